@@ -1,0 +1,91 @@
+"""The layer table of the working: each sensor's reading, and the water it stands for."""
+
+import numpy as np
+
+from core.advice.inputs import BlockInputs
+from core.advice.working import LayerRow
+from core.instrument.kinds import Quantity, kinds
+from core.instrument.site import Site
+from core.instrument.trust import Doubt
+from core.store.deficit import layer_parts
+
+
+def _last_row(site: Site, sensor: int, trusted: bool) -> int | None:
+    """Row of the newest reading of a sensor, trusted or at all."""
+    good = site.doubt[:, sensor] == "" if trusted else ~np.isnan(site.value[:, sensor])
+    rows = np.flatnonzero(good)
+    return int(rows[-1]) if rows.size else None
+
+
+def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
+    """A sensor that was not used: what it last said, and why it is not believed."""
+    h = int(site.horizon[sensor])
+    row = _last_row(site, sensor, trusted=False)
+    doubt = str(Doubt.MISSING) if row is None else str(site.doubt[row, sensor]) or str(Doubt.STALE)
+    return LayerRow(
+        site=site.label,
+        depth_mm=float(site.depth_mm[sensor]),
+        hours=None if row is None else float(site.hours[row]),
+        value=None if row is None else float(site.value[row, sensor]),
+        is_tension=kinds()[site.kind].quantity is Quantity.TENSION,
+        doubt=doubt,
+        curve_a=None,
+        curve_b=None,
+        gravel=float(inputs.profile.gravel[h]),
+        theta=None,
+        horizon=str(inputs.profile.limits[h].texture),
+        top_mm=None,
+        bottom_mm=None,
+        theta_full=float(inputs.profile.theta_full[h]),
+        theta_wilt=float(inputs.profile.theta_wilt[h]),
+        available_mm=None,
+        fraction=None,
+        deficit_mm=None,
+        surplus_mm=None,
+    )
+
+
+def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow]:
+    profile = inputs.profile
+    theta, _ = site.latest()
+    used = ~np.isnan(theta) & ~site.stale
+    rows = [_doubted_row(inputs, site, int(j)) for j in np.flatnonzero(~used)]
+    if used.any():
+        parts = layer_parts(profile, site.depth_mm[used], theta[used], np.asarray(root_mm))
+        tension = kinds()[site.kind].quantity is Quantity.TENSION
+        for i, j in enumerate(np.flatnonzero(used)):
+            at = _last_row(site, int(j), trusted=True)
+            own = int(site.horizon[j])
+            for h in np.flatnonzero(parts.thick_mm[i] > 0):
+                rows.append(
+                    LayerRow(
+                        site=site.label,
+                        depth_mm=float(site.depth_mm[j]),
+                        hours=float(site.hours[at or 0]),
+                        value=float(site.value[at or 0, j]),
+                        is_tension=tension,
+                        doubt="",
+                        curve_a=float(profile.curve.a[own]) if tension else None,
+                        curve_b=float(profile.curve.b[own]) if tension else None,
+                        gravel=float(profile.gravel[own]),
+                        theta=float(theta[j]),
+                        horizon=str(profile.limits[h].texture),
+                        top_mm=float(parts.top_mm[i, h]),
+                        bottom_mm=float(parts.bottom_mm[i, h]),
+                        theta_full=float(profile.theta_full[h]),
+                        theta_wilt=float(profile.theta_wilt[h]),
+                        available_mm=float(parts.available_mm[i, h]),
+                        fraction=float(parts.fraction[i]),
+                        deficit_mm=float(parts.deficit_mm[i, h]),
+                        surplus_mm=float(parts.surplus_mm[i, h]),
+                    )
+                )
+    return sorted(rows, key=lambda r: (r.depth_mm, r.top_mm or 0.0))
+
+
+def layer_rows(inputs: BlockInputs, root_mm: float) -> tuple[LayerRow, ...]:
+    """Every sensor of every site, shallow to deep; a layer that crosses horizons has a row each.
+
+    A sensor below the roots has no part in the deficit and so no row, unless it is doubted.
+    """
+    return tuple(row for site in inputs.sites for row in _site_rows(inputs, site, root_mm))

@@ -1,0 +1,92 @@
+"""Usable water of a block over the past days, as its sites saw it."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.advice.inputs import BlockInputs
+from core.advice.limits_in_force import LimitsInForce
+from core.arrays import Floats
+from core.instrument.kinds import kinds
+from core.instrument.site import Site
+from core.store.combine import combine_sites
+from core.store.deficit import root_zone_deficit
+
+GRID_HOURS = 4.0
+# Between two readings further apart than this the ribbon is broken, not drawn through.
+MAX_GAP_HOURS = 120.0
+
+
+@dataclass(frozen=True)
+class History:
+    """Arrays of shape (times,); NaN where no trusted reading stands behind a time.
+
+    hours [h from now], deficit_mm, surplus_mm, raw_mm, taw_mm, usable_mm [mm], root_mm [mm]
+    """
+
+    hours: Floats
+    deficit_mm: Floats
+    surplus_mm: Floats
+    raw_mm: Floats
+    taw_mm: Floats
+    usable_mm: Floats
+    root_mm: Floats
+
+
+def between_readings(hours: Floats, value: Floats, grid: Floats, max_gap_hours: float) -> Floats:
+    """Straight line between readings, NaN in gaps longer than allowed and outside them.
+
+    Parameters
+    ----------
+    hours, value : array, shape (readings,); NaN values are no readings
+    grid : array, shape (times,)
+    """
+    known = ~np.isnan(value)
+    t, v = hours[known], value[known]
+    if t.size == 0:
+        return np.full(grid.shape, np.nan)
+    out = np.interp(grid, t, v, left=np.nan, right=np.nan)
+    after = np.clip(np.searchsorted(t, grid), 0, t.size - 1)
+    before = np.clip(np.searchsorted(t, grid, side="right") - 1, 0, t.size - 1)
+    return np.where(t[after] - t[before] > max_gap_hours, np.nan, out)
+
+
+def _site_series(
+    site: Site, inputs: BlockInputs, limits: LimitsInForce, grid: Floats
+) -> tuple[Floats, Floats]:
+    theta = np.where(site.doubt == "", site.theta, np.nan)
+    seen = root_zone_deficit(inputs.profile, site.depth_mm, theta, limits.root_mm_at(site.hours))
+    gap = min(kinds()[site.kind].max_age_hours, MAX_GAP_HOURS)
+    return (
+        between_readings(site.hours, seen.deficit_mm, grid, gap),
+        between_readings(site.hours, seen.surplus_mm, grid, gap),
+    )
+
+
+def history(inputs: BlockInputs, limits: LimitsInForce, days: float = 7.0) -> History:
+    """The past days on a regular grid that ends now.
+
+    Parameters
+    ----------
+    inputs : BlockInputs
+    limits : LimitsInForce
+    days : float [days]
+    """
+    grid = np.arange(-days * 24, GRID_HOURS / 2, GRID_HOURS)
+    at = limits.at(grid)
+    if inputs.sites:
+        series = [_site_series(s, inputs, limits, grid) for s in inputs.sites]
+        sigma = [[kinds()[s.kind].theta_sigma] for s in inputs.sites]
+        deficit = combine_sites([d for d, _ in series], sigma).value
+        surplus = combine_sites([s for _, s in series], sigma).value
+    else:
+        deficit = surplus = np.full(grid.shape, np.nan)
+    return History(
+        hours=grid,
+        deficit_mm=deficit,
+        surplus_mm=surplus,
+        raw_mm=at.raw_mm,
+        taw_mm=at.taw_mm,
+        usable_mm=at.raw_mm - deficit,
+        root_mm=limits.root_mm_at(grid),
+    )

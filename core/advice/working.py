@@ -1,0 +1,91 @@
+"""The arithmetic behind an advice, as steps that a person can redo by hand."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Unit(StrEnum):
+    """What a figure is, so that the interface can show it in the user's units."""
+
+    NUMBER = "number"
+    SHARE = "share"
+    THETA = "theta"
+    TENSION_KPA = "tension_kpa"
+    WATER_MM = "water_mm"
+    DEPTH_MM = "depth_mm"
+    WATER_MM_DAY = "water_mm_day"
+    EQUATION_MM_DAY = "equation_mm_day"  # stays in mm/day: the equation's constants need it
+    RATE_MM_H = "rate_mm_h"
+    FLOW_M3_H = "flow_m3_h"
+    VOLUME_M3 = "volume_m3"
+    AREA_M2 = "area_m2"
+    HOURS = "hours"
+    DAYS = "days"
+
+
+@dataclass(frozen=True)
+class Term:
+    """One input of a step: symbol as in the formula, value, unit and where it comes from."""
+
+    symbol: str
+    value: float
+    unit: Unit
+    source: str
+
+
+@dataclass(frozen=True)
+class Step:
+    """``result`` = ``formula`` of the ``terms``; ``key`` names the step in a fixed vocabulary."""
+
+    key: str
+    result: str
+    formula: str
+    terms: tuple[Term, ...]
+    value: float
+    unit: Unit
+
+
+@dataclass(frozen=True)
+class LayerRow:
+    """One part of the root zone as one sensor sees it.
+
+    value, value_unit : the reading in core units; tension rows carry ``curve_a/b``
+    ``doubt`` is empty where the reading was used; then the figures below it are given.
+    """
+
+    site: str
+    depth_mm: float
+    hours: float | None
+    value: float | None
+    is_tension: bool
+    doubt: str
+    curve_a: float | None
+    curve_b: float | None
+    gravel: float
+    theta: float | None
+    horizon: str
+    top_mm: float | None
+    bottom_mm: float | None
+    theta_full: float
+    theta_wilt: float
+    available_mm: float | None
+    fraction: float | None
+    deficit_mm: float | None
+    surplus_mm: float | None
+
+
+@dataclass(frozen=True)
+class DayRow:
+    """One day of the outlook; deficits at its start, all water depths [mm]."""
+
+    day: int
+    kc: float
+    et0_mm: float
+    ks: float
+    etc_mm: float
+    new_soil_mm: float
+    p: float
+    taw_mm: float
+    raw_mm: float
+    deficit_mm: float
+    usable_mm: float

@@ -1,0 +1,1 @@
+"""What a crop uses and how much may be taken: catalogue, stages, roots, allowed depletion."""

@@ -1,0 +1,1 @@
+"""What instruments say: kinds, units, the layer each sensor stands for, trust."""

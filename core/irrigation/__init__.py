@@ -1,0 +1,1 @@
+"""How much water and for how long, with the equipment of the block."""

@@ -1,0 +1,74 @@
+"""An irrigation system: how fast it applies water and how it covers the block."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from core.units import water_depth_mm
+
+
+class SystemKind(StrEnum):
+    PIVOT = "pivot"
+    TRAVELLER = "travelling sprinkler"
+    SOLID_SET = "solid set sprinkler"
+    DRIP = "drip"
+    MICRO = "micro-sprinkler"
+    FURROW = "furrow"
+    BORDER = "border"
+
+
+# These wet the block part by part: its last part gets water only when the run ends.
+MOVING = frozenset({SystemKind.PIVOT, SystemKind.TRAVELLER, SystemKind.FURROW, SystemKind.BORDER})
+
+
+class SystemProblem(ValueError):
+    """A system that can't be used; ``field`` is the input to mend."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+        self.message = message
+
+
+@dataclass(frozen=True)
+class IrrigationSystem:
+    """Equipment of a block.
+
+    Either ``rate_mm_h`` [mm/h] or ``flow_m3_h`` [m3/h] over the block's area.
+    ``efficiency`` [fraction] is the share of applied water that reaches the root zone.
+    ``smallest_mm`` and ``largest_mm`` [mm gross] bound one sensible set.
+    """
+
+    kind: SystemKind
+    area_m2: float
+    efficiency: float
+    rate_mm_h: float | None = None
+    flow_m3_h: float | None = None
+    smallest_mm: float = 0.0
+    largest_mm: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.area_m2 <= 0:
+            raise SystemProblem("area", "The area must be above zero.")
+        if not 0 < self.efficiency <= 1:
+            raise SystemProblem(
+                "efficiency", f"Efficiency is {self.efficiency * 100:g} %; give 1-100 %."
+            )
+        if (self.rate_mm_h is None) == (self.flow_m3_h is None):
+            raise SystemProblem("rate", "Give either the application rate or the flow, not both.")
+        if (self.rate_mm_h if self.rate_mm_h is not None else self.flow_m3_h or 0) <= 0:
+            field = "rate" if self.rate_mm_h is not None else "flow"
+            raise SystemProblem(field, f"The {field} must be above zero.")
+        if self.largest_mm is not None and self.largest_mm < self.smallest_mm:
+            raise SystemProblem("largest", "The largest set can't be below the smallest.")
+
+    @property
+    def application_rate_mm_h(self) -> float:
+        """Gross depth per hour over the whole block [mm/h]."""
+        if self.rate_mm_h is not None:
+            return self.rate_mm_h
+        return water_depth_mm(self.flow_m3_h or 0.0, self.area_m2)
+
+    @property
+    def moves(self) -> bool:
+        """Whether the block is wetted part by part."""
+        return self.kind in MOVING

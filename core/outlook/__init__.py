@@ -1,0 +1,1 @@
+"""The days ahead: deficit against refill under a stated ET."""

@@ -1,0 +1,1 @@
+"""How much water a soil holds: texture, limits, retention curve, layered profile."""

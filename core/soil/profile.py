@@ -1,0 +1,149 @@
+"""A layered profile: horizons from the surface down, as arrays."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Self
+
+import numpy as np
+
+from core.arrays import ArrayLike, Floats
+from core.soil.horizon import Horizon, HorizonLimits, HorizonProblem, horizon_limits
+from core.soil.retention import PowerCurve
+
+MAX_PROFILE_MM = 5000.0
+
+
+def overlap_mm(
+    top_a: ArrayLike, bottom_a: ArrayLike, top_b: ArrayLike, bottom_b: ArrayLike
+) -> Floats:
+    """Thickness that two depth intervals share; never negative; broadcasts [mm]."""
+    shared = np.minimum(np.asarray(bottom_a, float), bottom_b) - np.maximum(
+        np.asarray(top_a, float), top_b
+    )
+    return np.maximum(shared, 0.0)
+
+
+@dataclass(frozen=True)
+class Profile:
+    """Horizons from the surface down.
+
+    top_mm, bottom_mm : array, shape (horizons,) [mm]
+    theta_full, theta_wilt, theta_sat : array, shape (horizons,) [m3/m3, whole soil]
+    gravel : array, shape (horizons,) [volume fraction]
+    curve : PowerCurve of the fine earth, one per horizon
+    limits : the same by horizon, with texture, method and source
+    """
+
+    top_mm: Floats
+    bottom_mm: Floats
+    theta_full: Floats
+    theta_wilt: Floats
+    theta_sat: Floats
+    gravel: Floats
+    curve: PowerCurve
+    limits: tuple[HorizonLimits, ...]
+
+    @classmethod
+    def from_horizons(cls, horizons: Sequence[Horizon]) -> Self:
+        """Profile of horizons that start at the surface and follow without gap.
+
+        Raises
+        ------
+        HorizonProblem
+            Names the horizon and the field to mend.
+        """
+        if not horizons:
+            raise HorizonProblem(0, "bottom", "A profile needs at least one horizon.")
+        expected_top = 0.0
+        for i, h in enumerate(horizons):
+            if abs(h.top_mm - expected_top) > 0.5:
+                raise HorizonProblem(
+                    i,
+                    "top",
+                    f"Horizon {i + 1} starts at {h.top_mm / 10:g} cm but should start at "
+                    f"{expected_top / 10:g} cm, where the one above ends.",
+                )
+            if h.bottom_mm <= h.top_mm:
+                raise HorizonProblem(
+                    i,
+                    "bottom",
+                    f"Horizon {i + 1} ends at {h.bottom_mm / 10:g} cm, not below its top at "
+                    f"{h.top_mm / 10:g} cm. Depth counts downward from the surface.",
+                )
+            expected_top = h.bottom_mm
+        if expected_top > MAX_PROFILE_MM:
+            raise HorizonProblem(
+                len(horizons) - 1,
+                "bottom",
+                f"The profile ends at {expected_top / 10:g} cm; depths are in cm and stop at "
+                f"{MAX_PROFILE_MM / 10:g}.",
+            )
+        limits = tuple(horizon_limits(h, i) for i, h in enumerate(horizons))
+        return cls(
+            top_mm=np.array([h.top_mm for h in horizons]),
+            bottom_mm=np.array([h.bottom_mm for h in horizons]),
+            theta_full=np.array([x.theta_full for x in limits]),
+            theta_wilt=np.array([x.theta_wilt for x in limits]),
+            theta_sat=np.array([x.theta_sat for x in limits]),
+            gravel=np.array([x.gravel for x in limits]),
+            curve=PowerCurve(
+                a=np.array([float(x.curve.a) for x in limits]),
+                b=np.array([float(x.curve.b) for x in limits]),
+                theta_sat=np.array([float(x.curve.theta_sat) for x in limits]),
+            ),
+            limits=limits,
+        )
+
+    @property
+    def depth_mm(self) -> float:
+        """Depth to which the soil is described [mm]."""
+        return float(self.bottom_mm[-1])
+
+    def horizon_at(self, depth_mm: ArrayLike) -> np.ndarray:
+        """Index of the horizon that holds each depth; below the profile, the last one.
+
+        Parameters
+        ----------
+        depth_mm : array, shape (n,) [mm]
+
+        Returns
+        -------
+        array of int, shape (n,)
+            A depth on a boundary belongs to the horizon below it.
+        """
+        index = np.searchsorted(self.bottom_mm, np.asarray(depth_mm, float), side="right")
+        return np.minimum(index, len(self.bottom_mm) - 1)
+
+    def available_between(self, top_mm: ArrayLike, bottom_mm: ArrayLike) -> Floats:
+        """Total available water of depth intervals, by horizon.
+
+        Parameters
+        ----------
+        top_mm, bottom_mm : array, shape (...) [mm]
+
+        Returns
+        -------
+        array, shape (..., horizons) [mm]
+            (full - wilting) x shared thickness; sum the last axis for the interval.
+        """
+        top = np.asarray(top_mm, float)[..., None]
+        bottom = np.asarray(bottom_mm, float)[..., None]
+        shared = overlap_mm(top, bottom, self.top_mm, self.bottom_mm)
+        return shared * (self.theta_full - self.theta_wilt)
+
+    def theta_from_tension(self, tension_kpa: ArrayLike, horizon: np.ndarray) -> Floats:
+        """Whole-soil water content of tensions read in given horizons.
+
+        Parameters
+        ----------
+        tension_kpa : array, shape (..., sensors) [kPa]
+        horizon : array of int, shape (sensors,)
+
+        Returns
+        -------
+        array, shape (..., sensors) [m3/m3]
+        """
+        curve = PowerCurve(
+            self.curve.a[horizon], self.curve.b[horizon], self.curve.theta_sat[horizon]
+        )
+        return curve.theta_at(tension_kpa) * (1 - self.gravel[horizon])

@@ -1,0 +1,125 @@
+"""Soil water limits from texture and organic matter.
+
+References
+----------
+.. [1] Saxton, K. E., Rawls, W. J. (2006), Soil water characteristic estimates by texture
+   and organic matter for hydrologic solutions, Soil Sci. Soc. Am. J. 70:1569-1578,
+   doi:10.2136/sssaj2005.0117.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.arrays import ArrayLike, Bools, Floats
+
+# The authors' data hold no soils beyond these; outside them the regression bends back.
+MAX_ORGANIC_MATTER_PERCENT = 8.0
+MAX_CLAY_PERCENT = 60.0
+MIN_GAP = 0.01  # least distance kept between wilting, full and saturation [m3/m3]
+
+
+@dataclass(frozen=True)
+class SaxtonRawls:
+    """Limits by regression; every field has the broadcast shape of the inputs.
+
+    theta_1500, theta_33, theta_sat [m3/m3], air_entry_kpa [kPa], ksat_mm_h [mm/h];
+    ``clamped`` marks soils outside the regression's data or bent back into order.
+    """
+
+    theta_1500: Floats
+    theta_33: Floats
+    theta_sat: Floats
+    air_entry_kpa: Floats
+    ksat_mm_h: Floats
+    clamped: Bools
+
+
+def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2.5) -> SaxtonRawls:
+    """Wilting point, 33 kPa content, saturation, air entry and conductivity [1]_.
+
+    Parameters
+    ----------
+    sand, clay : array, broadcastable [percent by weight of the fine earth]
+    organic_matter : array, broadcastable [percent by weight]
+
+    Returns
+    -------
+    SaxtonRawls
+
+    Raises
+    ------
+    ValueError
+        When an input is negative or sand and clay exceed 100 together.
+
+    Notes
+    -----
+    With S, C as fractions and OM in percent, e.g.
+    ``t = -0.024 S + 0.487 C + 0.006 OM + 0.005 S OM - 0.013 C OM + 0.068 S C + 0.031`` and
+    ``theta_1500 = t + 0.14 t - 0.02``. Organic matter above 8 % and clay above 60 % are
+    computed at the bound and marked ``clamped``; so is a negative air entry (sands).
+    """
+    sand_p, clay_p, om_p = np.broadcast_arrays(
+        np.asarray(sand, float), np.asarray(clay, float), np.asarray(organic_matter, float)
+    )
+    if np.any((sand_p < 0) | (clay_p < 0) | (om_p < 0)):
+        raise ValueError("sand, clay and organic matter can't be negative")
+    if np.any(sand_p + clay_p > 100 + 1e-9):
+        raise ValueError("sand and clay together can't exceed 100 percent")
+
+    outside = (om_p > MAX_ORGANIC_MATTER_PERCENT) | (clay_p > MAX_CLAY_PERCENT)
+    s = sand_p / 100
+    c = np.minimum(clay_p, MAX_CLAY_PERCENT) / 100
+    om = np.minimum(om_p, MAX_ORGANIC_MATTER_PERCENT)
+
+    t1500 = (
+        -0.024 * s
+        + 0.487 * c
+        + 0.006 * om
+        + 0.005 * s * om
+        - 0.013 * c * om
+        + 0.068 * s * c
+        + 0.031
+    )
+    theta_1500 = t1500 + (0.14 * t1500 - 0.02)
+    t33 = (
+        -0.251 * s
+        + 0.195 * c
+        + 0.011 * om
+        + 0.006 * s * om
+        - 0.027 * c * om
+        + 0.452 * s * c
+        + 0.299
+    )
+    theta_33 = t33 + (1.283 * t33**2 - 0.374 * t33 - 0.015)
+    ts33 = (
+        0.278 * s + 0.034 * c + 0.022 * om - 0.018 * s * om - 0.027 * c * om - 0.584 * s * c + 0.078
+    )
+    theta_s33 = ts33 + (0.636 * ts33 - 0.107)
+    theta_sat = theta_33 + theta_s33 - 0.097 * s + 0.043
+    entry_t = (
+        -21.67 * s
+        - 27.93 * c
+        - 81.97 * theta_s33
+        + 71.12 * s * theta_s33
+        + 8.29 * c * theta_s33
+        + 14.05 * s * c
+        + 27.16
+    )
+    entry = entry_t + (0.02 * entry_t**2 - 0.113 * entry_t - 0.70)
+
+    wilt = np.maximum(theta_1500, MIN_GAP)
+    full = np.maximum(theta_33, wilt + MIN_GAP)
+    sat = np.maximum(theta_sat, full + MIN_GAP)
+    bent = (wilt != theta_1500) | (full != theta_33) | (sat != theta_sat)
+
+    slope = (np.log(full) - np.log(wilt)) / (np.log(1500) - np.log(33))  # lambda = 1/B
+    ksat = 1930 * (sat - full) ** (3 - slope)
+    return SaxtonRawls(
+        theta_1500=wilt,
+        theta_33=full,
+        theta_sat=sat,
+        air_entry_kpa=np.maximum(entry, 0.0),
+        ksat_mm_h=ksat,
+        clamped=outside | bent,
+    )

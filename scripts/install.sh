@@ -1,0 +1,65 @@
+# Installs what is missing; quick when nothing is. Sourced by `furrow`.
+
+say() { printf '· %s\n' "$1" >&2; }
+
+as_root() {
+  if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null; then sudo "$@"; else
+    echo "This needs root or sudo: $*" >&2
+    exit 1
+  fi
+}
+
+# Debian packages by the file each brings.
+need_debian() {
+  local missing=()
+  [ -x /usr/lib/postgresql/15/bin/initdb ] || missing+=(postgresql-15)
+  if [ "$1" = test ]; then [ -x /usr/bin/chromium ] || missing+=(chromium); fi
+  command -v python3.11 >/dev/null || missing+=(python3.11)
+  command -v node >/dev/null || missing+=(nodejs)
+  command -v npm >/dev/null || missing+=(npm)
+  if command -v python3.11 >/dev/null; then
+    python3.11 -c 'import ensurepip' 2>/dev/null || missing+=(python3.11-venv)
+  else
+    missing+=(python3.11-venv)
+  fi
+  [ ${#missing[@]} -gt 0 ] || return 0
+  say "Installing ${missing[*]}"
+  as_root apt-get update -qq
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends \
+    "${missing[@]}" >/dev/null
+}
+
+# $1: app or test. The lock's checksum is the stamp: a changed lock installs again.
+need_python() {
+  local lock="requirements/$1.txt" stamp="$STATE/stamps/python"
+  mkdir -p "$STATE/stamps"
+  local sum
+  sum="$1 $(sha256sum <"$lock")"
+  local have
+  have=$(cat "$stamp" 2>/dev/null || true)
+  if [ "$have" = "$sum" ]; then return; fi
+  # The tests' environment holds all of the application's.
+  if [ "$1" = app ] && [ "$have" = "test $(sha256sum <requirements/test.txt)" ]; then return; fi
+  [ -x "$PYTHON" ] || python3.11 -m venv "$STATE/venv"
+  say "Installing Python packages"
+  "$PYTHON" -m pip install --quiet --quiet --disable-pip-version-check --require-hashes -r "$lock"
+  echo "$sum" >"$stamp"
+}
+
+need_node() {
+  local stamp="$STATE/stamps/node" sum
+  sum=$(sha256sum <web/package-lock.json)
+  if [ -d web/node_modules ] && [ "$(cat "$stamp" 2>/dev/null)" = "$sum" ]; then return; fi
+  local major
+  major=$(node -p 'process.versions.node.split(".")[0]')
+  if [ "$major" -lt 20 ]; then
+    echo "Node 20 or newer is needed; this is $(node --version)." >&2
+    exit 1
+  fi
+  say "Installing npm packages"
+  (cd web && npm ci --silent --no-fund --no-audit)
+  echo "$sum" >"$stamp"
+}
+
+install_app() { need_debian app; need_python app; need_node; }
+install_test() { need_debian test; need_python test; need_node; }

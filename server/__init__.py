@@ -1,0 +1,1 @@
+"""The Django side: stores, guards, and calls the core."""

@@ -1,0 +1,140 @@
+"""Signing in and out, and a person's own preferences."""
+
+from typing import Literal
+
+from axes.handlers.proxy import AxesProxyHandler
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router, Schema
+from ninja.utils import check_csrf
+
+from server.accounts.models import User
+from server.demo.people import demo_user
+from server.farms.models import Membership, Role
+from server.farms.rules import Action, may
+from server.refusal import NotAllowed, NotThere, Refused
+from server.signed_in import person
+
+router = Router(tags=["session"])
+LOOPBACK = frozenset({"127.0.0.1", "::1"})
+
+
+class FarmRef(Schema):
+    slug: str
+    name: str
+    role: Role
+    may: list[Action]
+    simulated: bool
+
+
+class PersonOut(Schema):
+    name: str
+    email: str
+    units: User.Units
+    theme: User.Theme
+
+
+class SessionOut(Schema):
+    """Who is signed in, if anyone; ``demo`` when one-click sign-in is open."""
+
+    person: PersonOut | None
+    farms: list[FarmRef]
+    demo: bool
+    csrf_token: str
+
+
+class SignIn(Schema):
+    email: str
+    password: str
+
+
+class DemoSignIn(Schema):
+    role: Role
+
+
+class Preferences(Schema):
+    units: Literal["metric", "us"] | None = None
+    theme: Literal["system", "light", "dark"] | None = None
+
+
+def demo_open(request: HttpRequest) -> bool:
+    """Whether one-click sign-in answers: demo mode, and the caller on this very machine."""
+    return settings.CONFIG.demo and request.META.get("REMOTE_ADDR") in LOOPBACK
+
+
+def session_of(request: HttpRequest) -> SessionOut:
+    """The session as the interface needs it."""
+    token = get_token(request)
+    if not request.user.is_authenticated:
+        return SessionOut(person=None, farms=[], demo=demo_open(request), csrf_token=token)
+    user = person(request)
+    rows = Membership.objects.filter(user=user).select_related("farm").order_by("farm__name")
+    return SessionOut(
+        person=PersonOut.model_validate(user, from_attributes=True),
+        farms=[
+            FarmRef(
+                slug=m.farm.slug,
+                name=m.farm.name,
+                role=Role(m.role),
+                may=[a for a in Action if may(Role(m.role), a)],
+                simulated=m.farm.simulated,
+            )
+            for m in rows
+        ],
+        demo=demo_open(request),
+        csrf_token=token,
+    )
+
+
+def _guard_csrf(request: HttpRequest) -> None:
+    """These two endpoints run before anyone is signed in, so they check for themselves."""
+    if check_csrf(request) is not None:
+        raise NotAllowed("The page is out of date. Load it again and sign in.")
+
+
+@router.get("/session", response=SessionOut, auth=None, operation_id="session")
+def session(request: HttpRequest) -> SessionOut:
+    return session_of(request)
+
+
+@router.post("/session", response=SessionOut, auth=None, operation_id="sign_in")
+def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
+    _guard_csrf(request)
+    email = data.email.strip().lower()
+    user = authenticate(request, email=email, username=email, password=data.password)
+    if user is None:
+        if not AxesProxyHandler.is_allowed(request, {"username": email}):
+            raise NotAllowed("Too many wrong passwords. Wait half an hour and try again.")
+        raise Refused("That address and password don't belong together.")
+    login(request, user)
+    return session_of(request)
+
+
+@router.post("/session/demo", response=SessionOut, auth=None, operation_id="demo_sign_in")
+def demo_sign_in(request: HttpRequest, data: DemoSignIn) -> SessionOut:
+    """One click into the demo; answers in demo mode on loopback only."""
+    if not demo_open(request):
+        raise NotThere("This is not a demo.")
+    _guard_csrf(request)
+    user = demo_user(data.role)
+    if user is None:
+        raise NotThere("The demo's people are missing. Run './furrow demo --fresh'.")
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    return session_of(request)
+
+
+@router.delete("/session", response=SessionOut, operation_id="sign_out")
+def sign_out(request: HttpRequest) -> SessionOut:
+    logout(request)
+    return session_of(request)
+
+
+@router.patch("/me", response=SessionOut, operation_id="set_preferences")
+def set_preferences(request: HttpRequest, data: Preferences) -> SessionOut:
+    user = person(request)
+    for name, value in data.model_dump(exclude_none=True).items():
+        setattr(user, name, value)
+    user.save(update_fields=["units", "theme"])
+    return session_of(request)

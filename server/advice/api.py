@@ -1,0 +1,119 @@
+"""The board, a block's answer with its working, and its past."""
+
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Query, Router
+from pydantic import Field
+
+from core.advice.assess import assess
+from core.irrigation.system import SystemKind
+from server.advice.assemble import (
+    FarmWeather,
+    block_inputs,
+    blocks_of,
+    farm_weather,
+    recent_sets,
+)
+from server.advice.present import (
+    ahead_points,
+    answer_out,
+    board_row,
+    crop_name,
+    given_sets,
+    horizons_out,
+    limits_out,
+    past_points,
+    schools_out,
+    stated_et,
+    urgency,
+)
+from server.advice.schemas import BlockOut, BoardOut, RainDay, SeriesOut
+from server.advice.series import block_series
+from server.blocks.services import find_block
+from server.farms.access import enter
+from server.instruments.api import instrument_out
+from server.signed_in import person
+
+router = Router(tags=["advice"])
+
+
+def _rain(weather: FarmWeather) -> list[RainDay]:
+    return [RainDay(date=d.date, rain_mm=d.rain_mm) for d in weather.days if d.rain_mm]
+
+
+@router.get("/farms/{slug}/board", response=BoardOut, operation_id="board")
+def board(request: HttpRequest, slug: str) -> BoardOut:
+    """Every block of the farm, most urgent first."""
+    farm = enter(person(request), slug).farm
+    now = farm.now()
+    blocks = list(blocks_of(farm))
+    weather = farm_weather(farm, now)
+    sets = recent_sets(farm, blocks, now)
+    inputs = block_inputs(farm, blocks, now, weather, sets)
+    rows = [board_row(b, inputs[b.pk], assess(inputs[b.pk]), sets.get(b.pk, [])) for b in blocks]
+    return BoardOut(
+        farm=farm.name,
+        time_zone=farm.time_zone,
+        now=now,
+        simulated=farm.simulated,
+        et=stated_et(weather),
+        rain=_rain(weather),
+        rows=sorted(rows, key=urgency),
+    )
+
+
+@router.get("/farms/{slug}/blocks/{block_id}", response=BlockOut, operation_id="block")
+def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
+    """One block with every step of its working."""
+    access = enter(person(request), slug)
+    farm, now = access.farm, access.farm.now()
+    block = find_block(access, block_id)
+    weather = farm_weather(farm, now)
+    sets = recent_sets(farm, [block], now)
+    inputs = block_inputs(farm, [block], now, weather, sets)[block.pk]
+    answer = assess(inputs)
+    return BlockOut(
+        id=block.pk,
+        name=block.name,
+        area_m2=block.area_m2,
+        crop=crop_name(inputs),
+        planted_on=inputs.season.planted_on if inputs.season else None,
+        system=SystemKind(block.system_kind),
+        soil=block.soil_profile.name,
+        time_zone=farm.time_zone,
+        now=now,
+        et=stated_et(weather),
+        answer=answer_out(inputs, answer),
+        root_mm=answer.root_mm,
+        etc_mm_day=answer.etc_mm_day,
+        limits=limits_out(answer),
+        horizons=horizons_out(inputs),
+        layers=list(answer.layers),
+        steps=list(answer.steps),
+        days=list(answer.days),
+        schools=schools_out(inputs, answer),
+        past=past_points(answer.past),
+        ahead=ahead_points(answer),
+        sets=given_sets(sets.get(block.pk, []), now),
+        instruments=[
+            instrument_out(i) for i in sorted(block.instruments.all(), key=lambda i: i.label)
+        ],
+    )
+
+
+@router.get("/farms/{slug}/blocks/{block_id}/series", response=SeriesOut, operation_id="series")
+def series(
+    request: HttpRequest,
+    slug: str,
+    block_id: int,
+    days: Annotated[int, Field(ge=2, le=200), Query()] = 21,
+) -> SeriesOut:
+    """The past of a block, thinned to what a screen can show."""
+    access = enter(person(request), slug)
+    farm, now = access.farm, access.farm.now()
+    block = find_block(access, block_id)
+    weather = farm_weather(farm, now)
+    sets = recent_sets(farm, [block], now)
+    inputs = block_inputs(farm, [block], now, weather, sets)[block.pk]
+    return block_series(farm, block, inputs, days)

@@ -1,0 +1,212 @@
+"""From the database to the core's inputs: everything of a farm's blocks in a few queries."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+import numpy as np
+from django.db.models import QuerySet
+
+from core.advice.inputs import BlockInputs, StatedEt, Watering
+from core.advice.inputs import CropSeason as SeasonInput
+from core.advice.vocabulary import School
+from core.crop.catalogue import crop
+from core.instrument.kinds import InstrumentKind
+from core.instrument.site import Site
+from core.irrigation.system import IrrigationSystem, SystemKind
+from core.soil.horizon import Horizon as HorizonInput
+from core.soil.horizon import LimitMethod
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+from server.blocks.models import Block
+from server.farms.models import Farm
+from server.readings.recent import Thinned, thinned_readings
+from server.soils.models import Horizon
+from server.water.models import Irrigation
+from server.weather.models import WeatherDay
+
+PAST_DAYS = 9.0
+BUCKET_HOURS = 3.0
+ET_DAYS = 14
+RAIN_AT = time(14)  # a day's rain is placed here: its hour is not recorded
+
+
+@dataclass(frozen=True)
+class FarmWeather:
+    """Recorded days of the farm, rising, and the ET0 stated for the days ahead."""
+
+    days: tuple[WeatherDay, ...]
+    stated: StatedEt | None
+
+
+def horizon_input(row: Horizon) -> HorizonInput:
+    """A stored horizon as the core takes it."""
+    return HorizonInput(
+        top_mm=row.top_mm,
+        bottom_mm=row.bottom_mm,
+        sand=row.sand,
+        silt=row.silt,
+        clay=row.clay,
+        texture=TextureClass(row.texture) if row.texture else None,
+        organic_matter=row.organic_matter,
+        gravel=row.gravel,
+        method=LimitMethod(row.method),
+        theta_full=row.theta_full,
+        theta_wilt=row.theta_wilt,
+    )
+
+
+def block_profile(block: Block) -> Profile:
+    """The soil of a block; its horizons should be prefetched."""
+    return Profile.from_horizons([horizon_input(h) for h in block.soil_profile.horizons.all()])
+
+
+def block_system(block: Block) -> IrrigationSystem:
+    """The equipment of a block."""
+    return IrrigationSystem(
+        kind=SystemKind(block.system_kind),
+        area_m2=block.area_m2,
+        efficiency=block.efficiency,
+        rate_mm_h=block.rate_mm_h,
+        flow_m3_h=block.flow_m3_h,
+        smallest_mm=block.smallest_mm,
+        largest_mm=block.largest_mm,
+    )
+
+
+def blocks_of(farm: Farm) -> QuerySet[Block]:
+    """A farm's blocks with all that an answer needs, in a fixed number of queries."""
+    rows: QuerySet[Block] = Block.objects.for_farm(farm)
+    return (
+        rows.select_related("soil_profile")
+        .prefetch_related("soil_profile__horizons", "seasons", "instruments__channels")
+        .order_by("name")
+    )
+
+
+def farm_weather(farm: Farm, now: datetime) -> FarmWeather:
+    """Recorded weather and the stated ET0.
+
+    The farm's own statement leads; without one, the past fortnight's recorded days stand in:
+    their mean, with the 10th and 90th percentile as the range. None when neither exists.
+    """
+    first = now.date() - timedelta(days=ET_DAYS)
+    days = tuple(
+        WeatherDay.objects.for_farm(farm)
+        .filter(date__gte=first, date__lt=now.date())
+        .order_by("date")
+    )
+    if farm.et0_expected is not None and farm.et0_low is not None and farm.et0_high is not None:
+        stated = StatedEt(farm.et0_low, farm.et0_expected, farm.et0_high, "stated for the farm")
+        return FarmWeather(days, stated)
+    known = [d.et0_mm for d in days if d.et0_mm is not None]
+    if not known:
+        return FarmWeather(days, None)
+    low, high = np.percentile(known, [10, 90])
+    source = f"mean of {len(known)} recorded days"
+    if any("simulated" in d.source for d in days):
+        source += ", simulated weather"
+    return FarmWeather(days, StatedEt(float(low), float(np.mean(known)), float(high), source))
+
+
+def _waterings(
+    sets: Sequence[Irrigation], weather: FarmWeather, efficiency: float, now: datetime
+) -> tuple[Watering, ...]:
+    """Sets and rain with the hour at which they had reached the root zone."""
+    out = [
+        Watering((s.ended_at - now).total_seconds() / 3600, s.gross_mm * efficiency)
+        for s in sets
+        if s.ended_at <= now
+    ]
+    zone = now.tzinfo
+    for day in weather.days:
+        if day.rain_mm:
+            at = datetime.combine(day.date, RAIN_AT, tzinfo=zone)
+            out.append(Watering((at - now).total_seconds() / 3600, day.rain_mm))
+    return tuple(out)
+
+
+def block_sites(
+    block: Block, profile: Profile, readings: Thinned, water_hours: list[float]
+) -> tuple[Site, ...]:
+    """The block's instruments that have channels, with their readings."""
+    sites = []
+    for instrument in sorted(block.instruments.all(), key=lambda i: i.label):
+        channels = sorted(instrument.channels.all(), key=lambda c: c.depth_mm)
+        if not channels:
+            continue
+        hours, value = readings.table([c.pk for c in channels])
+        sites.append(
+            Site.from_readings(
+                instrument.label,
+                InstrumentKind(instrument.kind),
+                [c.depth_mm for c in channels],
+                hours,
+                value,
+                profile,
+                suspect=[c.suspect for c in channels],
+                water_hours=water_hours,
+            )
+        )
+    return tuple(sites)
+
+
+def channel_ids(blocks: Sequence[Block]) -> list[int]:
+    """Channels of blocks, from the prefetched rows."""
+    return [c.pk for b in blocks for i in b.instruments.all() for c in i.channels.all()]
+
+
+def recent_sets(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Irrigation]]:
+    """Sets of the past days by block."""
+    found: dict[int, list[Irrigation]] = {}
+    rows = (
+        Irrigation.objects.for_farm(farm)
+        .filter(
+            block__in=[b.pk for b in blocks],
+            ended_at__gt=now - timedelta(days=PAST_DAYS),
+            started_at__lte=now,
+        )
+        .order_by("started_at")
+    )
+    for row in rows:
+        found.setdefault(row.block_id, []).append(row)
+    return found
+
+
+def season_in_force(block: Block, now: datetime) -> SeasonInput | None:
+    """The crop last planted on or before today, or the next one; None without a crop."""
+    seasons = sorted(block.seasons.all(), key=lambda s: s.planted_on)
+    begun = [s for s in seasons if s.planted_on <= now.date()]
+    chosen = begun[-1] if begun else (seasons[0] if seasons else None)
+    if chosen is None:
+        return None
+    return SeasonInput(crop=crop(chosen.crop_key), planted_on=chosen.planted_on)
+
+
+def block_inputs(
+    farm: Farm,
+    blocks: Sequence[Block],
+    now: datetime,
+    weather: FarmWeather,
+    sets: dict[int, list[Irrigation]],
+) -> dict[int, BlockInputs]:
+    """Inputs of the core for each block, by block id; one query for all readings."""
+    local = now.astimezone(ZoneInfo(farm.time_zone))
+    readings = thinned_readings(channel_ids(blocks), local, PAST_DAYS, BUCKET_HOURS)
+    out = {}
+    for block in blocks:
+        profile = block_profile(block)
+        waterings = _waterings(sets.get(block.pk, []), weather, block.efficiency, local)
+        out[block.pk] = BlockInputs(
+            now=local,
+            profile=profile,
+            season=season_in_force(block, local),
+            sites=block_sites(block, profile, readings, [w.hours for w in waterings]),
+            waterings=waterings,
+            et=weather.stated,
+            system=block_system(block),
+            school=School(block.school),
+            rain_room_mm=block.rain_room_mm,
+        )
+    return out

@@ -1,0 +1,196 @@
+"""From the core's answer to the wire: arrays to lists, unknown to null."""
+
+import math
+from collections.abc import Sequence
+from datetime import datetime
+
+import numpy as np
+
+from core.advice.answer import Assessment
+from core.advice.history import History
+from core.advice.inputs import BlockInputs
+from core.arrays import Floats
+from core.crop.catalogue import crops
+from core.irrigation.system import SystemKind
+from server.advice.assemble import FarmWeather
+from server.advice.schemas import (
+    AheadPoint,
+    AmountOut,
+    AnswerOut,
+    BoardRow,
+    DaysLeft,
+    GivenSet,
+    LimitsOut,
+    PastPoint,
+    ProfileHorizon,
+    SchoolOut,
+    StatedEtOut,
+)
+from server.blocks.models import Block
+from server.water.models import Irrigation
+
+AHEAD_DAYS = 10
+
+
+def known(value: float | np.floating) -> float | None:
+    """A finite number, or None."""
+    number = float(value)
+    return number if math.isfinite(number) else None
+
+
+def known_rows(values: Floats, digits: int = 4) -> list[list[float | None]]:
+    """A table with its gaps as None, rounded for the wire."""
+    return [[None if math.isnan(v) else round(v, digits) for v in row] for row in values.tolist()]
+
+
+def past_points(past: History | None) -> list[PastPoint]:
+    """The ribbon behind now."""
+    if past is None:
+        return []
+    return [
+        PastPoint(hours=h, usable_mm=known(u), surplus_mm=known(s), raw_mm=r)
+        for h, u, s, r in zip(
+            past.hours.tolist(),
+            past.usable_mm.tolist(),
+            past.surplus_mm.tolist(),
+            past.raw_mm.tolist(),
+            strict=True,
+        )
+    ]
+
+
+def ahead_points(answer: Assessment) -> list[AheadPoint]:
+    """The ribbon ahead of now, by day."""
+    out = answer.outlook
+    if out is None:
+        return []
+    return [
+        AheadPoint(
+            day=d,
+            dry_mm=float(out.usable_dry_mm[d]),
+            usable_mm=float(out.usable_mm[d]),
+            wet_mm=float(out.usable_wet_mm[d]),
+            raw_mm=float(out.raw_mm[d]),
+        )
+        for d in range(AHEAD_DAYS + 1)
+    ]
+
+
+def given_sets(sets: Sequence[Irrigation], now: datetime) -> list[GivenSet]:
+    """Sets by their hours from now."""
+    return [
+        GivenSet(
+            start_hours=(s.started_at - now).total_seconds() / 3600,
+            end_hours=(s.ended_at - now).total_seconds() / 3600,
+            gross_mm=s.gross_mm,
+        )
+        for s in sets
+    ]
+
+
+def answer_out(inputs: BlockInputs, answer: Assessment) -> AnswerOut:
+    """The answer without its working."""
+    out = answer.outlook
+    word = max((s.last_hours for s in inputs.sites), default=-math.inf)
+    return AnswerOut(
+        state=answer.state,
+        reasons=list(answer.reasons),
+        confidence=answer.confidence,
+        stage=answer.stage,
+        usable_mm=float(out.usable_mm[0]) if out else None,
+        deficit_mm=answer.deficit_mm,
+        surplus_mm=answer.surplus_mm,
+        sigma_mm=answer.sigma_mm,
+        used_share=answer.used_share,
+        days_left=DaysLeft(
+            dry=known(out.days_left_dry),
+            expected=known(out.days_left),
+            wet=known(out.days_left_wet),
+        )
+        if out
+        else None,
+        refill_at=answer.refill_at,
+        start_at=answer.start_at,
+        past_refill_hours=answer.past_refill_hours,
+        last_word_hours=known(word),
+        amount=AmountOut.model_validate(answer.amount, from_attributes=True)
+        if answer.amount
+        else None,
+    )
+
+
+def crop_name(inputs: BlockInputs) -> str | None:
+    """The crop's name in the catalogue."""
+    return crops()[inputs.season.crop.key].name if inputs.season else None
+
+
+def board_row(
+    block: Block, inputs: BlockInputs, answer: Assessment, sets: Sequence[Irrigation]
+) -> BoardRow:
+    """One furrow of the board."""
+    return BoardRow(
+        id=block.pk,
+        name=block.name,
+        area_m2=block.area_m2,
+        crop=crop_name(inputs),
+        system=SystemKind(block.system_kind),
+        answer=answer_out(inputs, answer),
+        past=past_points(answer.past),
+        ahead=ahead_points(answer),
+        sets=given_sets(sets, inputs.now),
+    )
+
+
+def urgency(row: BoardRow) -> tuple[int, float, str]:
+    """Sort key: past refill first, then by days left; blocks without a word last."""
+    left = row.answer.days_left
+    if left is None:
+        return (2, 0.0, row.name)
+    usable = row.answer.usable_mm or 0.0
+    days = left.expected if left.expected is not None else math.inf
+    return (0, usable, row.name) if usable < 0 else (1, days, row.name)
+
+
+def stated_et(weather: FarmWeather) -> StatedEtOut | None:
+    """The ET0 that the outlook runs on."""
+    if weather.stated is None:
+        return None
+    return StatedEtOut.model_validate(weather.stated, from_attributes=True)
+
+
+def limits_out(answer: Assessment) -> LimitsOut | None:
+    """Full, refill and wilting today."""
+    if answer.limits is None:
+        return None
+    return LimitsOut.model_validate(answer.limits, from_attributes=True)
+
+
+def schools_out(inputs: BlockInputs, answer: Assessment) -> list[SchoolOut]:
+    """What each school says, and which is in force."""
+    return [
+        SchoolOut(
+            school=s.school,
+            in_force=s.school is inputs.school,
+            p=s.p,
+            days_left=known(s.days_left),
+            net_mm=s.net_mm,
+        )
+        for s in answer.schools
+    ]
+
+
+def horizons_out(inputs: BlockInputs) -> list[ProfileHorizon]:
+    """The soil with its limits."""
+    profile = inputs.profile
+    return [
+        ProfileHorizon(
+            top_mm=float(profile.top_mm[i]),
+            bottom_mm=float(profile.bottom_mm[i]),
+            texture=limit.texture,
+            theta_full=limit.theta_full,
+            theta_wilt=limit.theta_wilt,
+            full_tension_kpa=limit.full_tension_kpa,
+            source=limit.source,
+        )
+        for i, limit in enumerate(profile.limits)
+    ]

@@ -1,0 +1,200 @@
+"""Board and block on the wire. Water depths in mm, times as instants, null is unknown."""
+
+from datetime import date, datetime
+
+from ninja import Schema
+
+from core.advice.vocabulary import Confidence, Reason, School, State
+from core.advice.working import DayRow, LayerRow, Step
+from core.crop.season import Stage
+from core.irrigation.system import SystemKind
+from core.soil.texture import TextureClass
+from server.instruments.api import InstrumentOut
+
+
+class PastPoint(Schema):
+    hours: float
+    usable_mm: float | None
+    surplus_mm: float | None
+    raw_mm: float
+
+
+class AheadPoint(Schema):
+    day: int
+    dry_mm: float
+    usable_mm: float
+    wet_mm: float
+    raw_mm: float
+
+
+class DaysLeft(Schema):
+    """Null where the block lasts beyond the outlook."""
+
+    dry: float | None
+    expected: float | None
+    wet: float | None
+
+
+class AmountOut(Schema):
+    net_mm: float
+    gross_mm: float
+    volume_m3: float
+    hours: float
+
+
+class GivenSet(Schema):
+    start_hours: float
+    end_hours: float
+    gross_mm: float
+
+
+class AnswerOut(Schema):
+    """The answer for a block, without its working."""
+
+    state: State
+    reasons: list[Reason]
+    confidence: Confidence
+    stage: Stage | None
+    usable_mm: float | None
+    deficit_mm: float | None
+    surplus_mm: float | None
+    sigma_mm: float | None
+    used_share: float | None
+    days_left: DaysLeft | None
+    refill_at: datetime | None
+    start_at: datetime | None
+    past_refill_hours: float | None
+    last_word_hours: float | None
+    amount: AmountOut | None
+
+
+class BoardRow(Schema):
+    id: int
+    name: str
+    area_m2: float
+    crop: str | None
+    system: SystemKind
+    answer: AnswerOut
+    past: list[PastPoint]
+    ahead: list[AheadPoint]
+    sets: list[GivenSet]
+
+
+class RainDay(Schema):
+    date: date
+    rain_mm: float
+
+
+class StatedEtOut(Schema):
+    low: float
+    expected: float
+    high: float
+    source: str
+
+
+class BoardOut(Schema):
+    farm: str
+    time_zone: str
+    now: datetime
+    simulated: bool
+    et: StatedEtOut | None
+    rain: list[RainDay]
+    rows: list[BoardRow]
+
+
+class LimitsOut(Schema):
+    full_mm: float
+    refill_mm: float
+    wilt_mm: float
+    taw_mm: float
+    raw_mm: float
+
+
+class SchoolOut(Schema):
+    school: School
+    in_force: bool
+    p: float
+    days_left: float | None
+    net_mm: float | None
+
+
+class ProfileHorizon(Schema):
+    top_mm: float
+    bottom_mm: float
+    texture: TextureClass
+    theta_full: float
+    theta_wilt: float
+    full_tension_kpa: float
+    source: str
+
+
+class BlockOut(Schema):
+    """A block with its working."""
+
+    id: int
+    name: str
+    area_m2: float
+    crop: str | None
+    planted_on: date | None
+    system: SystemKind
+    soil: str
+    time_zone: str
+    now: datetime
+    et: StatedEtOut | None
+    answer: AnswerOut
+    root_mm: float | None
+    etc_mm_day: float | None
+    limits: LimitsOut | None
+    horizons: list[ProfileHorizon]
+    layers: list[LayerRow]
+    steps: list[Step]
+    days: list[DayRow]
+    schools: list[SchoolOut]
+    past: list[PastPoint]
+    ahead: list[AheadPoint]
+    sets: list[GivenSet]
+    instruments: list[InstrumentOut]
+
+
+class SiteSeries(Schema):
+    """One instrument over time: rows are times, columns are depths.
+
+    ``value`` in m3/m3 or kPa as read; ``fraction`` is the share of available water left,
+    null where the reading is not trusted; ``doubt`` says why, by column, of the newest.
+    """
+
+    label: str
+    is_tension: bool
+    depth_mm: list[float]
+    hours: list[float]
+    value: list[list[float | None]]
+    fraction: list[list[float | None]]
+    doubt: list[str]
+
+
+class StorePoint(Schema):
+    """Water in the root zone between the surface and the root depth [mm]."""
+
+    hours: float
+    store_mm: float | None
+    full_mm: float
+    refill_mm: float
+    wilt_mm: float
+    root_mm: float
+
+
+class UsePoint(Schema):
+    date: date
+    etc_mm: float | None
+    rain_mm: float | None
+
+
+class SeriesOut(Schema):
+    now: datetime
+    days: int
+    sites: list[SiteSeries]
+    store: list[StorePoint]
+    use: list[UsePoint]
+    sets: list[GivenSet]
+    root_ahead_mm: list[float]
+    profile_depth_mm: float

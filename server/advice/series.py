@@ -1,0 +1,129 @@
+"""A block's past for the pit wall: sensors, store, limits, daily use."""
+
+from datetime import timedelta
+
+import numpy as np
+
+from core.advice.history import history
+from core.advice.inputs import BlockInputs
+from core.advice.limits_in_force import LimitsInForce
+from core.crop.season import crop_days
+from core.instrument.kinds import Quantity, kinds
+from core.instrument.site import Site
+from core.store.deficit import available_fraction
+from server.advice.assemble import block_profile, block_sites, channel_ids
+from server.advice.present import given_sets, known, known_rows
+from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint
+from server.blocks.models import Block
+from server.farms.models import Farm
+from server.readings.recent import thinned_readings
+from server.water.models import Irrigation
+from server.weather.models import WeatherDay
+
+POINTS = 340  # about one a pixel of the wall's half width
+ROOT_AHEAD_DAYS = 5
+
+
+def _site_series(site: Site, inputs: BlockInputs) -> SiteSeries:
+    theta = np.where(site.doubt == "", site.theta, np.nan)
+    newest = []
+    for j in range(site.depth_mm.size):
+        rows = np.flatnonzero(~np.isnan(site.value[:, j]))
+        newest.append(str(site.doubt[rows[-1], j]) if rows.size else "missing")
+    return SiteSeries(
+        label=site.label,
+        is_tension=kinds()[site.kind].quantity is Quantity.TENSION,
+        depth_mm=site.depth_mm.tolist(),
+        hours=[round(h, 3) for h in site.hours.tolist()],
+        value=known_rows(site.value),
+        fraction=known_rows(available_fraction(theta, site.horizon, inputs.profile), 3),
+        doubt=newest,
+    )
+
+
+def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float]]:
+    if inputs.season is None or inputs.et is None:
+        return [], []
+    limits = LimitsInForce.of(inputs, inputs.season, inputs.et.expected, inputs.school)
+    past = history(inputs, limits, days)
+    at = limits.at(past.hours)
+    store = at.full_mm - past.deficit_mm + past.surplus_mm
+    points = [
+        StorePoint(
+            hours=float(h),
+            store_mm=known(store[i]),
+            full_mm=float(at.full_mm[i]),
+            refill_mm=float(at.refill_mm[i]),
+            wilt_mm=float(at.wilt_mm[i]),
+            root_mm=float(past.root_mm[i]),
+        )
+        for i, h in enumerate(past.hours)
+    ]
+    ahead = limits.root_mm_at(np.arange(ROOT_AHEAD_DAYS + 1) * 24.0)
+    return points, ahead.tolist()
+
+
+def _use(farm: Farm, inputs: BlockInputs, days: int) -> list[UsePoint]:
+    """Crop water use of each recorded day: Kc times the day's ET0."""
+    today = inputs.now.date()
+    rows = (
+        WeatherDay.objects.for_farm(farm)
+        .filter(date__gte=today - timedelta(days=days), date__lt=today)
+        .order_by("date")
+    )
+    out = []
+    for row in rows:
+        etc = None
+        if inputs.season is not None and row.et0_mm is not None:
+            day = (row.date - inputs.season.planted_on).days
+            if day >= 0:
+                kc = crop_days(inputs.season.crop, np.array([float(day)])).kc[0]
+                etc = float(kc) * row.et0_mm
+        out.append(UsePoint(date=row.date, etc_mm=etc, rain_mm=row.rain_mm))
+    return out
+
+
+def block_series(farm: Farm, block: Block, inputs: BlockInputs, days: int) -> SeriesOut:
+    """The past days of a block, thinned to what a wall can show.
+
+    Parameters
+    ----------
+    inputs : BlockInputs
+        Of the block now; its sites are read again over the longer stretch.
+    days : int
+    """
+    profile = block_profile(block)
+    bucket = max(days * 24 / POINTS, 0.5)
+    readings = thinned_readings(channel_ids([block]), inputs.now, days, bucket)
+    water = [w.hours for w in inputs.waterings]
+    sites = block_sites(block, profile, readings, water)
+    longer = BlockInputs(
+        now=inputs.now,
+        profile=profile,
+        season=inputs.season,
+        sites=sites,
+        waterings=inputs.waterings,
+        et=inputs.et,
+        system=inputs.system,
+        school=inputs.school,
+    )
+    store, root_ahead = _store(longer, days)
+    sets = (
+        Irrigation.objects.for_farm(farm)
+        .filter(
+            block=block,
+            ended_at__gt=inputs.now - timedelta(days=days),
+            started_at__lte=inputs.now,
+        )
+        .order_by("started_at")
+    )
+    return SeriesOut(
+        now=inputs.now,
+        days=days,
+        sites=[_site_series(s, longer) for s in sites],
+        store=store,
+        use=_use(farm, longer, days),
+        sets=given_sets(list(sets), inputs.now),
+        root_ahead_mm=root_ahead,
+        profile_depth_mm=profile.depth_mm,
+    )

@@ -1,0 +1,86 @@
+"""The HTTP API: routers of every noun, and how refusals read."""
+
+import logging
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, ValidationError
+from ninja.security import django_auth
+
+from server.accounts.api import router as accounts
+from server.advice.api import router as advice
+from server.blocks.api import router as blocks
+from server.farms.api import router as farms
+from server.instruments.api import router as instruments
+from server.readings.api import router as readings
+from server.refusal import Problem, Refused
+
+log = logging.getLogger(__name__)
+
+api = NinjaAPI(
+    title="Even Furrow",
+    version="0.1",
+    description="Readings in; when, how much and how many hours out.",
+    auth=django_auth,
+    docs_url=None,
+    openapi_url=None,
+)
+for _router in (accounts, farms, blocks, instruments, readings, advice):
+    api.add_router("", _router)
+
+
+class ProblemOut(Schema):
+    message: str
+    field: str = ""
+    row: int | None = None
+    column: str = ""
+
+
+class RefusalOut(Schema):
+    """Every answer that is not a success has this shape."""
+
+    message: str
+    problems: list[ProblemOut] = []
+
+
+def _refusal(
+    request: HttpRequest, status: int, message: str, problems: tuple[Problem, ...] = ()
+) -> HttpResponse:
+    body = RefusalOut(
+        message=message,
+        problems=[ProblemOut.model_validate(p, from_attributes=True) for p in problems],
+    )
+    return api.create_response(request, body, status=status)
+
+
+@api.exception_handler(Refused)
+def _refused(request: HttpRequest, exc: Refused) -> HttpResponse:
+    return _refusal(request, exc.status, exc.message, exc.problems)
+
+
+@api.exception_handler(AuthenticationError)
+def _not_signed_in(request: HttpRequest, exc: AuthenticationError) -> HttpResponse:
+    return _refusal(request, 401, "You are not signed in.")
+
+
+@api.exception_handler(ValidationError)
+def _invalid(request: HttpRequest, exc: ValidationError) -> HttpResponse:
+    problems = tuple(_spoken(error) for error in exc.errors)
+    return _refusal(request, 422, "Some of the values can't be used.", problems)
+
+
+@api.exception_handler(Exception)
+def _broken(request: HttpRequest, exc: Exception) -> HttpResponse:
+    log.exception("unexpected failure at %s %s", request.method, request.path)
+    return _refusal(
+        request, 500, "Something went wrong on our side; nothing was changed. Try again."
+    )
+
+
+def _spoken(error: dict[str, Any]) -> Problem:
+    """A schema error with the field as the interface names it and a plain sentence."""
+    path = [str(p) for p in error["loc"] if p not in ("body", "data", "query", "form", "path")]
+    given = error.get("input")
+    shown = f" ({given!r})" if isinstance(given, str | int | float) else ""
+    return Problem(field=".".join(path), message=f"{error['msg']}{shown}.")

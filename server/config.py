@@ -1,0 +1,53 @@
+"""The one typed place for what differs between machines; read from the environment."""
+
+import os
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Self
+
+ROOT = Path(__file__).resolve().parent.parent
+
+
+@dataclass(frozen=True)
+class Config:
+    """Settings of one running instance.
+
+    ``demo`` opens one-click sign-in for the demo's people; it only ever answers on loopback.
+    ``secure`` marks cookies for HTTPS; on for anything but loopback.
+    """
+
+    secret_key: str
+    demo: bool
+    debug: bool
+    secure: bool
+    allowed_hosts: tuple[str, ...]
+    db_host: str
+    db_port: int
+    db_name: str
+    db_user: str
+    db_password: str
+    web_dist: Path
+
+    @classmethod
+    def from_environment(cls) -> Self:
+        """Read ``FURROW_*``.
+
+        Raises
+        ------
+        KeyError
+            When the secret key is missing: there is no built-in one.
+        """
+        env = os.environ
+        return cls(
+            secret_key=env["FURROW_SECRET_KEY"],
+            demo=env.get("FURROW_DEMO", "") == "1",
+            debug=env.get("FURROW_DEBUG", "") == "1",
+            secure=env.get("FURROW_SECURE", "1") == "1",
+            allowed_hosts=tuple(env.get("FURROW_HOSTS", "127.0.0.1,localhost").split(",")),
+            db_host=env.get("FURROW_DB_HOST", "127.0.0.1"),
+            db_port=int(env.get("FURROW_DB_PORT", "5432")),
+            db_name=env.get("FURROW_DB_NAME", "furrow"),
+            db_user=env.get("FURROW_DB_USER", "furrow"),
+            db_password=env.get("FURROW_DB_PASSWORD", ""),
+            web_dist=Path(env.get("FURROW_WEB_DIST", str(ROOT / "web" / "dist"))),
+        )

@@ -1,0 +1,45 @@
+"""A person's way into a farm: found by slug among his own, or not at all."""
+
+from dataclasses import dataclass
+
+from server.accounts.models import User
+from server.farms.models import Farm, Membership, Role
+from server.farms.rules import SPOKEN, Action, may
+from server.refusal import NotAllowed, NotThere
+
+
+@dataclass(frozen=True)
+class Access:
+    """One person on one farm."""
+
+    user: User
+    farm: Farm
+    role: Role
+
+    def require(self, action: Action) -> None:
+        """Refuse when the role does not permit the action."""
+        if not may(self.role, action):
+            raise NotAllowed(
+                f"{'An' if self.role[0] in 'ai' else 'A'} {self.role} can't {SPOKEN[action]}. "
+                "Ask the farm's manager to do it or to change your role."
+            )
+
+
+def enter(user: User, slug: str, action: Action = Action.SEE) -> Access:
+    """Access of a person to a farm for an action.
+
+    Raises
+    ------
+    NotThere
+        Also when the farm exists and the person is no member, so that names don't leak.
+    NotAllowed
+        When the role does not permit the action.
+    """
+    membership = (
+        Membership.objects.select_related("farm").filter(user=user, farm__slug=slug).first()
+    )
+    if membership is None:
+        raise NotThere("There is no such farm among yours.")
+    access = Access(user=user, farm=membership.farm, role=Role(membership.role))
+    access.require(action)
+    return access

@@ -1,0 +1,50 @@
+"""The farm itself: the ET0 stated for the days ahead."""
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from server.farms.access import enter
+from server.farms.rules import Action
+from server.refusal import Problem, Refused
+from server.signed_in import person
+
+router = Router(tags=["farms"])
+
+
+class StatedEtIn(Schema):
+    """Reference ET on grass [mm/day]; all null returns to the recorded weather."""
+
+    low: float | None
+    expected: float | None
+    high: float | None
+
+
+@router.put("/farms/{slug}/stated-et", response=StatedEtIn, operation_id="state_et")
+def state_et(request: HttpRequest, slug: str, data: StatedEtIn) -> StatedEtIn:
+    access = enter(person(request), slug, Action.STATE_ET)
+    low, mid, high = data.low, data.expected, data.high
+    given = [x for x in (low, mid, high) if x is not None]
+    if given and len(given) < 3:
+        raise Refused(
+            "The ET was not saved.",
+            (Problem(field="expected", message="Give low, expected and high, or none."),),
+        )
+    if (
+        low is not None
+        and mid is not None
+        and high is not None
+        and not 0 <= low <= mid <= high <= 20
+    ):
+        raise Refused(
+            "The ET was not saved.",
+            (
+                Problem(
+                    field="expected",
+                    message="The three must rise from low to high, between 0 and 20 mm a day.",
+                ),
+            ),
+        )
+    farm = access.farm
+    farm.et0_low, farm.et0_expected, farm.et0_high = low, mid, high
+    farm.save(update_fields=["et0_low", "et0_expected", "et0_high"])
+    return data

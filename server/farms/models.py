@@ -1,0 +1,83 @@
+"""Farms and who belongs to them."""
+
+from datetime import datetime
+from typing import Any, ClassVar
+from zoneinfo import ZoneInfo
+
+from django.conf import settings
+from django.db import models
+from django.utils import timezone
+from simple_history.models import HistoricalRecords
+
+
+class Farm(models.Model):
+    """A farm with its own time zone and, for a demo, its own clock.
+
+    The stated ET0 [mm/day, grass surface] is what the outlook runs on; while it is unset the
+    recorded weather of the past days stands in.
+    """
+
+    name = models.CharField(max_length=120)
+    slug = models.SlugField(unique=True)
+    time_zone = models.CharField(max_length=64)
+    fixed_now = models.DateTimeField(null=True, blank=True)
+    simulated = models.BooleanField(default=False)
+    et0_low = models.FloatField(null=True, blank=True)
+    et0_expected = models.FloatField(null=True, blank=True)
+    et0_high = models.FloatField(null=True, blank=True)
+
+    history = HistoricalRecords()
+
+    class Meta:
+        constraints: ClassVar[list[Any]] = [
+            models.CheckConstraint(
+                name="farm_et0_in_order",
+                condition=models.Q(
+                    et0_low__isnull=True, et0_expected__isnull=True, et0_high__isnull=True
+                )
+                | models.Q(
+                    et0_low__gte=0,
+                    et0_expected__gte=models.F("et0_low"),
+                    et0_high__gte=models.F("et0_expected"),
+                    et0_high__lte=20,
+                ),
+            )
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def now(self) -> datetime:
+        """This instant in the farm's time zone."""
+        return (self.fixed_now or timezone.now()).astimezone(ZoneInfo(self.time_zone))
+
+
+class Role(models.TextChoices):
+    MANAGER = "manager"
+    IRRIGATOR = "irrigator"
+    SCOUT = "scout"
+    ADVISER = "adviser"
+    VIEWER = "viewer"
+
+
+class Membership(models.Model):
+    """A person's role on a farm."""
+
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships"
+    )
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=12, choices=Role)
+
+    history = HistoricalRecords()
+
+    class Meta:
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["user", "farm"], name="one_role_per_farm"),
+            models.CheckConstraint(
+                condition=models.Q(role__in=list(Role.values)), name="membership_role_known"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.user} is {self.role} on {self.farm}"

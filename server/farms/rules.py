@@ -1,0 +1,34 @@
+"""What each role may do; the one place where it is said."""
+
+from enum import StrEnum
+
+from server.farms.models import Role
+
+
+class Action(StrEnum):
+    SEE = "see"
+    RECORD_READINGS = "record_readings"
+    SET_UP_GROUND = "set_up_ground"
+    STATE_ET = "state_et"
+
+
+ALLOWED: dict[Role, frozenset[Action]] = {
+    Role.MANAGER: frozenset(Action),
+    Role.ADVISER: frozenset(Action),
+    Role.SCOUT: frozenset({Action.SEE, Action.RECORD_READINGS}),
+    Role.IRRIGATOR: frozenset({Action.SEE, Action.RECORD_READINGS}),
+    Role.VIEWER: frozenset({Action.SEE}),
+}
+
+# How a refusal reads: "A viewer can't ...".
+SPOKEN: dict[Action, str] = {
+    Action.SEE: "see this farm",
+    Action.RECORD_READINGS: "record readings",
+    Action.SET_UP_GROUND: "set up blocks, soils and instruments",
+    Action.STATE_ET: "state the expected ET",
+}
+
+
+def may(role: Role, action: Action) -> bool:
+    """Whether a role permits an action."""
+    return action in ALLOWED[role]

@@ -1,0 +1,105 @@
+"""Readings in: files and hand rounds."""
+
+from datetime import datetime
+
+from django.http import HttpRequest
+from ninja import File, Form, Router, Schema, UploadedFile
+
+from core.instrument.reading_units import ReadingUnit
+from server.farms.access import enter
+from server.farms.rules import Action
+from server.instruments.api import find_instrument
+from server.readings.services import (
+    HandReading,
+    ImportReport,
+    import_file,
+    last_readings,
+    record_by_hand,
+)
+from server.readings.upsert import UpsertCount
+from server.signed_in import person
+
+router = Router(tags=["readings"])
+
+
+class ImportReportOut(Schema):
+    rows: int
+    readings: int
+    gaps: int
+    new: int
+    changed: int
+    unchanged: int
+    first: datetime
+    last: datetime
+    depths_mm: list[float]
+    dry_run: bool
+
+
+class HandValue(Schema):
+    channel_id: int
+    value: float
+
+
+class HandIn(Schema):
+    """``time`` without an offset is the farm's local time."""
+
+    time: datetime
+    unit: ReadingUnit
+    values: list[HandValue]
+
+
+class CountOut(Schema):
+    new: int
+    changed: int
+    unchanged: int
+
+
+class LastReading(Schema):
+    channel_id: int
+    time: datetime
+    value: float
+    unit: ReadingUnit
+
+
+@router.post(
+    "/farms/{slug}/instruments/{instrument_id}/file",
+    response=ImportReportOut,
+    operation_id="import_file",
+)
+def post_file(
+    request: HttpRequest,
+    slug: str,
+    instrument_id: int,
+    unit: Form[ReadingUnit],
+    dry_run: Form[bool],
+    file: File[UploadedFile],
+) -> ImportReport:
+    """A logger's file, whole or not at all; a dry run says what it would do."""
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    instrument = find_instrument(access, instrument_id)
+    return import_file(access, instrument, file.name or "", file.read(), unit, dry_run=dry_run)
+
+
+@router.post(
+    "/farms/{slug}/instruments/{instrument_id}/readings",
+    response=CountOut,
+    operation_id="record_by_hand",
+)
+def post_readings(request: HttpRequest, slug: str, instrument_id: int, data: HandIn) -> UpsertCount:
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    instrument = find_instrument(access, instrument_id)
+    values = [HandReading(v.channel_id, v.value) for v in data.values]
+    return record_by_hand(access, instrument, data.time, data.unit, values)
+
+
+@router.get(
+    "/farms/{slug}/instruments/{instrument_id}/last",
+    response=list[LastReading],
+    operation_id="last_readings",
+)
+def get_last(request: HttpRequest, slug: str, instrument_id: int) -> list[LastReading]:
+    instrument = find_instrument(enter(person(request), slug), instrument_id)
+    return [
+        LastReading(channel_id=k, time=r.time, value=r.value, unit=ReadingUnit(r.unit))
+        for k, r in last_readings(instrument).items()
+    ]

@@ -1,0 +1,130 @@
+"""Django settings, from `server.config.Config`."""
+
+from csp.constants import NONCE, NONE, SELF
+
+from server.config import Config
+
+CONFIG = Config.from_environment()
+
+SECRET_KEY = CONFIG.secret_key
+DEBUG = CONFIG.debug
+ALLOWED_HOSTS = list(CONFIG.allowed_hosts)
+ROOT_URLCONF = "server.urls"
+WSGI_APPLICATION = "server.wsgi.application"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "csp",
+    "simple_history",
+    "server.accounts",
+    "server.farms",
+    "server.soils",
+    "server.blocks",
+    "server.instruments",
+    "server.readings",
+    "server.water",
+    "server.weather",
+    "server.advice",
+    "server.demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "simple_history.middleware.HistoryRequestMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": CONFIG.db_host,
+        "PORT": CONFIG.db_port,
+        "NAME": CONFIG.db_name,
+        "USER": CONFIG.db_user,
+        "PASSWORD": CONFIG.db_password,
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 8}},
+        "TEST": {"NAME": f"test_{CONFIG.db_name}"},
+    }
+}
+
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {
+        "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+        "OPTIONS": {"min_length": 10},
+    },
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+
+# Lock-out: ten wrong passwords for one name from one address close it for half an hour.
+AXES_FAILURE_LIMIT = 10
+AXES_COOLOFF_TIME = 0.5
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_USERNAME_FORM_FIELD = "email"
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = CONFIG.secure
+SECURE_HSTS_SECONDS = 31_536_000 if CONFIG.secure else 0
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF, NONCE],
+        # Positions computed while drawing are set as style attributes.
+        "style-src-attr": ["'unsafe-inline'"],
+        "font-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "connect-src": [SELF],
+        "manifest-src": [SELF],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+USE_I18N = False
+
+WEB_DIST = CONFIG.web_dist
+# Only the built assets: index.html needs its nonce and is served by a view.
+WHITENOISE_ROOT = CONFIG.web_dist / "public" if CONFIG.web_dist.exists() else None
+# Vite names its files by their content, so they may be kept for ever.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\..+$"
+
+FILE_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 25 * 1024 * 1024
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "%(levelname)s %(name)s: %(message)s"}},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "root": {"handlers": ["stderr"], "level": "WARNING"},
+}

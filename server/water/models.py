@@ -1,0 +1,34 @@
+"""Water given to blocks."""
+
+from typing import Any, ClassVar
+
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from server.blocks.models import Block
+from server.farms.scope import FarmOwned
+
+
+class Irrigation(FarmOwned):
+    """One set as it ran; gross depth over the block [mm]."""
+
+    farm_path = "block__farm"
+
+    block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="irrigations")
+    started_at = models.DateTimeField()
+    ended_at = models.DateTimeField()
+    gross_mm = models.FloatField()
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        indexes: ClassVar[list[Any]] = [models.Index(fields=["block", "started_at"])]
+        constraints: ClassVar[list[Any]] = [
+            models.CheckConstraint(
+                condition=models.Q(gross_mm__gt=0, ended_at__gt=models.F("started_at")),
+                name="irrigation_sensible",
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.gross_mm:g} mm on {self.block}"

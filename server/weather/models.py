@@ -1,0 +1,31 @@
+"""Daily weather of a farm."""
+
+from typing import Any, ClassVar
+
+from django.db import models
+
+from server.farms.models import Farm
+from server.farms.scope import FarmOwned
+
+
+class WeatherDay(FarmOwned):
+    """Reference ET on the grass surface and rain of one local day [mm]; null is unknown."""
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="weather_days")
+    date = models.DateField()
+    et0_mm = models.FloatField(null=True, blank=True)
+    rain_mm = models.FloatField(null=True, blank=True)
+    source = models.CharField(max_length=80)
+
+    class Meta(FarmOwned.Meta):
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["farm", "date"], name="one_weather_per_day"),
+            models.CheckConstraint(
+                condition=(models.Q(et0_mm__isnull=True) | models.Q(et0_mm__gte=0, et0_mm__lte=20))
+                & (models.Q(rain_mm__isnull=True) | models.Q(rain_mm__gte=0, rain_mm__lte=500)),
+                name="weather_in_range",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.farm} {self.date}"
