@@ -4,7 +4,7 @@ import logging
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
 
@@ -15,6 +15,7 @@ from server.farms.api import router as farms
 from server.instruments.api import router as instruments
 from server.readings.api import router as readings
 from server.refusal import Problem, Refused
+from server.refusal_schema import ProblemOut, RefusalOut
 
 log = logging.getLogger(__name__)
 
@@ -28,20 +29,6 @@ api = NinjaAPI(
 )
 for _router in (accounts, farms, blocks, instruments, readings, advice):
     api.add_router("", _router)
-
-
-class ProblemOut(Schema):
-    message: str
-    field: str = ""
-    row: int | None = None
-    column: str = ""
-
-
-class RefusalOut(Schema):
-    """Every answer that is not a success has this shape."""
-
-    message: str
-    problems: list[ProblemOut] = []
 
 
 def _refusal(

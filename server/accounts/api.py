@@ -15,6 +15,7 @@ from server.demo.people import demo_user
 from server.farms.models import Membership, Role
 from server.farms.rules import Action, may
 from server.refusal import NotAllowed, NotThere, Refused
+from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["session"])
@@ -94,12 +95,12 @@ def _guard_csrf(request: HttpRequest) -> None:
         raise NotAllowed("The page is out of date. Load it again and sign in.")
 
 
-@router.get("/session", response=SessionOut, auth=None, operation_id="session")
+@router.get("/session", response={200: SessionOut, **REFUSALS}, auth=None, operation_id="session")
 def session(request: HttpRequest) -> SessionOut:
     return session_of(request)
 
 
-@router.post("/session", response=SessionOut, auth=None, operation_id="sign_in")
+@router.post("/session", response={200: SessionOut, **REFUSALS}, auth=None, operation_id="sign_in")
 def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
     _guard_csrf(request)
     email = data.email.strip().lower()
@@ -112,7 +113,9 @@ def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
     return session_of(request)
 
 
-@router.post("/session/demo", response=SessionOut, auth=None, operation_id="demo_sign_in")
+@router.post(
+    "/session/demo", response={200: SessionOut, **REFUSALS}, auth=None, operation_id="demo_sign_in"
+)
 def demo_sign_in(request: HttpRequest, data: DemoSignIn) -> SessionOut:
     """One click into the demo; answers in demo mode on loopback only."""
     if not demo_open(request):
@@ -125,13 +128,13 @@ def demo_sign_in(request: HttpRequest, data: DemoSignIn) -> SessionOut:
     return session_of(request)
 
 
-@router.delete("/session", response=SessionOut, operation_id="sign_out")
+@router.delete("/session", response={200: SessionOut, **REFUSALS}, operation_id="sign_out")
 def sign_out(request: HttpRequest) -> SessionOut:
     logout(request)
     return session_of(request)
 
 
-@router.patch("/me", response=SessionOut, operation_id="set_preferences")
+@router.patch("/me", response={200: SessionOut, **REFUSALS}, operation_id="set_preferences")
 def set_preferences(request: HttpRequest, data: Preferences) -> SessionOut:
     user = person(request)
     for name, value in data.model_dump(exclude_none=True).items():

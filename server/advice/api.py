@@ -33,6 +33,7 @@ from server.advice.series import block_series
 from server.blocks.services import find_block
 from server.farms.access import enter
 from server.instruments.api import instrument_out
+from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["advice"])
@@ -42,7 +43,7 @@ def _rain(weather: FarmWeather) -> list[RainDay]:
     return [RainDay(date=d.date, rain_mm=d.rain_mm) for d in weather.days if d.rain_mm]
 
 
-@router.get("/farms/{slug}/board", response=BoardOut, operation_id="board")
+@router.get("/farms/{slug}/board", response={200: BoardOut, **REFUSALS}, operation_id="board")
 def board(request: HttpRequest, slug: str) -> BoardOut:
     """Every block of the farm, most urgent first."""
     farm = enter(person(request), slug).farm
@@ -63,7 +64,9 @@ def board(request: HttpRequest, slug: str) -> BoardOut:
     )
 
 
-@router.get("/farms/{slug}/blocks/{block_id}", response=BlockOut, operation_id="block")
+@router.get(
+    "/farms/{slug}/blocks/{block_id}", response={200: BlockOut, **REFUSALS}, operation_id="block"
+)
 def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
     """One block with every step of its working."""
     access = enter(person(request), slug)
@@ -102,7 +105,11 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
     )
 
 
-@router.get("/farms/{slug}/blocks/{block_id}/series", response=SeriesOut, operation_id="series")
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/series",
+    response={200: SeriesOut, **REFUSALS},
+    operation_id="series",
+)
 def series(
     request: HttpRequest,
     slug: str,

@@ -172,6 +172,12 @@ class SiteSeries(Schema):
     doubt: list[str]
 
 
+class Wetting(GivenSet):
+    """A set with the depth of the deepest sensor that answered it; null when none did."""
+
+    reach_mm: float | None
+
+
 class StorePoint(Schema):
     """Water in the root zone between the surface and the root depth [mm]."""
 
@@ -195,6 +201,6 @@ class SeriesOut(Schema):
     sites: list[SiteSeries]
     store: list[StorePoint]
     use: list[UsePoint]
-    sets: list[GivenSet]
+    sets: list[Wetting]
     root_ahead_mm: list[float]
     profile_depth_mm: float

@@ -11,9 +11,10 @@ from core.crop.season import crop_days
 from core.instrument.kinds import Quantity, kinds
 from core.instrument.site import Site
 from core.store.deficit import available_fraction
+from core.store.reach import wetting_reach
 from server.advice.assemble import block_profile, block_sites, channel_ids
 from server.advice.present import given_sets, known, known_rows
-from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint
+from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, Wetting
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.readings.recent import thinned_readings
@@ -39,6 +40,23 @@ def _site_series(site: Site, inputs: BlockInputs) -> SiteSeries:
         fraction=known_rows(available_fraction(theta, site.horizon, inputs.profile), 3),
         doubt=newest,
     )
+
+
+def _wettings(sets: list[Irrigation], inputs: BlockInputs) -> list[Wetting]:
+    """Each set with the depth that the deepest-answering site saw."""
+    out = []
+    for given in given_sets(sets, inputs.now):
+        depths = []
+        for site in inputs.sites:
+            theta = np.where(site.doubt == "", site.theta, np.nan)
+            share = available_fraction(theta, site.horizon, inputs.profile)
+            reach = wetting_reach(
+                site.hours, share, site.depth_mm, given.start_hours, given.end_hours
+            )
+            if reach is not None:
+                depths.append(reach)
+        out.append(Wetting(**given.model_dump(), reach_mm=max(depths, default=None)))
+    return out
 
 
 def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float]]:
@@ -123,7 +141,7 @@ def block_series(farm: Farm, block: Block, inputs: BlockInputs, days: int) -> Se
         sites=[_site_series(s, longer) for s in sites],
         store=store,
         use=_use(farm, longer, days),
-        sets=given_sets(list(sets), inputs.now),
+        sets=_wettings(list(sets), longer),
         root_ahead_mm=root_ahead,
         profile_depth_mm=profile.depth_mm,
     )

@@ -28,12 +28,13 @@ from server.blocks.schemas import (
 from server.blocks.services import find_block, save_block, to_profile
 from server.farms.access import enter
 from server.farms.rules import Action
+from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["blocks"])
 
 
-@router.get("/catalogue", response=CatalogueOut, operation_id="catalogue")
+@router.get("/catalogue", response={200: CatalogueOut, **REFUSALS}, operation_id="catalogue")
 def catalogue(request: HttpRequest) -> CatalogueOut:
     return CatalogueOut(
         crops=[CropOut.model_validate(c, from_attributes=True) for c in crops().values()],
@@ -43,18 +44,26 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
     )
 
 
-@router.post("/farms/{slug}/blocks", response={201: BlockRef}, operation_id="make_block")
+@router.post(
+    "/farms/{slug}/blocks", response={201: BlockRef, **REFUSALS}, operation_id="make_block"
+)
 def make_block(request: HttpRequest, slug: str, data: BlockIn) -> tuple[int, Block]:
     return 201, save_block(enter(person(request), slug, Action.SET_UP_GROUND), data)
 
 
-@router.put("/farms/{slug}/blocks/{block_id}/setup", response=BlockRef, operation_id="change_block")
+@router.put(
+    "/farms/{slug}/blocks/{block_id}/setup",
+    response={200: BlockRef, **REFUSALS},
+    operation_id="change_block",
+)
 def change_block(request: HttpRequest, slug: str, block_id: int, data: BlockIn) -> Block:
     return save_block(enter(person(request), slug, Action.SET_UP_GROUND), data, block_id)
 
 
 @router.get(
-    "/farms/{slug}/blocks/{block_id}/setup", response=BlockSetupOut, operation_id="block_setup"
+    "/farms/{slug}/blocks/{block_id}/setup",
+    response={200: BlockSetupOut, **REFUSALS},
+    operation_id="block_setup",
 )
 def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut:
     block = find_block(enter(person(request), slug), block_id)
@@ -119,7 +128,11 @@ def _horizon_out(given: HorizonIn, limits: HorizonLimits) -> HorizonOut:
     )
 
 
-@router.post("/farms/{slug}/soil-preview", response=SoilPreviewOut, operation_id="soil_preview")
+@router.post(
+    "/farms/{slug}/soil-preview",
+    response={200: SoilPreviewOut, **REFUSALS},
+    operation_id="soil_preview",
+)
 def soil_preview(request: HttpRequest, slug: str, data: SoilPreviewIn) -> SoilPreviewOut:
     """Limits of a soil as it is being typed, at today's roots of the crop."""
     access = enter(person(request), slug)

@@ -83,9 +83,9 @@ class CropOut(Schema):
     key: str
     name: str
     group: str
-    stage_days: tuple[int, int, int, int]
+    stage_days: list[int]
     calendar: str
-    kc: tuple[float, float, float]
+    kc: list[float]
     root_initial_mm: float
     root_schedule_mm: float
     p: float

@@ -6,6 +6,7 @@ from ninja import Router, Schema
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.refusal import Problem, Refused
+from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["farms"])
@@ -19,7 +20,9 @@ class StatedEtIn(Schema):
     high: float | None
 
 
-@router.put("/farms/{slug}/stated-et", response=StatedEtIn, operation_id="state_et")
+@router.put(
+    "/farms/{slug}/stated-et", response={200: StatedEtIn, **REFUSALS}, operation_id="state_et"
+)
 def state_et(request: HttpRequest, slug: str, data: StatedEtIn) -> StatedEtIn:
     access = enter(person(request), slug, Action.STATE_ET)
     low, mid, high = data.low, data.expected, data.high

@@ -11,6 +11,7 @@ from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.refusal import NotThere, Problem, Refused
+from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["instruments"])
@@ -75,7 +76,7 @@ def find_instrument(access: Access, instrument_id: int) -> Instrument:
 
 @router.post(
     "/farms/{slug}/blocks/{block_id}/instruments",
-    response={201: InstrumentOut},
+    response={201: InstrumentOut, **REFUSALS},
     operation_id="make_instrument",
 )
 def make_instrument(
@@ -108,7 +109,9 @@ def make_instrument(
 
 
 @router.patch(
-    "/farms/{slug}/channels/{channel_id}", response=ChannelOut, operation_id="mark_channel"
+    "/farms/{slug}/channels/{channel_id}",
+    response={200: ChannelOut, **REFUSALS},
+    operation_id="mark_channel",
 )
 def mark_channel(request: HttpRequest, slug: str, channel_id: int, data: SuspectIn) -> Channel:
     """Take a sensor out of the reckoning, or back in; its readings stay."""

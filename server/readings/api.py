@@ -17,6 +17,7 @@ from server.readings.services import (
     record_by_hand,
 )
 from server.readings.upsert import UpsertCount
+from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["readings"])
@@ -63,7 +64,7 @@ class LastReading(Schema):
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/file",
-    response=ImportReportOut,
+    response={200: ImportReportOut, **REFUSALS},
     operation_id="import_file",
 )
 def post_file(
@@ -82,7 +83,7 @@ def post_file(
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/readings",
-    response=CountOut,
+    response={200: CountOut, **REFUSALS},
     operation_id="record_by_hand",
 )
 def post_readings(request: HttpRequest, slug: str, instrument_id: int, data: HandIn) -> UpsertCount:
@@ -94,7 +95,7 @@ def post_readings(request: HttpRequest, slug: str, instrument_id: int, data: Han
 
 @router.get(
     "/farms/{slug}/instruments/{instrument_id}/last",
-    response=list[LastReading],
+    response={200: list[LastReading], **REFUSALS},
     operation_id="last_readings",
 )
 def get_last(request: HttpRequest, slug: str, instrument_id: int) -> list[LastReading]:

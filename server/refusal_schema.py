@@ -1,0 +1,22 @@
+"""How a refusal looks on the wire; every endpoint declares it."""
+
+from ninja import Schema
+
+
+class ProblemOut(Schema):
+    """One thing to mend: the input's dotted path, or a place in a file."""
+
+    message: str
+    field: str = ""
+    row: int | None = None
+    column: str = ""
+
+
+class RefusalOut(Schema):
+    """Every answer that is not a success has this shape."""
+
+    message: str
+    problems: list[ProblemOut]
+
+
+REFUSALS = {frozenset({401, 403, 404, 422}): RefusalOut}

@@ -1,0 +1,56 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["ProblemOut"];
+
+/** A refusal as the server words it; `problems` name the fields or file places to mend. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly problems: Problem[],
+  ) {
+    super(message);
+  }
+}
+
+let csrfToken = "";
+
+/** Each session answer brings the token for the next change. */
+export function keepToken(token: string): void {
+  csrfToken = token;
+}
+
+const withToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: window.location.origin });
+client.use(withToken);
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, or the refusal thrown; a lost connection says so plainly. */
+export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Refusal(0, "The server can't be reached. Check the connection and try again.", []);
+  }
+  if (answer.response.ok && answer.data !== undefined) return answer.data;
+  const body = (answer.error ?? {}) as { message?: string; problems?: Problem[] };
+  throw new Refusal(
+    answer.response.status,
+    body.message ?? "Something went wrong; nothing was changed. Try again.",
+    body.problems ?? [],
+  );
+}

@@ -1,0 +1,67 @@
+import { Button, Menu, Portal } from "@chakra-ui/react";
+import { ChevronDown } from "lucide-react";
+import { useSignedIn } from "../session/context";
+import { usePreferences, useSignOut } from "../session/queries";
+import type { Theme } from "../theme/useTheme";
+import type { UnitSystem } from "../units/format";
+
+const UNITS: { value: UnitSystem; label: string }[] = [
+  { value: "metric", label: "Metric: mm, ha, m³" },
+  { value: "us", label: "US: inches, acres, gallons" },
+];
+const THEMES: { value: Theme; label: string }[] = [
+  { value: "system", label: "As this machine" },
+  { value: "light", label: "Light" },
+  { value: "dark", label: "Dark" },
+];
+
+/** Units, theme, and the way out. */
+export function PersonMenu() {
+  const { person, farm } = useSignedIn();
+  const prefer = usePreferences();
+  const signOut = useSignOut();
+  return (
+    <Menu.Root closeOnSelect={false}>
+      <Menu.Trigger asChild>
+        <Button variant="ghost" size="sm" px="2">
+          {person.name} <ChevronDown size={14} aria-hidden />
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content minW="240px">
+            <Menu.RadioItemGroup
+              value={person.units}
+              onValueChange={(e) => prefer.mutate({ units: e.value as UnitSystem })}
+            >
+              <Menu.ItemGroupLabel>Units</Menu.ItemGroupLabel>
+              {UNITS.map((u) => (
+                <Menu.RadioItem key={u.value} value={u.value}>
+                  <Menu.ItemIndicator />
+                  {u.label}
+                </Menu.RadioItem>
+              ))}
+            </Menu.RadioItemGroup>
+            <Menu.Separator />
+            <Menu.RadioItemGroup
+              value={person.theme}
+              onValueChange={(e) => prefer.mutate({ theme: e.value as Theme })}
+            >
+              <Menu.ItemGroupLabel>Theme</Menu.ItemGroupLabel>
+              {THEMES.map((t) => (
+                <Menu.RadioItem key={t.value} value={t.value}>
+                  <Menu.ItemIndicator />
+                  {t.label}
+                </Menu.RadioItem>
+              ))}
+            </Menu.RadioItemGroup>
+            <Menu.Separator />
+            <Menu.Item value="out" onClick={() => signOut.mutate()}>
+              Sign out ({farm.role})
+            </Menu.Item>
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}

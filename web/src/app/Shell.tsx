@@ -1,0 +1,101 @@
+import { Box, Flex, Heading, NativeSelect, Text } from "@chakra-ui/react";
+import { useMemo } from "react";
+import { Link, Outlet, useNavigate, useParams } from "react-router";
+import { SignedInContext, type SignedIn } from "../session/context";
+import { useSession } from "../session/queries";
+import { SignIn } from "../session/SignIn";
+import { useTheme } from "../theme/useTheme";
+import { Keys } from "./Keys";
+import { Loading } from "./Loading";
+import { NotFound } from "./NotFound";
+import { Notice } from "./Notice";
+import { PersonMenu } from "./PersonMenu";
+
+/** The frame of every page: who is here, on which farm; the page below. */
+export function Shell() {
+  const session = useSession();
+  const { farm: slug } = useParams();
+  const navigate = useNavigate();
+  const data = session.data;
+  useTheme(data?.person?.theme ?? "system");
+
+  const value = useMemo<SignedIn | null>(() => {
+    const farm = data?.farms.find((f) => f.slug === slug) ?? (slug ? undefined : data?.farms[0]);
+    if (!data?.person || !farm) return null;
+    return {
+      person: data.person,
+      farm,
+      farms: data.farms,
+      units: data.person.units,
+      may: (action) => farm.may.includes(action),
+    };
+  }, [data, slug]);
+
+  if (session.isPending) return <Loading what="Opening" />;
+  if (session.error) return <Notice error={session.error} retry={() => void session.refetch()} />;
+  if (!data?.person) return <SignIn demo={data?.demo ?? false} />;
+  if (data.farms.length === 0) {
+    return (
+      <Box p="8">
+        <Heading as="h1" size="xl">
+          No farm yet
+        </Heading>
+        <Text mt="2">You belong to no farm. Ask its manager to add {data.person.email}.</Text>
+      </Box>
+    );
+  }
+  if (!value) return <NotFound />;
+
+  return (
+    <SignedInContext value={value}>
+      <Box
+        as="a"
+        {...{ href: "#main" }}
+        position="absolute"
+        left="-999px"
+        _focus={{ left: "2", top: "2", bg: "sheet", p: "2", zIndex: 10 }}
+      >
+        Skip to the page
+      </Box>
+      <Flex
+        as="header"
+        align="center"
+        gap={{ base: "3", md: "8" }}
+        px={{ base: "3", md: "6" }}
+        py="2"
+        borderBottomWidth="1px"
+        borderColor="rule"
+      >
+        <Heading as="p" size={{ base: "md", md: "xl" }} fontWeight="700" whiteSpace="nowrap">
+          <Link to={`/${value.farm.slug}`}>Even Furrow</Link>
+        </Heading>
+        <Flex flex="1" minW="0" gap="2" align="center" color="inkSoft" fontSize="sm">
+          {value.farms.length > 1 ? (
+            <NativeSelect.Root size="sm" w="auto">
+              <NativeSelect.Field
+                aria-label="Farm"
+                value={value.farm.slug}
+                onChange={(e) => void navigate(`/${e.currentTarget.value}`)}
+              >
+                {value.farms.map((f) => (
+                  <option key={f.slug} value={f.slug}>
+                    {f.name}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          ) : (
+            <Text truncate>{value.farm.name}</Text>
+          )}
+          {value.farm.simulated && <Text whiteSpace="nowrap">(simulated)</Text>}
+        </Flex>
+        <Keys />
+        <PersonMenu />
+      </Flex>
+      <Box as="main" id="main" px={{ base: "3", md: "6" }} pt="4" pb="10">
+        <Outlet />
+      </Box>
+    </SignedInContext>
+  );
+}

@@ -1,0 +1,40 @@
+import { createBrowserRouter, Navigate } from "react-router";
+import { Board } from "../board/Board";
+import { Failed } from "./Failed";
+import { NotFound } from "./NotFound";
+import { Shell } from "./Shell";
+import { useSignedIn } from "../session/context";
+
+function Home() {
+  const { farm } = useSignedIn();
+  return <Navigate to={`/${farm.slug}`} replace />;
+}
+
+export const router = createBrowserRouter([
+  {
+    path: "/",
+    element: <Shell />,
+    errorElement: <Failed />,
+    children: [
+      { index: true, element: <Home /> },
+      { path: ":farm", element: <Board /> },
+      {
+        path: ":farm/new-block",
+        lazy: async () => ({ Component: (await import("../setup/BlockSetup")).NewBlock }),
+      },
+      {
+        path: ":farm/blocks/:block",
+        lazy: async () => ({ Component: (await import("../block/BlockPage")).BlockPage }),
+      },
+      {
+        path: ":farm/blocks/:block/setup",
+        lazy: async () => ({ Component: (await import("../setup/BlockSetup")).ChangeBlock }),
+      },
+      {
+        path: ":farm/blocks/:block/readings",
+        lazy: async () => ({ Component: (await import("../readings/ReadingsPage")).ReadingsPage }),
+      },
+      { path: "*", element: <NotFound /> },
+    ],
+  },
+]);

@@ -1,0 +1,76 @@
+import { Flex, Heading, Text } from "@chakra-ui/react";
+import { StateMark } from "../board/StateMark";
+import { stateWords } from "../board/words";
+import { useSignedIn } from "../session/context";
+import { span, type FarmTime } from "../time/farmTime";
+import { figure, measure, number, runningTime, withUnit } from "../units/format";
+import type { BlockData } from "./queries";
+
+const REASONS: Record<BlockData["answer"]["reasons"][number], string> = {
+  no_instrument: "No instrument stands in this block. Add one and bring in readings.",
+  no_trusted_reading: "No instrument has said anything to be trusted lately. Go and look.",
+  no_crop_in_season: "No crop is in the ground today.",
+  no_et: "No ET is known for the days ahead. State one on the board.",
+  sensor_not_trusted: "A sensor is not believed; its neighbours speak for its layer.",
+  carried_from_reading: "The last reading is not of today; water use since then is added to it.",
+  unseen_below_sensors: "The roots reach below what the deepest sensor sees.",
+  sites_disagree: "The instruments disagree by more than their uncertainty; look at both.",
+  profile_stops_roots: "The soil is described less deep than the crop roots; the roots stop there.",
+  largest_set: "Held to the largest sensible set of this equipment.",
+  smallest_set: "Raised to the smallest sensible set of this equipment.",
+  surplus_draining: "There is more water than the soil keeps; it will drain first.",
+};
+
+const SURE = {
+  good: "fairly sure",
+  fair: "less sure than usual",
+  low: "unsure",
+  none: "",
+} as const;
+
+/** The sentence a manager reads first: state, date, hours, water; then what to know about it. */
+export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
+  const { units } = useSignedIn();
+  const a = block.answer;
+  const start = a.start_at ? new Date(a.start_at) : null;
+  const now = start !== null && time.hoursTo(start) < 0.5;
+  const left = a.days_left;
+  const range =
+    left && left.expected !== null && left.expected > 0
+      ? `Refill ${time.day(time.at(left.expected * 24))}${
+          left.dry !== null && left.wet !== null
+            ? `, between ${left.dry === 0 ? "now" : time.day(time.at(left.dry * 24))} and ${time.day(time.at(left.wet * 24))}`
+            : ""
+        }`
+      : null;
+  return (
+    <>
+      <Flex align="center" gap="3" wrap="wrap">
+        <StateMark state={a.state} size={26} />
+        <Heading
+          as="p"
+          size={{ base: "md", md: "lg" }}
+          color={a.state === "past_refill" ? "rust" : "ink"}
+        >
+          {stateWords(a, time)}
+          {start &&
+            a.amount &&
+            `: ${now ? "start now" : `start by ${time.day(start)} ${time.clock(start)}`}, ${runningTime(a.amount.hours)}, ${withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2)} gross (${withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2)} net), ${withUnit(a.amount.volume_m3, units, "volume")}.`}
+        </Heading>
+      </Flex>
+      <Text mt="1">
+        {a.deficit_mm !== null &&
+          `Deficit ${figure(a.deficit_mm, units, "water")} ± ${withUnit(a.sigma_mm, units, "water")}, ${number((a.used_share ?? 0) * 100, 0)} % of the available water used; roots at ${figure(block.root_mm, units, "depth")} ${measure(units, "depth").label}; use ${withUnit(block.etc_mm_day, units, "waterDay")}. `}
+        {range && `${range}. `}
+        {a.last_word_hours !== null && `Last word ${span(-a.last_word_hours)} ago`}
+        {SURE[a.confidence] && `; ${SURE[a.confidence]}`}
+        {a.last_word_hours !== null && "."}
+      </Text>
+      {a.reasons.map((r) => (
+        <Text key={r} color="inkSoft" fontSize="sm">
+          {REASONS[r]}
+        </Text>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,193 @@
+import {
+  Box,
+  Button,
+  Flex,
+  Grid,
+  Heading,
+  NativeSelect,
+  SegmentGroup,
+  Text,
+} from "@chakra-ui/react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { Link, useParams } from "react-router";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { useWidth } from "../draw/useWidth";
+import { useSignedIn } from "../session/context";
+import { FarmTime } from "../time/farmTime";
+import { withUnit } from "../units/format";
+import { Answer } from "./Answer";
+import { DailyUse } from "./DailyUse";
+import { DayTable } from "./DayTable";
+import { LayerTable } from "./LayerTable";
+import { Limits } from "./Limits";
+import { PitWall } from "./PitWall";
+import { useBlock, useSeries, type BlockData } from "./queries";
+import { Schools } from "./Schools";
+import { Store } from "./Store";
+import { Working } from "./Working";
+
+const DepthLines = lazy(() => import("./DepthLines"));
+
+const STRETCHES = [
+  { days: 7, label: "7 days" },
+  { days: 21, label: "21 days" },
+  { days: 60, label: "60 days" },
+  { days: 120, label: "season" },
+];
+
+export function BlockPage() {
+  const { block: id } = useParams();
+  const { farm } = useSignedIn();
+  const block = useBlock(farm.slug, Number(id));
+  if (block.isPending) return <Loading what="Opening the pit" />;
+  if (block.error) return <Notice error={block.error} retry={() => void block.refetch()} />;
+  return <Pit block={block.data} />;
+}
+
+function Pit({ block }: { block: BlockData }) {
+  const { farm, units, may } = useSignedIn();
+  const time = useMemo(() => new FarmTime(block.now, block.time_zone), [block]);
+  const here = `/${farm.slug}/blocks/${block.id}`;
+  return (
+    <Box maxW="1500px" mx="auto">
+      <Flex justify="space-between" align="start" gap="4" wrap="wrap">
+        <Box flex="1" minW="280px">
+          <Text fontSize="sm" color="inkSoft">
+            <Link to={`/${farm.slug}`}>← Board</Link>
+          </Text>
+          <Flex align="baseline" gap="3" wrap="wrap">
+            <Heading as="h1" size="2xl" fontWeight="700">
+              {block.name}
+            </Heading>
+            <Text color="inkSoft">
+              {[
+                block.crop ?? "no crop",
+                block.answer.stage,
+                block.soil,
+                block.system,
+                withUnit(block.area_m2, units, "area", 1),
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </Text>
+          </Flex>
+          <Answer block={block} time={time} />
+        </Box>
+        <Flex gap="2">
+          {may("record_readings") && (
+            <Button asChild size="sm">
+              <Link to={`${here}/readings`}>Add readings</Link>
+            </Button>
+          )}
+          {may("set_up_ground") && (
+            <Button asChild size="sm" variant="outline">
+              <Link to={`${here}/setup`}>Change block</Link>
+            </Button>
+          )}
+        </Flex>
+      </Flex>
+      <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 340px" }} gap="8" mt="4">
+        <Box minW="0">
+          {block.instruments.length > 0 && <PastOf block={block} time={time} />}
+          <LayerTable layers={block.layers} time={time} />
+          <DayTable days={block.days} time={time} />
+        </Box>
+        <Box minW="0">
+          <Limits block={block} />
+          <Working steps={block.steps} />
+          <Schools schools={block.schools} time={time} />
+        </Box>
+      </Grid>
+    </Box>
+  );
+}
+
+function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
+  const { farm, units } = useSignedIn();
+  const [days, setDays] = useState(21);
+  const [lines, setLines] = useState(false);
+  const [chosen, setChosen] = useState(0);
+  const [measure, width] = useWidth();
+  const series = useSeries(farm.slug, block.id, days);
+
+  useEffect(() => {
+    function press(event: KeyboardEvent) {
+      const inField =
+        event.target instanceof HTMLElement && /^(INPUT|SELECT)$/.test(event.target.tagName);
+      if (event.key === "l" && !inField && !event.ctrlKey && !event.metaKey) setLines((v) => !v);
+    }
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, []);
+
+  const site = series.data?.sites[chosen] ?? series.data?.sites[0];
+  return (
+    <Box as="section" aria-label="The past of this block">
+      <Flex gap="3" wrap="wrap" align="center" mb="2">
+        <SegmentGroup.Root
+          size="xs"
+          value={String(days)}
+          onValueChange={(e) => setDays(Number(e.value))}
+        >
+          <SegmentGroup.Indicator />
+          <SegmentGroup.Items
+            items={STRETCHES.map((s) => ({ value: String(s.days), label: s.label }))}
+          />
+        </SegmentGroup.Root>
+        <SegmentGroup.Root
+          size="xs"
+          value={lines ? "lines" : "wall"}
+          onValueChange={(e) => setLines(e.value === "lines")}
+        >
+          <SegmentGroup.Indicator />
+          <SegmentGroup.Items
+            items={[
+              { value: "wall", label: "pit wall" },
+              { value: "lines", label: "lines by depth" },
+            ]}
+          />
+        </SegmentGroup.Root>
+        {(series.data?.sites.length ?? 0) > 1 && (
+          <NativeSelect.Root size="xs" w="auto">
+            <NativeSelect.Field
+              aria-label="Instrument"
+              value={chosen}
+              onChange={(e) => setChosen(Number(e.currentTarget.value))}
+            >
+              {series.data?.sites.map((s, i) => (
+                <option key={s.label} value={i}>
+                  {s.label}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+        )}
+      </Flex>
+      <Box ref={measure}>
+        {series.isPending && <Loading what="Reading the wall" />}
+        {series.error && <Notice error={series.error} retry={() => void series.refetch()} />}
+        {series.data && site && width > 0 && (
+          <>
+            <Store series={series.data} block={block} width={width} units={units} />
+            {lines ? (
+              <Suspense fallback={<Loading what="Drawing lines" />}>
+                <DepthLines site={site} width={width} time={time} units={units} />
+              </Suspense>
+            ) : (
+              <PitWall series={series.data} site={site} width={width} time={time} units={units} />
+            )}
+            <DailyUse
+              series={series.data}
+              width={width}
+              time={time}
+              units={units}
+              etcAhead={block.etc_mm_day}
+            />
+          </>
+        )}
+      </Box>
+    </Box>
+  );
+}

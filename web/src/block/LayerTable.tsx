@@ -1,0 +1,107 @@
+import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { figure, measure, number, UNKNOWN } from "../units/format";
+import type { LayerRow } from "./queries";
+
+const HEADINGS = [
+  "Sensor",
+  "Read",
+  "Says",
+  "Water content",
+  "Speaks for",
+  "Full – wilting",
+  "Available",
+  "Left",
+  "Deficit",
+  "Over full",
+];
+
+/** Every sensor: what it said, the soil it speaks for, and the millimetres that makes. */
+export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTime }) {
+  const { units } = useSignedIn();
+  if (layers.length === 0) return null;
+  const sites = [...new Set(layers.map((l) => l.site))];
+  const tension = layers.find((l) => l.is_tension && l.curve_a !== null);
+  return (
+    <Box as="section" mt="8" aria-labelledby="layers">
+      <Heading as="h2" id="layers" size="lg">
+        From readings to {units === "metric" ? "millimetres" : "inches"}
+      </Heading>
+      <Text color="inkSoft" fontSize="sm" mb="2">
+        Left = (water content − wilting) ÷ (full − wilting). Available = thickness × (full −
+        wilting). Deficit = available × (1 − left), with left kept between 0 and 1.
+        {tension &&
+          " A tension ψ (kPa) becomes water content by the soil's retention curve, θ = (A ÷ ψ)^(1 ÷ B), less the gravel."}
+      </Text>
+      <Table.ScrollArea>
+        <Table.Root size="sm" bg="transparent">
+          <Table.Header>
+            <Table.Row bg="transparent">
+              {HEADINGS.map((h) => (
+                <Table.ColumnHeader key={h} px="2" whiteSpace="nowrap">
+                  {h}
+                </Table.ColumnHeader>
+              ))}
+            </Table.Row>
+          </Table.Header>
+          <Table.Body>
+            {layers.map((l) => (
+              <Table.Row
+                key={`${l.site}${l.depth_mm}${l.top_mm}`}
+                bg="transparent"
+                color={l.doubt ? "inkSoft" : "ink"}
+              >
+                <Table.Cell px="2" whiteSpace="nowrap">
+                  {sites.length > 1 && `${l.site}, `}
+                  {figure(l.depth_mm, units, "depth")} {measure(units, "depth").label}
+                </Table.Cell>
+                <Table.Cell px="2" whiteSpace="nowrap">
+                  {l.hours === null ? UNKNOWN : time.full(time.at(l.hours))}
+                </Table.Cell>
+                <Table.Cell px="2" whiteSpace="nowrap">
+                  {l.is_tension
+                    ? `${figure(l.value, units, "tension")} ${measure(units, "tension").label}`
+                    : figure(l.value, units, "theta", 4)}
+                </Table.Cell>
+                {l.doubt ? (
+                  <Table.Cell px="2" colSpan={7} color="rust">
+                    not used: {l.doubt}
+                  </Table.Cell>
+                ) : (
+                  <>
+                    <Table.Cell px="2" whiteSpace="nowrap">
+                      {figure(l.theta, units, "theta")}
+                      {l.curve_a !== null && l.curve_b !== null && (
+                        <Text as="span" color="inkSoft" fontSize="xs" display="block">
+                          A {l.curve_a.toPrecision(4)}, B {number(l.curve_b, 3)}
+                          {l.gravel > 0 && `, gravel ${number(l.gravel * 100, 0)} %`}
+                        </Text>
+                      )}
+                    </Table.Cell>
+                    <Table.Cell px="2" whiteSpace="nowrap">
+                      {figure(l.top_mm, units, "depth", 1)}–{figure(l.bottom_mm, units, "depth", 1)}{" "}
+                      {measure(units, "depth").label}, {l.horizon}
+                    </Table.Cell>
+                    <Table.Cell px="2" whiteSpace="nowrap">
+                      {figure(l.theta_full, units, "theta")} –{" "}
+                      {figure(l.theta_wilt, units, "theta")}
+                    </Table.Cell>
+                    <Table.Cell px="2">{figure(l.available_mm, units, "water")}</Table.Cell>
+                    <Table.Cell px="2">
+                      {l.fraction === null ? UNKNOWN : `${number(l.fraction * 100, 0)} %`}
+                    </Table.Cell>
+                    <Table.Cell px="2" fontWeight="600">
+                      {figure(l.deficit_mm, units, "water")}
+                    </Table.Cell>
+                    <Table.Cell px="2">{figure(l.surplus_mm, units, "water")}</Table.Cell>
+                  </>
+                )}
+              </Table.Row>
+            ))}
+          </Table.Body>
+        </Table.Root>
+      </Table.ScrollArea>
+    </Box>
+  );
+}

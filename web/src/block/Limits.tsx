@@ -1,0 +1,59 @@
+import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { useSignedIn } from "../session/context";
+import { figure, measure, number } from "../units/format";
+import type { BlockData } from "./queries";
+
+/** Full, refill and wilting: of the root zone today, and horizon by horizon. */
+export function Limits({ block }: { block: BlockData }) {
+  const { units } = useSignedIn();
+  const l = block.limits;
+  return (
+    <Box as="section" mb="6" aria-labelledby="limits">
+      <Heading as="h2" id="limits" size="lg">
+        Full, refill, wilting
+      </Heading>
+      {l && (
+        <Text mt="1">
+          In the roots today: full <b>{figure(l.full_mm, units, "water")}</b>, refill{" "}
+          <b>{figure(l.refill_mm, units, "water")}</b>, wilting{" "}
+          <b>{figure(l.wilt_mm, units, "water")}</b> {measure(units, "water").label}.
+        </Text>
+      )}
+      <Table.Root size="sm" mt="1" bg="transparent">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            <Table.ColumnHeader px="0">{measure(units, "depth").label}</Table.ColumnHeader>
+            <Table.ColumnHeader px="1">soil</Table.ColumnHeader>
+            <Table.ColumnHeader px="1" textAlign="end">
+              full
+            </Table.ColumnHeader>
+            <Table.ColumnHeader px="0" textAlign="end">
+              wilting
+            </Table.ColumnHeader>
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {block.horizons.map((h) => (
+            <Table.Row key={h.top_mm} bg="transparent">
+              <Table.Cell px="0" whiteSpace="nowrap">
+                {figure(h.top_mm, units, "depth")}–{figure(h.bottom_mm, units, "depth")}
+              </Table.Cell>
+              <Table.Cell px="1">
+                {h.texture}
+                <Text as="span" color="inkSoft" fontSize="xs" display="block">
+                  {h.source}, full at {number(h.full_tension_kpa, 0)} kPa
+                </Text>
+              </Table.Cell>
+              <Table.Cell px="1" textAlign="end">
+                {number(h.theta_full, 3)}
+              </Table.Cell>
+              <Table.Cell px="0" textAlign="end">
+                {number(h.theta_wilt, 3)}
+              </Table.Cell>
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+    </Box>
+  );
+}

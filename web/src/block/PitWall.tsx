@@ -1,0 +1,167 @@
+import { Box, Text } from "@chakra-ui/react";
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import { useEffect, useRef } from "react";
+import { ink } from "../theme/system";
+import type { FarmTime } from "../time/farmTime";
+import { figure, measure, waterShort, type UnitSystem } from "../units/format";
+import type { Series, SiteSeries } from "./queries";
+import { AHEAD_SHARE, LEFT } from "./frame";
+import { wallDepth, wallPixels } from "./wall";
+
+interface Props {
+  series: Series;
+  site: SiteSeries;
+  width: number;
+  time: FarmTime;
+  units: UnitSystem;
+}
+
+const HEIGHT = 250;
+const TOP = 18;
+
+/** Looking at the wall of a soil pit: time across, depth down, wetness as colour. */
+export function PitWall({ series, site, width, time, units }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const inner = Math.max(width - LEFT, 50);
+  const past = Math.floor(inner * (1 - AHEAD_SHARE));
+  const { days } = series;
+  const hours = days * 24;
+  const roots = series.store.map((p) => p.root_mm);
+  const deepestRoot = Math.max(...roots, ...series.root_ahead_mm, 0);
+  const depth = wallDepth(site, deepestRoot, series.profile_depth_mm);
+  const x = scaleLinear()
+    .domain([-hours, 0])
+    .range([LEFT, LEFT + past]);
+  const y = scaleLinear()
+    .domain([0, depth])
+    .range([TOP, TOP + HEIGHT]);
+  useEffect(() => {
+    const context = canvas.current?.getContext("2d");
+    if (!context) return;
+    const pixels = wallPixels(site, days, depth, past, HEIGHT);
+    context.putImageData(new ImageData(pixels, past, HEIGHT), 0, 0);
+  }, [site, days, depth, past]);
+
+  const front = line();
+  const behind = front(series.store.map((p) => [x(p.hours), y(p.root_mm)])) ?? "";
+  const ahead =
+    front(series.root_ahead_mm.map((mm, day) => [Math.min(x(day * 24), width), y(mm)])) ?? "";
+  const lastRoot = roots.at(-1);
+
+  return (
+    <Box>
+      <Box position="relative" h={`${HEIGHT + TOP + 6}px`}>
+        <Box
+          position="absolute"
+          left={`${LEFT}px`}
+          top={`${TOP}px`}
+          w={`${past}px`}
+          h={`${HEIGHT}px`}
+          bg="bed"
+        />
+        <canvas
+          ref={canvas}
+          width={past}
+          height={HEIGHT}
+          style={{ position: "absolute", left: LEFT, top: TOP }}
+          aria-hidden
+        />
+        <svg
+          width={width}
+          height={HEIGHT + TOP + 6}
+          style={{ position: "absolute", inset: 0 }}
+          role="img"
+          aria-label={`Wetness by depth at ${site.label} over ${series.days} days`}
+        >
+          <rect
+            x={LEFT + past}
+            y={TOP}
+            width={Math.max(width - LEFT - past, 0)}
+            height={HEIGHT}
+            fill={ink("bedAhead")}
+          />
+          {site.depth_mm.map((mm, j) => {
+            const doubt = site.doubt[j];
+            return (
+              <g key={mm} fill={doubt ? ink("rust") : ink("ink")}>
+                <text
+                  x={LEFT - 14}
+                  y={y(mm) + 4}
+                  textAnchor="end"
+                  fontSize={12}
+                  fontWeight={doubt ? 700 : 400}
+                >
+                  {figure(mm, units, "depth")}
+                </text>
+                <path
+                  d={`M${LEFT - 3} ${y(mm)} l-8 -4 v8 z`}
+                  fill={doubt ? ink("rust") : ink("straw")}
+                />
+                {doubt && (
+                  <text x={LEFT + 6} y={y(mm) + 4} fontSize={12} fontWeight={700} fill="#fff">
+                    {figure(mm, units, "depth")} {measure(units, "depth").label}: {doubt}, not used
+                  </text>
+                )}
+              </g>
+            );
+          })}
+          <path d={behind} fill="none" stroke="#fff" strokeWidth={2} />
+          <path
+            d={ahead}
+            fill="none"
+            stroke={ink("inkSoft")}
+            strokeWidth={2}
+            strokeDasharray="2 4"
+          />
+          {lastRoot !== undefined && (
+            <text
+              x={width - 4}
+              y={y(lastRoot) - 7}
+              textAnchor="end"
+              fontSize={12}
+              fill={ink("ink")}
+            >
+              roots {figure(lastRoot, units, "depth")}
+            </text>
+          )}
+          {series.sets.map((s) => {
+            const at = x(Math.max(s.start_hours, -hours));
+            return (
+              <g key={s.start_hours}>
+                <path d={`M${at - 4} 4 h8 l-4 7 z`} fill={ink("ink")} />
+                <text x={at + 7} y={12} fontSize={11.5} fill={ink("ink")}>
+                  {waterShort(s.gross_mm, units).split(" ")[0]}
+                </text>
+                {s.reach_mm !== null && (
+                  <path
+                    d={`M${at} ${TOP + 2} V${y(s.reach_mm)} m-4 -6 l4 6 l4 -6`}
+                    fill="none"
+                    stroke="#fff"
+                    strokeWidth={1.6}
+                  />
+                )}
+              </g>
+            );
+          })}
+          <line
+            x1={LEFT + past}
+            x2={LEFT + past}
+            y1={0}
+            y2={HEIGHT + TOP + 6}
+            stroke={ink("ink")}
+            strokeWidth={1.6}
+          />
+          <text x={4} y={12} fontSize={12} fill={ink("inkSoft")}>
+            {measure(units, "depth").label}
+          </text>
+        </svg>
+      </Box>
+      <Text color="inkSoft" fontSize="sm" mt="1">
+        {site.label}, share of available water by depth. White line: root front. ▼ water given (
+        {measure(units, "water").label}); its arrow ends at the deepest sensor that answered.
+        {site.hours.length === 0 && ` No readings since ${time.date(time.at(-hours))}.`}
+      </Text>
+    </Box>
+  );
+}

@@ -1,0 +1,47 @@
+import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { number, waterShort } from "../units/format";
+import type { BlockData } from "./queries";
+
+const NAMES = { crop_p: "crop's p, adjusted for ET", flat: "flat half of the available" } as const;
+
+/** What the other schools would have said. */
+export function Schools({ schools, time }: { schools: BlockData["schools"]; time: FarmTime }) {
+  const { units } = useSignedIn();
+  if (schools.length === 0) return null;
+  return (
+    <Box as="section" mt="6" aria-labelledby="schools">
+      <Heading as="h2" id="schools" size="lg">
+        What others would say
+      </Heading>
+      <Table.Root size="sm" mt="1" bg="transparent">
+        <Table.Body>
+          {schools.map((s) => (
+            <Table.Row
+              key={s.school}
+              bg="transparent"
+              fontWeight={s.in_force ? "700" : "400"}
+              borderColor="rule"
+            >
+              <Table.Cell px="0">
+                {NAMES[s.school]} (p {number(s.p, 2)})
+                {s.in_force && <Text as="span"> · in force</Text>}
+              </Table.Cell>
+              <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
+                {s.days_left === null
+                  ? "beyond a month"
+                  : s.days_left === 0
+                    ? "now"
+                    : time.day(time.at(s.days_left * 24))}
+              </Table.Cell>
+              <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
+                {waterShort(s.net_mm, units)} net
+              </Table.Cell>
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+    </Box>
+  );
+}

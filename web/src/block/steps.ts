@@ -1,0 +1,99 @@
+/* The working's fixed vocabulary in words, and its formulas with figures put in. */
+
+import { figure, number, runningTime, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
+import type { Step, Term } from "./queries";
+
+type Unit = Step["unit"];
+
+const TITLES: Record<string, string> = {
+  root_depth: "Roots today",
+  kc: "Crop coefficient Kc",
+  etc: "Crop water use, ETc",
+  taw: "Available water in the roots, TAW",
+  p_crop: "Share that may be used, p",
+  p_flat: "Share that may be used, p",
+  raw: "May be used, RAW",
+  deficit: "Deficit now",
+  deficit_carried: "Deficit carried to now",
+  deficit_sites: "Deficit of all sites",
+  usable: "Left above refill",
+  used_share: "Used of TAW",
+  days_left: "Days until refill",
+  latest_start: "Latest start, hours from now",
+  gross: "Give, gross",
+  net: "Reaches the roots, net",
+  volume: "Volume",
+  rate: "Application rate",
+  hours: "Hours",
+};
+
+/** Steps that a manager wants to see at a glance; the others unfold among them. */
+export const HEADS = new Set(["taw", "raw", "usable", "days_left", "gross", "hours"]);
+
+export function title(step: Step): string {
+  return TITLES[step.key] ?? step.key;
+}
+
+/** A value in the person's units, with the unit unless asked without. */
+export function shown(value: number, unit: Unit, units: UnitSystem, bare = false): string {
+  const say = bare ? figure : withUnit;
+  switch (unit) {
+    case "number":
+      return number(value, Number.isInteger(value) ? 0 : 2);
+    case "share":
+      // In a formula a share is a factor, beside its name a percentage.
+      return bare ? number(value, 3) : withUnit(value, units, "share");
+    case "theta":
+      return say(value, units, "theta");
+    case "tension_kpa":
+      return say(value, units, "tension");
+    case "water_mm":
+      return say(value, units, "water");
+    case "depth_mm":
+      return say(value, units, "depthFine");
+    case "water_mm_day":
+      return say(value, units, "waterDay");
+    case "equation_mm_day":
+      return bare ? number(value, 2) : `${number(value, 2)} mm/day`;
+    case "rate_mm_h":
+      return say(value, units, "rate");
+    case "flow_m3_h":
+      return say(value, units, "flow");
+    case "volume_m3":
+      return say(value, units, "volume");
+    case "area_m2":
+      return say(value, units, "area");
+    case "hours":
+      return bare ? number(value, 2) : runningTime(value);
+    case "days":
+      return bare ? number(value, 2) : `${number(value, 1)} days`;
+    default:
+      return UNKNOWN;
+  }
+}
+
+/** What turns the shown units into the result's: 1 mm on 1 ha is 10 m³. */
+function factor(step: Step, units: UnitSystem): string {
+  if (step.key === "volume") return units === "metric" ? " × 10" : " × 27,154";
+  if (step.key === "rate") return units === "metric" ? " ÷ 10" : " × 60 ÷ 27,154";
+  return "";
+}
+
+function typeset(formula: string): string {
+  return formula.replaceAll(" * ", " × ").replaceAll(" / ", " ÷ ").replaceAll(" - ", " − ");
+}
+
+/** The formula in symbols: "D ÷ TAW". */
+export function inSymbols(step: Step): string {
+  return `${step.result} = ${typeset(step.formula)}`;
+}
+
+/** The same with figures: "18.3 ÷ 55.2 = 33.2 %". */
+export function inFigures(step: Step, units: UnitSystem): string {
+  const bySymbol = new Map<string, Term>(step.terms.map((t) => [t.symbol, t]));
+  const filled = step.formula.replaceAll(/[A-Za-z][A-Za-z0-9]*/g, (symbol) => {
+    const term = bySymbol.get(symbol);
+    return term ? shown(term.value, term.unit, units, true) : symbol;
+  });
+  return `${typeset(filled)}${factor(step, units)} = ${shown(step.value, step.unit, units)}`;
+}

@@ -1,0 +1,66 @@
+import { scaleLinear } from "d3-scale";
+import { ink } from "../theme/system";
+import type { FarmTime } from "../time/farmTime";
+import { waterShort, type UnitSystem } from "../units/format";
+import type { BoardData } from "./queries";
+import { AHEAD_HOURS, PAST_HOURS } from "./Ribbon";
+
+interface Props {
+  width: number;
+  time: FarmTime;
+  rain: BoardData["rain"];
+  units: UnitSystem;
+}
+
+/** Day names over the furrows, with the rain that fell. */
+export function Axis({ width, time, rain, units }: Props) {
+  const x = scaleLinear().domain([-PAST_HOURS, AHEAD_HOURS]).range([0, width]);
+  const midnights = time.midnights(-PAST_HOURS, AHEAD_HOURS);
+  const dayWidth = x(24) - x(0);
+  const every = dayWidth < 30 ? 3 : 1;
+  const today = midnights.filter((h) => h < 0).at(-1);
+  return (
+    <svg width={width} height={36} aria-hidden focusable="false" display="block">
+      {midnights.map((h, i) => {
+        const middle = time.at(h + 12);
+        const isToday = h === today;
+        if ((i % every !== 0 && !isToday) || x(h) + dayWidth / 2 > width) return null;
+        const first = time.weekday(middle) === "Mon" || isToday;
+        return (
+          <text
+            key={h}
+            x={x(h) + dayWidth / 2}
+            y={isToday ? 14 : 14}
+            textAnchor="middle"
+            fontSize={12}
+            fontWeight={isToday ? 700 : 400}
+            fill={isToday ? ink("ink") : ink("inkSoft")}
+          >
+            {time.weekday(middle)}
+            {first && dayWidth > 34 ? ` ${time.dayOfMonth(middle)}` : ""}
+          </text>
+        );
+      })}
+      {rain.map((r) => {
+        const hours = time.hoursTo(`${r.date}T12:00:00Z`);
+        if (hours < -PAST_HOURS) return null;
+        return (
+          <g key={r.date} transform={`translate(${x(hours)} 21)`}>
+            <path
+              d="M-14 9 l3 -8 M-9 9 l3 -8 M-4 9 l3 -8"
+              stroke={ink("water")}
+              strokeWidth={1.6}
+              fill="none"
+            />
+            <text x={2} y={9} fontSize={10.5} fill={ink("ink")}>
+              {waterShort(r.rain_mm, units).split(" ")[0]}
+            </text>
+          </g>
+        );
+      })}
+      <text x={x(0)} y={33} textAnchor="middle" fontSize={12} fontWeight={700} fill={ink("ink")}>
+        now
+      </text>
+    </svg>
+  );
+}

@@ -1,0 +1,178 @@
+import { scaleLinear } from "d3-scale";
+import { memo, useMemo, useState, type PointerEvent } from "react";
+import { Box, Text } from "@chakra-ui/react";
+import { ink } from "../theme/system";
+import type { FarmTime } from "../time/farmTime";
+import { waterShort, type UnitSystem } from "../units/format";
+import type { BoardRow } from "./queries";
+import { ribbonShape, shareAt, pastBands } from "./ribbon";
+
+export const PAST_HOURS = 168;
+export const AHEAD_HOURS = 240;
+
+interface Props {
+  row: BoardRow;
+  width: number;
+  height: number;
+  time: FarmTime;
+  units: UnitSystem;
+}
+
+/** What the ribbon says at an hour, for the pointer. */
+function reading(row: BoardRow, hours: number, units: UnitSystem): string {
+  if (hours <= 0) {
+    const share = shareAt(pastBands(row), hours);
+    const near = row.past.reduce((a, b) =>
+      Math.abs(b.hours - hours) < Math.abs(a.hours - hours) ? b : a,
+    );
+    if (share === null) return "no trusted reading";
+    const mm = share * near.raw_mm;
+    const surplus = near.surplus_mm ?? 0;
+    const over = surplus >= 1 ? `, ${waterShort(surplus, units)} over full` : "";
+    return mm < 0
+      ? `${waterShort(-mm, units)} past refill`
+      : `${waterShort(mm, units)} above refill${over}`;
+  }
+  const day = Math.min(Math.round(hours / 24), row.ahead.length - 1);
+  const p = row.ahead[day];
+  if (!p) return "not known";
+  const say = (v: number) => (v < 0 ? `${waterShort(-v, units)} past` : waterShort(v, units));
+  return `${say(p.usable_mm)} above refill (${say(p.dry_mm)} to ${say(p.wet_mm)})`;
+}
+
+/** One furrow: a week measured, ten days expected, without further water. */
+export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: Props) {
+  const [pointer, setPointer] = useState<number | null>(null);
+  const half = height * 0.34;
+  const middle = height / 2;
+  const x = useMemo(
+    () => scaleLinear().domain([-PAST_HOURS, AHEAD_HOURS]).range([0, width]),
+    [width],
+  );
+  const shape = useMemo(() => ribbonShape(row, x, middle, half), [row, x, middle, half]);
+  const midnights = useMemo(() => time.midnights(-PAST_HOURS, AHEAD_HOURS), [time]);
+  const { start_at, amount } = row.answer;
+  const start = start_at ? Math.max(time.hoursTo(start_at), 0) : null;
+  const noWord = row.answer.state === "no_word";
+
+  function move(event: PointerEvent<SVGSVGElement>) {
+    const box = event.currentTarget.getBoundingClientRect();
+    setPointer(x.invert(event.clientX - box.left));
+  }
+
+  return (
+    <Box position="relative">
+      <svg
+        width={width}
+        height={height}
+        aria-hidden
+        focusable="false"
+        display="block"
+        onPointerMove={move}
+        onPointerLeave={() => setPointer(null)}
+      >
+        <rect x={0} y={middle - half} width={x(0)} height={half * 2} fill={ink("bed")} />
+        <rect
+          x={x(0)}
+          y={middle - half}
+          width={width - x(0)}
+          height={half * 2}
+          fill={ink("bedAhead")}
+        />
+        {midnights.map((h) => (
+          <line
+            key={h}
+            x1={x(h)}
+            x2={x(h)}
+            y1={middle - half}
+            y2={middle + half}
+            stroke={ink("rule")}
+            strokeWidth={1}
+          />
+        ))}
+        <path d={shape.swell} fill={ink("waterMid")} opacity={0.75} />
+        <path d={shape.past} fill={ink("water")} />
+        <path d={shape.wet} fill={ink("waterRim")} />
+        <path d={shape.expected} fill={ink("waterMid")} />
+        <path d={shape.dry} fill={ink("water")} />
+        {shape.cracks.map((c) => (
+          <path
+            key={c.x}
+            d={`M${c.x} ${middle - half * c.depth} l3 ${half * c.depth * 0.6} l-5 ${half * c.depth * 0.5} l3 ${half * c.depth * 0.9}`}
+            fill="none"
+            stroke={ink("rust")}
+            strokeWidth={c.ahead ? 1.2 : 1.8}
+            opacity={c.ahead ? 0.55 : 1}
+          />
+        ))}
+        {shape.silent.map(([from, to]) => (
+          <line
+            key={from}
+            x1={from}
+            x2={noWord && to === x(0) ? width : to}
+            y1={middle}
+            y2={middle}
+            stroke={ink("inkSoft")}
+            strokeWidth={2}
+            strokeDasharray="1 7"
+            strokeLinecap="round"
+          />
+        ))}
+        {row.sets
+          .filter((s) => s.start_hours > -PAST_HOURS)
+          .map((s) => (
+            <g key={s.start_hours} transform={`translate(${x(s.start_hours)} 0)`}>
+              <path d={`M-4 1 h8 l-4 6 z`} fill={ink("ink")} />
+              <text x={6} y={8} fontSize={10.5} fill={ink("ink")}>
+                {waterShort(s.gross_mm, units).split(" ")[0]}
+              </text>
+            </g>
+          ))}
+        {start !== null && amount && start < AHEAD_HOURS && row.answer.state !== "brimming" && (
+          <rect
+            x={x(start)}
+            y={middle - half - 4}
+            width={Math.max(x(Math.min(start + amount.hours, AHEAD_HOURS)) - x(start), 3)}
+            height={half * 2 + 8}
+            rx={2}
+            fill="none"
+            stroke={ink("ink")}
+            strokeWidth={1.6}
+          />
+        )}
+        <line x1={x(0)} x2={x(0)} y1={0} y2={height} stroke={ink("ink")} strokeWidth={1.6} />
+        {pointer !== null && (
+          <line
+            x1={x(pointer)}
+            x2={x(pointer)}
+            y1={0}
+            y2={height}
+            stroke={ink("ink")}
+            strokeDasharray="2 2"
+          />
+        )}
+      </svg>
+      {pointer !== null && (
+        <Box
+          position="absolute"
+          top={`${height - 2}px`}
+          {...(x(pointer) > width / 2
+            ? { right: `${width - x(pointer) + 6}px` }
+            : { left: `${x(pointer) + 6}px` })}
+          bg="ink"
+          color="onInk"
+          px="2"
+          py="1"
+          fontSize="xs"
+          zIndex="5"
+          pointerEvents="none"
+          whiteSpace="nowrap"
+          borderRadius="l1"
+        >
+          <Text fontWeight="600">{time.full(time.at(pointer))}</Text>
+          <Text>{reading(row, pointer, units)}</Text>
+        </Box>
+      )}
+    </Box>
+  );
+});

@@ -1,0 +1,28 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answered, client, type Schemas } from "../api/client";
+
+export type BoardData = Schemas["BoardOut"];
+export type BoardRow = Schemas["BoardRow"];
+export type Answer = Schemas["AnswerOut"];
+export type State = Schemas["State"];
+export type StatedEt = Schemas["StatedEtOut"];
+
+export const boardKey = (slug: string) => ["farm", slug, "board"];
+
+export function useBoard(slug: string) {
+  return useQuery({
+    queryKey: boardKey(slug),
+    queryFn: () => answered(client.GET("/api/farms/{slug}/board", { params: { path: { slug } } })),
+    refetchInterval: 5 * 60_000,
+  });
+}
+
+export function useStateEt(slug: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["StatedEtIn"]) =>
+      answered(client.PUT("/api/farms/{slug}/stated-et", { params: { path: { slug } }, body })),
+    // Every answer of the farm rests on it.
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+  });
+}

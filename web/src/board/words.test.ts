@@ -1,0 +1,88 @@
+import { describe, expect, it } from "vitest";
+import { FarmTime } from "../time/farmTime";
+import type { Answer, BoardRow } from "./queries";
+import { actionWords, headline, hoursDue, stateWords } from "./words";
+
+const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
+
+function answer(over: Partial<Answer>): Answer {
+  return {
+    state: "holding",
+    reasons: [],
+    confidence: "good",
+    stage: "mid season",
+    usable_mm: 20,
+    deficit_mm: 10,
+    surplus_mm: 0,
+    sigma_mm: 3,
+    used_share: 0.2,
+    days_left: { dry: 2, expected: 3, wet: 4 },
+    refill_at: "2026-07-17T16:00:00Z",
+    start_at: "2026-07-17T14:00:00Z",
+    past_refill_hours: null,
+    last_word_hours: -0.2,
+    amount: { net_mm: 20, gross_mm: 27, volume_m3: 1697, hours: 11.4 },
+    ...over,
+  };
+}
+
+function row(over: Partial<Answer>): BoardRow {
+  return {
+    id: 1,
+    name: "A",
+    area_m2: 1e4,
+    crop: "Maize",
+    system: "drip",
+    answer: answer(over),
+    past: [],
+    ahead: [],
+    sets: [],
+  };
+}
+
+describe("a block in words", () => {
+  it.each([
+    [{}, "Holding to Fri"],
+    [{ state: "water_soon" }, "Water by Fri"],
+    [{ state: "water_now" }, "Water now"],
+    [{ state: "past_refill", past_refill_hours: 64 }, "Past refill 3 d"],
+    [{ state: "past_refill", past_refill_hours: 168 }, "Past refill a week"],
+    [{ state: "brimming" }, "Brimming"],
+    [{ state: "no_word", last_word_hours: -86 }, "No word since Fri"],
+    [{ state: "no_word", last_word_hours: null }, "No word"],
+  ] as [Partial<Answer>, string][])("%o", (over, words) => {
+    expect(stateWords(answer(over), time)).toBe(words);
+  });
+
+  it("says when, how long and how much, in the person's units", () => {
+    expect(actionWords(answer({}), time, "metric")).toBe("Fri 16:00 · 11 h 24 · 27 mm");
+    expect(actionWords(answer({}), time, "us")).toBe("Fri 16:00 · 11 h 24 · 1.06 in");
+    const late = answer({ state: "past_refill", start_at: "2026-07-14T04:10:00Z" });
+    expect(actionWords(late, time, "metric")).toBe("now · 11 h 24 · 27 mm");
+  });
+
+  it("tells why there is no word", () => {
+    const silent = { state: "no_word", start_at: null, amount: null } as const;
+    expect(actionWords(answer({ ...silent, reasons: ["no_instrument"] }), time, "metric")).toBe(
+      "no instrument yet",
+    );
+    expect(
+      actionWords(answer({ ...silent, reasons: ["no_trusted_reading"] }), time, "metric"),
+    ).toBe("go and look");
+  });
+});
+
+describe("the headline", () => {
+  it("counts what is due and late", () => {
+    const rows = [row({ state: "past_refill" }), row({ state: "water_now" }), row({})];
+    expect(headline(rows)).toBe("2 blocks want water within a day; 1 is late.");
+    expect(hoursDue(rows)).toBeCloseTo(22.8);
+  });
+  it("is calm when nothing is due", () => {
+    expect(headline([row({})])).toBe("Nothing is due in three days.");
+    expect(headline([row({}), row({ state: "no_word" })])).toBe(
+      "Nothing is due in three days; 1 without a word.",
+    );
+    expect(headline([row({ state: "water_soon" })])).toBe("Nothing is due today.");
+  });
+});

@@ -1,0 +1,40 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@fontsource-variable/bitter";
+import { ChakraProvider } from "@chakra-ui/react";
+import createCache from "@emotion/cache";
+import { CacheProvider } from "@emotion/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { RouterProvider } from "react-router";
+import { Refusal } from "./api/client";
+import { router } from "./app/routes";
+import { system } from "./theme/system";
+
+// The page's content policy lets styles in by this nonce only.
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? "";
+const cache = createCache({ key: "ef", nonce });
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 60_000,
+      // A refusal will be the same the second time; only a lost connection is worth another go.
+      retry: (count, error) => count < 2 && error instanceof Refusal && error.status === 0,
+    },
+  },
+});
+
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root");
+createRoot(root).render(
+  <StrictMode>
+    <CacheProvider value={cache}>
+      <ChakraProvider value={system}>
+        <QueryClientProvider client={queries}>
+          <RouterProvider router={router} />
+        </QueryClientProvider>
+      </ChakraProvider>
+    </CacheProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,147 @@
+import { Box, Button, Field, Flex, Input, NativeSelect, Table, Text } from "@chakra-ui/react";
+import { useState, type SyntheticEvent } from "react";
+import { Refusal } from "../api/client";
+import { Notice } from "../app/Notice";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { figure, measure, number } from "../units/format";
+import { UNIT_NAMES } from "./FileImport";
+import { useLast, useRecord, type Instrument, type ReadingUnit } from "./queries";
+
+/** "2026-07-14T06:10", the farm's clock, as a date-time input wants it. */
+function localInput(time: FarmTime): string {
+  const parts = new Intl.DateTimeFormat("sv-SE", {
+    timeZone: time.zone,
+    dateStyle: "short",
+    timeStyle: "short",
+  }).format(time.now);
+  return parts.replace(" ", "T");
+}
+
+/** Readings of one visit, typed beside the last ones. */
+export function HandReadings({ instrument, time }: { instrument: Instrument; time: FarmTime }) {
+  const { farm, units } = useSignedIn();
+  const last = useLast(farm.slug, instrument.id);
+  const record = useRecord(farm.slug, instrument.id);
+  const [at, setAt] = useState(() => localInput(time));
+  const [unit, setUnit] = useState<ReadingUnit>(
+    instrument.quantity === "tension" && units === "us" ? "cbar" : (instrument.units[0] ?? "kPa"),
+  );
+  const [values, setValues] = useState<Record<number, string>>({});
+  const typedIn = instrument.channels.filter((c) => (values[c.id] ?? "").trim() !== "");
+  const wrong = typedIn.find((c) => Number.isNaN(Number((values[c.id] ?? "").replace(",", "."))));
+  const problems = record.error instanceof Refusal ? record.error.problems : [];
+
+  function submit(event: SyntheticEvent) {
+    event.preventDefault();
+    if (wrong) return;
+    record.mutate(
+      {
+        time: at,
+        unit,
+        values: typedIn.map((c) => ({
+          channel_id: c.id,
+          value: Number((values[c.id] ?? "").replace(",", ".")),
+        })),
+      },
+      { onSuccess: () => setValues({}) },
+    );
+  }
+
+  return (
+    <form onSubmit={submit}>
+      <Flex gap="3" wrap="wrap" align="end" mb="3">
+        <Field.Root w="auto">
+          <Field.Label>Read at ({time.zone})</Field.Label>
+          <Input
+            type="datetime-local"
+            size="sm"
+            bg="sheet"
+            value={at}
+            onChange={(e) => setAt(e.target.value)}
+          />
+        </Field.Root>
+        <Field.Root w="auto">
+          <Field.Label>Unit</Field.Label>
+          <NativeSelect.Root size="sm" w="180px">
+            <NativeSelect.Field
+              bg="sheet"
+              value={unit}
+              onChange={(e) => setUnit(e.currentTarget.value as ReadingUnit)}
+            >
+              {instrument.units.map((u) => (
+                <option key={u} value={u}>
+                  {UNIT_NAMES[u]}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+        </Field.Root>
+      </Flex>
+      <Table.Root size="sm" maxW="560px" bg="transparent">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            <Table.ColumnHeader px="0">Depth</Table.ColumnHeader>
+            <Table.ColumnHeader>Last</Table.ColumnHeader>
+            <Table.ColumnHeader>Now</Table.ColumnHeader>
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {instrument.channels.map((c) => {
+            const before = last.data?.find((r) => r.channel_id === c.id);
+            const order = typedIn.findIndex((t) => t.id === c.id);
+            const problem = problems.find((p) => p.field === `values.${order}`);
+            const depth = `${figure(c.depth_mm, units, "depth")} ${measure(units, "depth").label}`;
+            return (
+              <Table.Row key={c.id} bg="transparent">
+                <Table.Cell px="0" whiteSpace="nowrap">
+                  {depth}
+                </Table.Cell>
+                <Table.Cell color="inkSoft">
+                  {before
+                    ? `${number(before.value, before.value % 1 === 0 ? 0 : 3)} ${before.unit}, ${time.full(new Date(before.time))}`
+                    : "none yet"}
+                </Table.Cell>
+                <Table.Cell>
+                  <Field.Root invalid={Boolean(problem) || wrong?.id === c.id}>
+                    <Input
+                      size="sm"
+                      w="110px"
+                      bg="sheet"
+                      inputMode="decimal"
+                      aria-label={`Reading at ${depth}`}
+                      value={values[c.id] ?? ""}
+                      onChange={(e) => setValues({ ...values, [c.id]: e.target.value })}
+                    />
+                    <Field.ErrorText>
+                      {problem?.message ?? "Type a number, or leave it empty."}
+                    </Field.ErrorText>
+                  </Field.Root>
+                </Table.Cell>
+              </Table.Row>
+            );
+          })}
+        </Table.Body>
+      </Table.Root>
+      {record.error && <Notice error={record.error} />}
+      <Box aria-live="polite" role="status">
+        {record.data && (
+          <Text mt="2" fontWeight="600">
+            Stored: {record.data.new} new, {record.data.changed} changed, {record.data.unchanged} as
+            before.
+          </Text>
+        )}
+      </Box>
+      <Button
+        type="submit"
+        size="sm"
+        mt="3"
+        disabled={typedIn.length === 0}
+        loading={record.isPending}
+      >
+        Store the readings
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,137 @@
+import { Box, Button, Checkbox, Flex, Heading, SegmentGroup, Tabs, Text } from "@chakra-ui/react";
+import { useMemo, useState } from "react";
+import { Link, useParams } from "react-router";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { useBlock, useMarkChannel, type BlockData } from "../block/queries";
+import { useSignedIn } from "../session/context";
+import { FarmTime } from "../time/farmTime";
+import { figure, measure } from "../units/format";
+import { FileImport } from "./FileImport";
+import { HandReadings } from "./HandReadings";
+import { NewInstrument } from "./NewInstrument";
+import type { Instrument } from "./queries";
+
+export function ReadingsPage() {
+  const { block: id } = useParams();
+  const { farm } = useSignedIn();
+  const block = useBlock(farm.slug, Number(id));
+  if (block.isPending) return <Loading what="Opening the block" />;
+  if (block.error) return <Notice error={block.error} retry={() => void block.refetch()} />;
+  return <Readings block={block.data} />;
+}
+
+function Readings({ block }: { block: BlockData }) {
+  const { farm, may } = useSignedIn();
+  const time = useMemo(() => new FarmTime(block.now, block.time_zone), [block]);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [adding, setAdding] = useState(false);
+  const instrument = block.instruments.find((i) => i.id === chosen) ?? block.instruments[0] ?? null;
+  const setUp = may("set_up_ground");
+
+  if (!may("record_readings")) {
+    return (
+      <Text p="6">
+        A {farm.role} can't record readings.{" "}
+        <Link to={`/${farm.slug}/blocks/${block.id}`}>Back to {block.name}</Link>
+      </Text>
+    );
+  }
+  return (
+    <Box maxW="1000px" mx="auto">
+      <Text fontSize="sm" color="inkSoft">
+        <Link to={`/${farm.slug}/blocks/${block.id}`}>← {block.name}</Link>
+      </Text>
+      <Heading as="h1" size="2xl" fontWeight="700" mb="3">
+        Readings for {block.name}
+      </Heading>
+      <Flex gap="3" wrap="wrap" align="center" mb="4">
+        {block.instruments.length > 0 && (
+          <SegmentGroup.Root
+            size="sm"
+            value={String(instrument?.id)}
+            onValueChange={(e) => setChosen(Number(e.value))}
+          >
+            <SegmentGroup.Indicator />
+            <SegmentGroup.Items
+              items={block.instruments.map((i) => ({ value: String(i.id), label: i.label }))}
+            />
+          </SegmentGroup.Root>
+        )}
+        {setUp && block.instruments.length > 0 && !adding && (
+          <Button size="sm" variant="outline" onClick={() => setAdding(true)}>
+            Add an instrument
+          </Button>
+        )}
+      </Flex>
+      {!instrument && !setUp && (
+        <Text>No instrument stands here yet. Ask the manager to add one.</Text>
+      )}
+      {setUp && (adding || !instrument) && (
+        <Box mb="6">
+          <Text mb="2" color="inkSoft">
+            {instrument
+              ? "Another instrument in this block."
+              : "No instrument stands here yet. Add the first; then bring in what it reads."}
+          </Text>
+          <NewInstrument
+            blockId={block.id}
+            made={(made) => {
+              setAdding(false);
+              setChosen(made.id);
+            }}
+            {...(instrument ? { cancel: () => setAdding(false) } : {})}
+          />
+        </Box>
+      )}
+      {instrument && <InstrumentReadings key={instrument.id} instrument={instrument} time={time} />}
+    </Box>
+  );
+}
+
+function InstrumentReadings({ instrument, time }: { instrument: Instrument; time: FarmTime }) {
+  const { farm, units } = useSignedIn();
+  const mark = useMarkChannel(farm.slug);
+  const byHandFirst = instrument.kind === "tensiometer";
+  return (
+    <>
+      <Tabs.Root defaultValue={byHandFirst ? "hand" : "file"} variant="line">
+        <Tabs.List>
+          <Tabs.Trigger value="file">From a file</Tabs.Trigger>
+          <Tabs.Trigger value="hand">By hand</Tabs.Trigger>
+        </Tabs.List>
+        <Tabs.Content value="file">
+          <FileImport instrument={instrument} time={time} />
+        </Tabs.Content>
+        <Tabs.Content value="hand">
+          <HandReadings instrument={instrument} time={time} />
+        </Tabs.Content>
+      </Tabs.Root>
+      <Box as="section" mt="8">
+        <Heading as="h2" size="md">
+          Sensors not to be believed
+        </Heading>
+        <Text color="inkSoft" fontSize="sm" mb="2">
+          A marked sensor keeps its readings but takes no part in the reckoning.
+        </Text>
+        <Flex gap="4" wrap="wrap">
+          {instrument.channels.map((c) => (
+            <Checkbox.Root
+              key={c.id}
+              size="sm"
+              checked={c.suspect}
+              onCheckedChange={(e) => mark.mutate({ id: c.id, suspect: e.checked === true })}
+            >
+              <Checkbox.HiddenInput />
+              <Checkbox.Control />
+              <Checkbox.Label>
+                {figure(c.depth_mm, units, "depth")} {measure(units, "depth").label}
+              </Checkbox.Label>
+            </Checkbox.Root>
+          ))}
+        </Flex>
+        {mark.error && <Notice error={mark.error} />}
+      </Box>
+    </>
+  );
+}

@@ -1,0 +1,74 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answered, client, type Schemas } from "../api/client";
+
+export type Instrument = Schemas["InstrumentOut"];
+export type ReadingUnit = Schemas["ReadingUnit"];
+export type Report = Schemas["ImportReportOut"];
+
+export function useMakeInstrument(slug: string, blockId: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["InstrumentIn"]) =>
+      answered(
+        client.POST("/api/farms/{slug}/blocks/{block_id}/instruments", {
+          params: { path: { slug, block_id: blockId } },
+          body,
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+  });
+}
+
+interface FileToImport {
+  file: File;
+  unit: ReadingUnit;
+  dryRun: boolean;
+}
+
+export function useImportFile(slug: string, instrumentId: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ file, unit, dryRun }: FileToImport) => {
+      const form = new FormData();
+      form.set("file", file);
+      form.set("unit", unit);
+      form.set("dry_run", String(dryRun));
+      return answered(
+        client.POST("/api/farms/{slug}/instruments/{instrument_id}/file", {
+          params: { path: { slug, instrument_id: instrumentId } },
+          body: { file: file.name, unit, dry_run: dryRun },
+          bodySerializer: () => form,
+        }),
+      );
+    },
+    onSuccess: async (report) => {
+      if (!report.dry_run) await queries.invalidateQueries({ queryKey: ["farm", slug] });
+    },
+  });
+}
+
+export function useLast(slug: string, instrumentId: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "last", instrumentId],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/instruments/{instrument_id}/last", {
+          params: { path: { slug, instrument_id: instrumentId } },
+        }),
+      ),
+  });
+}
+
+export function useRecord(slug: string, instrumentId: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["HandIn"]) =>
+      answered(
+        client.POST("/api/farms/{slug}/instruments/{instrument_id}/readings", {
+          params: { path: { slug, instrument_id: instrumentId } },
+          body,
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+  });
+}

@@ -1,0 +1,99 @@
+import { Box, Button, Field, Flex, Heading, Input, Stack, Text } from "@chakra-ui/react";
+import { useState, type SyntheticEvent } from "react";
+import { Notice } from "../app/Notice";
+import { useDemoSignIn, useSignIn, type Role } from "./queries";
+
+const OTHERS: { role: Role; label: string }[] = [
+  { role: "irrigator", label: "irrigator" },
+  { role: "scout", label: "scout" },
+  { role: "adviser", label: "adviser" },
+  { role: "viewer", label: "viewer" },
+];
+
+export function SignIn({ demo }: { demo: boolean }) {
+  const signIn = useSignIn();
+  const demoSignIn = useDemoSignIn();
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+
+  function submit(event: SyntheticEvent) {
+    event.preventDefault();
+    signIn.mutate({ email, password });
+  }
+
+  return (
+    <Flex minH="100vh" align="center" justify="center" p="6">
+      <Box w="100%" maxW="400px">
+        <Heading as="h1" size="3xl" fontWeight="700">
+          Even Furrow
+        </Heading>
+        <Text color="inkSoft" mt="1" mb="6">
+          Which blocks need water, when, and for how many hours.
+        </Text>
+        {demo && (
+          <Box borderTopWidth="2px" borderColor="water" bg="sheet" p="5" mb="6">
+            <Heading as="h2" size="md">
+              Demo farm, simulated
+            </Heading>
+            <Text color="inkSoft" fontSize="sm" mt="1" mb="3">
+              Invented people, places and readings. One click signs you in; only on this machine.
+            </Text>
+            <Button
+              w="100%"
+              loading={demoSignIn.isPending}
+              onClick={() => demoSignIn.mutate("manager")}
+            >
+              Sign in as the demo manager
+            </Button>
+            <Text fontSize="sm" mt="3" color="inkSoft">
+              or as{" "}
+              {OTHERS.map(({ role, label }, i) => (
+                <span key={role}>
+                  {i > 0 && ", "}
+                  <Button
+                    variant="plain"
+                    size="sm"
+                    h="auto"
+                    p="0"
+                    minW="0"
+                    textDecoration="underline"
+                    onClick={() => demoSignIn.mutate(role)}
+                  >
+                    {label}
+                  </Button>
+                </span>
+              ))}
+            </Text>
+            {demoSignIn.error && <Notice error={demoSignIn.error} />}
+          </Box>
+        )}
+        <form onSubmit={submit}>
+          <Stack gap="4">
+            <Field.Root required>
+              <Field.Label>E-mail</Field.Label>
+              <Input
+                type="email"
+                autoComplete="username"
+                value={email}
+                onChange={(e) => setEmail(e.target.value)}
+              />
+            </Field.Root>
+            <Field.Root required>
+              <Field.Label>Password</Field.Label>
+              <Input
+                type="password"
+                autoComplete="current-password"
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />
+            </Field.Root>
+            {signIn.error && <Notice error={signIn.error} />}
+            <Button type="submit" variant="outline" loading={signIn.isPending}>
+              Sign in
+            </Button>
+          </Stack>
+        </form>
+      </Box>
+    </Flex>
+  );
+}

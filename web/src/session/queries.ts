@@ -1,0 +1,62 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answered, client, keepToken, type Schemas } from "../api/client";
+
+export type Session = Schemas["SessionOut"];
+export type FarmRef = Schemas["FarmRef"];
+export type Role = Schemas["Role"];
+export type Action = Schemas["Action"];
+
+const KEY = ["session"];
+
+async function kept(call: Promise<Session>): Promise<Session> {
+  const session = await call;
+  keepToken(session.csrf_token);
+  return session;
+}
+
+export function useSession() {
+  return useQuery({
+    queryKey: KEY,
+    queryFn: () => kept(answered(client.GET("/api/session"))),
+    staleTime: Infinity,
+  });
+}
+
+/** A change of session; the answer is the new session. */
+function useSessionChange<Input>(change: (input: Input) => Promise<Session>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (input: Input) => kept(change(input)),
+    onSuccess: (session) => queries.setQueryData(KEY, session),
+  });
+}
+
+export function useSignIn() {
+  return useSessionChange((body: Schemas["SignIn"]) =>
+    answered(client.POST("/api/session", { body })),
+  );
+}
+
+export function useDemoSignIn() {
+  return useSessionChange((role: Role) =>
+    answered(client.POST("/api/session/demo", { body: { role } })),
+  );
+}
+
+export function useSignOut() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () => kept(answered(client.DELETE("/api/session"))),
+    onSuccess: (session) => {
+      // Nothing of one person's farm may be left for the next.
+      queries.clear();
+      queries.setQueryData(KEY, session);
+    },
+  });
+}
+
+export function usePreferences() {
+  return useSessionChange((body: Schemas["Preferences"]) =>
+    answered(client.PATCH("/api/me", { body })),
+  );
+}

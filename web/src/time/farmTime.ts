@@ -1,0 +1,99 @@
+/* Instants in the farm's own time zone, never the browser's. */
+
+const cache = new Map<string, Intl.DateTimeFormat>();
+
+function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = `${zone}|${JSON.stringify(options)}`;
+  let made = cache.get(key);
+  if (!made) {
+    made = new Intl.DateTimeFormat("en-GB", { timeZone: zone, ...options });
+    cache.set(key, made);
+  }
+  return made;
+}
+
+function parts(zone: string, at: Date, options: Intl.DateTimeFormatOptions) {
+  const found: Record<string, string> = {};
+  for (const part of format(zone, options).formatToParts(at)) found[part.type] = part.value;
+  return found;
+}
+
+export class FarmTime {
+  readonly now: Date;
+
+  constructor(
+    now: string,
+    readonly zone: string,
+  ) {
+    this.now = new Date(now);
+  }
+
+  /** The instant some hours from now. */
+  at(hours: number): Date {
+    return new Date(this.now.getTime() + hours * 3_600_000);
+  }
+
+  hoursTo(instant: string | Date): number {
+    return (new Date(instant).getTime() - this.now.getTime()) / 3_600_000;
+  }
+
+  weekday(at: Date): string {
+    return parts(this.zone, at, { weekday: "short" })["weekday"] ?? "";
+  }
+
+  dayOfMonth(at: Date): string {
+    return parts(this.zone, at, { day: "numeric" })["day"] ?? "";
+  }
+
+  clock(at: Date): string {
+    const p = parts(this.zone, at, { hour: "2-digit", minute: "2-digit", hour12: false });
+    return `${p["hour"]}:${p["minute"]}`;
+  }
+
+  /** "14 July" */
+  date(at: Date): string {
+    const p = parts(this.zone, at, { day: "numeric", month: "long" });
+    return `${p["day"]} ${p["month"]}`;
+  }
+
+  /** "Tue 14 July 06:10" */
+  full(at: Date): string {
+    return `${this.weekday(at)} ${this.date(at)} ${this.clock(at)}`;
+  }
+
+  private dayKey(at: Date): string {
+    const p = parts(this.zone, at, { year: "numeric", month: "2-digit", day: "2-digit" });
+    return `${p["year"]}-${p["month"]}-${p["day"]}`;
+  }
+
+  /** "today", "tomorrow", "Thu", or "Thu 24 July" when a week off or more. */
+  day(at: Date): string {
+    if (this.dayKey(at) === this.dayKey(this.now)) return "today";
+    if (this.dayKey(at) === this.dayKey(this.at(24))) return "tomorrow";
+    const away = Math.abs(at.getTime() - this.now.getTime()) / 3_600_000;
+    return away < 6.5 * 24 ? this.weekday(at) : `${this.weekday(at)} ${this.date(at)}`;
+  }
+
+  /** Hours from now of each local midnight between two hours. */
+  midnights(from: number, to: number): number[] {
+    const found: number[] = [];
+    const past = this.minutesPast() / 60;
+    let last = this.dayKey(this.at(from));
+    // Step by the hour, on the hour: a local day may have 23 or 25.
+    for (let hours = Math.ceil(from + past) - past; hours <= to; hours += 1) {
+      const key = this.dayKey(this.at(hours));
+      if (key !== last) found.push(hours);
+      last = key;
+    }
+    return found;
+  }
+
+  private minutesPast(): number {
+    return Number(parts(this.zone, this.now, { minute: "2-digit" })["minute"] ?? 0);
+  }
+}
+
+/** "2 d", "16 h" */
+export function span(hours: number): string {
+  return hours >= 36 ? `${Math.round(hours / 24)} d` : `${Math.max(Math.round(hours), 1)} h`;
+}
