@@ -50,13 +50,11 @@ def _site_estimate(
     inputs: BlockInputs, site: Site, root_mm: float, etc_mm_day: float
 ) -> SiteEstimate | None:
     theta, hour = site.latest()
-    usable = ~np.isnan(theta) & ~site.stale
-    if not usable.any():
+    if not site.believed.any():
         return None
-    theta = np.where(usable, theta, np.nan)
     now = root_zone_deficit(inputs.profile, site.depth_mm, theta[None, :], np.array([root_mm]))
     read = float(now.deficit_mm[0])
-    age = -float(np.nanmax(np.where(usable, hour, np.nan)))
+    age = -float(np.nanmax(hour))
     used = watered = 0.0
     if age > FRESH_HOURS:
         used = etc_mm_day * age / 24
@@ -119,7 +117,6 @@ def deficit_by_depth(profile: Profile, now: Estimate, root_mm: Floats) -> Floats
     total = np.zeros(root_mm.shape)
     for weight, part in zip(now.weight, now.sites, strict=True):
         theta, _ = part.site.latest()
-        theta = np.where(part.site.stale, np.nan, theta)
         rows = np.broadcast_to(theta, (root_mm.size, theta.size))
         reached = root_zone_deficit(profile, part.site.depth_mm, rows, root_mm)
         total += weight * reached.deficit_mm

@@ -10,18 +10,17 @@ from core.instrument.trust import Doubt
 from core.store.deficit import layer_parts
 
 
-def _last_row(site: Site, sensor: int, trusted: bool) -> int | None:
-    """Row of the newest reading of a sensor, trusted or at all."""
-    good = site.doubt[:, sensor] == "" if trusted else ~np.isnan(site.value[:, sensor])
-    rows = np.flatnonzero(good)
+def _last_row(site: Site, sensor: int) -> int | None:
+    """Row of the newest reading of a sensor."""
+    rows = np.flatnonzero(~np.isnan(site.value[:, sensor]))
     return int(rows[-1]) if rows.size else None
 
 
 def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
     """A sensor that was not used: what it last said, and why it is not believed."""
     h = int(site.horizon[sensor])
-    row = _last_row(site, sensor, trusted=False)
-    doubt = str(Doubt.MISSING) if row is None else str(site.doubt[row, sensor]) or str(Doubt.STALE)
+    row = _last_row(site, sensor)
+    doubt = str(Doubt.MISSING) if row is None else str(site.doubt[row, sensor])
     return LayerRow(
         site=site.label,
         depth_mm=float(site.depth_mm[sensor]),
@@ -48,13 +47,13 @@ def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
 def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow]:
     profile = inputs.profile
     theta, _ = site.latest()
-    used = ~np.isnan(theta) & ~site.stale
+    used = site.believed
     rows = [_doubted_row(inputs, site, int(j)) for j in np.flatnonzero(~used)]
     if used.any():
         parts = layer_parts(profile, site.depth_mm[used], theta[used], np.asarray(root_mm))
         tension = kinds()[site.kind].quantity is Quantity.TENSION
         for i, j in enumerate(np.flatnonzero(used)):
-            at = _last_row(site, int(j), trusted=True)
+            at = _last_row(site, int(j))
             own = int(site.horizon[j])
             for h in np.flatnonzero(parts.thick_mm[i] > 0):
                 rows.append(

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from core.advice.estimate import FRESH_HOURS
 from core.advice.inputs import BlockInputs
 from core.advice.limits_in_force import LimitsInForce
 from core.arrays import Floats
@@ -36,6 +37,8 @@ class History:
 def between_readings(hours: Floats, value: Floats, grid: Floats, max_gap_hours: float) -> Floats:
     """Straight line between readings, NaN in gaps longer than allowed and outside them.
 
+    The last reading is held for as long as it counts as fresh.
+
     Parameters
     ----------
     hours, value : array, shape (readings,); NaN values are no readings
@@ -46,6 +49,8 @@ def between_readings(hours: Floats, value: Floats, grid: Floats, max_gap_hours: 
     if t.size == 0:
         return np.full(grid.shape, np.nan)
     out = np.interp(grid, t, v, left=np.nan, right=np.nan)
+    fresh = (grid > t[-1]) & (grid - t[-1] <= FRESH_HOURS)
+    out = np.where(fresh, v[-1], out)
     after = np.clip(np.searchsorted(t, grid), 0, t.size - 1)
     before = np.clip(np.searchsorted(t, grid, side="right") - 1, 0, t.size - 1)
     return np.where(t[after] - t[before] > max_gap_hours, np.nan, out)

@@ -36,7 +36,7 @@ def reasons(
 ) -> tuple[Reason, ...]:
     """What a person should know about the answer, in a fixed vocabulary."""
     found = []
-    if any((s.doubt[-1:] != "").any() or s.stale.any() for s in inputs.sites):
+    if any(not s.believed.all() for s in inputs.sites):
         found.append(Reason.SENSOR_NOT_TRUSTED)
     if any(x.used_since_mm > 0 for x in now.sites):
         found.append(Reason.CARRIED_FROM_READING)

@@ -88,10 +88,23 @@ class Site:
         )
 
     @property
-    def stale(self) -> np.ndarray:
-        """Sensors whose last trusted word is too old; array of bool, shape (sensors,)."""
-        fresh: np.ndarray = (self.doubt == "").any(axis=0)
-        return ~fresh
+    def believed(self) -> np.ndarray:
+        """Sensors whose newest reading is trusted; array of bool, shape (sensors,).
+
+        A sensor whose newest reading is doubted says nothing: an older one, from before
+        whatever went wrong, would pass for news.
+        """
+        newest = self._newest()
+        columns = np.arange(self.depth_mm.size)
+        return (
+            (newest >= 0) & (self.doubt[newest, columns] == "") if self.hours.size else newest >= 0
+        )
+
+    def _newest(self) -> np.ndarray:
+        """Row of each sensor's newest reading, trusted or not; -1 where there is none."""
+        seen = ~np.isnan(self.value)
+        rows = np.arange(self.hours.size)[:, None]
+        return np.where(seen, rows, -1).max(axis=0, initial=-1)
 
     @property
     def last_hours(self) -> float:
@@ -100,11 +113,10 @@ class Site:
         return float(self.hours[rows[-1]]) if rows.size else float("-inf")
 
     def latest(self) -> tuple[Floats, Floats]:
-        """Newest trusted water content of each sensor and its hour; NaN for a stale sensor."""
+        """Newest water content of each sensor [m3/m3] and its hour; NaN where not believed."""
         theta = np.full(self.depth_mm.shape, np.nan)
         hour = np.full(self.depth_mm.shape, np.nan)
-        for j in range(self.depth_mm.size):
-            rows = np.flatnonzero(self.doubt[:, j] == "")
-            if rows.size:
-                theta[j], hour[j] = self.theta[rows[-1], j], self.hours[rows[-1]]
+        newest = self._newest()
+        for j in np.flatnonzero(self.believed):
+            theta[j], hour[j] = self.theta[newest[j], j], self.hours[newest[j]]
         return theta, hour

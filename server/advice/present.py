@@ -142,13 +142,13 @@ def board_row(
 
 
 def urgency(row: BoardRow) -> tuple[int, float, str]:
-    """Sort key: past refill first, then by days left; blocks without a word last."""
-    left = row.answer.days_left
-    if left is None:
+    """Sort key: past refill first, then by latest start; blocks without a word last."""
+    answer = row.answer
+    if answer.usable_mm is None:
         return (2, 0.0, row.name)
-    usable = row.answer.usable_mm or 0.0
-    days = left.expected if left.expected is not None else math.inf
-    return (0, usable, row.name) if usable < 0 else (1, days, row.name)
+    if answer.usable_mm < 0:
+        return (0, answer.usable_mm, row.name)
+    return (1, answer.start_at.timestamp() if answer.start_at else math.inf, row.name)
 
 
 def stated_et(weather: FarmWeather) -> StatedEtOut | None:

@@ -285,6 +285,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
             ),
         ),
         trigger=0.6,
+        refill_share=1.2,
         until_days=0,
         start_hour=20.0,
     ),

@@ -1,4 +1,4 @@
-import { Button, Menu, Portal } from "@chakra-ui/react";
+import { Button, Menu, Portal, Text } from "@chakra-ui/react";
 import { ChevronDown } from "lucide-react";
 import { useSignedIn } from "../session/context";
 import { usePreferences, useSignOut } from "../session/queries";
@@ -24,7 +24,16 @@ export function PersonMenu() {
     <Menu.Root closeOnSelect={false}>
       <Menu.Trigger asChild>
         <Button variant="ghost" size="sm" px="2">
-          {person.name} <ChevronDown size={14} aria-hidden />
+          <Text as="span" hideBelow="md">
+            {person.name}
+          </Text>
+          <Text as="span" hideFrom="md" aria-label={person.name}>
+            {person.name
+              .split(" ")
+              .map((w) => w[0])
+              .join("")}
+          </Text>
+          <ChevronDown size={14} aria-hidden />
         </Button>
       </Menu.Trigger>
       <Portal>

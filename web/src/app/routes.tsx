@@ -1,6 +1,7 @@
 import { createBrowserRouter, Navigate } from "react-router";
 import { Board } from "../board/Board";
 import { Failed } from "./Failed";
+import { Loading } from "./Loading";
 import { NotFound } from "./NotFound";
 import { Shell } from "./Shell";
 import { useSignedIn } from "../session/context";
@@ -15,6 +16,7 @@ export const router = createBrowserRouter([
     path: "/",
     element: <Shell />,
     errorElement: <Failed />,
+    hydrateFallbackElement: <Loading what="Opening" />,
     children: [
       { index: true, element: <Home /> },
       { path: ":farm", element: <Board /> },

@@ -55,7 +55,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           {stateWords(a, time)}
           {start &&
             a.amount &&
-            `: ${now ? "start now" : `start by ${time.day(start)} ${time.clock(start)}`}, ${runningTime(a.amount.hours)}, ${withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2)} gross (${withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2)} net), ${withUnit(a.amount.volume_m3, units, "volume")}.`}
+            `: ${now ? "start now" : `start by ${time.clock(start)} ${time.day(start)}`}, ${runningTime(a.amount.hours)}, ${withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2)} gross (${withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2)} net), ${withUnit(a.amount.volume_m3, units, "volume")}.`}
         </Heading>
       </Flex>
       <Text mt="1">

@@ -87,16 +87,28 @@ function Pit({ block }: { block: BlockData }) {
           )}
         </Flex>
       </Flex>
-      <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 340px" }} gap="8" mt="4">
-        <Box minW="0">
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 350px" }}
+        templateAreas={{
+          base: `"past" "side" "tables"`,
+          lg: `"past side" "tables side"`,
+        }}
+        templateRows={{ lg: "auto 1fr" }}
+        columnGap="8"
+        rowGap="4"
+        mt="4"
+      >
+        <Box gridArea="past" minW="0">
           {block.instruments.length > 0 && <PastOf block={block} time={time} />}
+        </Box>
+        <Box gridArea="tables" minW="0">
           <LayerTable layers={block.layers} time={time} />
           <DayTable days={block.days} time={time} />
         </Box>
-        <Box minW="0">
-          <Limits block={block} />
+        <Box gridArea="side" minW="0">
           <Working steps={block.steps} />
           <Schools schools={block.schools} time={time} />
+          <Limits block={block} />
         </Box>
       </Grid>
     </Box>

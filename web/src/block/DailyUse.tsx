@@ -23,9 +23,10 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
   const now = LEFT + past;
   const x = scaleLinear().domain([-hours, 0]).range([LEFT, now]);
   const most = Math.max(...series.use.map((u) => u.etc_mm ?? 0), etcAhead ?? 0, 1);
+  const peak = series.use.findIndex((u) => u.etc_mm !== null && u.etc_mm >= most);
   const tall = scaleLinear()
     .domain([0, most])
-    .range([0, BARS - 6]);
+    .range([0, BARS - 16]);
   const day = x(24) - x(0);
   const every = Math.max(Math.ceil(74 / day), 1);
   const offset = time.hoursTo(`${series.use[0]?.date ?? ""}T12:00:00Z`);
@@ -54,6 +55,17 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
                   {u.date}: {waterShort(u.etc_mm, units)}
                 </title>
               </rect>
+            )}
+            {i === peak && (
+              <text
+                x={left + day / 2}
+                y={BARS - bar - 4}
+                textAnchor="middle"
+                fontSize={11}
+                fill={ink("ink")}
+              >
+                {figure(u.etc_mm, units, "water")}
+              </text>
             )}
             {(u.rain_mm ?? 0) > 0 && (
               <g stroke={ink("water")} strokeWidth={1.6}>
@@ -107,18 +119,17 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
       <text x={0} y={28} fontSize={12} fill={ink("inkSoft")}>
         {measure(units, "water").label}/d
       </text>
-      <text x={LEFT - 4} y={BARS} textAnchor="end" fontSize={11} fill={ink("inkSoft")}>
-        0
-      </text>
-      <text
-        x={LEFT - 4}
-        y={BARS - tall(most) + 14}
-        textAnchor="end"
-        fontSize={11}
-        fill={ink("inkSoft")}
-      >
-        {figure(most, units, "water")}
-      </text>
+      {etcAhead !== null && (
+        <text
+          x={(now + width) / 2}
+          y={BARS - tall(etcAhead) / 2 + 4}
+          textAnchor="middle"
+          fontSize={12}
+          fill={ink("inkSoft")}
+        >
+          {figure(etcAhead, units, "waterDay")}
+        </text>
+      )}
     </svg>
   );
 }

@@ -35,7 +35,12 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
                 `Deficit ${w}`,
                 `Left ${w}`,
               ].map((h) => (
-                <Table.ColumnHeader key={h} px="2" whiteSpace="nowrap">
+                <Table.ColumnHeader
+                  key={h}
+                  px="2"
+                  whiteSpace="nowrap"
+                  textAlign={h === "Day" ? "start" : "end"}
+                >
                   {h}
                 </Table.ColumnHeader>
               ))}
@@ -47,15 +52,31 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
                 <Table.Cell px="2" whiteSpace="nowrap">
                   {d.day} · {time.day(time.at(d.day * 24))}
                 </Table.Cell>
-                <Table.Cell px="2">{number(d.kc, 2)}</Table.Cell>
-                <Table.Cell px="2">{figure(d.et0_mm, units, "waterDay")}</Table.Cell>
-                <Table.Cell px="2">{number(d.ks, 2)}</Table.Cell>
-                <Table.Cell px="2">{figure(d.etc_mm, units, "water")}</Table.Cell>
-                <Table.Cell px="2">{figure(d.new_soil_mm, units, "water")}</Table.Cell>
-                <Table.Cell px="2">{number(d.p, 3)}</Table.Cell>
-                <Table.Cell px="2">{figure(d.taw_mm, units, "water")}</Table.Cell>
-                <Table.Cell px="2">{figure(d.deficit_mm, units, "water")}</Table.Cell>
-                <Table.Cell px="2" fontWeight="600">
+                <Table.Cell px="2" textAlign="end">
+                  {number(d.kc, 2)}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end">
+                  {figure(d.et0_mm, units, "waterDay")}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end">
+                  {number(d.ks, 2)}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end">
+                  {figure(d.etc_mm, units, "water")}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end">
+                  {figure(d.new_soil_mm, units, "water")}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end">
+                  {number(d.p, 3)}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end">
+                  {figure(d.taw_mm, units, "water")}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end">
+                  {figure(d.deficit_mm, units, "water")}
+                </Table.Cell>
+                <Table.Cell px="2" textAlign="end" fontWeight="600">
                   {figure(d.usable_mm, units, "water")}
                 </Table.Cell>
               </Table.Row>

@@ -17,6 +17,8 @@ const HEADINGS = [
   "Over full",
 ];
 
+const FIGURES = new Set(["Available", "Left", "Deficit", "Over full"]);
+
 /** Every sensor: what it said, the soil it speaks for, and the millimetres that makes. */
 export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTime }) {
   const { units } = useSignedIn();
@@ -39,7 +41,12 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
           <Table.Header>
             <Table.Row bg="transparent">
               {HEADINGS.map((h) => (
-                <Table.ColumnHeader key={h} px="2" whiteSpace="nowrap">
+                <Table.ColumnHeader
+                  key={h}
+                  px="2"
+                  whiteSpace="nowrap"
+                  textAlign={FIGURES.has(h) ? "end" : "start"}
+                >
                   {h}
                 </Table.ColumnHeader>
               ))}
@@ -87,14 +94,18 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                       {figure(l.theta_full, units, "theta")} –{" "}
                       {figure(l.theta_wilt, units, "theta")}
                     </Table.Cell>
-                    <Table.Cell px="2">{figure(l.available_mm, units, "water")}</Table.Cell>
-                    <Table.Cell px="2">
+                    <Table.Cell px="2" textAlign="end">
+                      {figure(l.available_mm, units, "water")}
+                    </Table.Cell>
+                    <Table.Cell px="2" textAlign="end">
                       {l.fraction === null ? UNKNOWN : `${number(l.fraction * 100, 0)} %`}
                     </Table.Cell>
-                    <Table.Cell px="2" fontWeight="600">
+                    <Table.Cell px="2" textAlign="end" fontWeight="600">
                       {figure(l.deficit_mm, units, "water")}
                     </Table.Cell>
-                    <Table.Cell px="2">{figure(l.surplus_mm, units, "water")}</Table.Cell>
+                    <Table.Cell px="2" textAlign="end">
+                      {figure(l.surplus_mm, units, "water")}
+                    </Table.Cell>
                   </>
                 )}
               </Table.Row>

@@ -8,7 +8,7 @@ export function Limits({ block }: { block: BlockData }) {
   const { units } = useSignedIn();
   const l = block.limits;
   return (
-    <Box as="section" mb="6" aria-labelledby="limits">
+    <Box as="section" mt="6" aria-labelledby="limits">
       <Heading as="h2" id="limits" size="lg">
         Full, refill, wilting
       </Heading>
@@ -41,7 +41,7 @@ export function Limits({ block }: { block: BlockData }) {
               <Table.Cell px="1">
                 {h.texture}
                 <Text as="span" color="inkSoft" fontSize="xs" display="block">
-                  {h.source}, full at {number(h.full_tension_kpa, 0)} kPa
+                  {h.source}, {number(h.full_tension_kpa, 0)} kPa
                 </Text>
               </Table.Cell>
               <Table.Cell px="1" textAlign="end">

@@ -1,12 +1,13 @@
 import { Box, Text } from "@chakra-ui/react";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { useEffect, useRef } from "react";
+import { useEffect, useState } from "react";
 import { ink } from "../theme/system";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, waterShort, type UnitSystem } from "../units/format";
 import type { Series, SiteSeries } from "./queries";
 import { AHEAD_SHARE, LEFT } from "./frame";
+import { WallLegend } from "./WallLegend";
 import { wallDepth, wallPixels } from "./wall";
 
 interface Props {
@@ -22,7 +23,7 @@ const TOP = 18;
 
 /** Looking at the wall of a soil pit: time across, depth down, wetness as colour. */
 export function PitWall({ series, site, width, time, units }: Props) {
-  const canvas = useRef<HTMLCanvasElement>(null);
+  const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
   const inner = Math.max(width - LEFT, 50);
   const past = Math.floor(inner * (1 - AHEAD_SHARE));
   const { days } = series;
@@ -37,11 +38,11 @@ export function PitWall({ series, site, width, time, units }: Props) {
     .domain([0, depth])
     .range([TOP, TOP + HEIGHT]);
   useEffect(() => {
-    const context = canvas.current?.getContext("2d");
+    const context = canvas?.getContext("2d");
     if (!context) return;
     const pixels = wallPixels(site, days, depth, past, HEIGHT);
     context.putImageData(new ImageData(pixels, past, HEIGHT), 0, 0);
-  }, [site, days, depth, past]);
+  }, [canvas, site, days, depth, past]);
 
   const front = line();
   const behind = front(series.store.map((p) => [x(p.hours), y(p.root_mm)])) ?? "";
@@ -61,7 +62,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
           bg="bed"
         />
         <canvas
-          ref={canvas}
+          ref={setCanvas}
           width={past}
           height={HEIGHT}
           style={{ position: "absolute", left: LEFT, top: TOP }}
@@ -125,14 +126,18 @@ export function PitWall({ series, site, width, time, units }: Props) {
               roots {figure(lastRoot, units, "depth")}
             </text>
           )}
-          {series.sets.map((s) => {
+          {series.sets.map((s, i) => {
             const at = x(Math.max(s.start_hours, -hours));
+            const next = series.sets[i + 1];
+            const roomy = !next || x(next.start_hours) - at > 28;
             return (
               <g key={s.start_hours}>
                 <path d={`M${at - 4} 4 h8 l-4 7 z`} fill={ink("ink")} />
-                <text x={at + 7} y={12} fontSize={11.5} fill={ink("ink")}>
-                  {waterShort(s.gross_mm, units).split(" ")[0]}
-                </text>
+                {roomy && (
+                  <text x={at + 7} y={12} fontSize={11.5} fill={ink("ink")}>
+                    {waterShort(s.gross_mm, units).split(" ")[0]}
+                  </text>
+                )}
                 {s.reach_mm !== null && (
                   <path
                     d={`M${at} ${TOP + 2} V${y(s.reach_mm)} m-4 -6 l4 6 l4 -6`}
@@ -157,7 +162,8 @@ export function PitWall({ series, site, width, time, units }: Props) {
           </text>
         </svg>
       </Box>
-      <Text color="inkSoft" fontSize="sm" mt="1">
+      <WallLegend />
+      <Text color="inkSoft" fontSize="sm">
         {site.label}, share of available water by depth. White line: root front. ▼ water given (
         {measure(units, "water").label}); its arrow ends at the deepest sensor that answered.
         {site.hours.length === 0 && ` No readings since ${time.date(time.at(-hours))}.`}

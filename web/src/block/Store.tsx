@@ -22,7 +22,10 @@ export function Store({ series, block, width, units }: Props) {
   const past = Math.floor((width - LEFT) * (1 - AHEAD_SHARE));
   const now = LEFT + past;
   const x = scaleLinear().domain([-hours, 0]).range([LEFT, now]);
-  const lows = points.flatMap((p) => [p.refill_mm, p.store_mm ?? p.refill_mm]);
+  // Ahead, past refill is shown as far as half of what may be used; the rest runs off the frame.
+  const least = Math.min(...block.ahead.slice(0, 6).map((d) => d.usable_mm), 0);
+  const floor = block.limits.refill_mm + Math.max(least, -block.limits.raw_mm / 2);
+  const lows = [floor, ...points.flatMap((p) => [p.refill_mm, p.store_mm ?? p.refill_mm])];
   const highs = points.flatMap((p) => [p.full_mm, p.store_mm ?? p.full_mm]);
   const low = Math.min(...lows);
   const high = Math.max(...highs);
@@ -41,7 +44,7 @@ export function Store({ series, block, width, units }: Props) {
   const days = block.ahead.slice(0, 6);
   const fan = line<{ day: number; mm: number }>()
     .x((p) => aheadX(p.day))
-    .y((p) => Math.min(Math.max(y(refill_mm + p.mm), 4), HEIGHT - 2));
+    .y((p) => y(refill_mm + p.mm));
   const dry = days.map((d) => ({ day: d.day, mm: d.dry_mm }));
   const wet = days.map((d) => ({ day: d.day, mm: d.wet_mm }));
   const fanShape = `${fan([...wet, ...dry.toReversed()]) ?? ""}Z`;
@@ -74,16 +77,24 @@ export function Store({ series, block, width, units }: Props) {
         stroke={ink("ink")}
         strokeDasharray="2 3"
       />
-      {days.length > 1 && <path d={fanShape} fill={ink("waterRim")} opacity={0.8} />}
       {days.length > 1 && (
-        <path
-          d={fan(days.map((d) => ({ day: d.day, mm: d.usable_mm }))) ?? ""}
-          fill="none"
-          stroke={ink("water")}
-          strokeWidth={2}
-          strokeDasharray="1 4"
-          strokeLinecap="round"
-        />
+        // A frame of its own, so that what leaves it is cut off clean.
+        <svg
+          x={now}
+          width={width - now}
+          height={HEIGHT}
+          viewBox={`${now} 0 ${width - now} ${HEIGHT}`}
+        >
+          <path d={fanShape} fill={ink("waterRim")} opacity={0.8} />
+          <path
+            d={fan(days.map((d) => ({ day: d.day, mm: d.usable_mm }))) ?? ""}
+            fill="none"
+            stroke={ink("water")}
+            strokeWidth={2}
+            strokeDasharray="1 4"
+            strokeLinecap="round"
+          />
+        </svg>
       )}
       <path
         d={path(points.map((p) => [p.hours, p.store_mm])) ?? ""}

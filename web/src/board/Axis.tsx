@@ -25,19 +25,20 @@ export function Axis({ width, time, rain, units }: Props) {
         const middle = time.at(h + 12);
         const isToday = h === today;
         if ((i % every !== 0 && !isToday) || x(h) + dayWidth / 2 > width) return null;
-        const first = time.weekday(middle) === "Mon" || isToday;
+        const nextIsToday = midnights[i + 1] === today;
+        const numbered = isToday || (time.weekday(middle) === "Mon" && !nextIsToday);
         return (
           <text
             key={h}
             x={x(h) + dayWidth / 2}
-            y={isToday ? 14 : 14}
+            y={14}
             textAnchor="middle"
-            fontSize={12}
+            fontSize={11.5}
             fontWeight={isToday ? 700 : 400}
             fill={isToday ? ink("ink") : ink("inkSoft")}
           >
             {time.weekday(middle)}
-            {first && dayWidth > 34 ? ` ${time.dayOfMonth(middle)}` : ""}
+            {numbered && dayWidth > 38 ? ` ${time.dayOfMonth(middle)}` : ""}
           </text>
         );
       })}
@@ -58,7 +59,7 @@ export function Axis({ width, time, rain, units }: Props) {
           </g>
         );
       })}
-      <text x={x(0)} y={33} textAnchor="middle" fontSize={12} fontWeight={700} fill={ink("ink")}>
+      <text x={x(0)} y={33} textAnchor="middle" fontSize={11.5} fontWeight={700} fill={ink("ink")}>
         now
       </text>
     </svg>

@@ -16,7 +16,7 @@ interface Props {
 }
 
 /** Columns shared by the axis and every line; on a phone the ribbon goes below the words. */
-export const COLUMNS = { base: "24px 1fr", md: "176px 28px minmax(0, 1fr) 220px" };
+export const COLUMNS = { base: "24px 1fr", md: "200px 24px minmax(0, 1fr) 212px" };
 
 /** One block: its name, its furrow, what to do. The whole line opens the block. */
 export function BoardLine({ row, slug, width, time, units }: Props) {
@@ -29,7 +29,7 @@ export function BoardLine({ row, slug, width, time, units }: Props) {
       borderBottomWidth="1px"
       borderColor="rule"
       listStyleType="none"
-      css={{ contentVisibility: "auto", containIntrinsicSize: "auto 66px" }}
+      css={{ contentVisibility: "auto", containIntrinsicSize: "auto 75px" }}
       _hover={{ bg: "sheet" }}
     >
       <Link
@@ -45,7 +45,7 @@ export function BoardLine({ row, slug, width, time, units }: Props) {
           }}
           alignItems="center"
           columnGap={{ base: "2", md: "3" }}
-          py={{ base: "2", md: "1" }}
+          py={{ base: "2", md: "0.5" }}
         >
           <Box gridArea="name" minW="0" display={{ base: "none", md: "block" }}>
             <Text fontFamily="heading" fontWeight="650" fontSize="md" truncate>
@@ -60,7 +60,7 @@ export function BoardLine({ row, slug, width, time, units }: Props) {
             <StateMark state={row.answer.state} />
           </Box>
           <Box gridArea="ribbon" mt={{ base: "1", md: "0" }}>
-            {width > 0 && <Ribbon row={row} width={width} height={58} time={time} units={units} />}
+            {width > 0 && <Ribbon row={row} width={width} height={66} time={time} units={units} />}
           </Box>
           <Box gridArea="words" minW="0">
             <Text

@@ -24,6 +24,7 @@ export function EtStatement({ et }: { et: StatedEt | null }) {
           p="0"
           minW="0"
           textDecoration="underline"
+          verticalAlign="baseline"
           onClick={() => setOpen(true)}
         >
           State another

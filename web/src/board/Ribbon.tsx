@@ -10,6 +10,9 @@ import { ribbonShape, shareAt, pastBands } from "./ribbon";
 export const PAST_HOURS = 168;
 export const AHEAD_HOURS = 240;
 
+/** Height of the line in which given water is written. */
+const SETS_PX = 12;
+
 interface Props {
   row: BoardRow;
   width: number;
@@ -43,8 +46,9 @@ function reading(row: BoardRow, hours: number, units: UnitSystem): string {
 /** One furrow: a week measured, ten days expected, without further water. */
 export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: Props) {
   const [pointer, setPointer] = useState<number | null>(null);
-  const half = height * 0.34;
-  const middle = height / 2;
+  // Room above the bed for the water given.
+  const half = (height - SETS_PX) * 0.36;
+  const middle = SETS_PX + (height - SETS_PX) / 2;
   const x = useMemo(
     () => scaleLinear().domain([-PAST_HOURS, AHEAD_HOURS]).range([0, width]),
     [width],
@@ -90,7 +94,7 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
             strokeWidth={1}
           />
         ))}
-        <path d={shape.swell} fill={ink("waterMid")} opacity={0.75} />
+        <path d={shape.swell} fill={ink("waterMid")} opacity={0.85} />
         <path d={shape.past} fill={ink("water")} />
         <path d={shape.wet} fill={ink("waterRim")} />
         <path d={shape.expected} fill={ink("waterMid")} />
@@ -120,12 +124,14 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
         ))}
         {row.sets
           .filter((s) => s.start_hours > -PAST_HOURS)
-          .map((s) => (
+          .map((s, i, all) => (
             <g key={s.start_hours} transform={`translate(${x(s.start_hours)} 0)`}>
-              <path d={`M-4 1 h8 l-4 6 z`} fill={ink("ink")} />
-              <text x={6} y={8} fontSize={10.5} fill={ink("ink")}>
-                {waterShort(s.gross_mm, units).split(" ")[0]}
-              </text>
+              <path d="M-4 2 h8 l-4 7 z" fill={ink("ink")} />
+              {x(all[i + 1]?.start_hours ?? 1e4) - x(s.start_hours) > 28 && (
+                <text x={6} y={10} fontSize={11} fill={ink("ink")}>
+                  {waterShort(s.gross_mm, units).split(" ")[0]}
+                </text>
+              )}
             </g>
           ))}
         {start !== null && amount && start < AHEAD_HOURS && row.answer.state !== "brimming" && (

@@ -38,21 +38,6 @@ function clamp(value: number): number {
   return Math.min(Math.max(value, 0), 1);
 }
 
-/** Split a series where it is unknown, so that a gap is left open and not drawn through. */
-function known<T>(points: T[], isKnown: (point: T) => boolean): T[][] {
-  const runs: T[][] = [];
-  let run: T[] = [];
-  for (const point of points) {
-    if (isKnown(point)) run.push(point);
-    else if (run.length > 0) {
-      runs.push(run);
-      run = [];
-    }
-  }
-  if (run.length > 0) runs.push(run);
-  return runs;
-}
-
 /** Linear reading of a series at an hour; null outside it or in a gap. */
 export function shareAt(bands: Band[], hours: number): number | null {
   for (let i = 1; i < bands.length; i += 1) {
@@ -94,12 +79,27 @@ export function ribbonShape(
   const draw = (bands: Band[]) => band(bands) ?? "";
 
   const past = pastBands(row);
-  const swollen = known(row.past, (p) => (p.surplus_mm ?? 0) > 0 && (p.usable_mm ?? 0) > 0);
-  const over = area<BoardRow["past"][number]>()
-    .x((p) => x(p.hours))
-    .y0((p) => middle - half * (1 + Math.min((p.surplus_mm ?? 0) / p.raw_mm, MAX_SWELL)))
-    .y1((p) => middle + half * (1 + Math.min((p.surplus_mm ?? 0) / p.raw_mm, MAX_SWELL)))
-    .curve(curveMonotoneX);
+  // What stands over the brim once every dry layer is made up for.
+  const over = row.past.map((p) => ({
+    hours: p.hours,
+    share:
+      p.usable_mm === null
+        ? null
+        : Math.min(
+            Math.max((p.surplus_mm ?? 0) - (p.raw_mm - p.usable_mm), 0) / p.raw_mm,
+            MAX_SWELL,
+          ),
+  }));
+  const swell = (side: 1 | -1) =>
+    area<(typeof over)[number]>()
+      .defined(
+        (p, i) =>
+          p.share !== null && over.slice(Math.max(i - 1, 0), i + 2).some((q) => (q.share ?? 0) > 0),
+      )
+      .x((p) => x(p.hours))
+      .y0(middle + side * half)
+      .y1((p) => middle + side * half * (1 + (p.share ?? 0)))
+      .curve(curveMonotoneX)(over) ?? "";
 
   const wet = aheadBands(row, "wet_mm");
   const expected = aheadBands(row, "usable_mm");
@@ -123,10 +123,8 @@ export function ribbonShape(
     if (last.hours < -6) silent.push([x(last.hours), x(0)]);
   }
   return {
-    past: known(past, (b) => Number.isFinite(b.share))
-      .map(draw)
-      .join(""),
-    swell: swollen.map((run) => over(run) ?? "").join(""),
+    past: draw(past),
+    swell: swell(1) + swell(-1),
     wet: draw(wet),
     expected: draw(expected),
     dry: draw(dry),

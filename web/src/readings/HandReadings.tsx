@@ -24,9 +24,9 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
   const last = useLast(farm.slug, instrument.id);
   const record = useRecord(farm.slug, instrument.id);
   const [at, setAt] = useState(() => localInput(time));
-  const [unit, setUnit] = useState<ReadingUnit>(
-    instrument.quantity === "tension" && units === "us" ? "cbar" : (instrument.units[0] ?? "kPa"),
-  );
+  const [chosenUnit, setUnit] = useState<ReadingUnit | null>(null);
+  // The unit of the last round is most likely that of this one: the gauge is the same.
+  const unit = chosenUnit ?? last.data?.[0]?.unit ?? instrument.units[0] ?? "kPa";
   const [values, setValues] = useState<Record<number, string>>({});
   const typedIn = instrument.channels.filter((c) => (values[c.id] ?? "").trim() !== "");
   const wrong = typedIn.find((c) => Number.isNaN(Number((values[c.id] ?? "").replace(",", "."))));

@@ -32,7 +32,9 @@ export function SoilPicture({ horizons, preview, error }: Props) {
   const y = scaleLinear()
     .domain([0, bottom])
     .range([4, HEIGHT - 18]);
-  const x = scaleLinear().domain([0, 0.6]).range([LEFT, WIDTH]);
+  const x = scaleLinear()
+    .domain([0, 0.6])
+    .range([LEFT, WIDTH - 12]);
   return (
     <Box opacity={problem ? 0.45 : 1}>
       <Heading as="h2" size="md">
@@ -127,7 +129,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
             <Table.ColumnHeader px="1" textAlign="end">
               full
             </Table.ColumnHeader>
-            <Table.ColumnHeader px="1" textAlign="end">
+            <Table.ColumnHeader px="2" textAlign="end">
               wilting
             </Table.ColumnHeader>
             <Table.ColumnHeader px="0" textAlign="end">
@@ -149,7 +151,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
               <Table.Cell px="1" textAlign="end" verticalAlign="top">
                 {number(h.theta_full, 3)}
               </Table.Cell>
-              <Table.Cell px="1" textAlign="end" verticalAlign="top">
+              <Table.Cell px="2" textAlign="end" verticalAlign="top">
                 {number(h.theta_wilt, 3)}
               </Table.Cell>
               <Table.Cell px="0" textAlign="end" verticalAlign="top" whiteSpace="nowrap">

@@ -66,12 +66,12 @@ export class FarmTime {
     return `${p["year"]}-${p["month"]}-${p["day"]}`;
   }
 
-  /** "today", "tomorrow", "Thu", or "Thu 24 July" when a week off or more. */
+  /** "today", "tomorrow", "Thu", or "24 July" when a week off or more. */
   day(at: Date): string {
     if (this.dayKey(at) === this.dayKey(this.now)) return "today";
     if (this.dayKey(at) === this.dayKey(this.at(24))) return "tomorrow";
     const away = Math.abs(at.getTime() - this.now.getTime()) / 3_600_000;
-    return away < 6.5 * 24 ? this.weekday(at) : `${this.weekday(at)} ${this.date(at)}`;
+    return away < 6.5 * 24 ? this.weekday(at) : this.date(at);
   }
 
   /** Hours from now of each local midnight between two hours. */
@@ -93,7 +93,8 @@ export class FarmTime {
   }
 }
 
-/** "2 d", "16 h" */
+/** "2 d", "16 h", "10 min" */
 export function span(hours: number): string {
-  return hours >= 36 ? `${Math.round(hours / 24)} d` : `${Math.max(Math.round(hours), 1)} h`;
+  if (hours < 1) return `${Math.max(Math.round(hours * 60), 1)} min`;
+  return hours >= 36 ? `${Math.round(hours / 24)} d` : `${Math.round(hours)} h`;
 }
