@@ -80,6 +80,7 @@ AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = 0.5
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_USERNAME_FORM_FIELD = "email"
+AXES_LOCKOUT_CALLABLE = "server.accounts.lockout.locked_out"
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 

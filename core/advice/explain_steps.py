@@ -203,11 +203,11 @@ def _amount_steps(
             Step(
                 "latest_start",
                 "start",
-                "24 * days - pass",
+                "24 * days - cross",
                 (
                     Term("days", days_left, Unit.DAYS, COMPUTED),
                     Term(
-                        "pass", 24 * days_left - start_hours, Unit.HOURS, "time to cross the block"
+                        "cross", 24 * days_left - start_hours, Unit.HOURS, "time to cross the block"
                     ),
                 ),
                 start_hours,

@@ -59,8 +59,9 @@ def between_readings(hours: Floats, value: Floats, grid: Floats, max_gap_hours: 
 def _site_series(
     site: Site, inputs: BlockInputs, limits: LimitsInForce, grid: Floats
 ) -> tuple[Floats, Floats]:
-    theta = np.where(site.doubt == "", site.theta, np.nan)
-    seen = root_zone_deficit(inputs.profile, site.depth_mm, theta, limits.root_mm_at(site.hours))
+    seen = root_zone_deficit(
+        inputs.profile, site.depth_mm, site.theta, limits.root_mm_at(site.hours)
+    )
     gap = min(kinds()[site.kind].max_age_hours, MAX_GAP_HOURS)
     return (
         between_readings(site.hours, seen.deficit_mm, grid, gap),

@@ -108,8 +108,9 @@ class Site:
 
     @property
     def last_hours(self) -> float:
-        """When the site last said something trusted [h from now]; -inf when never."""
-        rows = np.flatnonzero((self.doubt == "").any(axis=1))
+        """When the site last said something trusted, stale or not [h from now]; -inf: never."""
+        good = (self.doubt == "") | (self.doubt == str(Doubt.STALE))
+        rows = np.flatnonzero(good.any(axis=1))
         return float(self.hours[rows[-1]]) if rows.size else float("-inf")
 
     def latest(self) -> tuple[Floats, Floats]:

@@ -23,20 +23,19 @@ MIN_GAP = 0.01  # least distance kept between wilting, full and saturation [m3/m
 class SaxtonRawls:
     """Limits by regression; every field has the broadcast shape of the inputs.
 
-    theta_1500, theta_33, theta_sat [m3/m3], air_entry_kpa [kPa], ksat_mm_h [mm/h];
+    theta_1500, theta_33, theta_sat [m3/m3], ksat_mm_h [mm/h];
     ``clamped`` marks soils outside the regression's data or bent back into order.
     """
 
     theta_1500: Floats
     theta_33: Floats
     theta_sat: Floats
-    air_entry_kpa: Floats
     ksat_mm_h: Floats
     clamped: Bools
 
 
 def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2.5) -> SaxtonRawls:
-    """Wilting point, 33 kPa content, saturation, air entry and conductivity [1]_.
+    """Wilting point, 33 kPa content, saturation and conductivity [1]_.
 
     Parameters
     ----------
@@ -57,7 +56,8 @@ def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2
     With S, C as fractions and OM in percent, e.g.
     ``t = -0.024 S + 0.487 C + 0.006 OM + 0.005 S OM - 0.013 C OM + 0.068 S C + 0.031`` and
     ``theta_1500 = t + 0.14 t - 0.02``. Organic matter above 8 % and clay above 60 % are
-    computed at the bound and marked ``clamped``; so is a negative air entry (sands).
+    computed at the bound and marked ``clamped``; so are limits bent back into their order.
+    The air-entry equation is left out: the retention curve here has no wet segment to need it.
     """
     sand_p, clay_p, om_p = np.broadcast_arrays(
         np.asarray(sand, float), np.asarray(clay, float), np.asarray(organic_matter, float)
@@ -97,16 +97,6 @@ def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2
     )
     theta_s33 = ts33 + (0.636 * ts33 - 0.107)
     theta_sat = theta_33 + theta_s33 - 0.097 * s + 0.043
-    entry_t = (
-        -21.67 * s
-        - 27.93 * c
-        - 81.97 * theta_s33
-        + 71.12 * s * theta_s33
-        + 8.29 * c * theta_s33
-        + 14.05 * s * c
-        + 27.16
-    )
-    entry = entry_t + (0.02 * entry_t**2 - 0.113 * entry_t - 0.70)
 
     wilt = np.maximum(theta_1500, MIN_GAP)
     full = np.maximum(theta_33, wilt + MIN_GAP)
@@ -119,7 +109,6 @@ def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2
         theta_1500=wilt,
         theta_33=full,
         theta_sat=sat,
-        air_entry_kpa=np.maximum(entry, 0.0),
         ksat_mm_h=ksat,
         clamped=outside | bent,
     )

@@ -2,7 +2,6 @@
 
 from typing import Literal
 
-from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
@@ -106,8 +105,6 @@ def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
     email = data.email.strip().lower()
     user = authenticate(request, email=email, username=email, password=data.password)
     if user is None:
-        if not AxesProxyHandler.is_allowed(request, {"username": email}):
-            raise NotAllowed("Too many wrong passwords. Wait half an hour and try again.")
         raise Refused("That address and password don't belong together.")
     login(request, user)
     return session_of(request)

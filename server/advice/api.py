@@ -1,10 +1,7 @@
 """The board, a block's answer with its working, and its past."""
 
-from typing import Annotated
-
 from django.http import HttpRequest
 from ninja import Query, Router
-from pydantic import Field
 
 from core.advice.assess import assess
 from core.irrigation.system import SystemKind
@@ -28,7 +25,7 @@ from server.advice.present import (
     stated_et,
     urgency,
 )
-from server.advice.schemas import BlockOut, BoardOut, RainDay, SeriesOut
+from server.advice.schemas import BlockOut, BoardOut, RainDay, SeriesOut, Stretch
 from server.advice.series import block_series
 from server.blocks.services import find_block
 from server.farms.access import enter
@@ -114,7 +111,7 @@ def series(
     request: HttpRequest,
     slug: str,
     block_id: int,
-    days: Annotated[int, Field(ge=2, le=200), Query()] = 21,
+    stretch: Query[Stretch],
 ) -> SeriesOut:
     """The past of a block, thinned to what a screen can show."""
     access = enter(person(request), slug)
@@ -123,4 +120,4 @@ def series(
     weather = farm_weather(farm, now)
     sets = recent_sets(farm, [block], now)
     inputs = block_inputs(farm, [block], now, weather, sets)[block.pk]
-    return block_series(farm, block, inputs, days)
+    return block_series(farm, block, inputs, stretch.days)

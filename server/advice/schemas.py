@@ -2,7 +2,7 @@
 
 from datetime import date, datetime
 
-from ninja import Schema
+from ninja import Field, Schema
 
 from core.advice.vocabulary import Confidence, Reason, School, State
 from core.advice.working import DayRow, LayerRow, Step
@@ -193,6 +193,12 @@ class UsePoint(Schema):
     date: date
     etc_mm: float | None
     rain_mm: float | None
+
+
+class Stretch(Schema):
+    """How far back to look."""
+
+    days: int = Field(21, ge=2, le=200)
 
 
 class SeriesOut(Schema):

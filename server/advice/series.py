@@ -12,7 +12,7 @@ from core.instrument.kinds import Quantity, kinds
 from core.instrument.site import Site
 from core.store.deficit import available_fraction
 from core.store.reach import wetting_reach
-from server.advice.assemble import block_profile, block_sites, channel_ids
+from server.advice.assemble import PAST_DAYS, block_profile, block_sites, channel_ids
 from server.advice.present import given_sets, known, known_rows
 from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, Wetting
 from server.blocks.models import Block
@@ -25,8 +25,9 @@ POINTS = 340  # about one a pixel of the wall's half width
 ROOT_AHEAD_DAYS = 5
 
 
-def _site_series(site: Site, inputs: BlockInputs) -> SiteSeries:
-    theta = np.where(site.doubt == "", site.theta, np.nan)
+def _site_series(site: Site, inputs: BlockInputs, days: int) -> SiteSeries:
+    shown = site.hours >= -days * 24
+    theta = site.theta[shown]
     newest = []
     for j in range(site.depth_mm.size):
         rows = np.flatnonzero(~np.isnan(site.value[:, j]))
@@ -35,8 +36,8 @@ def _site_series(site: Site, inputs: BlockInputs) -> SiteSeries:
         label=site.label,
         is_tension=kinds()[site.kind].quantity is Quantity.TENSION,
         depth_mm=site.depth_mm.tolist(),
-        hours=[round(h, 3) for h in site.hours.tolist()],
-        value=known_rows(site.value),
+        hours=[round(h, 3) for h in site.hours[shown].tolist()],
+        value=known_rows(site.value[shown]),
         fraction=known_rows(available_fraction(theta, site.horizon, inputs.profile), 3),
         doubt=newest,
     )
@@ -48,8 +49,7 @@ def _wettings(sets: list[Irrigation], inputs: BlockInputs) -> list[Wetting]:
     for given in given_sets(sets, inputs.now):
         depths = []
         for site in inputs.sites:
-            theta = np.where(site.doubt == "", site.theta, np.nan)
-            share = available_fraction(theta, site.horizon, inputs.profile)
+            share = available_fraction(site.theta, site.horizon, inputs.profile)
             reach = wetting_reach(
                 site.hours, share, site.depth_mm, given.start_hours, given.end_hours
             )
@@ -112,7 +112,8 @@ def block_series(farm: Farm, block: Block, inputs: BlockInputs, days: int) -> Se
     """
     profile = block_profile(block)
     bucket = max(days * 24 / POINTS, 0.5)
-    readings = thinned_readings(channel_ids([block]), inputs.now, days, bucket)
+    # A flat line shows only over days: doubt needs a longer look than the stretch asked for.
+    readings = thinned_readings(channel_ids([block]), inputs.now, max(days, PAST_DAYS), bucket)
     water = [w.hours for w in inputs.waterings]
     sites = block_sites(block, profile, readings, water)
     longer = BlockInputs(
@@ -138,7 +139,7 @@ def block_series(farm: Farm, block: Block, inputs: BlockInputs, days: int) -> Se
     return SeriesOut(
         now=inputs.now,
         days=days,
-        sites=[_site_series(s, longer) for s in sites],
+        sites=[_site_series(s, longer, days) for s in sites],
         store=store,
         use=_use(farm, longer, days),
         sets=_wettings(list(sets), longer),

@@ -2,7 +2,7 @@
 
 import numpy as np
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
 from core.advice.vocabulary import School
 from core.crop.catalogue import crops
@@ -47,8 +47,8 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
 @router.post(
     "/farms/{slug}/blocks", response={201: BlockRef, **REFUSALS}, operation_id="make_block"
 )
-def make_block(request: HttpRequest, slug: str, data: BlockIn) -> tuple[int, Block]:
-    return 201, save_block(enter(person(request), slug, Action.SET_UP_GROUND), data)
+def make_block(request: HttpRequest, slug: str, data: BlockIn) -> Status[Block]:
+    return Status(201, save_block(enter(person(request), slug, Action.SET_UP_GROUND), data))
 
 
 @router.put(

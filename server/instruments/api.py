@@ -2,7 +2,7 @@
 
 from django.db import transaction
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.reading_units import ReadingUnit, units_of
@@ -81,7 +81,7 @@ def find_instrument(access: Access, instrument_id: int) -> Instrument:
 )
 def make_instrument(
     request: HttpRequest, slug: str, block_id: int, data: InstrumentIn
-) -> tuple[int, InstrumentOut]:
+) -> Status[InstrumentOut]:
     access = enter(person(request), slug, Action.SET_UP_GROUND)
     block = find_block(access, block_id)
     problems = []
@@ -105,7 +105,7 @@ def make_instrument(
         row.save()
         for depth in sorted(data.depths_mm):
             Channel(instrument=row, depth_mm=depth).save()
-    return 201, instrument_out(row)
+    return Status(201, instrument_out(row))
 
 
 @router.patch(

@@ -1146,6 +1146,17 @@ export interface components {
          * @enum {string}
          */
         Unit: "number" | "share" | "theta" | "tension_kpa" | "water_mm" | "depth_mm" | "water_mm_day" | "equation_mm_day" | "rate_mm_h" | "flow_m3_h" | "volume_m3" | "area_m2" | "hours" | "days";
+        /**
+         * Stretch
+         * @description How far back to look.
+         */
+        Stretch: {
+            /**
+             * Days
+             * @default 21
+             */
+            days: number;
+        };
         /** SeriesOut */
         SeriesOut: {
             /**
@@ -2343,8 +2354,8 @@ export interface operations {
     };
     series: {
         parameters: {
-            query: {
-                days: number;
+            query?: {
+                days?: number;
             };
             header?: never;
             path: {

@@ -1,0 +1,128 @@
+"""From sensors to the root zone: layers, deficit, surplus, sites, reach."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.instrument.sensor_layers import sensor_layers
+from core.soil.horizon import Horizon, LimitMethod
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+from core.store.combine import combine_sites
+from core.store.deficit import available_fraction, layer_parts, root_zone_deficit
+from core.store.limits import root_zone_limits
+from core.store.reach import wetting_reach
+
+
+def horizon(top: float, bottom: float, full: float, wilt: float) -> Horizon:
+    return Horizon(
+        top,
+        bottom,
+        texture=TextureClass.LOAM,
+        method=LimitMethod.MEASURED,
+        theta_full=full,
+        theta_wilt=wilt,
+    )
+
+
+TWO = Profile.from_horizons([horizon(0, 300, 0.30, 0.10), horizon(300, 1000, 0.36, 0.20)])
+
+
+def test_layers_meet_half_way() -> None:
+    top, bottom = sensor_layers([100, 200, 400])
+    np.testing.assert_allclose(top, [0, 150, 300])
+    np.testing.assert_allclose(bottom, [150, 300, 500])
+    top, bottom = sensor_layers([300])
+    assert (top[0], bottom[0]) == (0, 450)
+
+
+@pytest.mark.parametrize("depths", [[], [200, 100], [100, 100], [0, 100], [-5]])
+def test_layers_refuse_depths_that_do_not_rise(depths: list[float]) -> None:
+    with pytest.raises(ValueError, match=r"sensor"):
+        sensor_layers(depths)
+
+
+def test_limits_of_the_root_zone() -> None:
+    # 300 x 0.2 + 200 x 0.16 = 92 mm, of which half may be used.
+    limits = root_zone_limits(TWO, [500], 0.5)
+    assert limits.taw_mm == pytest.approx(92)
+    assert limits.raw_mm == pytest.approx(46)
+    assert limits.full_mm - limits.refill_mm == pytest.approx(46)
+    assert limits.full_mm - limits.wilt_mm == pytest.approx(92)
+    # Roots stop where the described soil does.
+    deep = root_zone_limits(TWO, [4000], 0.5)
+    assert deep.taw_mm == pytest.approx(300 * 0.2 + 700 * 0.16)
+
+
+def test_a_layer_across_horizons_takes_each_ones_limits() -> None:
+    # One sensor at 250 mm, half of its available water left, roots to 400 mm.
+    parts = layer_parts(TWO, [250], np.array([0.20]), np.array(400.0))
+    np.testing.assert_allclose(parts.available_mm, [[60, 16]])
+    np.testing.assert_allclose(parts.deficit_mm, [[30, 8]])
+    np.testing.assert_allclose(parts.top_mm, [[0, 300]])
+    np.testing.assert_allclose(parts.bottom_mm, [[300, 400]])
+
+
+def test_surplus_never_hides_a_dry_layer() -> None:
+    wet_over_dry = np.array([[0.40, 0.10]])
+    found = root_zone_deficit(TWO, [100, 200], wet_over_dry, np.array([300.0]))
+    assert found.surplus_mm[0] == pytest.approx(15.0)
+    assert found.deficit_mm[0] == pytest.approx(30.0)
+
+
+def test_neighbours_take_over_a_silent_sensor() -> None:
+    theta = np.array([[0.30, np.nan, 0.36], [np.nan, np.nan, np.nan], [0.30, 0.30, 0.36]])
+    found = root_zone_deficit(TWO, [100, 250, 400], theta, np.array([500.0] * 3))
+    assert found.deficit_mm[0] == pytest.approx(0)
+    assert np.isnan(found.deficit_mm[1])
+    assert found.deficit_mm[2] == pytest.approx(0)
+
+
+def test_soil_below_the_sensors_is_counted_and_told() -> None:
+    found = root_zone_deficit(TWO, [100, 200], np.array([[0.2, 0.2]]), np.array([600.0]))
+    assert found.unseen_mm[0] == pytest.approx(350)
+    assert found.deficit_mm[0] == pytest.approx(0.5 * (60 + 0.16 * 300))
+
+
+@given(
+    theta=st.lists(st.floats(0.0, 0.5), min_size=3, max_size=3),
+    root=st.floats(50, 1500),
+    wetter=st.floats(0, 0.2),
+)
+def test_deficit_is_bounded_and_more_water_never_adds_to_it(
+    theta: list[float], root: float, wetter: float
+) -> None:
+    values = np.array([theta, list(np.array(theta) + wetter)])
+    found = root_zone_deficit(TWO, [100, 300, 600], values, np.array([root, root]))
+    taw = root_zone_limits(TWO, root, 0.5).taw_mm
+    assert np.all(found.deficit_mm >= -1e-9)
+    assert np.all(found.deficit_mm <= taw + 1e-9)
+    assert found.deficit_mm[1] <= found.deficit_mm[0] + 1e-9
+
+
+def test_share_left() -> None:
+    np.testing.assert_allclose(
+        available_fraction([0.30, 0.28, 0.44], np.array([0, 1, 1]), TWO), [1.0, 0.5, 1.5]
+    )
+
+
+def test_sites_by_trust_with_their_disagreement() -> None:
+    both = combine_sites([[10.0, np.nan], [30.0, 20.0]], [[5.0], [5.0]])
+    np.testing.assert_allclose(both.value, [20, 20])
+    # A wet half and a dry half: the spread is theirs, not the instruments'.
+    np.testing.assert_allclose(both.sigma, [10, 5])
+    np.testing.assert_allclose(both.weight[:, 1], [0, 1])
+    trusted = combine_sites([[10.0], [30.0]], [[1.0], [3.0]])
+    assert trusted.value[0] == pytest.approx(12)
+    assert np.isnan(combine_sites([[np.nan]], [[1.0]]).value[0])
+
+
+def test_reach_is_the_deepest_answer() -> None:
+    hours = np.arange(-10, 30, 2.0)
+    after = hours > 3
+    share = np.column_stack([0.5 + 0.4 * after, 0.5 + 0.1 * after, 0.5 + 0.01 * after])
+    assert wetting_reach(hours, share, [100, 300, 600], 0, 4) == 300
+    assert wetting_reach(hours, share, [100, 300, 600], 20, 24) is None
+    share[:, 1] = np.nan
+    assert wetting_reach(hours, share, [100, 300, 600], 0, 4) == 100

@@ -1,0 +1,103 @@
+"""Every step of the working can be redone by hand from its own terms."""
+
+import pytest
+
+from core.advice.assess import assess
+from core.advice.inputs import BlockInputs, CropSeason, Watering
+from core.advice.vocabulary import School
+from core.advice.working import Step
+from core.crop.catalogue import crop
+from tests.core.blocks import NOW, PIVOT, block, probe, tensiometers
+
+# mm over m2 to m3, and m3/h over m2 to mm/h: the only steps that change units.
+FACTOR = {"volume": 1 / 1000, "rate": 1000}
+FUNCTIONS = {"min": min, "max": max, "within": lambda low, x, high: min(max(low, x), high)}
+
+
+def redo(step: Step) -> float:
+    """The formula with its terms put in."""
+    terms = {t.symbol: t.value for t in step.terms}
+    value = eval(step.formula, {"__builtins__": {}}, {**FUNCTIONS, **terms})  # noqa: S307
+    return float(value) * FACTOR.get(step.key, 1)
+
+
+def days_ago(key: str, days: int) -> CropSeason:
+    from datetime import timedelta
+
+    return CropSeason(crop(key), NOW.date() - timedelta(days=days))
+
+
+CASES = {
+    "theta instrument": block(),
+    "tension instrument": block(sites=(tensiometers(35),)),
+    "two sites": block(sites=(probe(1, 0.9), tensiometers(35, hours=-1))),
+    "carried and watered": block(sites=(tensiometers(60),), waterings=(Watering(-10, 6.0),)),
+    "moving machine, largest set": block(system=PIVOT),
+    "initial stage": block(season=days_ago("potato", 10)),
+    "development": block(season=days_ago("potato", 40)),
+    "late stage": block(season=days_ago("potato", 115)),
+    "flat school": block(school=School.FLAT),
+    "room for rain": block(rain_room_mm=4),
+    "past refill": block(sites=(probe(1, 0.5),)),
+    "roots below the profile": block(season=days_ago("walnut", 60)),
+}
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_every_step_follows_from_its_terms(name: str) -> None:
+    answer = assess(CASES[name])
+    assert {"taw", "raw", "usable", "gross", "hours"} <= {s.key for s in answer.steps}
+    for step in answer.steps:
+        assert redo(step) == pytest.approx(step.value, abs=1e-6), step.key
+        assert all(t.source for t in step.terms), step.key
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_steps_hang_together(name: str) -> None:
+    """A term said to be computed above is a result above."""
+    answer = assess(CASES[name])
+    results: dict[str, float] = {}
+    for step in answer.steps:
+        for term in step.terms:
+            if term.source == "computed above" and term.symbol in results:
+                assert term.value == pytest.approx(results[term.symbol]), (step.key, term.symbol)
+        results[step.result] = step.value
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_layers_add_up_to_the_deficit(name: str) -> None:
+    inputs: BlockInputs = CASES[name]
+    answer = assess(inputs)
+    for site in inputs.sites:
+        rows = [r for r in answer.layers if r.site == site.label and not r.doubt]
+        read = next(
+            t.value
+            for s in answer.steps
+            for t in s.terms
+            if t.symbol == "Dr" and t.source == f"layers of {site.label}"
+        )
+        assert sum(r.deficit_mm or 0 for r in rows) == pytest.approx(read)
+        for r in rows:
+            assert None not in (r.theta, r.fraction, r.available_mm, r.top_mm, r.bottom_mm)
+            if r.is_tension:
+                theta = (r.curve_a / r.value) ** (1 / r.curve_b) * (1 - r.gravel)
+                assert r.theta == pytest.approx(theta)
+
+
+def test_day_table_runs_on_from_row_to_row() -> None:
+    rows = assess(CASES["development"]).days
+    assert len(rows) >= 2
+    for today, tomorrow in zip(rows, rows[1:], strict=False):
+        following = today.deficit_mm + today.etc_mm + today.new_soil_mm
+        assert tomorrow.deficit_mm == pytest.approx(following)
+        assert today.etc_mm == pytest.approx(today.kc * today.et0_mm * today.ks)
+        assert today.usable_mm == pytest.approx(today.p * today.taw_mm - today.deficit_mm)
+
+
+def test_a_doubted_sensor_is_shown_with_its_reason() -> None:
+    site = tensiometers(84, hours=-1)
+    answer = assess(block(sites=(probe(1, 0.9), site)))
+    doubted = [r for r in answer.layers if r.doubt]
+    assert len(doubted) == 2
+    assert all(r.doubt == "outside the instrument's range" and r.value == 84 for r in doubted)
+    assert all(r.deficit_mm is None for r in doubted)

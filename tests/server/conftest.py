@@ -1,0 +1,118 @@
+"""A database with the demo farm in it, a second farm beside it, and people signed in."""
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import pytest
+from django.http import HttpResponse
+from django.test import Client
+
+from server.accounts.models import User
+from server.blocks.models import Block
+from server.demo.people import demo_user
+from server.demo.seed import seed_demo
+from server.farms.models import Farm, Membership, Role
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
+    """The demo is seeded once; each test works on it in a transaction of its own."""
+    with django_db_blocker.unblock():
+        seed_demo()
+
+
+@dataclass
+class Api:
+    """A signed-in person speaking JSON."""
+
+    client: Client
+
+    def get(self, path: str, status: int = 200) -> Any:
+        return self._read(self.client.get(f"/api{path}"), status)
+
+    def post(self, path: str, body: Any, status: int = 200) -> Any:
+        return self._send("post", path, body, status)
+
+    def put(self, path: str, body: Any, status: int = 200) -> Any:
+        return self._send("put", path, body, status)
+
+    def patch(self, path: str, body: Any, status: int = 200) -> Any:
+        return self._send("patch", path, body, status)
+
+    def upload(self, path: str, name: str, data: bytes, status: int = 200, **form: Any) -> Any:
+        from django.core.files.uploadedfile import SimpleUploadedFile
+
+        file = SimpleUploadedFile(name, data, "text/csv")
+        return self._read(self.client.post(f"/api{path}", {**form, "file": file}), status)
+
+    def _send(self, method: str, path: str, body: Any, status: int) -> Any:
+        send = getattr(self.client, method)
+        answer = send(f"/api{path}", json.dumps(body), content_type="application/json")
+        return self._read(answer, status)
+
+    @staticmethod
+    def _read(answer: HttpResponse, status: int) -> Any:
+        assert answer.status_code == status, answer.content[:2000]
+        return json.loads(answer.content)
+
+
+def signed_in(user: User) -> Api:
+    client = Client()
+    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    return Api(client)
+
+
+@pytest.fixture
+def farm(db: None) -> Farm:
+    return Farm.objects.get(slug="thistlewick")
+
+
+@pytest.fixture
+def manager(farm: Farm) -> Api:
+    user = demo_user(Role.MANAGER)
+    assert user is not None
+    return signed_in(user)
+
+
+@pytest.fixture
+def as_role(farm: Farm) -> Any:
+    def make(role: Role) -> Api:
+        user = demo_user(role)
+        assert user is not None
+        return signed_in(user)
+
+    return make
+
+
+@pytest.fixture
+def stranger(db: None) -> Iterator[Api]:
+    """The manager of another farm."""
+    other = Farm(name="Barrow Edge", slug="barrow", time_zone="CET")
+    other.save()
+    user = User.objects.create_user("hob@barrow.example", "Hob Tallis", "a-long-password")
+    Membership(user=user, farm=other, role=Role.MANAGER).save()
+    yield signed_in(user)
+
+
+@pytest.fixture
+def block(farm: Farm) -> Block:
+    return Block.objects.for_farm(farm).get(name="Quern Field")
+
+
+def new_block(**changes: Any) -> dict[str, Any]:
+    """A block as the form sends it."""
+    return {
+        "name": "Teasel Corner",
+        "area_m2": 25_000,
+        "soil_name": "",
+        "horizons": [
+            {"top_mm": 0, "bottom_mm": 300, "sand": 40, "silt": 40, "clay": 20},
+            {"top_mm": 300, "bottom_mm": 900, "texture": "clay loam", "organic_matter": 0.8},
+        ],
+        "crop_key": "potato",
+        "planted_on": "2026-05-01",
+        "system": {"kind": "solid set sprinkler", "rate_mm_h": 4.0, "efficiency": 0.75},
+        **changes,
+    }

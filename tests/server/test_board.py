@@ -1,0 +1,156 @@
+"""The board and the block as the demo farm shows them."""
+
+from typing import Any
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from core.advice.vocabulary import State
+from server.blocks.models import Block
+from server.farms.models import Farm
+from server.instruments.models import Instrument
+from server.readings.models import Reading
+from server.weather.models import WeatherDay
+from tests.server.conftest import Api, new_block
+
+BASE = "/farms/thistlewick"
+
+
+@pytest.fixture
+def board(manager: Api) -> dict[str, Any]:
+    return manager.get(f"{BASE}/board")
+
+
+def test_the_demo_shows_every_state(board: dict) -> None:
+    assert {r["answer"]["state"] for r in board["rows"]} == {str(s) for s in State}
+    assert len({r["crop"] for r in board["rows"]}) >= 6
+    assert len({r["system"] for r in board["rows"]}) >= 5
+    assert board["simulated"] is True
+    assert board["now"] == "2026-07-14T06:10:00+02:00"
+
+
+def test_the_demo_is_a_season_of_real_volume(farm: Farm) -> None:
+    assert Reading.objects.for_farm(farm).count() > 250_000
+    kinds = Instrument.objects.for_farm(farm).values_list("kind", flat=True)
+    assert set(kinds) == {"capacitance_probe", "granular_matrix", "tensiometer"}
+
+
+def test_rows_are_ranked_by_urgency(board: dict) -> None:
+    states = [r["answer"]["state"] for r in board["rows"]]
+    assert states[0] == "past_refill"
+    assert states[-1] == "no_word"
+    starts = [r["answer"]["start_at"] for r in board["rows"][1:-1]]
+    assert starts == sorted(starts)
+
+
+def test_silence_is_not_zero(board: dict) -> None:
+    silent = next(r for r in board["rows"] if r["answer"]["state"] == "no_word")
+    answer = silent["answer"]
+    for name in ("usable_mm", "deficit_mm", "used_share", "days_left", "start_at", "amount"):
+        assert answer[name] is None, name
+    assert answer["last_word_hours"] < -80
+    assert silent["ahead"] == []
+    assert silent["past"][-1]["usable_mm"] is None
+    assert silent["past"][0]["usable_mm"] is not None
+
+
+def test_ribbon_ends_at_now_where_the_answer_begins(board: dict) -> None:
+    for row in board["rows"]:
+        if row["answer"]["last_word_hours"] and row["answer"]["last_word_hours"] > -1:
+            now = row["past"][-1]
+            assert now["hours"] == 0
+            assert now["usable_mm"] == pytest.approx(row["answer"]["usable_mm"], abs=0.5)
+
+
+def test_queries_do_not_grow_with_the_farm(manager: Api) -> None:
+    with CaptureQueriesContext(
+        connection,
+    ) as few:
+        manager.get(f"{BASE}/board")
+    for i in range(12):
+        manager.post(f"{BASE}/blocks", new_block(name=f"Extra {i}"), status=201)
+    with CaptureQueriesContext(connection) as many:
+        assert len(manager.get(f"{BASE}/board")["rows"]) == 22
+    assert len(many) == len(few)
+    assert len(few) <= 14
+
+
+def test_every_block_opens_with_its_working(manager: Api, board: dict) -> None:
+    for row in board["rows"]:
+        block = manager.get(f"{BASE}/blocks/{row['id']}")
+        assert block["answer"] == row["answer"]
+        known = row["answer"]["state"] != "no_word"
+        assert bool(block["steps"]) == known
+        assert bool(block["days"]) == known
+        assert block["layers"]
+        if known:
+            values = {s["key"]: s["value"] for s in block["steps"]}
+            assert values["hours"] == pytest.approx(row["answer"]["amount"]["hours"])
+            assert values["usable"] == pytest.approx(row["answer"]["usable_mm"])
+
+
+def test_dead_depth_is_named(manager: Api, block: Block) -> None:
+    whole = manager.get(f"{BASE}/blocks/{block.pk}")
+    assert "sensor_not_trusted" in whole["answer"]["reasons"]
+    dead = [r for r in whole["layers"] if r["doubt"]]
+    assert [(r["depth_mm"], r["doubt"]) for r in dead] == [(300, "flat line")]
+
+
+@pytest.mark.parametrize("days", [2, 21, 120])
+def test_series(manager: Api, block: Block, days: int) -> None:
+    series = manager.get(f"{BASE}/blocks/{block.pk}/series?days={days}")
+    site = series["sites"][0]
+    assert 100 < len(site["hours"]) <= 345 or days == 2
+    assert site["hours"] == sorted(site["hours"])
+    assert len(site["value"]) == len(site["fraction"]) == len(site["hours"])
+    assert site["doubt"][site["depth_mm"].index(300)] == "flat line"
+    assert all(p["full_mm"] > p["refill_mm"] > p["wilt_mm"] for p in series["store"])
+    assert len(series["use"]) == min(days, 104)
+    reaches = {s["reach_mm"] for s in series["sets"]}
+    assert days == 2 or any(r is not None for r in reaches)
+
+
+def test_series_refuses_silly_stretches(manager: Api, block: Block) -> None:
+    for days in ("1", "9999", "long"):
+        answer = manager.get(f"{BASE}/blocks/{block.pk}/series?days={days}", status=422)
+        assert answer["problems"][0]["field"] == "days"
+
+
+def test_stated_et_leads_and_can_be_taken_back(manager: Api) -> None:
+    before = manager.get(f"{BASE}/board")["et"]
+    assert "recorded days" in before["source"]
+    assert "simulated" in before["source"]
+    manager.put(f"{BASE}/stated-et", {"low": 2, "expected": 3, "high": 4})
+    stated = manager.get(f"{BASE}/board")
+    assert stated["et"] == {"low": 2, "expected": 3, "high": 4, "source": "stated for the farm"}
+    manager.put(f"{BASE}/stated-et", {"low": None, "expected": None, "high": None})
+    assert manager.get(f"{BASE}/board")["et"] == before
+
+
+@pytest.mark.parametrize("body", [(5, 4, 6), (None, 4, 6), (1, 2, 40), (-1, 2, 3)])
+def test_stated_et_that_can_not_be(manager: Api, body: tuple) -> None:
+    sent = dict(zip(("low", "expected", "high"), body, strict=True))
+    answer = manager.put(f"{BASE}/stated-et", sent, status=422)
+    assert answer["problems"][0]["field"] == "expected"
+
+
+def test_without_weather_nothing_is_dated(manager: Api, farm: Farm, block: Block) -> None:
+    WeatherDay.objects.for_farm(farm).delete()
+    board = manager.get(f"{BASE}/board")
+    assert board["et"] is None
+    assert {r["answer"]["state"] for r in board["rows"]} == {"no_word"}
+    assert {tuple(r["answer"]["reasons"]) for r in board["rows"]} == {("no_et",)}
+    manager.get(f"{BASE}/blocks/{block.pk}")
+    manager.get(f"{BASE}/blocks/{block.pk}/series")
+
+
+def test_a_farm_on_the_real_clock(stranger: Api) -> None:
+    board = stranger.get("/farms/barrow/board")
+    assert board["rows"] == []
+    assert board["simulated"] is False
+
+
+def test_units_do_not_change_the_answer(manager: Api, board: dict) -> None:
+    manager.patch("/me", {"units": "us"})
+    assert manager.get(f"{BASE}/board") == board

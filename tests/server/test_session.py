@@ -1,0 +1,125 @@
+"""Signing in and out, and what guards the door."""
+
+import json
+
+import pytest
+from django.test import Client, override_settings
+
+from server.accounts.models import User
+from server.config import Config
+from server.settings import CONFIG
+from tests.server.conftest import Api
+
+PASSWORD = "correct horse staple"
+
+
+@pytest.fixture
+def user(db: None) -> User:
+    return User.objects.create_user("Nell@Example.org", "Nell Ashdown", PASSWORD)
+
+
+def post(client: Client, path: str, body: object, token: str | None = None) -> tuple[int, dict]:
+    headers = {"X-CSRFToken": token} if token else {}
+    answer = client.post(
+        f"/api{path}", json.dumps(body), content_type="application/json", headers=headers
+    )
+    return answer.status_code, answer.json()
+
+
+def test_sign_in_and_out(user: User) -> None:
+    client = Client()
+    status, body = post(client, "/session", {"email": "nell@example.org ", "password": PASSWORD})
+    assert status == 200
+    assert body["person"]["name"] == "Nell Ashdown"
+    assert body["farms"] == []
+    assert client.delete("/api/session").json()["person"] is None
+    assert client.get("/api/session").json()["person"] is None
+
+
+def test_password_is_kept_by_argon2(user: User) -> None:
+    assert user.password.startswith("argon2")
+
+
+def test_wrong_password_says_nothing_of_which_was_wrong(user: User) -> None:
+    client = Client()
+    known = post(client, "/session", {"email": "nell@example.org", "password": "nope"})
+    unknown = post(client, "/session", {"email": "who@example.org", "password": "nope"})
+    assert known == unknown
+    assert known[0] == 422
+
+
+def test_too_many_wrong_passwords_lock_the_door(user: User) -> None:
+    client = Client()
+    for _ in range(10):
+        post(client, "/session", {"email": "nell@example.org", "password": "nope"})
+    status, body = post(client, "/session", {"email": "nell@example.org", "password": PASSWORD})
+    assert status == 429
+    assert "Wait half an hour" in body["message"]
+
+
+def test_cross_site_requests_are_refused(user: User) -> None:
+    client = Client(enforce_csrf_checks=True)
+    token = client.get("/api/session").json()["csrf_token"]
+    body = {"email": "nell@example.org", "password": PASSWORD}
+    assert post(client, "/session", body)[0] == 403
+    status, session = post(client, "/session", body, token)
+    assert status == 200
+    change = client.patch("/api/me", '{"units": "us"}', content_type="application/json")
+    assert change.status_code == 403
+    headers = {"X-CSRFToken": session["csrf_token"]}
+    change = client.patch(
+        "/api/me", '{"units": "us"}', content_type="application/json", headers=headers
+    )
+    assert change.json()["person"]["units"] == "us"
+
+
+def _with_demo(on: bool) -> Config:
+    return Config(**{**CONFIG.__dict__, "demo": on})
+
+
+def test_demo_door_opens_in_demo_mode_on_loopback_only(db: None) -> None:
+    client = Client()
+    with override_settings(CONFIG=_with_demo(False)):
+        assert client.get("/api/session").json()["demo"] is False
+        assert post(client, "/session/demo", {"role": "manager"})[0] == 404
+    with override_settings(CONFIG=_with_demo(True)):
+        far = Client(REMOTE_ADDR="192.0.2.7")
+        assert far.get("/api/session").json()["demo"] is False
+        assert post(far, "/session/demo", {"role": "manager"})[0] == 404
+        assert client.get("/api/session").json()["demo"] is True
+        status, body = post(client, "/session/demo", {"role": "scout"})
+    assert status == 200
+    assert body["farms"][0]["role"] == "scout"
+    assert body["farms"][0]["simulated"] is True
+
+
+def test_demo_people_have_no_password(db: None) -> None:
+    for person in User.objects.filter(email__endswith="thistlewick.example"):
+        assert not person.has_usable_password()
+
+
+def test_preferences_are_kept_and_checked(manager: Api) -> None:
+    manager.patch("/me", {"units": "us", "theme": "dark"})
+    person = manager.get("/session")["person"]
+    assert (person["units"], person["theme"]) == ("us", "dark")
+    manager.patch("/me", {"units": "cubits"}, status=422)
+
+
+def test_page_has_a_strict_policy_with_a_fresh_nonce(db: None) -> None:
+    client = Client()
+    pages = [client.get("/thistlewick/blocks/1") for _ in range(2)]
+    policies = [p["Content-Security-Policy"] for p in pages]
+    assert policies[0] != policies[1]
+    assert "default-src 'none'" in policies[0]
+    assert "script-src 'self'" in policies[0]
+    assert "unsafe-inline" not in policies[0].replace("style-src-attr 'unsafe-inline'", "")
+    nonce = policies[0].split("'nonce-")[1].split("'")[0]
+    assert nonce in pages[0].content.decode()
+    assert pages[0]["X-Frame-Options"] == "DENY"
+    assert pages[0]["Cache-Control"].startswith("max-age=0, no-cache")
+
+
+def test_nobody_gets_in_without_signing_in(db: None) -> None:
+    answer = Client().get("/api/farms/thistlewick/board")
+    assert answer.status_code == 401
+    assert answer.json() == {"message": "You are not signed in.", "problems": []}
