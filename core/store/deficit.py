@@ -129,14 +129,21 @@ def root_zone_deficit(
     surplus = np.full(content.shape[0], np.nan)
     unseen = np.full(content.shape[0], np.nan)
     # Sensors drop out in few patterns, so one vectorised pass per pattern is cheap.
-    patterns, which = np.unique(~np.isnan(content), axis=0, return_inverse=True)
-    for k, present in enumerate(patterns):
+    known = ~np.isnan(content)
+    pattern = known @ (1 << np.arange(depth.size))
+    for code in np.unique(pattern):
+        rows = np.flatnonzero(pattern == code)
+        present = known[rows[0]]
         if not present.any():
             continue
-        rows = np.flatnonzero(which.ravel() == k)
-        parts = layer_parts(profile, depth[present], content[np.ix_(rows, present)], root[rows])
-        deficit[rows] = parts.deficit_mm.sum(axis=(-2, -1))
-        surplus[rows] = parts.surplus_mm.sum(axis=(-2, -1))
+        # Roots stand still for many readings: the layers are cut once for each depth of them.
+        roots, at = np.unique(root[rows], return_inverse=True)
+        still = np.zeros((roots.size, int(present.sum())))
+        available = layer_parts(profile, depth[present], still, roots).available_mm.sum(axis=-1)
+        horizon = profile.horizon_at(depth[present])
+        share = available_fraction(content[np.ix_(rows, present)], horizon, profile)
+        deficit[rows] = (available[at] * (1 - np.clip(share, 0, 1))).sum(axis=-1)
+        surplus[rows] = (available[at] * np.maximum(share - 1, 0)).sum(axis=-1)
         _, bottom = sensor_layers(depth[present])
         unseen[rows] = np.maximum(np.minimum(root[rows], profile.depth_mm) - bottom[-1], 0)
     return Deficit(deficit_mm=deficit, surplus_mm=surplus, unseen_mm=unseen)

@@ -1,5 +1,8 @@
 """Every step of the working can be redone by hand from its own terms."""
 
+import itertools
+from datetime import timedelta
+
 import pytest
 
 from core.advice.assess import assess
@@ -22,8 +25,6 @@ def redo(step: Step) -> float:
 
 
 def days_ago(key: str, days: int) -> CropSeason:
-    from datetime import timedelta
-
     return CropSeason(crop(key), NOW.date() - timedelta(days=days))
 
 
@@ -87,7 +88,7 @@ def test_layers_add_up_to_the_deficit(name: str) -> None:
 def test_day_table_runs_on_from_row_to_row() -> None:
     rows = assess(CASES["development"]).days
     assert len(rows) >= 2
-    for today, tomorrow in zip(rows, rows[1:], strict=False):
+    for today, tomorrow in itertools.pairwise(rows):
         following = today.deficit_mm + today.etc_mm + today.new_soil_mm
         assert tomorrow.deficit_mm == pytest.approx(following)
         assert today.etc_mm == pytest.approx(today.kc * today.et0_mm * today.ks)

@@ -55,7 +55,7 @@ def test_every_point_of_the_triangle_has_one_class() -> None:
 
 
 def test_agrees_with_pedotri_off_the_lines() -> None:
-    """`pedotri` is an independent implementation; on the lines its ties differ from the manual's."""
+    """`pedotri` is independent of ours; on the lines its ties differ from the manual's."""
     rng = np.random.default_rng(7)
     parts = rng.dirichlet([1, 1, 1], 1500) * 100
     ours = texture_class(parts[:, 0], parts[:, 1], parts[:, 2])

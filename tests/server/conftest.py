@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.http import HttpResponse
 from django.test import Client
 
@@ -42,8 +43,6 @@ class Api:
         return self._send("patch", path, body, status)
 
     def upload(self, path: str, name: str, data: bytes, status: int = 200, **form: Any) -> Any:
-        from django.core.files.uploadedfile import SimpleUploadedFile
-
         file = SimpleUploadedFile(name, data, "text/csv")
         return self._read(self.client.post(f"/api{path}", {**form, "file": file}), status)
 

@@ -93,7 +93,7 @@ def test_units_of_a_file(
     data = f"time,10 cm,20 cm,40 cm\n2026-07-14 06:00,{values}\n".encode()
     send(manager, probe, data, unit=unit)
     # The raw value and its unit are kept; the meaning is computed.
-    assert stored(probe)[0] == (float(values.split(",")[0]), unit)
+    assert stored(probe)[0] == (float(values.split(",", maxsplit=1)[0]), unit)
     layers = manager.get(f"{BASE}/blocks/{probe['block']}")["layers"]
     assert layers[0]["theta"] == pytest.approx(fraction)
 

@@ -12,7 +12,8 @@ const REASONS: Record<BlockData["answer"]["reasons"][number], string> = {
   no_crop_in_season: "No crop is in the ground today.",
   no_et: "No ET is known for the days ahead. State one on the board.",
   sensor_not_trusted: "A sensor is not believed; its neighbours speak for its layer.",
-  carried_from_reading: "The last reading is not of today; water use since then is added to it.",
+  carried_from_reading:
+    "An instrument was read some time ago; the water used since is added to what it said.",
   unseen_below_sensors: "The roots reach below what the deepest sensor sees.",
   sites_disagree: "The instruments disagree by more than their uncertainty; look at both.",
   profile_stops_roots: "The soil is described less deep than the crop roots; the roots stop there.",

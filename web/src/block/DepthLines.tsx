@@ -1,3 +1,4 @@
+import { Box } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
@@ -13,6 +14,12 @@ interface Props {
 }
 
 const DASHES = [[], [8, 3], [2, 3], [10, 3, 2, 3], [5, 5], [1, 4]];
+
+const FACE = "12px 'Atkinson Hyperlegible Next Variable', Verdana, sans-serif";
+
+function shortDate(date: string): string {
+  return date.replace(/(\w{3})\w+$/, "$1");
+}
 
 function colour(name: string): string {
   return getComputedStyle(document.documentElement).getPropertyValue(`--chakra-colors-${name}`);
@@ -30,19 +37,32 @@ export default function DepthLines({ site, width, time, units }: Props) {
     const rule = colour("rule");
     const now = time.now.getTime() / 1000;
     const columns = site.depth_mm.map((_, j) => site.value.map((row) => row[j] ?? null));
-    const axis = { stroke: soft, grid: { stroke: rule }, ticks: { stroke: rule } };
+    const axis = {
+      stroke: soft,
+      grid: { stroke: rule, width: 1 },
+      ticks: { stroke: rule, width: 1 },
+      font: FACE,
+    };
     const plot = new uPlot(
       {
         width,
         height: 330,
         tzDate: (seconds) => uPlot.tzDate(new Date(seconds * 1000), time.zone),
         axes: [
-          { ...axis, font: "12px sans-serif" },
           {
             ...axis,
-            font: "12px sans-serif",
+            // A day's name at midnight, the hour between.
+            values: (_, ticks) =>
+              ticks.map((seconds) => {
+                const at = new Date(seconds * 1000);
+                const clock = time.clock(at);
+                return clock === "00:00" ? shortDate(time.date(at)) : clock;
+              }),
+          },
+          {
+            ...axis,
             label: `${site.is_tension ? "tension" : "water content"}, ${measure(units, name).label}`,
-            labelFont: "12px sans-serif",
+            labelFont: FACE,
             size: 64,
           },
         ],
@@ -65,5 +85,13 @@ export default function DepthLines({ site, width, time, units }: Props) {
   }, [site, width, time, units]);
 
   if (site.hours.length === 0) return <p>No readings in this stretch.</p>;
-  return <div ref={host} />;
+  return (
+    <Box
+      ref={host}
+      css={{
+        "& .u-legend": { fontFamily: "body", fontSize: "13px", fontWeight: 400 },
+        "& .u-legend th": { fontWeight: 400 },
+      }}
+    />
+  );
 }

@@ -100,7 +100,14 @@ export function PitWall({ series, site, width, time, units }: Props) {
                   fill={doubt ? ink("rust") : ink("straw")}
                 />
                 {doubt && (
-                  <text x={LEFT + 6} y={y(mm) + 4} fontSize={12} fontWeight={700} fill="#fff">
+                  <text
+                    x={LEFT + past - 8}
+                    y={y(mm) + 4}
+                    textAnchor="end"
+                    fontSize={12}
+                    fontWeight={700}
+                    fill="#fff"
+                  >
                     {figure(mm, units, "depth")} {measure(units, "depth").label}: {doubt}, not used
                   </text>
                 )}

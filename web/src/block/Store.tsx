@@ -49,6 +49,9 @@ export function Store({ series, block, width, units }: Props) {
   const wet = days.map((d) => ({ day: d.day, mm: d.wet_mm }));
   const fanShape = `${fan([...wet, ...dry.toReversed()]) ?? ""}Z`;
 
+  // On a phone there is no room for them ahead of now.
+  const labelAt = width - now > 76 ? width - 2 : now - 5;
+
   return (
     <svg
       width={width}
@@ -104,10 +107,10 @@ export function Store({ series, block, width, units }: Props) {
       />
       <line x1={now} x2={now} y1={0} y2={HEIGHT} stroke={ink("ink")} strokeWidth={1.6} />
       <g fontSize={12} fill={ink("ink")} textAnchor="end">
-        <text x={width - 2} y={y(full_mm) - 4}>
+        <text x={labelAt} y={y(full_mm) - 4}>
           full {figure(full_mm, units, "water", units === "metric" ? 0 : 1)}
         </text>
-        <text x={width - 2} y={Math.min(y(refill_mm) + 14, HEIGHT - 1)}>
+        <text x={labelAt} y={Math.min(y(refill_mm) + 14, HEIGHT - 1)}>
           refill {figure(refill_mm, units, "water", units === "metric" ? 0 : 1)}
         </text>
       </g>

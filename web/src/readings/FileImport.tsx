@@ -1,5 +1,5 @@
 import { Box, Button, Field, Flex, NativeSelect, Text } from "@chakra-ui/react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
@@ -19,6 +19,7 @@ export function FileImport({ instrument, time }: { instrument: Instrument; time:
   const { farm, units } = useSignedIn();
   const [unit, setUnit] = useState<ReadingUnit>(instrument.units[1] ?? instrument.units[0] ?? "%");
   const [file, setFile] = useState<File | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
   const look = useImportFile(farm.slug, instrument.id);
   const bring = useImportFile(farm.slug, instrument.id);
 
@@ -57,10 +58,14 @@ export function FileImport({ instrument, time }: { instrument: Instrument; time:
             <NativeSelect.Indicator />
           </NativeSelect.Root>
         </Field.Root>
-        <Field.Root w="auto">
-          <Field.Label>File</Field.Label>
+        <Box>
+          <Button size="sm" variant="outline" onClick={() => picker.current?.click()}>
+            {file ? "Choose another file" : "Choose a file"}
+          </Button>
           <input
+            ref={picker}
             type="file"
+            hidden
             accept=".csv,.tsv,.txt,text/csv"
             onChange={(e) => {
               inspect(e.target.files?.[0] ?? null, unit);
@@ -68,7 +73,7 @@ export function FileImport({ instrument, time }: { instrument: Instrument; time:
               e.target.value = "";
             }}
           />
-        </Field.Root>
+        </Box>
       </Flex>
       <Box aria-live="polite" mt="3">
         {file && <Text fontWeight="600">{file.name}</Text>}

@@ -44,14 +44,10 @@ export function useDemoSignIn() {
 }
 
 export function useSignOut() {
-  const queries = useQueryClient();
   return useMutation({
-    mutationFn: () => kept(answered(client.DELETE("/api/session"))),
-    onSuccess: (session) => {
-      // Nothing of one person's farm may be left for the next.
-      queries.clear();
-      queries.setQueryData(KEY, session);
-    },
+    mutationFn: () => answered(client.DELETE("/api/session")),
+    // A fresh page: nothing of one person's farm may be left in memory for the next.
+    onSuccess: () => window.location.assign("/"),
   });
 }
 

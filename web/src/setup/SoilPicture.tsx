@@ -71,12 +71,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                   {figure(horizons[i]?.bottom_mm, units, "depth")}
                 </text>
                 {tall > 16 && (
-                  <text
-                    x={x(h.theta_full) + 6}
-                    y={top + tall / 2 + 4}
-                    fontSize={11}
-                    fill={ink("ink")}
-                  >
+                  <text x={x(h.theta_full) + 6} y={top + 14} fontSize={11} fill={ink("ink")}>
                     {h.texture}
                   </text>
                 )}
@@ -96,7 +91,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
               />
               <text
                 x={WIDTH - 2}
-                y={y(preview.root_mm) - 4}
+                y={y(preview.root_mm) + (y(preview.root_mm) < HEIGHT - 40 ? 13 : -4)}
                 textAnchor="end"
                 fontSize={11}
                 fill={ink("ink")}

@@ -51,6 +51,7 @@ const config = defineConfig({
         border: {
           DEFAULT: { value: { _light: "#cfc4ac", _dark: "#444b46" } },
           error: { value: { _light: "#a03a20", _dark: "#ea8f74" } },
+          emphasized: { value: { _light: "#a99b80", _dark: "#6a726c" } },
         },
         gray: {
           border: { value: { _light: "#bfb297", _dark: "#575f59" } },

@@ -1,0 +1,95 @@
+"""Takes the pictures of docs/screenshots from the demo; `./furrow shots` runs it.
+
+A pytest module only to share the browser tests' server and browser.
+"""
+
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import prefer
+
+pytest_plugins = ["tests.browser.conftest"]
+
+HERE = Path(__file__).parent / "screenshots"
+PHONE = {"width": 390, "height": 844}
+DESK = {"width": 1280, "height": 800}
+WRONG_FILE = """time,10 cm,20 cm,30 cm
+2026-07-14 05:00,24.9,25.9,33.4
+2026-07-14 05:15,24.8,wet,33.4
+2026-07-14 05:15,24.8,25.7,33.3
+14 July,24.8,25.7,333
+"""
+
+
+def take(page: Page, name: str, *, whole: bool = False) -> None:
+    page.wait_for_load_state("networkidle")
+    page.mouse.move(0, 0)
+    page.wait_for_timeout(400)
+    page.screenshot(path=HERE / f"{name}.png", full_page=whole)
+
+
+def open_block(page: Page, base_url: str, name: str) -> None:
+    page.goto(base_url)
+    page.locator("a.board-line", has_text=name).click()
+    expect(page.get_by_role("heading", level=1)).to_have_text(name)
+    page.wait_for_load_state("networkidle")
+
+
+def test_sign_in(page: Page, base_url: str) -> None:
+    page.goto(base_url)
+    expect(page.get_by_role("button", name="Sign in as the demo manager")).to_be_visible()
+    take(page, "sign-in")
+
+
+def test_board(at_board: Page) -> None:
+    take(at_board, "board")
+    prefer(at_board, theme="dark", units="us")
+    take(at_board, "board-dark-us")
+    prefer(at_board, theme="light", units="metric")
+    at_board.set_viewport_size(PHONE)
+    take(at_board, "board-phone")
+
+
+def test_block(at_board: Page, base_url: str) -> None:
+    open_block(at_board, base_url, "Quern Field")
+    at_board.get_by_role("region", name="The working").get_by_text("May be used, RAW").click()
+    take(at_board, "block", whole=True)
+    at_board.set_viewport_size(DESK)
+    at_board.get_by_text("lines by depth").click()
+    expect(at_board.locator(".uplot canvas")).to_be_visible()
+    take(at_board, "block-lines")
+    open_block(at_board, base_url, "Upper Hanger")
+    at_board.set_viewport_size(PHONE)
+    take(at_board, "block-phone")
+
+
+def test_new_block(at_board: Page) -> None:
+    at_board.get_by_role("link", name="New block").click()
+    at_board.get_by_label("Name", exact=False).first.fill("Teasel Corner")
+    at_board.get_by_label("Area").fill("2.5")
+    at_board.get_by_label("Texture").nth(0).select_option("by percentages")
+    at_board.get_by_label("sand").fill("55")
+    at_board.get_by_label("silt").fill("30")
+    at_board.get_by_label("clay", exact=True).fill("15")
+    at_board.get_by_label("Texture").nth(1).select_option("clay loam")
+    at_board.get_by_label("Crop", exact=True).select_option("Tomato")
+    at_board.get_by_label("Planted, or bud break").fill("2026-05-10")
+    at_board.get_by_label("Rate").fill("2.2")
+    expect(at_board.get_by_text("Roots today 6")).to_be_visible()
+    take(at_board, "new-block", whole=True)
+
+
+def test_readings(at_board: Page, base_url: str, tmp_path: Path) -> None:
+    open_block(at_board, base_url, "Quern Field")
+    at_board.get_by_role("link", name="Add readings").click()
+    path = tmp_path / "logger.csv"
+    path.write_text(WRONG_FILE)
+    at_board.locator("input[type=file]").set_input_files(path)
+    expect(at_board.get_by_role("alert")).to_be_visible()
+    take(at_board, "readings-file")
+    open_block(at_board, base_url, "Tarn Breck")
+    at_board.get_by_role("link", name="Add readings").click()
+    expect(at_board.get_by_text("cbar, Mon 13 July 07:00").first).to_be_visible()
+    at_board.set_viewport_size(PHONE)
+    take(at_board, "readings-by-hand-phone")

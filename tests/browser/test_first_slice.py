@@ -1,0 +1,245 @@
+"""The whole slice through the real interface: board, new block, readings, advice, units."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.browser
+
+PROBE_FILE = """time,10 cm,20 cm,40 cm
+2026-07-13 18:00,24.9,25.9,33.4
+2026-07-14 00:00,24.8,25.8,33.4
+2026-07-14 06:00,24.8,25.7,33.3
+"""
+
+
+def fill_block(page: Page, name: str) -> None:
+    """The new-block form, filled as a manager would."""
+    page.get_by_role("link", name="New block").click()
+    page.get_by_label("Name", exact=False).first.fill(name)
+    page.get_by_label("Area").fill("2.5")
+    page.get_by_label("Down to").nth(0).fill("30")
+    page.get_by_label("Texture").nth(0).select_option("by percentages")
+    page.get_by_label("sand").fill("40")
+    page.get_by_label("silt").fill("40")
+    page.get_by_label("clay", exact=True).fill("20")
+    page.get_by_label("Down to").nth(1).fill("90")
+    page.get_by_label("Texture").nth(1).select_option("clay loam")
+    page.get_by_label("Gravel, vol.").nth(1).fill("5")
+    page.get_by_label("Crop", exact=True).select_option("Potato")
+    page.get_by_label("Planted, or bud break").fill("2026-05-01")
+    page.get_by_label("Rate").fill("4")
+    page.get_by_label("Efficiency").fill("75")
+
+
+def add_instrument(page: Page, label: str, kind: str, depths: str) -> None:
+    page.get_by_label("Instrument's name").fill(label)
+    page.get_by_label("Kind").select_option(kind)
+    page.get_by_label("Depths, cm").fill(depths)
+    page.get_by_role("button", name="Add the instrument").click()
+    expect(page.get_by_role("tab", name="By hand")).to_be_visible()
+
+
+def choose_file(page: Page, path: Path, text: str) -> None:
+    path.write_text(text)
+    page.locator("input[type=file]").set_input_files(path)
+
+
+def test_the_board(at_board: Page) -> None:
+    lines = at_board.locator("a.board-line")
+    assert lines.count() >= 10
+    names = " ".join(lines.all_inner_texts())
+    for words in (
+        "Past refill",
+        "Water now",
+        "Water by",
+        "Holding to",
+        "Brimming",
+        "No word since Fri",
+    ):
+        assert words in names
+    # In words for who can't see the ribbon.
+    first = lines.first.get_attribute("aria-label") or ""
+    assert re.match(r"Marl Pit, Onion, dry: Past refill \d d; now · 33 h \d\d · 29 mm", first)
+    expect(at_board.get_by_role("heading", level=1)).to_contain_text("want water within a day")
+    expect(at_board.get_by_text("Tue 14 July 06:10")).to_be_visible()
+
+
+def test_the_board_from_the_keyboard(at_board: Page) -> None:
+    at_board.keyboard.press("j")
+    at_board.keyboard.press("j")
+    expect(at_board.locator("a.board-line").nth(1)).to_be_focused()
+    at_board.keyboard.press("k")
+    at_board.keyboard.press("Enter")
+    expect(at_board.get_by_role("heading", level=1)).to_have_text("Marl Pit")
+    at_board.keyboard.press("b")
+    expect(at_board.locator("a.board-line").first).to_be_visible()
+    at_board.keyboard.press("?")
+    expect(at_board.get_by_role("dialog")).to_contain_text("next block on the board")
+
+
+def test_from_a_new_block_to_its_advice(at_board: Page, tmp_path: Path) -> None:
+    page = at_board
+    fill_block(page, "Teasel Corner")
+    # Limits appear while the soil is typed.
+    expect(page.get_by_text("Roots today 40 cm (mid season)")).to_be_visible()
+    page.get_by_role("button", name="Make the block").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Teasel Corner")
+    expect(page.get_by_text("No instrument stands in this block.")).to_be_visible()
+    expect(page.get_by_text("In the roots today: full")).to_be_visible()
+
+    page.get_by_role("link", name="Add readings").click()
+    add_instrument(page, "Probe X1", "Capacitance probe (water content)", "10 20 40")
+    choose_file(page, tmp_path / "logger.csv", PROBE_FILE)
+    expect(page.get_by_text("9 are new, 0 say something else")).to_be_visible()
+    page.get_by_role("button", name="Import 9 readings").click()
+    expect(page.get_by_text("Imported: 9 new, 0 changed.")).to_be_visible()
+    # The same file again changes nothing.
+    choose_file(page, tmp_path / "logger.csv", PROBE_FILE)
+    expect(page.get_by_text("importing would change nothing")).to_be_visible()
+    expect(page.get_by_role("button", name="Import 0 readings")).to_be_disabled()
+
+    page.get_by_role("link", name="Teasel Corner").click()
+    expect(page.get_by_text(re.compile(r"Water (now|by)"))).to_be_visible()
+    working = page.get_by_role("region", name="The working")
+    for line in ("Roots today", "May be used, RAW", "Left above refill", "Give, gross", "Hours"):
+        expect(working.get_by_text(line, exact=True)).to_be_visible()
+    working.get_by_text("May be used, RAW").click()
+    expect(working.get_by_text("RAW = p × TAW")).to_be_visible()
+    layers = page.get_by_role("region", name="From readings to millimetres")
+    expect(layers.get_by_role("row")).to_have_count(4)
+    expect(layers.get_by_text("0.2480")).to_be_visible()
+
+
+def test_tensiometers_by_hand(at_board: Page) -> None:
+    page = at_board
+    page.locator("a.board-line", has_text="Tarn Breck").click()
+    page.get_by_role("link", name="Add readings").click()
+    expect(page.get_by_text("cbar, Mon 13 July 07:00").first).to_be_visible()
+    page.get_by_label("Reading at 15 cm").fill("42")
+    page.get_by_label("Reading at 30 cm").fill("9000")
+    page.get_by_role("button", name="Store the readings").click()
+    expect(page.get_by_text("9000 cbar can't be a soil-water tension").first).to_be_visible()
+    page.get_by_label("Reading at 30 cm").fill("38")
+    page.get_by_label("Reading at 45 cm").fill("25")
+    page.get_by_label("Read at (CET)").fill("2026-07-14T06:00")
+    page.get_by_role("button", name="Store the readings").click()
+    expect(page.get_by_text("Stored: 3 new, 0 changed, 0 as before.")).to_be_visible()
+    expect(page.get_by_text("42 cbar, Tue 14 July 06:00")).to_be_visible()
+    page.get_by_role("link", name="Tarn Breck").click()
+    expect(page.get_by_text("Last word 10 min ago")).to_be_visible()
+    layers = page.get_by_role("region", name="From readings to millimetres")
+    expect(layers.get_by_text("42 kPa")).to_be_visible()
+    expect(layers.get_by_text(re.compile(r"A 0\.0\d+, B \d")).first).to_be_visible()
+
+
+def test_a_wrong_file_says_where_and_how(at_board: Page, tmp_path: Path) -> None:
+    page = at_board
+    page.locator("a.board-line", has_text="Long Tye").click()
+    page.get_by_role("link", name="Add readings").click()
+    bad = "time,10 cm,30 cm\n2026-07-14 05:45,20,21\n2026-07-14 06:00,20,wet\nlater,20,21\n"
+    choose_file(page, tmp_path / "bad.csv", bad)
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("2 places to mend. Nothing was changed.")
+    expect(alert).to_contain_text("Row 3, column “30 cm”: 'wet' is not a number")
+    expect(alert).to_contain_text("Row 4, column “time”: 'later' is not a time")
+    expect(page.get_by_role("button", name="Import")).to_have_count(0)
+    # Mended and chosen again, it goes in.
+    good = bad.replace("wet", "22").replace("later", "2026-07-14 05:50")
+    choose_file(page, tmp_path / "bad.csv", good)
+    expect(alert).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("Import"))).to_be_enabled()
+
+
+def test_a_block_that_can_not_be_is_refused_in_its_fields(at_board: Page) -> None:
+    page = at_board
+    fill_block(page, "Quern Field")
+    page.get_by_label("clay", exact=True).fill("50")
+    page.get_by_label("Efficiency").fill("0")
+    page.get_by_role("button", name="Make the block").click()
+    expect(page.get_by_text("Quern Field exists already.").first).to_be_visible()
+    expect(page.get_by_text("give 1-100 %").first).to_be_visible()
+    page.get_by_label("Name", exact=False).first.fill("Another Field")
+    page.get_by_label("Efficiency").fill("80")
+    page.get_by_role("button", name="Make the block").click()
+    expect(page.get_by_text("add to 130 %").first).to_be_visible()
+    expect(page.get_by_role("heading", level=1)).to_have_text("New block")
+
+
+def test_units_theme_and_the_way_out(at_board: Page) -> None:
+    page = at_board
+    expect(page.get_by_text("mm/day ahead")).to_be_visible()
+    page.get_by_role("button", name="Maud Pellander").click()
+    page.get_by_role("menuitemradio", name="US: inches").click()
+    expect(page.get_by_text("in/day ahead")).to_be_visible()
+    page.get_by_role("menuitemradio", name="Dark").click()
+    expect(page.locator("html")).to_have_class(re.compile("dark"))
+    # Kept for the person, not for the page.
+    page.reload()
+    expect(page.locator("html")).to_have_class(re.compile("dark"))
+    expect(page.get_by_text("in/day ahead")).to_be_visible()
+    page.get_by_role("button", name="Maud Pellander").click()
+    page.get_by_role("menuitemradio", name="Metric").click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    expect(page.get_by_role("button", name="Sign in as the demo manager")).to_be_visible()
+
+
+def test_what_if_another_et_is_stated(at_board: Page) -> None:
+    page = at_board
+    page.get_by_role("button", name="State another").click()
+    page.get_by_label("low").fill("1")
+    page.get_by_label("expected").fill("1.5")
+    page.get_by_label("high").fill("2")
+    page.get_by_role("button", name="State it").click()
+    expect(
+        page.get_by_text("Grass ET 1.5 mm/day ahead (1.0 to 2.0), stated for the farm")
+    ).to_be_visible()
+    page.get_by_role("button", name="State another").click()
+    page.get_by_role("button", name="Use recorded weather").click()
+    expect(page.get_by_text("mean of 14 recorded days, simulated weather")).to_be_visible()
+
+
+def test_a_viewer_is_shown_and_not_asked(page: Page, base_url: str, console: list[str]) -> None:
+    page.goto(base_url)
+    page.get_by_role("button", name="viewer").click()
+    expect(page.locator("a.board-line").first).to_be_visible()
+    expect(page.get_by_role("link", name="New block")).to_have_count(0)
+    expect(page.get_by_role("button", name="State another")).to_have_count(0)
+    page.goto(f"{base_url}/thistlewick/new-block")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Not in your role")
+
+
+def test_lines_by_depth_and_longer_stretches(at_board: Page) -> None:
+    page = at_board
+    page.locator("a.board-line", has_text="Long Tye").click()
+    expect(page.get_by_role("img", name=re.compile("Wetness by depth"))).to_be_visible()
+    page.get_by_text("season", exact=True).click()
+    expect(page.get_by_role("img", name=re.compile("over 120 days"))).to_be_visible()
+    page.keyboard.press("l")
+    expect(page.locator(".uplot canvas")).to_be_visible()
+
+
+@pytest.mark.parametrize("width", [360, 390])
+def test_the_board_on_a_phone(at_board: Page, width: int) -> None:
+    page = at_board
+    page.set_viewport_size({"width": width, "height": 800})
+    expect(page.locator("a.board-line").first).to_be_visible()
+    overflow = page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth")
+    assert overflow <= 0
+    page.locator("a.board-line").first.click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Marl Pit")
+    overflow = page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth")
+    assert overflow <= 0
+
+
+def test_first_load_is_light(page: Page, base_url: str) -> None:
+    """Under 300 kB over the wire, fonts included, before the board is asked for."""
+    sizes: list[int] = []
+
+    page.on("requestfinished", lambda r: sizes.append(r.sizes()["responseBodySize"]))
+    page.goto(base_url)
+    expect(page.get_by_role("button", name="Sign in as the demo manager")).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    assert sum(sizes) < 300_000, sizes
