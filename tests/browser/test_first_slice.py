@@ -189,9 +189,9 @@ def test_units_theme_and_the_way_out(at_board: Page) -> None:
 def test_what_if_another_et_is_stated(at_board: Page) -> None:
     page = at_board
     page.get_by_role("button", name="State another").click()
-    page.get_by_label("low").fill("1")
-    page.get_by_label("expected").fill("1.5")
-    page.get_by_label("high").fill("2")
+    page.get_by_label("low", exact=True).fill("1")
+    page.get_by_label("expected", exact=True).fill("1.5")
+    page.get_by_label("high", exact=True).fill("2")
     page.get_by_role("button", name="State it").click()
     expect(
         page.get_by_text("Grass ET 1.5 mm/day ahead (1.0 to 2.0), stated for the farm")

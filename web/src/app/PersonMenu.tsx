@@ -16,7 +16,7 @@ const THEMES: { value: Theme; label: string }[] = [
 ];
 
 /** Units, theme, and the way out. */
-export function PersonMenu() {
+export default function PersonMenu() {
   const { person, farm } = useSignedIn();
   const prefer = usePreferences();
   const signOut = useSignOut();

@@ -1,5 +1,5 @@
 import { Box, Flex, Heading, NativeSelect, Text } from "@chakra-ui/react";
-import { useMemo } from "react";
+import { lazy, Suspense, useMemo } from "react";
 import { Link, Outlet, useNavigate, useParams } from "react-router";
 import { SignedInContext, type SignedIn } from "../session/context";
 import { useSession } from "../session/queries";
@@ -9,7 +9,9 @@ import { Keys } from "./Keys";
 import { Loading } from "./Loading";
 import { NotFound } from "./NotFound";
 import { Notice } from "./Notice";
-import { PersonMenu } from "./PersonMenu";
+
+// Only drawn for who is signed in: the door itself should open fast.
+const PersonMenu = lazy(() => import("./PersonMenu"));
 
 /** The frame of every page: who is here, on which farm; the page below. */
 export function Shell() {
@@ -91,7 +93,9 @@ export function Shell() {
           {value.farm.simulated && <Text whiteSpace="nowrap">(simulated)</Text>}
         </Flex>
         <Keys />
-        <PersonMenu />
+        <Suspense fallback={<Text fontSize="sm">{value.person.name}</Text>}>
+          <PersonMenu />
+        </Suspense>
       </Flex>
       <Box as="main" id="main" px={{ base: "3", md: "6" }} pt="4" pb="10">
         <Outlet />

@@ -12,6 +12,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { isTyping } from "../app/typing";
 import { useWidth } from "../draw/useWidth";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
@@ -125,9 +126,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
 
   useEffect(() => {
     function press(event: KeyboardEvent) {
-      const inField =
-        event.target instanceof HTMLElement && /^(INPUT|SELECT)$/.test(event.target.tagName);
-      if (event.key === "l" && !inField && !event.ctrlKey && !event.metaKey) setLines((v) => !v);
+      if (event.key === "l" && !isTyping(event)) setLines((v) => !v);
     }
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);

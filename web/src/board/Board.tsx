@@ -3,6 +3,7 @@ import { useEffect, useMemo } from "react";
 import { Link } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { isTyping } from "../app/typing";
 import { useWidth } from "../draw/useWidth";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
@@ -18,7 +19,7 @@ function useLineKeys() {
   useEffect(() => {
     function press(event: KeyboardEvent) {
       const step = { j: 1, ArrowDown: 1, k: -1, ArrowUp: -1 }[event.key];
-      if (!step || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (!step || isTyping(event)) return;
       const lines = [...document.querySelectorAll<HTMLElement>("a.board-line")];
       const at = lines.findIndex((l) => l === document.activeElement);
       if (at < 0 && event.key.startsWith("Arrow")) return;
