@@ -5,7 +5,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from server.accounts.api import router as accounts
@@ -49,6 +49,11 @@ def _refused(request: HttpRequest, exc: Refused) -> HttpResponse:
 @api.exception_handler(AuthenticationError)
 def _not_signed_in(request: HttpRequest, exc: AuthenticationError) -> HttpResponse:
     return _refusal(request, 401, "You are not signed in.")
+
+
+@api.exception_handler(HttpError)
+def _unreadable(request: HttpRequest, exc: HttpError) -> HttpResponse:
+    return _refusal(request, exc.status_code, f"The request could not be read: {exc}.")
 
 
 @api.exception_handler(ValidationError)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
+from math import inf
 
 from core.units import water_depth_mm
 
@@ -15,6 +16,9 @@ class SystemKind(StrEnum):
     FURROW = "furrow"
     BORDER = "border"
 
+
+MAX_RATE_MM_H = 1000.0
+MAX_FLOW_M3_H = 20_000.0
 
 # These wet the block part by part: its last part gets water only when the run ends.
 MOVING = frozenset({SystemKind.PIVOT, SystemKind.TRAVELLER, SystemKind.FURROW, SystemKind.BORDER})
@@ -47,7 +51,7 @@ class IrrigationSystem:
     largest_mm: float | None = None
 
     def __post_init__(self) -> None:
-        if self.area_m2 <= 0:
+        if not 0 < self.area_m2 < inf:
             raise SystemProblem("area", "The area must be above zero.")
         if not 0 < self.efficiency <= 1:
             raise SystemProblem(
@@ -55,10 +59,12 @@ class IrrigationSystem:
             )
         if (self.rate_mm_h is None) == (self.flow_m3_h is None):
             raise SystemProblem("rate", "Give either the application rate or the flow, not both.")
-        if (self.rate_mm_h if self.rate_mm_h is not None else self.flow_m3_h or 0) <= 0:
-            field = "rate" if self.rate_mm_h is not None else "flow"
-            raise SystemProblem(field, f"The {field} must be above zero.")
-        if self.largest_mm is not None and self.largest_mm < self.smallest_mm:
+        # Above any pump or sprinkler there is: such a figure is a slip of the unit.
+        if self.rate_mm_h is not None and not 0 < self.rate_mm_h <= MAX_RATE_MM_H:
+            raise SystemProblem("rate", f"The rate must lie between 0 and {MAX_RATE_MM_H:g} mm/h.")
+        if self.flow_m3_h is not None and not 0 < self.flow_m3_h <= MAX_FLOW_M3_H:
+            raise SystemProblem("flow", f"The flow must lie between 0 and {MAX_FLOW_M3_H:g} m3/h.")
+        if self.largest_mm is not None and not self.largest_mm >= self.smallest_mm:
             raise SystemProblem("largest", "The largest set can't be below the smallest.")
 
     @property

@@ -100,9 +100,25 @@ def _text(data: bytes) -> str:
             "This is not a text file. Save the table as CSV (comma separated) and import that."
         )
     try:
-        return data.decode("utf-8-sig")
+        text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        return data.decode("cp1252", errors="replace")
+        text = data.decode("cp1252", errors="replace")
+    # Loggers end lines in every way there is, some files in two ways.
+    return text.replace("\r\n", "\n").replace("\r", "\n")
+
+
+def _rows(text: str, delimiter: str) -> list[tuple[int, list[str]]]:
+    """Cells of each row that has any, with its number as an editor counts lines."""
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    rows = []
+    try:
+        for cells in reader:
+            if any(c.strip() for c in cells):
+                rows.append((reader.line_num, cells))
+    except csv.Error as error:
+        problem = Problem(row=reader.line_num + 1, column="", message=f"Unreadable: {error}.")
+        raise Refused("The file is not a table that can be read.", (problem,)) from None
+    return rows
 
 
 def _delimiter(heading: str) -> str:
@@ -123,7 +139,7 @@ def _delimiter(heading: str) -> str:
     return best
 
 
-def _depths(heading: list[str], problems: _Problems) -> list[float | None]:
+def _depths(heading: list[str], row: int, problems: _Problems) -> list[float | None]:
     """Depth of each value column; None where there is none to be had."""
     depths: list[float | None] = []
     for name in heading[1:]:
@@ -132,7 +148,7 @@ def _depths(heading: list[str], problems: _Problems) -> list[float | None]:
             break
         if match is None:
             problems.add(
-                1,
+                row,
                 name.strip() or f"column {len(depths) + 2}",
                 "This heading names no depth. Write it with its unit, e.g. '30 cm' or '12 in'.",
             )
@@ -141,7 +157,7 @@ def _depths(heading: list[str], problems: _Problems) -> list[float | None]:
         depth = float(match[1].replace(",", ".")) * _DEPTH_MM[match[2].lower()]
         depth = round(depth, 1)
         if depth in depths:
-            problems.add(1, name.strip(), f"The depth {match[0]} appears twice in the heading.")
+            problems.add(row, name.strip(), f"The depth {match[0]} appears twice in the heading.")
         depths.append(depth)
     return depths
 
@@ -232,21 +248,20 @@ def read_logger_file(
         With row, column and cure of each problem; nothing is imported then.
     """
     text = _text(data)
-    heading_line = text.splitlines()[0]
-    delimiter = _delimiter(heading_line)
-    rows = list(csv.reader(io.StringIO(text), delimiter=delimiter))
+    delimiter = _delimiter(next(line for line in text.split("\n") if line.strip()))
+    rows = _rows(text, delimiter)
+    if not rows:
+        raise Refused("The file holds no table. Export it again from the logger.")
     problems = _Problems()
-    heading = rows[0]
-    depths = _depths(heading, problems)
+    first, heading = rows[0]
+    depths = _depths(heading, first, problems)
     if not depths:
-        problems.add(1, heading[0], "There is no column of values beside the time.")
+        problems.add(first, heading[0], "There is no column of values beside the time.")
     seen: dict[datetime, int] = {}
     readings: list[FileReading] = []
     gaps = count = 0
     before: datetime | None = None
-    for number, cells in enumerate(rows[1:], start=2):
-        if not any(c.strip() for c in cells):
-            continue
+    for number, cells in rows[1:]:
         count += 1
         local = _parse_time(cells[0])
         if local is None:

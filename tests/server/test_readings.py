@@ -136,6 +136,8 @@ def row(line: str, heading: str = "time,10 cm,20 cm,40 cm") -> bytes:
         (row("", heading="time,sensor one,20 cm,40 cm"), 1, "sensor one", "names no depth"),
         (row("", heading="time,10 cm,20 cm,20 cm"), 1, "20 cm", "appears twice"),
         (row("", heading="time,10 cm,25 cm,40 cm"), 1, "25 cm", "has no sensor at 25 cm"),
+        (b"\n\n" + row("2026-07-14 05:00,24,wet,30"), 5, "20 cm", "'wet' is not a number"),
+        (row("\n\r\n2026-07-14 05:00,24,wet,30"), 5, "20 cm", "'wet' is not a number"),
         (b"just words\n1\n", 1, "just words", "Expected a heading"),
     ],
 )

@@ -1,4 +1,5 @@
-import { Button, Dialog, Kbd, Portal, Table } from "@chakra-ui/react";
+import { Button, Kbd, Table } from "@chakra-ui/react";
+import { Sheet } from "./Sheet";
 
 const KEYS: [string, string][] = [
   ["j or ↓", "next block on the board"],
@@ -14,37 +15,25 @@ const KEYS: [string, string][] = [
 
 /** The list of all keys. */
 export default function KeyList({ close }: { close: () => void }) {
+  const footer = (
+    <Button size="sm" variant="outline" onClick={close}>
+      Close
+    </Button>
+  );
   return (
-    <Dialog.Root open onOpenChange={(e) => !e.open && close()} size="sm">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content bg="sheet">
-            <Dialog.Header>
-              <Dialog.Title>Keys</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              <Table.Root size="sm" variant="line">
-                <Table.Body>
-                  {KEYS.map(([key, what]) => (
-                    <Table.Row key={key} bg="transparent">
-                      <Table.Cell>
-                        <Kbd>{key}</Kbd>
-                      </Table.Cell>
-                      <Table.Cell>{what}</Table.Cell>
-                    </Table.Row>
-                  ))}
-                </Table.Body>
-              </Table.Root>
-            </Dialog.Body>
-            <Dialog.Footer>
-              <Button size="sm" variant="outline" onClick={close}>
-                Close
-              </Button>
-            </Dialog.Footer>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <Sheet title="Keys" close={close} footer={footer}>
+      <Table.Root size="sm" variant="line">
+        <Table.Body>
+          {KEYS.map(([key, what]) => (
+            <Table.Row key={key} bg="transparent">
+              <Table.Cell>
+                <Kbd>{key}</Kbd>
+              </Table.Cell>
+              <Table.Cell>{what}</Table.Cell>
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+    </Sheet>
   );
 }

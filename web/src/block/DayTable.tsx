@@ -1,14 +1,32 @@
 import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, number } from "../units/format";
+import { figure, measure, number, type UnitSystem } from "../units/format";
 import type { DayRow } from "./queries";
+
+interface Column {
+  heading: string;
+  water?: true;
+  cell: (row: DayRow, units: UnitSystem) => string;
+}
+
+const COLUMNS: Column[] = [
+  { heading: "Kc", cell: (d) => number(d.kc, 2) },
+  { heading: "ET0", water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
+  { heading: "Ks", cell: (d) => number(d.ks, 2) },
+  { heading: "Use", water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
+  { heading: "New soil", water: true, cell: (d, u) => figure(d.new_soil_mm, u, "water") },
+  { heading: "p", cell: (d) => number(d.p, 3) },
+  { heading: "TAW", water: true, cell: (d, u) => figure(d.taw_mm, u, "water") },
+  { heading: "Deficit", water: true, cell: (d, u) => figure(d.deficit_mm, u, "water") },
+  { heading: "Left", water: true, cell: (d, u) => figure(d.usable_mm, u, "water") },
+];
 
 /** The expected case day by day until refill, for redoing by hand. */
 export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
   const { units } = useSignedIn();
   if (days.length === 0) return null;
-  const w = measure(units, "water").label;
+  const unit = measure(units, "water").label;
   return (
     <Box as="section" mt="8" aria-labelledby="days">
       <Heading as="h2" id="days" size="lg">
@@ -23,25 +41,10 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">
-              {[
-                "Day",
-                "Kc",
-                `ET0 ${w}`,
-                "Ks",
-                `Use ${w}`,
-                `New soil ${w}`,
-                "p",
-                `TAW ${w}`,
-                `Deficit ${w}`,
-                `Left ${w}`,
-              ].map((h) => (
-                <Table.ColumnHeader
-                  key={h}
-                  px="2"
-                  whiteSpace="nowrap"
-                  textAlign={h === "Day" ? "start" : "end"}
-                >
-                  {h}
+              <Table.ColumnHeader px="2">Day</Table.ColumnHeader>
+              {COLUMNS.map((c) => (
+                <Table.ColumnHeader key={c.heading} px="2" whiteSpace="nowrap" textAlign="end">
+                  {c.heading} {c.water && unit}
                 </Table.ColumnHeader>
               ))}
             </Table.Row>
@@ -52,33 +55,11 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
                 <Table.Cell px="2" whiteSpace="nowrap">
                   {d.day} · {time.day(time.at(d.day * 24))}
                 </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {number(d.kc, 2)}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {figure(d.et0_mm, units, "waterDay")}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {number(d.ks, 2)}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {figure(d.etc_mm, units, "water")}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {figure(d.new_soil_mm, units, "water")}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {number(d.p, 3)}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {figure(d.taw_mm, units, "water")}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end">
-                  {figure(d.deficit_mm, units, "water")}
-                </Table.Cell>
-                <Table.Cell px="2" textAlign="end" fontWeight="600">
-                  {figure(d.usable_mm, units, "water")}
-                </Table.Cell>
+                {COLUMNS.map((c) => (
+                  <Table.Cell key={c.heading} px="2" textAlign="end">
+                    {c.cell(d, units)}
+                  </Table.Cell>
+                ))}
               </Table.Row>
             ))}
           </Table.Body>

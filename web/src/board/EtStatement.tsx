@@ -1,5 +1,6 @@
-import { Button, Text } from "@chakra-ui/react";
+import { Text } from "@chakra-ui/react";
 import { lazy, Suspense, useState } from "react";
+import { LinkButton } from "../app/LinkButton";
 import { useSignedIn } from "../session/context";
 import { figure, measure } from "../units/format";
 import type { StatedEt } from "./queries";
@@ -15,20 +16,7 @@ export function EtStatement({ et }: { et: StatedEt | null }) {
       {et
         ? `Grass ET ${figure(et.expected, units, "waterDay")} ${measure(units, "waterDay").label} ahead (${figure(et.low, units, "waterDay")} to ${figure(et.high, units, "waterDay")}), ${et.source}; no rain counted on.`
         : "No ET is known for the days ahead, so nothing can be dated."}{" "}
-      {may("state_et") && (
-        <Button
-          variant="plain"
-          size="sm"
-          h="auto"
-          p="0"
-          minW="0"
-          textDecoration="underline"
-          verticalAlign="baseline"
-          onClick={() => setOpen(true)}
-        >
-          State another
-        </Button>
-      )}
+      {may("state_et") && <LinkButton onClick={() => setOpen(true)}>State another</LinkButton>}
       {open && (
         <Suspense fallback={null}>
           <EtDialog et={et} slug={farm.slug} close={() => setOpen(false)} />

@@ -1,18 +1,11 @@
-import { Box, Button, Field, Flex, NativeSelect, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Text } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure } from "../units/format";
 import { useImportFile, type Instrument, type ReadingUnit, type Report } from "./queries";
-
-export const UNIT_NAMES: Record<ReadingUnit, string> = {
-  "m3/m3": "fraction, m³/m³",
-  "%": "percent of volume",
-  "mm/100mm": "mm per 100 mm",
-  kPa: "kPa",
-  cbar: "centibar",
-};
+import { UnitChoice } from "./UnitChoice";
 
 /** A logger's file: looked through first, brought in only when nothing is wrong. */
 export function FileImport({ instrument, time }: { instrument: Instrument; time: FarmTime }) {
@@ -41,23 +34,12 @@ export function FileImport({ instrument, time }: { instrument: Instrument; time:
         {measure(units, "depth").label}.
       </Text>
       <Flex gap="3" wrap="wrap" align="end">
-        <Field.Root w="auto">
-          <Field.Label>The file's values are in</Field.Label>
-          <NativeSelect.Root size="sm" w="200px">
-            <NativeSelect.Field
-              bg="sheet"
-              value={unit}
-              onChange={(e) => inspect(file, e.currentTarget.value as ReadingUnit)}
-            >
-              {instrument.units.map((u) => (
-                <option key={u} value={u}>
-                  {UNIT_NAMES[u]}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
-        </Field.Root>
+        <UnitChoice
+          label="The file's values are in"
+          instrument={instrument}
+          unit={unit}
+          choose={(u) => inspect(file, u)}
+        />
         <Box>
           <Button size="sm" variant="outline" onClick={() => picker.current?.click()}>
             {file ? "Choose another file" : "Choose a file"}

@@ -1,12 +1,12 @@
-import { Box, Button, Field, Flex, Input, NativeSelect, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Field, Flex, Input, Table, Text } from "@chakra-ui/react";
 import { useState, type SyntheticEvent } from "react";
 import { Refusal } from "../api/client";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number } from "../units/format";
-import { UNIT_NAMES } from "./FileImport";
 import { useLast, useRecord, type Instrument, type ReadingUnit } from "./queries";
+import { UnitChoice } from "./UnitChoice";
 
 /** "2026-07-14T06:10", the farm's clock, as a date-time input wants it. */
 function localInput(time: FarmTime): string {
@@ -61,23 +61,7 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
             onChange={(e) => setAt(e.target.value)}
           />
         </Field.Root>
-        <Field.Root w="auto">
-          <Field.Label>Unit</Field.Label>
-          <NativeSelect.Root size="sm" w="180px">
-            <NativeSelect.Field
-              bg="sheet"
-              value={unit}
-              onChange={(e) => setUnit(e.currentTarget.value as ReadingUnit)}
-            >
-              {instrument.units.map((u) => (
-                <option key={u} value={u}>
-                  {UNIT_NAMES[u]}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
-        </Field.Root>
+        <UnitChoice label="Unit" instrument={instrument} unit={unit} choose={setUnit} />
       </Flex>
       <Table.Root size="sm" maxW="560px" bg="transparent">
         <Table.Header>

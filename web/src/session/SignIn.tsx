@@ -1,5 +1,6 @@
 import { Box, Button, Field, Flex, Heading, Input, Stack, Text } from "@chakra-ui/react";
 import { useState, type SyntheticEvent } from "react";
+import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
 import { useDemoSignIn, useSignIn, type Role } from "./queries";
 
@@ -50,17 +51,7 @@ export function SignIn({ demo }: { demo: boolean }) {
               {OTHERS.map(({ role, label }, i) => (
                 <span key={role}>
                   {i > 0 && ", "}
-                  <Button
-                    variant="plain"
-                    size="sm"
-                    h="auto"
-                    p="0"
-                    minW="0"
-                    textDecoration="underline"
-                    onClick={() => demoSignIn.mutate(role)}
-                  >
-                    {label}
-                  </Button>
+                  <LinkButton onClick={() => demoSignIn.mutate(role)}>{label}</LinkButton>
                 </span>
               ))}
             </Text>

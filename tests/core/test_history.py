@@ -1,0 +1,133 @@
+"""The past as a line between readings, and limits at any hour."""
+
+from datetime import timedelta
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.advice.assess import assess
+from core.advice.estimate import deficit_by_depth, estimate
+from core.advice.history import between_readings, history
+from core.advice.inputs import CropSeason
+from core.advice.limits_in_force import LimitsInForce
+from core.advice.vocabulary import School
+from core.crop.catalogue import crop, crops
+from core.crop.season import crop_days
+from tests.core.blocks import ET, NOW, PROFILE, block, probe, tensiometers
+
+
+@pytest.mark.parametrize(
+    "grid, expected",
+    [
+        ([-10, -5, -2], [2.0, 4.5, 6.0]),  # straight between two readings
+        ([-11, -30], [np.nan, np.nan]),  # nothing before the first
+        ([-1, 0.9], [6.0, 6.0]),  # the last is held while it is fresh
+        ([2], [np.nan]),
+    ],
+)
+def test_line_between_readings(grid: list[float], expected: list[float]) -> None:
+    found = between_readings(
+        np.array([-10.0, -2.0]), np.array([2.0, 6.0]), np.array(grid, float), 24
+    )
+    np.testing.assert_allclose(found, expected)
+
+
+def test_long_gaps_stay_open_and_readings_in_them_count() -> None:
+    hours = np.array([-100.0, -60.0, -10.0])
+    value = np.array([1.0, np.nan, 3.0])
+    found = between_readings(hours, value, np.array([-100.0, -60.0, -10.0]), 24)
+    assert found[0] == 1
+    assert np.isnan(found[1])
+    assert found[2] == 3
+    assert np.isnan(between_readings(hours, value * np.nan, hours, 24)).all()
+
+
+def test_weekly_rounds_are_joined_and_a_missed_fortnight_is_not() -> None:
+    weekly = block(sites=(tensiometers(30, hours=-20),))
+    past = assess(weekly).past
+    assert past is not None
+    between = (past.hours > -66) & (past.hours < -22)
+    assert not np.isnan(past.usable_mm[between]).any()
+
+
+def limits(days: int, key: str = "potato", school: School = School.CROP_P) -> LimitsInForce:
+    season = CropSeason(crop(key), NOW.date() - timedelta(days=days))
+    return LimitsInForce.of(block(season=season), season, ET.expected, school)
+
+
+def test_days_turn_at_local_midnight() -> None:
+    # It is 06:10: midnight was 6 h 10 ago and comes in 17 h 50.
+    found = limits(40).days_at([-6.2, -6.1, 0, 17.8, 17.9])
+    assert list(found) == [39, 40, 40, 40, 41]
+
+
+def test_limits_follow_roots_and_school() -> None:
+    growing = limits(40)
+    week = growing.at(np.arange(0, 168, 24.0))
+    assert np.all(np.diff(week.taw_mm) > 0)
+    flat = limits(40, school=School.FLAT).at(np.zeros(1))
+    assert flat.raw_mm[0] == pytest.approx(0.5 * week.taw_mm[0])
+    # The soil is described to 120 cm; walnut would root deeper.
+    assert limits(90, "walnut").root_mm_at(0) == PROFILE.depth_mm
+
+
+def test_history_ends_now_and_covers_the_week() -> None:
+    inputs = block()
+    past = history(inputs, limits(74), days=7)
+    assert past.hours[0] == -168
+    assert past.hours[-1] == 0
+    assert past.usable_mm.shape == past.hours.shape
+    np.testing.assert_allclose(past.usable_mm, past.raw_mm - past.deficit_mm)
+
+
+def test_new_soil_is_the_difference_along_the_roots() -> None:
+    inputs = block(sites=(probe(1.0, 0.8),))
+    now = estimate(inputs, 400.0, 6.0)
+    assert now is not None
+    reached = deficit_by_depth(PROFILE, now, np.array([200.0, 400.0, 500.0]))
+    assert np.all(np.diff(reached) > 0)
+    assert reached[1] == pytest.approx(now.deficit_mm)
+
+
+@given(key=st.sampled_from(sorted(crops())), day=st.integers(0, 400))
+def test_a_season_never_jumps(key: str, day: int) -> None:
+    """From one day to the next, roots never shrink and Kc moves by a day's share at most."""
+    row = crop(key)
+    days = crop_days(row, [day, day + 1])
+    assert days.root_mm[1] >= days.root_mm[0]
+    steepest = max(
+        abs(row.kc[1] - row.kc[0]) / row.stage_days[1],
+        abs(row.kc[2] - row.kc[1]) / row.stage_days[3],
+    )
+    assert abs(days.kc[1] - days.kc[0]) <= steepest + 1e-9
+    assert row.root_initial_mm <= days.root_mm[0] <= row.root_schedule_mm
+
+
+@given(
+    share=st.floats(0.3, 1.3),
+    days=st.integers(5, 120),
+    rain_room=st.floats(0, 30),
+    school=st.sampled_from(list(School)),
+)
+def test_an_answer_is_whole_for_any_state_of_the_block(
+    share: float, days: int, rain_room: float, school: School
+) -> None:
+    season = CropSeason(crop("potato"), NOW.date() - timedelta(days=days))
+    answer = assess(
+        block(sites=(probe(1.0, share),), season=season, school=school, rain_room_mm=rain_room)
+    )
+    assert answer.outlook is not None
+    assert answer.deficit_mm is not None
+    assert answer.deficit_mm >= 0
+    assert 0 <= answer.outlook.days_left_dry <= answer.outlook.days_left
+    assert answer.outlook.days_left <= answer.outlook.days_left_wet
+    if answer.amount is not None:
+        assert answer.start_at is not None
+        assert answer.start_at >= NOW
+        assert answer.amount.net_mm >= 0
+        assert answer.amount.hours == pytest.approx(answer.amount.gross_mm / 4.0)
+    for value in (answer.used_share, answer.sigma_mm, answer.etc_mm_day):
+        assert value is not None
+        assert np.isfinite(value)

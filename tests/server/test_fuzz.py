@@ -1,0 +1,138 @@
+"""Whatever is sent, the answer is a result or a refusal; never a crash, never half a state."""
+
+import json
+import math
+from datetime import UTC, datetime
+from typing import Any
+from zoneinfo import ZoneInfo
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from core.instrument.kinds import InstrumentKind
+from core.instrument.reading_units import ReadingUnit
+from server.blocks.models import Block
+from server.readings.logger_file import read_logger_file
+from server.refusal import Refused
+from tests.server.conftest import Api, new_block
+
+ZONE = ZoneInfo("CET")
+NOW = datetime(2026, 7, 14, 4, tzinfo=UTC)
+PROBE = InstrumentKind.CAPACITANCE_PROBE
+
+cell = st.one_of(
+    st.sampled_from(
+        ["", "24.1", "-9999", "NaN", "inf", "1e400", "wet", "2026-07-14 04:00", '"', "٣"]
+    ),
+    st.text(max_size=8),
+)
+line = st.lists(cell, max_size=6).map(",".join)
+heading = st.sampled_from(["time,10 cm,20 cm", "time;10 cm", "t,10 cm,10 cm", "time,depth", "x"])
+
+
+@given(first=heading, lines=st.lists(line, max_size=8))
+def test_any_text_is_read_or_refused(first: str, lines: list[str]) -> None:
+    data = "\n".join([first, *lines]).encode()
+    _read_or_refused(data)
+
+
+@given(data=st.binary(max_size=400))
+def test_any_bytes_are_read_or_refused(data: bytes) -> None:
+    _read_or_refused(data)
+
+
+def _read_or_refused(data: bytes) -> None:
+    try:
+        table = read_logger_file(data, ReadingUnit.PERCENT, PROBE, ZONE, NOW)
+    except Refused as refused:
+        assert refused.message
+        for problem in refused.problems:
+            assert problem.message
+            assert problem.row is None or problem.row >= 1
+        return
+    assert table.readings
+    for reading in table.readings:
+        assert math.isfinite(reading.value)
+        assert reading.time.tzinfo is not None
+        assert reading.time <= NOW
+        assert reading.depth_mm in table.depths_mm
+
+
+@given(
+    values=st.lists(
+        st.lists(st.floats(0, 60).map(lambda v: round(v, 2)), min_size=2, max_size=2),
+        min_size=1,
+        max_size=30,
+    ),
+    delimiter=st.sampled_from([",", ";", "\t"]),
+)
+def test_what_a_logger_wrote_is_what_is_read(values: list[list[float]], delimiter: str) -> None:
+    comma = delimiter != ","
+    rows = [delimiter.join(["time", "10 cm", "20 cm"])]
+    for i, row in enumerate(values):
+        cells = [str(v).replace(".", ",") if comma else str(v) for v in row]
+        rows.append(delimiter.join([f"2026-06-{1 + i:02d}T12:00:00", *cells]))
+    table = read_logger_file("\n".join(rows).encode(), ReadingUnit.PERCENT, PROBE, ZONE, NOW)
+    assert [r.value for r in table.readings] == [v for row in values for v in row]
+    assert {r.time.hour for r in table.readings} == {10}
+
+
+odd = st.one_of(
+    st.none(),
+    st.booleans(),
+    st.text(max_size=5),
+    st.floats(allow_nan=True, allow_infinity=True),
+    st.integers(-(10**12), 10**12),
+    st.lists(st.integers(), max_size=2),
+)
+FIELDS = [
+    "name",
+    "area_m2",
+    "horizons",
+    "crop_key",
+    "planted_on",
+    "system",
+    "rain_room_mm",
+    "school",
+]
+HORIZON = ["top_mm", "bottom_mm", "sand", "clay", "texture", "organic_matter", "gravel", "method"]
+SYSTEM = ["kind", "rate_mm_h", "flow_m3_h", "efficiency", "smallest_mm", "largest_mm"]
+
+
+@settings(
+    max_examples=80,
+    deadline=None,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
+)
+@given(part=st.sampled_from(["block", "horizon", "system"]), data=st.data(), value=odd)
+def test_any_block_is_made_or_refused(manager: Api, part: str, data: Any, value: Any) -> None:
+    body = json.loads(json.dumps(new_block(name="Fuzz")))
+    names = {"block": FIELDS, "horizon": HORIZON, "system": SYSTEM}[part]
+    target = {"block": body, "horizon": body["horizons"][0], "system": body["system"]}[part]
+    target[data.draw(st.sampled_from(names))] = value
+    before = Block.unscoped.count()
+    answer = manager.client.post(
+        "/api/farms/thistlewick/blocks", json.dumps(body), content_type="application/json"
+    )
+    assert answer.status_code in (201, 422), (body, answer.content[:500])
+    if answer.status_code == 422:
+        assert answer.json()["problems"], body
+        assert Block.unscoped.count() == before
+        return
+    made = answer.json()["id"]
+    # What was let in can be shown.
+    manager.get(f"/farms/thistlewick/blocks/{made}")
+    Block.unscoped.filter(pk=made).delete()
+
+
+@pytest.mark.parametrize(
+    "body", ["", "{", "[]", "null", '"text"', '{"name": "x"}', '{"area_m2": 1e999}']
+)
+def test_broken_bodies_are_refused_in_the_same_shape(manager: Api, body: str) -> None:
+    answer = manager.client.post(
+        "/api/farms/thistlewick/blocks", body, content_type="application/json"
+    )
+    assert answer.status_code in (400, 422)
+    assert answer.json()["message"]
+    assert isinstance(answer.json()["problems"], list)
