@@ -29,7 +29,7 @@ const withToken: Middleware = {
   },
 };
 
-export const client = createClient<paths>({ baseUrl: window.location.origin });
+export const client = createClient<paths>();
 client.use(withToken);
 
 interface Answer<T> {

@@ -51,9 +51,7 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
                 height={bar}
                 fill={ink("loam")}
               >
-                <title>
-                  {u.date}: {waterShort(u.etc_mm, units)}
-                </title>
+                <title>{`${u.date}: ${waterShort(u.etc_mm, units)}`}</title>
               </rect>
             )}
             {i === peak && (

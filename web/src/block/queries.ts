@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
 
 export type BlockData = Schemas["BlockOut"];
 export type Series = Schemas["SeriesOut"];
@@ -46,6 +47,6 @@ export function useMarkChannel(slug: string) {
           body: { suspect },
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+    onSuccess: () => refreshFarm(queries, slug),
   });
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
 
 export type BoardData = Schemas["BoardOut"];
 export type BoardRow = Schemas["BoardRow"];
@@ -23,6 +24,6 @@ export function useStateEt(slug: string) {
     mutationFn: (body: Schemas["StatedEtIn"]) =>
       answered(client.PUT("/api/farms/{slug}/stated-et", { params: { path: { slug } }, body })),
     // Every answer of the farm rests on it.
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+    onSuccess: () => refreshFarm(queries, slug),
   });
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
 
 export type Instrument = Schemas["InstrumentOut"];
 export type ReadingUnit = Schemas["ReadingUnit"];
@@ -15,7 +16,7 @@ export function useMakeInstrument(slug: string, blockId: number) {
           body,
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+    onSuccess: () => refreshFarm(queries, slug),
   });
 }
 
@@ -42,7 +43,7 @@ export function useImportFile(slug: string, instrumentId: number) {
       );
     },
     onSuccess: async (report) => {
-      if (!report.dry_run) await queries.invalidateQueries({ queryKey: ["farm", slug] });
+      if (!report.dry_run) await refreshFarm(queries, slug);
     },
   });
 }
@@ -69,6 +70,6 @@ export function useRecord(slug: string, instrumentId: number) {
           body,
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+    onSuccess: () => refreshFarm(queries, slug),
   });
 }

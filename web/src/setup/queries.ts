@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
 
 export type BlockIn = Schemas["BlockIn"];
 export type BlockSetup = Schemas["BlockSetupOut"];
@@ -59,6 +60,6 @@ export function useSaveBlock(slug: string, id: number | null) {
               body,
             }),
           ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug] }),
+    onSuccess: () => refreshFarm(queries, slug),
   });
 }

@@ -1,0 +1,298 @@
+import { ChakraProvider } from "@chakra-ui/react";
+import type { ReactNode } from "react";
+import { renderToStaticMarkup } from "react-dom/server";
+import { MemoryRouter } from "react-router";
+import { describe, expect, it } from "vitest";
+import { Refusal } from "../api/client";
+import { Notice } from "../app/Notice";
+import { BoardLine } from "../board/BoardLine";
+import type { BoardRow } from "../board/queries";
+import { SignedInContext, type SignedIn } from "../session/context";
+import { system } from "../theme/system";
+import { FarmTime } from "../time/farmTime";
+import type { UnitSystem } from "../units/format";
+import { Answer } from "./Answer";
+import { DailyUse } from "./DailyUse";
+import { DayTable } from "./DayTable";
+import { LayerTable } from "./LayerTable";
+import { Limits } from "./Limits";
+import type { BlockData, LayerRow, Series } from "./queries";
+import { Schools } from "./Schools";
+import { Store } from "./Store";
+import { Working } from "./Working";
+
+const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
+
+function shown(view: ReactNode, units: UnitSystem = "metric"): string {
+  const signedIn: SignedIn = {
+    person: { name: "Maud", email: "m@example.org", units, theme: "light" },
+    farm: { slug: "f", name: "F", role: "manager", may: [], simulated: false },
+    farms: [],
+    units,
+    may: () => true,
+  };
+  const markup = renderToStaticMarkup(
+    <ChakraProvider value={system}>
+      <MemoryRouter>
+        <SignedInContext value={signedIn}>{view}</SignedInContext>
+      </MemoryRouter>
+    </ChakraProvider>,
+  );
+  return markup
+    .replaceAll(/<style[^>]*>.*?<\/style>/gs, "")
+    .replaceAll("<!-- -->", "")
+    .replaceAll("&#x27;", "'");
+}
+
+function text(view: ReactNode, units: UnitSystem = "metric"): string {
+  return shown(view, units)
+    .replaceAll(/<[^>]+>/g, " ")
+    .replaceAll(/\s+/g, " ")
+    .trim();
+}
+
+const answer: BlockData["answer"] = {
+  state: "water_soon",
+  reasons: ["carried_from_reading"],
+  confidence: "fair",
+  stage: "mid season",
+  usable_mm: 12.7,
+  deficit_mm: 25.4,
+  surplus_mm: 0,
+  sigma_mm: 5,
+  used_share: 0.25,
+  days_left: { dry: 0, expected: 2, wet: 4 },
+  refill_at: "2026-07-16T04:10:00Z",
+  start_at: "2026-07-16T04:00:00Z",
+  past_refill_hours: null,
+  last_word_hours: -23,
+  amount: { net_mm: 38.1, gross_mm: 50.8, volume_m3: 1270, hours: 12.7 },
+};
+
+const layer: LayerRow = {
+  site: "T1",
+  depth_mm: 300,
+  hours: -23.2,
+  value: 60,
+  is_tension: true,
+  doubt: "",
+  curve_a: 0.06953,
+  curve_b: 4.7066,
+  gravel: 0.1,
+  theta: 0.214,
+  horizon: "loam",
+  top_mm: 0,
+  bottom_mm: 450,
+  theta_full: 0.27,
+  theta_wilt: 0.12,
+  available_mm: 60,
+  fraction: 0.785,
+  deficit_mm: 12.9,
+  surplus_mm: 0,
+};
+
+const block = {
+  id: 4,
+  name: "Quern Field",
+  answer,
+  root_mm: 400,
+  etc_mm_day: 6.4,
+  limits: { full_mm: 110, refill_mm: 95, wilt_mm: 54, taw_mm: 56, raw_mm: 15 },
+  horizons: [
+    {
+      top_mm: 0,
+      bottom_mm: 250,
+      texture: "loam",
+      theta_full: 0.279,
+      theta_wilt: 0.136,
+      full_tension_kpa: 33,
+      source: "Saxton & Rawls 2006",
+    },
+  ],
+  ahead: [0, 1, 2, 3, 4, 5].map((day) => ({
+    day,
+    dry_mm: 8 - 6 * day,
+    usable_mm: 12 - 6 * day,
+    wet_mm: 16 - 6 * day,
+    raw_mm: 15,
+  })),
+} as unknown as BlockData;
+
+describe("the answer", () => {
+  it("says when, how long, how much, how sure, and what to know", () => {
+    const said = text(<Answer block={block} time={time} />);
+    expect(said).toContain("Water by Thu: start by 06:00 Thu, 12 h 42, 51 mm gross (38 mm net)");
+    expect(said).toContain("Deficit 25.4 ± 5.0 mm, 25 % of the available water used");
+    expect(said).toContain("roots at 40 cm; use 6.4 mm/day. Refill Thu, between now and Sat.");
+    expect(said).toContain("Last word 23 h ago; less sure than usual.");
+    expect(said).toContain("the water used since is added");
+  });
+
+  it("says the same in US units", () => {
+    const said = text(<Answer block={block} time={time} />, "us");
+    expect(said).toContain("12 h 42, 2.00 in gross (1.50 in net), 335,499 gal");
+    expect(said).toContain("Deficit 1.00 ± 0.20 in");
+    expect(said).toContain("roots at 15.7 in; use 0.25 in/day");
+  });
+
+  it("gives no figure that it does not have", () => {
+    const silent = {
+      ...block,
+      answer: {
+        ...answer,
+        state: "no_word",
+        reasons: ["no_instrument"],
+        confidence: "none",
+        deficit_mm: null,
+        days_left: null,
+        start_at: null,
+        amount: null,
+        last_word_hours: null,
+      },
+    } as BlockData;
+    const said = text(<Answer block={silent} time={time} />);
+    expect(said).toBe("No word No instrument stands in this block. Add one and bring in readings.");
+  });
+});
+
+describe("the layer table", () => {
+  it("shows a tension's way to water", () => {
+    const said = text(<LayerTable layers={[layer]} time={time} />);
+    expect(said).toContain("30 cm Mon 13 July 06:58 60 kPa 0.214 A 0.06953, B 4.707, gravel 10 %");
+    expect(said).toContain("0.0–45.0 cm, loam 0.270 – 0.120 60.0 79 % 12.9 0.0");
+    expect(said).toContain("θ = (A ÷ ψ)^(1 ÷ B)");
+  });
+
+  it("shows a doubted sensor with its reason and no figures", () => {
+    const doubted = { ...layer, doubt: "flat line", deficit_mm: null, fraction: null };
+    const said = text(<LayerTable layers={[doubted]} time={time} />);
+    expect(said).toContain("60 kPa not used: flat line");
+    expect(said).not.toContain("12.9");
+  });
+
+  it("leaves out what is not there", () => {
+    expect(text(<LayerTable layers={[]} time={time} />)).toBe("");
+    expect(text(<DayTable days={[]} time={time} />)).toBe("");
+    expect(text(<Working steps={[]} />)).toBe("");
+    expect(text(<Schools schools={[]} time={time} />)).toBe("");
+  });
+});
+
+describe("the tables beside it", () => {
+  it("names the schools and the one in force", () => {
+    const said = text(
+      <Schools
+        time={time}
+        schools={[
+          { school: "crop_p", in_force: true, p: 0.31, days_left: 0, net_mm: 12 },
+          { school: "flat", in_force: false, p: 0.5, days_left: null, net_mm: null },
+        ]}
+      />,
+    );
+    expect(said).toContain("crop's p, adjusted for ET (p 0.31) · in force now 12 mm net");
+    expect(said).toContain("flat half of the available (p 0.50) beyond a month – net");
+  });
+
+  it("gives limits with their source", () => {
+    const said = text(<Limits block={block} />);
+    expect(said).toContain("full 110.0 , refill 95.0 , wilting 54.0 mm");
+    expect(said).toContain("0–25 loam Saxton &amp; Rawls 2006, 33 kPa 0.279 0.136");
+  });
+
+  it("runs day by day, in the person's units", () => {
+    const day = {
+      day: 1,
+      kc: 1.15,
+      et0_mm: 6.2,
+      ks: 0.86,
+      etc_mm: 6.1,
+      new_soil_mm: 0,
+      p: 0.265,
+      taw_mm: 56.1,
+      raw_mm: 14.9,
+      deficit_mm: 20.5,
+      usable_mm: -5.6,
+    };
+    expect(text(<DayTable days={[day]} time={time} />)).toContain(
+      "1 · tomorrow 1.15 6.2 0.86 6.1 0.0 0.265 56.1 20.5 -5.6",
+    );
+    expect(text(<DayTable days={[day]} time={time} />, "us")).toContain("Deficit in Left in");
+  });
+});
+
+const series: Series = {
+  now: "2026-07-14T06:10:00+02:00",
+  days: 7,
+  sites: [],
+  store: [-168, -84, 0].map((hours) => ({
+    hours,
+    store_mm: hours === -84 ? null : 100,
+    full_mm: 110,
+    refill_mm: 95,
+    wilt_mm: 54,
+    root_mm: 400,
+  })),
+  use: [
+    { date: "2026-07-12", etc_mm: 6.5, rain_mm: 0 },
+    { date: "2026-07-13", etc_mm: null, rain_mm: 8 },
+  ],
+  sets: [],
+  root_ahead_mm: [400],
+  profile_depth_mm: 1000,
+};
+
+describe("the drawings", () => {
+  it("label full and refill, and say them to a screen reader", () => {
+    const markup = shown(<Store series={series} block={block} width={800} units="metric" />);
+    expect(markup).toContain('aria-label="Water in the root zone: full at 110, refill at 95 mm"');
+    expect(markup).toContain("full 110");
+    expect(markup).not.toContain("NaN");
+  });
+
+  it("draw no bar for a day that is not known", () => {
+    const markup = shown(
+      <DailyUse series={series} width={800} time={time} units="metric" etcAhead={null} />,
+    );
+    expect(markup.match(/<rect/g)).toHaveLength(1);
+    expect(markup).toContain("2026-07-12: 7 mm");
+    expect(markup).not.toContain("NaN");
+  });
+});
+
+describe("a line of the board", () => {
+  const row: BoardRow = {
+    id: 4,
+    name: "Quern Field",
+    area_m2: 9e4,
+    crop: "Potato",
+    system: "drip",
+    answer,
+    past: [],
+    ahead: [],
+    sets: [{ start_hours: -30, end_hours: -26, gross_mm: 16 }],
+  };
+
+  it("says in words what the ribbon shows, and leads to the block", () => {
+    const markup = shown(<BoardLine row={row} slug="f" width={700} time={time} units="metric" />);
+    expect(markup).toContain('href="/f/blocks/4"');
+    expect(markup).toContain(
+      'aria-label="Quern Field, Potato: Water by Thu; Thu 06:00 · 12 h 42 · 51 mm"',
+    );
+    expect(markup).not.toContain("NaN");
+  });
+});
+
+describe("a refusal", () => {
+  it("is told with its row, column and cure, to a screen reader too", () => {
+    const refusal = new Refusal(422, "Not imported.", [
+      { row: 3, column: "20 cm", field: "", message: "'wet' is not a number." },
+      { row: null, column: "", field: "unit", message: "Choose another unit." },
+    ]);
+    const markup = shown(<Notice error={refusal} />);
+    expect(markup).toContain('role="alert"');
+    expect(text(<Notice error={refusal} />)).toBe(
+      "Not imported. Row 3, column “20 cm”: 'wet' is not a number. Choose another unit.",
+    );
+    expect(text(<Notice error={new TypeError("x is undefined")} />)).not.toContain("undefined");
+  });
+});
