@@ -74,6 +74,11 @@ stop_cluster() {
   [ -n "$CLUSTER_OURS" ] || return 0
   as_postgres "$PG_BIN/pg_ctl" -D "$CLUSTER" -s -m fast stop || true
   CLUSTER_OURS=""
+  # A tests' cluster outside the checkout would outlive it.
+  case $CLUSTER in
+    "$STATE"/*) ;;
+    */test) as_postgres rm -rf "$CLUSTER" ;;
+  esac
 }
 
 drop_cluster() {
