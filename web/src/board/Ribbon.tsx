@@ -128,7 +128,15 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
             <g key={s.start_hours} transform={`translate(${x(s.start_hours)} 0)`}>
               <path d="M-4 2 h8 l-4 7 z" fill={ink("ink")} />
               {x(all[i + 1]?.start_hours ?? 1e4) - x(s.start_hours) > 28 && (
-                <text x={6} y={10} fontSize={11} fill={ink("ink")}>
+                <text
+                  // Beside the line of now the figure goes to the left of its mark.
+                  {...(s.start_hours < 0 && x(0) - x(s.start_hours) < 26
+                    ? { x: -6, textAnchor: "end" }
+                    : { x: 6 })}
+                  y={10}
+                  fontSize={11}
+                  fill={ink("ink")}
+                >
                   {waterShort(s.gross_mm, units).split(" ")[0]}
                 </text>
               )}

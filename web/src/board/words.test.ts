@@ -57,6 +57,8 @@ describe("a block in words", () => {
   it("says when, how long and how much, in the person's units", () => {
     expect(actionWords(answer({}), time, "metric")).toBe("Fri 16:00 · 11 h 24 · 27 mm");
     expect(actionWords(answer({}), time, "us")).toBe("Fri 16:00 · 11 h 24 · 1.06 in");
+    const far = answer({ start_at: "2026-07-26T14:00:00Z" });
+    expect(actionWords(far, time, "metric")).toBe("26 July · 11 h 24 · 27 mm");
     const late = answer({ state: "past_refill", start_at: "2026-07-14T04:10:00Z" });
     expect(actionWords(late, time, "metric")).toBe("now · 11 h 24 · 27 mm");
   });

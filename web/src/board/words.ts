@@ -36,8 +36,10 @@ export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): 
   }
   if (!answer.start_at || !answer.amount) return "nothing due for a month";
   const start = new Date(answer.start_at);
-  const late = time.hoursTo(start) < 0.5;
-  const when = late ? "now" : `${time.day(start)} ${time.clock(start)}`;
+  const hours = time.hoursTo(start);
+  // A week off, the hour means nothing yet.
+  const far = hours > 156;
+  const when = hours < 0.5 ? "now" : time.day(start) + (far ? "" : ` ${time.clock(start)}`);
   if (answer.state === "brimming") return `draining; next ${when}`;
   const how = `${runningTime(answer.amount.hours)} · ${waterShort(answer.amount.gross_mm, units)}`;
   return `${when} · ${how}`;
