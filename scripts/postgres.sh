@@ -77,7 +77,10 @@ stop_cluster() {
   # A tests' cluster outside the checkout would outlive it.
   case $CLUSTER in
     "$STATE"/*) ;;
-    */test) as_postgres rm -rf "$CLUSTER" ;;
+    */test)
+      as_postgres rm -rf "$CLUSTER"
+      as_postgres rmdir --ignore-fail-on-non-empty "$(dirname "$CLUSTER")"
+      ;;
   esac
 }
 

@@ -2,9 +2,10 @@ import { Box, Text } from "@chakra-ui/react";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useEffect, useState } from "react";
+import { GivenMarks } from "../draw/GivenMarks";
 import { ink } from "../theme/system";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, waterShort, type UnitSystem } from "../units/format";
+import { figure, measure, type UnitSystem } from "../units/format";
 import type { Series, SiteSeries } from "./queries";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import { WallLegend } from "./WallLegend";
@@ -133,29 +134,26 @@ export function PitWall({ series, site, width, time, units }: Props) {
               roots {figure(lastRoot, units, "depth")}
             </text>
           )}
-          {series.sets.map((s, i) => {
-            const at = x(Math.max(s.start_hours, -hours));
-            const next = series.sets[i + 1];
-            const roomy = !next || x(next.start_hours) - at > 28;
-            return (
-              <g key={s.start_hours}>
-                <path d={`M${at - 4} 4 h8 l-4 7 z`} fill={ink("ink")} />
-                {roomy && (
-                  <text x={at + 7} y={12} fontSize={11.5} fill={ink("ink")}>
-                    {waterShort(s.gross_mm, units).split(" ")[0]}
-                  </text>
-                )}
-                {s.reach_mm !== null && (
-                  <path
-                    d={`M${at} ${TOP + 2} V${y(s.reach_mm)} m-4 -6 l4 6 l4 -6`}
-                    fill="none"
-                    stroke="#fff"
-                    strokeWidth={1.6}
-                  />
-                )}
-              </g>
-            );
-          })}
+          <GivenMarks
+            given={series.sets
+              .filter((s) => s.start_hours > -hours)
+              .map((s) => ({ x: x(s.start_hours), mm: s.gross_mm }))}
+            now={LEFT + past}
+            units={units}
+          />
+          {series.sets.map(
+            (s) =>
+              s.reach_mm !== null &&
+              s.start_hours > -hours && (
+                <path
+                  key={s.start_hours}
+                  d={`M${x(s.start_hours)} ${TOP + 2} V${y(s.reach_mm)} m-4 -6 l4 6 l4 -6`}
+                  fill="none"
+                  stroke="#fff"
+                  strokeWidth={1.6}
+                />
+              ),
+          )}
           <line
             x1={LEFT + past}
             x2={LEFT + past}

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { memo, useMemo, useState, type PointerEvent } from "react";
 import { Box, Text } from "@chakra-ui/react";
+import { GivenMarks } from "../draw/GivenMarks";
 import { ink } from "../theme/system";
 import type { FarmTime } from "../time/farmTime";
 import { waterShort, type UnitSystem } from "../units/format";
@@ -122,26 +123,13 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
             strokeLinecap="round"
           />
         ))}
-        {row.sets
-          .filter((s) => s.start_hours > -PAST_HOURS)
-          .map((s, i, all) => (
-            <g key={s.start_hours} transform={`translate(${x(s.start_hours)} 0)`}>
-              <path d="M-4 2 h8 l-4 7 z" fill={ink("ink")} />
-              {x(all[i + 1]?.start_hours ?? 1e4) - x(s.start_hours) > 28 && (
-                <text
-                  // Beside the line of now the figure goes to the left of its mark.
-                  {...(s.start_hours < 0 && x(0) - x(s.start_hours) < 26
-                    ? { x: -6, textAnchor: "end" }
-                    : { x: 6 })}
-                  y={10}
-                  fontSize={11}
-                  fill={ink("ink")}
-                >
-                  {waterShort(s.gross_mm, units).split(" ")[0]}
-                </text>
-              )}
-            </g>
-          ))}
+        <GivenMarks
+          given={row.sets
+            .filter((s) => s.start_hours > -PAST_HOURS)
+            .map((s) => ({ x: x(s.start_hours), mm: s.gross_mm }))}
+          now={x(0)}
+          units={units}
+        />
         {start !== null && amount && start < AHEAD_HOURS && row.answer.state !== "brimming" && (
           <rect
             x={x(start)}
