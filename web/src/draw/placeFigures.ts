@@ -6,7 +6,7 @@ interface Mark {
 }
 
 const GAP = 6;
-const GLYPH = 7;
+const GLYPH = 8;
 
 /** On which side of its mark each figure is written so that none touches another or crosses
     the line of now; where there is no room the mark stands alone. Marks rise along x. */
