@@ -1,6 +1,6 @@
 import { Flex, Heading, Text } from "@chakra-ui/react";
-import { StateMark } from "../board/StateMark";
-import { stateWords } from "../board/words";
+import { StateMark } from "../answer/StateMark";
+import { stateWords } from "../answer/words";
 import { useSignedIn } from "../session/context";
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";

@@ -11,8 +11,8 @@ import { runningTime } from "../units/format";
 import { Axis } from "./Axis";
 import { BoardLine, COLUMNS } from "./BoardLine";
 import { EtStatement } from "./EtStatement";
+import { headline, hoursDue } from "./headline";
 import { useBoard } from "./queries";
-import { headline, hoursDue } from "./words";
 
 /** j and k walk the lines; Enter follows the focused one, as links do. */
 function useLineKeys() {

@@ -1,11 +1,11 @@
 import { Box, Grid, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
+import { StateMark } from "../answer/StateMark";
+import { actionWords, stateWords } from "../answer/words";
 import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
 import type { BoardRow } from "./queries";
 import { Ribbon } from "./Ribbon";
-import { StateMark } from "./StateMark";
-import { actionWords, stateWords } from "./words";
 
 interface Props {
   row: BoardRow;

@@ -4,8 +4,6 @@ import { refreshFarm } from "../api/farmQueries";
 
 export type BoardData = Schemas["BoardOut"];
 export type BoardRow = Schemas["BoardRow"];
-export type Answer = Schemas["AnswerOut"];
-export type State = Schemas["State"];
 export type StatedEt = Schemas["StatedEtOut"];
 
 export const boardKey = (slug: string) => ["farm", slug, "board"];

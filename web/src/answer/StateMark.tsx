@@ -1,5 +1,5 @@
 import { ink } from "../theme/system";
-import type { State } from "./queries";
+import type { State } from "./types";
 
 /** A shape for each state, so that none is told by colour alone. */
 export function StateMark({ state, size = 20 }: { state: State; size?: number }) {

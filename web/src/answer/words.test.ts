@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { FarmTime } from "../time/farmTime";
-import type { Answer, BoardRow } from "./queries";
-import { actionWords, headline, hoursDue, stateWords } from "./words";
+import type { Answer } from "./types";
+import { actionWords, stateWords } from "./words";
 
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
 
@@ -23,20 +23,6 @@ function answer(over: Partial<Answer>): Answer {
     last_word_hours: -0.2,
     amount: { net_mm: 20, gross_mm: 27, volume_m3: 1697, hours: 11.4 },
     ...over,
-  };
-}
-
-function row(over: Partial<Answer>): BoardRow {
-  return {
-    id: 1,
-    name: "A",
-    area_m2: 1e4,
-    crop: "Maize",
-    system: "drip",
-    answer: answer(over),
-    past: [],
-    ahead: [],
-    sets: [],
   };
 }
 
@@ -71,20 +57,5 @@ describe("a block in words", () => {
     expect(
       actionWords(answer({ ...silent, reasons: ["no_trusted_reading"] }), time, "metric"),
     ).toBe("go and look");
-  });
-});
-
-describe("the headline", () => {
-  it("counts what is due and late", () => {
-    const rows = [row({ state: "past_refill" }), row({ state: "water_now" }), row({})];
-    expect(headline(rows)).toBe("2 blocks want water within a day; 1 is late.");
-    expect(hoursDue(rows)).toBeCloseTo(22.8);
-  });
-  it("is calm when nothing is due", () => {
-    expect(headline([row({})])).toBe("Nothing is due in three days.");
-    expect(headline([row({}), row({ state: "no_word" })])).toBe(
-      "Nothing is due in three days; 1 without a word.",
-    );
-    expect(headline([row({ state: "water_soon" })])).toBe("Nothing is due today.");
   });
 });
