@@ -3,6 +3,7 @@
 import logging
 from typing import Any
 
+from django.db import DataError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -60,6 +61,17 @@ def _unreadable(request: HttpRequest, exc: HttpError) -> HttpResponse:
 def _invalid(request: HttpRequest, exc: ValidationError) -> HttpResponse:
     problems = tuple(_spoken(error) for error in exc.errors)
     return _refusal(request, 422, "Some of the values can't be used.", problems)
+
+
+@api.exception_handler(DataError)
+def _unstorable(request: HttpRequest, exc: DataError) -> HttpResponse:
+    # A NUL character, say, which no text in the database may hold.
+    return _refusal(
+        request,
+        422,
+        "Some of the text can't be stored; nothing was changed.",
+        (Problem(message="Type it again without invisible or control characters."),),
+    )
 
 
 @api.exception_handler(Exception)

@@ -93,8 +93,6 @@ def _text(data: bytes) -> str:
             f"The file has {len(data) / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be "
             "imported at once. Split it by month and import the parts."
         )
-    if not data.strip():
-        raise Refused("The file is empty. Export it again from the logger.")
     if b"\x00" in data[:4096]:
         raise Refused(
             "This is not a text file. Save the table as CSV (comma separated) and import that."
@@ -103,6 +101,8 @@ def _text(data: bytes) -> str:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = data.decode("cp1252", errors="replace")
+    if not text.strip():
+        raise Refused("The file is empty. Export it again from the logger.")
     # Loggers end lines in every way there is, some files in two ways.
     return text.replace("\r\n", "\n").replace("\r", "\n")
 

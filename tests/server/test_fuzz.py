@@ -136,3 +136,15 @@ def test_broken_bodies_are_refused_in_the_same_shape(manager: Api, body: str) ->
     assert answer.status_code in (400, 422)
     assert answer.json()["message"]
     assert isinstance(answer.json()["problems"], list)
+
+
+def test_text_that_no_database_can_hold_is_refused(manager: Api, block: Block) -> None:
+    base = "/farms/thistlewick"
+    for name in ("name", "soil_name"):
+        manager.post(f"{base}/blocks", new_block(**{name: "a\x00b"}), status=422)
+    instrument = {"label": "a\x00", "kind": "tensiometer", "depths_mm": [100]}
+    answer = manager.post(f"{base}/blocks/{block.pk}/instruments", instrument, status=422)
+    assert "control characters" in answer["problems"][0]["message"]
+    assert not Block.unscoped.filter(name__startswith="a").exists()
+    manager.get("/farms/this%00tle/board", status=422)
+    manager.post("/session", {"email": "a\x00@b.c", "password": "x"}, status=422)

@@ -157,6 +157,7 @@ def test_a_wrong_file_names_row_column_and_cure(
     [
         (b"", "empty"),
         (b"  \n ", "empty"),
+        (b"\x1c\r\n", "empty"),
         (b"time,10 cm\n2026-07-14 04:00,\n", "no readings"),
         (b"PK\x03\x04\x00\x00", "not a text file"),
     ],
