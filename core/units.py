@@ -10,7 +10,6 @@ MM_PER_FOOT = 304.8
 M2_PER_HECTARE = 10_000.0
 M2_PER_ACRE = 4046.8564224
 M3_PER_US_GALLON = 231 * (MM_PER_INCH / 1000) ** 3
-KPA_PER_BAR = 100.0
 
 
 def water_volume_m3(depth_mm: float, area_m2: float) -> float:

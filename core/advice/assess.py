@@ -19,16 +19,16 @@ from core.irrigation.amount import Amount, irrigation_amount
 from core.outlook.forward import Forward, days_until_refill, run_forward
 
 OUTLOOK_DAYS = 30
+OUTLOOK_HOURS = np.arange(OUTLOOK_DAYS + 1) * 24.0
 Z_10_90 = 1.2816  # half-width of the 10-90 % range of a normal spread
 
 
-def _forward(inputs: BlockInputs, limits: LimitsInForce, now: Estimate, et: StatedEt) -> Forward:
-    """Cases dry, expected, wet over the outlook."""
-    hours = np.arange(OUTLOOK_DAYS + 1) * 24.0
+def _forward(limits: LimitsInForce, now: Estimate, et: StatedEt, reached: Floats) -> Forward:
+    """Cases dry, expected, wet over the outlook; ``reached`` is the deficit by root depth."""
+    hours = OUTLOOK_HOURS
     et0 = np.array([et.high, et.expected, et.low])[:, None]
     kc = limits.crop_at(hours).kc
     start = now.deficit_mm + np.array([1, 0, -1]) * Z_10_90 * now.sigma_mm
-    reached = deficit_by_depth(inputs.profile, now, limits.root_mm_at(hours))
     return run_forward(
         start_deficit_mm=np.maximum(start, 0),
         new_soil_deficit_mm=np.diff(reached),
@@ -97,7 +97,8 @@ def assess(inputs: BlockInputs) -> Assessment:
             layers=layer_rows(inputs, root),
         )
 
-    ahead = _forward(inputs, limits, now, et)
+    reached = deficit_by_depth(inputs.profile, now, limits.root_mm_at(OUTLOOK_HOURS))
+    ahead = _forward(limits, now, et, reached)
     left = days_until_refill(ahead.usable_mm)
     expected = ahead.deficit_mm[1]
     days_left = float(left[1])
@@ -131,7 +132,7 @@ def assess(inputs: BlockInputs) -> Assessment:
         refill_at=_instant(inputs.now, days_left * 24),
         start_at=_whole_hour(inputs.now, start_hours),
         amount=amount,
-        schools=_schools(inputs, season, now, et),
+        schools=_schools(inputs, season, now, et, reached, ahead),
         layers=layer_rows(inputs, root),
         steps=steps(inputs, limits, et, now, ahead, days_left, start),
         days=day_rows(limits, ahead, et, days_left),
@@ -139,13 +140,19 @@ def assess(inputs: BlockInputs) -> Assessment:
 
 
 def _schools(
-    inputs: BlockInputs, season: CropSeason, now: Estimate, et: StatedEt
+    inputs: BlockInputs,
+    season: CropSeason,
+    now: Estimate,
+    et: StatedEt,
+    reached: Floats,
+    in_force: Forward,
 ) -> tuple[SchoolAnswer, ...]:
-    """The answer by every school, for the expected case."""
+    """The answer by every school, for the expected case; the one in force is run already."""
     answers = []
     for school in School:
         limits = LimitsInForce.of(inputs, season, et.expected, school)
-        ahead = _forward(inputs, limits, now, et)
+        ours = school is inputs.school
+        ahead = in_force if ours else _forward(limits, now, et, reached)
         left = float(days_until_refill(ahead.usable_mm)[1])
         net = None
         if np.isfinite(left):

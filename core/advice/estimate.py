@@ -22,13 +22,12 @@ CARRIED_SHARE_SIGMA = 0.15
 
 @dataclass(frozen=True)
 class SiteEstimate:
-    """One site at the instant; water depths [mm], ``age_hours`` since its last word [h]."""
+    """One site at the instant; water depths [mm], ``read`` is before carrying it to now."""
 
     site: Site
     read_deficit_mm: float
     surplus_mm: float
     unseen_mm: float
-    age_hours: float
     used_since_mm: float
     watered_since_mm: float
     deficit_mm: float
@@ -37,7 +36,7 @@ class SiteEstimate:
 
 @dataclass(frozen=True)
 class Estimate:
-    """The block at the instant; None of the sites having a word is an empty ``sites``."""
+    """The block at the instant; ``sites`` are those with a word, each with its weight."""
 
     sites: tuple[SiteEstimate, ...]
     weight: tuple[float, ...]
@@ -67,7 +66,6 @@ def _site_estimate(
         read_deficit_mm=read,
         surplus_mm=float(now.surplus_mm[0]),
         unseen_mm=unseen,
-        age_hours=age,
         used_since_mm=used,
         watered_since_mm=watered,
         deficit_mm=max(read + used - watered, 0.0),

@@ -10,24 +10,18 @@ from core.instrument.trust import Doubt
 from core.store.deficit import layer_parts
 
 
-def _last_row(site: Site, sensor: int) -> int | None:
-    """Row of the newest reading of a sensor."""
-    rows = np.flatnonzero(~np.isnan(site.value[:, sensor]))
-    return int(rows[-1]) if rows.size else None
-
-
 def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
     """A sensor that was not used: what it last said, and why it is not believed."""
     h = int(site.horizon[sensor])
-    row = _last_row(site, sensor)
-    doubt = str(Doubt.MISSING) if row is None else str(site.doubt[row, sensor])
+    row = int(site.newest[sensor])
+    read = row >= 0
     return LayerRow(
         site=site.label,
         depth_mm=float(site.depth_mm[sensor]),
-        hours=None if row is None else float(site.hours[row]),
-        value=None if row is None else float(site.value[row, sensor]),
+        hours=float(site.hours[row]) if read else None,
+        value=float(site.value[row, sensor]) if read else None,
         is_tension=kinds()[site.kind].quantity is Quantity.TENSION,
-        doubt=doubt,
+        doubt=str(site.doubt[row, sensor]) if read else str(Doubt.MISSING),
         curve_a=None,
         curve_b=None,
         gravel=float(inputs.profile.gravel[h]),
@@ -46,22 +40,21 @@ def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
 
 def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow]:
     profile = inputs.profile
-    theta, _ = site.latest()
+    theta, hour = site.latest()
     used = site.believed
     rows = [_doubted_row(inputs, site, int(j)) for j in np.flatnonzero(~used)]
     if used.any():
         parts = layer_parts(profile, site.depth_mm[used], theta[used], np.asarray(root_mm))
         tension = kinds()[site.kind].quantity is Quantity.TENSION
         for i, j in enumerate(np.flatnonzero(used)):
-            at = _last_row(site, int(j))
             own = int(site.horizon[j])
             for h in np.flatnonzero(parts.thick_mm[i] > 0):
                 rows.append(
                     LayerRow(
                         site=site.label,
                         depth_mm=float(site.depth_mm[j]),
-                        hours=float(site.hours[at or 0]),
-                        value=float(site.value[at or 0, j]),
+                        hours=float(hour[j]),
+                        value=float(site.value[site.newest[j], j]),
                         is_tension=tension,
                         doubt="",
                         curve_a=float(profile.curve.a[own]) if tension else None,

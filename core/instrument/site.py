@@ -94,14 +94,17 @@ class Site:
         A sensor whose newest reading is doubted says nothing: an older one, from before
         whatever went wrong, would pass for news.
         """
-        newest = self._newest()
+        if not self.hours.size:
+            return np.zeros(self.depth_mm.shape, bool)
         columns = np.arange(self.depth_mm.size)
-        return (
-            (newest >= 0) & (self.doubt[newest, columns] == "") if self.hours.size else newest >= 0
-        )
+        return (self.newest >= 0) & (self.doubt[self.newest, columns] == "")
 
-    def _newest(self) -> np.ndarray:
-        """Row of each sensor's newest reading, trusted or not; -1 where there is none."""
+    @property
+    def newest(self) -> np.ndarray:
+        """Row of each sensor's newest reading, trusted or not; -1 where there is none.
+
+        Array of int, shape (sensors,).
+        """
         seen = ~np.isnan(self.value)
         rows = np.arange(self.hours.size)[:, None]
         return np.where(seen, rows, -1).max(axis=0, initial=-1)
@@ -117,7 +120,7 @@ class Site:
         """Newest water content of each sensor [m3/m3] and its hour; NaN where not believed."""
         theta = np.full(self.depth_mm.shape, np.nan)
         hour = np.full(self.depth_mm.shape, np.nan)
-        newest = self._newest()
+        newest = self.newest
         for j in np.flatnonzero(self.believed):
             theta[j], hour[j] = self.theta[newest[j], j], self.hours[newest[j]]
         return theta, hour

@@ -53,6 +53,21 @@ def available_fraction(theta: ArrayLike, horizon: np.ndarray, profile: Profile) 
     return (np.asarray(theta, float) - wilt) / (profile.theta_full[horizon] - wilt)
 
 
+def _rooted_layers(profile: Profile, depth_mm: Floats, root_mm: ArrayLike) -> tuple[Floats, Floats]:
+    """Sensor layers within the roots, the deepest carried to the root depth.
+
+    Returns
+    -------
+    top_mm : array, shape (sensors,) [mm]
+    bottom_mm : array, shape (..., sensors) [mm]
+        At or above the top where a layer lies wholly below the roots.
+    """
+    limit = np.minimum(np.asarray(root_mm, float), profile.depth_mm)[..., None]
+    top, bottom = sensor_layers(depth_mm)
+    deepest = np.arange(depth_mm.size) == depth_mm.size - 1
+    return top, np.where(deepest, limit, np.minimum(bottom, limit))
+
+
 def layer_parts(
     profile: Profile, depth_mm: ArrayLike, theta: ArrayLike, root_mm: ArrayLike
 ) -> LayerParts:
@@ -80,18 +95,12 @@ def layer_parts(
     """
     depth = np.asarray(depth_mm, float)
     content = np.asarray(theta, float)
-    root = np.minimum(np.asarray(root_mm, float), profile.depth_mm)
-    top, bottom = sensor_layers(depth)
     fraction = available_fraction(content, profile.horizon_at(depth), profile)
-
-    limit = root[..., None]
-    last = np.arange(depth.size) == depth.size - 1
-    seen_bottom = np.where(last, np.maximum(bottom, limit), bottom)
-    low = np.minimum(seen_bottom, limit)
+    top, low = _rooted_layers(profile, depth, root_mm)
     part_top = np.maximum(top[:, None], profile.top_mm) + 0 * low[..., None]
     part_bottom = np.minimum(low[..., None], profile.bottom_mm)
     thick = overlap_mm(top[:, None], low[..., None], profile.top_mm, profile.bottom_mm)
-    available = thick * (profile.theta_full - profile.theta_wilt)
+    available = profile.available_between(top, low)
     share = fraction[..., None]
     return LayerParts(
         top_mm=part_top,
@@ -138,8 +147,8 @@ def root_zone_deficit(
             continue
         # Roots stand still for many readings: the layers are cut once for each depth of them.
         roots, at = np.unique(root[rows], return_inverse=True)
-        still = np.zeros((roots.size, int(present.sum())))
-        available = layer_parts(profile, depth[present], still, roots).available_mm.sum(axis=-1)
+        top, low = _rooted_layers(profile, depth[present], roots)
+        available = profile.available_between(top, low).sum(axis=-1)
         horizon = profile.horizon_at(depth[present])
         share = available_fraction(content[np.ix_(rows, present)], horizon, profile)
         deficit[rows] = (available[at] * (1 - np.clip(share, 0, 1))).sum(axis=-1)

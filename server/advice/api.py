@@ -115,9 +115,4 @@ def series(
 ) -> SeriesOut:
     """The past of a block, thinned to what a screen can show."""
     access = enter(person(request), slug)
-    farm, now = access.farm, access.farm.now()
-    block = find_block(access, block_id)
-    weather = farm_weather(farm, now)
-    sets = recent_sets(farm, [block], now)
-    inputs = block_inputs(farm, [block], now, weather, sets)[block.pk]
-    return block_series(farm, block, inputs, stretch.days)
+    return block_series(access.farm, find_block(access, block_id), stretch.days)

@@ -85,29 +85,30 @@ def blocks_of(farm: Farm) -> QuerySet[Block]:
     )
 
 
-def farm_weather(farm: Farm, now: datetime) -> FarmWeather:
-    """Recorded weather and the stated ET0.
+def farm_weather(farm: Farm, now: datetime, days: int = ET_DAYS) -> FarmWeather:
+    """Recorded weather of the past days and the stated ET0.
 
     The farm's own statement leads; without one, the past fortnight's recorded days stand in:
     their mean, with the 10th and 90th percentile as the range. None when neither exists.
     """
-    first = now.date() - timedelta(days=ET_DAYS)
-    days = tuple(
+    today = now.date()
+    recorded = tuple(
         WeatherDay.objects.for_farm(farm)
-        .filter(date__gte=first, date__lt=now.date())
+        .filter(date__gte=today - timedelta(days=max(days, ET_DAYS)), date__lt=today)
         .order_by("date")
     )
     if farm.et0_expected is not None and farm.et0_low is not None and farm.et0_high is not None:
         stated = StatedEt(farm.et0_low, farm.et0_expected, farm.et0_high, "stated for the farm")
-        return FarmWeather(days, stated)
-    known = [d.et0_mm for d in days if d.et0_mm is not None]
+        return FarmWeather(recorded, stated)
+    lately = [d for d in recorded if d.date >= today - timedelta(days=ET_DAYS)]
+    known = [d.et0_mm for d in lately if d.et0_mm is not None]
     if not known:
-        return FarmWeather(days, None)
+        return FarmWeather(recorded, None)
     low, high = np.percentile(known, [10, 90])
     source = f"mean of {len(known)} recorded days"
-    if any("simulated" in d.source for d in days):
+    if any("simulated" in d.source for d in lately):
         source += ", simulated weather"
-    return FarmWeather(days, StatedEt(float(low), float(np.mean(known)), float(high), source))
+    return FarmWeather(recorded, StatedEt(float(low), float(np.mean(known)), float(high), source))
 
 
 def _waterings(
@@ -157,14 +158,16 @@ def channel_ids(blocks: Sequence[Block]) -> list[int]:
     return [c.pk for b in blocks for i in b.instruments.all() for c in i.channels.all()]
 
 
-def recent_sets(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Irrigation]]:
+def recent_sets(
+    farm: Farm, blocks: Sequence[Block], now: datetime, days: float = PAST_DAYS
+) -> dict[int, list[Irrigation]]:
     """Sets of the past days by block."""
     found: dict[int, list[Irrigation]] = {}
     rows = (
         Irrigation.objects.for_farm(farm)
         .filter(
             block__in=[b.pk for b in blocks],
-            ended_at__gt=now - timedelta(days=PAST_DAYS),
+            ended_at__gt=now - timedelta(days=days),
             started_at__lte=now,
         )
         .order_by("started_at")
@@ -190,10 +193,16 @@ def block_inputs(
     now: datetime,
     weather: FarmWeather,
     sets: dict[int, list[Irrigation]],
+    days: float = PAST_DAYS,
+    bucket_hours: float = BUCKET_HOURS,
 ) -> dict[int, BlockInputs]:
-    """Inputs of the core for each block, by block id; one query for all readings."""
+    """Inputs of the core for each block, by block id; one query for all readings.
+
+    ``days`` back, one reading per ``bucket_hours``; weather and sets should reach as far,
+    since a reading is judged by the water that came before it.
+    """
     local = now.astimezone(ZoneInfo(farm.time_zone))
-    readings = thinned_readings(channel_ids(blocks), local, PAST_DAYS, BUCKET_HOURS)
+    readings = thinned_readings(channel_ids(blocks), local, days, bucket_hours)
     out = {}
     for block in blocks:
         profile = block_profile(block)

@@ -10,16 +10,21 @@ from core.advice.limits_in_force import LimitsInForce
 from core.crop.season import crop_days
 from core.instrument.kinds import Quantity, kinds
 from core.instrument.site import Site
+from core.instrument.trust import Doubt
 from core.store.deficit import available_fraction
 from core.store.reach import wetting_reach
-from server.advice.assemble import PAST_DAYS, block_profile, block_sites, channel_ids
+from server.advice.assemble import (
+    PAST_DAYS,
+    FarmWeather,
+    block_inputs,
+    farm_weather,
+    recent_sets,
+)
 from server.advice.present import given_sets, known, known_rows
 from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, Wetting
 from server.blocks.models import Block
 from server.farms.models import Farm
-from server.readings.recent import thinned_readings
 from server.water.models import Irrigation
-from server.weather.models import WeatherDay
 
 POINTS = 340  # about one a pixel of the wall's half width
 ROOT_AHEAD_DAYS = 5
@@ -28,10 +33,10 @@ ROOT_AHEAD_DAYS = 5
 def _site_series(site: Site, inputs: BlockInputs, days: int) -> SiteSeries:
     shown = site.hours >= -days * 24
     theta = site.theta[shown]
-    newest = []
-    for j in range(site.depth_mm.size):
-        rows = np.flatnonzero(~np.isnan(site.value[:, j]))
-        newest.append(str(site.doubt[rows[-1], j]) if rows.size else "missing")
+    newest = [
+        str(site.doubt[row, j]) if row >= 0 else str(Doubt.MISSING)
+        for j, row in enumerate(site.newest)
+    ]
     return SiteSeries(
         label=site.label,
         is_tension=kinds()[site.kind].quantity is Quantity.TENSION,
@@ -81,16 +86,11 @@ def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float
     return points, ahead.tolist()
 
 
-def _use(farm: Farm, inputs: BlockInputs, days: int) -> list[UsePoint]:
+def _use(inputs: BlockInputs, weather: FarmWeather, days: int) -> list[UsePoint]:
     """Crop water use of each recorded day: Kc times the day's ET0."""
-    today = inputs.now.date()
-    rows = (
-        WeatherDay.objects.for_farm(farm)
-        .filter(date__gte=today - timedelta(days=days), date__lt=today)
-        .order_by("date")
-    )
+    first = inputs.now.date() - timedelta(days=days)
     out = []
-    for row in rows:
+    for row in (d for d in weather.days if d.date >= first):
         etc = None
         if inputs.season is not None and row.et0_mm is not None:
             day = (row.date - inputs.season.planted_on).days
@@ -101,48 +101,24 @@ def _use(farm: Farm, inputs: BlockInputs, days: int) -> list[UsePoint]:
     return out
 
 
-def block_series(farm: Farm, block: Block, inputs: BlockInputs, days: int) -> SeriesOut:
-    """The past days of a block, thinned to what a wall can show.
-
-    Parameters
-    ----------
-    inputs : BlockInputs
-        Of the block now; its sites are read again over the longer stretch.
-    days : int
-    """
-    profile = block_profile(block)
-    bucket = max(days * 24 / POINTS, 0.5)
+def block_series(farm: Farm, block: Block, days: int) -> SeriesOut:
+    """The past days of a block, thinned to what a wall can show."""
+    now = farm.now()
     # A flat line shows only over days: doubt needs a longer look than the stretch asked for.
-    readings = thinned_readings(channel_ids([block]), inputs.now, max(days, PAST_DAYS), bucket)
-    water = [w.hours for w in inputs.waterings]
-    sites = block_sites(block, profile, readings, water)
-    longer = BlockInputs(
-        now=inputs.now,
-        profile=profile,
-        season=inputs.season,
-        sites=sites,
-        waterings=inputs.waterings,
-        et=inputs.et,
-        system=inputs.system,
-        school=inputs.school,
-    )
-    store, root_ahead = _store(longer, days)
-    sets = (
-        Irrigation.objects.for_farm(farm)
-        .filter(
-            block=block,
-            ended_at__gt=inputs.now - timedelta(days=days),
-            started_at__lte=inputs.now,
-        )
-        .order_by("started_at")
-    )
+    reach = max(days, PAST_DAYS)
+    weather = farm_weather(farm, now, days)
+    sets = recent_sets(farm, [block], now, reach)
+    bucket = max(days * 24 / POINTS, 0.5)
+    inputs = block_inputs(farm, [block], now, weather, sets, reach, bucket)[block.pk]
+    store, root_ahead = _store(inputs, days)
+    shown = [s for s in sets.get(block.pk, []) if s.ended_at > now - timedelta(days=days)]
     return SeriesOut(
         now=inputs.now,
         days=days,
-        sites=[_site_series(s, longer, days) for s in sites],
+        sites=[_site_series(s, inputs, days) for s in inputs.sites],
         store=store,
-        use=_use(farm, longer, days),
-        sets=_wettings(list(sets), longer),
+        use=_use(inputs, weather, days),
+        sets=_wettings(shown, inputs),
         root_ahead_mm=root_ahead,
-        profile_depth_mm=profile.depth_mm,
+        profile_depth_mm=inputs.profile.depth_mm,
     )

@@ -1,5 +1,6 @@
 """The board and the block as the demo farm shows them."""
 
+from datetime import timedelta
 from typing import Any
 
 import pytest
@@ -11,6 +12,7 @@ from server.blocks.models import Block
 from server.farms.models import Farm
 from server.instruments.models import Instrument
 from server.readings.models import Reading
+from server.water.models import Irrigation
 from server.weather.models import WeatherDay
 from tests.server.conftest import Api, new_block
 
@@ -109,6 +111,30 @@ def test_series(manager: Api, block: Block, days: int) -> None:
     assert len(series["use"]) == min(days, 104)
     reaches = {s["reach_mm"] for s in series["sets"]}
     assert days == 2 or any(r is not None for r in reaches)
+
+
+def test_water_of_long_ago_explains_readings_of_long_ago(manager: Api, farm: Farm) -> None:
+    """A tensiometer that fell from dry to wet was watered, weeks before the board looks back."""
+    made = manager.post(f"{BASE}/blocks", new_block(), status=201)
+    body = {"label": "T", "kind": "tensiometer", "depths_mm": [300]}
+    instrument = manager.post(f"{BASE}/blocks/{made['id']}/instruments", body, status=201)
+    channel = instrument["channels"][0]["id"]
+    for time, value in (("06-01T07:00", 75), ("06-03T07:00", 6), ("07-13T07:00", 30)):
+        reading = {"channel_id": channel, "value": value}
+        sent = {"time": f"2026-{time}", "unit": "kPa", "values": [reading]}
+        manager.post(f"{BASE}/instruments/{instrument['id']}/readings", sent)
+
+    def trusted() -> list[bool]:
+        series = manager.get(f"{BASE}/blocks/{made['id']}/series?days=60")
+        return [row[0] is not None for row in series["sites"][0]["fraction"]]
+
+    WeatherDay.objects.for_farm(farm).update(rain_mm=0)
+    assert trusted() == [True, False, False]
+    start = farm.now().replace(month=6, day=2)
+    Irrigation(
+        block_id=made["id"], started_at=start, ended_at=start + timedelta(hours=4), gross_mm=30
+    ).save()
+    assert trusted() == [True, True, True]
 
 
 def test_series_refuses_silly_stretches(manager: Api, block: Block) -> None:
