@@ -12,11 +12,17 @@ from ninja.security import django_auth
 from server.accounts.api import router as accounts
 from server.advice.api import router as advice
 from server.blocks.api import router as blocks
+from server.blocks.seasons_api import router as seasons
+from server.crops.api import router as crops
 from server.farms.api import router as farms
 from server.instruments.api import router as instruments
+from server.limits.api import router as limits
+from server.maps.api import router as maps
 from server.readings.api import router as readings
 from server.refusal import Problem, Refused
 from server.refusal_schema import ProblemOut, RefusalOut
+from server.soils.api import router as soils
+from server.water.api import router as water
 
 log = logging.getLogger(__name__)
 
@@ -28,7 +34,20 @@ api = NinjaAPI(
     docs_url=None,
     openapi_url=None,
 )
-for _router in (accounts, farms, blocks, instruments, readings, advice):
+for _router in (
+    accounts,
+    farms,
+    soils,
+    crops,
+    blocks,
+    seasons,
+    limits,
+    maps,
+    water,
+    instruments,
+    readings,
+    advice,
+):
     api.add_router("", _router)
 
 

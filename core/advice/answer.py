@@ -4,20 +4,25 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from core.advice.history import History
-from core.advice.vocabulary import Confidence, Reason, School, State
+from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import DayRow, LayerRow, Step
 from core.arrays import Floats
 from core.crop.season import Stage
 from core.irrigation.amount import Amount
-from core.store.limits import RootZoneLimits
+from core.limits.root_zone import RootZoneLimits
+from core.limits.school import School
 
 
 @dataclass(frozen=True)
 class SchoolAnswer:
-    """What one school says: p [-], days left (infinity beyond the outlook), net water [mm]."""
+    """What one school says: p [-], days left (infinity beyond the outlook), net water [mm].
+
+    p is None where the school has no figure for the crop; then it says nothing.
+    """
 
     school: School
-    p: float
+    in_force: bool
+    p: float | None
     days_left: float
     net_mm: float | None
 

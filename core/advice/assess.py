@@ -9,13 +9,15 @@ from core.advice.estimate import Estimate, deficit_by_depth, estimate
 from core.advice.explain_layers import layer_rows
 from core.advice.explain_steps import day_rows, steps
 from core.advice.history import history
-from core.advice.inputs import BlockInputs, CropSeason, StatedEt
+from core.advice.inputs import BlockInputs, StatedEt
 from core.advice.judge import confidence, past_refill_hours, reasons, state_of
-from core.advice.limits_in_force import LimitsInForce
-from core.advice.vocabulary import Confidence, Reason, School, State
+from core.advice.vocabulary import Confidence, Reason, State
 from core.arrays import Floats
+from core.crop.reference import SurfacesDiffer
 from core.crop.season import Stage
 from core.irrigation.amount import Amount, irrigation_amount
+from core.limits.in_force import LimitsInForce
+from core.limits.school import School
 from core.outlook.forward import Forward, days_until_refill, run_forward
 
 OUTLOOK_DAYS = 30
@@ -68,12 +70,15 @@ def assess(inputs: BlockInputs) -> Assessment:
         State `NO_WORD` with its reasons when the instruments, the crop or the ET leave
         nothing to go by; such an answer gives no figure that it does not have.
     """
-    season, et = inputs.season, inputs.et
-    if season is None:
-        return Assessment(State.NO_WORD, (Reason.NO_CROP_IN_SEASON,), Confidence.NONE)
-    if et is None:
-        return Assessment(State.NO_WORD, (Reason.NO_ET,), Confidence.NONE)
-    limits = LimitsInForce.of(inputs, season, et.expected, inputs.school)
+    et = inputs.et
+    try:
+        season = inputs.season_for_et()
+    except SurfacesDiffer:
+        return Assessment(State.NO_WORD, (Reason.SURFACES_DIFFER,), Confidence.NONE)
+    if season is None or et is None:
+        why = Reason.NO_CROP_IN_SEASON if inputs.season is None else Reason.NO_ET
+        return Assessment(State.NO_WORD, (why,), Confidence.NONE)
+    limits = LimitsInForce.of(inputs.ground(season), inputs.now, et.expected)
     today = limits.crop_at(np.zeros(1))
     stage = Stage(str(today.stage[0]))
     if stage in (Stage.BEFORE, Stage.OVER):
@@ -132,7 +137,7 @@ def assess(inputs: BlockInputs) -> Assessment:
         refill_at=_instant(inputs.now, days_left * 24),
         start_at=_whole_hour(inputs.now, start_hours),
         amount=amount,
-        schools=_schools(inputs, season, now, et, reached, ahead),
+        schools=_schools(inputs, limits, now, et, reached, ahead),
         layers=layer_rows(inputs, root),
         steps=steps(inputs, limits, et, now, ahead, days_left, start),
         days=day_rows(limits, ahead, et, days_left),
@@ -141,26 +146,28 @@ def assess(inputs: BlockInputs) -> Assessment:
 
 def _schools(
     inputs: BlockInputs,
-    season: CropSeason,
+    in_force: LimitsInForce,
     now: Estimate,
     et: StatedEt,
     reached: Floats,
-    in_force: Forward,
+    run: Forward,
 ) -> tuple[SchoolAnswer, ...]:
     """The answer by every school, for the expected case; the one in force is run already."""
     answers = []
     for school in School:
-        limits = LimitsInForce.of(inputs, season, et.expected, school)
-        ours = school is inputs.school
-        ahead = in_force if ours else _forward(limits, now, et, reached)
+        ours = school is in_force.school_now
+        limits = in_force if ours else in_force.under(school)
+        p = float(limits.p_at(np.zeros(())))
+        if np.isnan(p):
+            answers.append(SchoolAnswer(school, ours, p=None, days_left=float("inf"), net_mm=None))
+            continue
+        ahead = run if ours else _forward(limits, now, et, reached)
         left = float(days_until_refill(ahead.usable_mm)[1])
         net = None
         if np.isfinite(left):
             _, _, amount = _amount_at(inputs, ahead.deficit_mm[1], left)
             net = amount.net_mm
-        answers.append(
-            SchoolAnswer(school, p=float(limits.p_at(np.zeros(()))), days_left=left, net_mm=net)
-        )
+        answers.append(SchoolAnswer(school, ours, p=p, days_left=left, net_mm=net))
     return tuple(answers)
 
 

@@ -59,7 +59,7 @@ def _site_estimate(
         used = etc_mm_day * age / 24
         watered = sum(w.net_mm for w in inputs.waterings if -age < w.hours <= 0)
     unseen = float(now.unseen_mm[0])
-    spread = kinds()[site.kind].theta_sigma * min(root_mm, inputs.profile.depth_mm)
+    spread = kinds()[site.kind].theta_sigma * min(root_mm, inputs.profile.root_limit_mm)
     sigma = float(np.hypot(np.hypot(spread, UNSEEN_SIGMA * unseen), CARRIED_SHARE_SIGMA * used))
     return SiteEstimate(
         site=site,

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from core.advice.explain_limits import curve_formula
 from core.advice.inputs import BlockInputs
 from core.advice.working import LayerRow
 from core.instrument.kinds import Quantity, kinds
@@ -22,8 +23,8 @@ def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
         value=float(site.value[row, sensor]) if read else None,
         is_tension=kinds()[site.kind].quantity is Quantity.TENSION,
         doubt=str(site.doubt[row, sensor]) if read else str(Doubt.MISSING),
-        curve_a=None,
-        curve_b=None,
+        curve_formula="",
+        curve=(),
         gravel=float(inputs.profile.gravel[h]),
         theta=None,
         horizon=str(inputs.profile.limits[h].texture),
@@ -48,6 +49,9 @@ def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow
         tension = kinds()[site.kind].quantity is Quantity.TENSION
         for i, j in enumerate(np.flatnonzero(used)):
             own = int(site.horizon[j])
+            limit = profile.limits[own]
+            said = f"{limit.shape} curve, {limit.texture}"
+            formula, terms = curve_formula(limit.curve, said) if tension else ("", ())
             for h in np.flatnonzero(parts.thick_mm[i] > 0):
                 rows.append(
                     LayerRow(
@@ -57,8 +61,8 @@ def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow
                         value=float(site.value[site.newest[j], j]),
                         is_tension=tension,
                         doubt="",
-                        curve_a=float(profile.curve.a[own]) if tension else None,
-                        curve_b=float(profile.curve.b[own]) if tension else None,
+                        curve_formula=formula,
+                        curve=terms,
                         gravel=float(profile.gravel[own]),
                         theta=float(theta[j]),
                         horizon=str(profile.limits[h].texture),

@@ -1,115 +1,15 @@
-"""The steps of the working, from root depth to hours."""
+"""The steps of the working, from root depth to hours: deficit, date and amount."""
 
 import numpy as np
 
 from core.advice.estimate import Estimate
+from core.advice.explain_crop import crop_steps
+from core.advice.explain_limits import limit_steps
 from core.advice.inputs import BlockInputs, StatedEt
-from core.advice.limits_in_force import LimitsInForce
-from core.advice.vocabulary import School
-from core.advice.working import DayRow, Step, Term, Unit
-from core.crop.depletion import FLAT_P, P_MAX, P_MIN
-from core.crop.season import Stage
+from core.advice.working import COMPUTED, DayRow, Step, Term, Unit
 from core.irrigation.amount import Amount, Bound
+from core.limits.in_force import LimitsInForce
 from core.outlook.forward import Forward
-from core.soil.profile import overlap_mm
-
-COMPUTED = "computed above"
-
-
-def _crop_steps(limits: LimitsInForce, et: StatedEt, root_mm: float) -> list[Step]:
-    """Root depth, Kc and ETc of today."""
-    crop, day = limits.season.crop, float(limits.day_now)
-    first, second, third, fourth = (float(d) for d in crop.stage_days)
-    ini, mid, end = crop.kc
-    today = limits.crop_at(np.zeros(1))
-    stage = Stage(str(today.stage[0]))
-    kc = float(today.kc[0])
-    days = Term("day", day, Unit.NUMBER, f"since {limits.season.planted_on.isoformat()}")
-    book_days, book_kc, book_root = (crop.sources[k] for k in ("stage_days", "kc", "root_depth"))
-    z1 = Term("z1", crop.root_initial_mm, Unit.DEPTH_MM, book_root)
-    z2 = Term("z2", crop.root_schedule_mm, Unit.DEPTH_MM, book_root)
-    l1 = Term("L1", first, Unit.NUMBER, book_days)
-    l2 = Term("L2", second, Unit.NUMBER, book_days)
-    bottom = Term("bottom", limits.profile.depth_mm, Unit.DEPTH_MM, "soil profile")
-    k1 = Term("Kc1", ini, Unit.NUMBER, book_kc)
-    k2 = Term("Kc2", mid, Unit.NUMBER, book_kc)
-    if stage is Stage.INITIAL:
-        root: tuple[str, tuple[Term, ...]] = ("min(z1, bottom)", (z1, bottom))
-        kcs: tuple[str, tuple[Term, ...]] = ("Kc1", (k1,))
-    elif stage is Stage.DEVELOPMENT:
-        root = ("min(z1 + (z2 - z1) * (day - L1) / L2, bottom)", (z1, z2, days, l1, l2, bottom))
-        kcs = ("Kc1 + (Kc2 - Kc1) * (day - L1) / L2", (k1, k2, days, l1, l2))
-    elif stage is Stage.MID:
-        root = ("min(z2, bottom)", (z2, bottom))
-        kcs = ("Kc2", (k2,))
-    else:
-        root = ("min(z2, bottom)", (z2, bottom))
-        start = Term("L123", first + second + third, Unit.NUMBER, book_days)
-        l4 = Term("L4", fourth, Unit.NUMBER, book_days)
-        k3 = Term("Kc3", end, Unit.NUMBER, book_kc)
-        kcs = ("Kc2 + (Kc3 - Kc2) * (day - L123) / L4", (k2, k3, days, start, l4))
-    return [
-        Step("root_depth", "z", *root, root_mm, Unit.DEPTH_MM),
-        Step("kc", "Kc", *kcs, kc, Unit.NUMBER),
-        Step(
-            "etc",
-            "ETc",
-            "Kc * ET0",
-            (
-                Term("Kc", kc, Unit.NUMBER, COMPUTED),
-                Term("ET0", et.expected, Unit.WATER_MM_DAY, et.source),
-            ),
-            kc * et.expected,
-            Unit.WATER_MM_DAY,
-        ),
-    ]
-
-
-def _limit_steps(limits: LimitsInForce, etc: float, root_mm: float) -> list[Step]:
-    """TAW, p and RAW of today."""
-    profile, crop = limits.profile, limits.season.crop
-    here = limits.at(np.zeros(()))
-    p = float(limits.p_at(np.zeros(())))
-    taw, raw = float(here.taw_mm), float(here.raw_mm)
-    thick = overlap_mm(0.0, root_mm, profile.top_mm, profile.bottom_mm)
-    terms: list[Term] = []
-    formula = []
-    for i in np.flatnonzero(thick > 0):
-        limit, n = profile.limits[i], i + 1
-        formula.append(f"t{n} * (f{n} - w{n})")
-        terms += [
-            Term(f"t{n}", float(thick[i]), Unit.DEPTH_MM, f"{limit.texture} within the roots"),
-            Term(f"f{n}", limit.theta_full, Unit.THETA, f"full: {limit.source}"),
-            Term(f"w{n}", limit.theta_wilt, Unit.THETA, f"wilting: {limit.source}"),
-        ]
-    if limits.school is School.FLAT:
-        p_step = Step(
-            "p_flat", "p", "p", (Term("p", FLAT_P, Unit.SHARE, "flat share"),), p, Unit.SHARE
-        )
-    else:
-        p_step = Step(
-            "p_crop",
-            "p",
-            f"within({P_MIN}, pt + 0.04 * (5 - ETc), {P_MAX})",
-            (
-                Term("pt", crop.p, Unit.SHARE, crop.sources["p"]),
-                Term("ETc", etc, Unit.EQUATION_MM_DAY, COMPUTED),
-            ),
-            p,
-            Unit.SHARE,
-        )
-    return [
-        Step("taw", "TAW", " + ".join(formula), tuple(terms), taw, Unit.WATER_MM),
-        p_step,
-        Step(
-            "raw",
-            "RAW",
-            "p * TAW",
-            (Term("p", p, Unit.SHARE, COMPUTED), Term("TAW", taw, Unit.WATER_MM, COMPUTED)),
-            raw,
-            Unit.WATER_MM,
-        ),
-    ]
 
 
 def _deficit_steps(now: Estimate, raw: float, taw: float) -> list[Step]:
@@ -284,8 +184,8 @@ def steps(
     root = float(limits.root_mm_at(np.zeros(1))[0])
     here = limits.at(np.zeros(()))
     etc = float(limits.crop_at(np.zeros(1)).kc[0]) * et.expected
-    out = _crop_steps(limits, et, root)
-    out += _limit_steps(limits, etc, root)
+    out = crop_steps(limits, et, root)
+    out += limit_steps(limits, etc, root)
     out += _deficit_steps(now, float(here.raw_mm), float(here.taw_mm))
     if start is not None:
         out += _when_steps(ahead, days_left)

@@ -1,15 +1,16 @@
 """Usable water of a block over the past days, as its sites saw it."""
 
 from dataclasses import dataclass
+from datetime import date, datetime, time
 
 import numpy as np
 
 from core.advice.estimate import FRESH_HOURS
 from core.advice.inputs import BlockInputs
-from core.advice.limits_in_force import LimitsInForce
 from core.arrays import Floats
 from core.instrument.kinds import kinds
 from core.instrument.site import Site
+from core.limits.in_force import LimitsInForce
 from core.store.combine import combine_sites
 from core.store.deficit import root_zone_deficit
 
@@ -56,17 +57,31 @@ def between_readings(hours: Floats, value: Floats, grid: Floats, max_gap_hours: 
     return np.where(t[after] - t[before] > max_gap_hours, np.nan, out)
 
 
+def _hours_to(on: date | None, now: datetime) -> float:
+    """Hours from now to the start of a date on the farm; minus infinity for the beginning."""
+    if on is None:
+        return -np.inf
+    midnight = datetime.combine(on, time(), tzinfo=now.tzinfo)
+    return (midnight.timestamp() - now.timestamp()) / 3600
+
+
 def _site_series(
     site: Site, inputs: BlockInputs, limits: LimitsInForce, grid: Floats
 ) -> tuple[Floats, Floats]:
-    seen = root_zone_deficit(
-        inputs.profile, site.depth_mm, site.theta, limits.root_mm_at(site.hours)
-    )
+    """Deficit and surplus on the grid, each moment by the soil description then in force."""
     gap = min(kinds()[site.kind].max_age_hours, MAX_GAP_HOURS)
-    return (
-        between_readings(site.hours, seen.deficit_mm, grid, gap),
-        between_readings(site.hours, seen.surplus_mm, grid, gap),
-    )
+    roots = limits.root_mm_at(site.hours)
+    deficit, surplus = np.full(grid.shape, np.nan), np.full(grid.shape, np.nan)
+    soils = inputs.dated_soils
+    for soil in soils:
+        holds = grid >= _hours_to(soil.from_on, inputs.now)
+        here = site if soil is soils[-1] else site.under(soil.profile)
+        seen = root_zone_deficit(soil.profile, here.depth_mm, here.theta, roots)
+        along = between_readings(site.hours, seen.deficit_mm, grid, gap)
+        over = between_readings(site.hours, seen.surplus_mm, grid, gap)
+        deficit = np.where(holds, along, deficit)
+        surplus = np.where(holds, over, surplus)
+    return deficit, surplus
 
 
 def history(inputs: BlockInputs, limits: LimitsInForce, days: float = 7.0) -> History:

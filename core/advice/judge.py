@@ -4,8 +4,9 @@ import numpy as np
 
 from core.advice.estimate import Estimate
 from core.advice.history import History
-from core.advice.inputs import BlockInputs, CropSeason
+from core.advice.inputs import BlockInputs
 from core.advice.vocabulary import Confidence, Reason, State
+from core.crop.season import CropSeason
 from core.irrigation.amount import Amount, Bound
 
 SOON_HOURS = 72.0
@@ -47,8 +48,8 @@ def reasons(
         if max(deficits) - min(deficits) > 2 * max(x.sigma_mm for x in now.sites):
             found.append(Reason.SITES_DISAGREE)
     if (
-        season.crop.root_schedule_mm > inputs.profile.depth_mm
-        and root_mm >= inputs.profile.depth_mm
+        season.crop.root_schedule_mm > inputs.profile.root_limit_mm
+        and root_mm >= inputs.profile.root_limit_mm
     ):
         found.append(Reason.PROFILE_STOPS_ROOTS)
     if amount is not None and amount.bound is Bound.LARGEST_SET:

@@ -19,6 +19,7 @@ class Reason(StrEnum):
     NO_TRUSTED_READING = "no_trusted_reading"
     NO_CROP_IN_SEASON = "no_crop_in_season"
     NO_ET = "no_et"
+    SURFACES_DIFFER = "surfaces_differ"
     SENSOR_NOT_TRUSTED = "sensor_not_trusted"
     CARRIED_FROM_READING = "carried_from_reading"
     UNSEEN_BELOW_SENSORS = "unseen_below_sensors"
@@ -34,10 +35,3 @@ class Confidence(StrEnum):
     FAIR = "fair"
     LOW = "low"
     NONE = "none"
-
-
-class School(StrEnum):
-    """How the share that may be used is set."""
-
-    CROP_P = "crop_p"
-    FLAT = "flat"

@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
+COMPUTED = "computed above"
+
 
 class Unit(StrEnum):
     """What a figure is, so that the interface can show it in the user's units."""
@@ -49,7 +51,8 @@ class Step:
 class LayerRow:
     """One part of the root zone as one sensor sees it.
 
-    value, value_unit : the reading in core units; tension rows carry ``curve_a/b``
+    value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
+        ``curve`` terms with psi the reading, times (1 - gravel)
     ``doubt`` is empty where the reading was used; then the figures below it are given.
     """
 
@@ -59,8 +62,8 @@ class LayerRow:
     value: float | None
     is_tension: bool
     doubt: str
-    curve_a: float | None
-    curve_b: float | None
+    curve_formula: str
+    curve: tuple[Term, ...]
     gravel: float
     theta: float | None
     horizon: str

@@ -1,19 +1,86 @@
 """The crop catalogue: data in ``catalogue.json``, every value with its source."""
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib import resources
+from typing import Any
+
+from core.crop.degree_days import DegreeDayMethod
+from core.crop.reference import Surface, kc_factor
+
+STAGES = ("initial", "development", "mid", "late")
+STAGE_NAMES = dict(
+    zip(STAGES, ("initial", "development", "mid season", "late season"), strict=True)
+)
+
+
+class CropProblem(ValueError):
+    """A crop's values that can't be used; ``field`` is the value to mend."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+        self.message = message
+
+
+@dataclass(frozen=True)
+class CriticalWindow:
+    """A stretch of the season and how much yield it loses to a share of missed water (Ky).
+
+    start, end : place in the season, as stage number from 0 plus the share of that stage
+    """
+
+    name: str
+    start: float
+    end: float
+    ky: float
+
+
+@dataclass(frozen=True)
+class SaltTolerance:
+    """ECe that costs no yield [dS/m], and the loss per dS/m above it [percent]."""
+
+    threshold_ds_m: float
+    slope_percent: float
+
+
+@dataclass(frozen=True)
+class DegreeDayClock:
+    """Warmth that each stage takes [degrees C day], with the method and its bounds."""
+
+    method: DegreeDayMethod
+    base_c: float
+    upper_c: float | None
+    stage_sums: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class Canopy:
+    """Height [m] and ground cover [fraction] of the orchard that the book's Kc stands for."""
+
+    height_m: float
+    cover: float
+
+
+@dataclass(frozen=True)
+class CuttingCycle:
+    """Growth after a cut: four stages [days] and Kc after the cut, at full growth, at the next."""
+
+    days: tuple[int, int, int, int]
+    kc: tuple[float, float, float]
 
 
 @dataclass(frozen=True)
 class Crop:
-    """A crop's book values.
+    """A crop's values.
 
     stage_days : initial, development, mid, late [days]
-    kc : initial, mid, end, on the grass reference surface [-]
+    kc : initial, mid, end [-], on the reference ``surface``
     root_initial_mm, root_schedule_mm, root_deep_mm [mm]
     p : allowable depletion at 5 mm/day [-]
+    tension_kpa : root-zone tension at which to water [kPa]; None where nobody gives one
+    ky_season : yield response over the whole season [-]
     sources : table by value name
     """
 
@@ -23,39 +90,138 @@ class Crop:
     stage_days: tuple[int, int, int, int]
     calendar: str
     kc: tuple[float, float, float]
+    surface: Surface
     root_initial_mm: float
     root_schedule_mm: float
     root_deep_mm: float
     p: float
+    perennial: bool
     sources: dict[str, str]
+    tension_kpa: float | None = None
+    ky_season: float | None = None
+    windows: tuple[CriticalWindow, ...] = ()
+    salt: SaltTolerance | None = None
+    degree_days: DegreeDayClock | None = None
+    canopy: Canopy | None = None
+    cutting: CuttingCycle | None = None
+
+    def on(self, surface: Surface, alfalfa_ratio: float | None) -> "Crop":
+        """The crop with its Kc turned to another reference surface, its source saying so.
+
+        Raises
+        ------
+        SurfacesDiffer
+            When the surface is another and no ratio is stated.
+        """
+        factor = kc_factor(self.surface, surface, alfalfa_ratio)
+        if factor == 1.0 and self.surface is surface:
+            return self
+        said = f"{self.sources['kc']}; {self.surface} Kc × {factor:.3g} for {surface} ET"
+        ini, mid, end = self.kc
+        cutting = self.cutting
+        if cutting is not None:
+            a, b, c = cutting.kc
+            cutting = replace(cutting, kc=(a * factor, b * factor, c * factor))
+        return replace(
+            self,
+            kc=(ini * factor, mid * factor, end * factor),
+            surface=surface,
+            cutting=cutting,
+            sources={**self.sources, "kc": said},
+        )
+
+
+def check_crop(crop: Crop) -> Crop:
+    """The crop itself, or a refusal of the first value that can't be.
+
+    Raises
+    ------
+    CropProblem
+    """
+    if not all(0 < d <= 366 for d in crop.stage_days) or sum(crop.stage_days) > 400:
+        raise CropProblem(
+            "stage_days", "Each stage takes 1-366 days, and the season no more than 400."
+        )
+    if not all(0 < k <= 2 for k in crop.kc):
+        raise CropProblem("kc", "A Kc lies above 0 and at most at 2.")
+    if not 0 < crop.root_initial_mm <= crop.root_schedule_mm <= crop.root_deep_mm <= 5000:
+        raise CropProblem("root", "Root depths must rise from initial to deep, at most 5 m.")
+    if not 0.1 <= crop.p <= 0.8:
+        raise CropProblem("p", f"p is {crop.p:g}; it lies between 0.1 and 0.8.")
+    if crop.tension_kpa is not None and not 5 <= crop.tension_kpa <= 500:
+        raise CropProblem("tension_kpa", "The tension limit lies between 5 and 500 kPa.")
+    if crop.salt and not (
+        0 <= crop.salt.threshold_ds_m <= 30 and 0 < crop.salt.slope_percent <= 100
+    ):
+        raise CropProblem("salt", "Salt tolerance: threshold 0-30 dS/m, slope above 0 to 100 %.")
+    clock = crop.degree_days
+    if clock and (
+        any(s <= 0 for s in clock.stage_sums)
+        or (clock.upper_c is not None and clock.upper_c <= clock.base_c)
+    ):
+        raise CropProblem(
+            "degree_days", "Degree-days of each stage lie above 0, the upper bound above the base."
+        )
+    return crop
+
+
+def _place(where: list[Any]) -> float:
+    stage, share = where
+    return STAGES.index(stage) + float(share)
+
+
+def _read(key: str, row: dict[str, Any]) -> Crop:
+    days, kc, root = row["stage_days"], row["kc"], row["root_depth_m"]
+    optional = ("tension_kpa", "ky", "salt", "degree_days", "canopy", "cutting")
+    sources = {
+        "stage_days": days["source"],
+        "kc": kc["source"],
+        "root_depth": root["source"],
+        "p": row["p"]["source"],
+        **{name: row[name]["source"] for name in optional if name in row},
+    }
+    ky, salt, clock = row.get("ky"), row.get("salt"), row.get("degree_days")
+    canopy, cutting = row.get("canopy"), row.get("cutting")
+    made = Crop(
+        key=key,
+        name=row["name"],
+        group=row["group"],
+        stage_days=tuple(days[s] for s in STAGES),
+        calendar=days["calendar"],
+        kc=(kc["initial"], kc["mid"], kc["end"]),
+        surface=Surface(kc["surface"]),
+        root_initial_mm=root["initial"] * 1000,
+        root_schedule_mm=root["schedule"] * 1000,
+        root_deep_mm=root["deep"] * 1000,
+        p=row["p"]["value"],
+        perennial=row["perennial"],
+        sources=sources,
+        tension_kpa=row["tension_kpa"]["value"] if "tension_kpa" in row else None,
+        ky_season=ky["season"] if ky else None,
+        windows=tuple(
+            CriticalWindow(w["name"], _place(w["from"]), _place(w["to"]), w["ky"])
+            for w in (ky["windows"] if ky else ())
+        ),
+        salt=SaltTolerance(salt["threshold_ds_m"], salt["slope_percent"]) if salt else None,
+        degree_days=DegreeDayClock(
+            DegreeDayMethod(clock["method"]),
+            clock["base_c"],
+            clock["upper_c"],
+            tuple(clock["stage_sums"]),
+        )
+        if clock
+        else None,
+        canopy=Canopy(canopy["height_m"], canopy["cover"]) if canopy else None,
+        cutting=CuttingCycle(tuple(cutting["days"]), tuple(cutting["kc"])) if cutting else None,
+    )
+    return check_crop(made)
 
 
 @cache
 def crops() -> dict[str, Crop]:
-    """All crops by key, in the catalogue's order."""
+    """All crops of the book by key, in the catalogue's order."""
     text = resources.files("core.crop").joinpath("catalogue.json").read_text("utf-8")
-    table: dict[str, Crop] = {}
-    for key, row in json.loads(text)["crops"].items():
-        days, kc, root = row["stage_days"], row["kc"], row["root_depth_m"]
-        table[key] = Crop(
-            key=key,
-            name=row["name"],
-            group=row["group"],
-            stage_days=(days["initial"], days["development"], days["mid"], days["late"]),
-            calendar=days["calendar"],
-            kc=(kc["initial"], kc["mid"], kc["end"]),
-            root_initial_mm=root["initial"] * 1000,
-            root_schedule_mm=root["schedule"] * 1000,
-            root_deep_mm=root["deep"] * 1000,
-            p=row["p"]["value"],
-            sources={
-                "stage_days": days["source"],
-                "kc": kc["source"],
-                "root_depth": root["source"],
-                "p": row["p"]["source"],
-            },
-        )
-    return table
+    return {key: _read(key, row) for key, row in json.loads(text)["crops"].items()}
 
 
 def crop(key: str) -> Crop:

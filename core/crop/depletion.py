@@ -9,7 +9,6 @@ import numpy as np
 
 from core.arrays import ArrayLike, Floats
 
-FLAT_P = 0.5  # the flat share many people use (common practice, no source)
 P_MIN, P_MAX = 0.1, 0.8
 
 

@@ -1,6 +1,6 @@
 """A site: one instrument's sensors in one hole, with what they said over a stretch of time."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Self
 
 import numpy as np
@@ -86,6 +86,13 @@ class Site:
             doubt=found,
             horizon=horizon,
         )
+
+    def under(self, profile: Profile) -> Self:
+        """The same readings in another description of the soil; doubts stay as they were."""
+        horizon = profile.horizon_at(self.depth_mm)
+        tension = kinds()[self.kind].quantity is Quantity.TENSION
+        theta = profile.theta_from_tension(self.value, horizon) if tension else self.value
+        return replace(self, horizon=horizon, theta=np.where(np.isnan(self.theta), np.nan, theta))
 
     @property
     def believed(self) -> np.ndarray:

@@ -9,19 +9,30 @@ from core.units import water_depth_mm
 
 class SystemKind(StrEnum):
     PIVOT = "pivot"
+    LINEAR = "linear move"
     TRAVELLER = "travelling sprinkler"
     SOLID_SET = "solid set sprinkler"
     DRIP = "drip"
     MICRO = "micro-sprinkler"
     FURROW = "furrow"
     BORDER = "border"
+    BASIN = "basin"
+    PADDY = "rice paddy"
 
 
 MAX_RATE_MM_H = 1000.0
 MAX_FLOW_M3_H = 20_000.0
 
 # These wet the block part by part: its last part gets water only when the run ends.
-MOVING = frozenset({SystemKind.PIVOT, SystemKind.TRAVELLER, SystemKind.FURROW, SystemKind.BORDER})
+MOVING = frozenset(
+    {
+        SystemKind.PIVOT,
+        SystemKind.LINEAR,
+        SystemKind.TRAVELLER,
+        SystemKind.FURROW,
+        SystemKind.BORDER,
+    }
+)
 
 
 class SystemProblem(ValueError):

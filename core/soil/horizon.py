@@ -1,15 +1,9 @@
-"""One soil horizon as a person describes it, and the limits that follow from it."""
+"""One soil horizon as a person describes it, checked."""
 
 from dataclasses import dataclass
 from enum import StrEnum
+from itertools import pairwise
 
-from core.soil.book import book_limits
-from core.soil.retention import PowerCurve
-from core.soil.saxton_rawls import (
-    MAX_CLAY_PERCENT,
-    MAX_ORGANIC_MATTER_PERCENT,
-    saxton_rawls,
-)
 from core.soil.texture import (
     CLASS_CENTRES,
     SUM_TOLERANCE_PERCENT,
@@ -18,6 +12,10 @@ from core.soil.texture import (
 )
 
 MAX_GRAVEL_PERCENT = 90.0
+MAX_THETA = 0.9
+DENSITY_RANGE = (0.2, 2.2)
+FULL_TENSION_RANGE = (5.0, 50.0)
+MAX_ECE_DS_M = 100.0
 # Coarse soils have drained by about 10 kPa, the others by about 33 (common practice, no source).
 COARSE_FULL_TENSION_KPA = 10.0
 FULL_TENSION_KPA = 33.0
@@ -28,8 +26,21 @@ class LimitMethod(StrEnum):
     """Where a horizon's full and wilting points come from."""
 
     REGRESSION = "regression"
+    CLASS_MEANS = "class means"
+    ROSETTA = "rosetta"
     BOOK = "book"
     MEASURED = "measured"
+    FITTED = "fitted"
+    LEARNED = "learned"
+
+
+class CurveShape(StrEnum):
+    """Which retention curve turns tension into water between and beyond the limits."""
+
+    POWER = "power"
+    CLASS_MEANS = "class means"
+    ROSETTA = "rosetta"
+    FITTED = "fitted"
 
 
 class HorizonProblem(ValueError):
@@ -51,8 +62,12 @@ class Horizon:
     """A horizon as entered.
 
     Either ``sand``/``silt``/``clay`` [percent by weight of the fine earth] or ``texture``.
-    ``organic_matter`` [percent by weight], ``gravel`` [percent by volume], depths [mm],
-    ``theta_full``/``theta_wilt`` [m3/m3, of the fine earth] for the measured method.
+    ``organic_matter`` [percent by weight], ``gravel`` [percent by volume], ``bulk_density``
+    [g/cm3 of the fine earth], ``ece`` [dS/m of the saturation extract], depths [mm].
+    ``points`` are measured pairs of tension [kPa] and content [m3/m3 of the fine earth];
+    ``theta_full``/``theta_wilt`` [the same] are limits learned in the field.
+    ``full_tension_kpa`` overrules what the texture says full is; ``curve`` the retention
+    curve that goes with the method. Roots end at the top of a horizon that ``stops_roots``.
     """
 
     top_mm: float
@@ -63,35 +78,34 @@ class Horizon:
     texture: TextureClass | None = None
     organic_matter: float = 1.5
     gravel: float = 0.0
+    bulk_density: float | None = None
+    ece: float | None = None
+    stops_roots: bool = False
     method: LimitMethod = LimitMethod.REGRESSION
+    curve: CurveShape | None = None
+    full_tension_kpa: float | None = None
+    points: tuple[tuple[float, float], ...] = ()
     theta_full: float | None = None
     theta_wilt: float | None = None
 
 
 @dataclass(frozen=True)
-class HorizonLimits:
-    """Limits of the whole soil, gravel included; all theta [m3/m3], tension [kPa].
+class FineEarth:
+    """Texture of a horizon, checked: sand and clay [percent by weight] and the class."""
 
-    ``curve`` describes the fine earth; ``gravel`` is the volume fraction that holds nothing.
-    """
-
-    texture: TextureClass
     sand: float
     clay: float
-    method: LimitMethod
-    source: str
-    gravel: float
-    theta_full: float
-    theta_wilt: float
-    theta_sat: float
-    full_tension_kpa: float
-    ksat_mm_h: float
-    clamped: bool
-    curve: PowerCurve
+    texture: TextureClass
 
 
-def _fractions(horizon: Horizon, index: int) -> tuple[float, float, TextureClass]:
-    """Sand and clay percent and the class, from percentages or from the named class."""
+def fine_earth(horizon: Horizon, index: int = 0) -> FineEarth:
+    """Sand, clay and class of a horizon, from percentages or from the named class.
+
+    Raises
+    ------
+    HorizonProblem
+        When nothing or too little is given, or the fractions do not add to 100.
+    """
     given = [x for x in (horizon.sand, horizon.silt, horizon.clay) if x is not None]
     if not given:
         if horizon.texture is None:
@@ -99,7 +113,7 @@ def _fractions(horizon: Horizon, index: int) -> tuple[float, float, TextureClass
                 index, "texture", "Name a texture class, or give sand, silt and clay."
             )
         sand, clay = CLASS_CENTRES[horizon.texture]
-        return sand, clay, horizon.texture
+        return FineEarth(sand, clay, horizon.texture)
     if len(given) < 2:
         raise HorizonProblem(
             index, "sand", "Give at least two of sand, silt and clay; the third follows."
@@ -120,95 +134,54 @@ def _fractions(horizon: Horizon, index: int) -> tuple[float, float, TextureClass
             f"Sand, silt and clay add to {shown:g} %; they must add to 100 %. "
             "Check the laboratory sheet and correct one of them.",
         )
-    return sand, clay, TextureClass(str(texture_class(sand, 100 - sand - clay, clay)))
+    # Rounded sheets may add to a little over 100; silt takes up the rest.
+    clay = min(clay, 100 - sand)
+    texture = TextureClass(str(texture_class(sand, 100 - sand - clay, clay)))
+    return FineEarth(sand, clay, texture)
 
 
-def _fine_earth_limits(
-    horizon: Horizon,
-    index: int,
-    texture: TextureClass,
-    full_tension_kpa: float,
-    sr33: float,
-    sr1500: float,
-) -> tuple[float, float, str]:
-    """Full and wilting content of the fine earth and where they come from [m3/m3]."""
-    if horizon.method is LimitMethod.MEASURED:
-        if horizon.theta_full is None or horizon.theta_wilt is None:
-            raise HorizonProblem(
-                index, "theta_full", "Measured limits need both the full and the wilting point."
-            )
-        if not 0 < horizon.theta_wilt < horizon.theta_full < 0.8:
-            raise HorizonProblem(
-                index,
-                "theta_full",
-                f"Full ({horizon.theta_full:g}) must lie above wilting "
-                f"({horizon.theta_wilt:g}), both between 0 and 0.8 m3/m3.",
-            )
-        return horizon.theta_full, horizon.theta_wilt, "measured"
-    if horizon.method is LimitMethod.BOOK:
-        row = book_limits()[texture]
-        return row.theta_full, row.theta_wilt, row.source
-    curve = PowerCurve.through(sr33, FULL_TENSION_KPA, sr1500, max(sr33, 0.8))
-    full = float(curve.theta_at(full_tension_kpa))
-    return full, sr1500, "Saxton & Rawls 2006"
+def full_tension(horizon: Horizon, texture: TextureClass) -> float:
+    """Tension at the full point: the person's, or what the texture suggests [kPa]."""
+    if horizon.full_tension_kpa is not None:
+        return horizon.full_tension_kpa
+    return COARSE_FULL_TENSION_KPA if texture in COARSE_CLASSES else FULL_TENSION_KPA
 
 
-def horizon_limits(horizon: Horizon, index: int = 0) -> HorizonLimits:
-    """Limits of one horizon by its method.
+def _require(index: int, field: str, value: float | None, low: float, high: float, of: str) -> None:
+    if value is not None and not low <= value <= high:
+        raise HorizonProblem(index, field, f"{of} is {value:g}; give {low:g}-{high:g}.")
 
-    Parameters
-    ----------
-    horizon : Horizon
-    index : int
-        Its place in the profile, for the error only.
 
-    Returns
-    -------
-    HorizonLimits
-        Gravel scales every content by (1 - volume fraction).
+def check_horizon(horizon: Horizon, index: int = 0) -> None:
+    """Refuse a description with an impossible figure.
 
     Raises
     ------
     HorizonProblem
-        When the description can't be used.
     """
-    if not 0 <= horizon.gravel <= MAX_GRAVEL_PERCENT:
-        raise HorizonProblem(
-            index, "gravel", f"Gravel is {horizon.gravel:g} %; give 0-90 % by volume."
-        )
-    if not 0 <= horizon.organic_matter <= 100:
-        raise HorizonProblem(
-            index,
-            "organic_matter",
-            f"Organic matter is {horizon.organic_matter:g} %; give 0-100 %.",
-        )
-    sand, clay, texture = _fractions(horizon, index)
-    regression = saxton_rawls(sand, clay, horizon.organic_matter)
-    full_tension = COARSE_FULL_TENSION_KPA if texture in COARSE_CLASSES else FULL_TENSION_KPA
-    full, wilt, source = _fine_earth_limits(
-        horizon,
-        index,
-        texture,
-        full_tension,
-        float(regression.theta_33),
-        float(regression.theta_1500),
+    _require(index, "gravel", horizon.gravel, 0, MAX_GRAVEL_PERCENT, "Gravel, % by volume,")
+    _require(index, "organic_matter", horizon.organic_matter, 0, 100, "Organic matter, %,")
+    _require(index, "bulk_density", horizon.bulk_density, *DENSITY_RANGE, "Bulk density, g/cm3,")
+    _require(index, "ece", horizon.ece, 0, MAX_ECE_DS_M, "Salinity ECe, dS/m,")
+    _require(
+        index, "full_tension_kpa", horizon.full_tension_kpa, *FULL_TENSION_RANGE, "Tension at full"
     )
-    # Book and measured limits say nothing of saturation: keep the regression's pore space.
-    sat = max(float(regression.theta_sat), full + 0.01)
-    fine = 1 - horizon.gravel / 100
-    return HorizonLimits(
-        texture=texture,
-        sand=sand,
-        clay=clay,
-        method=horizon.method,
-        source=source,
-        gravel=horizon.gravel / 100,
-        theta_full=full * fine,
-        theta_wilt=wilt * fine,
-        theta_sat=sat * fine,
-        full_tension_kpa=full_tension,
-        ksat_mm_h=float(regression.ksat_mm_h),
-        clamped=horizon.method is LimitMethod.REGRESSION
-        and (horizon.organic_matter > MAX_ORGANIC_MATTER_PERCENT or clay > MAX_CLAY_PERCENT),
-        curve=PowerCurve.through(full, full_tension, wilt, sat),
-    )
+    points = sorted(horizon.points)
+    for tension, theta in points:
+        if not 0 <= tension <= 1e6 or not 0 < theta < MAX_THETA:
+            raise HorizonProblem(
+                index,
+                "points",
+                f"A point says {theta:g} m3/m3 at {tension:g} kPa; contents lie between 0 and "
+                f"{MAX_THETA:g}, tensions at or above 0.",
+            )
+    for (t1, wet), (t2, dry) in pairwise(points):
+        if t2 > t1 and dry > wet:
+            raise HorizonProblem(
+                index,
+                "points",
+                f"The soil holds {wet:g} at {t1:g} kPa but {dry:g} at {t2:g} kPa; a drier soil "
+                "can't hold more. Swap or correct them.",
+            )
+        if t2 == t1:
+            raise HorizonProblem(index, "points", f"Two points at {t1:g} kPa; keep one.")

@@ -7,8 +7,9 @@ from typing import Self
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
-from core.soil.horizon import Horizon, HorizonLimits, HorizonProblem, horizon_limits
-from core.soil.retention import PowerCurve
+from core.soil.horizon import Horizon, HorizonProblem
+from core.soil.horizon_limits import HorizonLimits, horizon_limits
+from core.soil.retention import RetentionCurve
 
 MAX_PROFILE_MM = 5000.0
 
@@ -30,7 +31,9 @@ class Profile:
     top_mm, bottom_mm : array, shape (horizons,) [mm]
     theta_full, theta_wilt, theta_sat : array, shape (horizons,) [m3/m3, whole soil]
     gravel : array, shape (horizons,) [volume fraction]
-    curve : PowerCurve of the fine earth, one per horizon
+    curve : RetentionCurve of the fine earth, one per horizon
+    root_limit_mm : depth that no root passes: the first horizon that stops them, or the bottom
+    ece : array, shape (horizons,) [dS/m], NaN where not measured
     limits : the same by horizon, with texture, method and source
     """
 
@@ -40,7 +43,9 @@ class Profile:
     theta_wilt: Floats
     theta_sat: Floats
     gravel: Floats
-    curve: PowerCurve
+    curve: RetentionCurve
+    root_limit_mm: float
+    ece: Floats
     limits: tuple[HorizonLimits, ...]
 
     @classmethod
@@ -78,6 +83,10 @@ class Profile:
                 f"The profile ends at {expected_top / 10:g} cm; depths are in cm and stop at "
                 f"{MAX_PROFILE_MM / 10:g}.",
             )
+        if horizons[0].stops_roots:
+            raise HorizonProblem(
+                0, "stops_roots", "Roots can't be stopped at the surface; nothing would grow."
+            )
         limits = tuple(horizon_limits(h, i) for i, h in enumerate(horizons))
         return cls(
             top_mm=np.array([h.top_mm for h in horizons]),
@@ -86,11 +95,9 @@ class Profile:
             theta_wilt=np.array([x.theta_wilt for x in limits]),
             theta_sat=np.array([x.theta_sat for x in limits]),
             gravel=np.array([x.gravel for x in limits]),
-            curve=PowerCurve(
-                a=np.array([float(x.curve.a) for x in limits]),
-                b=np.array([float(x.curve.b) for x in limits]),
-                theta_sat=np.array([float(x.curve.theta_sat) for x in limits]),
-            ),
+            curve=RetentionCurve.stack([x.curve for x in limits]),
+            root_limit_mm=next((h.top_mm for h in horizons if h.stops_roots), expected_top),
+            ece=np.array([np.nan if h.ece is None else h.ece for h in horizons]),
             limits=limits,
         )
 
@@ -143,7 +150,4 @@ class Profile:
         -------
         array, shape (..., sensors) [m3/m3]
         """
-        curve = PowerCurve(
-            self.curve.a[horizon], self.curve.b[horizon], self.curve.theta_sat[horizon]
-        )
-        return curve.theta_at(tension_kpa) * (1 - self.gravel[horizon])
+        return self.curve.of(horizon).theta_at(tension_kpa) * (1 - self.gravel[horizon])

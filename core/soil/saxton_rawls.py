@@ -16,6 +16,11 @@ from core.arrays import ArrayLike, Bools, Floats
 # The authors' data hold no soils beyond these; outside them the regression bends back.
 MAX_ORGANIC_MATTER_PERCENT = 8.0
 MAX_CLAY_PERCENT = 60.0
+PARTICLE_DENSITY = 2.65  # [g/cm3], the authors' own constant
+# The authors adjust for densities from 0.9 to 1.3 of the texture's normal one.
+DENSITY_FACTOR = (0.9, 1.3)
+# Standard error of the two regressions [m3/m3]; their table 1, from memory.
+SE_THETA_33, SE_THETA_1500 = 0.05, 0.02
 MIN_GAP = 0.01  # least distance kept between wilting, full and saturation [m3/m3]
 
 
@@ -34,13 +39,20 @@ class SaxtonRawls:
     clamped: Bools
 
 
-def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2.5) -> SaxtonRawls:
+def saxton_rawls(
+    sand: ArrayLike,
+    clay: ArrayLike,
+    organic_matter: ArrayLike = 2.5,
+    bulk_density: ArrayLike = np.nan,
+) -> SaxtonRawls:
     """Wilting point, 33 kPa content, saturation and conductivity [1]_.
 
     Parameters
     ----------
     sand, clay : array, broadcastable [percent by weight of the fine earth]
     organic_matter : array, broadcastable [percent by weight]
+    bulk_density : array, broadcastable [g/cm3 of the fine earth]
+        NaN where unknown: the texture's normal density.
 
     Returns
     -------
@@ -56,7 +68,9 @@ def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2
     With S, C as fractions and OM in percent, e.g.
     ``t = -0.024 S + 0.487 C + 0.006 OM + 0.005 S OM - 0.013 C OM + 0.068 S C + 0.031`` and
     ``theta_1500 = t + 0.14 t - 0.02``. Organic matter above 8 % and clay above 60 % are
-    computed at the bound and marked ``clamped``; so are limits bent back into their order.
+    computed at the bound and marked ``clamped``; so are limits bent back into their order and
+    densities beyond 0.9-1.3 of the normal one. A stated density moves saturation to
+    ``1 - density / 2.65`` and theta_33 by a fifth of that shift; theta_1500 stays.
     The air-entry equation is left out: the retention curve here has no wet segment to need it.
     """
     sand_p, clay_p, om_p = np.broadcast_arrays(
@@ -98,6 +112,14 @@ def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2
     theta_s33 = ts33 + (0.636 * ts33 - 0.107)
     theta_sat = theta_33 + theta_s33 - 0.097 * s + 0.043
 
+    normal_density = (1 - theta_sat) * PARTICLE_DENSITY
+    factor = np.asarray(bulk_density, float) / normal_density
+    dense = np.where(np.isnan(factor), 1.0, np.clip(factor, *DENSITY_FACTOR))
+    off_density = ~np.isnan(factor) & (dense != factor)
+    adjusted_sat = 1 - normal_density * dense / PARTICLE_DENSITY
+    theta_33 = theta_33 - 0.2 * (theta_sat - adjusted_sat)
+    theta_sat = adjusted_sat
+
     wilt = np.maximum(theta_1500, MIN_GAP)
     full = np.maximum(theta_33, wilt + MIN_GAP)
     sat = np.maximum(theta_sat, full + MIN_GAP)
@@ -110,5 +132,5 @@ def saxton_rawls(sand: ArrayLike, clay: ArrayLike, organic_matter: ArrayLike = 2
         theta_33=full,
         theta_sat=sat,
         ksat_mm_h=ksat,
-        clamped=outside | bent,
+        clamped=outside | bent | off_density,
     )

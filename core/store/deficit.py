@@ -62,7 +62,7 @@ def _rooted_layers(profile: Profile, depth_mm: Floats, root_mm: ArrayLike) -> tu
     bottom_mm : array, shape (..., sensors) [mm]
         At or above the top where a layer lies wholly below the roots.
     """
-    limit = np.minimum(np.asarray(root_mm, float), profile.depth_mm)[..., None]
+    limit = np.minimum(np.asarray(root_mm, float), profile.root_limit_mm)[..., None]
     top, bottom = sensor_layers(depth_mm)
     deepest = np.arange(depth_mm.size) == depth_mm.size - 1
     return top, np.where(deepest, limit, np.minimum(bottom, limit))
@@ -154,5 +154,5 @@ def root_zone_deficit(
         deficit[rows] = (available[at] * (1 - np.clip(share, 0, 1))).sum(axis=-1)
         surplus[rows] = (available[at] * np.maximum(share - 1, 0)).sum(axis=-1)
         _, bottom = sensor_layers(depth[present])
-        unseen[rows] = np.maximum(np.minimum(root[rows], profile.depth_mm) - bottom[-1], 0)
+        unseen[rows] = np.maximum(np.minimum(root[rows], profile.root_limit_mm) - bottom[-1], 0)
     return Deficit(deficit_mm=deficit, surplus_mm=surplus, unseen_mm=unseen)

@@ -2,13 +2,13 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from datetime import date
 
 import numpy as np
 
 from core.arrays import Floats
-from core.crop.catalogue import Crop
 from core.crop.depletion import adjusted_p
-from core.crop.season import crop_days
+from core.crop.season import CropSeason, season_days
 from core.soil.profile import Profile
 from core.world.weather import Weather
 
@@ -46,11 +46,10 @@ class Policy:
 
 @dataclass(frozen=True)
 class ColumnBlock:
-    """One block of the simulated farm; ``planted_day`` counts from the start, may be negative."""
+    """One block of the simulated farm."""
 
     profile: Profile
-    crop: Crop
-    planted_day: int
+    season: CropSeason
     policy: Policy
 
 
@@ -88,7 +87,11 @@ def _daylight() -> Floats:
 
 
 def simulate_columns(
-    blocks: Sequence[ColumnBlock], weather: Weather, stop_step: int, depth_mm: float = 1200.0
+    blocks: Sequence[ColumnBlock],
+    weather: Weather,
+    first_day: date,
+    stop_step: int,
+    depth_mm: float = 1200.0,
 ) -> ColumnRun:
     """Run all columns together from a full soil.
 
@@ -96,7 +99,8 @@ def simulate_columns(
     ----------
     blocks : sequence of ColumnBlock
     weather : Weather
-        Day 0 is the first day of the run.
+    first_day : date
+        Day 0 of the run and of the weather.
     stop_step : int
         Number of 15-minute steps to run.
     depth_mm : float [mm]
@@ -119,9 +123,10 @@ def simulate_columns(
 
     days = weather.et0_mm.size
     day = np.arange(days)
-    season = [crop_days(b.crop, day - b.planted_day) for b in blocks]
-    kc = np.where([day < b.planted_day for b in blocks], 0.25, [s.kc for s in season])
-    root = np.array([np.minimum(s.root_mm, depth_mm) for s in season])
+    planted = [(b.season.planted_on - first_day).days for b in blocks]
+    grown = season_days([b.season for b in blocks], first_day, days)
+    kc = np.where([day < p for p in planted], 0.25, grown.kc)
+    root = np.minimum(grown.root_mm, depth_mm)
 
     theta = full.copy()
     out = np.empty((stop_step + 1, n_blocks, n_nodes))
@@ -155,10 +160,10 @@ def simulate_columns(
         if within == DECISION_STEP:
             taw = ((full - wilt) * inside).sum(axis=1) * NODE_MM
             deficit = (np.maximum(full - theta, 0) * inside).sum(axis=1) * NODE_MM
-            p = adjusted_p([b.crop.p for b in blocks], kc[:, d] * weather.et0_mm[d])
+            p = adjusted_p([b.season.crop.p for b in blocks], kc[:, d] * weather.et0_mm[d])
             for i, b in enumerate(blocks):
                 due = deficit[i] >= b.policy.trigger * p[i] * taw[i]
-                if due and b.planted_day <= d < b.policy.until_day:
+                if due and planted[i] <= d < b.policy.until_day:
                     start = round((d * 24 + b.policy.start_hour) / STEP_HOURS)
                     give(i, max(start, step), float(deficit[i]) * b.policy.refill_share)
         theta[:, 0] += inflow[step] / NODE_MM

@@ -5,7 +5,6 @@ import numpy as np
 from core.arrays import ArrayLike, Floats
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.soil.profile import Profile
-from core.soil.retention import PowerCurve
 
 THETA_BIAS, THETA_NOISE = 0.004, 0.0006  # [m3/m3]
 TENSION_NOISE = 0.03  # share of the reading
@@ -44,7 +43,7 @@ def simulate_readings(
         bias = rng.normal(0, THETA_BIAS, depth.size)
         return np.round(true + bias + rng.normal(0, THETA_NOISE, true.shape), 4)
     h = profile.horizon_at(depth)
-    curve = PowerCurve(profile.curve.a[h], profile.curve.b[h], profile.curve.theta_sat[h])
+    curve = profile.curve.of(h)
     tension = curve.tension_at(true / (1 - profile.gravel[h]))
     noisy = tension * np.exp(rng.normal(0, TENSION_NOISE, tension.shape))
     return np.round(np.clip(noisy, 0, GAUGE_END_KPA[kind]), 0)

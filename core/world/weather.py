@@ -9,10 +9,13 @@ from core.arrays import Floats
 
 @dataclass(frozen=True)
 class Weather:
-    """et0_mm, rain_mm : array, shape (days,) [mm/day]; ET0 on the grass surface."""
+    """Arrays of shape (days,): et0_mm, rain_mm [mm/day], ET0 on the grass surface;
+    t_min_c, t_max_c [degrees C]."""
 
     et0_mm: Floats
     rain_mm: Floats
+    t_min_c: Floats
+    t_max_c: Floats
 
 
 def simulate_weather(
@@ -50,4 +53,12 @@ def simulate_weather(
         wet[-dry_tail_days:] = False
     rain = np.where(wet, np.round(rng.gamma(0.9, 7.0, days), 1), 0.0)
     et0 = np.clip(season + noise - 1.3 * wet, 0.6, 9.0)
-    return Weather(et0_mm=np.round(et0, 2), rain_mm=rain)
+    # Bright days with high ET are warm by noon and cool by dawn; wet ones stay even.
+    mean = 11.5 + 8.0 * np.cos(2 * np.pi * (day - 205) / 365) + 1.2 * noise
+    swing = np.where(wet, 3.0, 4.0 + 0.6 * et0)
+    return Weather(
+        et0_mm=np.round(et0, 2),
+        rain_mm=rain,
+        t_min_c=np.round(mean - swing, 1),
+        t_max_c=np.round(mean + swing, 1),
+    )

@@ -11,6 +11,7 @@ from server.advice.assemble import (
     blocks_of,
     farm_weather,
     recent_sets,
+    warmth_since,
 )
 from server.advice.present import (
     ahead_points,
@@ -30,6 +31,7 @@ from server.advice.series import block_series
 from server.blocks.services import find_block
 from server.farms.access import enter
 from server.instruments.api import instrument_out
+from server.limits.change import timeline
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
@@ -46,7 +48,7 @@ def board(request: HttpRequest, slug: str) -> BoardOut:
     farm = enter(person(request), slug).farm
     now = farm.now()
     blocks = list(blocks_of(farm))
-    weather = farm_weather(farm, now)
+    weather = farm_weather(farm, now, since=warmth_since(blocks, now.date()))
     sets = recent_sets(farm, blocks, now)
     inputs = block_inputs(farm, blocks, now, weather, sets)
     rows = [board_row(b, inputs[b.pk], assess(inputs[b.pk]), sets.get(b.pk, [])) for b in blocks]
@@ -69,7 +71,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
     access = enter(person(request), slug)
     farm, now = access.farm, access.farm.now()
     block = find_block(access, block_id)
-    weather = farm_weather(farm, now)
+    weather = farm_weather(farm, now, since=warmth_since([block], now.date()))
     sets = recent_sets(farm, [block], now)
     inputs = block_inputs(farm, [block], now, weather, sets)[block.pk]
     answer = assess(inputs)
@@ -80,7 +82,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
         crop=crop_name(inputs),
         planted_on=inputs.season.planted_on if inputs.season else None,
         system=SystemKind(block.system_kind),
-        soil=block.soil_profile.name,
+        soil=timeline(block.soils.all())[-1].soil.name,
         time_zone=farm.time_zone,
         now=now,
         et=stated_et(weather),

@@ -1,28 +1,28 @@
 """From the database to the core's inputs: everything of a farm's blocks in a few queries."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import datetime, time, timedelta
+from dataclasses import dataclass, replace
+from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
 from django.db.models import QuerySet
 
 from core.advice.inputs import BlockInputs, StatedEt, Watering
-from core.advice.inputs import CropSeason as SeasonInput
-from core.advice.vocabulary import School
-from core.crop.catalogue import crop
+from core.crop.season import CropSeason as SeasonInput
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
-from core.soil.horizon import Horizon as HorizonInput
-from core.soil.horizon import LimitMethod
+from core.limits.by_day import DatedSoil
+from core.limits.school import LimitRule
 from core.soil.profile import Profile
-from core.soil.texture import TextureClass
-from server.blocks.models import Block
+from server.blocks.crop import season_input, season_under_way
+from server.blocks.models import Block, CropSeason
+from server.blocks.services import BLOCK_PARTS
 from server.farms.models import Farm
+from server.limits.change import dated_soils, limit_rules
 from server.readings.recent import Thinned, thinned_readings
-from server.soils.models import Horizon
+from server.soils.convert import soil_profile
 from server.water.models import Irrigation
 from server.weather.models import WeatherDay
 
@@ -40,26 +40,57 @@ class FarmWeather:
     stated: StatedEt | None
 
 
-def horizon_input(row: Horizon) -> HorizonInput:
-    """A stored horizon as the core takes it."""
-    return HorizonInput(
-        top_mm=row.top_mm,
-        bottom_mm=row.bottom_mm,
-        sand=row.sand,
-        silt=row.silt,
-        clay=row.clay,
-        texture=TextureClass(row.texture) if row.texture else None,
-        organic_matter=row.organic_matter,
-        gravel=row.gravel,
-        method=LimitMethod(row.method),
-        theta_full=row.theta_full,
-        theta_wilt=row.theta_wilt,
-    )
+@dataclass(frozen=True)
+class BlockFacts:
+    """What a block's limits are made of, without its readings."""
+
+    soils: tuple[DatedSoil, ...]
+    season: SeasonInput | None
+    rules: tuple[LimitRule, ...]
+    et: StatedEt | None
+    alfalfa_ratio: float | None
+
+    def on_et_surface(self, season: SeasonInput, et: StatedEt) -> SeasonInput:
+        """The season with its Kc on the ET's own surface.
+
+        Raises
+        ------
+        SurfacesDiffer
+        """
+        return replace(season, crop=season.crop.on(et.surface, self.alfalfa_ratio))
 
 
-def block_profile(block: Block) -> Profile:
-    """The soil of a block; its horizons should be prefetched."""
-    return Profile.from_horizons([horizon_input(h) for h in block.soil_profile.horizons.all()])
+class Ground:
+    """The soils of a farm's blocks as the core takes them; a soil shared by many is read once."""
+
+    def __init__(self) -> None:
+        self._profiles: dict[int, Profile] = {}
+
+    def under(self, block: Block, today: date) -> tuple[DatedSoil, ...]:
+        """The soils of a block up to today, the one in force last; they should be prefetched."""
+        rows = block.soils.all()
+        for row in rows:
+            if row.undone_at is None and row.soil_id not in self._profiles:
+                self._profiles[row.soil_id] = soil_profile(row.soil)
+        return dated_soils(rows, today, self._profiles)
+
+
+def block_facts(
+    farm: Farm, blocks: Sequence[Block], now: datetime, weather: FarmWeather
+) -> dict[int, BlockFacts]:
+    """What the limits of each block are made of, by block id."""
+    ground, today = Ground(), now.date()
+    out = {}
+    for block in blocks:
+        season = season_under_way(block, today)
+        out[block.pk] = BlockFacts(
+            soils=ground.under(block, today),
+            season=season_input(season, weather.days, now) if season else None,
+            rules=limit_rules(block.refill_rules.all()),
+            et=weather.stated,
+            alfalfa_ratio=farm.alfalfa_ratio,
+        )
+    return out
 
 
 def block_system(block: Block) -> IrrigationSystem:
@@ -78,23 +109,29 @@ def block_system(block: Block) -> IrrigationSystem:
 def blocks_of(farm: Farm) -> QuerySet[Block]:
     """A farm's blocks with all that an answer needs, in a fixed number of queries."""
     rows: QuerySet[Block] = Block.objects.for_farm(farm)
-    return (
-        rows.select_related("soil_profile")
-        .prefetch_related("soil_profile__horizons", "seasons", "instruments__channels")
-        .order_by("name")
-    )
+    return rows.prefetch_related(*BLOCK_PARTS).order_by("name")
 
 
-def farm_weather(farm: Farm, now: datetime, days: int = ET_DAYS) -> FarmWeather:
-    """Recorded weather of the past days and the stated ET0.
+def warmth_since(blocks: Sequence[Block], today: date) -> date | None:
+    """The planting from which temperatures are needed; None where no block counts warmth."""
+    under_way = [season_under_way(b, today) for b in blocks]
+    by_warmth = [s.planted_on for s in under_way if s and s.clock == CropSeason.Clock.DEGREE_DAYS]
+    return min(by_warmth, default=None)
+
+
+def farm_weather(
+    farm: Farm, now: datetime, days: int = ET_DAYS, since: date | None = None
+) -> FarmWeather:
+    """Recorded weather of the past days, or further back to a date, and the stated ET0.
 
     The farm's own statement leads; without one, the past fortnight's recorded days stand in:
     their mean, with the 10th and 90th percentile as the range. None when neither exists.
     """
     today = now.date()
+    first = today - timedelta(days=max(days, ET_DAYS))
     recorded = tuple(
         WeatherDay.objects.for_farm(farm)
-        .filter(date__gte=today - timedelta(days=max(days, ET_DAYS)), date__lt=today)
+        .filter(date__gte=min(first, since or first), date__lt=today)
         .order_by("date")
     )
     if farm.et0_expected is not None and farm.et0_low is not None and farm.et0_high is not None:
@@ -177,16 +214,6 @@ def recent_sets(
     return found
 
 
-def season_in_force(block: Block, now: datetime) -> SeasonInput | None:
-    """The crop last planted on or before today, or the next one; None without a crop."""
-    seasons = sorted(block.seasons.all(), key=lambda s: s.planted_on)
-    begun = [s for s in seasons if s.planted_on <= now.date()]
-    chosen = begun[-1] if begun else (seasons[0] if seasons else None)
-    if chosen is None:
-        return None
-    return SeasonInput(crop=crop(chosen.crop_key), planted_on=chosen.planted_on)
-
-
 def block_inputs(
     farm: Farm,
     blocks: Sequence[Block],
@@ -204,18 +231,22 @@ def block_inputs(
     local = now.astimezone(ZoneInfo(farm.time_zone))
     readings = thinned_readings(channel_ids(blocks), local, days, bucket_hours)
     out = {}
+    facts = block_facts(farm, blocks, local, weather)
     for block in blocks:
-        profile = block_profile(block)
+        fact = facts[block.pk]
+        profile = fact.soils[-1].profile
         waterings = _waterings(sets.get(block.pk, []), weather, block.efficiency, local)
         out[block.pk] = BlockInputs(
             now=local,
             profile=profile,
-            season=season_in_force(block, local),
+            season=fact.season,
             sites=block_sites(block, profile, readings, [w.hours for w in waterings]),
             waterings=waterings,
             et=weather.stated,
             system=block_system(block),
-            school=School(block.school),
+            rules=fact.rules,
             rain_room_mm=block.rain_room_mm,
+            soils=fact.soils,
+            alfalfa_ratio=farm.alfalfa_ratio,
         )
     return out

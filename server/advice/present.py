@@ -10,7 +10,6 @@ from core.advice.answer import Assessment
 from core.advice.history import History
 from core.advice.inputs import BlockInputs
 from core.arrays import Floats
-from core.crop.catalogue import crops
 from core.irrigation.system import SystemKind
 from server.advice.assemble import FarmWeather
 from server.advice.schemas import (
@@ -120,8 +119,8 @@ def answer_out(inputs: BlockInputs, answer: Assessment) -> AnswerOut:
 
 
 def crop_name(inputs: BlockInputs) -> str | None:
-    """The crop's name in the catalogue."""
-    return crops()[inputs.season.crop.key].name if inputs.season else None
+    """The crop's name."""
+    return inputs.season.crop.name if inputs.season else None
 
 
 def board_row(
@@ -170,7 +169,7 @@ def schools_out(inputs: BlockInputs, answer: Assessment) -> list[SchoolOut]:
     return [
         SchoolOut(
             school=s.school,
-            in_force=s.school is inputs.school,
+            in_force=s.in_force,
             p=s.p,
             days_left=known(s.days_left),
             net_mm=s.net_mm,

@@ -4,10 +4,11 @@ from datetime import date, datetime
 
 from ninja import Field, Schema
 
-from core.advice.vocabulary import Confidence, Reason, School, State
+from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import DayRow, LayerRow, Step
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
+from core.limits.school import School
 from core.soil.texture import TextureClass
 from server.instruments.api import InstrumentOut
 
@@ -113,7 +114,7 @@ class LimitsOut(Schema):
 class SchoolOut(Schema):
     school: School
     in_force: bool
-    p: float
+    p: float | None
     days_left: float | None
     net_mm: float | None
 

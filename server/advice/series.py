@@ -6,11 +6,12 @@ import numpy as np
 
 from core.advice.history import history
 from core.advice.inputs import BlockInputs
-from core.advice.limits_in_force import LimitsInForce
-from core.crop.season import crop_days
+from core.crop.reference import SurfacesDiffer
+from core.crop.season import CropSeason, season_days
 from core.instrument.kinds import Quantity, kinds
 from core.instrument.site import Site
 from core.instrument.trust import Doubt
+from core.limits.in_force import LimitsInForce
 from core.store.deficit import available_fraction
 from core.store.reach import wetting_reach
 from server.advice.assemble import (
@@ -19,6 +20,7 @@ from server.advice.assemble import (
     block_inputs,
     farm_weather,
     recent_sets,
+    warmth_since,
 )
 from server.advice.present import given_sets, known, known_rows
 from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, Wetting
@@ -64,10 +66,20 @@ def _wettings(sets: list[Irrigation], inputs: BlockInputs) -> list[Wetting]:
     return out
 
 
+def _season(inputs: BlockInputs) -> CropSeason | None:
+    """The crop on the ET's own surface; None where there is none or the two can't be joined."""
+    try:
+        return inputs.season_for_et()
+    except SurfacesDiffer:
+        return None
+
+
 def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float]]:
-    if inputs.season is None or inputs.et is None:
+    season = _season(inputs)
+    if season is None or inputs.et is None:
         return [], []
-    limits = LimitsInForce.of(inputs, inputs.season, inputs.et.expected, inputs.school)
+    ground = inputs.ground(season)
+    limits = LimitsInForce.of(ground, inputs.now, inputs.et.expected, past_days=days + 1)
     past = history(inputs, limits, days)
     at = limits.at(past.hours)
     store = at.full_mm - past.deficit_mm + past.surplus_mm
@@ -89,14 +101,14 @@ def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float
 def _use(inputs: BlockInputs, weather: FarmWeather, days: int) -> list[UsePoint]:
     """Crop water use of each recorded day: Kc times the day's ET0."""
     first = inputs.now.date() - timedelta(days=days)
+    season = _season(inputs)
+    kc = season_days([season], first, days + 1).kc[0] if season else None
     out = []
     for row in (d for d in weather.days if d.date >= first):
         etc = None
-        if inputs.season is not None and row.et0_mm is not None:
-            day = (row.date - inputs.season.planted_on).days
-            if day >= 0:
-                kc = crop_days(inputs.season.crop, np.array([float(day)])).kc[0]
-                etc = float(kc) * row.et0_mm
+        grown = season is not None and (row.date >= season.planted_on or season.crop.perennial)
+        if grown and kc is not None and row.et0_mm is not None:
+            etc = float(kc[(row.date - first).days]) * row.et0_mm
         out.append(UsePoint(date=row.date, etc_mm=etc, rain_mm=row.rain_mm))
     return out
 
@@ -106,7 +118,7 @@ def block_series(farm: Farm, block: Block, days: int) -> SeriesOut:
     now = farm.now()
     # A flat line shows only over days: doubt needs a longer look than the stretch asked for.
     reach = max(days, PAST_DAYS)
-    weather = farm_weather(farm, now, days)
+    weather = farm_weather(farm, now, days, warmth_since([block], now.date()))
     sets = recent_sets(farm, [block], now, reach)
     bucket = max(days * 24 / POINTS, 0.5)
     inputs = block_inputs(farm, [block], now, weather, sets, reach, bucket)[block.pk]

@@ -6,31 +6,33 @@ from django.db import models
 from django.db.models.functions import Lower
 from simple_history.models import HistoricalRecords
 
-from core.advice.vocabulary import School
 from core.crop.catalogue import crops
 from core.irrigation.system import SystemKind
+from server.crops.models import FarmCrop
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
-from server.soils.models import SoilProfile
 
 
 class Block(FarmOwned):
-    """A block; area in m2, depths in mm gross, rate in mm/h or flow in m3/h."""
+    """A block; area in m2, depths in mm gross, rate in mm/h or flow in m3/h.
+
+    ``design`` holds the figures of its irrigation system that the rate was worked out from;
+    ``outline`` is a GeoJSON feature in WGS 84, kept as it came.
+    """
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="blocks")
     name = models.CharField(max_length=80)
     area_m2 = models.FloatField()
-    soil_profile = models.ForeignKey(SoilProfile, on_delete=models.PROTECT, related_name="blocks")
+    slope_percent = models.FloatField(default=1)
+    outline = models.JSONField(null=True, blank=True)
     system_kind = models.CharField(max_length=24, choices=[(str(k), str(k)) for k in SystemKind])
     rate_mm_h = models.FloatField(null=True, blank=True)
     flow_m3_h = models.FloatField(null=True, blank=True)
+    design = models.JSONField(default=dict, blank=True)
     efficiency = models.FloatField()
     smallest_mm = models.FloatField(default=0)
     largest_mm = models.FloatField(null=True, blank=True)
     rain_room_mm = models.FloatField(default=0)
-    school = models.CharField(
-        max_length=12, choices=[(str(s), str(s)) for s in School], default=str(School.CROP_P)
-    )
 
     history = HistoricalRecords()
 
@@ -38,6 +40,10 @@ class Block(FarmOwned):
         constraints: ClassVar[list[Any]] = [
             models.UniqueConstraint("farm", Lower("name"), name="block_name_once"),
             models.CheckConstraint(condition=models.Q(area_m2__gt=0), name="block_area_positive"),
+            models.CheckConstraint(
+                condition=models.Q(slope_percent__gte=0, slope_percent__lte=100),
+                name="block_slope_in_range",
+            ),
             models.CheckConstraint(
                 condition=models.Q(rate_mm_h__gt=0, flow_m3_h__isnull=True)
                 | models.Q(flow_m3_h__gt=0, rate_mm_h__isnull=True),
@@ -62,21 +68,76 @@ class Block(FarmOwned):
 
 
 class CropSeason(FarmOwned):
-    """A crop of the catalogue in a block from a date."""
+    """A crop in a block from its planting or bud break: of the book, or the farm's own."""
+
+    class Clock(models.TextChoices):
+        DAYS = "days"
+        DEGREE_DAYS = "degree-days"
 
     farm_path = "block__farm"
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="seasons")
-    crop_key = models.CharField(max_length=40, choices=[(k, c.name) for k, c in crops().items()])
+    crop_key = models.CharField(
+        max_length=40, blank=True, choices=[(k, c.name) for k, c in crops().items()]
+    )
+    farm_crop = models.ForeignKey(
+        FarmCrop, null=True, blank=True, on_delete=models.PROTECT, related_name="seasons"
+    )
     planted_on = models.DateField()
+    clock = models.CharField(max_length=12, choices=Clock, default=Clock.DAYS)
 
     history = HistoricalRecords()
 
     class Meta(FarmOwned.Meta):
         ordering: ClassVar[list[str]] = ["block", "planted_on"]
         constraints: ClassVar[list[Any]] = [
-            models.UniqueConstraint(fields=["block", "planted_on"], name="one_crop_per_date")
+            models.UniqueConstraint(fields=["block", "planted_on"], name="one_crop_per_date"),
+            models.CheckConstraint(
+                condition=models.Q(farm_crop__isnull=True) ^ models.Q(crop_key=""),
+                name="season_book_or_own_crop",
+            ),
         ]
 
     def __str__(self) -> str:
-        return f"{self.crop_key} in {self.block} from {self.planted_on}"
+        return f"{self.farm_crop or self.crop_key} in {self.block} from {self.planted_on}"
+
+
+class SeasonEvent(FarmOwned):
+    """Something seen or done in a season: a stage, a ground cover, a cut or grazing."""
+
+    class Kind(models.TextChoices):
+        STAGE = "stage"
+        COVER = "cover"
+        CUT = "cut"
+
+    farm_path = "season__block__farm"
+
+    season = models.ForeignKey(CropSeason, on_delete=models.CASCADE, related_name="events")
+    kind = models.CharField(max_length=8, choices=Kind)
+    on = models.DateField()
+    stage_key = models.CharField(max_length=24, blank=True)
+    cover = models.FloatField(null=True, blank=True)
+    height_m = models.FloatField(null=True, blank=True)
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["season", "on", "pk"]
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["season", "kind", "on"], name="one_event_a_day"),
+            models.CheckConstraint(
+                condition=(models.Q(kind="stage") & ~models.Q(stage_key=""))
+                | models.Q(
+                    kind="cover",
+                    cover__gte=0,
+                    cover__lte=1,
+                    height_m__gte=0,
+                    height_m__lte=40,
+                )
+                | models.Q(kind="cut"),
+                name="season_event_complete",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.stage_key} on {self.on}"

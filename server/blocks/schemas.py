@@ -4,64 +4,41 @@ from datetime import date
 
 from ninja import Field, Schema
 
-from core.advice.vocabulary import School
+from core.crop.season import Stage
 from core.irrigation.system import SystemKind
-from core.soil.horizon import LimitMethod
+from core.limits.school import School
 from core.soil.texture import TextureClass
-
-
-class HorizonIn(Schema):
-    """Depths in mm; sand, silt, clay, organic matter in percent by weight; gravel by volume."""
-
-    top_mm: float = Field(ge=0, le=5000)
-    bottom_mm: float = Field(ge=0, le=5000)
-    sand: float | None = None
-    silt: float | None = None
-    clay: float | None = None
-    texture: TextureClass | None = None
-    organic_matter: float = 1.5
-    gravel: float = 0
-    method: LimitMethod = LimitMethod.REGRESSION
-    theta_full: float | None = None
-    theta_wilt: float | None = None
-
-
-class HorizonOut(Schema):
-    """Limits of a horizon, whole soil, with the other method beside the one in force."""
-
-    texture: TextureClass
-    sand: float
-    clay: float
-    theta_full: float
-    theta_wilt: float
-    theta_sat: float
-    full_tension_kpa: float
-    source: str
-    clamped: bool
-    available_mm_per_m: float
-    regression_mm_per_m: float
-    book_mm_per_m: float
+from server.blocks.models import CropSeason, SeasonEvent
+from server.soils.schemas import HorizonIn
 
 
 class SystemIn(Schema):
-    """Give the rate or the flow; efficiency as a fraction; depths in mm gross."""
+    """Give the rate, the flow, or the figures of the design that it is worked out from;
+    efficiency as a fraction; depths in mm gross."""
 
     kind: SystemKind
     rate_mm_h: float | None = None
     flow_m3_h: float | None = None
+    design: dict[str, float | None] = Field(default_factory=dict, max_length=12)
     efficiency: float
     smallest_mm: float = Field(0, ge=0, le=1000)
     largest_mm: float | None = Field(None, gt=0, le=1000)
 
 
 class BlockIn(Schema):
+    """A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
+    no date meaning that it was always so. ``school`` counts when the block is made."""
+
     name: str = Field(max_length=80)
     area_m2: float = Field(gt=0, le=1e8)
+    soil_id: int | None = None
     soil_name: str = Field("", max_length=120)
-    horizons: list[HorizonIn]
+    horizons: list[HorizonIn] = Field(default_factory=list, max_length=30)
+    soil_from: date | None = None
     crop_key: str | None = None
     planted_on: date | None = None
     system: SystemIn
+    slope_percent: float = Field(1, ge=0, le=100)
     rain_room_mm: float = Field(0, ge=0, le=200)
     school: School = School.CROP_P
 
@@ -70,6 +47,7 @@ class BlockSetupOut(BlockIn):
     """A block as it was entered, for mending."""
 
     id: int
+    school: School
 
 
 class BlockRef(Schema):
@@ -77,39 +55,85 @@ class BlockRef(Schema):
     name: str
 
 
-class CropOut(Schema):
-    """Book values of a crop; Kc on the grass reference surface, roots in mm."""
+class BlockLine(Schema):
+    """A block in the list; null is unknown. ``outline_m2`` is measured on the ellipsoid."""
 
-    key: str
+    id: int
     name: str
-    group: str
-    stage_days: list[int]
-    calendar: str
-    kc: list[float]
-    root_initial_mm: float
-    root_schedule_mm: float
-    p: float
-    sources: dict[str, str]
+    area_m2: float
+    outline_m2: float | None
+    soil_id: int
+    soil: str
+    crop_key: str | None
+    crop: str | None
+    planted_on: date | None
+    stage: Stage | None
+    school: School | None
+    taw_mm: float | None
+    raw_mm: float | None
+    system: SystemKind
 
 
 class CatalogueOut(Schema):
-    crops: list[CropOut]
     textures: list[TextureClass]
     system_kinds: list[SystemKind]
     moving_kinds: list[SystemKind]
 
 
-class SoilPreviewIn(Schema):
-    horizons: list[HorizonIn]
+class BulkIn(Schema):
+    """One change to many blocks, all or none: a crop from a date, a soil, or a refill rule."""
+
+    block_ids: list[int] = Field(min_length=1, max_length=2000)
     crop_key: str | None = None
     planted_on: date | None = None
+    clock: CropSeason.Clock = CropSeason.Clock.DAYS
+    soil_id: int | None = None
+    school: School | None = None
+    value: float | None = None
+    stage: Stage | None = None
+    from_on: date | None = None
+    reason: str = Field("", max_length=300)
 
 
-class SoilPreviewOut(Schema):
-    """Limits by horizon, and of the root zone when a crop is in the ground [mm]."""
+class BulkOut(Schema):
+    blocks: int
 
-    horizons: list[HorizonOut]
-    root_mm: float | None
-    taw_mm: float | None
-    raw_mm: float | None
-    stage: str | None
+
+class SeasonIn(Schema):
+    crop_key: str
+    planted_on: date
+    clock: CropSeason.Clock = CropSeason.Clock.DAYS
+
+
+class EventIn(Schema):
+    """A stage seen, a ground cover measured (fraction, with height in m), or a cut."""
+
+    kind: SeasonEvent.Kind
+    on: date
+    stage_key: str = Field("", max_length=24)
+    cover: float | None = None
+    height_m: float | None = None
+
+
+class EventOut(EventIn):
+    id: int
+    label: str
+
+
+class StageChoice(Schema):
+    key: str
+    name: str
+
+
+class SeasonOut(SeasonIn):
+    """A crop season with what was seen of it, and what can be looked for."""
+
+    id: int
+    crop: str
+    under_way: bool
+    counts_warmth: bool
+    scales_with_cover: bool
+    is_cut: bool
+    perennial: bool
+    stages: list[StageChoice]
+    events: list[EventOut]

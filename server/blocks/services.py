@@ -1,21 +1,27 @@
-"""Setting up a block: soil, crop and equipment in one act."""
+"""Setting up a block: soil, crop and equipment in one act, and one act on many blocks."""
+
+from collections.abc import Sequence
 
 from django.db import transaction
 
-from core.crop.catalogue import crops
+from core.irrigation.design import design_of
+from core.irrigation.fixed import Drip, SolidSet
 from core.irrigation.system import IrrigationSystem, SystemProblem
-from core.soil.horizon import Horizon as HorizonInput
-from core.soil.horizon import HorizonProblem
-from core.soil.profile import Profile
+from core.limits.school import LimitRule, School
 from server.blocks.models import Block, CropSeason
-from server.blocks.schemas import BlockIn, HorizonIn
+from server.blocks.schemas import BlockIn, BulkIn, SystemIn
+from server.blocks.seasons import check_clock
+from server.crops.services import season_columns
 from server.farms.access import Access
 from server.farms.rules import Action
+from server.limits.change import put_in_force, set_refill_rule, timeline
 from server.refusal import NotThere, Problem, Refused
-from server.soils.models import Horizon, SoilProfile
+from server.soils.convert import typed_profile
+from server.soils.models import SoilProfile
+from server.soils.schemas import SoilIn
+from server.soils.services import find_soil, save_soil
 
 # Where the core's names of an input differ from the form's.
-_HORIZON_FIELD = {"top": "top_mm", "bottom": "bottom_mm"}
 _SYSTEM_FIELD = {
     "area": "area_m2",
     "efficiency": "system.efficiency",
@@ -25,19 +31,36 @@ _SYSTEM_FIELD = {
 }
 
 
-def to_profile(horizons: list[HorizonIn]) -> Profile:
-    """Horizons of a form as a profile; refused with the field to mend."""
+def worked_out(data: SystemIn, area_m2: float) -> SystemIn:
+    """The system with its rate or flow worked out from its design, where it has one.
+
+    Raises
+    ------
+    Refused
+        With the path of the figure to mend.
+    """
+    figures = {n: v for n, v in data.design.items() if v is not None}
+    if not figures:
+        return data
     try:
-        return Profile.from_horizons([HorizonInput(**h.model_dump()) for h in horizons])
-    except HorizonProblem as problem:
-        field = _HORIZON_FIELD.get(problem.field, problem.field)
+        design = design_of(data.kind, figures)
+    except SystemProblem as problem:
         raise Refused(
-            "The soil needs mending.",
-            (Problem(field=f"horizons.{problem.index}.{field}", message=problem.message),),
+            "The block was not saved.",
+            (Problem(field=f"system.design.{problem.field}", message=problem.message),),
         ) from None
+    rate = design.operation(area_m2).rate_mm_h
+    by_rate = isinstance(design, Drip | SolidSet)
+    return data.model_copy(
+        update={
+            "design": figures,
+            "rate_mm_h": rate if by_rate else None,
+            "flow_m3_h": None if by_rate else rate * area_m2 / 1000,
+        }
+    )
 
 
-def _check(access: Access, data: BlockIn, block: Block | None) -> None:
+def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None) -> None:
     problems = []
     name = data.name.strip()
     if not name:
@@ -52,11 +75,6 @@ def _check(access: Access, data: BlockIn, block: Block | None) -> None:
         problems.append(
             Problem(field=field, message="A crop needs its planting date, and a date its crop.")
         )
-    if data.crop_key is not None and data.crop_key not in crops():
-        problems.append(
-            Problem(field="crop_key", message="The catalogue has no such crop; choose one from it.")
-        )
-    system = data.system
     try:
         IrrigationSystem(
             kind=system.kind,
@@ -75,70 +93,132 @@ def _check(access: Access, data: BlockIn, block: Block | None) -> None:
         raise Refused("The block was not saved.", tuple(problems))
 
 
-def _write_soil(access: Access, block: Block | None, data: BlockIn) -> SoilProfile:
-    """The block's profile; a soil that other blocks share is not changed under them."""
-    profile = None
-    if block is not None and block.soil_profile.blocks.count() == 1:
-        profile = block.soil_profile
-    if profile is None:
-        base = data.soil_name.strip() or f"Soil of {data.name.strip()}"
-        name, n = base, 1
-        while SoilProfile.objects.for_farm(access.farm).filter(name=name).exists():
-            n += 1
-            name = f"{base} ({n})"
-        profile = SoilProfile(farm=access.farm, name=name)
-        profile.save()
-    for old in profile.horizons.all():
-        old.delete()
-    for h in data.horizons:
-        values = h.model_dump()
-        values["texture"] = str(h.texture) if h.texture else ""
-        values["method"] = str(h.method)
-        Horizon(profile=profile, **values).save()
-    return profile
+def _soil(access: Access, data: BlockIn) -> SoilProfile:
+    """The soil chosen from the library, or the one described with the block."""
+    if data.soil_id is not None:
+        try:
+            return find_soil(access, data.soil_id)
+        except NotThere:
+            raise Refused(
+                "The block was not saved.",
+                (Problem(field="soil_id", message="There is no such soil; choose another."),),
+            ) from None
+    base = data.soil_name.strip() or f"Soil of {data.name.strip()}"
+    name, n = base, 1
+    there = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)
+    while there.filter(name__iexact=name).exists():
+        n += 1
+        name = f"{base} ({n})"
+    return save_soil(access, SoilIn(name=name, horizons=data.horizons))
 
 
+@transaction.atomic
 def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Block:
     """Make a block, or change one; refused whole with every field to mend."""
     access.require(Action.SET_UP_GROUND)
-    block: Block | None = None
-    if block_id is not None:
-        block = find_block(access, block_id)
-    _check(access, data, block)
-    to_profile(data.horizons)
-    with transaction.atomic():
-        soil = _write_soil(access, block, data)
-        block = block or Block(farm=access.farm)
-        block.name = data.name.strip()
-        block.area_m2 = data.area_m2
-        block.soil_profile = soil
-        block.system_kind = str(data.system.kind)
-        block.rate_mm_h = data.system.rate_mm_h
-        block.flow_m3_h = data.system.flow_m3_h
-        block.efficiency = data.system.efficiency
-        block.smallest_mm = data.system.smallest_mm
-        block.largest_mm = data.system.largest_mm
-        block.rain_room_mm = data.rain_room_mm
-        block.school = str(data.school)
-        block.save()
-        if data.crop_key is not None and data.planted_on is not None:
-            current = block.seasons.order_by("-planted_on").first()
-            season = current or CropSeason(block=block)
-            season.crop_key = data.crop_key
-            season.planted_on = data.planted_on
-            season.save()
+    old = find_block(access, block_id) if block_id is not None else None
+    system = worked_out(data.system, data.area_m2)
+    _check(access, data, system, old)
+    grown = season_columns(access, data.crop_key) if data.crop_key is not None else None
+    keeps_soil = old is not None and data.soil_id is None and not data.horizons
+    if data.soil_id is None and not keeps_soil:
+        typed_profile(data.horizons)
+    soil = None if keeps_soil else _soil(access, data)
+    block = old or Block(farm=access.farm)
+    block.name = data.name.strip()
+    block.area_m2 = data.area_m2
+    block.system_kind = str(system.kind)
+    block.design = system.design
+    block.rate_mm_h = system.rate_mm_h
+    block.flow_m3_h = system.flow_m3_h
+    block.efficiency = system.efficiency
+    block.smallest_mm = system.smallest_mm
+    block.largest_mm = system.largest_mm
+    block.slope_percent = data.slope_percent
+    block.rain_room_mm = data.rain_room_mm
+    block.save()
+    if soil is not None and (old is None or timeline(old.soils.all())[-1].soil_id != soil.pk):
+        put_in_force(access, [block.pk], soil, data.soil_from if old else None, "set-up")
+    if old is None and data.school is not School.CROP_P:
+        set_refill_rule(access, [block], LimitRule(data.school), "set-up")
+    if grown is not None and data.planted_on is not None:
+        current = block.seasons.order_by("-planted_on").first()
+        season = current or CropSeason(block=block)
+        season.crop_key, season.farm_crop = grown["crop_key"], grown["farm_crop"]
+        season.planted_on = data.planted_on
+        if not check_clock(season):
+            season.clock = CropSeason.Clock.DAYS
+        season.save()
     return block
 
 
 def find_block(access: Access, block_id: int) -> Block:
     """A block of the farm, or a refusal that does not tell whether it exists elsewhere."""
-    block: Block | None = (
+    found = find_blocks(access, [block_id])
+    return found[0]
+
+
+def find_blocks(access: Access, block_ids: Sequence[int]) -> list[Block]:
+    """Blocks of the farm with all that an answer needs; refused unless all are there."""
+    rows = (
         Block.objects.for_farm(access.farm)
-        .select_related("soil_profile")
-        .prefetch_related("soil_profile__horizons", "seasons", "instruments__channels")
-        .filter(pk=block_id)
-        .first()
+        .filter(pk__in=block_ids)
+        .prefetch_related(*BLOCK_PARTS)
+        .order_by("name")
     )
-    if block is None:
+    found = list(rows)
+    if len(found) != len(set(block_ids)):
         raise NotThere("There is no such block on this farm.")
-    return block
+    return found
+
+
+# What an answer for a block is made of; prefetched, so that a farm takes a fixed number of queries.
+BLOCK_PARTS = (
+    "soils__soil__horizons",
+    "refill_rules",
+    "seasons__events",
+    "seasons__farm_crop",
+    "instruments__channels",
+)
+
+
+@transaction.atomic
+def change_many(access: Access, data: BulkIn) -> int:
+    """The same crop, soil or refill rule for many blocks; all or none."""
+    access.require(Action.SET_UP_GROUND)
+    blocks = find_blocks(access, data.block_ids)
+    if data.crop_key is None and data.soil_id is None and data.school is None:
+        raise Refused("Nothing was changed: choose a crop, a soil or a refill rule.")
+    if data.crop_key is not None:
+        if data.planted_on is None:
+            raise Refused(
+                "Nothing was changed.",
+                (Problem(field="planted_on", message="A crop needs its planting date."),),
+            )
+        columns = season_columns(access, data.crop_key)
+        for block in blocks:
+            season = next(
+                (s for s in block.seasons.all() if s.planted_on == data.planted_on), None
+            ) or CropSeason(block=block, planted_on=data.planted_on)
+            season.crop_key, season.farm_crop = columns["crop_key"], columns["farm_crop"]
+            season.clock = data.clock
+            if not check_clock(season):
+                raise Refused(
+                    "Nothing was changed.",
+                    (
+                        Problem(
+                            field="clock",
+                            message="This crop has no degree-days; count days, or give a copy "
+                            "of it degree-days first.",
+                        ),
+                    ),
+                )
+            season.save()
+    if data.soil_id is not None:
+        soil = find_soil(access, data.soil_id)
+        put_in_force(access, [b.pk for b in blocks], soil, data.from_on, data.reason)
+    if data.school is not None:
+        rule = LimitRule(data.school, data.value, data.from_on, data.stage)
+        # Seasons made above are not among those prefetched.
+        set_refill_rule(access, find_blocks(access, data.block_ids), rule, data.reason)
+    return len(blocks)

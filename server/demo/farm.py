@@ -1,6 +1,6 @@
 """The demo's invented farm: blocks, soils, crops, equipment, instruments, and who waters how."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
@@ -35,7 +35,8 @@ class DemoInstrument:
 @dataclass(frozen=True)
 class DemoBlock:
     """``until_days``: the manager has not watered it for so many days; ``given`` are sets he
-    gave all the same, as (days before today, hour, net mm)."""
+    gave all the same, as (days before today, hour, net mm). ``cover`` is a day with the ground
+    cover and height measured, ``seen`` stages by their keys, ``design`` figures of the system."""
 
     name: str
     hectares: float
@@ -56,6 +57,12 @@ class DemoBlock:
     until_days: int = 2
     start_hour: float = 18.0
     given: tuple[tuple[int, float, float], ...] = ()
+    cuts: tuple[date, ...] = ()
+    cover: tuple[date, float, float] | None = None
+    seen: tuple[tuple[date, str], ...] = ()
+    clock: str = "days"
+    design: tuple[tuple[str, float], ...] = ()
+    slope_percent: float = 1.0
 
 
 def _layer(
@@ -106,6 +113,12 @@ BLOCKS: tuple[DemoBlock, ...] = (
         system=SystemKind.DRIP,
         efficiency=0.9,
         rate_mm_h=2.4,
+        design=(
+            ("emitter_l_h", 1.08),
+            ("emitter_spacing_m", 0.3),
+            ("line_spacing_m", 1.5),
+            ("wetted_fraction", 0.45),
+        ),
         instruments=(_probe("Probe A1", (10, 20, 30, 45, 60, 80)),),
         trigger=0.45,
         until_days=1,
@@ -114,7 +127,14 @@ BLOCKS: tuple[DemoBlock, ...] = (
         name="Long Tye",
         hectares=38.0,
         soil="Tye silt loam",
-        horizons=(_fractions(0, 30, 22, 18, 2.2), _fractions(30, 120, 18, 24, 1.0)),
+        horizons=(
+            replace(
+                _fractions(0, 30, 22, 18, 2.2),
+                bulk_density=1.36,
+                points=((10, 0.37), (33, 0.31), (100, 0.25), (1500, 0.13)),
+            ),
+            _fractions(30, 120, 18, 24, 1.0),
+        ),
         crop="maize-grain",
         planted=date(2026, 4, 22),
         system=SystemKind.PIVOT,
@@ -128,6 +148,15 @@ BLOCKS: tuple[DemoBlock, ...] = (
         refill_share=0.5,
         until_days=2,
         start_hour=6.0,
+        seen=((date(2026, 5, 29), "V6"), (date(2026, 6, 14), "V10"), (date(2026, 7, 2), "VT")),
+        clock="degree-days",
+        design=(
+            ("flow_m3_h", 310.0),
+            ("length_m", 340.0),
+            ("turn_hours", 11.0),
+            ("wetted_width_m", 18.0),
+            ("end_gun_m", 8.0),
+        ),
     ),
     DemoBlock(
         name="Quern Field",
@@ -169,6 +198,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         ),
         trigger=0.6,
         until_days=5,
+        cuts=(date(2026, 5, 26), date(2026, 6, 24)),
     ),
     DemoBlock(
         name="Upper Hanger",
@@ -191,6 +221,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         ),
         trigger=0.3,
         until_days=5,
+        cover=(date(2026, 5, 20), 0.55, 4.5),
     ),
     DemoBlock(
         name="Wick Terrace",
@@ -220,7 +251,10 @@ BLOCKS: tuple[DemoBlock, ...] = (
         name="Marl Pit",
         hectares=5.3,
         soil="Marl clay",
-        horizons=(_layer(0, 30, T.CLAY_LOAM, 2.2), _layer(30, 80, T.CLAY, 1.0)),
+        horizons=(
+            replace(_layer(0, 30, T.CLAY_LOAM, 2.2), ece=1.1),
+            replace(_layer(30, 80, T.CLAY, 1.0), ece=1.9),
+        ),
         crop="onion-dry",
         planted=date(2026, 4, 12),
         system=SystemKind.TRAVELLER,
@@ -276,6 +310,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         system=SystemKind.SOLID_SET,
         efficiency=0.78,
         rate_mm_h=5.5,
+        slope_percent=2.5,
         instruments=(
             DemoInstrument(
                 "Tensiometers T1",
@@ -289,4 +324,25 @@ BLOCKS: tuple[DemoBlock, ...] = (
         until_days=0,
         start_hour=20.0,
     ),
+)
+
+# Set by the adviser in the season: block, from, school, value, why.
+REFILL_CHANGE = (
+    "Tarn Breck",
+    date(2026, 6, 8),
+    "tension",
+    45.0,
+    "sand below 35 cm dries out at once; hold the upper roots below 45 kPa",
+)
+# Block, day, and what the cans caught [mm].
+CATCH_CANS = (
+    "Quern Field",
+    date(2026, 5, 19),
+    (13.1, 12.4, 11.0, 12.8, 14.2, 13.6, 9.8, 10.4, 12.1, 13.3, 12.6, 9.1, 11.7, 13.9, 12.2, 10.9),
+)
+OWN_CROP = (
+    "Maize, Levels early",
+    "maize-grain",
+    {"stage_days": [25, 35, 45, 30], "root_schedule_mm": 900.0},
+    "early hybrid; roots dug in 2025 stopped at 90 cm",
 )

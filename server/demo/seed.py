@@ -9,6 +9,8 @@ from django.db import transaction
 
 from core.arrays import Floats
 from core.crop.catalogue import crop
+from core.crop.season import CoverSeen
+from core.crop.season import CropSeason as SeasonInput
 from core.instrument.kinds import InstrumentKind
 from core.instrument.reading_units import from_core
 from core.soil.profile import Profile
@@ -25,13 +27,17 @@ from core.world.column import (
 from core.world.instruments import simulate_readings
 from core.world.weather import Weather, simulate_weather
 from server.accounts.models import User
-from server.blocks.models import Block, CropSeason
+from server.blocks.models import Block, CropSeason, SeasonEvent
+from server.crops.models import FarmCrop
 from server.demo.farm import (
     BLOCKS,
+    CATCH_CANS,
     DRY_TAIL_DAYS,
     FIRST_DAY,
     NAME,
     NOW,
+    OWN_CROP,
+    REFILL_CHANGE,
     SEED,
     SLUG,
     ZONE,
@@ -39,12 +45,15 @@ from server.demo.farm import (
     DemoInstrument,
 )
 from server.demo.people import PEOPLE
-from server.farms.models import Farm, Membership
+from server.demo.plan import FEATURES, OUTLINES
+from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel, Instrument
+from server.limits.models import BlockSoil, RefillRule
+from server.maps.models import MapFeature
 from server.readings.models import ReadingBatch
 from server.readings.upsert import ReadingRow, upsert_readings
 from server.soils.models import Horizon, SoilProfile
-from server.water.models import Irrigation
+from server.water.models import CatchCanTest, Irrigation
 from server.weather.models import WeatherDay
 
 START = datetime(FIRST_DAY.year, FIRST_DAY.month, FIRST_DAY.day, tzinfo=ZoneInfo(ZONE))
@@ -63,11 +72,21 @@ def _rate(block: DemoBlock) -> float:
     return water_depth_mm(block.flow_m3_h or 0.0, block.hectares * 10_000)
 
 
+def _season(block: DemoBlock) -> SeasonInput:
+    """The season as the simulated crop lives it: by the book's days, cut and shaded as told."""
+    covers = () if block.cover is None else (block.cover,)
+    return SeasonInput(
+        crop=crop(block.crop),
+        planted_on=block.planted,
+        covers=tuple(CoverSeen((d - block.planted).days, c, h) for d, c, h in covers),
+        cuts=tuple((d - block.planted).days for d in block.cuts),
+    )
+
+
 def _column(block: DemoBlock) -> ColumnBlock:
     return ColumnBlock(
         profile=Profile.from_horizons(block.horizons),
-        crop=crop(block.crop),
-        planted_day=(block.planted - FIRST_DAY).days,
+        season=_season(block),
         policy=Policy(
             trigger=block.trigger,
             refill_share=block.refill_share,
@@ -82,7 +101,7 @@ def _column(block: DemoBlock) -> ColumnBlock:
 def simulate() -> tuple[Weather, ColumnRun]:
     """The season up to the demo's now."""
     weather = simulate_weather(DAYS, FIRST_DAY.timetuple().tm_yday, SEED, DRY_TAIL_DAYS)
-    return weather, simulate_columns([_column(b) for b in BLOCKS], weather, STEPS)
+    return weather, simulate_columns([_column(b) for b in BLOCKS], weather, FIRST_DAY, STEPS)
 
 
 def _steps_read(instrument: DemoInstrument) -> list[int]:
@@ -123,7 +142,7 @@ def _reading_rows(
             yield ReadingRow(channel.pk, time, float(raw[i, j]), unit)
 
 
-def _make_block(farm: Farm, demo: DemoBlock) -> Block:
+def _make_soil(farm: Farm, demo: DemoBlock) -> SoilProfile:
     soil = SoilProfile(farm=farm, name=demo.soil)
     soil.save()
     for h in demo.horizons:
@@ -137,12 +156,39 @@ def _make_block(farm: Farm, demo: DemoBlock) -> Block:
             texture=str(h.texture or ""),
             organic_matter=h.organic_matter,
             gravel=h.gravel,
+            bulk_density=h.bulk_density,
+            ece=h.ece,
+            points=[list(p) for p in h.points],
         ).save()
+    return soil
+
+
+def _make_season(block: Block, demo: DemoBlock) -> None:
+    season = CropSeason(block=block, crop_key=demo.crop, planted_on=demo.planted, clock=demo.clock)
+    season.save()
+    for on in demo.cuts:
+        SeasonEvent(season=season, kind=SeasonEvent.Kind.CUT, on=on).save()
+    for on, key in demo.seen:
+        SeasonEvent(season=season, kind=SeasonEvent.Kind.STAGE, on=on, stage_key=key).save()
+    if demo.cover is not None:
+        on, cover, height = demo.cover
+        SeasonEvent(
+            season=season, kind=SeasonEvent.Kind.COVER, on=on, cover=cover, height_m=height
+        ).save()
+
+
+def _make_block(farm: Farm, demo: DemoBlock) -> Block:
     block = Block(
         farm=farm,
         name=demo.name,
         area_m2=demo.hectares * 10_000,
-        soil_profile=soil,
+        slope_percent=demo.slope_percent,
+        design=dict(demo.design),
+        outline={
+            "type": "Feature",
+            "properties": {"name": demo.name},
+            "geometry": OUTLINES[demo.name],
+        },
         system_kind=str(demo.system),
         rate_mm_h=demo.rate_mm_h,
         flow_m3_h=demo.flow_m3_h,
@@ -152,8 +198,30 @@ def _make_block(farm: Farm, demo: DemoBlock) -> Block:
         rain_room_mm=demo.rain_room_mm,
     )
     block.save()
-    CropSeason(block=block, crop_key=demo.crop, planted_on=demo.planted).save()
+    BlockSoil(block=block, soil=_make_soil(farm, demo), reason="set-up", made_at=START).save()
+    _make_season(block, demo)
     return block
+
+
+def _make_ground(farm: Farm, blocks: dict[str, Block]) -> None:
+    """What stands on the plan, a limit changed in the season, a test of the sprinklers."""
+    for kind, name, geometry in FEATURES:
+        MapFeature(farm=farm, kind=kind, name=name, geometry=geometry).save()
+    adviser = User.objects.get(email=PEOPLE[Role.ADVISER][1])
+    block, on, school, value, reason = REFILL_CHANGE
+    RefillRule(
+        block=blocks[block],
+        school=school,
+        value=value,
+        from_on=on,
+        reason=reason,
+        made_at=datetime(on.year, on.month, on.day, 9, tzinfo=ZoneInfo(ZONE)),
+        made_by=adviser,
+    ).save()
+    block, on, catch = CATCH_CANS
+    CatchCanTest(block=blocks[block], on=on, catch_mm=list(catch), note="two laterals").save()
+    name, book_key, values, reason = OWN_CROP
+    FarmCrop(farm=farm, name=name, book_key=book_key, values=values, reason=reason).save()
 
 
 def _make_people(farm: Farm) -> None:
@@ -175,11 +243,14 @@ def seed_demo() -> Farm:
             date=FIRST_DAY + timedelta(days=d),
             et0_mm=float(weather.et0_mm[d]),
             rain_mm=float(weather.rain_mm[d]),
+            t_min_c=float(weather.t_min_c[d]),
+            t_max_c=float(weather.t_max_c[d]),
             source=SOURCE,
         )
         for d in range(DAYS - 1)
     )
     blocks = [_make_block(farm, demo) for demo in BLOCKS]
+    _make_ground(farm, {b.name: b for b in blocks})
     Irrigation.unscoped.bulk_create(
         Irrigation(
             block=blocks[s.block],

@@ -14,7 +14,8 @@ class Farm(models.Model):
     """A farm with its own time zone and, for a demo, its own clock.
 
     The stated ET0 [mm/day, grass surface] is what the outlook runs on; while it is unset the
-    recorded weather of the past days stands in.
+    recorded weather of the past days stands in. ``alfalfa_ratio`` is alfalfa-reference ET over
+    grass-reference ET; while it is unset, a crop with Kc on alfalfa gets no answer.
     """
 
     name = models.CharField(max_length=120)
@@ -25,11 +26,17 @@ class Farm(models.Model):
     et0_low = models.FloatField(null=True, blank=True)
     et0_expected = models.FloatField(null=True, blank=True)
     et0_high = models.FloatField(null=True, blank=True)
+    alfalfa_ratio = models.FloatField(null=True, blank=True)
 
     history = HistoricalRecords()
 
     class Meta:
         constraints: ClassVar[list[Any]] = [
+            models.CheckConstraint(
+                name="farm_alfalfa_ratio_in_range",
+                condition=models.Q(alfalfa_ratio__isnull=True)
+                | models.Q(alfalfa_ratio__gte=1, alfalfa_ratio__lte=1.5),
+            ),
             models.CheckConstraint(
                 name="farm_et0_in_order",
                 condition=models.Q(
@@ -41,7 +48,7 @@ class Farm(models.Model):
                     et0_high__gte=models.F("et0_expected"),
                     et0_high__lte=20,
                 ),
-            )
+            ),
         ]
 
     def __str__(self) -> str:

@@ -5,9 +5,6 @@ not separated by commas, a heading with the depth of each column, ISO or day-fir
 with or without an offset from UTC.
 """
 
-import csv
-import io
-import math
 import re
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -16,11 +13,16 @@ from zoneinfo import ZoneInfo
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.reading_units import ReadingUnit, to_core
 from core.units import MM_PER_FOOT, MM_PER_INCH
-from server.refusal import Problem, Refused
+from server.refusal import Refused
+from server.table_file import (
+    MISSING,
+    FileProblems,
+    cell_number,
+    delimiter_of,
+    read_rows,
+    read_text,
+)
 
-MAX_BYTES = 20 * 1024 * 1024
-MAX_PROBLEMS = 50
-MISSING = frozenset({"", "nan", "na", "n/a", "null", "none", "-", "--", "---", "-9999", "-9999.0"})
 TIME_FORMATS = (
     "%Y-%m-%d %H:%M:%S",
     "%Y-%m-%d %H:%M",
@@ -64,82 +66,7 @@ class LoggerTable:
     rows: int
 
 
-class _Problems:
-    """Collects what is wrong, up to a screenful."""
-
-    def __init__(self) -> None:
-        self.found: list[Problem] = []
-        self.more = 0
-
-    def add(self, row: int | None, column: str, message: str) -> None:
-        if len(self.found) < MAX_PROBLEMS:
-            self.found.append(Problem(message=message, row=row, column=column))
-        else:
-            self.more += 1
-
-    def refuse(self) -> Refused:
-        count = len(self.found) + self.more
-        places = "1 place" if count == 1 else f"{count} places"
-        more = f" The first {MAX_PROBLEMS} are listed." if self.more else ""
-        return Refused(
-            f"The file was not imported: {places} to mend. Nothing was changed.{more}",
-            tuple(self.found),
-        )
-
-
-def _text(data: bytes) -> str:
-    if len(data) > MAX_BYTES:
-        raise Refused(
-            f"The file has {len(data) / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be "
-            "imported at once. Split it by month and import the parts."
-        )
-    if b"\x00" in data[:4096]:
-        raise Refused(
-            "This is not a text file. Save the table as CSV (comma separated) and import that."
-        )
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = data.decode("cp1252", errors="replace")
-    if not text.strip():
-        raise Refused("The file is empty. Export it again from the logger.")
-    # Loggers end lines in every way there is, some files in two ways.
-    return text.replace("\r\n", "\n").replace("\r", "\n")
-
-
-def _rows(text: str, delimiter: str) -> list[tuple[int, list[str]]]:
-    """Cells of each row that has any, with its number as an editor counts lines."""
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
-    rows = []
-    try:
-        for cells in reader:
-            if any(c.strip() for c in cells):
-                rows.append((reader.line_num, cells))
-    except csv.Error as error:
-        problem = Problem(row=reader.line_num + 1, column="", message=f"Unreadable: {error}.")
-        raise Refused("The file is not a table that can be read.", (problem,)) from None
-    return rows
-
-
-def _delimiter(heading: str) -> str:
-    counts = {d: heading.count(d) for d in ("\t", ";", ",")}
-    best = max(counts, key=lambda d: counts[d])
-    if counts[best] == 0:
-        raise Refused(
-            "The first line has a single column.",
-            (
-                Problem(
-                    row=1,
-                    column=heading[:40],
-                    message="Expected a heading such as 'time,10 cm,20 cm,30 cm', "
-                    "separated by commas, semicolons or tabs.",
-                ),
-            ),
-        )
-    return best
-
-
-def _depths(heading: list[str], row: int, problems: _Problems) -> list[float | None]:
+def _depths(heading: list[str], row: int, problems: FileProblems) -> list[float | None]:
     """Depth of each value column; None where there is none to be had."""
     depths: list[float | None] = []
     for name in heading[1:]:
@@ -192,18 +119,6 @@ def to_instant(local: datetime, zone: ZoneInfo, after: datetime | None) -> datet
     return second if after is not None and first <= after and second != first else first
 
 
-def _value(cell: str, decimal_comma: bool) -> float | None:
-    """Number of a cell; None when it isn't one."""
-    text = cell.strip().replace("\u2212", "-")
-    if decimal_comma:
-        text = text.replace(",", ".")
-    try:
-        value = float(text)
-    except ValueError:
-        return None
-    return value if math.isfinite(value) else None
-
-
 def range_problem(value: float, unit: ReadingUnit, kind: InstrumentKind) -> str | None:
     """Why a value can't be what its unit says, with the cure; None when it can.
 
@@ -247,12 +162,14 @@ def read_logger_file(
     Refused
         With row, column and cure of each problem; nothing is imported then.
     """
-    text = _text(data)
-    delimiter = _delimiter(next(line for line in text.split("\n") if line.strip()))
-    rows = _rows(text, delimiter)
+    text = read_text(data)
+    delimiter = delimiter_of(
+        next(line for line in text.split("\n") if line.strip()), "time,10 cm,20 cm,30 cm"
+    )
+    rows = read_rows(text, delimiter)
     if not rows:
         raise Refused("The file holds no table. Export it again from the logger.")
-    problems = _Problems()
+    problems = FileProblems()
     first, heading = rows[0]
     depths = _depths(heading, first, problems)
     if not depths:
@@ -308,7 +225,7 @@ def read_logger_file(
             if cell.strip().lower() in MISSING:
                 gaps += 1
                 continue
-            value = _value(cell, decimal_comma=delimiter != ",")
+            value = cell_number(cell, decimal_comma=delimiter != ",")
             wrong = (
                 f"'{cell.strip()[:40]}' is not a number. Leave the cell empty where there is "
                 "no reading."

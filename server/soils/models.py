@@ -3,25 +3,37 @@
 from typing import Any, ClassVar
 
 from django.db import models
+from django.db.models.functions import Lower
 from simple_history.models import HistoricalRecords
 
-from core.soil.horizon import LimitMethod
+from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
 
 
 class SoilProfile(FarmOwned):
-    """A soil of the farm; several blocks may share one."""
+    """A soil of the farm; several blocks may share one.
+
+    A soil that blocks stand on is never changed: a new description takes its name, and the old
+    one stays, ``superseded``, for the days it was in force.
+    """
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="soil_profiles")
     name = models.CharField(max_length=120)
+    note = models.CharField(max_length=500, blank=True)
+    superseded = models.BooleanField(default=False)
 
     history = HistoricalRecords()
 
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [
-            models.UniqueConstraint(fields=["farm", "name"], name="soil_name_once")
+            models.UniqueConstraint(
+                "farm",
+                Lower("name"),
+                condition=models.Q(superseded=False),
+                name="soil_name_once",
+            )
         ]
 
     def __str__(self) -> str:
@@ -29,7 +41,11 @@ class SoilProfile(FarmOwned):
 
 
 class Horizon(FarmOwned):
-    """A horizon; fractions in percent, depths in mm, contents in m3/m3 of the fine earth."""
+    """A horizon; fractions in percent, depths in mm, contents in m3/m3 of the fine earth.
+
+    ``points`` are measured pairs [tension kPa, content]; ``theta_full`` and ``theta_wilt`` are
+    limits learned in the field; density in g/cm3, salinity ECe in dS/m.
+    """
 
     farm_path = "profile__farm"
 
@@ -44,11 +60,20 @@ class Horizon(FarmOwned):
     )
     organic_matter = models.FloatField(default=1.5)
     gravel = models.FloatField(default=0)
+    bulk_density = models.FloatField(null=True, blank=True)
+    ece = models.FloatField(null=True, blank=True)
+    stops_roots = models.BooleanField(default=False)
+    note = models.CharField(max_length=200, blank=True)
     method = models.CharField(
         max_length=12,
         choices=[(str(m), str(m)) for m in LimitMethod],
         default=str(LimitMethod.REGRESSION),
     )
+    curve = models.CharField(
+        max_length=12, blank=True, choices=[(str(c), str(c)) for c in CurveShape]
+    )
+    full_tension_kpa = models.FloatField(null=True, blank=True)
+    points = models.JSONField(default=list, blank=True)
     theta_full = models.FloatField(null=True, blank=True)
     theta_wilt = models.FloatField(null=True, blank=True)
 
@@ -67,6 +92,14 @@ class Horizon(FarmOwned):
                     organic_matter__gte=0, organic_matter__lte=100, gravel__gte=0, gravel__lte=90
                 ),
                 name="horizon_shares_in_range",
+            ),
+            models.CheckConstraint(
+                condition=(
+                    models.Q(bulk_density__isnull=True)
+                    | models.Q(bulk_density__gte=0.2, bulk_density__lte=2.2)
+                )
+                & (models.Q(ece__isnull=True) | models.Q(ece__gte=0, ece__lte=100)),
+                name="horizon_density_and_salt_in_range",
             ),
             models.CheckConstraint(
                 condition=models.Q(theta_full__isnull=True)

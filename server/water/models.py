@@ -32,3 +32,23 @@ class Irrigation(FarmOwned):
 
     def __str__(self) -> str:
         return f"{self.gross_mm:g} mm on {self.block}"
+
+
+class CatchCanTest(FarmOwned):
+    """Cans set out in a block: what each caught [mm], and on a pivot its distance [m]."""
+
+    farm_path = "block__farm"
+
+    block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="catch_can_tests")
+    on = models.DateField()
+    catch_mm = models.JSONField()
+    distance_m = models.JSONField(null=True, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["block", "-on", "-pk"]
+
+    def __str__(self) -> str:
+        return f"cans in {self.block} on {self.on}"

@@ -7,8 +7,9 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from core.advice.inputs import BlockInputs, CropSeason, StatedEt
+from core.advice.inputs import BlockInputs, StatedEt
 from core.crop.catalogue import crop
+from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
@@ -41,14 +42,16 @@ def probe(share_start: float, share_end: float, profile: Profile = PROFILE) -> S
     )
 
 
-def tensiometers(kpa: float, hours: float = -47.0, label: str = "Tensiometers") -> Site:
+def tensiometers(
+    kpa: float, hours: float = -47.0, label: str = "Tensiometers", profile: Profile = PROFILE
+) -> Site:
     return Site.from_readings(
         label,
         InstrumentKind.TENSIOMETER,
         [150, 300],
         [hours - 48, hours],
         np.array([[kpa * 0.7, kpa * 0.7], [kpa, kpa]]),
-        PROFILE,
+        profile,
     )
 
 

@@ -7,10 +7,11 @@ import numpy as np
 import pytest
 
 from core.advice.assess import assess
-from core.advice.inputs import CropSeason, StatedEt, Watering
-from core.advice.vocabulary import Confidence, Reason, School, State
+from core.advice.inputs import StatedEt, Watering
+from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.catalogue import crop
-from core.crop.season import Stage
+from core.crop.season import CropSeason, Stage
+from core.limits.school import LimitRule, School
 from tests.core.blocks import ET, NOW, PIVOT, PROFILE, block, probe, tensiometers
 
 
@@ -163,7 +164,7 @@ def test_past_refill_counts_from_when_it_passed() -> None:
 
 def test_schools_answer_side_by_side() -> None:
     crop_school = assess(block())
-    flat = assess(block(school=School.FLAT))
+    flat = assess(block(rules=(LimitRule(School.FLAT),)))
     by_name = {s.school: s for s in crop_school.schools}
     assert by_name[School.FLAT].p == 0.5
     assert by_name[School.FLAT].days_left > by_name[School.CROP_P].days_left

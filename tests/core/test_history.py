@@ -10,11 +10,10 @@ from hypothesis import strategies as st
 from core.advice.assess import assess
 from core.advice.estimate import deficit_by_depth, estimate
 from core.advice.history import between_readings, history
-from core.advice.inputs import CropSeason
-from core.advice.limits_in_force import LimitsInForce
-from core.advice.vocabulary import School
 from core.crop.catalogue import crop, crops
-from core.crop.season import crop_days
+from core.crop.season import CropSeason, crop_days
+from core.limits.in_force import LimitsInForce
+from core.limits.school import LimitRule, School
 from tests.core.blocks import ET, NOW, PROFILE, block, probe, tensiometers
 
 
@@ -54,13 +53,14 @@ def test_weekly_rounds_are_joined_and_a_missed_fortnight_is_not() -> None:
 
 def limits(days: int, key: str = "potato", school: School = School.CROP_P) -> LimitsInForce:
     season = CropSeason(crop(key), NOW.date() - timedelta(days=days))
-    return LimitsInForce.of(block(season=season), season, ET.expected, school)
+    made = LimitsInForce.of(block().ground(season), NOW, ET.expected)
+    return made.under(school)
 
 
 def test_days_turn_at_local_midnight() -> None:
     # It is 06:10: midnight was 6 h 10 ago and comes in 17 h 50.
-    found = limits(40).days_at([-6.2, -6.1, 0, 17.8, 17.9])
-    assert list(found) == [39, 40, 40, 40, 41]
+    found = limits(40).crop_at([-6.2, -6.1, 0, 17.8, 17.9])
+    assert list(found.book_day) == [39, 40, 40, 40, 41]
 
 
 def test_limits_follow_roots_and_school() -> None:
@@ -116,7 +116,12 @@ def test_an_answer_is_whole_for_any_state_of_the_block(
 ) -> None:
     season = CropSeason(crop("potato"), NOW.date() - timedelta(days=days))
     answer = assess(
-        block(sites=(probe(1.0, share),), season=season, school=school, rain_room_mm=rain_room)
+        block(
+            sites=(probe(1.0, share),),
+            season=season,
+            rules=(LimitRule(school),),
+            rain_room_mm=rain_room,
+        )
     )
     assert answer.outlook is not None
     assert answer.deficit_mm is not None

@@ -6,9 +6,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.soil.book import book_limits
-from core.soil.horizon import Horizon, HorizonProblem, LimitMethod, horizon_limits
+from core.soil.horizon import Horizon, HorizonProblem, LimitMethod
+from core.soil.horizon_limits import horizon_limits
 from core.soil.profile import Profile, overlap_mm
-from core.soil.retention import PowerCurve
+from core.soil.retention import RetentionCurve
 from core.soil.saxton_rawls import saxton_rawls
 from core.soil.texture import TextureClass
 
@@ -26,7 +27,7 @@ def test_limits_keep_their_order_everywhere(sand: float, share: float, organic: 
 @given(sand=percent, share=st.floats(0, 1))
 def test_curve_is_monotone_and_goes_both_ways(sand: float, share: float) -> None:
     limits = saxton_rawls(sand, (100 - sand) * share, 2.5)
-    curve = PowerCurve.through(limits.theta_33, 33, limits.theta_1500, limits.theta_sat)
+    curve = RetentionCurve.through(limits.theta_33, 33, limits.theta_1500, limits.theta_sat)
     tension = np.geomspace(33, 1500, 20)
     theta = curve.theta_at(tension)
     assert np.all(np.diff(theta) < 0)
@@ -46,7 +47,7 @@ def test_regression_refuses_what_is_no_soil(sand: float, clay: float, organic: f
 
 
 def test_curve_at_the_ends() -> None:
-    curve = PowerCurve.through([0.27], [33], [0.12], [0.45])
+    curve = RetentionCurve.through([0.27], [33], [0.12], [0.45])
     assert curve.theta_at(0) == 0.45
     assert curve.theta_at(-5) == 0.45
     assert np.isnan(curve.theta_at(np.nan))
@@ -63,7 +64,7 @@ def test_curve_refuses_limits_out_of_order(
     full: float, tension: float, wilt: float, sat: float
 ) -> None:
     with pytest.raises(ValueError):
-        PowerCurve.through(full, tension, wilt, sat)
+        RetentionCurve.through(full, tension, wilt, sat)
 
 
 def test_book_has_every_class_within_its_range() -> None:
@@ -104,8 +105,8 @@ def test_gravel_holds_nothing() -> None:
         (Horizon(0, 300, texture=TextureClass.CLAY, organic_matter=-2), "organic_matter", "0-100"),
         (
             Horizon(0, 300, texture=TextureClass.CLAY, method=LimitMethod.MEASURED),
-            "theta_full",
-            "need both",
+            "points",
+            "need the content at 33 and at 1500",
         ),
         (
             Horizon(
@@ -113,11 +114,10 @@ def test_gravel_holds_nothing() -> None:
                 300,
                 texture=TextureClass.CLAY,
                 method=LimitMethod.MEASURED,
-                theta_full=0.2,
-                theta_wilt=0.3,
+                points=((33, 0.2), (1500, 0.3)),
             ),
-            "theta_full",
-            "must lie above wilting",
+            "points",
+            "can't hold more",
         ),
     ],
 )

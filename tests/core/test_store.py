@@ -6,12 +6,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.instrument.sensor_layers import sensor_layers
+from core.limits.root_zone import root_zone_limits
 from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.store.combine import combine_sites
 from core.store.deficit import available_fraction, layer_parts, root_zone_deficit
-from core.store.limits import root_zone_limits
 from core.store.reach import wetting_reach
 
 
@@ -21,8 +21,7 @@ def horizon(top: float, bottom: float, full: float, wilt: float) -> Horizon:
         bottom,
         texture=TextureClass.LOAM,
         method=LimitMethod.MEASURED,
-        theta_full=full,
-        theta_wilt=wilt,
+        points=((33, full), (1500, wilt)),
     )
 
 

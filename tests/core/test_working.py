@@ -6,10 +6,14 @@ from datetime import timedelta
 import pytest
 
 from core.advice.assess import assess
-from core.advice.inputs import BlockInputs, CropSeason, Watering
-from core.advice.vocabulary import School
+from core.advice.inputs import BlockInputs, Watering
 from core.advice.working import Step
 from core.crop.catalogue import crop
+from core.crop.season import CoverSeen, CropSeason, StageSeen
+from core.limits.school import LimitRule, School
+from core.soil.horizon import CurveShape, Horizon
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
 from tests.core.blocks import NOW, PIVOT, block, probe, tensiometers
 
 # mm over m2 to m3, and m3/h over m2 to mm/h: the only steps that change units.
@@ -28,6 +32,13 @@ def days_ago(key: str, days: int) -> CropSeason:
     return CropSeason(crop(key), NOW.date() - timedelta(days=days))
 
 
+SHAPED = Profile.from_horizons(
+    [
+        Horizon(0, 300, texture=TextureClass.LOAM, gravel=15, curve=CurveShape.ROSETTA),
+        Horizon(300, 1200, texture=TextureClass.CLAY_LOAM, curve=CurveShape.CLASS_MEANS),
+    ]
+)
+
 CASES = {
     "theta instrument": block(),
     "tension instrument": block(sites=(tensiometers(35),)),
@@ -37,9 +48,29 @@ CASES = {
     "initial stage": block(season=days_ago("potato", 10)),
     "development": block(season=days_ago("potato", 40)),
     "late stage": block(season=days_ago("potato", 115)),
-    "flat school": block(school=School.FLAT),
+    "flat school": block(rules=(LimitRule(School.FLAT),)),
     "room for rain": block(rain_room_mm=4),
     "past refill": block(sites=(probe(1, 0.5),)),
+    "tension school": block(rules=(LimitRule(School.TENSION, 60.0),)),
+    "own p": block(rules=(LimitRule(School.CROP_P, 0.3),)),
+    "seen in the field": block(
+        season=CropSeason(
+            crop("potato"), NOW.date() - timedelta(days=60), seen=(StageSeen(50, 40),)
+        )
+    ),
+    "cut for hay": block(
+        season=CropSeason(crop("lucerne-hay"), NOW.date() - timedelta(days=100), cuts=(91,))
+    ),
+    "young orchard": block(
+        season=CropSeason(
+            crop("walnut"), NOW.date() - timedelta(days=90), covers=(CoverSeen(10, 0.3, 3.0),)
+        )
+    ),
+    "dormant": block(
+        season=CropSeason(crop("hops"), NOW.date() - timedelta(days=200)),
+        sites=(probe(1.0, 0.6),),
+    ),
+    "other curve": block(profile=SHAPED, sites=(tensiometers(35, profile=SHAPED),)),
     "roots below the profile": block(season=days_ago("walnut", 60)),
 }
 
@@ -81,7 +112,9 @@ def test_layers_add_up_to_the_deficit(name: str) -> None:
         for r in rows:
             assert None not in (r.theta, r.fraction, r.available_mm, r.top_mm, r.bottom_mm)
             if r.is_tension:
-                theta = (r.curve_a / r.value) ** (1 / r.curve_b) * (1 - r.gravel)
+                terms = {t.symbol: t.value for t in r.curve} | {"psi": r.value}
+                fine = eval(r.curve_formula, {"__builtins__": {}}, {**FUNCTIONS, **terms})  # noqa: S307
+                theta = fine * (1 - r.gravel)
                 assert r.theta == pytest.approx(theta)
 
 

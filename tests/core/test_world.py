@@ -1,9 +1,12 @@
 """The simulated world: deterministic, conserving water, behaving like soil."""
 
+from datetime import date, timedelta
+
 import numpy as np
 import pytest
 
 from core.crop.catalogue import crop
+from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
@@ -12,16 +15,19 @@ from core.world.column import NODE_MM, ColumnBlock, Given, Policy, simulate_colu
 from core.world.instruments import simulate_readings
 from core.world.weather import Weather, simulate_weather
 
+FIRST = date(2026, 6, 30)
+POTATO = CropSeason(crop("potato"), FIRST - timedelta(days=60))
 LOAM = Profile.from_horizons([Horizon(0, 1200, texture=TextureClass.LOAM)])
 
 
 def column(given: tuple[Given, ...] = (), trigger: float = 99.0) -> ColumnBlock:
     policy = Policy(trigger, 1.0, 4.0, 18.0, until_day=99, given=given)
-    return ColumnBlock(LOAM, crop("potato"), planted_day=-60, policy=policy)
+    return ColumnBlock(LOAM, POTATO, policy)
 
 
 def dry(days: int, et0: float = 5.0) -> Weather:
-    return Weather(np.full(days, et0), np.zeros(days))
+    even = np.full(days, 18.0)
+    return Weather(np.full(days, et0), np.zeros(days), even - 6, even + 6)
 
 
 def store(theta: np.ndarray) -> np.ndarray:
@@ -34,10 +40,12 @@ def test_weather_is_repeatable_and_plausible() -> None:
     assert not np.array_equal(one.et0_mm, other.et0_mm)
     assert 3 < one.et0_mm.mean() < 7
     assert np.all(one.rain_mm[-5:] == 0)
+    assert np.all(one.t_min_c < one.t_max_c)
+    assert 8 < (one.t_min_c + one.t_max_c).mean() / 2 < 22
 
 
 def test_roots_drink_by_day_and_rest_at_night() -> None:
-    run = simulate_columns([column()], dry(4), 3 * 96)
+    run = simulate_columns([column()], dry(4), FIRST, 3 * 96)
     lost = -np.diff(store(run.theta[:, 0]))
     night = np.arange(3 * 96) % 96 < 23
     assert np.all(lost[night] < 1e-9)
@@ -47,24 +55,24 @@ def test_roots_drink_by_day_and_rest_at_night() -> None:
 
 def test_water_given_is_found_in_the_soil() -> None:
     calm = dry(6, et0=0.0)
-    run = simulate_columns([column()], dry(12), 12 * 96 - 1)
+    run = simulate_columns([column()], dry(12), FIRST, 12 * 96 - 1)
     drier = store(run.theta[-1])[0]
     assert drier < store(run.theta[0])[0]
-    given = simulate_columns([column((Given(0, 1.0, 20.0),))], calm, 24)
-    before = simulate_columns([column()], calm, 24)
+    given = simulate_columns([column((Given(0, 1.0, 20.0),))], calm, FIRST, 24)
+    before = simulate_columns([column()], calm, FIRST, 24)
     gained = store(given.theta[-1])[0] - store(before.theta[-1])[0]
     # The soil was full: some has left at the bottom, none has come from nowhere.
     assert 0 < gained <= 20.0 + 1e-9
 
 
 def test_a_full_soil_drains_back_to_full() -> None:
-    run = simulate_columns([column((Given(0, 1.0, 60.0),))], dry(9, et0=0.0), 8 * 96)
+    run = simulate_columns([column((Given(0, 1.0, 60.0),))], dry(9, et0=0.0), FIRST, 8 * 96)
     assert store(run.theta[40])[0] > store(run.theta[0])[0] + 10
     assert store(run.theta[-1])[0] == pytest.approx(store(run.theta[0])[0], abs=3)
 
 
 def test_the_simulated_manager_waters_at_his_trigger() -> None:
-    run = simulate_columns([column(trigger=0.8)], dry(20), 20 * 96 - 1)
+    run = simulate_columns([column(trigger=0.8)], dry(20), FIRST, 20 * 96 - 1)
     assert 3 <= len(run.sets) <= 12
     assert all(s.net_mm > 0 and s.end_hours > s.start_hours for s in run.sets)
 

@@ -10,6 +10,7 @@ import pytest
 
 from core.crop.catalogue import crop, crops
 from core.crop.depletion import adjusted_p
+from core.crop.reference import Surface, SurfacesDiffer
 from core.crop.season import Stage, crop_days
 
 
@@ -91,14 +92,86 @@ def test_roots_grow_over_development() -> None:
 
 
 def test_every_value_of_the_catalogue_names_its_source() -> None:
-    assert len(crops()) >= 16
+    assert len(crops()) >= 40
+    assert {row.group for row in crops().values()} >= {
+        "cereal", "vegetable", "forage", "fruit", "vine", "rice",
+    }  # fmt: skip
     for row in crops().values():
-        assert set(row.sources) == {"stage_days", "kc", "root_depth", "p"}
+        optional = {
+            "tension_kpa": row.tension_kpa,
+            "ky": row.ky_season,
+            "salt": row.salt,
+            "degree_days": row.degree_days,
+            "canopy": row.canopy,
+            "cutting": row.cutting,
+        }
+        given = {name for name, value in optional.items() if value is not None}
+        assert set(row.sources) == {"stage_days", "kc", "root_depth", "p"} | given
         assert all(row.sources.values())
         assert 0 < row.p < 1
         assert all(0 < k < 1.4 for k in row.kc)
         assert 0 < row.root_initial_mm <= row.root_schedule_mm <= row.root_deep_mm
         assert all(d > 0 for d in row.stage_days)
+        assert all(0 <= w.start < w.end <= 4 and w.ky > 0 for w in row.windows)
+        assert row.surface in (Surface.GRASS, Surface.ALFALFA)
+
+
+@pytest.mark.parametrize(
+    "key, kc, root_m, p",
+    [
+        ("rice", (1.05, 1.20, 0.75), (0.5, 1.0), 0.20),
+        ("celery", (0.70, 1.05, 1.00), (0.3, 0.5), 0.20),
+        ("pepper", (0.60, 1.05, 0.90), (0.5, 1.0), 0.30),
+        ("watermelon", (0.40, 1.00, 0.75), (0.8, 1.5), 0.40),
+        ("groundnut", (0.40, 1.15, 0.60), (0.5, 1.0), 0.50),
+        ("peach", (0.45, 0.90, 0.65), (1.0, 2.0), 0.50),
+        ("hops", (0.30, 1.05, 0.85), (1.0, 1.2), 0.50),
+        ("strawberry", (0.40, 0.85, 0.75), (0.2, 0.3), 0.20),
+    ],
+)
+def test_later_rows_of_tables_12_and_22(
+    key: str, kc: tuple[float, ...], root_m: tuple[float, float], p: float
+) -> None:
+    test_tables_12_and_22(key, kc, root_m, p)
+
+
+@pytest.mark.parametrize(
+    "key, season, flowering",
+    [
+        # FAO-33 (Doorenbos & Kassam 1979) table 24, from memory.
+        ("maize-grain", 1.25, 1.5),
+        ("bean-dry", 1.15, 1.1),
+        ("sunflower", 0.95, 1.0),
+        ("potato", 1.1, 0.8),
+    ],
+)
+def test_yield_response(key: str, season: float, flowering: float) -> None:
+    row = crop(key)
+    assert row.ky_season == season
+    assert [w.ky for w in row.windows if w.name == "flowering"] == [flowering]
+
+
+@pytest.mark.parametrize(
+    "key, low, high",
+    [("lettuce", 40, 60), ("onion-dry", 45, 65), ("tomato", 60, 150), ("grape-wine", 40, 100)],
+)
+def test_tension_limits_lie_in_their_printed_ranges(key: str, low: float, high: float) -> None:
+    """Ranges of extension tables after Taylor (1965), from memory."""
+    assert low <= (crop(key).tension_kpa or 0) <= high
+
+
+def test_surfaces_are_converted_visibly_or_refused() -> None:
+    maize = crop("maize-grain-alfalfa")
+    with pytest.raises(SurfacesDiffer, match="state the farm's ratio"):
+        maize.on(Surface.GRASS, None)
+    on_grass = maize.on(Surface.GRASS, 1.2)
+    assert on_grass.kc[1] == pytest.approx(1.32)
+    assert "alfalfa Kc × 1.2 for grass ET" in on_grass.sources["kc"]
+    back = on_grass.on(Surface.ALFALFA, 1.2)
+    assert back.kc == pytest.approx(maize.kc)
+    assert maize.on(Surface.ALFALFA, None) is maize
+    with pytest.raises(ValueError, match=r"between 1\.0 and 1\.5"):
+        maize.on(Surface.GRASS, 12)
 
 
 def test_unknown_crop_is_named_with_the_known_ones() -> None:

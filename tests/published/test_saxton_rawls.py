@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 from ptfkit import saxton2006
 
-from core.soil.horizon import Horizon, LimitMethod, horizon_limits
-from core.soil.retention import PowerCurve
+from core.soil.horizon import Horizon, LimitMethod
+from core.soil.horizon_limits import horizon_limits
+from core.soil.retention import RetentionCurve
 from core.soil.saxton_rawls import saxton_rawls
 from core.soil.texture import TextureClass
 
@@ -62,7 +63,7 @@ def test_agrees_with_ptfkit_over_the_triangle(organic_matter: float) -> None:
 
 def test_dry_branch_agrees_with_ptfkit() -> None:
     limits = saxton_rawls(40, 20, 2.5)
-    curve = PowerCurve.through(limits.theta_33, 33, limits.theta_1500, limits.theta_sat)
+    curve = RetentionCurve.through(limits.theta_33, 33, limits.theta_1500, limits.theta_sat)
     theta = np.linspace(float(limits.theta_1500), float(limits.theta_33), 15)
     theirs = saxton2006.calc_tension_dry_saxton2006(
         theta=theta,

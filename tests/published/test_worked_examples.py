@@ -27,8 +27,7 @@ def measured(bottom_mm: float, full: float, wilt: float) -> Horizon:
         bottom_mm,
         texture=TextureClass.LOAM,
         method=LimitMethod.MEASURED,
-        theta_full=full,
-        theta_wilt=wilt,
+        points=((33, full), (1500, wilt)),
     )
 
 

@@ -5,7 +5,6 @@ from typing import Any
 import pytest
 
 from server.blocks.models import Block
-from server.farms.models import Farm
 from server.soils.models import SoilProfile
 from tests.server.conftest import Api, new_block
 
@@ -30,8 +29,11 @@ def test_set_up_comes_back_as_it_went_in(manager: Api) -> None:
     back = manager.get(f"{BASE}/blocks/{made['id']}/setup")
     for name in ("name", "area_m2", "crop_key", "planted_on", "rain_room_mm", "school"):
         assert back[name] == sent[name]
-    assert back["horizons"][0]["sand"] == 40
-    assert back["horizons"][1]["texture"] == "clay loam"
+    soil = manager.get(f"{BASE}/soils/{back['soil_id']}")
+    assert soil["name"] == back["soil_name"] == "Soil of Teasel Corner"
+    assert soil["horizons"][0]["sand"] == 40
+    assert soil["horizons"][1]["texture"] == "clay loam"
+    assert soil["blocks"] == ["Teasel Corner"]
     again = manager.put(f"{BASE}/blocks/{made['id']}/setup", back)
     assert again["id"] == made["id"]
     assert manager.get(f"{BASE}/blocks/{made['id']}/setup") == back
@@ -78,35 +80,35 @@ def test_what_can_not_be_names_its_field(manager: Api, changes: dict, field: str
 
 
 def test_several_problems_are_told_at_once(manager: Api) -> None:
-    bad = new_block(name="", crop_key="turnip", system={**SYSTEM, "efficiency": 3})
+    bad = new_block(name="", crop_key=None, system={**SYSTEM, "efficiency": 3})
     answer = manager.post(f"{BASE}/blocks", bad, status=422)
     assert {"name", "crop_key", "system.efficiency"} <= fields(answer)
 
 
-def test_a_soil_that_others_share_is_not_changed_under_them(
-    manager: Api, farm: Farm, block: Block
-) -> None:
-    neighbour = Block.objects.for_farm(farm).get(name="Long Tye")
-    neighbour.soil_profile = block.soil_profile
-    neighbour.save()
+def test_a_block_takes_a_soil_of_the_library(manager: Api, block: Block) -> None:
+    soils = {s["name"]: s["id"] for s in manager.get(f"{BASE}/soils")}
     setup = manager.get(f"{BASE}/blocks/{block.pk}/setup")
-    setup["horizons"] = [{"top_mm": 0, "bottom_mm": 800, "texture": "sand"}]
-    manager.put(f"{BASE}/blocks/{block.pk}/setup", setup)
-    mine = manager.get(f"{BASE}/blocks/{block.pk}")
-    other = manager.get(f"{BASE}/blocks/{neighbour.pk}")
-    assert [h["texture"] for h in mine["horizons"]] == ["sand"]
-    assert [h["texture"] for h in other["horizons"]] == ["loam", "loam", "clay loam"]
-
-
-def test_changing_the_soil_moves_the_limits(manager: Api, block: Block) -> None:
     before = manager.get(f"{BASE}/blocks/{block.pk}")["limits"]
-    setup = manager.get(f"{BASE}/blocks/{block.pk}/setup")
-    for horizon in setup["horizons"]:
-        horizon["method"] = "book"
+    setup["soil_id"] = soils["Gorse loamy sand"]
     manager.put(f"{BASE}/blocks/{block.pk}/setup", setup)
     after = manager.get(f"{BASE}/blocks/{block.pk}")
+    assert after["soil"] == "Gorse loamy sand"
     assert after["limits"] != before
-    assert "FAO-56" in after["horizons"][0]["source"]
+    assert fields(
+        manager.put(f"{BASE}/blocks/{block.pk}/setup", {**setup, "soil_id": 999_999}, status=422)
+    ) == {"soil_id"}
+
+
+def test_a_design_is_worked_out_to_its_rate(manager: Api) -> None:
+    figures = {"emitter_l_h": 2, "emitter_spacing_m": 0.4, "line_spacing_m": 1.5}
+    system = {"kind": "drip", "efficiency": 0.9, "design": {**figures, "wetted_fraction": 0.4}}
+    made = manager.post(f"{BASE}/blocks", new_block(system=system), status=201)
+    back = manager.get(f"{BASE}/blocks/{made['id']}/setup")["system"]
+    assert back["rate_mm_h"] == pytest.approx(10 / 3)
+    assert back["flow_m3_h"] is None
+    system["design"]["wetted_fraction"] = 4
+    answer = manager.post(f"{BASE}/blocks", new_block(name="B", system=system), status=422)
+    assert fields(answer) == {"system.design.wetted_fraction"}
 
 
 def test_soil_preview(manager: Api) -> None:
@@ -117,8 +119,13 @@ def test_soil_preview(manager: Api) -> None:
     # p stands at its table value, for an ordinary 5 mm a day.
     assert preview["raw_mm"] == pytest.approx(0.35 * preview["taw_mm"])
     top = preview["horizons"][0]
-    assert top["available_mm_per_m"] == top["regression_mm_per_m"]
-    assert top["book_mm_per_m"] == pytest.approx(130)
+    by_method = {m["method"]: m for m in top["methods"]}
+    assert top["available_mm_per_m"] == by_method["regression"]["available_mm_per_m"]
+    assert by_method["book"]["available_mm_per_m"] == pytest.approx(130)
+    assert "points" not in by_method["rosetta"]["problem"]
+    assert "content at 33" in by_method["measured"]["problem"]
+    assert [c["shape"] for c in top["curves"] if c["in_force"]] == ["power"]
+    assert len(top["curves"][0]["theta"]) == len(preview["tensions_kpa"])
     bad = {"horizons": [{"top_mm": 0, "bottom_mm": 300, "sand": 90, "clay": 30}]}
     assert fields(manager.post(f"{BASE}/soil-preview", bad, status=422)) == {"horizons.0.sand"}
     bare = manager.post(f"{BASE}/soil-preview", {"horizons": HORIZONS})
@@ -127,7 +134,7 @@ def test_soil_preview(manager: Api) -> None:
 
 def test_catalogue(manager: Api) -> None:
     catalogue = manager.get("/catalogue")
-    assert len(catalogue["crops"]) >= 16
+    assert len(manager.get(f"{BASE}/crops")) >= 40
     assert len(catalogue["textures"]) == 12
     assert "pivot" in catalogue["moving_kinds"]
 

@@ -77,6 +77,163 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/textures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Textures */
+        get: operations["textures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/soils": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Soils
+         * @description The library: soils in use, and those kept for use; no longer used ones are left out.
+         */
+        get: operations["soils"];
+        put?: never;
+        /** Make Soil */
+        post: operations["make_soil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/soils/{soil_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Soil */
+        get: operations["soil"];
+        /** Change Soil */
+        put: operations["change_soil"];
+        post?: never;
+        /** Remove Soil */
+        delete: operations["delete_soil"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/soils/{soil_id}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Under
+         * @description Say that blocks stand on this soil.
+         */
+        post: operations["put_soil_under"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/soil-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description Limits of a soil as it is being typed, at today's roots of the crop.
+         */
+        post: operations["soil_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/laboratory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Laboratory
+         * @description Soils of a laboratory's sheet; saved only when asked, and then all or none.
+         */
+        post: operations["import_laboratory"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/crops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Crops
+         * @description The farm's own crops, then the book's.
+         */
+        get: operations["crops"];
+        put?: never;
+        /** Make Crop */
+        post: operations["make_crop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/crops/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One Crop */
+        get: operations["crop"];
+        /** Change Crop */
+        put: operations["change_crop"];
+        post?: never;
+        /** Remove Crop */
+        delete: operations["delete_crop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -111,6 +268,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/bulk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bulk
+         * @description The same crop, soil or refill rule for many blocks; all or none.
+         */
+        post: operations["change_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/setup": {
         parameters: {
             query?: never;
@@ -129,7 +306,120 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/farms/{slug}/soil-preview": {
+    "/api/farms/{slug}/blocks/{block_id}/seasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Seasons
+         * @description The block's crop seasons, the newest first.
+         */
+        get: operations["seasons"];
+        put?: never;
+        /** Begin */
+        post: operations["begin_season"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change */
+        put: operations["change_season"];
+        post?: never;
+        /** Remove */
+        delete: operations["delete_season"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See Event */
+        post: operations["see_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}/events/{event_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Unsee Event */
+        delete: operations["unsee_event"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/block-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Block List
+         * @description Every block with its crop, soil and limits today; the limits of all in one pass.
+         */
+        get: operations["block_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Block Limits
+         * @description Full, refill and wilting on a day, by every school, and through the season.
+         */
+        get: operations["block_limits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/limits/refill": {
         parameters: {
             query?: never;
             header?: never;
@@ -139,11 +429,254 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Soil Preview
-         * @description Limits of a soil as it is being typed, at today's roots of the crop.
+         * Set Refill
+         * @description Put a refill rule in force from a date, with its reason.
          */
-        post: operations["soil_preview"];
+        post: operations["set_refill"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/limits/{kind}/{change_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Undo Change
+         * @description Take a change back; it stays on record.
+         */
+        delete: operations["undo_limit_change"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Farm Map */
+        get: operations["farm_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/map/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Map
+         * @description The blocks' outlines as GeoJSON; what was imported goes out as it came in.
+         */
+        get: operations["export_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/map/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description Area of an outline as it is drawn, and what stands against it.
+         */
+        post: operations["measure_outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Outline */
+        put: operations["set_outline"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Split */
+        post: operations["split_block"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/map/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Map
+         * @description Outlines of a file; saved only when asked, and then all or none.
+         */
+        post: operations["import_map"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/map/features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Feature */
+        post: operations["add_feature"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/map/features/{feature_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove Feature */
+        delete: operations["delete_feature"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/irrigation-design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out
+         * @description What a system's figures come to, and whether the soil takes the water in.
+         */
+        post: operations["irrigation_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/catch-cans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tests Of
+         * @description The block's tests, the newest first.
+         */
+        get: operations["catch_cans"];
+        put?: never;
+        /** Save */
+        post: operations["save_catch_cans"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/catch-cans/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description Uniformity of the cans as they are typed; nothing is saved.
+         */
+        post: operations["preview_catch_cans"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/catch-cans/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove */
+        delete: operations["delete_catch_cans"];
         options?: never;
         head?: never;
         patch?: never;
@@ -418,91 +951,108 @@ export interface components {
             /** High */
             high: number | null;
         };
-        /** CatalogueOut */
-        CatalogueOut: {
-            /** Crops */
-            crops: components["schemas"]["CropOut"][];
-            /** Textures */
-            textures: components["schemas"]["TextureClass"][];
-            /** System Kinds */
-            system_kinds: components["schemas"]["SystemKind"][];
-            /** Moving Kinds */
-            moving_kinds: components["schemas"]["SystemKind"][];
+        /** HandAnswer */
+        HandAnswer: {
+            /** Say */
+            say: string;
+            /** Next Step */
+            next_step: string | null;
+            texture: components["schemas"]["TextureClass"] | null;
         };
-        /**
-         * CropOut
-         * @description Book values of a crop; Kc on the grass reference surface, roots in mm.
-         */
-        CropOut: {
+        /** HandStep */
+        HandStep: {
             /** Key */
             key: string;
-            /** Name */
-            name: string;
-            /** Group */
-            group: string;
-            /** Stage Days */
-            stage_days: number[];
-            /** Calendar */
-            calendar: string;
-            /** Kc */
-            kc: number[];
-            /** Root Initial Mm */
-            root_initial_mm: number;
-            /** Root Schedule Mm */
-            root_schedule_mm: number;
-            /** P */
-            p: number;
-            /** Sources */
-            sources: {
-                [key: string]: string;
-            };
+            /** Ask */
+            ask: string;
+            /** Answers */
+            answers: components["schemas"]["HandAnswer"][];
         };
-        /**
-         * SystemKind
-         * @enum {string}
-         */
-        SystemKind: "pivot" | "travelling sprinkler" | "solid set sprinkler" | "drip" | "micro-sprinkler" | "furrow" | "border";
         /**
          * TextureClass
          * @enum {string}
          */
         TextureClass: "sand" | "loamy sand" | "sandy loam" | "loam" | "silt loam" | "silt" | "sandy clay loam" | "clay loam" | "silty clay loam" | "sandy clay" | "silty clay" | "clay";
-        /** BlockRef */
-        BlockRef: {
+        /**
+         * TexturesOut
+         * @description The triangle's patches and the steps of texturing by hand.
+         */
+        TexturesOut: {
+            /** Triangle */
+            triangle: components["schemas"]["TriangleClass"][];
+            /** By Hand */
+            by_hand: components["schemas"]["HandStep"][];
+        };
+        /**
+         * TriangleClass
+         * @description A class as a patch of the triangle; corners as sand and clay percent.
+         */
+        TriangleClass: {
+            texture: components["schemas"]["TextureClass"];
+            /** Sand */
+            sand: number[];
+            /** Clay */
+            clay: number[];
+            /** Label Sand */
+            label_sand: number;
+            /** Label Clay */
+            label_clay: number;
+        };
+        /** SoilHorizonRow */
+        SoilHorizonRow: {
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            texture: components["schemas"]["TextureClass"];
+            /** Available Mm */
+            available_mm: number;
+            /** Stops Roots */
+            stops_roots: boolean;
+        };
+        /**
+         * SoilRow
+         * @description A soil of the library; available water down to a metre, or as deep as roots can go.
+         */
+        SoilRow: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Available Mm */
+            available_mm: number;
+            /** Sigma Mm */
+            sigma_mm: number;
+            /** Methods */
+            methods: string[];
+            /** Blocks */
+            blocks: string[];
+            /** Earlier */
+            earlier: boolean;
+            /** Horizons */
+            horizons: components["schemas"]["SoilHorizonRow"][];
+        };
+        /** SoilRef */
+        SoilRef: {
             /** Id */
             id: number;
             /** Name */
             name: string;
         };
-        /** BlockIn */
-        BlockIn: {
-            /** Name */
-            name: string;
-            /** Area M2 */
-            area_m2: number;
-            /**
-             * Soil Name
-             * @default
-             */
-            soil_name: string;
-            /** Horizons */
-            horizons: components["schemas"]["HorizonIn"][];
-            /** Crop Key */
-            crop_key?: string | null;
-            /** Planted On */
-            planted_on?: string | null;
-            system: components["schemas"]["SystemIn"];
-            /**
-             * Rain Room Mm
-             * @default 0
-             */
-            rain_room_mm: number;
-            /** @default crop_p */
-            school: components["schemas"]["School"];
-        };
+        /**
+         * CurveShape
+         * @description Which retention curve turns tension into water between and beyond the limits.
+         * @enum {string}
+         */
+        CurveShape: "power" | "class means" | "rosetta" | "fitted";
         /**
          * HorizonIn
-         * @description Depths in mm; sand, silt, clay, organic matter in percent by weight; gravel by volume.
+         * @description Depths in mm; sand, silt, clay, organic matter in percent by weight; gravel by volume;
+         *     bulk density in g/cm3; ECe in dS/m; contents in m3/m3 of the fine earth.
          */
         HorizonIn: {
             /** Top Mm */
@@ -526,8 +1076,27 @@ export interface components {
              * @default 0
              */
             gravel: number;
+            /** Bulk Density */
+            bulk_density?: number | null;
+            /** Ece */
+            ece?: number | null;
+            /**
+             * Stops Roots
+             * @default false
+             */
+            stops_roots: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** @default regression */
             method: components["schemas"]["LimitMethod"];
+            curve?: components["schemas"]["CurveShape"] | null;
+            /** Full Tension Kpa */
+            full_tension_kpa?: number | null;
+            /** Points */
+            points?: components["schemas"]["Point"][];
             /** Theta Full */
             theta_full?: number | null;
             /** Theta Wilt */
@@ -538,69 +1107,98 @@ export interface components {
          * @description Where a horizon's full and wilting points come from.
          * @enum {string}
          */
-        LimitMethod: "regression" | "book" | "measured";
+        LimitMethod: "regression" | "class means" | "rosetta" | "book" | "measured" | "fitted" | "learned";
         /**
-         * School
-         * @description How the share that may be used is set.
-         * @enum {string}
+         * Point
+         * @description A measured pair: tension [kPa] and content of the fine earth [m3/m3].
          */
-        School: "crop_p" | "flat";
-        /**
-         * SystemIn
-         * @description Give the rate or the flow; efficiency as a fraction; depths in mm gross.
-         */
-        SystemIn: {
-            kind: components["schemas"]["SystemKind"];
-            /** Rate Mm H */
-            rate_mm_h?: number | null;
-            /** Flow M3 H */
-            flow_m3_h?: number | null;
-            /** Efficiency */
-            efficiency: number;
-            /**
-             * Smallest Mm
-             * @default 0
-             */
-            smallest_mm: number;
-            /** Largest Mm */
-            largest_mm?: number | null;
+        Point: {
+            /** Tension Kpa */
+            tension_kpa: number;
+            /** Theta */
+            theta: number;
         };
         /**
-         * BlockSetupOut
-         * @description A block as it was entered, for mending.
+         * SoilIn
+         * @description ``from_on`` and ``reason`` count where blocks stand on the soil already; no date means
+         *     that it was always so.
          */
-        BlockSetupOut: {
+        SoilIn: {
             /** Name */
             name: string;
-            /** Area M2 */
-            area_m2: number;
             /**
-             * Soil Name
+             * Note
              * @default
              */
-            soil_name: string;
+            note: string;
             /** Horizons */
             horizons: components["schemas"]["HorizonIn"][];
-            /** Crop Key */
-            crop_key?: string | null;
-            /** Planted On */
-            planted_on?: string | null;
-            system: components["schemas"]["SystemIn"];
+            /** From On */
+            from_on?: string | null;
             /**
-             * Rain Room Mm
-             * @default 0
+             * Reason
+             * @default
              */
-            rain_room_mm: number;
-            /** @default crop_p */
-            school: components["schemas"]["School"];
+            reason: string;
+        };
+        /** SoilOut */
+        SoilOut: {
             /** Id */
             id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Horizons */
+            horizons: components["schemas"]["HorizonIn"][];
+            /** Blocks */
+            blocks: string[];
+            /** Earlier */
+            earlier: boolean;
+        };
+        /** DoneOut */
+        DoneOut: {
+            /**
+             * Done
+             * @default true
+             */
+            done: boolean;
+        };
+        /**
+         * PutSoilIn
+         * @description No date means that the blocks have always stood on it.
+         */
+        PutSoilIn: {
+            /** Block Ids */
+            block_ids: number[];
+            /** From On */
+            from_on?: string | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * CurveOut
+         * @description Whole-soil content by one shape of curve at the preview's tensions.
+         */
+        CurveOut: {
+            shape: components["schemas"]["CurveShape"];
+            /** In Force */
+            in_force: boolean;
+            /** Theta */
+            theta: number[];
         };
         /**
          * HorizonOut
-         * @description Limits of a horizon, whole soil, with the other method beside the one in force.
+         * @description Limits of a horizon, whole soil, with the other methods beside the one in force.
          */
         HorizonOut: {
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
             texture: components["schemas"]["TextureClass"];
             /** Sand */
             sand: number;
@@ -612,26 +1210,67 @@ export interface components {
             theta_wilt: number;
             /** Theta Sat */
             theta_sat: number;
+            /** Sigma Full */
+            sigma_full: number;
+            /** Sigma Wilt */
+            sigma_wilt: number;
             /** Full Tension Kpa */
             full_tension_kpa: number;
+            /** Ksat Mm H */
+            ksat_mm_h: number;
+            /** Intake Mm H */
+            intake_mm_h: number;
             /** Source */
             source: string;
             /** Clamped */
             clamped: boolean;
             /** Available Mm Per M */
             available_mm_per_m: number;
-            /** Regression Mm Per M */
-            regression_mm_per_m: number;
-            /** Book Mm Per M */
-            book_mm_per_m: number;
+            /** Sigma Mm Per M */
+            sigma_mm_per_m: number;
+            /** Methods */
+            methods: components["schemas"]["MethodOut"][];
+            /** Curves */
+            curves: components["schemas"]["CurveOut"][];
+        };
+        /**
+         * MethodOut
+         * @description What one method says of a horizon, whole soil; ``problem`` says why it can't be asked.
+         */
+        MethodOut: {
+            method: components["schemas"]["LimitMethod"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Theta Full */
+            theta_full?: number | null;
+            /** Theta Wilt */
+            theta_wilt?: number | null;
+            /** Available Mm Per M */
+            available_mm_per_m?: number | null;
+            /** Sigma Mm Per M */
+            sigma_mm_per_m?: number | null;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
         };
         /**
          * SoilPreviewOut
          * @description Limits by horizon, and of the root zone when a crop is in the ground [mm].
+         *
+         *     ``relative_yield`` is what the salt in the roots leaves of the crop's yield; null unknown.
          */
         SoilPreviewOut: {
             /** Horizons */
             horizons: components["schemas"]["HorizonOut"][];
+            /** Tensions Kpa */
+            tensions_kpa: number[];
+            /** Root Limit Mm */
+            root_limit_mm: number;
             /** Root Mm */
             root_mm: number | null;
             /** Taw Mm */
@@ -640,6 +1279,10 @@ export interface components {
             raw_mm: number | null;
             /** Stage */
             stage: string | null;
+            /** Ece */
+            ece: number | null;
+            /** Relative Yield */
+            relative_yield: number | null;
         };
         /** SoilPreviewIn */
         SoilPreviewIn: {
@@ -649,6 +1292,1055 @@ export interface components {
             crop_key?: string | null;
             /** Planted On */
             planted_on?: string | null;
+        };
+        /**
+         * LaboratoryOut
+         * @description What a sheet holds; ``columns`` are those understood, ``ignored`` those not used.
+         */
+        LaboratoryOut: {
+            /** Soils */
+            soils: components["schemas"]["LaboratorySoil"][];
+            /** Columns */
+            columns: string[];
+            /** Ignored */
+            ignored: string[];
+            /** Saved */
+            saved: boolean;
+        };
+        /**
+         * LaboratorySoil
+         * @description A soil read from a laboratory's sheet; ``row`` is its first line in the file.
+         */
+        LaboratorySoil: {
+            /** Name */
+            name: string;
+            /** Row */
+            row: number;
+            /** Exists */
+            exists: boolean;
+            /** Horizons */
+            horizons: components["schemas"]["HorizonIn"][];
+        };
+        /**
+         * CropRow
+         * @description A crop to choose: of the book, or the farm's own.
+         */
+        CropRow: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+            /** Own */
+            own: boolean;
+            /** Book Key */
+            book_key: string;
+            /** Calendar */
+            calendar: string;
+            /** Perennial */
+            perennial: boolean;
+            surface: components["schemas"]["Surface"];
+            /** Kc */
+            kc: number[];
+            /** Stage Days */
+            stage_days: number[];
+            /** Root Initial Mm */
+            root_initial_mm: number;
+            /** Root Schedule Mm */
+            root_schedule_mm: number;
+            /** Root Deep Mm */
+            root_deep_mm: number;
+            /** P */
+            p: number;
+            /** Tension Kpa */
+            tension_kpa: number | null;
+            /** Counts Warmth */
+            counts_warmth: boolean;
+            /** Scales With Cover */
+            scales_with_cover: boolean;
+            /** Is Cut */
+            is_cut: boolean;
+            /** Blocks */
+            blocks: number;
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Surface
+         * @description Reference surface of an ET or of a Kc.
+         * @enum {string}
+         */
+        Surface: "grass" | "alfalfa";
+        /** CropRef */
+        CropRef: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** CanopyOut */
+        CanopyOut: {
+            /** Height M */
+            height_m: number;
+            /** Cover */
+            cover: number;
+        };
+        /**
+         * CropIn
+         * @description A crop of the farm's own; what equals the book's value stays the book's.
+         */
+        CropIn: {
+            /** Name */
+            name: string;
+            /** Book Key */
+            book_key: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Stage Days */
+            stage_days: number[];
+            /** Kc */
+            kc: number[];
+            surface: components["schemas"]["Surface"];
+            /** Root Initial Mm */
+            root_initial_mm: number;
+            /** Root Schedule Mm */
+            root_schedule_mm: number;
+            /** Root Deep Mm */
+            root_deep_mm: number;
+            /** P */
+            p: number;
+            /** Tension Kpa */
+            tension_kpa?: number | null;
+            salt?: components["schemas"]["SaltOut"] | null;
+            degree_days?: components["schemas"]["DegreeDaysOut"] | null;
+            canopy?: components["schemas"]["CanopyOut"] | null;
+        };
+        /**
+         * DegreeDayMethod
+         * @description How a day's warmth is counted.
+         * @enum {string}
+         */
+        DegreeDayMethod: "average" | "cut-off" | "single sine";
+        /** DegreeDaysOut */
+        DegreeDaysOut: {
+            method: components["schemas"]["DegreeDayMethod"];
+            /** Base C */
+            base_c: number;
+            /** Upper C */
+            upper_c: number | null;
+            /** Stage Sums */
+            stage_sums: number[];
+        };
+        /**
+         * SaltOut
+         * @description ECe that costs no yield [dS/m] and the loss per dS/m above it [percent].
+         */
+        SaltOut: {
+            /** Threshold Ds M */
+            threshold_ds_m: number;
+            /** Slope Percent */
+            slope_percent: number;
+        };
+        /**
+         * CropOut
+         * @description A crop with all its values; Kc on ``surface``, roots in mm, tension in kPa.
+         */
+        CropOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+            /** Own */
+            own: boolean;
+            /** Book Key */
+            book_key: string;
+            /** Calendar */
+            calendar: string;
+            /** Perennial */
+            perennial: boolean;
+            surface: components["schemas"]["Surface"];
+            /** Kc */
+            kc: number[];
+            /** Stage Days */
+            stage_days: number[];
+            /** Root Initial Mm */
+            root_initial_mm: number;
+            /** Root Schedule Mm */
+            root_schedule_mm: number;
+            /** Root Deep Mm */
+            root_deep_mm: number;
+            /** P */
+            p: number;
+            /** Tension Kpa */
+            tension_kpa: number | null;
+            /** Counts Warmth */
+            counts_warmth: boolean;
+            /** Scales With Cover */
+            scales_with_cover: boolean;
+            /** Is Cut */
+            is_cut: boolean;
+            /** Blocks */
+            blocks: number;
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
+            /** Reason */
+            reason: string;
+            /** Ky Season */
+            ky_season: number | null;
+            /** Windows */
+            windows: components["schemas"]["WindowOut"][];
+            salt: components["schemas"]["SaltOut"] | null;
+            degree_days: components["schemas"]["DegreeDaysOut"] | null;
+            canopy: components["schemas"]["CanopyOut"] | null;
+            cutting: components["schemas"]["CuttingOut"] | null;
+            /** Stages */
+            stages: components["schemas"]["StageOut"][];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            /** Curve Kc */
+            curve_kc: number[];
+            /** Curve Root Mm */
+            curve_root_mm: number[];
+        };
+        /** CuttingOut */
+        CuttingOut: {
+            /** Days */
+            days: number[];
+            /** Kc */
+            kc: number[];
+        };
+        /**
+         * Difference
+         * @description A value that is not the book's, both as text of plain numbers.
+         */
+        Difference: {
+            /** Value */
+            value: string;
+            /** Own */
+            own: string;
+            /** Book */
+            book: string;
+        };
+        /**
+         * StageOut
+         * @description A stage to look for; ``place`` as in a window.
+         */
+        StageOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: number;
+        };
+        /**
+         * WindowOut
+         * @description A critical window; start and end as stage number from 0 plus the share of it gone.
+         */
+        WindowOut: {
+            /** Name */
+            name: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Ky */
+            ky: number;
+        };
+        /** CatalogueOut */
+        CatalogueOut: {
+            /** Textures */
+            textures: components["schemas"]["TextureClass"][];
+            /** System Kinds */
+            system_kinds: components["schemas"]["SystemKind"][];
+            /** Moving Kinds */
+            moving_kinds: components["schemas"]["SystemKind"][];
+        };
+        /**
+         * SystemKind
+         * @enum {string}
+         */
+        SystemKind: "pivot" | "linear move" | "travelling sprinkler" | "solid set sprinkler" | "drip" | "micro-sprinkler" | "furrow" | "border" | "basin" | "rice paddy";
+        /** BlockRef */
+        BlockRef: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BlockIn
+         * @description A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
+         *     no date meaning that it was always so. ``school`` counts when the block is made.
+         */
+        BlockIn: {
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Soil Id */
+            soil_id?: number | null;
+            /**
+             * Soil Name
+             * @default
+             */
+            soil_name: string;
+            /** Horizons */
+            horizons?: components["schemas"]["HorizonIn"][];
+            /** Soil From */
+            soil_from?: string | null;
+            /** Crop Key */
+            crop_key?: string | null;
+            /** Planted On */
+            planted_on?: string | null;
+            system: components["schemas"]["SystemIn"];
+            /**
+             * Slope Percent
+             * @default 1
+             */
+            slope_percent: number;
+            /**
+             * Rain Room Mm
+             * @default 0
+             */
+            rain_room_mm: number;
+            /** @default crop_p */
+            school: components["schemas"]["School"];
+        };
+        /**
+         * School
+         * @description How the refill point is set.
+         * @enum {string}
+         */
+        School: "crop_p" | "flat" | "tension";
+        /**
+         * SystemIn
+         * @description Give the rate, the flow, or the figures of the design that it is worked out from;
+         *     efficiency as a fraction; depths in mm gross.
+         */
+        SystemIn: {
+            kind: components["schemas"]["SystemKind"];
+            /** Rate Mm H */
+            rate_mm_h?: number | null;
+            /** Flow M3 H */
+            flow_m3_h?: number | null;
+            /** Design */
+            design?: {
+                [key: string]: number | null;
+            };
+            /** Efficiency */
+            efficiency: number;
+            /**
+             * Smallest Mm
+             * @default 0
+             */
+            smallest_mm: number;
+            /** Largest Mm */
+            largest_mm?: number | null;
+        };
+        /** BulkOut */
+        BulkOut: {
+            /** Blocks */
+            blocks: number;
+        };
+        /**
+         * BulkIn
+         * @description One change to many blocks, all or none: a crop from a date, a soil, or a refill rule.
+         */
+        BulkIn: {
+            /** Block Ids */
+            block_ids: number[];
+            /** Crop Key */
+            crop_key?: string | null;
+            /** Planted On */
+            planted_on?: string | null;
+            /** @default days */
+            clock: components["schemas"]["Clock"];
+            /** Soil Id */
+            soil_id?: number | null;
+            school?: components["schemas"]["School"] | null;
+            /** Value */
+            value?: number | null;
+            stage?: components["schemas"]["Stage"] | null;
+            /** From On */
+            from_on?: string | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * Clock
+         * @enum {string}
+         */
+        Clock: "days" | "degree-days";
+        /**
+         * Stage
+         * @enum {string}
+         */
+        Stage: "before planting" | "initial" | "development" | "mid season" | "late season" | "season over" | "dormant";
+        /**
+         * BlockSetupOut
+         * @description A block as it was entered, for mending.
+         */
+        BlockSetupOut: {
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Soil Id */
+            soil_id?: number | null;
+            /**
+             * Soil Name
+             * @default
+             */
+            soil_name: string;
+            /** Horizons */
+            horizons?: components["schemas"]["HorizonIn"][];
+            /** Soil From */
+            soil_from?: string | null;
+            /** Crop Key */
+            crop_key?: string | null;
+            /** Planted On */
+            planted_on?: string | null;
+            system: components["schemas"]["SystemIn"];
+            /**
+             * Slope Percent
+             * @default 1
+             */
+            slope_percent: number;
+            /**
+             * Rain Room Mm
+             * @default 0
+             */
+            rain_room_mm: number;
+            school: components["schemas"]["School"];
+            /** Id */
+            id: number;
+        };
+        /** EventOut */
+        EventOut: {
+            kind: components["schemas"]["Kind"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Stage Key
+             * @default
+             */
+            stage_key: string;
+            /** Cover */
+            cover?: number | null;
+            /** Height M */
+            height_m?: number | null;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Kind
+         * @enum {string}
+         */
+        Kind: "soil zone" | "pipe" | "pump" | "instrument" | "tree line";
+        /**
+         * SeasonOut
+         * @description A crop season with what was seen of it, and what can be looked for.
+         */
+        SeasonOut: {
+            /** Crop Key */
+            crop_key: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /** @default days */
+            clock: components["schemas"]["Clock"];
+            /** Id */
+            id: number;
+            /** Crop */
+            crop: string;
+            /** Under Way */
+            under_way: boolean;
+            /** Counts Warmth */
+            counts_warmth: boolean;
+            /** Scales With Cover */
+            scales_with_cover: boolean;
+            /** Is Cut */
+            is_cut: boolean;
+            /** Perennial */
+            perennial: boolean;
+            /** Stages */
+            stages: components["schemas"]["StageChoice"][];
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+        };
+        /** StageChoice */
+        StageChoice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** SeasonIn */
+        SeasonIn: {
+            /** Crop Key */
+            crop_key: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /** @default days */
+            clock: components["schemas"]["Clock"];
+        };
+        /**
+         * EventIn
+         * @description A stage seen, a ground cover measured (fraction, with height in m), or a cut.
+         */
+        EventIn: {
+            kind: components["schemas"]["Kind"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Stage Key
+             * @default
+             */
+            stage_key: string;
+            /** Cover */
+            cover?: number | null;
+            /** Height M */
+            height_m?: number | null;
+        };
+        /**
+         * BlockLine
+         * @description A block in the list; null is unknown. ``outline_m2`` is measured on the ellipsoid.
+         */
+        BlockLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Outline M2 */
+            outline_m2: number | null;
+            /** Soil Id */
+            soil_id: number;
+            /** Soil */
+            soil: string;
+            /** Crop Key */
+            crop_key: string | null;
+            /** Crop */
+            crop: string | null;
+            /** Planted On */
+            planted_on: string | null;
+            stage: components["schemas"]["Stage"] | null;
+            school: components["schemas"]["School"] | null;
+            /** Taw Mm */
+            taw_mm: number | null;
+            /** Raw Mm */
+            raw_mm: number | null;
+            system: components["schemas"]["SystemKind"];
+        };
+        /**
+         * OnDay
+         * @description The day asked; none is today.
+         */
+        OnDay: {
+            /** On */
+            on?: string | null;
+        };
+        /** BlockLimitsOut */
+        BlockLimitsOut: {
+            /** Block Id */
+            block_id: number;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Crop */
+            crop: string | null;
+            /** Crop Key */
+            crop_key: string | null;
+            /** Crop Tension Kpa */
+            crop_tension_kpa: number | null;
+            stage: components["schemas"]["Stage"] | null;
+            /** Root Mm */
+            root_mm: number | null;
+            /** Kc */
+            kc: number | null;
+            /** Et0 Mm Day */
+            et0_mm_day: number | null;
+            /** Et Source */
+            et_source: string;
+            /** Etc Mm Day */
+            etc_mm_day: number | null;
+            /** Full Mm */
+            full_mm: number | null;
+            /** Wilt Mm */
+            wilt_mm: number | null;
+            /** Taw Mm */
+            taw_mm: number | null;
+            /** Taw Sigma Mm */
+            taw_sigma_mm: number | null;
+            /** Refill Mm */
+            refill_mm: number | null;
+            /** Raw Mm */
+            raw_mm: number | null;
+            /** Soil */
+            soil: string;
+            /** Soil Id */
+            soil_id: number;
+            /** Ece */
+            ece: number | null;
+            /** Relative Yield */
+            relative_yield: number | null;
+            /** Layers */
+            layers: components["schemas"]["LayerOut"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolLimits"][];
+            /** Windows */
+            windows: components["schemas"]["WindowDates"][];
+            curve: components["schemas"]["SeasonCurve"] | null;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Why Not */
+            why_not: string;
+        };
+        /**
+         * ChangeOut
+         * @description A dated change of what the limits are made of.
+         */
+        ChangeOut: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "soil" | "refill";
+            /** From On */
+            from_on: string | null;
+            /** Soil */
+            soil: string;
+            school: components["schemas"]["School"] | null;
+            /** Value */
+            value: number | null;
+            stage: components["schemas"]["Stage"] | null;
+            /** Reason */
+            reason: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Undone By */
+            undone_by: string;
+            /** Undone At */
+            undone_at: string | null;
+        };
+        /**
+         * LayerOut
+         * @description The part of a horizon within the roots; theta in m3/m3 of the whole soil.
+         */
+        LayerOut: {
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            texture: components["schemas"]["TextureClass"];
+            /** Source */
+            source: string;
+            /** Theta Full */
+            theta_full: number;
+            /** Theta Refill */
+            theta_refill: number;
+            /** Theta Wilt */
+            theta_wilt: number;
+            /** Full Kpa */
+            full_kpa: number;
+            /** Refill Kpa */
+            refill_kpa: number;
+            /** Full Mm */
+            full_mm: number;
+            /** Refill Mm */
+            refill_mm: number;
+            /** Wilt Mm */
+            wilt_mm: number;
+            /** Available Mm */
+            available_mm: number;
+            /** Available Sigma Mm */
+            available_sigma_mm: number;
+        };
+        /**
+         * SchoolLimits
+         * @description What a school says on the day; null where it has no figure for the crop.
+         *
+         *     ``value`` is what it starts from: p, the flat share, or the tension; ``kpa`` the tension of
+         *     the first layer when refill is reached.
+         */
+        SchoolLimits: {
+            school: components["schemas"]["School"];
+            /** In Force */
+            in_force: boolean;
+            /** Value */
+            value: number | null;
+            /** P */
+            p: number | null;
+            /** Raw Mm */
+            raw_mm: number | null;
+            /** Refill Mm */
+            refill_mm: number | null;
+            /** Kpa */
+            kpa: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * SeasonCurve
+         * @description One value a day from ``first``; refill by the rule in force and by each school.
+         */
+        SeasonCurve: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Full Mm */
+            full_mm: number[];
+            /** Wilt Mm */
+            wilt_mm: number[];
+            /** Root Mm */
+            root_mm: number[];
+            /** Kc */
+            kc: number[];
+            /** Stage */
+            stage: components["schemas"]["Stage"][];
+            /** In Force */
+            in_force: components["schemas"]["School"][];
+            /** Refill Mm */
+            refill_mm: (number | null)[];
+            /** Crop P Mm */
+            crop_p_mm: (number | null)[];
+            /** Flat Mm */
+            flat_mm: (number | null)[];
+            /** Tension Mm */
+            tension_mm: (number | null)[];
+        };
+        /**
+         * WindowDates
+         * @description A critical window with the days it takes this season.
+         */
+        WindowDates: {
+            /** Name */
+            name: string;
+            /** Ky */
+            ky: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
+         * RefillIn
+         * @description A refill rule from a date (none: from the beginning), in one stage or in all.
+         */
+        RefillIn: {
+            school: components["schemas"]["School"];
+            /** Value */
+            value?: number | null;
+            stage?: components["schemas"]["Stage"] | null;
+            /** From On */
+            from_on?: string | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /** FeatureOut */
+        FeatureOut: {
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Geometry */
+            geometry: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: number;
+        };
+        /**
+         * MapBlock
+         * @description ``area_m2`` as stated, ``outline_m2`` on the ellipsoid; null without an outline.
+         */
+        MapBlock: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Outline M2 */
+            outline_m2: number | null;
+            /** Crop */
+            crop: string | null;
+            /** Soil */
+            soil: string;
+            /** Geometry */
+            geometry: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /** MapOut */
+        MapOut: {
+            /** Blocks */
+            blocks: components["schemas"]["MapBlock"][];
+            /** Features */
+            features: components["schemas"]["FeatureOut"][];
+        };
+        /** MeasureOut */
+        MeasureOut: {
+            /** Area M2 */
+            area_m2: number;
+            /** Problem */
+            problem: string;
+        };
+        /** MeasureIn */
+        MeasureIn: {
+            /** Geometry */
+            geometry: {
+                [key: string]: unknown;
+            };
+            /** Block Id */
+            block_id?: number | null;
+        };
+        /**
+         * OutlineIn
+         * @description Null takes the outline away; ``take_area`` makes its area the block's.
+         */
+        OutlineIn: {
+            /** Geometry */
+            geometry: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Take Area
+             * @default false
+             */
+            take_area: boolean;
+        };
+        /**
+         * SplitIn
+         * @description A line of [longitude, latitude] across the block, and the smaller part's name.
+         */
+        SplitIn: {
+            /** Line */
+            line: number[][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * ImportLine
+         * @description What becomes of one feature of a file.
+         */
+        ImportLine: {
+            /** Row */
+            row: number;
+            /** Name */
+            name: string;
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "outline" | "new block" | "left out";
+            /** Outline M2 */
+            outline_m2: number;
+            /** Stated M2 */
+            stated_m2: number | null;
+            /** Geometry */
+            geometry: {
+                [key: string]: unknown;
+            };
+        };
+        /** ImportOut */
+        ImportOut: {
+            /** Projection */
+            projection: string;
+            /** Properties */
+            properties: string[];
+            /** Name Property */
+            name_property: string;
+            /** Lines */
+            lines: components["schemas"]["ImportLine"][];
+            /** Saved */
+            saved: boolean;
+        };
+        /** FeatureIn */
+        FeatureIn: {
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Geometry */
+            geometry: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * DesignOut
+         * @description ``set_hours`` for the gross depth asked: to cross the block where the system moves.
+         */
+        DesignOut: {
+            /** Rate Mm H */
+            rate_mm_h: number;
+            /** Peak Rate Mm H */
+            peak_rate_mm_h: number;
+            /** Smallest Mm */
+            smallest_mm: number | null;
+            /** Pass Hours */
+            pass_hours: number;
+            /** Pass Mm */
+            pass_mm: number;
+            /** Covered M2 */
+            covered_m2: number | null;
+            /** Set Hours */
+            set_hours: number;
+            /** Set M3 */
+            set_m3: number;
+            /** Speed Percent */
+            speed_percent: number | null;
+            intake: components["schemas"]["IntakeOut"] | null;
+        };
+        /**
+         * IntakeOut
+         * @description ``safe_mm`` null: the soil keeps up with any set.
+         */
+        IntakeOut: {
+            /** Texture */
+            texture: string;
+            /** Intake Mm H */
+            intake_mm_h: number;
+            /** Storage Mm */
+            storage_mm: number;
+            /** Runs Off */
+            runs_off: boolean;
+            /** Safe Mm */
+            safe_mm: number | null;
+            /** Pulses */
+            pulses: number;
+            /** On Hours */
+            on_hours: number | null;
+            /** Pause Hours */
+            pause_hours: number | null;
+        };
+        /**
+         * DesignIn
+         * @description Figures of a system by their names, SI; a set of ``gross_mm`` is checked on the soil.
+         *
+         *     ``soil_id`` or ``block_id`` says whose surface soil takes the water in.
+         */
+        DesignIn: {
+            kind: components["schemas"]["SystemKind"];
+            /** Figures */
+            figures: {
+                [key: string]: number | null;
+            };
+            /** Area M2 */
+            area_m2: number;
+            /**
+             * Slope Percent
+             * @default 1
+             */
+            slope_percent: number;
+            /**
+             * Gross Mm
+             * @default 25
+             */
+            gross_mm: number;
+            /** Soil Id */
+            soil_id?: number | null;
+            /** Block Id */
+            block_id?: number | null;
+        };
+        /** CatchOut */
+        CatchOut: {
+            /** Id */
+            id: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Note */
+            note: string;
+            /** Catch Mm */
+            catch_mm: number[];
+            /** Distance M */
+            distance_m: number[] | null;
+            /** Cans */
+            cans: number;
+            /** Mean Mm */
+            mean_mm: number;
+            /** Low Quarter Mm */
+            low_quarter_mm: number;
+            /** Du Lq */
+            du_lq: number;
+            /** Cu */
+            cu: number;
+        };
+        /**
+         * CatchIn
+         * @description What each can caught [mm]; on a pivot its distance from the point [m].
+         */
+        CatchIn: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Catch Mm */
+            catch_mm: number[];
+            /** Distance M */
+            distance_m?: number[] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /** ChannelOut */
         ChannelOut: {
@@ -921,12 +2613,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining";
-        /**
-         * Stage
-         * @enum {string}
-         */
-        Stage: "before planting" | "initial" | "development" | "mid season" | "late season" | "season over";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining";
         /**
          * State
          * @enum {string}
@@ -1026,7 +2713,8 @@ export interface components {
          * LayerRow
          * @description One part of the root zone as one sensor sees it.
          *
-         *     value, value_unit : the reading in core units; tension rows carry ``curve_a/b``
+         *     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
+         *         ``curve`` terms with psi the reading, times (1 - gravel)
          *     ``doubt`` is empty where the reading was used; then the figures below it are given.
          */
         LayerRow: {
@@ -1042,10 +2730,10 @@ export interface components {
             is_tension: boolean;
             /** Doubt */
             doubt: string;
-            /** Curve A */
-            curve_a: number | null;
-            /** Curve B */
-            curve_b: number | null;
+            /** Curve Formula */
+            curve_formula: string;
+            /** Curve */
+            curve: components["schemas"]["Term"][];
             /** Gravel */
             gravel: number;
             /** Theta */
@@ -1104,7 +2792,7 @@ export interface components {
             /** In Force */
             in_force: boolean;
             /** P */
-            p: number;
+            p: number | null;
             /** Days Left */
             days_left: number | null;
             /** Net Mm */
@@ -1609,6 +3297,862 @@ export interface operations {
             };
         };
     };
+    textures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TexturesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    soils: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    make_soil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoilIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilRef"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    soil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                soil_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    change_soil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                soil_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoilIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilRef"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    delete_soil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                soil_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    put_soil_under: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                soil_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutSoilIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    soil_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoilPreviewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilPreviewOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    import_laboratory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Dry Run
+                     * @default true
+                     */
+                    dry_run?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaboratoryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    crops: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CropRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    make_crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CropIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CropRef"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CropOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    change_crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CropIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CropRef"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    delete_crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
     catalogue: {
         parameters: {
             query?: never;
@@ -1687,6 +4231,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlockRef"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    change_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOut"];
                 };
             };
             /** @description Unauthorized */
@@ -1849,7 +4455,728 @@ export interface operations {
             };
         };
     };
-    soil_preview: {
+    seasons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    begin_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeasonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    change_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                season_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeasonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    delete_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                season_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    see_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                season_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    unsee_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                season_id: number;
+                event_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    block_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockLine"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    block_limits: {
+        parameters: {
+            query?: {
+                on?: string | null;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockLimitsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    set_refill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefillIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    undo_limit_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                kind: string;
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    farm_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    export_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    measure_outline: {
         parameters: {
             query?: never;
             header?: never;
@@ -1860,7 +5187,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SoilPreviewIn"];
+                "application/json": components["schemas"]["MeasureIn"];
             };
         };
         responses: {
@@ -1870,7 +5197,656 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SoilPreviewOut"];
+                    "application/json": components["schemas"]["MeasureOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    set_outline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockRef"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    split_block: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockRef"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    import_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Projection
+                     * @default
+                     */
+                    projection?: string;
+                    /**
+                     * Latitude First
+                     * @default false
+                     */
+                    latitude_first?: boolean;
+                    /**
+                     * Name Property
+                     * @default
+                     */
+                    name_property?: string;
+                    /** Like Block Id */
+                    like_block_id?: number | null;
+                    /**
+                     * Take Area
+                     * @default false
+                     */
+                    take_area?: boolean;
+                    /**
+                     * Dry Run
+                     * @default true
+                     */
+                    dry_run?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    add_feature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeatureIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeatureOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    delete_feature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                feature_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    irrigation_design: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    catch_cans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    save_catch_cans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CatchIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    preview_catch_cans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    delete_catch_cans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unauthorized */

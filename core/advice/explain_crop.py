@@ -1,0 +1,157 @@
+"""The steps of the working that say what the crop is today: roots, Kc, water use."""
+
+import numpy as np
+
+from core.advice.inputs import StatedEt
+from core.advice.working import COMPUTED, Step, Term, Unit
+from core.crop.canopy import KC_MIN, cover_factor
+from core.crop.catalogue import Crop
+from core.crop.season import CropDays, CropSeason, Stage
+from core.limits.in_force import LimitsInForce
+
+Formula = tuple[str, tuple[Term, ...]]
+
+
+def _day_source(season: CropSeason, day: int) -> str:
+    """Where the day of the crop's calendar comes from."""
+    seen = [s for s in season.seen if s.day <= day]
+    since = f"since {season.planted_on.isoformat()}"
+    if seen:
+        return f"day {seen[-1].day} {since} seen in the field as day {seen[-1].book_day:g}"
+    if season.degree_days is not None:
+        return f"by degree-days {since}"
+    if season.crop.perennial and day > 366:
+        return f"this year's, bud break first {season.planted_on.isoformat()}"
+    return since
+
+
+def _kc_formula(crop: Crop, days: Term, stage: Stage) -> Formula:
+    """Kc of the book's calendar."""
+    source = crop.sources["kc"]
+    first, second, third, fourth = (float(d) for d in crop.stage_days)
+    k1, k2, k3 = (Term(f"Kc{i}", k, Unit.NUMBER, source) for i, k in enumerate(crop.kc, start=1))
+    book_days = crop.sources["stage_days"]
+    if stage in (Stage.INITIAL, Stage.DORMANT):
+        return "Kc1", (k1,)
+    if stage is Stage.DEVELOPMENT:
+        l1 = Term("L1", first, Unit.NUMBER, book_days)
+        l2 = Term("L2", second, Unit.NUMBER, book_days)
+        return "Kc1 + (Kc2 - Kc1) * (day - L1) / L2", (k1, k2, days, l1, l2)
+    if stage is Stage.MID:
+        return "Kc2", (k2,)
+    start = Term("L123", first + second + third, Unit.NUMBER, book_days)
+    l4 = Term("L4", fourth, Unit.NUMBER, book_days)
+    return "Kc2 + (Kc3 - Kc2) * (day - L123) / L4", (k2, k3, days, start, l4)
+
+
+def _cut_formula(crop: Crop, days_since_cut: int) -> Formula:
+    """Kc on a day of the cutting cycle."""
+    cutting = crop.cutting
+    assert cutting is not None  # noqa: S101 -- only asked where a cut counts
+    source = crop.sources["cutting"]
+    e1, e2, e3, e4 = (float(e) for e in np.cumsum(cutting.days))
+    k1, k2, k3 = (Term(f"Kc{i}", k, Unit.NUMBER, source) for i, k in enumerate(cutting.kc, 1))
+    u = Term("u", float(days_since_cut), Unit.NUMBER, "days since the last cut")
+    if days_since_cut <= e1:
+        return "Kc1", (k1,)
+    if days_since_cut <= e2:
+        t1, t2 = Term("e1", e1, Unit.NUMBER, source), Term("e2", e2, Unit.NUMBER, source)
+        return "Kc1 + (Kc2 - Kc1) * (u - e1) / (e2 - e1)", (k1, k2, u, t1, t2)
+    if days_since_cut <= e3:
+        return "Kc2", (k2,)
+    t3, t4 = Term("e3", e3, Unit.NUMBER, source), Term("e4", e4, Unit.NUMBER, source)
+    return "Kc2 + (Kc3 - Kc2) * min((u - e3) / (e4 - e3), 1)", (k2, k3, u, t3, t4)
+
+
+def _cover_steps(season: CropSeason, day: int, book: Formula, kc: float) -> list[Step]:
+    """Kc of the book, scaled by the newest measured ground cover."""
+    crop = season.crop
+    covers = sorted((c for c in season.covers if c.day <= day), key=lambda c: c.day)
+    if not covers or crop.canopy is None:
+        return [Step("kc", "Kc", *book, kc, Unit.NUMBER)]
+    newest = covers[-1]
+    factor = float(
+        cover_factor(newest.cover, newest.height_m, crop.canopy.cover, crop.canopy.height_m)
+    )
+    book_kc = KC_MIN + (kc - KC_MIN) / factor
+    shade = "Allen & Pereira 2009"
+    terms = (
+        Term("fc", newest.cover, Unit.SHARE, "ground cover measured in the block"),
+        Term("h", newest.height_m, Unit.NUMBER, "height in m, measured in the block"),
+        Term("fb", crop.canopy.cover, Unit.SHARE, crop.sources["canopy"]),
+        Term("hb", crop.canopy.height_m, Unit.NUMBER, crop.sources["canopy"]),
+    )
+    kd = "min(1, 1.5 * {0}, {0} ** (1 / (1 + {1})))"
+    return [
+        Step("kc_book", "Kcb", *book, book_kc, Unit.NUMBER),
+        Step(
+            "cover_factor",
+            "F",
+            f"{kd.format('fc', 'h')} / {kd.format('fb', 'hb')}",
+            terms,
+            factor,
+            Unit.NUMBER,
+        ),
+        Step(
+            "kc",
+            "Kc",
+            "Kmin + F * (Kcb - Kmin)",
+            (
+                Term("Kmin", KC_MIN, Unit.NUMBER, shade),
+                Term("F", factor, Unit.NUMBER, COMPUTED),
+                Term("Kcb", book_kc, Unit.NUMBER, COMPUTED),
+            ),
+            kc,
+            Unit.NUMBER,
+        ),
+    ]
+
+
+def _root_formula(limits: LimitsInForce, days: Term, stage: Stage) -> Formula:
+    crop = limits.season.crop
+    source = crop.sources["root_depth"]
+    bottom = Term("bottom", limits.profile.root_limit_mm, Unit.DEPTH_MM, "roots end in this soil")
+    z1 = Term("z1", crop.root_initial_mm, Unit.DEPTH_MM, source)
+    z2 = Term("z2", crop.root_schedule_mm, Unit.DEPTH_MM, source)
+    if crop.perennial or days.value >= sum(crop.stage_days[:2]):
+        return "min(z2, bottom)", (z2, bottom)
+    if stage is Stage.INITIAL:
+        return "min(z1, bottom)", (z1, bottom)
+    first, second = (
+        Term(f"L{i}", float(crop.stage_days[i - 1]), Unit.NUMBER, crop.sources["stage_days"])
+        for i in (1, 2)
+    )
+    return "min(z1 + (z2 - z1) * (day - L1) / L2, bottom)", (z1, z2, days, first, second, bottom)
+
+
+def crop_steps(limits: LimitsInForce, et: StatedEt, root_mm: float) -> list[Step]:
+    """Root depth, Kc and ETc of today.
+
+    Parameters
+    ----------
+    root_mm : float [mm]
+    """
+    season = limits.season
+    crop = season.crop
+    today: CropDays = limits.crop_at(np.zeros(1))
+    stage = Stage(str(today.stage[0]))
+    kc = float(today.kc[0])
+    day = limits.day_now
+    days = Term("day", float(today.book_day[0]), Unit.NUMBER, _day_source(season, day))
+    cut = limits.days_since_cut
+    book = _kc_formula(crop, days, stage) if cut is None else _cut_formula(crop, cut)
+    return [
+        Step("root_depth", "z", *_root_formula(limits, days, stage), root_mm, Unit.DEPTH_MM),
+        *_cover_steps(season, day, book, kc),
+        Step(
+            "etc",
+            "ETc",
+            "Kc * ET0",
+            (
+                Term("Kc", kc, Unit.NUMBER, COMPUTED),
+                Term("ET0", et.expected, Unit.WATER_MM_DAY, et.source),
+            ),
+            kc * et.expected,
+            Unit.WATER_MM_DAY,
+        ),
+    ]

@@ -1,0 +1,123 @@
+"""The steps of the working that set the limits: TAW, p by the school in force, RAW."""
+
+import numpy as np
+
+from core.advice.working import COMPUTED, Step, Term, Unit
+from core.crop.depletion import P_MAX, P_MIN
+from core.limits.in_force import LimitsInForce
+from core.limits.school import School
+from core.soil.profile import overlap_mm
+from core.soil.retention import RetentionCurve
+
+
+def curve_formula(curve: RetentionCurve, source: str) -> tuple[str, tuple[Term, ...]]:
+    """Content of the fine earth at a tension psi [kPa], as a formula with its terms.
+
+    Parameters
+    ----------
+    curve : RetentionCurve
+        Of a single horizon.
+    """
+    if bool(curve.is_power):
+        return "min((A / psi) ** (1 / B), ts)", (
+            Term("A", float(curve.a), Unit.NUMBER, source),
+            Term("B", float(curve.b), Unit.NUMBER, source),
+            Term("ts", float(curve.theta_sat), Unit.THETA, source),
+        )
+    return "tr + (ts - tr) * (1 + (alpha * psi) ** n) ** (1 / n - 1)", (
+        Term("tr", float(curve.theta_r), Unit.THETA, source),
+        Term("ts", float(curve.theta_sat), Unit.THETA, source),
+        Term("alpha", float(curve.alpha), Unit.NUMBER, source),
+        Term("n", float(curve.n), Unit.NUMBER, source),
+    )
+
+
+def _tension_steps(limits: LimitsInForce, thick: np.ndarray, taw: float, p: float) -> list[Step]:
+    """Water left in each layer at the tension limit, and the share that is gone by then."""
+    profile = limits.profile
+    tension = limits.tension_now
+    psi = Term("psi", tension, Unit.TENSION_KPA, limits.tension_source)
+    out, gone, terms = [], [], []
+    for i in np.flatnonzero(thick > 0):
+        limit, n = profile.limits[i], i + 1
+        formula, curve = curve_formula(limit.curve, f"{limit.shape} curve, {limit.texture}")
+        gravel = Term("g", limit.gravel, Unit.SHARE, "gravel")
+        theta = float(limit.curve.theta_at(tension)) * (1 - limit.gravel)
+        out.append(
+            Step(
+                "theta_at_limit",
+                f"r{n}",
+                f"({formula}) * (1 - g)",
+                (psi, *curve, gravel),
+                theta,
+                Unit.THETA,
+            )
+        )
+        gone.append(f"t{n} * within(0, f{n} - r{n}, f{n} - w{n})")
+        terms += [
+            Term(f"t{n}", float(thick[i]), Unit.DEPTH_MM, f"{limit.texture} within the roots"),
+            Term(f"f{n}", limit.theta_full, Unit.THETA, f"full: {limit.source}"),
+            Term(f"w{n}", limit.theta_wilt, Unit.THETA, f"wilting: {limit.source}"),
+            Term(f"r{n}", theta, Unit.THETA, COMPUTED),
+        ]
+    terms.append(Term("TAW", taw, Unit.WATER_MM, COMPUTED))
+    formula = f"within({P_MIN}, ({' + '.join(gone)}) / TAW, {P_MAX})"
+    return [*out, Step("p_tension", "p", formula, tuple(terms), p, Unit.SHARE)]
+
+
+def limit_steps(limits: LimitsInForce, etc: float, root_mm: float) -> list[Step]:
+    """TAW, p and RAW of today.
+
+    Parameters
+    ----------
+    etc : float [mm/day]
+    root_mm : float [mm]
+    """
+    profile = limits.profile
+    here = limits.at(np.zeros(()))
+    p = float(limits.p_at(np.zeros(())))
+    taw, raw = float(here.taw_mm), float(here.raw_mm)
+    thick = overlap_mm(0.0, root_mm, profile.top_mm, profile.bottom_mm)
+    terms: list[Term] = []
+    formula = []
+    for i in np.flatnonzero(thick > 0):
+        limit, n = profile.limits[i], i + 1
+        formula.append(f"t{n} * (f{n} - w{n})")
+        terms += [
+            Term(f"t{n}", float(thick[i]), Unit.DEPTH_MM, f"{limit.texture} within the roots"),
+            Term(f"f{n}", limit.theta_full, Unit.THETA, f"full: {limit.source}"),
+            Term(f"w{n}", limit.theta_wilt, Unit.THETA, f"wilting: {limit.source}"),
+        ]
+    school = limits.school_now
+    if school is School.FLAT:
+        p_steps = [
+            Step("p_flat", "p", "p", (Term("p", p, Unit.SHARE, "flat share"),), p, Unit.SHARE)
+        ]
+    elif school is School.TENSION:
+        p_steps = _tension_steps(limits, thick, taw, p)
+    else:
+        p_steps = [
+            Step(
+                "p_crop",
+                "p",
+                f"within({P_MIN}, pt + 0.04 * (5 - ETc), {P_MAX})",
+                (
+                    Term("pt", limits.p_table_now, Unit.SHARE, limits.p_source),
+                    Term("ETc", etc, Unit.EQUATION_MM_DAY, COMPUTED),
+                ),
+                p,
+                Unit.SHARE,
+            )
+        ]
+    return [
+        Step("taw", "TAW", " + ".join(formula), tuple(terms), taw, Unit.WATER_MM),
+        *p_steps,
+        Step(
+            "raw",
+            "RAW",
+            "p * TAW",
+            (Term("p", p, Unit.SHARE, COMPUTED), Term("TAW", taw, Unit.WATER_MM, COMPUTED)),
+            raw,
+            Unit.WATER_MM,
+        ),
+    ]

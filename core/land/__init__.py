@@ -1,0 +1,1 @@
+"""Outlines on the ground: validity, ellipsoidal area, overlap, splitting, reprojection."""

@@ -1,0 +1,53 @@
+"""From a file's coordinate system to WGS 84, longitude first."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from pyproj import CRS, Transformer
+from pyproj.exceptions import CRSError
+from shapely.geometry import mapping, shape
+from shapely.ops import transform
+
+from core.land.outline import OutlineProblem
+
+WGS84 = CRS.from_epsg(4326)
+
+
+def crs_of(text: str) -> CRS:
+    """A coordinate system from its EPSG code, URN or well-known text.
+
+    Raises
+    ------
+    OutlineProblem
+    """
+    try:
+        return CRS.from_user_input(int(text) if text.strip().isdigit() else text.strip())
+    except (CRSError, ValueError):
+        raise OutlineProblem(
+            f"“{text[:60]}” names no projection known here. Give its EPSG number, such as 32632."
+        ) from None
+
+
+def to_wgs84(geometry: Mapping[str, Any], crs: CRS) -> dict[str, Any]:
+    """A GeoJSON geometry moved into WGS 84; unchanged when it is there already.
+
+    Raises
+    ------
+    OutlineProblem
+        When a coordinate lies outside the projection's range.
+    """
+    if crs.equals(WGS84, ignore_axis_order=True) or crs.to_string().upper() in ("OGC:CRS84",):
+        return dict(geometry)
+    move = Transformer.from_crs(crs, WGS84, always_xy=True)
+    try:
+        moved = transform(move.transform, shape(dict(geometry)))
+    except Exception as problem:  # pyproj and GEOS raise many kinds for one cause
+        raise OutlineProblem(f"The coordinates don't fit {crs.name}.") from problem
+    if any(abs(v) == float("inf") for v in moved.bounds):
+        raise OutlineProblem(f"The coordinates don't fit {crs.name}; is it another projection?")
+    return dict(mapping(moved))
+
+
+def swapped(geometry: Mapping[str, Any]) -> dict[str, Any]:
+    """The geometry with its two axes exchanged."""
+    return dict(mapping(transform(lambda x, y, z=None: (y, x), shape(dict(geometry)))))

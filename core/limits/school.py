@@ -1,0 +1,68 @@
+"""How much of the available water may be used: three schools, dated and by stage."""
+
+from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
+
+from core.crop.catalogue import Crop
+from core.crop.depletion import P_MAX, P_MIN
+from core.crop.season import Stage
+
+
+class School(StrEnum):
+    """How the refill point is set."""
+
+    CROP_P = "crop_p"
+    FLAT = "flat"
+    TENSION = "tension"
+
+
+SCHOOLS = tuple(School)
+FLAT_P = 0.5  # the flat share many people use (common practice, no source)
+VALUE_RANGE = {
+    School.CROP_P: (P_MIN, P_MAX),
+    School.FLAT: (P_MIN, P_MAX),
+    School.TENSION: (5.0, 500.0),
+}
+
+
+class RuleProblem(ValueError):
+    """A limit rule that can't be used; ``field`` is the input to mend."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+        self.message = message
+
+
+@dataclass(frozen=True)
+class LimitRule:
+    """From a date on, in one stage or in all, this school sets the refill point.
+
+    value : p at 5 mm/day, the flat share [-], or the tension [kPa]; None takes the crop's own
+        p or tension, or the flat half.
+    from_on : None from the beginning.
+    stage : None in every stage.
+    """
+
+    school: School
+    value: float | None = None
+    from_on: date | None = None
+    stage: Stage | None = None
+
+
+def check_rule(rule: LimitRule, crop: Crop | None) -> None:
+    """Refuse a rule that can't set a refill point.
+
+    Raises
+    ------
+    RuleProblem
+    """
+    low, high = VALUE_RANGE[rule.school]
+    if rule.value is not None and not low <= rule.value <= high:
+        unit = "kPa" if rule.school is School.TENSION else "of the available water"
+        raise RuleProblem("value", f"{rule.value:g} lies outside {low:g}-{high:g} {unit}.")
+    if rule.school is School.TENSION and rule.value is None and crop and crop.tension_kpa is None:
+        raise RuleProblem(
+            "value", f"The book has no tension limit for {crop.name}; give one in kPa."
+        )

@@ -1,0 +1,155 @@
+"""Crop seasons of a block: begun, mended, and bent by what was seen in the field."""
+
+from django.db import transaction
+
+from core.crop.growth_stages import growth_stages
+from core.crop.season import SAME_BUD_BREAK_DAYS
+from server.blocks.crop import book_key, season_crop
+from server.blocks.models import Block, CropSeason, SeasonEvent
+from server.blocks.schemas import EventIn, SeasonIn
+from server.crops.services import season_columns
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.refusal import NotThere, Problem, Refused
+
+
+def check_clock(season: CropSeason) -> bool:
+    """Whether the season's crop can be timed by the clock chosen."""
+    by_warmth = season.clock == CropSeason.Clock.DEGREE_DAYS
+    return not by_warmth or season_crop(season).degree_days is not None
+
+
+def find_season(block: Block, season_id: int) -> CropSeason:
+    """A season of a block.
+
+    Raises
+    ------
+    NotThere
+    """
+    found = next((s for s in block.seasons.all() if s.pk == season_id), None)
+    if found is None:
+        raise NotThere("There is no such crop season in this block.")
+    return found
+
+
+def save_season(
+    access: Access, block: Block, data: SeasonIn, season_id: int | None = None
+) -> CropSeason:
+    """Begin a season or mend one; what was seen must still lie within it."""
+    access.require(Action.SET_UP_GROUND)
+    columns = season_columns(access, data.crop_key)
+    season = CropSeason(block=block) if season_id is None else find_season(block, season_id)
+    others = [s for s in block.seasons.all() if s.pk != season.pk]
+    problems = []
+    if any(s.planted_on == data.planted_on for s in others):
+        problems.append(
+            Problem(field="planted_on", message="The block has a crop from that date already.")
+        )
+    early = [e for e in season.events.all() if e.on < data.planted_on] if season.pk else []
+    if early:
+        problems.append(
+            Problem(
+                field="planted_on",
+                message=f"Something was seen on {early[0].on.isoformat()} already, before that "
+                "date. Remove it first, or choose an earlier date.",
+            )
+        )
+    season.crop_key, season.farm_crop = columns["crop_key"], columns["farm_crop"]
+    season.planted_on, season.clock = data.planted_on, data.clock
+    if not check_clock(season):
+        problems.append(
+            Problem(
+                field="clock",
+                message="This crop has no degree-days; count days, or give a copy of it "
+                "degree-days first.",
+            )
+        )
+    if problems:
+        raise Refused("The season was not saved.", tuple(problems))
+    season.save()
+    return season
+
+
+def delete_season(access: Access, block: Block, season_id: int) -> None:
+    """Take a season away with what was seen in it; it stays in the change history."""
+    access.require(Action.SET_UP_GROUND)
+    find_season(block, season_id).delete()
+
+
+def _event_problem(access: Access, season: CropSeason, data: EventIn) -> Problem | None:
+    """Why something can't have been seen, or None."""
+    crop = season_crop(season)
+    today = access.farm.now().date()
+    stages = {s.key: s for s in growth_stages(book_key(season))}
+    if data.on > today:
+        return Problem(field="on", message=f"{data.on.isoformat()} lies in the future.")
+    if data.on < season.planted_on:
+        return Problem(
+            field="on",
+            message=f"The crop was planted on {season.planted_on.isoformat()}; "
+            "nothing was seen of it before.",
+        )
+    if data.kind == SeasonEvent.Kind.STAGE:
+        if data.stage_key not in stages:
+            return Problem(field="stage_key", message="Choose a stage of this crop.")
+        return _order_problem(season, data)
+    if data.kind == SeasonEvent.Kind.CUT and crop.cutting is None:
+        return Problem(field="kind", message=f"{crop.name} has no cutting cycle in its values.")
+    if data.kind == SeasonEvent.Kind.COVER:
+        if crop.canopy is None:
+            return Problem(field="kind", message=f"The Kc of {crop.name} does not go by cover.")
+        if data.cover is None or not 0 < data.cover <= 1:
+            return Problem(field="cover", message="Ground cover lies above 0 and at most at 100 %.")
+        if data.height_m is None or not 0 < data.height_m <= 40:
+            return Problem(field="height_m", message="The height lies between 0 and 40 m.")
+    return None
+
+
+def _order_problem(season: CropSeason, data: EventIn) -> Problem | None:
+    """Stages follow each other; one out of turn is a slip of the date or of the stage."""
+    places = {s.key: s for s in growth_stages(book_key(season))}
+    seen = places[data.stage_key]
+    for event in season.events.all():
+        other = places.get(event.stage_key)
+        if other is None or event.on == data.on:
+            continue
+        apart = abs((event.on - data.on).days)
+        if season_crop(season).perennial and apart > SAME_BUD_BREAK_DAYS:
+            continue
+        early, late = (other, seen) if event.on < data.on else (seen, other)
+        if early.place > late.place:
+            return Problem(
+                field="stage_key",
+                message=f"“{other.name}” was seen on {event.on.isoformat()}; “{seen.name}” can't "
+                f"stand on {data.on.isoformat()}. Check the date, or remove the other.",
+            )
+    return None
+
+
+@transaction.atomic
+def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEvent:
+    """Record something seen or done; the same kind on the same day is put in its place."""
+    access.require(Action.RECORD_READINGS)
+    season = find_season(block, season_id)
+    problem = _event_problem(access, season, data)
+    if problem is not None:
+        raise Refused("It was not recorded.", (problem,))
+    event = next(
+        (e for e in season.events.all() if e.kind == data.kind and e.on == data.on), None
+    ) or SeasonEvent(season=season, kind=str(data.kind), on=data.on)
+    event.stage_key = data.stage_key if data.kind == SeasonEvent.Kind.STAGE else ""
+    by_cover = data.kind == SeasonEvent.Kind.COVER
+    event.cover = data.cover if by_cover else None
+    event.height_m = data.height_m if by_cover else None
+    event.save()
+    return event
+
+
+def unsee(access: Access, block: Block, season_id: int, event_id: int) -> None:
+    """Take an observation back; it stays in the change history."""
+    access.require(Action.RECORD_READINGS)
+    season = find_season(block, season_id)
+    found = next((e for e in season.events.all() if e.pk == event_id), None)
+    if found is None:
+        raise NotThere("There is no such observation.")
+    found.delete()

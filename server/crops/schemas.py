@@ -1,0 +1,120 @@
+"""What a crop looks like on the wire."""
+
+from ninja import Field, Schema
+
+from core.crop.degree_days import DegreeDayMethod
+from core.crop.reference import Surface
+
+
+class SaltOut(Schema):
+    """ECe that costs no yield [dS/m] and the loss per dS/m above it [percent]."""
+
+    threshold_ds_m: float
+    slope_percent: float
+
+
+class DegreeDaysOut(Schema):
+    method: DegreeDayMethod
+    base_c: float
+    upper_c: float | None
+    stage_sums: list[float] = Field(min_length=4, max_length=4)
+
+
+class CanopyOut(Schema):
+    height_m: float = Field(gt=0, le=40)
+    cover: float = Field(gt=0, le=1)
+
+
+class CuttingOut(Schema):
+    days: list[int]
+    kc: list[float]
+
+
+class WindowOut(Schema):
+    """A critical window; start and end as stage number from 0 plus the share of it gone."""
+
+    name: str
+    start: float
+    end: float
+    ky: float
+
+
+class StageOut(Schema):
+    """A stage to look for; ``place`` as in a window."""
+
+    key: str
+    name: str
+    place: float
+
+
+class Difference(Schema):
+    """A value that is not the book's, both as text of plain numbers."""
+
+    value: str
+    own: str
+    book: str
+
+
+class CropRow(Schema):
+    """A crop to choose: of the book, or the farm's own."""
+
+    key: str
+    name: str
+    group: str
+    own: bool
+    book_key: str
+    calendar: str
+    perennial: bool
+    surface: Surface
+    kc: list[float]
+    stage_days: list[int]
+    root_initial_mm: float
+    root_schedule_mm: float
+    root_deep_mm: float
+    p: float
+    tension_kpa: float | None
+    counts_warmth: bool
+    scales_with_cover: bool
+    is_cut: bool
+    blocks: int
+    sources: dict[str, str]
+
+
+class CropOut(CropRow):
+    """A crop with all its values; Kc on ``surface``, roots in mm, tension in kPa."""
+
+    reason: str
+    ky_season: float | None
+    windows: list[WindowOut]
+    salt: SaltOut | None
+    degree_days: DegreeDaysOut | None
+    canopy: CanopyOut | None
+    cutting: CuttingOut | None
+    stages: list[StageOut]
+    differences: list[Difference]
+    curve_kc: list[float]
+    curve_root_mm: list[float]
+
+
+class CropIn(Schema):
+    """A crop of the farm's own; what equals the book's value stays the book's."""
+
+    name: str = Field(max_length=80)
+    book_key: str
+    reason: str = Field("", max_length=280)
+    stage_days: list[int] = Field(min_length=4, max_length=4)
+    kc: list[float] = Field(min_length=3, max_length=3)
+    surface: Surface
+    root_initial_mm: float
+    root_schedule_mm: float
+    root_deep_mm: float
+    p: float
+    tension_kpa: float | None = None
+    salt: SaltOut | None = None
+    degree_days: DegreeDaysOut | None = None
+    canopy: CanopyOut | None = None
+
+
+class CropRef(Schema):
+    key: str
+    name: str

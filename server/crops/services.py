@@ -1,0 +1,112 @@
+"""The crops a farm can choose from, and changing its own."""
+
+from typing import Any
+
+from django.db.models import Count, QuerySet
+
+from core.crop.catalogue import Crop, CropProblem, crops
+from server.crops.models import FarmCrop
+from server.crops.own import differences, own_crop, own_key, with_values
+from server.crops.schemas import CropIn
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.refusal import NotThere, Problem, Refused
+
+_FIELD = {"root": "root_schedule_mm"}
+
+
+def own_crops(access: Access) -> QuerySet[FarmCrop]:
+    """The farm's own crops, by name."""
+    rows: QuerySet[FarmCrop] = FarmCrop.objects.for_farm(access.farm)
+    return rows.order_by("name")
+
+
+def with_seasons(rows: QuerySet[FarmCrop]) -> list[tuple[FarmCrop, int]]:
+    """Each crop with the number of seasons that grow it."""
+    counted = rows.annotate(n=Count("seasons")).values_list("pk", "n")
+    count = dict(counted)
+    return [(row, count[row.pk]) for row in rows]
+
+
+def find_own(access: Access, key: str) -> FarmCrop:
+    """A crop of the farm's own by its key.
+
+    Raises
+    ------
+    NotThere
+    """
+    number = key.removeprefix("own-")
+    row = None
+    if key.startswith("own-") and number.isdigit() and len(number) < 15:
+        row = own_crops(access).filter(pk=int(number)).first()
+    if row is None:
+        raise NotThere("There is no such crop on this farm.")
+    return row
+
+
+def crop_by_key(access: Access, key: str) -> Crop:
+    """A crop of the book or the farm's own.
+
+    Raises
+    ------
+    Refused
+        On the field ``crop_key``.
+    """
+    if key in crops():
+        return crops()[key]
+    try:
+        return own_crop(find_own(access, key))
+    except NotThere:
+        raise Refused(
+            "The crop is not known.",
+            (Problem(field="crop_key", message="There is no such crop; choose one of the list."),),
+        ) from None
+
+
+def season_columns(access: Access, key: str) -> dict[str, Any]:
+    """A chosen crop as columns of a season."""
+    crop_by_key(access, key)
+    if key in crops():
+        return {"crop_key": key, "farm_crop": None}
+    return {"crop_key": "", "farm_crop": find_own(access, key)}
+
+
+def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
+    """Make or change a crop of the farm's own; only what differs from the book is kept."""
+    access.require(Action.SET_UP_GROUND)
+    row = find_own(access, key) if key else FarmCrop(farm=access.farm)
+    name = data.name.strip()
+    problems = []
+    same = FarmCrop.objects.for_farm(access.farm).filter(name__iexact=name).exclude(pk=row.pk)
+    if not name:
+        problems.append(Problem(field="name", message="Give the crop a name."))
+    elif same.exists() or name.lower() in {c.name.lower() for c in crops().values()}:
+        problems.append(
+            Problem(field="name", message=f"{name} exists already. Choose another name.")
+        )
+    if data.book_key not in crops():
+        problems.append(Problem(field="book_key", message="The book has no such crop."))
+    if problems:
+        raise Refused("The crop was not saved.", tuple(problems))
+    typed = data.model_dump(mode="json", exclude={"name", "book_key", "reason"})
+    values = differences(typed, data.book_key)
+    try:
+        with_values(data.book_key, values, own_key(row), name, "the farm's own")
+    except CropProblem as problem:
+        field = _FIELD.get(problem.field, problem.field)
+        raise Refused(
+            "The crop was not saved.", (Problem(field=field, message=problem.message),)
+        ) from None
+    row.name, row.book_key, row.values = name, data.book_key, values
+    row.reason = data.reason.strip()
+    row.save()
+    return row
+
+
+def delete_own(access: Access, key: str) -> None:
+    """Take a crop of the farm's own away; refused while a season grows it."""
+    access.require(Action.SET_UP_GROUND)
+    row = find_own(access, key)
+    if row.seasons.exists():
+        raise Refused("The crop was not removed: blocks grow it. Give them another crop first.")
+    row.delete()

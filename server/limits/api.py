@@ -1,0 +1,138 @@
+"""Limits of blocks: the list of all, one block in full, and dated changes."""
+
+from datetime import date
+
+from django.db.models import prefetch_related_objects
+from django.http import HttpRequest
+from ninja import Query, Router, Schema, Status
+
+from core.crop.reference import SurfacesDiffer
+from core.crop.season import Stage
+from core.irrigation.system import SystemKind
+from core.limits.by_day import BlockGround, limits_by_day
+from core.limits.school import SCHOOLS, LimitRule
+from server.advice.assemble import block_facts, blocks_of, farm_weather, warmth_since
+from server.advice.present import known
+from server.blocks.schemas import BlockLine
+from server.blocks.services import find_block
+from server.farms.access import enter
+from server.farms.rules import Action
+from server.limits.change import set_refill_rule, timeline, undo
+from server.limits.present import limits_out
+from server.limits.schemas import BlockLimitsOut, RefillIn
+from server.maps.outlines import outline_area_m2
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+from server.soils.api import DoneOut
+
+router = Router(tags=["limits"])
+
+
+class OnDay(Schema):
+    """The day asked; none is today."""
+
+    on: date | None = None
+
+
+@router.get(
+    "/farms/{slug}/block-list",
+    response={200: list[BlockLine], **REFUSALS},
+    operation_id="block_list",
+)
+def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
+    """Every block with its crop, soil and limits today; the limits of all in one pass."""
+    farm = enter(person(request), slug).farm
+    now = farm.now()
+    blocks = list(blocks_of(farm))
+    weather = farm_weather(farm, now, since=warmth_since(blocks, now.date()))
+    facts = block_facts(farm, blocks, now, weather)
+    lines: dict[int, BlockLine] = {}
+    grounds: dict[int, BlockGround] = {}
+    for block in blocks:
+        fact = facts[block.pk]
+        soil = timeline(block.soils.all())[-1].soil
+        lines[block.pk] = BlockLine(
+            id=block.pk,
+            name=block.name,
+            area_m2=block.area_m2,
+            outline_m2=outline_area_m2(block),
+            soil_id=soil.pk,
+            soil=soil.name,
+            crop_key=fact.season.crop.key if fact.season else None,
+            crop=fact.season.crop.name if fact.season else None,
+            planted_on=fact.season.planted_on if fact.season else None,
+            stage=None,
+            school=None,
+            taw_mm=None,
+            raw_mm=None,
+            system=SystemKind(block.system_kind),
+        )
+        if fact.season is not None and fact.et is not None:
+            try:
+                season = fact.on_et_surface(fact.season, fact.et)
+            except SurfacesDiffer:
+                continue
+            grounds[block.pk] = BlockGround(fact.soils, season, fact.rules)
+    if grounds and weather.stated is not None:
+        table = limits_by_day(list(grounds.values()), now.date(), 1)
+        p = table.p(weather.stated.expected)[:, 0]
+        stages = table.crop.stage[:, 0]
+        for i, block_id in enumerate(grounds):
+            line = lines[block_id]
+            line.stage = Stage(str(stages[i]))
+            line.school = SCHOOLS[int(table.school_index[i, 0])]
+            line.taw_mm = float(table.taw_mm[i, 0])
+            line.raw_mm = known(p[i] * table.taw_mm[i, 0])
+    return list(lines.values())
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/limits",
+    response={200: BlockLimitsOut, **REFUSALS},
+    operation_id="block_limits",
+)
+def block_limits(
+    request: HttpRequest, slug: str, block_id: int, day: Query[OnDay]
+) -> BlockLimitsOut:
+    """Full, refill and wilting on a day, by every school, and through the season."""
+    access = enter(person(request), slug)
+    farm, now = access.farm, access.farm.now()
+    block = find_block(access, block_id)
+    prefetch_related_objects(
+        [block],
+        *(
+            f"{rows}__{who}"
+            for rows in ("soils", "refill_rules")
+            for who in ("made_by", "undone_by")
+        ),
+    )
+    weather = farm_weather(farm, now, since=warmth_since([block], now.date()))
+    facts = block_facts(farm, [block], now, weather)[block.pk]
+    return limits_out(block, facts, day.on or now.date(), now.date())
+
+
+@router.post(
+    "/farms/{slug}/blocks/{block_id}/limits/refill",
+    response={201: DoneOut, **REFUSALS},
+    operation_id="set_refill",
+)
+def set_refill(request: HttpRequest, slug: str, block_id: int, data: RefillIn) -> Status[DoneOut]:
+    """Put a refill rule in force from a date, with its reason."""
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    rule = LimitRule(data.school, data.value, data.from_on, data.stage)
+    set_refill_rule(access, [find_block(access, block_id)], rule, data.reason)
+    return Status(201, DoneOut())
+
+
+@router.delete(
+    "/farms/{slug}/blocks/{block_id}/limits/{kind}/{change_id}",
+    response={200: DoneOut, **REFUSALS},
+    operation_id="undo_limit_change",
+)
+def undo_change(
+    request: HttpRequest, slug: str, block_id: int, kind: str, change_id: int
+) -> DoneOut:
+    """Take a change back; it stays on record."""
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    undo(access, find_block(access, block_id), kind, change_id)
+    return DoneOut()

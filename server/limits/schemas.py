@@ -1,0 +1,130 @@
+"""Limits of a block on the wire. Water depths in mm, tensions in kPa, null is unknown."""
+
+from datetime import date, datetime
+from typing import Literal
+
+from ninja import Field, Schema
+
+from core.crop.season import Stage
+from core.limits.school import School
+from core.soil.texture import TextureClass
+
+
+class LayerOut(Schema):
+    """The part of a horizon within the roots; theta in m3/m3 of the whole soil."""
+
+    top_mm: float
+    bottom_mm: float
+    texture: TextureClass
+    source: str
+    theta_full: float
+    theta_refill: float
+    theta_wilt: float
+    full_kpa: float
+    refill_kpa: float
+    full_mm: float
+    refill_mm: float
+    wilt_mm: float
+    available_mm: float
+    available_sigma_mm: float
+
+
+class SchoolLimits(Schema):
+    """What a school says on the day; null where it has no figure for the crop.
+
+    ``value`` is what it starts from: p, the flat share, or the tension; ``kpa`` the tension of
+    the first layer when refill is reached.
+    """
+
+    school: School
+    in_force: bool
+    value: float | None
+    p: float | None
+    raw_mm: float | None
+    refill_mm: float | None
+    kpa: float | None
+    source: str
+
+
+class WindowDates(Schema):
+    """A critical window with the days it takes this season."""
+
+    name: str
+    ky: float
+    first: date
+    last: date
+
+
+class SeasonCurve(Schema):
+    """One value a day from ``first``; refill by the rule in force and by each school."""
+
+    first: date
+    full_mm: list[float]
+    wilt_mm: list[float]
+    root_mm: list[float]
+    kc: list[float]
+    stage: list[Stage]
+    in_force: list[School]
+    refill_mm: list[float | None]
+    crop_p_mm: list[float | None]
+    flat_mm: list[float | None]
+    tension_mm: list[float | None]
+
+
+class ChangeOut(Schema):
+    """A dated change of what the limits are made of."""
+
+    id: int
+    kind: Literal["soil", "refill"]
+    from_on: date | None
+    soil: str
+    school: School | None
+    value: float | None
+    stage: Stage | None
+    reason: str
+    made_by: str
+    made_at: datetime
+    undone_by: str
+    undone_at: datetime | None
+
+
+class BlockLimitsOut(Schema):
+    block_id: int
+    name: str
+    on: date
+    today: date
+    crop: str | None
+    crop_key: str | None
+    crop_tension_kpa: float | None
+    stage: Stage | None
+    root_mm: float | None
+    kc: float | None
+    et0_mm_day: float | None
+    et_source: str
+    etc_mm_day: float | None
+    full_mm: float | None
+    wilt_mm: float | None
+    taw_mm: float | None
+    taw_sigma_mm: float | None
+    refill_mm: float | None
+    raw_mm: float | None
+    soil: str
+    soil_id: int
+    ece: float | None
+    relative_yield: float | None
+    layers: list[LayerOut]
+    schools: list[SchoolLimits]
+    windows: list[WindowDates]
+    curve: SeasonCurve | None
+    changes: list[ChangeOut]
+    why_not: str
+
+
+class RefillIn(Schema):
+    """A refill rule from a date (none: from the beginning), in one stage or in all."""
+
+    school: School
+    value: float | None = None
+    stage: Stage | None = None
+    from_on: date | None = None
+    reason: str = Field("", max_length=300)

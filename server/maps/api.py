@@ -1,0 +1,167 @@
+"""The farm's plan: outlines and features, drawn, split, imported, exported."""
+
+import json
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Router, Status, UploadedFile
+
+from core.land.outline import OutlineProblem, area_m2, outline_of
+from server.advice.assemble import blocks_of
+from server.blocks.crop import season_crop, season_under_way
+from server.blocks.models import Block
+from server.blocks.schemas import BlockRef
+from server.farms.access import Access, enter
+from server.farms.rules import Action
+from server.limits.change import timeline
+from server.maps.features import add_feature, delete_feature
+from server.maps.files import read_outlines
+from server.maps.importing import import_outlines
+from server.maps.models import MapFeature
+from server.maps.outlines import (
+    check_outline,
+    outline_area_m2,
+    outlined,
+    refuse_overlaps,
+    set_outline,
+    split_block,
+    stored_outline,
+)
+from server.maps.schemas import (
+    FeatureIn,
+    FeatureOut,
+    ImportOut,
+    MapBlock,
+    MapOut,
+    MeasureIn,
+    MeasureOut,
+    OutlineIn,
+    SplitIn,
+)
+from server.refusal import Refused
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+from server.soils.api import DoneOut
+
+router = Router(tags=["map"])
+
+
+def _map_block(block: Block, access: Access) -> MapBlock:
+    season = season_under_way(block, access.farm.now().date())
+    return MapBlock(
+        id=block.pk,
+        name=block.name,
+        area_m2=block.area_m2,
+        outline_m2=outline_area_m2(block),
+        crop=season_crop(season).name if season else None,
+        soil=timeline(block.soils.all())[-1].soil.name,
+        geometry=block.outline["geometry"] if block.outline else None,
+    )
+
+
+@router.get("/farms/{slug}/map", response={200: MapOut, **REFUSALS}, operation_id="farm_map")
+def farm_map(request: HttpRequest, slug: str) -> MapOut:
+    access = enter(person(request), slug)
+    return MapOut(
+        blocks=[_map_block(b, access) for b in blocks_of(access.farm)],
+        features=[
+            FeatureOut.model_validate(f, from_attributes=True)
+            for f in MapFeature.objects.for_farm(access.farm)
+        ],
+    )
+
+
+@router.get("/farms/{slug}/map/export", response={**REFUSALS}, operation_id="export_map")
+def export_map(request: HttpRequest, slug: str) -> HttpResponse:
+    """The blocks' outlines as GeoJSON; what was imported goes out as it came in."""
+    access = enter(person(request), slug)
+    features: list[Any] = [b.outline for b in outlined(access)]
+    body = json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False)
+    answer = HttpResponse(body, content_type="application/geo+json")
+    answer["Content-Disposition"] = f'attachment; filename="{access.farm.slug}-blocks.geojson"'
+    return answer
+
+
+@router.post(
+    "/farms/{slug}/map/measure",
+    response={200: MeasureOut, **REFUSALS},
+    operation_id="measure_outline",
+)
+def measure(request: HttpRequest, slug: str, data: MeasureIn) -> MeasureOut:
+    """Area of an outline as it is drawn, and what stands against it."""
+    access = enter(person(request), slug)
+    try:
+        outline = outline_of(data.geometry)
+    except OutlineProblem as problem:
+        return MeasureOut(area_m2=0.0, problem=str(problem))
+    others = outlined(access, [data.block_id] if data.block_id else [])
+    problem_text = ""
+    try:
+        refuse_overlaps(
+            ["It", *(b.name for b in others)], [outline, *(stored_outline(b) for b in others)]
+        )
+    except Refused as refused:
+        mine = [p.message for p in refused.problems if p.message.startswith("It and")]
+        problem_text = " ".join(mine)
+    return MeasureOut(area_m2=area_m2(outline), problem=problem_text)
+
+
+@router.put(
+    "/farms/{slug}/blocks/{block_id}/outline",
+    response={200: BlockRef, **REFUSALS},
+    operation_id="set_outline",
+)
+def put_outline(request: HttpRequest, slug: str, block_id: int, data: OutlineIn) -> Block:
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    if data.geometry is not None:
+        check_outline(data.geometry)
+    return set_outline(access, block_id, data.geometry, data.take_area)
+
+
+@router.post(
+    "/farms/{slug}/blocks/{block_id}/split",
+    response={201: BlockRef, **REFUSALS},
+    operation_id="split_block",
+)
+def split(request: HttpRequest, slug: str, block_id: int, data: SplitIn) -> Status[Block]:
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    return Status(201, split_block(access, block_id, data.line, data.name))
+
+
+@router.post(
+    "/farms/{slug}/map/import", response={200: ImportOut, **REFUSALS}, operation_id="import_map"
+)
+def import_map(
+    request: HttpRequest,
+    slug: str,
+    file: File[UploadedFile],
+    projection: Form[str] = "",
+    latitude_first: Form[bool] = False,
+    name_property: Form[str] = "",
+    like_block_id: Form[int | None] = None,
+    take_area: Form[bool] = False,
+    dry_run: Form[bool] = True,
+) -> ImportOut:
+    """Outlines of a file; saved only when asked, and then all or none."""
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    found = read_outlines(file.name or "", file.read(), projection, latitude_first)
+    return import_outlines(access, found, name_property, like_block_id, take_area, dry_run)
+
+
+@router.post(
+    "/farms/{slug}/map/features",
+    response={201: FeatureOut, **REFUSALS},
+    operation_id="add_feature",
+)
+def post_feature(request: HttpRequest, slug: str, data: FeatureIn) -> Status[MapFeature]:
+    return Status(201, add_feature(enter(person(request), slug, Action.SET_UP_GROUND), data))
+
+
+@router.delete(
+    "/farms/{slug}/map/features/{feature_id}",
+    response={200: DoneOut, **REFUSALS},
+    operation_id="delete_feature",
+)
+def remove_feature(request: HttpRequest, slug: str, feature_id: int) -> DoneOut:
+    delete_feature(enter(person(request), slug, Action.SET_UP_GROUND), feature_id)
+    return DoneOut()

@@ -1,0 +1,76 @@
+"""Things on the plan beside the blocks: pipes, pumps, tree lines, soil zones, instruments."""
+
+from typing import Any
+
+from shapely.errors import GEOSException
+from shapely.geometry import shape
+
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.maps.models import MapFeature
+from server.maps.outlines import check_outline
+from server.maps.schemas import FeatureIn
+from server.refusal import NotThere, Problem, Refused
+
+TYPES = {
+    MapFeature.Kind.SOIL_ZONE: "Polygon",
+    MapFeature.Kind.PIPE: "LineString",
+    MapFeature.Kind.PUMP: "Point",
+    MapFeature.Kind.INSTRUMENT: "Point",
+    MapFeature.Kind.TREE_LINE: "LineString",
+}
+
+
+def _check(kind: MapFeature.Kind, geometry: dict[str, Any]) -> None:
+    wanted = TYPES[kind]
+    if geometry.get("type") != wanted:
+        raise Refused(
+            "It was not put on the plan.",
+            (Problem(field="geometry", message=f"A {kind} is drawn as a {wanted}."),),
+        )
+    if wanted == "Polygon":
+        check_outline(geometry)
+        return
+    try:
+        west, south, east, north = shape(geometry).bounds
+        inside = -180 <= west <= east <= 180 and -90 <= south <= north <= 90
+    except (ValueError, TypeError, KeyError, IndexError, GEOSException):
+        inside = False
+    if not inside:
+        raise Refused(
+            "It was not put on the plan.",
+            (
+                Problem(
+                    field="geometry",
+                    message="Its coordinates are no longitude and latitude. Draw it again.",
+                ),
+            ),
+        )
+
+
+def add_feature(access: Access, data: FeatureIn) -> MapFeature:
+    """Put something on the plan."""
+    access.require(Action.SET_UP_GROUND)
+    name = data.name.strip()
+    rows = MapFeature.objects.for_farm(access.farm)
+    if not name or rows.filter(kind=data.kind, name__iexact=name).exists():
+        said = f"There is a {data.kind} {name} already." if name else "Give it a name."
+        raise Refused("It was not put on the plan.", (Problem(field="name", message=said),))
+    _check(data.kind, data.geometry)
+    made = MapFeature(farm=access.farm, kind=str(data.kind), name=name, geometry=data.geometry)
+    made.save()
+    return made
+
+
+def delete_feature(access: Access, feature_id: int) -> None:
+    """Take something off the plan.
+
+    Raises
+    ------
+    NotThere
+    """
+    access.require(Action.SET_UP_GROUND)
+    found = MapFeature.objects.for_farm(access.farm).filter(pk=feature_id).first()
+    if found is None:
+        raise NotThere("There is no such thing on the plan.")
+    found.delete()

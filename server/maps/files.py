@@ -1,0 +1,206 @@
+"""Outlines from files: GeoJSON and zipped Shapefiles, in any common projection."""
+
+import io
+import json
+import zipfile
+from dataclasses import dataclass
+from typing import Any
+
+import shapefile
+from pyproj import CRS
+from shapely.errors import GEOSException
+
+from core.land.outline import OutlineProblem
+from core.land.projection import WGS84, crs_of, swapped, to_wgs84
+from server.refusal import Problem, Refused
+
+MAX_BYTES = 20 * 1024 * 1024
+MAX_UNPACKED = 100 * 1024 * 1024
+MAX_FEATURES = 2000
+
+
+@dataclass(frozen=True)
+class FileFeature:
+    """A feature of a file in WGS 84; ``row`` counts features from 1."""
+
+    row: int
+    feature: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class FileFeatures:
+    """The features of a file, their projection, and the names their properties go by."""
+
+    features: tuple[FileFeature, ...]
+    projection: str
+    properties: tuple[str, ...]
+
+
+def _too_large(size: int, most: int) -> Refused:
+    return Refused(
+        f"The file has {size / 1e6:.0f} MB; up to {most / 1e6:.0f} MB are taken. Leave out what "
+        "are no block outlines, or simplify them."
+    )
+
+
+def _moved(feature: dict[str, Any], row: int, crs: CRS, swap: bool) -> FileFeature:
+    geometry = feature.get("geometry")
+    try:
+        if swap:
+            geometry = swapped(geometry or {})
+        if crs is not WGS84:
+            geometry = to_wgs84(geometry or {}, crs)
+    except OutlineProblem as problem:
+        raise Refused(
+            "The file was not imported.", (Problem(row=row, message=str(problem)),)
+        ) from None
+    except (ValueError, TypeError, KeyError, IndexError, AttributeError, GEOSException):
+        raise Refused(
+            "The file was not imported.",
+            (Problem(row=row, message="The coordinates can't be read; export the file again."),),
+        ) from None
+    if geometry is feature.get("geometry"):
+        return FileFeature(row, feature)
+    return FileFeature(row, {**feature, "geometry": geometry})
+
+
+def _named_crs(collection: dict[str, Any], stated: str) -> CRS:
+    """The projection stated by the person, or by the file in the old way, or WGS 84."""
+    name = stated.strip()
+    member = collection.get("crs")
+    if not name and isinstance(member, dict):
+        name = str((member.get("properties") or {}).get("name") or "")
+    if not name or name.upper().endswith("CRS84"):
+        return WGS84
+    try:
+        found = crs_of(name)
+    except OutlineProblem as problem:
+        raise Refused(
+            "The file was not imported.", (Problem(field="projection", message=str(problem)),)
+        ) from None
+    return WGS84 if found.equals(WGS84, ignore_axis_order=True) else found
+
+
+def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
+    """Features of a GeoJSON file.
+
+    Raises
+    ------
+    Refused
+        With the feature's number and the cure.
+    """
+    try:
+        found = json.loads(data.decode("utf-8-sig"))
+    except (UnicodeDecodeError, ValueError, RecursionError):
+        raise Refused(
+            "This is no GeoJSON: it can't be read as JSON. Export it again, or import a zipped "
+            "Shapefile."
+        ) from None
+    if isinstance(found, dict) and found.get("type") == "Feature":
+        found = {"type": "FeatureCollection", "features": [found]}
+    if isinstance(found, dict) and found.get("type") in ("Polygon", "MultiPolygon"):
+        feature = {"type": "Feature", "properties": {}, "geometry": found}
+        found = {"type": "FeatureCollection", "features": [feature]}
+    features = found.get("features") if isinstance(found, dict) else None
+    if not isinstance(features, list) or not features:
+        raise Refused("The file holds no features. A FeatureCollection of polygons is needed.")
+    _check_count(len(features))
+    for row, feature in enumerate(features, start=1):
+        if not isinstance(feature, dict) or not isinstance(feature.get("geometry"), dict):
+            raise Refused(
+                "The file was not imported.",
+                (Problem(row=row, message="This feature has no geometry; leave it out."),),
+            )
+    crs = _named_crs(found, projection)
+    return _collected([_moved(f, i, crs, swap) for i, f in enumerate(features, 1)], crs)
+
+
+def _check_count(count: int) -> None:
+    if count > MAX_FEATURES:
+        raise Refused(
+            f"The file holds {count} features; up to {MAX_FEATURES} are taken. Leave out what "
+            "are no block outlines."
+        )
+
+
+def _collected(features: list[FileFeature], crs: CRS) -> FileFeatures:
+    names: dict[str, None] = {}
+    for f in features:
+        properties = f.feature.get("properties")
+        names.update(dict.fromkeys(properties if isinstance(properties, dict) else ()))
+    return FileFeatures(tuple(features), crs.name, tuple(str(n) for n in names))
+
+
+def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
+    """Features of a zipped Shapefile; its .prj names the projection unless a person does.
+
+    Raises
+    ------
+    Refused
+    """
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            size = sum(i.file_size for i in packed.infolist())
+            if size > MAX_UNPACKED:
+                raise _too_large(size, MAX_UNPACKED)
+            by_ending = {n.lower().rsplit(".", 1)[-1]: n for n in packed.namelist() if "." in n}
+            if "shp" not in by_ending or "dbf" not in by_ending:
+                raise Refused(
+                    "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
+                    "projection. Zip them together."
+                )
+            content = {e: packed.read(n) for e, n in by_ending.items() if e in ("shp", "dbf", "shx", "prj")}  # noqa: E501  # fmt: skip
+    except zipfile.BadZipFile:
+        raise Refused("This is no zip archive. Zip the Shapefile's parts together.") from None
+    crs = _shapefile_crs(content.get("prj"), projection)
+    parts = {e: io.BytesIO(content[e]) for e in ("shp", "dbf", "shx") if e in content}
+    try:
+        with shapefile.Reader(**parts) as reader:
+            _check_count(len(reader))
+            rows = [r.__geo_interface__ for r in reader.iterShapeRecords()]
+    except (shapefile.ShapefileException, ValueError, IndexError, KeyError, OSError) as problem:
+        raise Refused(f"The Shapefile can't be read: {str(problem)[:120]}.") from None
+    if not rows:
+        raise Refused("The Shapefile holds no features.")
+    plain = json.loads(json.dumps([dict(r) for r in rows], default=str))
+    return _collected([_moved(f, i, crs, swap) for i, f in enumerate(plain, 1)], crs)
+
+
+def _shapefile_crs(prj: bytes | None, stated: str) -> CRS:
+    if not stated.strip() and prj is None:
+        raise Refused(
+            "The projection is not known.",
+            (
+                Problem(
+                    field="projection",
+                    message="The archive has no .prj. Add it, or give the EPSG number.",
+                ),
+            ),
+        )
+    try:
+        return crs_of(stated if stated.strip() else (prj or b"").decode("utf-8", "replace"))
+    except OutlineProblem as problem:
+        raise Refused(
+            "The projection is not known.", (Problem(field="projection", message=str(problem)),)
+        ) from None
+
+
+def read_outlines(name: str, data: bytes, projection: str, swap: bool) -> FileFeatures:
+    """Features of a file of either kind.
+
+    Parameters
+    ----------
+    projection : str
+        An EPSG number where the file does not say; empty otherwise.
+    swap : bool
+        Whether the file gives latitude first.
+    """
+    if len(data) > MAX_BYTES:
+        raise _too_large(len(data), MAX_BYTES)
+    if not data:
+        raise Refused("The file is empty.")
+    if data[:2] == b"PK":
+        return read_shapefile(data, projection, swap)
+    if name.lower().endswith((".shp", ".dbf", ".shx")):
+        raise Refused("A Shapefile has several parts. Zip .shp, .dbf, .shx and .prj together.")
+    return read_geojson(data, projection, swap)

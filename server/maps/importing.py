@@ -1,0 +1,133 @@
+"""Block outlines from a file: matched by name, shown first, then saved all or none."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import transaction
+from shapely.geometry import MultiPolygon, Polygon
+
+from core.land.outline import OutlineProblem, area_m2, outline_of
+from server.blocks.models import Block
+from server.blocks.services import find_block
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.maps.files import FileFeatures
+from server.maps.outlines import block_like, outlined, refuse_overlaps, stored_outline
+from server.maps.schemas import ImportLine, ImportOut
+from server.refusal import Problem, Refused
+
+NAMES = ("name", "block", "field", "label", "title", "id")
+MAX_PROBLEMS = 50
+
+
+@dataclass(frozen=True)
+class _Line:
+    """A feature understood: its name, its outline, and the block it belongs to."""
+
+    row: int
+    name: str
+    feature: dict[str, Any]
+    outline: Polygon | MultiPolygon
+    block: Block | None
+
+
+def _name_property(found: FileFeatures, stated: str) -> str:
+    if stated:
+        if stated not in found.properties:
+            raise Refused(
+                "The file was not imported.",
+                (Problem(field="name_property", message=f"No feature has a “{stated}”."),),
+            )
+        return stated
+    by_lower = {p.lower(): p for p in found.properties}
+    return next((by_lower[n] for n in NAMES if n in by_lower), "")
+
+
+def _lines(access: Access, found: FileFeatures, name_property: str) -> list[_Line]:
+    blocks = {b.name.lower(): b for b in Block.objects.for_farm(access.farm)}
+    lines: list[_Line] = []
+    problems: list[Problem] = []
+    seen: dict[str, int] = {}
+    for item in found.features:
+        properties = item.feature.get("properties")
+        given = properties.get(name_property) if isinstance(properties, dict) else None
+        name = str(given).strip()[:80] if given not in (None, "") else f"Outline {item.row}"
+        try:
+            outline = outline_of(item.feature.get("geometry"))
+        except OutlineProblem as problem:
+            problems.append(Problem(row=item.row, column=name, message=str(problem)))
+            continue
+        if name.lower() in seen:
+            problems.append(
+                Problem(
+                    row=item.row,
+                    column=name,
+                    message=f"Feature {seen[name.lower()]} has this name too; names must differ. "
+                    "Choose another property for the name.",
+                )
+            )
+            continue
+        seen[name.lower()] = item.row
+        lines.append(_Line(item.row, name, item.feature, outline, blocks.get(name.lower())))
+    if problems:
+        raise Refused(
+            "The file was not imported; nothing was changed.", tuple(problems[:MAX_PROBLEMS])
+        )
+    return lines
+
+
+def import_outlines(
+    access: Access,
+    found: FileFeatures,
+    name_property: str,
+    like_block_id: int | None,
+    take_area: bool,
+    dry_run: bool,
+) -> ImportOut:
+    """Say what becomes of each feature, and do it unless this is a dry run.
+
+    Parameters
+    ----------
+    like_block_id : int, optional
+        New blocks take this one's soil and equipment; without it features that match no block
+        are left out.
+    take_area : bool
+        Whether matched blocks take the outline's area for theirs.
+    """
+    access.require(Action.SET_UP_GROUND)
+    name_property = _name_property(found, name_property)
+    lines = _lines(access, found, name_property)
+    pattern = find_block(access, like_block_id) if like_block_id is not None else None
+    used = [x for x in lines if x.block is not None or pattern is not None]
+    others = outlined(access, [x.block.pk for x in used if x.block])
+    refuse_overlaps(
+        [*(x.name for x in used), *(b.name for b in others)],
+        [*(x.outline for x in used), *(stored_outline(b) for b in others)],
+    )
+    if not dry_run:
+        with transaction.atomic():
+            for line in used:
+                if line.block is not None:
+                    line.block.outline = line.feature
+                    if take_area:
+                        line.block.area_m2 = area_m2(line.outline)
+                    line.block.save()
+                elif pattern is not None:
+                    block_like(access, pattern, line.name, area_m2(line.outline), line.feature)
+    return ImportOut(
+        projection=found.projection,
+        properties=list(found.properties),
+        name_property=name_property,
+        lines=[
+            ImportLine(
+                row=x.row,
+                name=x.name,
+                action="outline" if x.block else "new block" if pattern else "left out",
+                outline_m2=area_m2(x.outline),
+                stated_m2=x.block.area_m2 if x.block else None,
+                geometry=x.feature["geometry"],
+            )
+            for x in lines
+        ],
+        saved=not dry_run,
+    )

@@ -1,0 +1,37 @@
+"""What stands on the farm's plan beside the blocks."""
+
+from typing import Any, ClassVar
+
+from django.db import models
+from django.db.models.functions import Lower
+from simple_history.models import HistoricalRecords
+
+from server.farms.models import Farm
+from server.farms.scope import FarmOwned
+
+
+class MapFeature(FarmOwned):
+    """A thing on the plan; ``geometry`` is GeoJSON in WGS 84, longitude first."""
+
+    class Kind(models.TextChoices):
+        SOIL_ZONE = "soil zone"
+        PIPE = "pipe"
+        PUMP = "pump"
+        INSTRUMENT = "instrument"
+        TREE_LINE = "tree line"
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="map_features")
+    kind = models.CharField(max_length=12, choices=Kind)
+    name = models.CharField(max_length=80)
+    geometry = models.JSONField()
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["kind", "name"]
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint("farm", "kind", Lower("name"), name="map_feature_name_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.name}"

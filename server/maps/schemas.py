@@ -1,0 +1,77 @@
+"""The farm's plan on the wire; geometries are GeoJSON in WGS 84, longitude first."""
+
+from typing import Any, Literal
+
+from ninja import Field, Schema
+
+from server.maps.models import MapFeature
+
+
+class MapBlock(Schema):
+    """``area_m2`` as stated, ``outline_m2`` on the ellipsoid; null without an outline."""
+
+    id: int
+    name: str
+    area_m2: float
+    outline_m2: float | None
+    crop: str | None
+    soil: str
+    geometry: dict[str, Any] | None
+
+
+class FeatureIn(Schema):
+    kind: MapFeature.Kind
+    name: str = Field(max_length=80)
+    geometry: dict[str, Any]
+
+
+class FeatureOut(FeatureIn):
+    id: int
+
+
+class MapOut(Schema):
+    blocks: list[MapBlock]
+    features: list[FeatureOut]
+
+
+class OutlineIn(Schema):
+    """Null takes the outline away; ``take_area`` makes its area the block's."""
+
+    geometry: dict[str, Any] | None
+    take_area: bool = False
+
+
+class MeasureIn(Schema):
+    geometry: dict[str, Any]
+    block_id: int | None = None
+
+
+class MeasureOut(Schema):
+    area_m2: float
+    problem: str
+
+
+class SplitIn(Schema):
+    """A line of [longitude, latitude] across the block, and the smaller part's name."""
+
+    line: list[list[float]] = Field(min_length=2, max_length=200)
+    name: str = Field(max_length=80)
+
+
+class ImportLine(Schema):
+    """What becomes of one feature of a file."""
+
+    row: int
+    name: str
+    action: Literal["outline", "new block", "left out"]
+    outline_m2: float
+    stated_m2: float | None
+    geometry: dict[str, Any]
+
+
+class ImportOut(Schema):
+    projection: str
+    properties: list[str]
+    name_property: str
+    lines: list[ImportLine]
+    saved: bool

@@ -1,0 +1,198 @@
+"""The soil library: soils, their limits while being described, laboratory sheets."""
+
+from datetime import date
+
+from django.db import transaction
+from django.http import HttpRequest
+from ninja import File, Form, Router, Schema, Status, UploadedFile
+
+from core.soil.by_hand import by_hand_steps
+from core.soil.triangle import PATCHES
+from server.crops.services import crop_by_key
+from server.farms.access import enter
+from server.farms.rules import Action
+from server.refusal import Problem, Refused
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+from server.soils.convert import horizon_in, typed_profile
+from server.soils.laboratory_file import read_laboratory_file
+from server.soils.models import SoilProfile
+from server.soils.preview import soil_preview
+from server.soils.schemas import (
+    HandStep,
+    LaboratoryOut,
+    LaboratorySoil,
+    SoilIn,
+    SoilOut,
+    SoilPreviewIn,
+    SoilPreviewOut,
+    SoilRef,
+    SoilRow,
+    TriangleClass,
+)
+from server.soils.services import (
+    blocks_on,
+    delete_soil,
+    find_soil,
+    put_soil_under,
+    save_soil,
+    soil_row,
+    soils_of,
+)
+
+router = Router(tags=["soils"])
+
+
+class TexturesOut(Schema):
+    """The triangle's patches and the steps of texturing by hand."""
+
+    triangle: list[TriangleClass]
+    by_hand: list[HandStep]
+
+
+class PutSoilIn(Schema):
+    """No date means that the blocks have always stood on it."""
+
+    block_ids: list[int]
+    from_on: date | None = None
+    reason: str = ""
+
+
+class DoneOut(Schema):
+    done: bool = True
+
+
+@router.get("/textures", response={200: TexturesOut, **REFUSALS}, operation_id="textures")
+def textures(request: HttpRequest) -> TexturesOut:
+    return TexturesOut(
+        triangle=[
+            TriangleClass(
+                texture=p.texture,
+                sand=list(p.sand),
+                clay=list(p.clay),
+                label_sand=p.label[0],
+                label_clay=p.label[1],
+            )
+            for p in PATCHES
+        ],
+        by_hand=[HandStep.model_validate(s, from_attributes=True) for s in by_hand_steps()],
+    )
+
+
+@router.get("/farms/{slug}/soils", response={200: list[SoilRow], **REFUSALS}, operation_id="soils")
+def soils(request: HttpRequest, slug: str) -> list[SoilRow]:
+    """The library: soils in use, and those kept for use; no longer used ones are left out."""
+    access = enter(person(request), slug)
+    standing = blocks_on(access)
+    return [
+        soil_row(s, standing.get(s.pk, []))
+        for s in soils_of(access)
+        if not s.superseded or s.pk in standing
+    ]
+
+
+@router.post("/farms/{slug}/soils", response={201: SoilRef, **REFUSALS}, operation_id="make_soil")
+def make_soil(request: HttpRequest, slug: str, data: SoilIn) -> Status[SoilProfile]:
+    return Status(201, save_soil(enter(person(request), slug, Action.SET_UP_GROUND), data))
+
+
+@router.get(
+    "/farms/{slug}/soils/{soil_id}", response={200: SoilOut, **REFUSALS}, operation_id="soil"
+)
+def soil(request: HttpRequest, slug: str, soil_id: int) -> SoilOut:
+    access = enter(person(request), slug)
+    found = find_soil(access, soil_id)
+    return SoilOut(
+        id=found.pk,
+        name=found.name,
+        note=found.note,
+        horizons=[horizon_in(h) for h in found.horizons.all()],
+        blocks=blocks_on(access).get(found.pk, []),
+        earlier=found.superseded,
+    )
+
+
+@router.put(
+    "/farms/{slug}/soils/{soil_id}", response={200: SoilRef, **REFUSALS}, operation_id="change_soil"
+)
+def change_soil(request: HttpRequest, slug: str, soil_id: int, data: SoilIn) -> SoilProfile:
+    return save_soil(enter(person(request), slug, Action.SET_UP_GROUND), data, soil_id)
+
+
+@router.delete(
+    "/farms/{slug}/soils/{soil_id}", response={200: DoneOut, **REFUSALS}, operation_id="delete_soil"
+)
+def remove_soil(request: HttpRequest, slug: str, soil_id: int) -> DoneOut:
+    delete_soil(enter(person(request), slug, Action.SET_UP_GROUND), soil_id)
+    return DoneOut()
+
+
+@router.post(
+    "/farms/{slug}/soils/{soil_id}/blocks",
+    response={200: DoneOut, **REFUSALS},
+    operation_id="put_soil_under",
+)
+def put_under(request: HttpRequest, slug: str, soil_id: int, data: PutSoilIn) -> DoneOut:
+    """Say that blocks stand on this soil."""
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    put_soil_under(access, data.block_ids, soil_id, data.from_on, data.reason)
+    return DoneOut()
+
+
+@router.post(
+    "/farms/{slug}/soil-preview",
+    response={200: SoilPreviewOut, **REFUSALS},
+    operation_id="soil_preview",
+)
+def preview(request: HttpRequest, slug: str, data: SoilPreviewIn) -> SoilPreviewOut:
+    """Limits of a soil as it is being typed, at today's roots of the crop."""
+    access = enter(person(request), slug)
+    crop = crop_by_key(access, data.crop_key) if data.crop_key else None
+    day = (access.farm.now().date() - data.planted_on).days if data.planted_on else None
+    return soil_preview(data.horizons, crop, day)
+
+
+@router.post(
+    "/farms/{slug}/laboratory",
+    response={200: LaboratoryOut, **REFUSALS},
+    operation_id="import_laboratory",
+)
+def laboratory(
+    request: HttpRequest, slug: str, file: File[UploadedFile], dry_run: Form[bool] = True
+) -> LaboratoryOut:
+    """Soils of a laboratory's sheet; saved only when asked, and then all or none."""
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    sheet = read_laboratory_file(file.read())
+    problems = []
+    for found in sheet.soils:
+        try:
+            typed_profile(found.horizons)
+        except Refused as refused:
+            problems += [
+                Problem(row=found.row, column=p.field.rsplit(".", 1)[-1], message=p.message)
+                for p in refused.problems
+            ]
+    if problems:
+        raise Refused("The sheet needs mending; nothing was saved.", tuple(problems))
+    names = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)
+    there = {n.lower() for n in names.values_list("name", flat=True)}
+    if not dry_run:
+        with transaction.atomic():
+            for found in sheet.soils:
+                save_soil(
+                    access,
+                    SoilIn(
+                        name=found.name, note="from a laboratory sheet", horizons=found.horizons
+                    ),
+                )
+    return LaboratoryOut(
+        soils=[
+            LaboratorySoil(
+                name=s.name, row=s.row, exists=s.name.lower() in there, horizons=s.horizons
+            )
+            for s in sheet.soils
+        ],
+        columns=list(sheet.columns),
+        ignored=list(sheet.ignored),
+        saved=not dry_run,
+    )

@@ -1,0 +1,163 @@
+"""The farm's soils: described, described anew, taken away."""
+
+from datetime import date
+
+from django.db import transaction
+from django.db.models import Prefetch, QuerySet
+
+from core.soil.horizon_limits import HorizonLimits
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.limits.change import put_in_force
+from server.limits.models import BlockSoil
+from server.refusal import NotThere, Problem, Refused
+from server.soils.convert import soil_profile, typed_profile, write_horizons
+from server.soils.models import SoilProfile
+from server.soils.schemas import SoilHorizonRow, SoilIn, SoilRow
+
+LIBRARY_DEPTH_MM = 1000.0
+
+
+def soils_of(access: Access) -> QuerySet[SoilProfile]:
+    """The farm's soils with their horizons and the blocks that ever stood on them."""
+    rows: QuerySet[SoilProfile] = SoilProfile.objects.for_farm(access.farm)
+    uses = BlockSoil.objects.for_farm(access.farm).filter(undone_at__isnull=True)
+    return rows.prefetch_related(
+        "horizons", Prefetch("block_soils", queryset=uses.select_related("block"))
+    ).order_by("name", "pk")
+
+
+def find_soil(access: Access, soil_id: int) -> SoilProfile:
+    """A soil of the farm.
+
+    Raises
+    ------
+    NotThere
+    """
+    soil = soils_of(access).filter(pk=soil_id).first()
+    if soil is None:
+        raise NotThere("There is no such soil on this farm.")
+    return soil
+
+
+def blocks_on(access: Access) -> dict[int, list[str]]:
+    """Names of the blocks that stand on each soil today, by soil."""
+    found: dict[int, list[str]] = {}
+    for block_id, (name, soil_id) in soils_today(access).items():
+        del block_id
+        found.setdefault(soil_id, []).append(name)
+    return found
+
+
+def soils_today(access: Access) -> dict[int, tuple[str, int]]:
+    """By block, its name and the soil it stands on by what was said last."""
+    rows = (
+        BlockSoil.objects.for_farm(access.farm)
+        .filter(undone_at__isnull=True)
+        .select_related("block")
+        .order_by("block__name", "pk")
+    )
+    today = access.farm.now().date()
+    found: dict[int, tuple[str, int]] = {}
+    for row in rows:
+        if row.from_on is None or row.from_on <= today:
+            found[row.block_id] = (row.block.name, row.soil_id)
+    return found
+
+
+def soil_row(soil: SoilProfile, blocks: list[str]) -> SoilRow:
+    """A soil of the library with what it holds."""
+    profile = soil_profile(soil)
+    depth = min(profile.root_limit_mm, LIBRARY_DEPTH_MM)
+    available = profile.available_between(0.0, depth)
+
+    def held(limit: HorizonLimits, thick: float) -> float:
+        return limit.available * thick
+
+    rows = [
+        SoilHorizonRow(
+            top_mm=h.top_mm,
+            bottom_mm=h.bottom_mm,
+            texture=limit.texture,
+            available_mm=held(limit, h.bottom_mm - h.top_mm),
+            stops_roots=h.stops_roots,
+        )
+        for h, limit in zip(soil.horizons.all(), profile.limits, strict=True)
+    ]
+    variance = sum(
+        (float(mm) / x.available * x.sigma_available) ** 2
+        for mm, x in zip(available, profile.limits, strict=True)
+    )
+    return SoilRow(
+        id=soil.pk,
+        name=soil.name,
+        note=soil.note,
+        depth_mm=profile.depth_mm,
+        available_mm=float(available.sum()),
+        sigma_mm=variance**0.5,
+        methods=sorted({str(x.method) for x in profile.limits}),
+        blocks=blocks,
+        earlier=soil.superseded,
+        horizons=rows,
+    )
+
+
+def _check_name(access: Access, name: str, but: SoilProfile | None) -> None:
+    same = SoilProfile.objects.for_farm(access.farm).filter(name__iexact=name, superseded=False)
+    problem = ""
+    if not name:
+        problem = "Give the soil a name."
+    elif same.exclude(pk=but.pk if but else None).exists():
+        problem = f"{name} exists already. Choose another name."
+    if problem:
+        raise Refused("The soil was not saved.", (Problem(field="name", message=problem),))
+
+
+@transaction.atomic
+def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilProfile:
+    """Describe a soil, or describe one anew.
+
+    Where blocks stand on it the old description stays for the days before ``from_on``; the
+    new one is put in force on each of those blocks, dated, signed and with its reason.
+    """
+    access.require(Action.SET_UP_GROUND)
+    old = find_soil(access, soil_id) if soil_id is not None else None
+    name = data.name.strip()
+    _check_name(access, name, old)
+    typed_profile(data.horizons)
+    in_use = old is not None and old.block_soils.exists()
+    if old is None or in_use:
+        if old is not None:
+            old.superseded = True
+            old.save()
+        soil = SoilProfile(farm=access.farm)
+    else:
+        soil = old
+    soil.name, soil.note = name, data.note.strip()
+    soil.save()
+    write_horizons(soil, data.horizons)
+    if old is not None and in_use:
+        standing = [b for b, (_, on) in soils_today(access).items() if on == old.pk]
+        put_in_force(access, standing, soil, data.from_on, data.reason)
+    return soil
+
+
+def put_soil_under(
+    access: Access, block_ids: list[int], soil_id: int, from_on: date | None, reason: str
+) -> None:
+    """Say that blocks stand on a soil of the library, from a date or since ever."""
+    access.require(Action.SET_UP_GROUND)
+    put_in_force(access, block_ids, find_soil(access, soil_id), from_on, reason)
+
+
+@transaction.atomic
+def delete_soil(access: Access, soil_id: int) -> None:
+    """Take a soil out of the library; refused while any block's past needs it."""
+    access.require(Action.SET_UP_GROUND)
+    soil = find_soil(access, soil_id)
+    if BlockSoil.objects.for_farm(access.farm).filter(soil=soil).exists():
+        raise Refused(
+            "The soil was not removed: blocks stand on it, or stood on it. "
+            "Give them another soil; it then stays for their past only."
+        )
+    soil.delete()

@@ -1,0 +1,106 @@
+"""Tables that people upload as text: decoding, separators, cells, and what is wrong where."""
+
+import csv
+import io
+import math
+
+from server.refusal import Problem, Refused
+
+MAX_BYTES = 20 * 1024 * 1024
+MAX_PROBLEMS = 50
+MISSING = frozenset({"", "nan", "na", "n/a", "null", "none", "-", "--", "---", "-9999", "-9999.0"})
+
+
+class FileProblems:
+    """Collects what is wrong, up to a screenful."""
+
+    def __init__(self) -> None:
+        self.found: list[Problem] = []
+        self.more = 0
+
+    def add(self, row: int | None, column: str, message: str) -> None:
+        if len(self.found) < MAX_PROBLEMS:
+            self.found.append(Problem(message=message, row=row, column=column))
+        else:
+            self.more += 1
+
+    def refuse(self) -> Refused:
+        count = len(self.found) + self.more
+        places = "1 place" if count == 1 else f"{count} places"
+        more = f" The first {MAX_PROBLEMS} are listed." if self.more else ""
+        return Refused(
+            f"The file was not imported: {places} to mend. Nothing was changed.{more}",
+            tuple(self.found),
+        )
+
+
+def read_text(data: bytes) -> str:
+    """Text of an uploaded table, line ends made alike.
+
+    Raises
+    ------
+    Refused
+        When it is too large, no text, or empty.
+    """
+    if len(data) > MAX_BYTES:
+        raise Refused(
+            f"The file has {len(data) / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be "
+            "imported at once. Split it by month and import the parts."
+        )
+    if b"\x00" in data[:4096]:
+        raise Refused(
+            "This is not a text file. Save the table as CSV (comma separated) and import that."
+        )
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", errors="replace")
+    if not text.strip():
+        raise Refused("The file is empty. Export it again.")
+    # Loggers end lines in every way there is, some files in two ways.
+    return text.replace("\r\n", "\n").replace("\r", "\n")
+
+
+def read_rows(text: str, delimiter: str) -> list[tuple[int, list[str]]]:
+    """Cells of each row that has any, with its number as an editor counts lines."""
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    rows = []
+    try:
+        for cells in reader:
+            if any(c.strip() for c in cells):
+                rows.append((reader.line_num, cells))
+    except csv.Error as error:
+        problem = Problem(row=reader.line_num + 1, column="", message=f"Unreadable: {error}.")
+        raise Refused("The file is not a table that can be read.", (problem,)) from None
+    return rows
+
+
+def delimiter_of(heading: str, example: str) -> str:
+    """What separates the columns of a heading; refused, with an example, when nothing does."""
+    counts = {d: heading.count(d) for d in ("\t", ";", ",")}
+    best = max(counts, key=lambda d: counts[d])
+    if counts[best] == 0:
+        raise Refused(
+            "The first line has a single column.",
+            (
+                Problem(
+                    row=1,
+                    column=heading[:40],
+                    message=f"Expected a heading such as '{example}', "
+                    "separated by commas, semicolons or tabs.",
+                ),
+            ),
+        )
+    return best
+
+
+def cell_number(cell: str, decimal_comma: bool) -> float | None:
+    """Number of a cell; None when it isn't one."""
+    text = cell.strip().replace("\u2212", "-")
+    if decimal_comma:
+        text = text.replace(",", ".")
+    try:
+        value = float(text)
+    except ValueError:
+        return None
+    return value if math.isfinite(value) else None
