@@ -3,6 +3,7 @@
 from django.http import HttpRequest
 from ninja import Router, Schema
 
+from core.crop.reference import RATIO_RANGE
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.refusal import Problem, Refused
@@ -13,11 +14,15 @@ router = Router(tags=["farms"])
 
 
 class StatedEtIn(Schema):
-    """Reference ET on grass [mm/day]; all null returns to the recorded weather."""
+    """Reference ET on grass [mm/day]; all null returns to the recorded weather.
+
+    ``alfalfa_ratio`` is alfalfa-reference ET over grass-reference ET; null: not stated.
+    """
 
     low: float | None
     expected: float | None
     high: float | None
+    alfalfa_ratio: float | None = None
 
 
 @router.put(
@@ -47,7 +52,19 @@ def state_et(request: HttpRequest, slug: str, data: StatedEtIn) -> StatedEtIn:
                 ),
             ),
         )
+    ratio = data.alfalfa_ratio
+    if ratio is not None and not RATIO_RANGE[0] <= ratio <= RATIO_RANGE[1]:
+        raise Refused(
+            "The ET was not saved.",
+            (
+                Problem(
+                    field="alfalfa_ratio",
+                    message="Alfalfa over grass ET lies between 1.0 and 1.5, about 1.2.",
+                ),
+            ),
+        )
     farm = access.farm
     farm.et0_low, farm.et0_expected, farm.et0_high = low, mid, high
-    farm.save(update_fields=["et0_low", "et0_expected", "et0_high"])
+    farm.alfalfa_ratio = ratio
+    farm.save(update_fields=["et0_low", "et0_expected", "et0_high", "alfalfa_ratio"])
     return data

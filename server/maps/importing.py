@@ -31,27 +31,29 @@ class _Line:
     block: Block | None
 
 
-def _name_property(found: FileFeatures, stated: str) -> str:
+def _name_properties(found: FileFeatures, stated: str) -> list[str]:
+    """Properties that may hold the name, the likeliest first: the one stated, or all usual ones."""
     if stated:
         if stated not in found.properties:
             raise Refused(
                 "The file was not imported.",
                 (Problem(field="name_property", message=f"No feature has a “{stated}”."),),
             )
-        return stated
-    by_lower = {p.lower(): p for p in found.properties}
-    return next((by_lower[n] for n in NAMES if n in by_lower), "")
+        return [stated]
+    usual = [p for p in found.properties if p.lower() in NAMES]
+    return sorted(usual, key=lambda p: NAMES.index(p.lower()))
 
 
-def _lines(access: Access, found: FileFeatures, name_property: str) -> list[_Line]:
+def _lines(access: Access, found: FileFeatures, names: list[str]) -> list[_Line]:
     blocks = {b.name.lower(): b for b in Block.objects.for_farm(access.farm)}
     lines: list[_Line] = []
     problems: list[Problem] = []
     seen: dict[str, int] = {}
     for item in found.features:
         properties = item.feature.get("properties")
-        given = properties.get(name_property) if isinstance(properties, dict) else None
-        name = str(given).strip()[:80] if given not in (None, "") else f"Outline {item.row}"
+        given = [properties.get(n) for n in names] if isinstance(properties, dict) else []
+        said = next((str(g).strip()[:80] for g in given if g not in (None, "")), "")
+        name = said or f"Outline {item.row}"
         try:
             outline = outline_of(item.feature.get("geometry"))
         except OutlineProblem as problem:
@@ -95,8 +97,8 @@ def import_outlines(
         Whether matched blocks take the outline's area for theirs.
     """
     access.require(Action.SET_UP_GROUND)
-    name_property = _name_property(found, name_property)
-    lines = _lines(access, found, name_property)
+    names = _name_properties(found, name_property)
+    lines = _lines(access, found, names)
     pattern = find_block(access, like_block_id) if like_block_id is not None else None
     used = [x for x in lines if x.block is not None or pattern is not None]
     others = outlined(access, [x.block.pk for x in used if x.block])
@@ -117,7 +119,7 @@ def import_outlines(
     return ImportOut(
         projection=found.projection,
         properties=list(found.properties),
-        name_property=name_property,
+        name_property=names[0] if names else "",
         lines=[
             ImportLine(
                 row=x.row,

@@ -75,7 +75,7 @@ def _column(heading: str) -> _Column | None:
     for name, words in _NAMES.items():
         if any(re.match(rf"{re.escape(w)}(\b|_)", plain) for w in words):
             if name in ("top", "bottom"):
-                unit = re.search(r"(mm|cm|m|in)\b", text.split(None, 1)[-1].replace("_", " "))
+                unit = re.search(r"(?<![a-z])(mm|cm|m|in)\b", text.replace("_", " "))
                 size = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
                 return _Column(name, size[unit.group(1)] if unit else 10.0)
             if name == "gravel" and re.search(r"weight|mass|\bw\b", text):

@@ -942,6 +942,8 @@ export interface components {
         /**
          * StatedEtIn
          * @description Reference ET on grass [mm/day]; all null returns to the recorded weather.
+         *
+         *     ``alfalfa_ratio`` is alfalfa-reference ET over grass-reference ET; null: not stated.
          */
         StatedEtIn: {
             /** Low */
@@ -950,6 +952,8 @@ export interface components {
             expected: number | null;
             /** High */
             high: number | null;
+            /** Alfalfa Ratio */
+            alfalfa_ratio?: number | null;
         };
         /** HandAnswer */
         HandAnswer: {
