@@ -3,10 +3,11 @@
 from collections.abc import Mapping
 from typing import Any
 
+import numpy as np
 from pyproj import CRS, Transformer
 from pyproj.exceptions import CRSError
+from shapely import transform
 from shapely.geometry import mapping, shape
-from shapely.ops import transform
 
 from core.land.outline import OutlineProblem
 
@@ -40,7 +41,9 @@ def to_wgs84(geometry: Mapping[str, Any], crs: CRS) -> dict[str, Any]:
         return dict(geometry)
     move = Transformer.from_crs(crs, WGS84, always_xy=True)
     try:
-        moved = transform(move.transform, shape(dict(geometry)))
+        moved = transform(
+            shape(dict(geometry)), lambda xy: np.column_stack(move.transform(xy[:, 0], xy[:, 1]))
+        )
     except Exception as problem:  # pyproj and GEOS raise many kinds for one cause
         raise OutlineProblem(f"The coordinates don't fit {crs.name}.") from problem
     if any(abs(v) == float("inf") for v in moved.bounds):
@@ -50,4 +53,4 @@ def to_wgs84(geometry: Mapping[str, Any], crs: CRS) -> dict[str, Any]:
 
 def swapped(geometry: Mapping[str, Any]) -> dict[str, Any]:
     """The geometry with its two axes exchanged."""
-    return dict(mapping(transform(lambda x, y, z=None: (y, x), shape(dict(geometry)))))
+    return dict(mapping(transform(shape(dict(geometry)), lambda xy: xy[:, ::-1])))

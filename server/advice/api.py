@@ -58,6 +58,7 @@ def board(request: HttpRequest, slug: str) -> BoardOut:
         now=now,
         simulated=farm.simulated,
         et=stated_et(weather),
+        alfalfa_ratio=farm.alfalfa_ratio,
         rain=_rain(weather),
         rows=sorted(rows, key=urgency),
     )

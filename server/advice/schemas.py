@@ -99,6 +99,7 @@ class BoardOut(Schema):
     now: datetime
     simulated: bool
     et: StatedEtOut | None
+    alfalfa_ratio: float | None
     rain: list[RainDay]
     rows: list[BoardRow]
 

@@ -10,7 +10,7 @@ from core.crop.degree_days import degree_days
 from core.crop.growth_stages import book_day, growth_stages
 from core.crop.season import CoverSeen, StageSeen
 from core.crop.season import CropSeason as SeasonInput
-from server.blocks.models import Block, CropSeason, SeasonEvent
+from server.blocks.models import Block, CropSeason, EventKind
 from server.crops.own import own_crop
 from server.weather.models import WeatherDay
 
@@ -37,7 +37,7 @@ def _seen(season: CropSeason, grown: Crop) -> tuple[StageSeen, ...]:
     return tuple(
         StageSeen((e.on - season.planted_on).days, book_day(grown, places[e.stage_key]))
         for e in season.events.all()
-        if e.kind == SeasonEvent.Kind.STAGE and e.stage_key in places
+        if e.kind == EventKind.STAGE and e.stage_key in places
     )
 
 
@@ -68,9 +68,9 @@ def season_input(season: CropSeason, weather: Sequence[WeatherDay], now: datetim
     covers = tuple(
         CoverSeen((e.on - season.planted_on).days, e.cover, e.height_m)
         for e in events
-        if e.kind == SeasonEvent.Kind.COVER and e.cover is not None and e.height_m is not None
+        if e.kind == EventKind.COVER and e.cover is not None and e.height_m is not None
     )
-    cuts = tuple((e.on - season.planted_on).days for e in events if e.kind == SeasonEvent.Kind.CUT)
+    cuts = tuple((e.on - season.planted_on).days for e in events if e.kind == EventKind.CUT)
     return SeasonInput(
         crop=grown,
         planted_on=season.planted_on,

@@ -102,18 +102,19 @@ class CropSeason(FarmOwned):
         return f"{self.farm_crop or self.crop_key} in {self.block} from {self.planted_on}"
 
 
+class EventKind(models.TextChoices):
+    STAGE = "stage"
+    COVER = "cover"
+    CUT = "cut"
+
+
 class SeasonEvent(FarmOwned):
     """Something seen or done in a season: a stage, a ground cover, a cut or grazing."""
-
-    class Kind(models.TextChoices):
-        STAGE = "stage"
-        COVER = "cover"
-        CUT = "cut"
 
     farm_path = "season__block__farm"
 
     season = models.ForeignKey(CropSeason, on_delete=models.CASCADE, related_name="events")
-    kind = models.CharField(max_length=8, choices=Kind)
+    kind = models.CharField(max_length=8, choices=EventKind)
     on = models.DateField()
     stage_key = models.CharField(max_length=24, blank=True)
     cover = models.FloatField(null=True, blank=True)

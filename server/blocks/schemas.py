@@ -8,7 +8,7 @@ from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
-from server.blocks.models import CropSeason, SeasonEvent
+from server.blocks.models import CropSeason, EventKind
 from server.soils.schemas import HorizonIn
 
 
@@ -108,7 +108,7 @@ class SeasonIn(Schema):
 class EventIn(Schema):
     """A stage seen, a ground cover measured (fraction, with height in m), or a cut."""
 
-    kind: SeasonEvent.Kind
+    kind: EventKind
     on: date
     stage_key: str = Field("", max_length=24)
     cover: float | None = None

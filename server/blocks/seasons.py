@@ -5,7 +5,7 @@ from django.db import transaction
 from core.crop.growth_stages import growth_stages
 from core.crop.season import SAME_BUD_BREAK_DAYS
 from server.blocks.crop import book_key, season_crop
-from server.blocks.models import Block, CropSeason, SeasonEvent
+from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.blocks.schemas import EventIn, SeasonIn
 from server.crops.services import season_columns
 from server.farms.access import Access
@@ -89,13 +89,13 @@ def _event_problem(access: Access, season: CropSeason, data: EventIn) -> Problem
             message=f"The crop was planted on {season.planted_on.isoformat()}; "
             "nothing was seen of it before.",
         )
-    if data.kind == SeasonEvent.Kind.STAGE:
+    if data.kind == EventKind.STAGE:
         if data.stage_key not in stages:
             return Problem(field="stage_key", message="Choose a stage of this crop.")
         return _order_problem(season, data)
-    if data.kind == SeasonEvent.Kind.CUT and crop.cutting is None:
+    if data.kind == EventKind.CUT and crop.cutting is None:
         return Problem(field="kind", message=f"{crop.name} has no cutting cycle in its values.")
-    if data.kind == SeasonEvent.Kind.COVER:
+    if data.kind == EventKind.COVER:
         if crop.canopy is None:
             return Problem(field="kind", message=f"The Kc of {crop.name} does not go by cover.")
         if data.cover is None or not 0 < data.cover <= 1:
@@ -137,8 +137,8 @@ def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEv
     event = next(
         (e for e in season.events.all() if e.kind == data.kind and e.on == data.on), None
     ) or SeasonEvent(season=season, kind=str(data.kind), on=data.on)
-    event.stage_key = data.stage_key if data.kind == SeasonEvent.Kind.STAGE else ""
-    by_cover = data.kind == SeasonEvent.Kind.COVER
+    event.stage_key = data.stage_key if data.kind == EventKind.STAGE else ""
+    by_cover = data.kind == EventKind.COVER
     event.cover = data.cover if by_cover else None
     event.height_m = data.height_m if by_cover else None
     event.save()

@@ -5,7 +5,7 @@ from ninja import Router, Status
 
 from core.crop.growth_stages import growth_stages
 from server.blocks.crop import book_key, season_crop, season_under_way
-from server.blocks.models import Block, CropSeason, SeasonEvent
+from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.blocks.schemas import EventIn, EventOut, SeasonIn, SeasonOut, StageChoice
 from server.blocks.seasons import delete_season, save_season, see, unsee
 from server.blocks.services import find_block
@@ -20,9 +20,9 @@ HERE = "/farms/{slug}/blocks/{block_id}/seasons"
 
 
 def _label(event: SeasonEvent, names: dict[str, str]) -> str:
-    if event.kind == SeasonEvent.Kind.STAGE:
+    if event.kind == EventKind.STAGE:
         return names.get(event.stage_key, event.stage_key)
-    if event.kind == SeasonEvent.Kind.COVER:
+    if event.kind == EventKind.COVER:
         return f"{(event.cover or 0) * 100:.0f} % of the ground covered, {event.height_m:g} m high"
     return "cut or grazed"
 
@@ -46,7 +46,7 @@ def _season_out(season: CropSeason, under_way: bool) -> SeasonOut:
         events=[
             EventOut(
                 id=e.pk,
-                kind=SeasonEvent.Kind(e.kind),
+                kind=EventKind(e.kind),
                 on=e.on,
                 stage_key=e.stage_key,
                 cover=e.cover,

@@ -27,7 +27,7 @@ from core.world.column import (
 from core.world.instruments import simulate_readings
 from core.world.weather import Weather, simulate_weather
 from server.accounts.models import User
-from server.blocks.models import Block, CropSeason, SeasonEvent
+from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.crops.models import FarmCrop
 from server.demo.farm import (
     BLOCKS,
@@ -167,14 +167,12 @@ def _make_season(block: Block, demo: DemoBlock) -> None:
     season = CropSeason(block=block, crop_key=demo.crop, planted_on=demo.planted, clock=demo.clock)
     season.save()
     for on in demo.cuts:
-        SeasonEvent(season=season, kind=SeasonEvent.Kind.CUT, on=on).save()
+        SeasonEvent(season=season, kind=EventKind.CUT, on=on).save()
     for on, key in demo.seen:
-        SeasonEvent(season=season, kind=SeasonEvent.Kind.STAGE, on=on, stage_key=key).save()
+        SeasonEvent(season=season, kind=EventKind.STAGE, on=on, stage_key=key).save()
     if demo.cover is not None:
         on, cover, height = demo.cover
-        SeasonEvent(
-            season=season, kind=SeasonEvent.Kind.COVER, on=on, cover=cover, height_m=height
-        ).save()
+        SeasonEvent(season=season, kind=EventKind.COVER, on=on, cover=cover, height_m=height).save()
 
 
 def _make_block(farm: Farm, demo: DemoBlock) -> Block:

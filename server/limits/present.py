@@ -10,7 +10,7 @@ from core.crop.reference import SurfacesDiffer
 from core.crop.season import CropSeason, Stage, season_starts
 from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
 from core.limits.root_zone import layer_limits
-from core.limits.school import SCHOOLS, School
+from core.limits.school import FLAT_P, SCHOOLS, School
 from core.soil.profile import Profile
 from server.advice.assemble import BlockFacts
 from server.advice.present import known
@@ -109,6 +109,15 @@ def _windows(table: LimitsByDay, season: CropSeason) -> list[WindowDates]:
     return out
 
 
+def _source(school: School, value: float | None, book: str) -> str:
+    """Where a school's starting value comes from."""
+    if book:
+        return book
+    if school is School.FLAT and value == FLAT_P:
+        return "common practice, no source"
+    return "set for the block"
+
+
 def _schools(
     table: LimitsByDay, column: int, et0: float, profile: Profile, season: CropSeason
 ) -> list[SchoolLimits]:
@@ -138,7 +147,7 @@ def _schools(
                 raw_mm=p * taw if p is not None else None,
                 refill_mm=known(table.refill_mm(et0, school)[0, column]),
                 kpa=layers[0].refill_kpa if p is not None and layers else None,
-                source=sources[source] if book else "set for the block",
+                source=_source(school, value, sources[source] if book else ""),
             )
         )
     return out

@@ -7,21 +7,21 @@ from shapely.geometry import shape
 
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.maps.models import MapFeature
+from server.maps.models import FeatureKind, MapFeature
 from server.maps.outlines import check_outline
 from server.maps.schemas import FeatureIn
 from server.refusal import NotThere, Problem, Refused
 
 TYPES = {
-    MapFeature.Kind.SOIL_ZONE: "Polygon",
-    MapFeature.Kind.PIPE: "LineString",
-    MapFeature.Kind.PUMP: "Point",
-    MapFeature.Kind.INSTRUMENT: "Point",
-    MapFeature.Kind.TREE_LINE: "LineString",
+    FeatureKind.SOIL_ZONE: "Polygon",
+    FeatureKind.PIPE: "LineString",
+    FeatureKind.PUMP: "Point",
+    FeatureKind.INSTRUMENT: "Point",
+    FeatureKind.TREE_LINE: "LineString",
 }
 
 
-def _check(kind: MapFeature.Kind, geometry: dict[str, Any]) -> None:
+def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
     wanted = TYPES[kind]
     if geometry.get("type") != wanted:
         raise Refused(

@@ -10,18 +10,19 @@ from server.farms.models import Farm
 from server.farms.scope import FarmOwned
 
 
+class FeatureKind(models.TextChoices):
+    SOIL_ZONE = "soil zone"
+    PIPE = "pipe"
+    PUMP = "pump"
+    INSTRUMENT = "instrument"
+    TREE_LINE = "tree line"
+
+
 class MapFeature(FarmOwned):
     """A thing on the plan; ``geometry`` is GeoJSON in WGS 84, longitude first."""
 
-    class Kind(models.TextChoices):
-        SOIL_ZONE = "soil zone"
-        PIPE = "pipe"
-        PUMP = "pump"
-        INSTRUMENT = "instrument"
-        TREE_LINE = "tree line"
-
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="map_features")
-    kind = models.CharField(max_length=12, choices=Kind)
+    kind = models.CharField(max_length=12, choices=FeatureKind)
     name = models.CharField(max_length=80)
     geometry = models.JSONField()
 

@@ -4,7 +4,7 @@ from typing import Any, Literal
 
 from ninja import Field, Schema
 
-from server.maps.models import MapFeature
+from server.maps.models import FeatureKind
 
 
 class MapBlock(Schema):
@@ -20,7 +20,7 @@ class MapBlock(Schema):
 
 
 class FeatureIn(Schema):
-    kind: MapFeature.Kind
+    kind: FeatureKind
     name: str = Field(max_length=80)
     geometry: dict[str, Any]
 

@@ -31,6 +31,7 @@ export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): 
   if (answer.state === "no_word") {
     if (answer.reasons.includes("no_instrument")) return "no instrument yet";
     if (answer.reasons.includes("no_crop_in_season")) return "no crop in the ground";
+    if (answer.reasons.includes("surfaces_differ")) return "Kc and ET on different surfaces";
     if (answer.reasons.includes("no_et")) return "no ET stated for the days ahead";
     return "go and look";
   }

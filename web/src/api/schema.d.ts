@@ -1733,9 +1733,14 @@ export interface components {
             /** Id */
             id: number;
         };
+        /**
+         * EventKind
+         * @enum {string}
+         */
+        EventKind: "stage" | "cover" | "cut";
         /** EventOut */
         EventOut: {
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["EventKind"];
             /**
              * On
              * Format: date
@@ -1755,11 +1760,6 @@ export interface components {
             /** Label */
             label: string;
         };
-        /**
-         * Kind
-         * @enum {string}
-         */
-        Kind: "soil zone" | "pipe" | "pump" | "instrument" | "tree line";
         /**
          * SeasonOut
          * @description A crop season with what was seen of it, and what can be looked for.
@@ -1817,7 +1817,7 @@ export interface components {
          * @description A stage seen, a ground cover measured (fraction, with height in m), or a cut.
          */
         EventIn: {
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["EventKind"];
             /**
              * On
              * Format: date
@@ -2096,9 +2096,14 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * FeatureKind
+         * @enum {string}
+         */
+        FeatureKind: "soil zone" | "pipe" | "pump" | "instrument" | "tree line";
         /** FeatureOut */
         FeatureOut: {
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["FeatureKind"];
             /** Name */
             name: string;
             /** Geometry */
@@ -2216,7 +2221,7 @@ export interface components {
         };
         /** FeatureIn */
         FeatureIn: {
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["FeatureKind"];
             /** Name */
             name: string;
             /** Geometry */
@@ -2541,6 +2546,8 @@ export interface components {
             /** Simulated */
             simulated: boolean;
             et: components["schemas"]["StatedEtOut"] | null;
+            /** Alfalfa Ratio */
+            alfalfa_ratio: number | null;
             /** Rain */
             rain: components["schemas"]["RainDay"][];
             /** Rows */

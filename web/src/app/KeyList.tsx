@@ -6,6 +6,7 @@ const KEYS: [string, string][] = [
   ["k or ↑", "block before it"],
   ["Enter", "open the block"],
   ["b", "back to the board"],
+  ["g", "the ground: blocks, map, soils, crops"],
   ["n", "new block"],
   ["l", "on a block: wall or lines"],
   ["u", "metric or US units"],

@@ -6,12 +6,13 @@ interface Props {
   close: () => void;
   footer: ReactNode;
   children: ReactNode;
+  size?: "sm" | "lg";
 }
 
 /** A sheet laid over the page; Escape and a click beside it put it away. */
-export function Sheet({ title, close, footer, children }: Props) {
+export function Sheet({ title, close, footer, children, size = "sm" }: Props) {
   return (
-    <Dialog.Root open onOpenChange={(e) => !e.open && close()} size="sm">
+    <Dialog.Root open onOpenChange={(e) => !e.open && close()} size={size}>
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>

@@ -1,6 +1,6 @@
 import { Box, Flex, Heading, NativeSelect, Text } from "@chakra-ui/react";
 import { lazy, Suspense, useMemo } from "react";
-import { Link, Outlet, useNavigate, useParams } from "react-router";
+import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { SignedInContext, type SignedIn } from "../session/context";
 import { useSession } from "../session/queries";
 import { SignIn } from "../session/SignIn";
@@ -12,6 +12,8 @@ import { Notice } from "./Notice";
 
 // Only drawn for who is signed in: the door itself should open fast.
 const PersonMenu = lazy(() => import("./PersonMenu"));
+
+const marked = ({ isActive }: { isActive: boolean }) => ({ fontWeight: isActive ? 700 : 400 });
 
 /** The frame of every page: who is here, on which farm; the page below. */
 export function Shell() {
@@ -91,6 +93,14 @@ export function Shell() {
             <Text truncate>{value.farm.name}</Text>
           )}
           {value.farm.simulated && <Text whiteSpace="nowrap">(simulated)</Text>}
+        </Flex>
+        <Flex as="nav" aria-label="Parts of the farm" gap={{ base: "3", md: "5" }}>
+          <NavLink to={`/${value.farm.slug}`} end style={marked}>
+            Board
+          </NavLink>
+          <NavLink to={`/${value.farm.slug}/ground`} style={marked}>
+            Ground
+          </NavLink>
         </Flex>
         <Keys />
         <Suspense fallback={<Text fontSize="sm">{value.person.name}</Text>}>

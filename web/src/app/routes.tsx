@@ -36,6 +36,45 @@ export const router = createBrowserRouter([
         path: ":farm/blocks/:block/readings",
         lazy: async () => ({ Component: (await import("../readings/ReadingsPage")).ReadingsPage }),
       },
+      {
+        path: ":farm/blocks/:block/limits",
+        lazy: async () => ({ Component: (await import("../limits/LimitsPage")).LimitsPage }),
+      },
+      {
+        path: ":farm/blocks/:block/catch-cans",
+        lazy: async () => ({ Component: (await import("../irrigation/CatchCans")).CatchCans }),
+      },
+      {
+        path: ":farm/ground",
+        lazy: async () => ({ Component: (await import("../ground/Ground")).Ground }),
+        children: [
+          { index: true, element: <Navigate to="blocks" replace /> },
+          {
+            path: "blocks",
+            lazy: async () => ({ Component: (await import("../ground/BlockList")).BlockList }),
+          },
+          {
+            path: "map",
+            lazy: async () => ({ Component: (await import("../map/MapPage")).MapPage }),
+          },
+          {
+            path: "soils",
+            lazy: async () => ({ Component: (await import("../soils/SoilList")).SoilList }),
+          },
+          {
+            path: "crops",
+            lazy: async () => ({ Component: (await import("../crops/CropList")).CropList }),
+          },
+          {
+            path: "crops/:crop",
+            lazy: async () => ({ Component: (await import("../crops/CropPage")).CropPage }),
+          },
+        ],
+      },
+      {
+        path: ":farm/ground/soils/:soil",
+        lazy: async () => ({ Component: (await import("../soils/SoilEditor")).SoilEditor }),
+      },
       { path: "*", element: <NotFound /> },
     ],
   },

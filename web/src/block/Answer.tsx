@@ -10,6 +10,8 @@ const REASONS: Record<BlockData["answer"]["reasons"][number], string> = {
   no_instrument: "No instrument stands in this block. Add one and bring in readings.",
   no_trusted_reading: "No instrument has said anything to be trusted lately. Go and look.",
   no_crop_in_season: "No crop is in the ground today.",
+  surfaces_differ:
+    "The crop's Kc is for another reference surface than the ET. State the farm's ratio of alfalfa to grass ET, beside the ET on the board.",
   no_et: "No ET is known for the days ahead. State one on the board.",
   sensor_not_trusted: "A sensor is not believed; its neighbours speak for its layer.",
   carried_from_reading:

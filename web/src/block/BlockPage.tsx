@@ -81,6 +81,9 @@ function Pit({ block }: { block: BlockData }) {
               <Link to={`${here}/readings`}>Add readings</Link>
             </Button>
           )}
+          <Button asChild size="sm" variant="outline">
+            <Link to={`${here}/limits`}>Limits and season</Link>
+          </Button>
           {may("set_up_ground") && (
             <Button asChild size="sm" variant="outline">
               <Link to={`${here}/setup`}>Change block</Link>

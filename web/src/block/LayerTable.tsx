@@ -17,6 +17,17 @@ const HEADINGS = [
   "Over full",
 ];
 
+/* The formula's names as people write them. */
+const SIGNS: Record<string, string> = { alpha: "α", tr: "θr", ts: "θs", psi: "ψ" };
+
+function spoken(formula: string): string {
+  return formula
+    .replaceAll("**", "^")
+    .replaceAll(" * ", " × ")
+    .replaceAll(" / ", " ÷ ")
+    .replace(/\b(alpha|tr|ts|psi)\b/g, (name) => SIGNS[name] ?? name);
+}
+
 const FIGURES = new Set(["Available", "Left", "Deficit", "Over full"]);
 
 /** Every sensor: what it said, the soil it speaks for, and the millimetres that makes. */
@@ -24,7 +35,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
   const { units } = useSignedIn();
   if (layers.length === 0) return null;
   const sites = [...new Set(layers.map((l) => l.site))];
-  const tension = layers.find((l) => l.is_tension && l.curve_a !== null);
+  const tension = layers.find((l) => l.curve.length > 0);
   return (
     <Box as="section" mt="8" aria-labelledby="layers">
       <Heading as="h2" id="layers" size="lg">
@@ -34,7 +45,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
         Left = (water content − wilting) ÷ (full − wilting). Available = thickness × (full −
         wilting). Deficit = available × (1 − left), with left kept between 0 and 1.
         {tension &&
-          " A tension ψ (kPa) becomes water content by the soil's retention curve, θ = (A ÷ ψ)^(1 ÷ B), less the gravel."}
+          ` A tension ψ (kPa) becomes water content by the soil's retention curve, θ = ${spoken(tension.curve_formula)}, less the gravel.`}
       </Text>
       <Table.ScrollArea>
         <Table.Root size="sm" bg="transparent">
@@ -79,9 +90,11 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                   <>
                     <Table.Cell px="2" whiteSpace="nowrap">
                       {figure(l.theta, units, "theta")}
-                      {l.curve_a !== null && l.curve_b !== null && (
+                      {l.curve.length > 0 && (
                         <Text as="span" color="inkSoft" fontSize="xs" display="block">
-                          A {l.curve_a.toPrecision(4)}, B {number(l.curve_b, 3)}
+                          {l.curve
+                            .map((t) => `${SIGNS[t.symbol] ?? t.symbol} ${t.value.toPrecision(4)}`)
+                            .join(", ")}
                           {l.gravel > 0 && `, gravel ${number(l.gravel * 100, 0)} %`}
                         </Text>
                       )}

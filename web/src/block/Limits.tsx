@@ -1,17 +1,26 @@
-import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Flex, Heading, Table, Text } from "@chakra-ui/react";
+import { Link } from "react-router";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockData } from "./queries";
 
 /** Full, refill and wilting: of the root zone today, and horizon by horizon. */
 export function Limits({ block }: { block: BlockData }) {
-  const { units } = useSignedIn();
+  const { farm, units } = useSignedIn();
   const l = block.limits;
   return (
     <Box as="section" mt="6" aria-labelledby="limits">
-      <Heading as="h2" id="limits" size="lg">
-        Full, refill, wilting
-      </Heading>
+      <Flex justify="space-between" align="baseline">
+        <Heading as="h2" id="limits" size="lg">
+          Full, refill, wilting
+        </Heading>
+        <Link
+          to={`/${farm.slug}/blocks/${block.id}/limits`}
+          style={{ textDecoration: "underline", fontSize: "14px" }}
+        >
+          all limits and the season
+        </Link>
+      </Flex>
       {l && (
         <Text mt="1">
           In the roots today: full <b>{figure(l.full_mm, units, "water")}</b>, refill{" "}

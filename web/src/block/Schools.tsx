@@ -4,7 +4,11 @@ import type { FarmTime } from "../time/farmTime";
 import { number, waterShort } from "../units/format";
 import type { BlockData } from "./queries";
 
-const NAMES = { crop_p: "crop's p, adjusted for ET", flat: "flat half of the available" } as const;
+const NAMES = {
+  crop_p: "crop's p, adjusted for ET",
+  flat: "flat share of the available",
+  tension: "tension limit of the crop",
+} as const;
 
 /** What the other schools would have said. */
 export function Schools({ schools, time }: { schools: BlockData["schools"]; time: FarmTime }) {
@@ -25,15 +29,17 @@ export function Schools({ schools, time }: { schools: BlockData["schools"]; time
               borderColor="rule"
             >
               <Table.Cell px="0">
-                {NAMES[s.school]} (p {number(s.p, 2)})
+                {NAMES[s.school]} {s.p === null ? "(none given)" : `(p ${number(s.p, 2)})`}
                 {s.in_force && <Text as="span"> · in force</Text>}
               </Table.Cell>
               <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
-                {s.days_left === null
-                  ? "beyond a month"
-                  : s.days_left === 0
-                    ? "now"
-                    : time.day(time.at(s.days_left * 24))}
+                {s.p === null
+                  ? "–"
+                  : s.days_left === null
+                    ? "beyond a month"
+                    : s.days_left === 0
+                      ? "now"
+                      : time.day(time.at(s.days_left * 24))}
               </Table.Cell>
               <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
                 {waterShort(s.net_mm, units)} net

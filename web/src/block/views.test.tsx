@@ -76,8 +76,12 @@ const layer: LayerRow = {
   value: 60,
   is_tension: true,
   doubt: "",
-  curve_a: 0.06953,
-  curve_b: 4.7066,
+  curve_formula: "min((A / psi) ** (1 / B), ts)",
+  curve: [
+    { symbol: "A", value: 0.06953, unit: "number", source: "power curve, loam" },
+    { symbol: "B", value: 4.7066, unit: "number", source: "power curve, loam" },
+    { symbol: "ts", value: 0.45, unit: "theta", source: "power curve, loam" },
+  ],
   gravel: 0.1,
   theta: 0.214,
   horizon: "loam",
@@ -158,9 +162,11 @@ describe("the answer", () => {
 describe("the layer table", () => {
   it("shows a tension's way to water", () => {
     const said = text(<LayerTable layers={[layer]} time={time} />);
-    expect(said).toContain("30 cm Mon 13 July 06:58 60 kPa 0.214 A 0.06953, B 4.707, gravel 10 %");
+    expect(said).toContain(
+      "30 cm Mon 13 July 06:58 60 kPa 0.214 A 0.06953, B 4.707, θs 0.4500, gravel 10 %",
+    );
     expect(said).toContain("0.0–45.0 cm, loam 0.270 – 0.120 60.0 79 % 12.9 0.0");
-    expect(said).toContain("θ = (A ÷ ψ)^(1 ÷ B)");
+    expect(said).toContain("θ = min((A ÷ ψ) ^ (1 ÷ B), θs)");
   });
 
   it("shows a doubted sensor with its reason and no figures", () => {
@@ -186,11 +192,13 @@ describe("the tables beside it", () => {
         schools={[
           { school: "crop_p", in_force: true, p: 0.31, days_left: 0, net_mm: 12 },
           { school: "flat", in_force: false, p: 0.5, days_left: null, net_mm: null },
+          { school: "tension", in_force: false, p: null, days_left: null, net_mm: null },
         ]}
       />,
     );
     expect(said).toContain("crop's p, adjusted for ET (p 0.31) · in force now 12 mm net");
-    expect(said).toContain("flat half of the available (p 0.50) beyond a month – net");
+    expect(said).toContain("flat share of the available (p 0.50) beyond a month – net");
+    expect(said).toContain("tension limit of the crop (none given) –");
   });
 
   it("gives limits with their source", () => {

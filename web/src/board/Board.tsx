@@ -79,7 +79,7 @@ export function Board() {
             {time.full(time.now)}
             {due > 0 && ` · ${runningTime(due)} of running due within a day`}
           </Text>
-          <EtStatement et={et} />
+          <EtStatement et={et} ratio={board.data.alfalfa_ratio} />
         </Box>
         {may("set_up_ground") && (
           <Button asChild size="sm" variant="outline">

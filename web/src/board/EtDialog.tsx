@@ -11,12 +11,13 @@ type Part = (typeof PARTS)[number];
 
 interface Props {
   et: StatedEt | null;
+  ratio: number | null;
   slug: string;
   close: () => void;
 }
 
 /** States another ET0 for the days ahead, or goes back to the recorded weather. */
-export default function EtDialog({ et, slug, close }: Props) {
+export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
   const { units } = useSignedIn();
   const save = useStateEt(slug);
   const [text, setText] = useState<Record<Part, string>>(() => ({
@@ -25,8 +26,15 @@ export default function EtDialog({ et, slug, close }: Props) {
     high: forForm(et?.high, units, "waterDay"),
   }));
 
+  const [ratio, setRatio] = useState(stated === null ? "" : String(stated));
+
   function state(from: (part: Part) => number | null) {
-    const body = { low: from("low"), expected: from("expected"), high: from("high") };
+    const body = {
+      low: from("low"),
+      expected: from("expected"),
+      high: from("high"),
+      alfalfa_ratio: typed(ratio, "metric", "water"),
+    };
     save.mutate(body, { onSuccess: close });
   }
 
@@ -63,6 +71,18 @@ export default function EtDialog({ et, slug, close }: Props) {
           </Field.Root>
         ))}
       </Flex>
+      <Field.Root mt="4" maxW="260px">
+        <Field.Label>Alfalfa ET over grass ET</Field.Label>
+        <Input
+          inputMode="decimal"
+          placeholder="not stated"
+          value={ratio}
+          onChange={(e) => setRatio(e.target.value)}
+        />
+        <Field.HelperText>
+          1.0 to 1.5; needed only where a crop's Kc is for alfalfa ET
+        </Field.HelperText>
+      </Field.Root>
       {save.error && <Notice error={save.error} />}
     </Sheet>
   );

@@ -8,7 +8,7 @@ import type { StatedEt } from "./queries";
 const EtDialog = lazy(() => import("./EtDialog"));
 
 /** The ET0 that the days ahead run on, and the way to state another. */
-export function EtStatement({ et }: { et: StatedEt | null }) {
+export function EtStatement({ et, ratio }: { et: StatedEt | null; ratio: number | null }) {
   const { farm, units, may } = useSignedIn();
   const [open, setOpen] = useState(false);
   return (
@@ -19,7 +19,7 @@ export function EtStatement({ et }: { et: StatedEt | null }) {
       {may("state_et") && <LinkButton onClick={() => setOpen(true)}>State another</LinkButton>}
       {open && (
         <Suspense fallback={null}>
-          <EtDialog et={et} slug={farm.slug} close={() => setOpen(false)} />
+          <EtDialog et={et} ratio={ratio} slug={farm.slug} close={() => setOpen(false)} />
         </Suspense>
       )}
     </Text>

@@ -1,18 +1,24 @@
 import { Box, Button, Flex, Grid, Heading, Text } from "@chakra-ui/react";
-import { useEffect, useState } from "react";
-import { useForm, useWatch, type FieldPath } from "react-hook-form";
+import { Controller, useForm, useWatch, type FieldPath } from "react-hook-form";
 import { Link, useNavigate, useParams } from "react-router";
 import { Refusal } from "../api/client";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
-import { ChoiceField } from "./ChoiceField";
-import { blockIn, emptyForm, fieldOf, formOf, horizonsIn, previewIn, type BlockForm } from "./form";
+import { CropChoice } from "../crops/CropChoice";
+import { useCrops } from "../crops/queries";
+import { ChoiceField } from "../form/ChoiceField";
+import { problemsOf } from "../form/problems";
+import { TextField } from "../form/TextField";
+import { useSettled } from "../form/useSettled";
+import { horizonsIn } from "../soils/horizonForm";
+import { usePreview, useSoils } from "../soils/queries";
+import { blockIn, emptyForm, fieldOf, formOf, NEW_SOIL, previewIn, type BlockForm } from "./form";
 import { Horizons } from "./Horizons";
-import { useCatalogue, usePreview, useSaveBlock, useSetup, type Catalogue } from "./queries";
+import { Irrigation } from "./Irrigation";
+import { useCatalogue, useSaveBlock, useSetup, type Catalogue } from "./queries";
 import { SoilPicture } from "./SoilPicture";
-import { TextField } from "./TextField";
 
 export function NewBlock() {
   const catalogue = useCatalogue();
@@ -40,17 +46,6 @@ export function ChangeBlock() {
   );
 }
 
-/** The value, once it has stood still for a moment. */
-function useSettled<T>(value: T, ms: number): T {
-  const [settled, setSettled] = useState(value);
-  const key = JSON.stringify(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(JSON.parse(key) as T), ms);
-    return () => clearTimeout(timer);
-  }, [key, ms]);
-  return settled;
-}
-
 interface SetupProps {
   id: number | null;
   start: BlockForm;
@@ -63,12 +58,14 @@ function Setup({ id, start, catalogue }: SetupProps) {
   const form = useForm<BlockForm>({ defaultValues: start });
   const save = useSaveBlock(farm.slug, id);
   const watched = useWatch({ control: form.control }) as BlockForm;
-  const preview = usePreview(farm.slug, useSettled(previewIn(watched, units), 350));
+  const described = watched.soil === NEW_SOIL;
+  const settled = useSettled(previewIn(watched, units), 350);
+  const preview = usePreview(farm.slug, described ? settled : null);
+  const soils = useSoils(farm.slug);
+  const crops = useCrops(farm.slug);
   const { errors } = form.formState;
-  const crop = catalogue.crops.find((c) => c.key === watched.crop);
-  const groups = [...new Set(catalogue.crops.map((c) => c.group))];
+  const crop = crops.data?.find((c) => c.key === watched.crop);
   const back = id === null ? `/${farm.slug}` : `/${farm.slug}/blocks/${id}`;
-  const moves = catalogue.moving_kinds.some((k) => k === watched.kind);
 
   if (!may("set_up_ground")) {
     return (
@@ -109,7 +106,7 @@ function Setup({ id, start, catalogue }: SetupProps) {
       <form onSubmit={(e) => void submit(e)} noValidate>
         <Grid templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0, 1fr) 320px" }} gap="8">
           <Flex direction="column" gap="7">
-            <Grid templateColumns={{ base: "1fr", md: "1.4fr 1fr 1.4fr" }} gap="3">
+            <Grid templateColumns={{ base: "1fr", md: "repeat(3, minmax(0, 1fr))" }} gap="3">
               <TextField
                 label="Name"
                 required
@@ -124,126 +121,98 @@ function Setup({ id, start, catalogue }: SetupProps) {
                 field={form.register("area")}
                 error={errors.area?.message}
               />
-              <TextField
-                label="Name of the soil"
-                field={form.register("soilName")}
-                error={errors.soilName?.message}
-              />
+              <ChoiceField label="Soil" field={form.register("soil")} error={errors.soil?.message}>
+                <option value={NEW_SOIL}>describe a new one here</option>
+                {soils.data?.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.name}
+                  </option>
+                ))}
+              </ChoiceField>
+              {described && (
+                <TextField
+                  label="Name of the soil"
+                  field={form.register("soilName")}
+                  error={errors.soilName?.message}
+                />
+              )}
+              {id !== null && watched.soil !== start.soil && (
+                <TextField
+                  label="It stands on that from"
+                  type="date"
+                  help="empty: it always did"
+                  field={form.register("soilFrom")}
+                  error={errors.soilFrom?.message}
+                />
+              )}
             </Grid>
-            <Horizons form={form} catalogue={catalogue} />
+            {!described && (
+              <Text fontSize="sm" mt="-4">
+                <Link
+                  to={`/${farm.slug}/ground/soils/${watched.soil}`}
+                  style={{ textDecoration: "underline" }}
+                >
+                  Open this soil
+                </Link>{" "}
+                to see or change its horizons.
+              </Text>
+            )}
+            {described && <Horizons form={form} catalogue={catalogue} />}
             <Box as="section">
               <Heading as="h2" size="lg" mb="2">
                 Crop
               </Heading>
               <Grid templateColumns={{ base: "1fr", md: "1.4fr 1fr 1.4fr" }} gap="3">
-                <ChoiceField
-                  label="Crop"
-                  field={form.register("crop")}
-                  error={errors.crop?.message}
-                  help={
-                    crop
-                      ? `p ${crop.p}, Kc ${crop.kc.join(" / ")} on grass ET, ${crop.stage_days.reduce((a, b) => a + b)} days; ${crop.sources["kc"] ?? ""}`
-                      : undefined
-                  }
-                >
-                  <option value="">no crop</option>
-                  {groups.map((group) => (
-                    <optgroup key={group} label={group}>
-                      {catalogue.crops
-                        .filter((c) => c.group === group)
-                        .map((c) => (
-                          <option key={c.key} value={c.key}>
-                            {c.name}
-                          </option>
-                        ))}
-                    </optgroup>
-                  ))}
-                </ChoiceField>
+                <Box>
+                  <Controller
+                    control={form.control}
+                    name="crop"
+                    render={({ field }) => (
+                      <CropChoice
+                        value={field.value}
+                        change={field.onChange}
+                        error={errors.crop?.message}
+                        none="no crop"
+                      />
+                    )}
+                  />
+                  {crop && (
+                    <Text fontSize="xs" color="inkSoft" mt="1">
+                      p {crop.p}, Kc {crop.kc.join(" / ")} on {crop.surface} ET,{" "}
+                      {crop.stage_days.reduce((a, b) => a + b)} days; {crop.sources["kc"]}
+                    </Text>
+                  )}
+                </Box>
                 <TextField
                   label="Planted, or bud break"
                   type="date"
                   field={form.register("planted")}
                   error={errors.planted?.message}
                 />
-                <ChoiceField label="May be used" field={form.register("school")}>
-                  <option value="crop_p">crop's p, adjusted for ET</option>
-                  <option value="flat">flat half of the available</option>
-                </ChoiceField>
-              </Grid>
-            </Box>
-            <Box as="section">
-              <Heading as="h2" size="lg" mb="2">
-                Irrigation
-              </Heading>
-              <Grid templateColumns={{ base: "1fr 1fr", md: "1.4fr 1fr 1fr 1fr" }} gap="3">
-                <ChoiceField
-                  label="System"
-                  field={form.register("kind")}
-                  help={moves ? "Wets the block part by part" : "Wets the whole block at once"}
-                >
-                  {catalogue.system_kinds.map((k) => (
-                    <option key={k} value={k}>
-                      {k}
-                    </option>
-                  ))}
-                </ChoiceField>
-                <ChoiceField label="Known by" field={form.register("rateOrFlow")}>
-                  <option value="rate">application rate</option>
-                  <option value="flow">flow to the block</option>
-                </ChoiceField>
-                {watched.rateOrFlow === "rate" ? (
-                  <TextField
-                    label="Rate"
-                    unit={measure(units, "rate").label}
-                    numeric
-                    required
-                    field={form.register("rate")}
-                    error={errors.rate?.message}
-                  />
+                {id === null ? (
+                  <ChoiceField label="May be used" field={form.register("school")}>
+                    <option value="crop_p">crop's p, adjusted for ET</option>
+                    <option value="flat">flat half of the available</option>
+                    <option value="tension">tension limit of the crop</option>
+                  </ChoiceField>
                 ) : (
-                  <TextField
-                    label="Flow"
-                    unit={measure(units, "flow").label}
-                    numeric
-                    required
-                    field={form.register("flow")}
-                    error={errors.flow?.message}
-                  />
+                  <Text fontSize="sm" alignSelf="end" pb="2">
+                    <Link
+                      to={`/${farm.slug}/blocks/${id}/limits`}
+                      style={{ textDecoration: "underline" }}
+                    >
+                      Limits and season
+                    </Link>
+                  </Text>
                 )}
-                <TextField
-                  label="Efficiency"
-                  unit="%"
-                  numeric
-                  required
-                  field={form.register("efficiency")}
-                  error={errors.efficiency?.message}
-                />
-                <TextField
-                  label="Smallest set"
-                  unit={measure(units, "water").label}
-                  numeric
-                  help="gross; empty if any"
-                  field={form.register("smallest")}
-                  error={errors.smallest?.message}
-                />
-                <TextField
-                  label="Largest set"
-                  unit={measure(units, "water").label}
-                  numeric
-                  help="gross; empty if any"
-                  field={form.register("largest")}
-                  error={errors.largest?.message}
-                />
-                <TextField
-                  label="Room for rain"
-                  unit={measure(units, "water").label}
-                  numeric
-                  help="left unfilled"
-                  field={form.register("rainRoom")}
-                  error={errors.rainRoom?.message}
-                />
               </Grid>
             </Box>
+            <Irrigation
+              form={form}
+              catalogue={catalogue}
+              block={id}
+              problems={problemsOf(save.error)}
+            />
             {save.error && <Notice error={save.error} />}
             <Flex gap="3">
               <Button type="submit" loading={save.isPending}>
@@ -255,11 +224,13 @@ function Setup({ id, start, catalogue }: SetupProps) {
             </Flex>
           </Flex>
           <Box position={{ lg: "sticky" }} top="4" alignSelf="start">
-            <SoilPicture
-              horizons={horizonsIn(watched, units)}
-              preview={preview.data}
-              error={preview.error}
-            />
+            {described && (
+              <SoilPicture
+                horizons={horizonsIn(watched.horizons, units)}
+                preview={preview.data}
+                error={preview.error}
+              />
+            )}
             <Text fontSize="xs" color="inkSoft" mt="4">
               Before digging or augering: have buried services located, and look up for power lines.
             </Text>

@@ -2,16 +2,15 @@ import { Box, Button, Field, Flex, Grid, Heading, Text } from "@chakra-ui/react"
 import { useFieldArray, useWatch, type UseFormReturn } from "react-hook-form";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
-import { ChoiceField } from "./ChoiceField";
-import { BY_FRACTIONS, EMPTY_HORIZON, type BlockForm } from "./form";
+import { ChoiceField } from "../form/ChoiceField";
+import { BY_FRACTIONS, EMPTY_HORIZON } from "../soils/horizonForm";
+import { METHOD_NAMES } from "../soils/Methods";
+import type { BlockForm } from "./form";
 import type { Catalogue } from "./queries";
-import { TextField } from "./TextField";
+import { TextField } from "../form/TextField";
 
-const METHODS = [
-  { value: "regression", label: "from texture (Saxton & Rawls)" },
-  { value: "book", label: "class book value" },
-  { value: "measured", label: "measured" },
-];
+/* The methods that need no measurements; the others are in the soil's own page. */
+const METHODS = ["regression", "class means", "rosetta", "book"];
 
 /** The soil, horizon by horizon from the surface down. */
 export function Horizons({
@@ -69,7 +68,6 @@ interface HorizonProps {
 
 function Horizon({ form, catalogue, index, top, depth, remove }: HorizonProps) {
   const texture = useWatch({ control: form.control, name: `horizons.${index}.texture` });
-  const method = useWatch({ control: form.control, name: `horizons.${index}.method` });
   const errors = form.formState.errors.horizons?.[index];
   const at = <Name extends keyof BlockForm["horizons"][number]>(name: Name) =>
     form.register(`horizons.${index}.${name}`);
@@ -121,8 +119,8 @@ function Horizon({ form, catalogue, index, top, depth, remove }: HorizonProps) {
           />
           <ChoiceField label="Limits" field={at("method")}>
             {METHODS.map((m) => (
-              <option key={m.value} value={m.value}>
-                {m.label}
+              <option key={m} value={m}>
+                {METHOD_NAMES[m]}
               </option>
             ))}
           </ChoiceField>
@@ -139,22 +137,6 @@ function Horizon({ form, catalogue, index, top, depth, remove }: HorizonProps) {
                 error={errors?.[name]?.message}
               />
             ))}
-          </Grid>
-        )}
-        {method === "measured" && (
-          <Grid templateColumns="repeat(2, minmax(0, 150px))" gap="3" mt="2">
-            <TextField
-              label="Full, m³/m³"
-              numeric
-              field={at("full")}
-              error={errors?.full?.message}
-            />
-            <TextField
-              label="Wilting, m³/m³"
-              numeric
-              field={at("wilt")}
-              error={errors?.wilt?.message}
-            />
           </Grid>
         )}
         {errors?.root?.message && (

@@ -4,14 +4,15 @@ import { Refusal } from "../api/client";
 import { useSignedIn } from "../session/context";
 import { ink } from "../theme/system";
 import { figure, measure, number } from "../units/format";
-import type { BlockIn, SoilPreview } from "./queries";
+import { holds } from "../soils/Methods";
+import type { HorizonIn, SoilPreview } from "../soils/queries";
 
 const WIDTH = 300;
 const HEIGHT = 210;
 const LEFT = 36;
 
 interface Props {
-  horizons: BlockIn["horizons"];
+  horizons: HorizonIn[];
   preview: SoilPreview | undefined;
   error: unknown;
 }
@@ -138,8 +139,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
               <Table.Cell px="0">
                 {h.texture}
                 <Text fontSize="xs" color="inkSoft">
-                  {h.source}; regression {holds(h.regression_mm_per_m, units)}, book{" "}
-                  {holds(h.book_mm_per_m, units)}
+                  {h.source}
                   {h.clamped && "; outside the regression's soils, taken at its bound"}
                 </Text>
               </Table.Cell>
@@ -150,7 +150,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                 {number(h.theta_wilt, 3)}
               </Table.Cell>
               <Table.Cell px="0" textAlign="end" verticalAlign="top" whiteSpace="nowrap">
-                {holds(h.available_mm_per_m, units)}
+                {holds(h.available_mm_per_m, h.sigma_mm_per_m, units)}
               </Table.Cell>
             </Table.Row>
           ))}
@@ -166,11 +166,4 @@ export function SoilPicture({ horizons, preview, error }: Props) {
       )}
     </Box>
   );
-}
-
-/** Available water per metre of soil, or per foot. */
-function holds(mmPerMetre: number, units: "metric" | "us"): string {
-  return units === "metric"
-    ? `${number(mmPerMetre, 0)} mm/m`
-    : `${figure(mmPerMetre * 0.3048, "us", "water")} in/ft`;
 }

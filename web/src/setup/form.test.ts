@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { blockIn, BY_FRACTIONS, emptyForm, fieldOf, formOf } from "./form";
+import { BY_FRACTIONS } from "../soils/horizonForm";
+import { blockIn, emptyForm, fieldOf, formOf } from "./form";
 
 describe("the block form", () => {
   it("hands horizons on from the surface, each from where the last ends", () => {
     const form = emptyForm("us");
-    const [first, second] = blockIn(form, "us").horizons;
+    const [first, second] = blockIn(form, "us").horizons ?? [];
     expect(first?.top_mm).toBe(0);
     expect(first?.bottom_mm).toBeCloseTo(304.8);
     expect(second?.top_mm).toBeCloseTo(304.8);
@@ -14,7 +15,7 @@ describe("the block form", () => {
     const form = emptyForm("metric");
     const [top] = form.horizons;
     if (top) Object.assign(top, { texture: BY_FRACTIONS, sand: "40", silt: "40", clay: "20" });
-    const [sent, other] = blockIn(form, "metric").horizons;
+    const [sent, other] = blockIn(form, "metric").horizons ?? [];
     expect(sent).toMatchObject({ texture: null, sand: 40, silt: 40, clay: 20 });
     expect(other).toMatchObject({ texture: "loam", sand: null });
   });
@@ -27,9 +28,21 @@ describe("the block form", () => {
   });
 
   it("comes back from the server as it was typed", () => {
-    const form = { ...emptyForm("us"), name: "A", area: "12.5", rate: "0.2", largest: "1.5" };
+    const typed = { name: "A", area: "12.5", rate: "0.2", largest: "1.5", soil: "7" };
+    const form = { ...emptyForm("us"), ...typed };
     const sent = blockIn(form, "us");
-    expect(formOf({ ...sent, id: 1 }, "us")).toEqual(form);
+    expect(sent.horizons).toEqual([]);
+    const back = formOf({ ...sent, id: 1, school: "crop_p" }, "us");
+    expect(back).toMatchObject(typed);
+  });
+
+  it("sends the design's figures only when the system is known by them", () => {
+    const figures = { emitter_l_h: "2", emitter_spacing_m: "0.4", line_spacing_m: "1.5" };
+    const form = { ...emptyForm("metric"), kind: "drip", design: figures, rate: "3" };
+    expect(blockIn(form, "metric").system.design).toEqual({});
+    const sent = blockIn({ ...form, knownBy: "design" }, "metric").system;
+    expect(sent.rate_mm_h).toBeNull();
+    expect(sent.design).toMatchObject({ emitter_l_h: 2, wetted_fraction: null });
   });
 
   it("knows the field of each of the server's problems", () => {

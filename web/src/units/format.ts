@@ -22,6 +22,8 @@ type MeasureName =
   | "rate"
   | "depth"
   | "depthFine"
+  | "length"
+  | "speed"
   | "area"
   | "volume"
   | "flow"
@@ -36,6 +38,8 @@ const MEASURES: Record<UnitSystem, Record<MeasureName, Measure>> = {
     rate: { label: "mm/h", size: 1, digits: 2 },
     depth: { label: "cm", size: 10, digits: 0 },
     depthFine: { label: "mm", size: 1, digits: 0 },
+    length: { label: "m", size: 1, digits: 1 },
+    speed: { label: "m/h", size: 1, digits: 1 },
     area: { label: "ha", size: M2_PER_HECTARE, digits: 2 },
     volume: { label: "m³", size: 1, digits: 0 },
     flow: { label: "m³/h", size: 1, digits: 1 },
@@ -49,6 +53,8 @@ const MEASURES: Record<UnitSystem, Record<MeasureName, Measure>> = {
     rate: { label: "in/h", size: MM_PER_INCH, digits: 3 },
     depth: { label: "in", size: MM_PER_INCH, digits: 1 },
     depthFine: { label: "in", size: MM_PER_INCH, digits: 2 },
+    length: { label: "ft", size: 0.3048, digits: 0 },
+    speed: { label: "ft/h", size: 0.3048, digits: 0 },
     area: { label: "ac", size: M2_PER_ACRE, digits: 2 },
     volume: { label: "gal", size: 1 / US_GALLONS_PER_M3, digits: 0 },
     flow: { label: "gal/min", size: 60 / US_GALLONS_PER_M3, digits: 0 },

@@ -1,0 +1,186 @@
+import { Box, Button, Flex, Grid, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { useSignedIn } from "../session/context";
+import { measure, type UnitSystem } from "../units/format";
+import { cropForm, cropIn, type CropForm } from "./cropForm";
+import { useSaveCrop, type Crop } from "./queries";
+
+interface Props {
+  crop: Crop;
+  units: UnitSystem;
+  close: () => void;
+  saved: (key: string) => void;
+}
+
+const put = (list: string[], i: number, v: string) => list.map((x, j) => (j === i ? v : x));
+
+const STAGES = ["initial", "development", "mid", "late"];
+
+/** A crop of the farm's own: what is left as the book has it stays the book's. */
+export function CropEditor({ crop, units, close, saved }: Props) {
+  const { farm } = useSignedIn();
+  const save = useSaveCrop(farm.slug, crop.own ? crop.key : null);
+  const [form, setForm] = useState<CropForm>(() => cropForm(crop, units));
+  const problems = problemsOf(save.error);
+  const set = (part: Partial<CropForm>) => setForm({ ...form, ...part });
+  const depth = measure(units, "depth").label;
+  const four = { base: "1fr 1fr", md: "repeat(4, minmax(0, 1fr))" };
+  return (
+    <Box mt="4" maxW="860px">
+      <Grid templateColumns={{ base: "1fr", md: "1fr 1.6fr" }} gap="3">
+        <Line
+          label="Name"
+          value={form.name}
+          error={problems["name"]}
+          placeholder={`${crop.name}, ours`}
+          change={(name) => set({ name })}
+        />
+        <Line label="Why it differs" value={form.reason} change={(reason) => set({ reason })} />
+      </Grid>
+      <Grid templateColumns={four} gap="3" mt="4">
+        {STAGES.map((stage, i) => (
+          <Line
+            key={stage}
+            label={`${stage} stage`}
+            unit="days"
+            numeric
+            value={form.days[i] ?? ""}
+            error={i === 0 ? problems["stage_days"] : undefined}
+            change={(v) => set({ days: put(form.days, i, v) })}
+          />
+        ))}
+        {["start", "mid", "end"].map((part, i) => (
+          <Line
+            key={part}
+            label={`Kc ${part}`}
+            numeric
+            value={form.kc[i] ?? ""}
+            error={i === 0 ? problems["kc"] : undefined}
+            change={(v) => set({ kc: put(form.kc, i, v) })}
+          />
+        ))}
+        <Choice
+          label="Kc is on"
+          value={form.surface}
+          error={problems["surface"]}
+          change={(surface) => set({ surface })}
+        >
+          <option value="grass">grass ET (ET0)</option>
+          <option value="alfalfa">alfalfa ET (ETr)</option>
+        </Choice>
+        <Line
+          label="Roots, first"
+          unit={depth}
+          numeric
+          value={form.rootInitial}
+          error={problems["root_initial_mm"]}
+          change={(rootInitial) => set({ rootInitial })}
+        />
+        <Line
+          label="Roots, full"
+          unit={depth}
+          numeric
+          value={form.rootSchedule}
+          error={problems["root_schedule_mm"]}
+          change={(rootSchedule) => set({ rootSchedule })}
+        />
+        <Line
+          label="Roots, deepest"
+          unit={depth}
+          numeric
+          value={form.rootDeep}
+          change={(rootDeep) => set({ rootDeep })}
+        />
+        <Line
+          label="p at 5 mm/day"
+          numeric
+          value={form.p}
+          error={problems["p"]}
+          change={(p) => set({ p })}
+        />
+        <Line
+          label="Tension limit"
+          unit="kPa"
+          numeric
+          value={form.tension}
+          error={problems["tension_kpa"]}
+          change={(tension) => set({ tension })}
+        />
+        <Line
+          label="Salt threshold"
+          unit="dS/m"
+          numeric
+          value={form.saltThreshold}
+          error={problems["salt"]}
+          change={(saltThreshold) => set({ saltThreshold })}
+        />
+        <Line
+          label="Salt slope"
+          unit="%"
+          numeric
+          value={form.saltSlope}
+          change={(saltSlope) => set({ saltSlope })}
+        />
+      </Grid>
+      <Text fontWeight="600" fontSize="sm" mt="4">
+        Degree-days of each stage (leave empty to count days only)
+      </Text>
+      <Grid templateColumns={four} gap="3" mt="1">
+        {STAGES.map((stage, i) => (
+          <Line
+            key={stage}
+            label={stage}
+            unit="°C·d"
+            numeric
+            value={form.warmth[i] ?? ""}
+            error={i === 0 ? problems["degree_days"] : undefined}
+            change={(v) => set({ warmth: put(form.warmth, i, v) })}
+          />
+        ))}
+        <Line
+          label="Base"
+          unit="°C"
+          numeric
+          value={form.warmthBase}
+          change={(warmthBase) => set({ warmthBase })}
+        />
+        <Line
+          label="Upper"
+          unit="°C"
+          numeric
+          placeholder="none"
+          value={form.warmthUpper}
+          change={(warmthUpper) => set({ warmthUpper })}
+        />
+        <Choice
+          label="Method"
+          value={form.warmthMethod}
+          change={(warmthMethod) => set({ warmthMethod })}
+        >
+          <option value="cut-off">each extreme cut off</option>
+          <option value="average">mean of the day</option>
+          <option value="single sine">single sine</option>
+        </Choice>
+      </Grid>
+      {save.error && <Notice error={save.error} />}
+      <Flex gap="3" mt="4">
+        <Button
+          loading={save.isPending}
+          onClick={() =>
+            save.mutate(cropIn(form, crop.book_key, units), {
+              onSuccess: (made) => saved(made.key),
+            })
+          }
+        >
+          Save the crop
+        </Button>
+        <Button variant="ghost" onClick={close}>
+          Cancel
+        </Button>
+      </Flex>
+    </Box>
+  );
+}

@@ -1,0 +1,116 @@
+import { Box, Flex, Table, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { Choice, Line } from "../form/Labelled";
+import { useSignedIn } from "../session/context";
+import { figure, measure, number } from "../units/format";
+import { useCrops } from "./queries";
+
+/** The crops: the farm's own, and the book's by group. */
+export function CropList() {
+  const { farm, units } = useSignedIn();
+  const crops = useCrops(farm.slug);
+  const [search, setSearch] = useState("");
+  const [group, setGroup] = useState("");
+  if (crops.isPending) return <Loading what="Opening the book" />;
+  if (crops.error) return <Notice error={crops.error} retry={() => void crops.refetch()} />;
+  const rows = crops.data.filter(
+    (c) =>
+      c.name.toLowerCase().includes(search.trim().toLowerCase()) &&
+      (!group || (group === "own" ? c.own : c.group === group)),
+  );
+  const groups = [...new Set(crops.data.map((c) => c.group))];
+  return (
+    <Box maxW="1180px">
+      <Flex gap="3" mb="3" wrap="wrap" align="end">
+        <Box w={{ base: "100%", sm: "260px" }}>
+          <Line label="Find a crop" type="search" value={search} change={setSearch} />
+        </Box>
+        <Box w="200px">
+          <Choice label="Group" value={group} change={setGroup}>
+            <option value="">all groups</option>
+            <option value="own">the farm's own</option>
+            {groups.map((g) => (
+              <option key={g}>{g}</option>
+            ))}
+          </Choice>
+        </Box>
+        <Text fontSize="sm" color="inkSoft" pb="1">
+          {rows.length} crops. Open one to see every value with its source, or to make a copy of the
+          farm's own.
+        </Text>
+      </Flex>
+      <Table.ScrollArea>
+        <Table.Root size="sm" bg="transparent">
+          <Table.Header>
+            <Table.Row bg="transparent">
+              <Table.ColumnHeader px="0">Crop</Table.ColumnHeader>
+              <Table.ColumnHeader>Group</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">Days</Table.ColumnHeader>
+              <Table.ColumnHeader>Kc start / mid / end</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">
+                Roots, {measure(units, "depth").label}
+              </Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">p</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">
+                Tension, {measure(units, "tension").label}
+              </Table.ColumnHeader>
+              <Table.ColumnHeader>Also knows</Table.ColumnHeader>
+              <Table.ColumnHeader px="0" textAlign="end">
+                Seasons
+              </Table.ColumnHeader>
+            </Table.Row>
+          </Table.Header>
+          <Table.Body>
+            {rows.map((c) => (
+              <Table.Row key={c.key} bg="transparent">
+                <Table.Cell px="0" fontWeight="600">
+                  <Link to={c.key} style={{ textDecoration: "underline" }}>
+                    {c.name}
+                  </Link>
+                  {c.own && (
+                    <Text as="span" fontWeight="400" color="inkSoft">
+                      {" "}
+                      (own)
+                    </Text>
+                  )}
+                </Table.Cell>
+                <Table.Cell>{c.group}</Table.Cell>
+                <Table.Cell textAlign="end">{c.stage_days.reduce((a, b) => a + b)}</Table.Cell>
+                <Table.Cell whiteSpace="nowrap">
+                  {c.kc.map((k) => number(k, 2)).join(" / ")}
+                  {c.surface === "alfalfa" && (
+                    <Text as="span" color="rust">
+                      {" "}
+                      on alfalfa ET
+                    </Text>
+                  )}
+                </Table.Cell>
+                <Table.Cell textAlign="end">
+                  {figure(c.root_schedule_mm, units, "depth")}
+                </Table.Cell>
+                <Table.Cell textAlign="end">{number(c.p, 2)}</Table.Cell>
+                <Table.Cell textAlign="end">{figure(c.tension_kpa, units, "tension")}</Table.Cell>
+                <Table.Cell color="inkSoft">
+                  {[
+                    c.counts_warmth && "degree-days",
+                    c.scales_with_cover && "ground cover",
+                    c.is_cut && "cuttings",
+                  ]
+                    .filter(Boolean)
+                    .join(", ")}
+                </Table.Cell>
+                <Table.Cell px="0" textAlign="end">
+                  {c.blocks || "–"}
+                </Table.Cell>
+              </Table.Row>
+            ))}
+          </Table.Body>
+        </Table.Root>
+      </Table.ScrollArea>
+      {rows.length === 0 && <Text mt="3">No crop is called that.</Text>}
+    </Box>
+  );
+}

@@ -1,0 +1,88 @@
+/* A crop's values as text fields, and back; units only, no judgement. */
+
+import { forForm, typed, type UnitSystem } from "../units/format";
+import type { Crop, CropIn } from "./queries";
+
+export interface CropForm {
+  name: string;
+  reason: string;
+  days: string[];
+  kc: string[];
+  surface: string;
+  rootInitial: string;
+  rootSchedule: string;
+  rootDeep: string;
+  p: string;
+  tension: string;
+  saltThreshold: string;
+  saltSlope: string;
+  warmth: string[];
+  warmthBase: string;
+  warmthUpper: string;
+  warmthMethod: string;
+  coverHeight: string;
+  cover: string;
+}
+
+const plain = (text: string | undefined) => typed(text ?? "", "metric", "water");
+const said = (value: number | null | undefined) =>
+  value === null || value === undefined ? "" : String(value);
+
+export function cropForm(crop: Crop, units: UnitSystem): CropForm {
+  return {
+    name: crop.own ? crop.name : "",
+    reason: crop.reason,
+    days: crop.stage_days.map(String),
+    kc: crop.kc.map(String),
+    surface: crop.surface,
+    rootInitial: forForm(crop.root_initial_mm, units, "depth"),
+    rootSchedule: forForm(crop.root_schedule_mm, units, "depth"),
+    rootDeep: forForm(crop.root_deep_mm, units, "depth"),
+    p: said(crop.p),
+    tension: said(crop.tension_kpa),
+    saltThreshold: said(crop.salt?.threshold_ds_m),
+    saltSlope: said(crop.salt?.slope_percent),
+    warmth: (crop.degree_days?.stage_sums ?? ["", "", "", ""]).map(String),
+    warmthBase: said(crop.degree_days?.base_c),
+    warmthUpper: said(crop.degree_days?.upper_c),
+    warmthMethod: crop.degree_days?.method ?? "cut-off",
+    coverHeight: said(crop.canopy?.height_m),
+    cover: said(crop.canopy ? Number((crop.canopy.cover * 100).toPrecision(6)) : null),
+  };
+}
+
+export function cropIn(form: CropForm, bookKey: string, units: UnitSystem): CropIn {
+  const salt = plain(form.saltThreshold);
+  const slope = plain(form.saltSlope);
+  const base = plain(form.warmthBase);
+  const sums = form.warmth.map(plain);
+  const height = plain(form.coverHeight);
+  const cover = plain(form.cover);
+  return {
+    name: form.name,
+    book_key: bookKey,
+    reason: form.reason,
+    stage_days: form.days.map((d) => plain(d) ?? 0),
+    kc: form.kc.map((k) => plain(k) ?? 0),
+    surface: form.surface as CropIn["surface"],
+    root_initial_mm: typed(form.rootInitial, units, "depth") ?? 0,
+    root_schedule_mm: typed(form.rootSchedule, units, "depth") ?? 0,
+    root_deep_mm: typed(form.rootDeep, units, "depth") ?? 0,
+    p: plain(form.p) ?? 0,
+    tension_kpa: plain(form.tension),
+    salt: salt === null || slope === null ? null : { threshold_ds_m: salt, slope_percent: slope },
+    degree_days:
+      base === null || sums.includes(null)
+        ? null
+        : {
+            method: form.warmthMethod as NonNullable<CropIn["degree_days"]>["method"],
+            base_c: base,
+            upper_c: plain(form.warmthUpper),
+            stage_sums: sums.map((s) => s ?? 0),
+          },
+    canopy:
+      height === null || cover === null
+        ? null
+        : { height_m: height, cover: Number((cover / 100).toPrecision(12)) },
+  };
+}

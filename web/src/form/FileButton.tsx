@@ -1,0 +1,37 @@
+import { Box, Button, Text } from "@chakra-ui/react";
+import { useRef } from "react";
+
+interface Props {
+  accept: string;
+  file: File | null;
+  choose: (file: File) => void;
+}
+
+/** Chooses a file, and says which one. */
+export function FileButton({ accept, file, choose }: Props) {
+  const picker = useRef<HTMLInputElement>(null);
+  return (
+    <Box>
+      <Button size="sm" variant="outline" onClick={() => picker.current?.click()}>
+        {file ? "Choose another file" : "Choose a file"}
+      </Button>
+      {file && (
+        <Text as="span" ms="3" fontWeight="600" fontSize="sm">
+          {file.name}
+        </Text>
+      )}
+      <input
+        ref={picker}
+        type="file"
+        hidden
+        accept={accept}
+        onChange={(e) => {
+          const next = e.target.files?.[0];
+          if (next) choose(next);
+          // So that the same file, mended, can be chosen again.
+          e.target.value = "";
+        }}
+      />
+    </Box>
+  );
+}

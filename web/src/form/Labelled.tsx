@@ -1,0 +1,78 @@
+import { Field, Input, InputGroup, NativeSelect } from "@chakra-ui/react";
+import type { ReactNode } from "react";
+
+interface Common {
+  label: string;
+  value: string;
+  change: (value: string) => void;
+  error?: string | undefined;
+  help?: string | undefined;
+  disabled?: boolean;
+}
+
+interface LineProps extends Common {
+  unit?: string;
+  numeric?: boolean;
+  type?: "text" | "date" | "search";
+  placeholder?: string;
+}
+
+/** An input held by its page: label, unit, help, and what is wrong with it. */
+export function Line({
+  label,
+  value,
+  change,
+  error,
+  help,
+  disabled,
+  unit,
+  numeric,
+  type = "text",
+  placeholder,
+}: LineProps) {
+  const input = (
+    <Input
+      size="sm"
+      bg="sheet"
+      type={type}
+      autoComplete="off"
+      value={value}
+      placeholder={placeholder}
+      inputMode={numeric ? "decimal" : undefined}
+      onChange={(e) => change(e.target.value)}
+    />
+  );
+  return (
+    <Field.Root invalid={Boolean(error)} disabled={disabled ?? false}>
+      <Field.Label>{label}</Field.Label>
+      {unit ? <InputGroup endElement={unit}>{input}</InputGroup> : input}
+      {help && !error && <Field.HelperText>{help}</Field.HelperText>}
+      <Field.ErrorText>{error}</Field.ErrorText>
+    </Field.Root>
+  );
+}
+
+/** A choice held by its page. */
+export function Choice({
+  label,
+  value,
+  change,
+  error,
+  help,
+  disabled,
+  children,
+}: Common & { children: ReactNode }) {
+  return (
+    <Field.Root invalid={Boolean(error)} disabled={disabled ?? false}>
+      <Field.Label>{label}</Field.Label>
+      <NativeSelect.Root size="sm" disabled={disabled ?? false}>
+        <NativeSelect.Field bg="sheet" value={value} onChange={(e) => change(e.target.value)}>
+          {children}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      {help && !error && <Field.HelperText>{help}</Field.HelperText>}
+      <Field.ErrorText>{error}</Field.ErrorText>
+    </Field.Root>
+  );
+}

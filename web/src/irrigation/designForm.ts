@@ -1,0 +1,41 @@
+import { forForm, typed, type UnitSystem } from "../units/format";
+import { FIGURES, type DesignForm } from "./designs";
+
+/** Figures as typed, for the server; null where nothing is typed. */
+export function designIn(
+  kind: string,
+  form: DesignForm,
+  units: UnitSystem,
+): Record<string, number | null> {
+  const figures = FIGURES[kind] ?? [];
+  return Object.fromEntries(
+    figures.map((f) => {
+      const text = form[f.name] ?? "";
+      const plain = typed(text, "metric", "water");
+      const value = f.as ? typed(text, units, f.as) : plain === null ? null : plain * (f.size ?? 1);
+      return [f.name, value === null ? null : Number(value.toPrecision(12))];
+    }),
+  );
+}
+
+/** Whether any figure is typed at all. */
+export function hasDesign(kind: string, form: DesignForm): boolean {
+  return (FIGURES[kind] ?? []).some((f) => (form[f.name] ?? "").trim() !== "");
+}
+
+export function designForm(
+  kind: string,
+  design: Record<string, number | null> | undefined,
+  units: UnitSystem,
+): DesignForm {
+  return Object.fromEntries(
+    (FIGURES[kind] ?? []).map((f) => {
+      const value = design?.[f.name];
+      if (value === null || value === undefined) return [f.name, ""];
+      return [
+        f.name,
+        f.as ? forForm(value, units, f.as) : String(Number((value / (f.size ?? 1)).toPrecision(6))),
+      ];
+    }),
+  );
+}

@@ -1,0 +1,91 @@
+import { Button, Grid, SegmentGroup } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Sheet } from "../app/Sheet";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { useSignedIn } from "../session/context";
+import { useSoils } from "../soils/queries";
+import { usePutSoil, useSetRefill, type BlockLimits } from "./queries";
+import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "./RefillFields";
+import { valueSaid } from "./words";
+
+/** A dated change of a block's limits: how refill is set, or the soil it stands on. */
+export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: () => void }) {
+  const { farm } = useSignedIn();
+  const [part, setPart] = useState("Refill");
+  const [refill, setRefill] = useState<RefillForm>({ ...EMPTY_REFILL, from: limits.today });
+  const [soil, setSoil] = useState(String(limits.soil_id));
+  const [from, setFrom] = useState(limits.today);
+  const [reason, setReason] = useState("");
+  const soils = useSoils(farm.slug);
+  const setRule = useSetRefill(farm.slug, limits.block_id);
+  const putSoil = usePutSoil(farm.slug, limits.block_id);
+  const error = part === "Refill" ? setRule.error : putSoil.error;
+
+  function save() {
+    if (part === "Refill") setRule.mutate(refillIn(refill), { onSuccess: close });
+    else {
+      putSoil.mutate({ soil: Number(soil), from: from || null, reason }, { onSuccess: close });
+    }
+  }
+
+  const footer = (
+    <>
+      <Button variant="ghost" size="sm" onClick={close}>
+        Cancel
+      </Button>
+      <Button size="sm" loading={setRule.isPending || putSoil.isPending} onClick={save}>
+        Put in force
+      </Button>
+    </>
+  );
+  return (
+    <Sheet title={`Limits of ${limits.name}`} close={close} footer={footer} size="lg">
+      <SegmentGroup.Root
+        size="sm"
+        mb="4"
+        value={part}
+        onValueChange={(e) => setPart(e.value ?? "Refill")}
+      >
+        <SegmentGroup.Indicator />
+        <SegmentGroup.Items items={["Refill", "Soil"]} />
+      </SegmentGroup.Root>
+      {part === "Refill" ? (
+        <RefillFields
+          form={refill}
+          change={setRefill}
+          problems={problemsOf(setRule.error)}
+          own={(s) =>
+            s === "flat"
+              ? "half"
+              : s === "tension"
+                ? limits.crop_tension_kpa === null
+                  ? "none in the book: give one"
+                  : valueSaid("tension", limits.crop_tension_kpa)
+                : "the crop's own p"
+          }
+        />
+      ) : (
+        <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
+          <Choice label="Stands on" value={soil} change={setSoil}>
+            {soils.data?.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </Choice>
+          <Line
+            label="In force from"
+            type="date"
+            value={from}
+            change={setFrom}
+            help="empty: it was always so"
+          />
+          <Line label="Reason" value={reason} change={setReason} />
+        </Grid>
+      )}
+      {error && <Notice error={error} />}
+    </Sheet>
+  );
+}

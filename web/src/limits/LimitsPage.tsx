@@ -1,0 +1,97 @@
+import { Box, Button, Flex, Grid, Heading, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { LinkButton } from "../app/LinkButton";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { useWidth } from "../draw/useWidth";
+import { useSignedIn } from "../session/context";
+import { figure, measure, number, withUnit } from "../units/format";
+import { ChangeLimits } from "./ChangeLimits";
+import { Changes } from "./Changes";
+import { LayerLimits } from "./LayerLimits";
+import { useLimits } from "./queries";
+import { SchoolTable } from "./SchoolTable";
+import { SeasonCurve } from "./SeasonCurve";
+import { SeasonPanel } from "./SeasonPanel";
+
+/** A block's limits on a day: by layer, by three schools, through its season, and their record. */
+export function LimitsPage() {
+  const { block: param } = useParams();
+  const { farm, units, may } = useSignedIn();
+  const id = Number(param);
+  const [on, setOn] = useState("");
+  const [changing, setChanging] = useState(false);
+  const [ref, width] = useWidth();
+  const found = useLimits(farm.slug, id, on);
+  if (found.isPending) return <Loading what="Weighing the soil" />;
+  if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
+  const limits = found.data;
+  return (
+    <Box maxW="1400px" mx="auto">
+      <Text fontSize="sm" color="inkSoft">
+        <Link to={`/${farm.slug}/blocks/${id}`}>← {limits.name}</Link>
+      </Text>
+      <Flex justify="space-between" align="start" gap="3" wrap="wrap">
+        <Box>
+          <Heading as="h1" size="2xl" fontWeight="700">
+            Limits of {limits.name}
+          </Heading>
+          <Text color="inkSoft" fontSize="sm">
+            {[
+              limits.crop,
+              limits.stage,
+              limits.soil,
+              limits.root_mm !== null &&
+                `roots ${figure(limits.root_mm, units, "depth")} ${measure(units, "depth").label}`,
+              limits.kc !== null &&
+                `Kc ${number(limits.kc, 2)} × ET ${figure(limits.et0_mm_day, units, "waterDay")} = ${withUnit(limits.etc_mm_day, units, "waterDay")}`,
+            ]
+              .filter(Boolean)
+              .join(" · ")}
+          </Text>
+        </Box>
+        <Flex gap="2">
+          <Button asChild size="sm" variant="outline">
+            <Link to={`/${farm.slug}/ground/soils/${limits.soil_id}`}>Open the soil</Link>
+          </Button>
+          {may("set_up_ground") && (
+            <Button size="sm" onClick={() => setChanging(true)}>
+              Change the limits
+            </Button>
+          )}
+        </Flex>
+      </Flex>
+      {limits.why_not && (
+        <Text mt="3" fontWeight="600">
+          {limits.why_not}
+        </Text>
+      )}
+      {limits.on !== limits.today && (
+        <Text mt="2" fontSize="sm">
+          Shown as they were in force on <b>{limits.on}</b>.{" "}
+          <LinkButton onClick={() => setOn("")}>Back to today</LinkButton>
+        </Text>
+      )}
+      <Box ref={ref} mt="4">
+        {width > 0 && <SeasonCurve limits={limits} width={width} units={units} choose={setOn} />}
+      </Box>
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" }}
+        columnGap="10"
+        rowGap="6"
+        mt="5"
+      >
+        <Box>
+          {limits.schools.length > 0 && <SchoolTable limits={limits} />}
+          {limits.layers.length > 0 && <LayerLimits limits={limits} />}
+        </Box>
+        <Box>
+          <SeasonPanel block={id} today={limits.today} />
+          <Changes limits={limits} />
+        </Box>
+      </Grid>
+      {changing && <ChangeLimits limits={limits} close={() => setChanging(false)} />}
+    </Box>
+  );
+}

@@ -1,0 +1,81 @@
+import { Grid } from "@chakra-ui/react";
+import { Choice, Line } from "../form/Labelled";
+import { SCHOOL_NAMES, STAGES, valueIn, type School, type Stage } from "./words";
+
+export interface RefillForm {
+  school: School;
+  value: string;
+  stage: string;
+  from: string;
+  reason: string;
+}
+
+export const EMPTY_REFILL: RefillForm = {
+  school: "crop_p",
+  value: "",
+  stage: "",
+  from: "",
+  reason: "",
+};
+
+export function refillIn(form: RefillForm) {
+  return {
+    school: form.school,
+    value: valueIn(form.school, form.value),
+    stage: (form.stage || null) as Stage | null,
+    from_on: form.from || null,
+    reason: form.reason,
+  };
+}
+
+interface Props {
+  form: RefillForm;
+  change: (form: RefillForm) => void;
+  problems: Record<string, string>;
+  own: (school: School) => string;
+}
+
+/** How refill is set: the school, its value, the stage and the day it holds from. */
+export function RefillFields({ form, change, problems, own }: Props) {
+  const set = (part: Partial<RefillForm>) => change({ ...form, ...part });
+  return (
+    <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
+      <Choice
+        label="Refill point by"
+        value={form.school}
+        error={problems["school"]}
+        change={(school) => set({ school: school as School, value: "" })}
+      >
+        {(Object.keys(SCHOOL_NAMES) as School[]).map((s) => (
+          <option key={s} value={s}>
+            {SCHOOL_NAMES[s]}
+          </option>
+        ))}
+      </Choice>
+      <Line
+        label={form.school === "tension" ? "At most" : "May be used"}
+        unit={form.school === "tension" ? "kPa" : "%"}
+        numeric
+        value={form.value}
+        error={problems["value"]}
+        help={`empty: ${own(form.school)}`}
+        change={(value) => set({ value })}
+      />
+      <Choice label="In stage" value={form.stage} change={(stage) => set({ stage })}>
+        <option value="">every stage</option>
+        {STAGES.map((s) => (
+          <option key={s}>{s}</option>
+        ))}
+      </Choice>
+      <Line
+        label="In force from"
+        type="date"
+        value={form.from}
+        error={problems["from_on"]}
+        help="empty: it was always so"
+        change={(from) => set({ from })}
+      />
+      <Line label="Reason" value={form.reason} change={(reason) => set({ reason })} />
+    </Grid>
+  );
+}

@@ -1,0 +1,60 @@
+import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { useSignedIn } from "../session/context";
+import { figure, measure, number } from "../units/format";
+import type { BlockLimits } from "./queries";
+import { SCHOOL_NAMES, valueSaid } from "./words";
+
+/** Three schools of the refill point side by side, and the one in force. */
+export function SchoolTable({ limits }: { limits: BlockLimits }) {
+  const { units } = useSignedIn();
+  return (
+    <Box as="section" aria-labelledby="schools">
+      <Heading as="h2" id="schools" size="lg">
+        Refill by three schools
+      </Heading>
+      <Table.Root size="sm" bg="transparent" mt="1">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            <Table.ColumnHeader px="0">School</Table.ColumnHeader>
+            <Table.ColumnHeader px="2">starts from</Table.ColumnHeader>
+            <Table.ColumnHeader px="2" textAlign="end">
+              may be used
+            </Table.ColumnHeader>
+            <Table.ColumnHeader px="2" textAlign="end">
+              refill, {measure(units, "water").label}
+            </Table.ColumnHeader>
+            <Table.ColumnHeader px="0" textAlign="end">
+              top layer, {measure(units, "tension").label}
+            </Table.ColumnHeader>
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {limits.schools.map((s) => (
+            <Table.Row key={s.school} bg="transparent" fontWeight={s.in_force ? "700" : "400"}>
+              <Table.Cell px="0">
+                {SCHOOL_NAMES[s.school]}
+                {s.in_force && " · in force"}
+                <Text fontSize="xs" color="inkSoft" fontWeight="400">
+                  {s.value === null ? "nobody gives one for this crop" : s.source}
+                </Text>
+              </Table.Cell>
+              <Table.Cell px="2">
+                {s.value === null ? "–" : valueSaid(s.school, s.value)}
+              </Table.Cell>
+              <Table.Cell px="2" textAlign="end" whiteSpace="nowrap">
+                {s.p === null ? "–" : `${number(s.p * 100, 0)} %, `}
+                {s.p !== null && figure(s.raw_mm, units, "water")}
+              </Table.Cell>
+              <Table.Cell px="2" textAlign="end">
+                {figure(s.refill_mm, units, "water")}
+              </Table.Cell>
+              <Table.Cell px="0" textAlign="end">
+                {figure(s.kpa, units, "tension")}
+              </Table.Cell>
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+    </Box>
+  );
+}

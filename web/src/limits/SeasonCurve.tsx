@@ -1,0 +1,210 @@
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import { useState } from "react";
+import { ink } from "../theme/system";
+import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
+import { addDays, daysBetween, shortDay } from "./days";
+import type { BlockLimits } from "./queries";
+import { SCHOOL_NAMES, type School } from "./words";
+
+const HEIGHT = 270;
+const LEFT = 44;
+const TOP = 34;
+const BOTTOM = 26;
+
+const OTHERS: { school: School; key: "crop_p_mm" | "flat_mm" | "tension_mm"; dash: string }[] = [
+  { school: "crop_p", key: "crop_p_mm", dash: "1 3" },
+  { school: "flat", key: "flat_mm", dash: "7 4" },
+  { school: "tension", key: "tension_mm", dash: "9 3 2 3" },
+];
+
+interface Props {
+  limits: BlockLimits;
+  width: number;
+  units: UnitSystem;
+  choose: (day: string) => void;
+}
+
+/** How full, refill and wilting move through the season as roots grow; click a day to see it. */
+export function SeasonCurve({ limits, width, units, choose }: Props) {
+  const [at, setAt] = useState<number | null>(null);
+  const curve = limits.curve;
+  if (!curve) return null;
+  const last = curve.full_mm.length - 1;
+  const x = scaleLinear()
+    .domain([0, last])
+    .range([LEFT, width - 8]);
+  const y = scaleLinear()
+    .domain([0, Math.max(...curve.full_mm) * 1.04])
+    .range([HEIGHT - BOTTOM, TOP]);
+  const path = line<number | null>()
+    .defined((v) => v !== null)
+    .x((_, i) => x(i))
+    .y((v) => y(v ?? 0));
+  const dayOf = (i: number) => addDays(curve.first, i);
+  const on = daysBetween(curve.first, limits.on);
+  const today = daysBetween(curve.first, limits.today);
+  const shown = at ?? on;
+  const band = `${path(curve.full_mm) ?? ""}L${curve.refill_mm
+    .map((v, i) => `${x(i)},${y(v ?? 0)}`)
+    .toReversed()
+    .join("L")}Z`;
+  const months = curve.full_mm.map((_, i) => i).filter((i) => dayOf(i).endsWith("-01"));
+
+  const pick = (clientX: number, box: DOMRect) =>
+    Math.min(Math.max(Math.round(x.invert(clientX - box.left)), 0), last);
+
+  return (
+    <figure style={{ margin: 0 }}>
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="slider"
+        tabIndex={0}
+        aria-label="Full, refill and wilting through the season; arrows choose the day"
+        aria-valuemin={0}
+        aria-valuemax={last}
+        aria-valuenow={on}
+        aria-valuetext={limits.on}
+        onKeyDown={(e) => {
+          const step = { ArrowLeft: -1, ArrowRight: 1, PageUp: 7, PageDown: -7 }[e.key];
+          if (!step) return;
+          e.preventDefault();
+          choose(dayOf(Math.min(Math.max(on + step, 0), last)));
+        }}
+        style={{ display: "block", cursor: "pointer" }}
+        onPointerMove={(e) => setAt(pick(e.clientX, e.currentTarget.getBoundingClientRect()))}
+        onPointerLeave={() => setAt(null)}
+        onClick={(e) => choose(dayOf(pick(e.clientX, e.currentTarget.getBoundingClientRect())))}
+      >
+        {limits.windows
+          .filter((w) => w.ky >= 0.8)
+          .map((w) => {
+            const from = x(daysBetween(curve.first, w.first));
+            return (
+              <g key={w.name}>
+                <rect
+                  x={from}
+                  y={TOP - 16}
+                  width={Math.max(x(daysBetween(curve.first, w.last)) - from, 2)}
+                  height={HEIGHT - BOTTOM - TOP + 16}
+                  fill={ink("bedAhead")}
+                />
+                <text x={from + 4} y={TOP - 5} fill={ink("strawInk")} style={{ fontSize: 11 }}>
+                  {w.name}, Ky {number(w.ky, 2)}
+                </text>
+              </g>
+            );
+          })}
+        {y.ticks(4).map((v) => (
+          <g key={v}>
+            <line x1={LEFT} x2={width - 8} y1={y(v)} y2={y(v)} stroke={ink("rule")} />
+            <text
+              x={LEFT - 6}
+              y={y(v) + 4}
+              textAnchor="end"
+              fill={ink("inkSoft")}
+              style={{ fontSize: 11 }}
+            >
+              {figure(v, units, "water", units === "metric" ? 0 : 1)}
+            </text>
+          </g>
+        ))}
+        {months.map((i) => (
+          <text key={i} x={x(i)} y={HEIGHT - 8} fill={ink("inkSoft")} style={{ fontSize: 11 }}>
+            {shortDay(dayOf(i))}
+          </text>
+        ))}
+        <path d={band} fill={ink("waterRim")} opacity={0.75} />
+        <path d={path(curve.full_mm) ?? ""} fill="none" stroke={ink("ink")} strokeWidth={1.4} />
+        <path
+          d={path(curve.wilt_mm) ?? ""}
+          fill="none"
+          stroke={ink("strawInk")}
+          strokeDasharray="3 2"
+        />
+        {OTHERS.map((o) => (
+          <path
+            key={o.school}
+            d={path(curve[o.key]) ?? ""}
+            fill="none"
+            stroke={ink("inkSoft")}
+            strokeDasharray={o.dash}
+          />
+        ))}
+        <path d={path(curve.refill_mm) ?? ""} fill="none" stroke={ink("water")} strokeWidth={2.6} />
+        {today >= 0 && today <= last && (
+          <line x1={x(today)} x2={x(today)} y1={TOP} y2={HEIGHT - BOTTOM} stroke={ink("ink")} />
+        )}
+        {shown >= 0 && shown <= last && (
+          <>
+            <line
+              x1={x(shown)}
+              x2={x(shown)}
+              y1={TOP}
+              y2={HEIGHT - BOTTOM}
+              stroke={ink("water")}
+              strokeDasharray="2 2"
+            />
+            <circle
+              cx={x(shown)}
+              cy={y(curve.refill_mm[shown] ?? 0)}
+              r={4.5}
+              fill={ink("water")}
+              stroke={ink("paper")}
+            />
+          </>
+        )}
+        <text x={0} y={12} fill={ink("ink")} style={{ fontSize: 12 }}>
+          {shown >= 0 && shown <= last
+            ? `${shortDay(dayOf(shown))}: full ${said(curve.full_mm[shown], units)}, refill ${said(curve.refill_mm[shown], units)}, wilting ${said(curve.wilt_mm[shown], units)} ${measure(units, "water").label}; roots ${figure(curve.root_mm[shown], units, "depth")} ${measure(units, "depth").label}, Kc ${number(curve.kc[shown], 2)}, ${curve.stage[shown] ?? UNKNOWN}`
+            : ""}
+        </text>
+      </svg>
+      <figcaption style={{ fontSize: "12px" }}>
+        <Key dash="" colour="ink" text="full" />{" "}
+        <Key dash="" colour="water" wide text="refill in force" />{" "}
+        {OTHERS.map((o) => (
+          <Key
+            key={o.school}
+            dash={o.dash}
+            colour="inkSoft"
+            text={`refill by ${SCHOOL_NAMES[o.school]}`}
+          />
+        ))}{" "}
+        <Key dash="3 2" colour="strawInk" text="wilting" />
+      </figcaption>
+    </figure>
+  );
+}
+
+const said = (mm: number | null | undefined, units: UnitSystem) => figure(mm, units, "water");
+
+function Key({
+  dash,
+  colour,
+  text,
+  wide,
+}: {
+  dash: string;
+  colour: string;
+  text: string;
+  wide?: boolean;
+}) {
+  return (
+    <span style={{ marginRight: "12px", whiteSpace: "nowrap" }}>
+      <svg width="26" height="8" aria-hidden="true" style={{ display: "inline" }}>
+        <line
+          x1="0"
+          x2="26"
+          y1="4"
+          y2="4"
+          stroke={ink(colour)}
+          strokeWidth={wide ? 2.6 : 1.4}
+          strokeDasharray={dash}
+        />
+      </svg>{" "}
+      {text}
+    </span>
+  );
+}

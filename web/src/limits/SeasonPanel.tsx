@@ -1,0 +1,234 @@
+import { Box, Button, Flex, Grid, Heading, Table, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { LinkButton } from "../app/LinkButton";
+import { Notice } from "../app/Notice";
+import { CropChoice } from "../crops/CropChoice";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { useSignedIn } from "../session/context";
+import { useSaveSeason, useSeasons, useSee, useUnsee, type EventIn, type Season } from "./queries";
+
+/** The block's crop season: what was seen of it, and a place to say what is seen today. */
+export function SeasonPanel({ block, today }: { block: number; today: string }) {
+  const { farm, may } = useSignedIn();
+  const seasons = useSeasons(farm.slug, block);
+  const [open, setOpen] = useState<"new" | "edit" | null>(null);
+  if (seasons.isPending) return null;
+  if (seasons.error) return <Notice error={seasons.error} />;
+  const season = seasons.data.find((s) => s.under_way);
+  const others = seasons.data.filter((s) => !s.under_way);
+  return (
+    <Box as="section" aria-labelledby="season">
+      <Heading as="h2" id="season" size="lg">
+        Crop season
+      </Heading>
+      {season ? (
+        <>
+          <Text>
+            <b>{season.crop}</b>, {season.perennial ? "bud break" : "planted"} {season.planted_on},
+            timed by {season.clock === "days" ? "days" : "degree-days"}.{" "}
+            {may("set_up_ground") && (
+              <>
+                <LinkButton onClick={() => setOpen(open === "edit" ? null : "edit")}>
+                  Change it
+                </LinkButton>{" "}
+                or{" "}
+                <LinkButton onClick={() => setOpen(open === "new" ? null : "new")}>
+                  begin the next
+                </LinkButton>
+              </>
+            )}
+          </Text>
+          {open === null && <Seen season={season} block={block} today={today} />}
+        </>
+      ) : (
+        <Text>
+          No crop.{" "}
+          {may("set_up_ground") && (
+            <LinkButton onClick={() => setOpen("new")}>Begin a season</LinkButton>
+          )}
+        </Text>
+      )}
+      {open && (
+        <SeasonForm
+          key={open}
+          block={block}
+          season={open === "edit" ? (season ?? null) : null}
+          close={() => setOpen(null)}
+        />
+      )}
+      {others.length > 0 && (
+        <Text fontSize="xs" color="inkSoft" mt="2">
+          Also: {others.map((s) => `${s.crop} from ${s.planted_on}`).join("; ")}
+        </Text>
+      )}
+    </Box>
+  );
+}
+
+interface FormProps {
+  block: number;
+  season: Season | null;
+  close: () => void;
+}
+
+function SeasonForm({ block, season, close }: FormProps) {
+  const { farm } = useSignedIn();
+  const save = useSaveSeason(farm.slug, block, season?.id ?? null);
+  const [crop, setCrop] = useState(season?.crop_key ?? "");
+  const [planted, setPlanted] = useState(season?.planted_on ?? "");
+  const [clock, setClock] = useState<string>(season?.clock ?? "days");
+  const problems = problemsOf(save.error);
+  return (
+    <Box mt="2" borderLeftWidth="3px" borderColor="rule" ps="3">
+      <Grid templateColumns={{ base: "1fr", sm: "1.4fr 1fr 1fr" }} gap="3">
+        <CropChoice value={crop} change={setCrop} error={problems["crop_key"]} />
+        <Line
+          label="Planted, or bud break"
+          type="date"
+          value={planted}
+          change={setPlanted}
+          error={problems["planted_on"]}
+        />
+        <Choice label="Timed by" value={clock} change={setClock} error={problems["clock"]}>
+          <option value="days">days</option>
+          <option value="degree-days">degree-days</option>
+        </Choice>
+      </Grid>
+      {save.error && <Notice error={save.error} />}
+      <Flex gap="2" mt="2">
+        <Button
+          size="sm"
+          loading={save.isPending}
+          onClick={() =>
+            save.mutate(
+              {
+                crop_key: crop,
+                planted_on: planted,
+                clock: clock as NonNullable<Season["clock"]>,
+              },
+              { onSuccess: close },
+            )
+          }
+        >
+          {season ? "Save the season" : "Begin the season"}
+        </Button>
+        <Button size="sm" variant="ghost" onClick={close}>
+          Cancel
+        </Button>
+      </Flex>
+    </Box>
+  );
+}
+
+const num = (text: string) => Number(text.trim().replace(",", ".")) || null;
+
+function Seen({ season, block, today }: { season: Season; block: number; today: string }) {
+  const { farm, may } = useSignedIn();
+  const see = useSee(farm.slug, block, season.id);
+  const unsee = useUnsee(farm.slug, block, season.id);
+  const [kind, setKind] = useState<EventIn["kind"]>("stage");
+  const [stage, setStage] = useState("");
+  const [on, setOn] = useState(today);
+  const [cover, setCover] = useState("");
+  const [height, setHeight] = useState("");
+  const problems = problemsOf(see.error);
+  return (
+    <>
+      {season.events.length > 0 && (
+        <Table.Root size="sm" bg="transparent" mt="1" aria-label="Seen in the field">
+          <Table.Body>
+            {season.events.map((e) => (
+              <Table.Row key={e.id} bg="transparent">
+                <Table.Cell px="0" whiteSpace="nowrap">
+                  {e.on}
+                </Table.Cell>
+                <Table.Cell px="2">{e.label}</Table.Cell>
+                <Table.Cell px="0" textAlign="end">
+                  {may("record_readings") && (
+                    <Button
+                      size="2xs"
+                      variant="ghost"
+                      aria-label={`Remove ${e.label}`}
+                      onClick={() => unsee.mutate(e.id)}
+                    >
+                      Remove
+                    </Button>
+                  )}
+                </Table.Cell>
+              </Table.Row>
+            ))}
+          </Table.Body>
+        </Table.Root>
+      )}
+      {may("record_readings") && (
+        <Box mt="2">
+          <Grid templateColumns={{ base: "1fr 1fr", sm: "1fr 1.5fr 1fr" }} gap="2" alignItems="end">
+            <Choice
+              label="Seen in the field"
+              value={kind}
+              change={(k) => setKind(k as EventIn["kind"])}
+              error={problems["kind"]}
+            >
+              <option value="stage">a stage</option>
+              {season.scales_with_cover && <option value="cover">ground cover</option>}
+              {season.is_cut && <option value="cut">cut or grazed</option>}
+            </Choice>
+            {kind === "stage" && (
+              <Choice label="Stage" value={stage} change={setStage} error={problems["stage_key"]}>
+                <option value="">choose a stage</option>
+                {season.stages.map((s) => (
+                  <option key={s.key} value={s.key}>
+                    {s.name}
+                  </option>
+                ))}
+              </Choice>
+            )}
+            {kind === "cover" && (
+              <Flex gap="2">
+                <Line
+                  label="Cover"
+                  unit="%"
+                  numeric
+                  value={cover}
+                  change={setCover}
+                  error={problems["cover"]}
+                />
+                <Line
+                  label="Height"
+                  unit="m"
+                  numeric
+                  value={height}
+                  change={setHeight}
+                  error={problems["height_m"]}
+                />
+              </Flex>
+            )}
+            {kind === "cut" && <Box />}
+            <Line label="On" type="date" value={on} change={setOn} error={problems["on"]} />
+          </Grid>
+          <Button
+            size="sm"
+            mt="2"
+            loading={see.isPending}
+            onClick={() =>
+              see.mutate(
+                {
+                  kind,
+                  on,
+                  stage_key: kind === "stage" ? stage : "",
+                  cover: kind === "cover" ? (num(cover) ?? 0) / 100 : null,
+                  height_m: kind === "cover" ? num(height) : null,
+                },
+                { onSuccess: () => setStage("") },
+              )
+            }
+          >
+            Record it
+          </Button>
+          {(see.error ?? unsee.error) && <Notice error={see.error ?? unsee.error} />}
+        </Box>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,114 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
+
+export type BlockLimits = Schemas["BlockLimitsOut"];
+export type Change = Schemas["ChangeOut"];
+export type RefillIn = Schemas["RefillIn"];
+export type Season = Schemas["SeasonOut"];
+export type SeasonIn = Schemas["SeasonIn"];
+export type EventIn = Schemas["EventIn"];
+
+export function useLimits(slug: string, id: number, on: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "limits", id, on],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/limits", {
+          params: { path: { slug, block_id: id }, query: on ? { on } : {} },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useSeasons(slug: string, id: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "seasons", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/seasons", {
+          params: { path: { slug, block_id: id } },
+        }),
+      ),
+  });
+}
+
+/** Something that changes the farm; every answer of it is fetched anew afterwards. */
+function useChange<T>(slug: string, change: (body: T) => Promise<unknown>) {
+  const queries = useQueryClient();
+  return useMutation({ mutationFn: change, onSuccess: () => refreshFarm(queries, slug) });
+}
+
+export function useSetRefill(slug: string, id: number) {
+  return useChange(slug, (body: RefillIn) =>
+    answered(
+      client.POST("/api/farms/{slug}/blocks/{block_id}/limits/refill", {
+        params: { path: { slug, block_id: id } },
+        body,
+      }),
+    ),
+  );
+}
+
+export function usePutSoil(slug: string, id: number) {
+  return useChange(
+    slug,
+    ({ soil, from, reason }: { soil: number; from: string | null; reason: string }) =>
+      answered(
+        client.POST("/api/farms/{slug}/soils/{soil_id}/blocks", {
+          params: { path: { slug, soil_id: soil } },
+          body: { block_ids: [id], from_on: from, reason },
+        }),
+      ),
+  );
+}
+
+export function useUndo(slug: string, id: number) {
+  return useChange(slug, (change: Change) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/blocks/{block_id}/limits/{kind}/{change_id}", {
+        params: { path: { slug, block_id: id, kind: change.kind, change_id: change.id } },
+      }),
+    ),
+  );
+}
+
+export function useSaveSeason(slug: string, id: number, season: number | null) {
+  return useChange(slug, (body: SeasonIn) =>
+    season === null
+      ? answered(
+          client.POST("/api/farms/{slug}/blocks/{block_id}/seasons", {
+            params: { path: { slug, block_id: id } },
+            body,
+          }),
+        )
+      : answered(
+          client.PUT("/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}", {
+            params: { path: { slug, block_id: id, season_id: season } },
+            body,
+          }),
+        ),
+  );
+}
+
+export function useSee(slug: string, id: number, season: number) {
+  return useChange(slug, (body: EventIn) =>
+    answered(
+      client.POST("/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}/events", {
+        params: { path: { slug, block_id: id, season_id: season } },
+        body,
+      }),
+    ),
+  );
+}
+
+export function useUnsee(slug: string, id: number, season: number) {
+  return useChange(slug, (event: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}/events/{event_id}", {
+        params: { path: { slug, block_id: id, season_id: season, event_id: event } },
+      }),
+    ),
+  );
+}

@@ -1,0 +1,86 @@
+import { ink } from "../theme/system";
+import { linesOf, type Geometry, type LonLat } from "./planScale";
+import type { Feature } from "./queries";
+
+interface Props {
+  feature: Feature;
+  path: (geometry: Geometry) => string;
+  px: (at: LonLat) => { x: number; y: number };
+}
+
+/** A thing on the plan, told by its shape: pipe, pump, instrument, tree line, soil zone. */
+export function FeatureMark({ feature, path, px }: Props) {
+  const geometry = feature.geometry as unknown as Geometry;
+  const first = linesOf(geometry)[0]?.[0];
+  if (!first) return null;
+  const at = px(first);
+  const name = <title>{`${feature.kind}: ${feature.name}`}</title>;
+  switch (feature.kind) {
+    case "pipe":
+      return (
+        <g>
+          {name}
+          <path d={path(geometry)} fill="none" stroke={ink("paper")} strokeWidth={5} />
+          <path d={path(geometry)} fill="none" stroke={ink("waterDeep")} strokeWidth={2} />
+        </g>
+      );
+    case "tree line":
+      return (
+        <g>
+          {name}
+          <path
+            d={path(geometry)}
+            fill="none"
+            stroke={ink("loam")}
+            strokeWidth={7}
+            strokeLinecap="round"
+            strokeDasharray="0.1 10"
+          />
+        </g>
+      );
+    case "soil zone":
+      return (
+        <g>
+          {name}
+          <path
+            d={`${path(geometry)}Z`}
+            fill={ink("bed")}
+            stroke={ink("straw")}
+            strokeDasharray="4 3"
+          />
+        </g>
+      );
+    case "pump":
+      return (
+        <g>
+          {name}
+          <path
+            d={`M${at.x},${at.y - 8} l8,8 l-8,8 l-8,-8 Z`}
+            fill={ink("waterDeep")}
+            stroke={ink("paper")}
+          />
+          <text x={at.x + 9} y={at.y - 7} fill={ink("ink")} style={{ fontSize: 11 }}>
+            {feature.name}
+          </text>
+        </g>
+      );
+    case "instrument":
+      return (
+        <g>
+          {name}
+          <rect
+            x={at.x - 3}
+            y={at.y - 7}
+            width={6}
+            height={14}
+            fill={ink("paper")}
+            stroke={ink("ink")}
+            strokeWidth={1.4}
+          />
+          <line x1={at.x - 3} x2={at.x + 3} y1={at.y} y2={at.y} stroke={ink("ink")} />
+        </g>
+      );
+    default:
+      return null;
+  }
+}

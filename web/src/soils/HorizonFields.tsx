@@ -1,0 +1,230 @@
+import { Box, Button, Checkbox, Flex, Grid, Text } from "@chakra-ui/react";
+import { LinkButton } from "../app/LinkButton";
+import { Choice, Line } from "../form/Labelled";
+import { useSignedIn } from "../session/context";
+import { measure } from "../units/format";
+import { BY_FRACTIONS, type HorizonForm } from "./horizonForm";
+import { CURVE_NAMES } from "./RetentionPlot";
+import type { Textures } from "./queries";
+
+interface Props {
+  horizon: HorizonForm;
+  index: number;
+  errors: Partial<Record<keyof HorizonForm, string>>;
+  textures: Textures["triangle"];
+  change: (changes: Partial<HorizonForm>) => void;
+  byHand: () => void;
+}
+
+/** What a person says of one horizon. */
+export function HorizonFields({ horizon, index, errors, textures, change, byHand }: Props) {
+  const { units } = useSignedIn();
+  const names = [...new Set(textures.map((t) => t.texture))];
+  const byFractions = horizon.texture === BY_FRACTIONS;
+  return (
+    <Box>
+      <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3">
+        <Line
+          label="Down to"
+          unit={measure(units, "depth").label}
+          numeric
+          value={horizon.bottom}
+          error={errors.bottom}
+          change={(bottom) => change({ bottom })}
+        />
+        <Choice
+          label="Texture"
+          value={horizon.texture}
+          error={errors.texture}
+          change={(texture) => change({ texture })}
+        >
+          <option value={BY_FRACTIONS}>by percentages</option>
+          {names.map((t) => (
+            <option key={t} value={t}>
+              {t}
+            </option>
+          ))}
+        </Choice>
+      </Grid>
+      <Text fontSize="xs" color="inkSoft" mt="1">
+        Type the laboratory's percentages, click the triangle, or{" "}
+        <LinkButton fontSize="xs" onClick={byHand}>
+          find the class by hand
+        </LinkButton>
+        .
+      </Text>
+      {byFractions && (
+        <Grid templateColumns="repeat(3, minmax(0, 1fr))" gap="3" mt="2">
+          {(["sand", "silt", "clay"] as const).map((name) => (
+            <Line
+              key={name}
+              label={name}
+              unit="%"
+              numeric
+              value={horizon[name]}
+              error={errors[name]}
+              change={(v) => change({ [name]: v })}
+            />
+          ))}
+        </Grid>
+      )}
+      <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
+        <Line
+          label="Organic matter"
+          unit="%"
+          numeric
+          value={horizon.organic}
+          error={errors.organic}
+          change={(organic) => change({ organic })}
+        />
+        <Line
+          label="Gravel, by volume"
+          unit="%"
+          numeric
+          value={horizon.gravel}
+          error={errors.gravel}
+          change={(gravel) => change({ gravel })}
+        />
+        <Line
+          label="Bulk density"
+          unit="g/cm³"
+          numeric
+          placeholder="not measured"
+          value={horizon.density}
+          error={errors.density}
+          change={(density) => change({ density })}
+        />
+        <Line
+          label="Salinity, ECe"
+          unit="dS/m"
+          numeric
+          placeholder="not measured"
+          value={horizon.ece}
+          error={errors.ece}
+          change={(ece) => change({ ece })}
+        />
+      </Grid>
+      <Flex mt="3" gap="4" align="center" wrap="wrap">
+        <Checkbox.Root
+          size="sm"
+          checked={horizon.stopsRoots}
+          invalid={Boolean(errors.stopsRoots)}
+          onCheckedChange={(e) => change({ stopsRoots: e.checked === true })}
+        >
+          <Checkbox.HiddenInput />
+          <Checkbox.Control />
+          <Checkbox.Label>Roots stop at its top (pan, rock, saline)</Checkbox.Label>
+        </Checkbox.Root>
+      </Flex>
+      {errors.stopsRoots && (
+        <Text color="fg.error" fontSize="xs">
+          {errors.stopsRoots}
+        </Text>
+      )}
+      <Box mt="3">
+        <Line label="Note" value={horizon.note} change={(note) => change({ note })} />
+      </Box>
+      <Text fontWeight="600" fontSize="sm" mt="4">
+        Measured points, of the fine earth
+      </Text>
+      <Grid templateColumns="repeat(3, minmax(0, 1fr))" gap="2" mt="1">
+        {horizon.points.map((p, i) => (
+          <Line
+            key={`${index}-${i}`}
+            label={`at ${p.tension || "?"} kPa`}
+            unit="m³/m³"
+            numeric
+            value={p.theta}
+            change={(theta) =>
+              change({ points: horizon.points.map((q, j) => (j === i ? { ...q, theta } : q)) })
+            }
+          />
+        ))}
+      </Grid>
+      {errors.points && (
+        <Text color="fg.error" fontSize="xs" mt="1">
+          {errors.points}
+        </Text>
+      )}
+      <AddPoint horizon={horizon} change={change} />
+      <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
+        <Choice
+          label="Full is at"
+          value={horizon.fullTension}
+          error={errors.fullTension}
+          change={(fullTension) => change({ fullTension })}
+        >
+          <option value="">what the texture says</option>
+          <option value="10">10 kPa</option>
+          <option value="33">33 kPa</option>
+        </Choice>
+        <Choice
+          label="Tension to water by"
+          value={horizon.curve}
+          error={errors.curve}
+          change={(curve) => change({ curve })}
+        >
+          <option value="">the method's own curve</option>
+          {Object.entries(CURVE_NAMES).map(([key, name]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </Choice>
+      </Grid>
+      {horizon.method === "learned" && (
+        <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
+          <Line
+            label="Full, learned"
+            unit="m³/m³"
+            numeric
+            value={horizon.full}
+            error={errors.full}
+            change={(full) => change({ full })}
+          />
+          <Line
+            label="Wilting, learned"
+            unit="m³/m³"
+            numeric
+            value={horizon.wilt}
+            error={errors.wilt}
+            change={(wilt) => change({ wilt })}
+          />
+        </Grid>
+      )}
+    </Box>
+  );
+}
+
+function AddPoint({ horizon, change }: Pick<Props, "horizon" | "change">) {
+  const free = ["1", "3", "5", "60", "100", "300", "500"].filter(
+    (t) => !horizon.points.some((p) => p.tension === t),
+  );
+  if (horizon.points.length >= 9 || free.length === 0) return null;
+  return (
+    <Flex gap="2" mt="2" align="center" wrap="wrap">
+      <Text fontSize="xs" color="inkSoft">
+        Add a point at
+      </Text>
+      {free.map((tension) => (
+        <Button
+          key={tension}
+          size="2xs"
+          variant="outline"
+          onClick={() =>
+            change({
+              points: [...horizon.points, { tension, theta: "" }].toSorted(
+                (a, b) => Number(a.tension) - Number(b.tension),
+              ),
+            })
+          }
+        >
+          {tension}
+        </Button>
+      ))}
+      <Text fontSize="xs" color="inkSoft">
+        kPa
+      </Text>
+    </Flex>
+  );
+}

@@ -1,0 +1,108 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
+
+export type HorizonIn = Schemas["HorizonIn"];
+export type HorizonOut = Schemas["HorizonOut"];
+export type SoilRow = Schemas["SoilRow"];
+export type SoilIn = Schemas["SoilIn"];
+export type SoilOut = Schemas["SoilOut"];
+export type SoilPreview = Schemas["SoilPreviewOut"];
+export type SoilPreviewIn = Schemas["SoilPreviewIn"];
+export type Textures = Schemas["TexturesOut"];
+export type Laboratory = Schemas["LaboratoryOut"];
+
+export function useSoils(slug: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "soils"],
+    queryFn: () => answered(client.GET("/api/farms/{slug}/soils", { params: { path: { slug } } })),
+  });
+}
+
+export function useSoil(slug: string, id: number | null) {
+  return useQuery({
+    queryKey: ["farm", slug, "soil", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/soils/{soil_id}", {
+          params: { path: { slug, soil_id: id ?? 0 } },
+        }),
+      ),
+    enabled: id !== null,
+    gcTime: 0,
+  });
+}
+
+export function useTextures() {
+  return useQuery({
+    queryKey: ["textures"],
+    queryFn: () => answered(client.GET("/api/textures")),
+    staleTime: Infinity,
+  });
+}
+
+/** Limits of the soil as typed so far; the last good answer stays while the next is fetched. */
+export function usePreview(slug: string, body: SoilPreviewIn | null) {
+  return useQuery({
+    queryKey: ["farm", slug, "soil-preview", body],
+    queryFn: () =>
+      answered(
+        client.POST("/api/farms/{slug}/soil-preview", {
+          params: { path: { slug } },
+          body: body as SoilPreviewIn,
+        }),
+      ),
+    enabled: body !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    gcTime: 30_000,
+  });
+}
+
+export function useSaveSoil(slug: string, id: number | null) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: SoilIn) =>
+      id === null
+        ? answered(client.POST("/api/farms/{slug}/soils", { params: { path: { slug } }, body }))
+        : answered(
+            client.PUT("/api/farms/{slug}/soils/{soil_id}", {
+              params: { path: { slug, soil_id: id } },
+              body,
+            }),
+          ),
+    onSuccess: () => refreshFarm(queries, slug),
+  });
+}
+
+export function useDeleteSoil(slug: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      answered(
+        client.DELETE("/api/farms/{slug}/soils/{soil_id}", {
+          params: { path: { slug, soil_id: id } },
+        }),
+      ),
+    onSuccess: () => refreshFarm(queries, slug),
+  });
+}
+
+export function useLaboratory(slug: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ file, dryRun }: { file: File; dryRun: boolean }) => {
+      const form = new FormData();
+      form.append("file", file);
+      form.append("dry_run", String(dryRun));
+      return answered(
+        client.POST("/api/farms/{slug}/laboratory", {
+          params: { path: { slug } },
+          body: form as never,
+          bodySerializer: (body) => body as unknown as FormData,
+        }),
+      );
+    },
+    onSuccess: (_, { dryRun }) => (dryRun ? undefined : refreshFarm(queries, slug)),
+  });
+}
