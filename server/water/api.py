@@ -25,6 +25,10 @@ from server.soils.services import find_soil
 from server.water.models import CatchCanTest
 
 router = Router(tags=["irrigation"])
+SURFACE = frozenset(
+    {SystemKind.FURROW, SystemKind.BORDER, SystemKind.BASIN, SystemKind.PADDY}
+)
+CARRIED = frozenset({SystemKind.PIVOT, SystemKind.LINEAR, SystemKind.TRAVELLER})
 
 
 class DesignIn(Schema):
@@ -114,8 +118,11 @@ def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
     elif data.block_id is not None:
         soil = timeline(find_block(access, data.block_id).soils.all())[-1].soil
     intake = None
-    if soil is not None:
+    # Water that is meant to run over the ground is no run-off.
+    if soil is not None and data.kind not in SURFACE:
         texture = soil_profile(soil).limits[0].texture
+        # A machine that moves on can't pulse; it goes faster.
+        carried = data.kind in CARRIED
         found = check_intake(
             made.peak_rate_mm_h, data.gross_mm, BASIC_INTAKE_MM_H[texture], data.slope_percent
         )
@@ -125,9 +132,9 @@ def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
             storage_mm=found.storage_mm,
             runs_off=found.runs_off,
             safe_mm=found.safe_mm if isfinite(found.safe_mm) else None,
-            pulses=found.pulses,
-            on_hours=found.on_hours,
-            pause_hours=found.pause_hours,
+            pulses=1 if carried else found.pulses,
+            on_hours=None if carried else found.on_hours,
+            pause_hours=None if carried else found.pause_hours,
         )
     by_speed = data.kind in (SystemKind.PIVOT, SystemKind.LINEAR)
     return DesignOut(

@@ -95,9 +95,11 @@ export function Shell() {
           {value.farm.simulated && <Text whiteSpace="nowrap">(simulated)</Text>}
         </Flex>
         <Flex as="nav" aria-label="Parts of the farm" gap={{ base: "3", md: "5" }}>
-          <NavLink to={`/${value.farm.slug}`} end style={marked}>
-            Board
-          </NavLink>
+          <Box display={{ base: "none", md: "block" }}>
+            <NavLink to={`/${value.farm.slug}`} end style={marked}>
+              Board
+            </NavLink>
+          </Box>
           <NavLink to={`/${value.farm.slug}/ground`} style={marked}>
             Ground
           </NavLink>

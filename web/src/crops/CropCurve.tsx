@@ -51,7 +51,12 @@ export function CropCurve({ crop, units }: { crop: Crop; units: UnitSystem }) {
               height={MIDDLE - 24}
               fill={ink("bed")}
             />
-            <text x={x(dayOf(w.start)) + 4} y={22} fill={ink("strawInk")} style={{ fontSize: 10 }}>
+            <text
+              x={x(dayOf(w.start)) + 4}
+              y={MIDDLE - 17}
+              fill={ink("strawInk")}
+              style={{ fontSize: 10 }}
+            >
               {w.name}, Ky {number(w.ky, 2)}
             </text>
           </g>

@@ -82,6 +82,20 @@ export function CropPage() {
   );
 }
 
+const VALUE_NAMES: Record<string, string> = {
+  stage_days: "Stages, days",
+  kc: "Kc start / mid / end",
+  surface: "Kc is on",
+  root_initial_mm: "First roots, mm",
+  root_schedule_mm: "Full roots, mm",
+  root_deep_mm: "Deepest roots, mm",
+  p: "p at 5 mm/day",
+  tension_kpa: "Tension limit, kPa",
+  salt: "Salt tolerance",
+  degree_days: "Degree-days",
+  canopy: "Kc is for",
+};
+
 function Differences({ crop }: { crop: Crop }) {
   return (
     <Box as="section" mt="4" aria-labelledby="differences">
@@ -100,7 +114,7 @@ function Differences({ crop }: { crop: Crop }) {
         <Table.Body>
           {crop.differences.map((d) => (
             <Table.Row key={d.value} bg="transparent">
-              <Table.Cell px="0">{d.value.replaceAll("_", " ")}</Table.Cell>
+              <Table.Cell px="0">{VALUE_NAMES[d.value] ?? d.value}</Table.Cell>
               <Table.Cell fontWeight="700">{d.own}</Table.Cell>
               <Table.Cell color="inkSoft">{d.book}</Table.Cell>
             </Table.Row>

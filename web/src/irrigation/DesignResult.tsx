@@ -52,7 +52,9 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
           {withUnit(intake.storage_mm, units, "water")} stand on this slope.{" "}
           {intake.on_hours !== null && intake.pause_hours !== null
             ? `Give it in ${intake.pulses} pulses of ${runningTime(intake.on_hours)} with ${runningTime(intake.pause_hours)} between, or at most ${withUnit(intake.safe_mm, units, "water")} at once.`
-            : "Nothing stands on such a slope: use smaller nozzles."}
+            : intake.storage_mm === 0
+              ? "Nothing stands on such a slope: use smaller nozzles."
+              : `Go faster: at most ${withUnit(intake.safe_mm, units, "water")} a pass.`}
         </Text>
       )}
     </Box>

@@ -37,7 +37,7 @@ export function Changes({ limits }: { limits: BlockLimits }) {
                     {what(c)}
                   </Text>
                   <Text fontSize="xs" color="inkSoft">
-                    {c.reason || "no reason given"} · {c.made_by || "set-up"},{" "}
+                    {[c.reason || "no reason given", c.made_by].filter(Boolean).join(" · ")},{" "}
                     {c.made_at.slice(0, 10)}
                     {c.undone_at &&
                       ` · undone by ${c.undone_by || "someone"}, ${c.undone_at.slice(0, 10)}`}

@@ -22,8 +22,6 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
               <Table.ColumnHeader {...head}>full</Table.ColumnHeader>
               <Table.ColumnHeader {...head}>refill</Table.ColumnHeader>
               <Table.ColumnHeader {...head}>wilting</Table.ColumnHeader>
-              <Table.ColumnHeader {...head}>θ full / refill / wilting</Table.ColumnHeader>
-              <Table.ColumnHeader {...head}>{measure(units, "tension").label}</Table.ColumnHeader>
               <Table.ColumnHeader {...head} pe="0">
                 left at refill
               </Table.ColumnHeader>
@@ -41,18 +39,9 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
                     {l.source}; holds {water(l.available_mm)} ± {water(l.available_sigma_mm)}
                   </Text>
                 </Table.Cell>
-                <Table.Cell {...head}>{water(l.full_mm)}</Table.Cell>
-                <Table.Cell {...head}>{water(l.refill_mm)}</Table.Cell>
-                <Table.Cell {...head}>{water(l.wilt_mm)}</Table.Cell>
-                <Table.Cell {...head} whiteSpace="nowrap">
-                  {[l.theta_full, l.theta_refill, l.theta_wilt]
-                    .map((t) => number(t, 3))
-                    .join(" / ")}
-                </Table.Cell>
-                <Table.Cell {...head} whiteSpace="nowrap">
-                  {figure(l.full_kpa, units, "tension")} / {figure(l.refill_kpa, units, "tension")}{" "}
-                  / 1,500
-                </Table.Cell>
+                <Point mm={l.full_mm} theta={l.theta_full} kpa={l.full_kpa} />
+                <Point mm={l.refill_mm} theta={l.theta_refill} kpa={l.refill_kpa} />
+                <Point mm={l.wilt_mm} theta={l.theta_wilt} kpa={1500} />
                 <Table.Cell {...head} pe="0">
                   {number(
                     (100 * (l.theta_refill - l.theta_wilt)) / (l.theta_full - l.theta_wilt),
@@ -71,8 +60,6 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
               <Table.Cell {...head}>{water(limits.full_mm)}</Table.Cell>
               <Table.Cell {...head}>{water(limits.refill_mm)}</Table.Cell>
               <Table.Cell {...head}>{water(limits.wilt_mm)}</Table.Cell>
-              <Table.Cell {...head} />
-              <Table.Cell {...head} />
               <Table.Cell {...head} pe="0">
                 {limits.raw_mm !== null && limits.taw_mm !== null
                   ? `${number(100 * (1 - limits.raw_mm / limits.taw_mm), 0)} %`
@@ -98,5 +85,18 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
         </Text>
       )}
     </Box>
+  );
+}
+
+/** One limit of a layer: its water, and beneath it the content and the tension. */
+function Point({ mm, theta, kpa }: { mm: number; theta: number; kpa: number }) {
+  const { units } = useSignedIn();
+  return (
+    <Table.Cell px="2" textAlign="end" verticalAlign="top">
+      {figure(mm, units, "water")}
+      <Text fontSize="xs" color="inkSoft" whiteSpace="nowrap">
+        {number(theta, 3)} · {figure(kpa, units, "tension")} {measure(units, "tension").label}
+      </Text>
+    </Table.Cell>
   );
 }

@@ -7,9 +7,9 @@ import { addDays, daysBetween, shortDay } from "./days";
 import type { BlockLimits } from "./queries";
 import { SCHOOL_NAMES, type School } from "./words";
 
-const HEIGHT = 270;
+const HEIGHT = 258;
 const LEFT = 44;
-const TOP = 34;
+const TOP = 22;
 const BOTTOM = 26;
 
 const OTHERS: { school: School; key: "crop_p_mm" | "flat_mm" | "tension_mm"; dash: string }[] = [
@@ -56,6 +56,17 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
 
   return (
     <figure style={{ margin: 0 }}>
+      <p style={{ fontSize: "13px", minHeight: "20px" }}>
+        {shown >= 0 && shown <= last && (
+          <>
+            <b>{shortDay(dayOf(shown))}</b>: full {said(curve.full_mm[shown], units)}, refill{" "}
+            {said(curve.refill_mm[shown], units)}, wilting {said(curve.wilt_mm[shown], units)}{" "}
+            {measure(units, "water").label}; roots {figure(curve.root_mm[shown], units, "depth")}{" "}
+            {measure(units, "depth").label}, Kc {number(curve.kc[shown], 2)},{" "}
+            {curve.stage[shown] ?? UNKNOWN}
+          </>
+        )}
+      </p>
       <svg
         width={width}
         height={HEIGHT}
@@ -155,11 +166,6 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
             />
           </>
         )}
-        <text x={0} y={12} fill={ink("ink")} style={{ fontSize: 12 }}>
-          {shown >= 0 && shown <= last
-            ? `${shortDay(dayOf(shown))}: full ${said(curve.full_mm[shown], units)}, refill ${said(curve.refill_mm[shown], units)}, wilting ${said(curve.wilt_mm[shown], units)} ${measure(units, "water").label}; roots ${figure(curve.root_mm[shown], units, "depth")} ${measure(units, "depth").label}, Kc ${number(curve.kc[shown], 2)}, ${curve.stage[shown] ?? UNKNOWN}`
-            : ""}
-        </text>
       </svg>
       <figcaption style={{ fontSize: "12px" }}>
         <Key dash="" colour="ink" text="full" />{" "}

@@ -189,7 +189,7 @@ export function PlanView(props: Props) {
               strokeWidth={on ? 2.6 : 1.4}
               opacity={on && editing ? 0.35 : 1}
             />
-            {right - left > 50 && (
+            {right - left > b.name.length * 6.6 && (
               <text
                 x={(left + right) / 2}
                 y={(top + foot) / 2}
@@ -199,7 +199,7 @@ export function PlanView(props: Props) {
                 style={{ fontSize: 12.5, fontWeight: on ? 700 : 400 }}
               >
                 {b.name}
-                {b.crop && right - left > 90 && (
+                {b.crop && right - left > b.crop.length * 6 && foot - top > 40 && (
                   <tspan
                     x={(left + right) / 2}
                     dy={14}

@@ -13,7 +13,7 @@ import { problemsOf } from "../form/problems";
 import { TextField } from "../form/TextField";
 import { useSettled } from "../form/useSettled";
 import { horizonsIn } from "../soils/horizonForm";
-import { usePreview, useSoils } from "../soils/queries";
+import { usePreview, useSoils, type SoilRow } from "../soils/queries";
 import { blockIn, emptyForm, fieldOf, formOf, NEW_SOIL, previewIn, type BlockForm } from "./form";
 import { Horizons } from "./Horizons";
 import { Irrigation } from "./Irrigation";
@@ -21,11 +21,21 @@ import { useCatalogue, useSaveBlock, useSetup, type Catalogue } from "./queries"
 import { SoilPicture } from "./SoilPicture";
 
 export function NewBlock() {
+  const { farm, units } = useSignedIn();
   const catalogue = useCatalogue();
-  const { units } = useSignedIn();
-  if (catalogue.error) return <Notice error={catalogue.error} />;
-  if (!catalogue.data) return <Loading what="Opening the catalogue" />;
-  return <Setup key={units} id={null} start={emptyForm(units)} catalogue={catalogue.data} />;
+  const soils = useSoils(farm.slug);
+  const error = catalogue.error ?? soils.error;
+  if (error) return <Notice error={error} />;
+  if (!catalogue.data || !soils.data) return <Loading what="Opening the catalogue" />;
+  return (
+    <Setup
+      key={units}
+      id={null}
+      start={emptyForm(units)}
+      catalogue={catalogue.data}
+      soils={soils.data}
+    />
+  );
 }
 
 export function ChangeBlock() {
@@ -33,15 +43,17 @@ export function ChangeBlock() {
   const { farm, units } = useSignedIn();
   const catalogue = useCatalogue();
   const setup = useSetup(farm.slug, Number(id));
-  const error = catalogue.error ?? setup.error;
+  const soils = useSoils(farm.slug);
+  const error = catalogue.error ?? setup.error ?? soils.error;
   if (error) return <Notice error={error} />;
-  if (!catalogue.data || !setup.data) return <Loading what="Opening the block" />;
+  if (!catalogue.data || !setup.data || !soils.data) return <Loading what="Opening the block" />;
   return (
     <Setup
       key={units}
       id={Number(id)}
       start={formOf(setup.data, units)}
       catalogue={catalogue.data}
+      soils={soils.data}
     />
   );
 }
@@ -50,9 +62,10 @@ interface SetupProps {
   id: number | null;
   start: BlockForm;
   catalogue: Catalogue;
+  soils: SoilRow[];
 }
 
-function Setup({ id, start, catalogue }: SetupProps) {
+function Setup({ id, start, catalogue, soils }: SetupProps) {
   const { farm, units, may } = useSignedIn();
   const navigate = useNavigate();
   const form = useForm<BlockForm>({ defaultValues: start });
@@ -61,7 +74,6 @@ function Setup({ id, start, catalogue }: SetupProps) {
   const described = watched.soil === NEW_SOIL;
   const settled = useSettled(previewIn(watched, units), 350);
   const preview = usePreview(farm.slug, described ? settled : null);
-  const soils = useSoils(farm.slug);
   const crops = useCrops(farm.slug);
   const { errors } = form.formState;
   const crop = crops.data?.find((c) => c.key === watched.crop);
@@ -123,7 +135,7 @@ function Setup({ id, start, catalogue }: SetupProps) {
               />
               <ChoiceField label="Soil" field={form.register("soil")} error={errors.soil?.message}>
                 <option value={NEW_SOIL}>describe a new one here</option>
-                {soils.data?.map((s) => (
+                {soils.map((s) => (
                   <option key={s.id} value={s.id}>
                     {s.name}
                   </option>

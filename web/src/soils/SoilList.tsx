@@ -140,7 +140,7 @@ function Strip({ soil }: { soil: SoilRow }) {
   return (
     <svg
       width={STRIP}
-      height={34}
+      height={38}
       role="img"
       aria-label={soil.horizons.map((h) => h.texture).join(", ")}
     >

@@ -81,10 +81,10 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
               textAnchor="middle"
               dominantBaseline="middle"
               fill={ink("inkSoft")}
-              style={{ fontSize: 8.5 }}
+              style={{ fontSize: 10 }}
             >
               {patch.texture.split(" ").map((word, i, all) => (
-                <tspan key={word} x={label.x} dy={i === 0 ? (1 - all.length) * 4.5 : 9}>
+                <tspan key={word} x={label.x} dy={i === 0 ? (1 - all.length) * 5 : 10}>
                   {word}
                 </tspan>
               ))}
@@ -99,7 +99,7 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
         strokeWidth={1.3}
       />
       {[20, 40, 60, 80].map((v) => (
-        <g key={v} fill={ink("inkSoft")} style={{ fontSize: 8.5 }}>
+        <g key={v} fill={ink("inkSoft")} style={{ fontSize: 10 }}>
           <text x={toPoint(100 - v, v).x - 5} y={toPoint(100 - v, v).y + 3} textAnchor="end">
             {v}
           </text>
@@ -108,7 +108,7 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
           </text>
         </g>
       ))}
-      <g fill={ink("ink")} style={{ fontSize: 9.5 }}>
+      <g fill={ink("ink")} style={{ fontSize: 11 }}>
         <text x={toPoint(50, 50).x - 30} y={toPoint(50, 50).y - 4} textAnchor="end">
           clay %
         </text>
