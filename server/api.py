@@ -3,7 +3,7 @@
 import logging
 from typing import Any
 
-from django.db import DataError
+from django.db import DataError, IntegrityError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -90,6 +90,17 @@ def _unstorable(request: HttpRequest, exc: DataError) -> HttpResponse:
         422,
         "Some of the text can't be stored; nothing was changed.",
         (Problem(message="Type it again without invisible or control characters."),),
+    )
+
+
+@api.exception_handler(IntegrityError)
+def _in_the_way(request: HttpRequest, exc: IntegrityError) -> HttpResponse:
+    # Checked before, so it came in between: two people at the same thing at once.
+    log.warning("constraint at %s %s: %s", request.method, request.path, exc)
+    return _refusal(
+        request,
+        422,
+        "Someone else changed the same thing just now; nothing was changed. Load it again.",
     )
 
 

@@ -38,18 +38,6 @@ def density_coefficient(cover: ArrayLike, height_m: ArrayLike) -> Floats:
     return np.minimum(np.minimum(1.0, ML * fc), fc ** (1 / (1 + h)))
 
 
-def full_cover_kcb(height_m: ArrayLike, stomatal: ArrayLike = 1.0) -> Floats:
-    """Basal Kc at full cover in a sub-humid climate (eq. 7 and 8 of [1]_), grass reference.
-
-    Parameters
-    ----------
-    height_m : array [m]
-    stomatal : array, broadcastable [-]
-        Fr, below 1 for crops that close their stomata more than most.
-    """
-    return np.asarray(stomatal, float) * np.minimum(1.0 + 0.1 * np.asarray(height_m, float), 1.2)
-
-
 def cover_factor(
     cover: ArrayLike, height_m: ArrayLike, book_cover: float, book_height_m: float
 ) -> Floats:

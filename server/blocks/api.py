@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from core.irrigation.system import MOVING, SystemKind
+from core.irrigation.usual import usual_performance
 from core.soil.texture import TextureClass
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
@@ -15,6 +16,7 @@ from server.blocks.schemas import (
     BulkOut,
     CatalogueOut,
     SystemIn,
+    UsualOut,
 )
 from server.blocks.services import change_many, find_block, save_block
 from server.farms.access import enter
@@ -30,6 +32,10 @@ router = Router(tags=["blocks"])
 def catalogue(request: HttpRequest) -> CatalogueOut:
     return CatalogueOut(
         textures=list(TextureClass),
+        usual=[
+            UsualOut(kind=kind, efficiency=list(u.efficiency), du_lq=list(u.du_lq), source=u.source)
+            for kind, u in usual_performance().items()
+        ],
         system_kinds=list(SystemKind),
         moving_kinds=sorted(MOVING),
     )
@@ -88,6 +94,7 @@ def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut
         ),
         slope_percent=block.slope_percent,
         rain_room_mm=block.rain_room_mm,
+        water_ecw=block.water_ecw,
         **({"school": rules[-1].school} if rules else {"school": "crop_p"}),
     )
     return out

@@ -14,7 +14,8 @@ from server.farms.scope import FarmOwned
 
 
 class Block(FarmOwned):
-    """A block; area in m2, depths in mm gross, rate in mm/h or flow in m3/h.
+    """A block; area in m2, depths in mm gross, rate in mm/h or flow in m3/h; ``water_ecw``
+    is the salt of its irrigation water [dS/m].
 
     ``design`` holds the figures of its irrigation system that the rate was worked out from;
     ``outline`` is a GeoJSON feature in WGS 84, kept as it came.
@@ -33,6 +34,7 @@ class Block(FarmOwned):
     smallest_mm = models.FloatField(default=0)
     largest_mm = models.FloatField(null=True, blank=True)
     rain_room_mm = models.FloatField(default=0)
+    water_ecw = models.FloatField(null=True, blank=True)
 
     history = HistoricalRecords()
 
@@ -40,6 +42,11 @@ class Block(FarmOwned):
         constraints: ClassVar[list[Any]] = [
             models.UniqueConstraint("farm", Lower("name"), name="block_name_once"),
             models.CheckConstraint(condition=models.Q(area_m2__gt=0), name="block_area_positive"),
+            models.CheckConstraint(
+                condition=models.Q(water_ecw__isnull=True)
+                | models.Q(water_ecw__gte=0, water_ecw__lte=50),
+                name="block_water_salt_in_range",
+            ),
             models.CheckConstraint(
                 condition=models.Q(slope_percent__gte=0, slope_percent__lte=100),
                 name="block_slope_in_range",

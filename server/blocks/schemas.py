@@ -40,6 +40,7 @@ class BlockIn(Schema):
     system: SystemIn
     slope_percent: float = Field(1, ge=0, le=100)
     rain_room_mm: float = Field(0, ge=0, le=200)
+    water_ecw: float | None = Field(None, ge=0, le=50)
     school: School = School.CROP_P
 
 
@@ -74,8 +75,18 @@ class BlockLine(Schema):
     system: SystemKind
 
 
+class UsualOut(Schema):
+    """What a kind of system usually reaches, low to high [fraction]."""
+
+    kind: SystemKind
+    efficiency: list[float]
+    du_lq: list[float]
+    source: str
+
+
 class CatalogueOut(Schema):
     textures: list[TextureClass]
+    usual: list[UsualOut]
     system_kinds: list[SystemKind]
     moving_kinds: list[SystemKind]
 

@@ -8,6 +8,7 @@ from core.irrigation.design import design_of
 from core.irrigation.fixed import Drip, SolidSet
 from core.irrigation.system import IrrigationSystem, SystemProblem
 from core.limits.school import LimitRule, School
+from server.blocks.crop import season_under_way
 from server.blocks.models import Block, CropSeason
 from server.blocks.schemas import BlockIn, BulkIn, SystemIn
 from server.blocks.seasons import check_clock
@@ -75,6 +76,13 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
         problems.append(
             Problem(field=field, message="A crop needs its planting date, and a date its crop.")
         )
+    if block is not None and data.planted_on is not None:
+        now = season_under_way(block, access.farm.now().date())
+        others = [s.planted_on for s in block.seasons.all() if s is not now]
+        if data.planted_on in others:
+            problems.append(
+                Problem(field="planted_on", message="The block has a crop from that date already.")
+            )
     try:
         IrrigationSystem(
             kind=system.kind,
@@ -136,13 +144,14 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     block.largest_mm = system.largest_mm
     block.slope_percent = data.slope_percent
     block.rain_room_mm = data.rain_room_mm
+    block.water_ecw = data.water_ecw
     block.save()
     if soil is not None and (old is None or timeline(old.soils.all())[-1].soil_id != soil.pk):
         put_in_force(access, [block.pk], soil, data.soil_from if old else None, "set-up")
     if old is None and data.school is not School.CROP_P:
         set_refill_rule(access, [block], LimitRule(data.school), "set-up")
     if grown is not None and data.planted_on is not None:
-        current = block.seasons.order_by("-planted_on").first()
+        current = season_under_way(old, access.farm.now().date()) if old else None
         season = current or CropSeason(block=block)
         season.crop_key, season.farm_crop = grown["crop_key"], grown["farm_crop"]
         season.planted_on = data.planted_on

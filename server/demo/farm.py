@@ -63,6 +63,7 @@ class DemoBlock:
     clock: str = "days"
     design: tuple[tuple[str, float], ...] = ()
     slope_percent: float = 1.0
+    water_ecw: float | None = None
 
 
 def _layer(
@@ -262,6 +263,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         flow_m3_h=46.0,
         smallest_mm=10,
         largest_mm=30,
+        water_ecw=0.9,
         instruments=(
             DemoInstrument(
                 "Matrix sensors M1",

@@ -181,6 +181,7 @@ def _make_block(farm: Farm, demo: DemoBlock) -> Block:
         name=demo.name,
         area_m2=demo.hectares * 10_000,
         slope_percent=demo.slope_percent,
+        water_ecw=demo.water_ecw,
         design=dict(demo.design),
         outline={
             "type": "Feature",

@@ -112,6 +112,8 @@ class BlockLimitsOut(Schema):
     soil_id: int
     ece: float | None
     relative_yield: float | None
+    water_ecw: float | None
+    leaching: float | None
     layers: list[LayerOut]
     schools: list[SchoolLimits]
     windows: list[WindowDates]

@@ -25,9 +25,7 @@ from server.soils.services import find_soil
 from server.water.models import CatchCanTest
 
 router = Router(tags=["irrigation"])
-SURFACE = frozenset(
-    {SystemKind.FURROW, SystemKind.BORDER, SystemKind.BASIN, SystemKind.PADDY}
-)
+SURFACE = frozenset({SystemKind.FURROW, SystemKind.BORDER, SystemKind.BASIN, SystemKind.PADDY})
 CARRIED = frozenset({SystemKind.PIVOT, SystemKind.LINEAR, SystemKind.TRAVELLER})
 
 

@@ -62,7 +62,7 @@ def test_outlines_are_imported_after_a_look(at_board: Page) -> None:
     sheet.get_by_role("button", name="Close", exact=True).last.click()
     plan = page.get_by_role("group", name="Plan of the farm")
     plan.get_by_role("button", name="Drove End").click()
-    expect(page.get_by_role("region", name="Drove End")).to_contain_text("outlined 3.9")
+    expect(page.get_by_role("region", name="Drove End")).to_contain_text("outlined 4.0")
     with page.expect_download() as saved:
         page.get_by_role("link", name="Export GeoJSON").click()
     out = json.loads(saved.value.path().read_text())
@@ -194,12 +194,11 @@ def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
     page = at_board
     ground(page, "Blocks")
     page.get_by_label("Find a block").fill("solid set")
-    page.get_by_text("All blocks shown").or_(
-        page.get_by_role("checkbox", name="All blocks shown")
-    ).first.evaluate("e => e.closest('label').click()")
+    tick = page.get_by_role("checkbox", name="All blocks shown")
+    tick.evaluate("e => e.closest('label').click()")
     page.get_by_role("button", name=re.compile(r"^Change \d blocks")).click()
     sheet = page.get_by_role("dialog")
-    sheet.get_by_label("Crop").select_option("Celery")
+    sheet.get_by_role("combobox", name="Crop").select_option("Celery")
     sheet.get_by_role("button", name=re.compile("^Change")).click()
     expect(sheet.get_by_text("A crop needs its planting date").first).to_be_visible()
     sheet.get_by_label("Planted, or bud break").fill("2026-08-01")

@@ -4,9 +4,10 @@ import numpy as np
 import pytest
 
 from core.irrigation.catch_can import uniformity
-from core.irrigation.design import design_of
+from core.irrigation.design import DESIGNS, design_of
 from core.irrigation.intake import check_intake, surface_storage_mm
 from core.irrigation.system import SystemKind, SystemProblem
+from core.irrigation.usual import usual_performance
 
 
 def test_uniformity_by_hand() -> None:
@@ -159,3 +160,13 @@ def test_storage_falls_with_slope() -> None:
         surface_storage_mm(-1)
     with pytest.raises(ValueError, match="above zero"):
         check_intake(0, 10, 8, 1)
+
+
+def test_every_kind_has_its_usual_performance() -> None:
+    """Facts of the trade (common practice, no source): drip beats furrow, and none is perfect."""
+    table = usual_performance()
+    assert set(table) == set(SystemKind) == set(DESIGNS)
+    for row in table.values():
+        assert 0 < row.efficiency[0] < row.efficiency[1] < 1
+        assert 0 < row.du_lq[0] < row.du_lq[1] < 1
+    assert table[SystemKind.DRIP].efficiency[0] > table[SystemKind.FURROW].efficiency[1]

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from core.crop.canopy import cover_factor, density_coefficient, full_cover_kcb
+from core.crop.canopy import cover_factor, density_coefficient
 from core.crop.catalogue import crop
 from core.crop.salinity import leaching_requirement, relative_yield
 
@@ -66,12 +66,6 @@ def test_water_too_salty_is_refused() -> None:
 )
 def test_density_coefficient(cover: float, height: float, expected: float) -> None:
     assert float(density_coefficient(cover, height)) == pytest.approx(expected)
-
-
-def test_full_cover_kcb_stops_at_1_2() -> None:
-    """Allen & Pereira (2009) eq. 8: 1 + 0.1 h, at most 1.2, times Fr."""
-    np.testing.assert_allclose(full_cover_kcb([0.5, 2, 5]), [1.05, 1.2, 1.2])
-    assert float(full_cover_kcb(4, 0.75)) == pytest.approx(0.9)
 
 
 def test_the_books_own_cover_changes_nothing() -> None:

@@ -258,6 +258,28 @@ def test_a_foreign_block_spoils_the_whole_change(stranger: Api, block: Block) ->
     stranger.get(f"/farms/barrow/blocks/{block.pk}/limits", status=404)
 
 
+def test_salt_in_soil_and_water(manager: Api, farm: Farm) -> None:
+    onions = Block.objects.for_farm(farm).get(name="Marl Pit")
+    found = manager.get(f"{at(onions)}/limits")
+    # ECe 1.1 where all the roots are; the threshold is 1.2. LR = 0.9 / (5 x 1.2 - 0.9).
+    assert found["ece"] == pytest.approx(1.1)
+    assert found["relative_yield"] == 1
+    assert found["leaching"] == pytest.approx(0.9 / 5.1)
+
+
+def test_a_planned_crop_leaves_the_one_in_the_ground_alone(manager: Api, block: Block) -> None:
+    """The form shows and changes the season under way, not the newest."""
+    body = {"crop_key": "celery", "planted_on": "2026-08-01"}
+    manager.post(f"{at(block)}/seasons", body, status=201)
+    setup = manager.get(f"{at(block)}/setup")
+    assert setup["crop_key"] == "potato"
+    manager.put(f"{at(block)}/setup", setup)
+    crops = {s["planted_on"]: s["crop_key"] for s in manager.get(f"{at(block)}/seasons")}
+    assert crops == {"2026-08-01": "celery", "2026-04-20": "potato"}
+    clash = {**setup, "planted_on": "2026-08-01"}
+    assert fields(manager.put(f"{at(block)}/setup", clash, status=422)) == {"planted_on"}
+
+
 def test_a_scout_sees_stages_but_sets_no_limits(as_role: Any, block: Block) -> None:
     scout = as_role(Role.SCOUT)
     season = season_of(scout, block)

@@ -1565,6 +1565,8 @@ export interface components {
         CatalogueOut: {
             /** Textures */
             textures: components["schemas"]["TextureClass"][];
+            /** Usual */
+            usual: components["schemas"]["UsualOut"][];
             /** System Kinds */
             system_kinds: components["schemas"]["SystemKind"][];
             /** Moving Kinds */
@@ -1575,6 +1577,19 @@ export interface components {
          * @enum {string}
          */
         SystemKind: "pivot" | "linear move" | "travelling sprinkler" | "solid set sprinkler" | "drip" | "micro-sprinkler" | "furrow" | "border" | "basin" | "rice paddy";
+        /**
+         * UsualOut
+         * @description What a kind of system usually reaches, low to high [fraction].
+         */
+        UsualOut: {
+            kind: components["schemas"]["SystemKind"];
+            /** Efficiency */
+            efficiency: number[];
+            /** Du Lq */
+            du_lq: number[];
+            /** Source */
+            source: string;
+        };
         /** BlockRef */
         BlockRef: {
             /** Id */
@@ -1618,6 +1633,8 @@ export interface components {
              * @default 0
              */
             rain_room_mm: number;
+            /** Water Ecw */
+            water_ecw?: number | null;
             /** @default crop_p */
             school: components["schemas"]["School"];
         };
@@ -1729,6 +1746,8 @@ export interface components {
              * @default 0
              */
             rain_room_mm: number;
+            /** Water Ecw */
+            water_ecw?: number | null;
             school: components["schemas"]["School"];
             /** Id */
             id: number;
@@ -1925,6 +1944,10 @@ export interface components {
             ece: number | null;
             /** Relative Yield */
             relative_yield: number | null;
+            /** Water Ecw */
+            water_ecw: number | null;
+            /** Leaching */
+            leaching: number | null;
             /** Layers */
             layers: components["schemas"]["LayerOut"][];
             /** Schools */

@@ -75,7 +75,7 @@ function Pit({ block }: { block: BlockData }) {
           </Flex>
           <Answer block={block} time={time} />
         </Box>
-        <Flex gap="2">
+        <Flex gap="2" wrap="wrap">
           {may("record_readings") && (
             <Button asChild size="sm">
               <Link to={`${here}/readings`}>Add readings</Link>

@@ -75,6 +75,19 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
           <b>{number(limits.relative_yield * 100, 0)} %</b> of the yield (FAO-29).
         </Text>
       )}
+      {limits.leaching !== null && (
+        <Text mt="1" fontSize="sm">
+          Water of ECw {number(limits.water_ecw, 1)} dS/m:{" "}
+          {limits.leaching < 1 ? (
+            <>
+              <b>{number(limits.leaching * 100, 0)} %</b> of it should pass below the roots
+              (FAO-29).
+            </>
+          ) : (
+            "no leaching keeps this crop from losing yield (FAO-29)."
+          )}
+        </Text>
+      )}
       {limits.relative_yield === null && limits.layers.length > 0 && (
         <Text mt="2" fontSize="sm" color="inkSoft">
           Salt: not known;{" "}

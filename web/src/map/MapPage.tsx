@@ -274,8 +274,9 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
       </Text>
       {off !== null && (
         <Text fontSize="sm" color={Math.abs(off) > 0.03 ? "rust" : "inkSoft"}>
-          The outline is {off >= 0 ? "" : "−"}
-          {number(Math.abs(off) * 100, 1)} % {off >= 0 ? "larger" : "(smaller)"} than stated.{" "}
+          {Math.abs(off) < 0.0005
+            ? "The outline is as large as stated. "
+            : `The outline is ${number(Math.abs(off) * 100, 1)} % ${off > 0 ? "larger" : "smaller"} than stated. `}
           {may("set_up_ground") && Math.abs(off) > 0.0005 && (
             <LinkButton onClick={takeArea}>Take the outline's area</LinkButton>
           )}

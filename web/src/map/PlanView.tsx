@@ -229,7 +229,7 @@ export function PlanView(props: Props) {
         .map((f) => (
           <FeatureMark key={f.id} feature={f} path={path} px={px} />
         ))}
-      {draft && (
+      {draft && line.length > 0 && (
         <g>
           <path
             d={`M${line.map((p) => `${p.x},${p.y}`).join("L")}${closed && line.length > 2 ? "Z" : ""}`}

@@ -23,6 +23,8 @@ interface Props {
   problems: Record<string, string>;
 }
 
+const range = (share: number[]) => share.map((s) => Math.round(s * 100)).join("–") + " %";
+
 function request(form: BlockForm, units: UnitSystem): DesignIn | null {
   const area = typed(form.area, units, "area");
   if (form.knownBy !== "design" || !hasDesign(form.kind, form.design) || !area) return null;
@@ -44,6 +46,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
   const moves = catalogue.moving_kinds.some((k) => k === watched.kind);
   const body = useSettled(request(watched, units), 300);
   const design = useDesign(farm.slug, body);
+  const usual = catalogue.usual.find((u) => u.kind === watched.kind);
   const missing = problemsOf(design.error);
   const worked = watched.knownBy === "design" ? design.data : undefined;
   return (
@@ -93,6 +96,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           unit="%"
           numeric
           required
+          {...(usual ? { help: `usually ${range(usual.efficiency)}` } : {})}
           field={form.register("efficiency")}
           error={errors.efficiency?.message}
         />
@@ -127,6 +131,14 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           field={form.register("slope")}
           error={errors.slope?.message}
         />
+        <TextField
+          label="Salt of the water, ECw"
+          unit="dS/m"
+          numeric
+          help="empty: not measured"
+          field={form.register("ecw")}
+          error={errors.ecw?.message}
+        />
       </Grid>
       {watched.knownBy === "design" && (
         <Box mt="4">
@@ -152,6 +164,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
       )}
       {block !== null && (
         <Text mt="3" fontSize="sm">
+          {usual && `Low-quarter uniformity is usually ${range(usual.du_lq)} (${usual.source}). `}
           <Link
             to={`/${farm.slug}/blocks/${block}/catch-cans`}
             style={{ textDecoration: "underline" }}

@@ -33,6 +33,7 @@ export interface BlockForm {
   largest: string;
   rainRoom: string;
   slope: string;
+  ecw: string;
   school: string;
 }
 
@@ -59,6 +60,7 @@ export function emptyForm(units: UnitSystem): BlockForm {
     largest: "",
     rainRoom: "",
     slope: "1",
+    ecw: "",
     school: "crop_p",
   };
 }
@@ -102,6 +104,7 @@ export function blockIn(form: BlockForm, units: UnitSystem): BlockIn {
     planted_on: form.planted || null,
     system: systemIn(form, units),
     slope_percent: plain(form.slope) ?? 1,
+    water_ecw: plain(form.ecw),
     rain_room_mm: typed(form.rainRoom, units, "water") ?? 0,
     school: form.school as NonNullable<BlockIn["school"]>,
   };
@@ -130,6 +133,7 @@ export function formOf(block: BlockSetup, units: UnitSystem): BlockForm {
     largest: forForm(block.system.largest_mm, units, "water"),
     rainRoom: block.rain_room_mm ? forForm(block.rain_room_mm, units, "water") : "",
     slope: texts(block.slope_percent),
+    ecw: texts(block.water_ecw),
     school: block.school,
   };
 }
@@ -139,6 +143,7 @@ const FIELDS: Record<string, string> = {
   soil_name: "soilName",
   soil_id: "soil",
   slope_percent: "slope",
+  water_ecw: "ecw",
   crop_key: "crop",
   planted_on: "planted",
   "system.kind": "kind",
