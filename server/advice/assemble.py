@@ -106,10 +106,18 @@ def block_system(block: Block) -> IrrigationSystem:
     )
 
 
-def blocks_of(farm: Farm) -> QuerySet[Block]:
-    """A farm's blocks with all that an answer needs, in a fixed number of queries."""
+def blocks_of(
+    farm: Farm, parts: Sequence[str] = BLOCK_PARTS, outlines: bool = False
+) -> QuerySet[Block]:
+    """A farm's blocks with all that an answer needs, in a fixed number of queries.
+
+    ``parts`` may leave out what a page does not show. Their outlines may be large and are left
+    in the database unless asked for.
+    """
     rows: QuerySet[Block] = Block.objects.for_farm(farm)
-    return rows.prefetch_related(*BLOCK_PARTS).order_by("name")
+    if not outlines:
+        rows = rows.defer("outline")
+    return rows.prefetch_related(*parts).order_by("name")
 
 
 def warmth_since(blocks: Sequence[Block], today: date) -> date | None:

@@ -18,7 +18,8 @@ class Block(FarmOwned):
     is the salt of its irrigation water [dS/m].
 
     ``design`` holds the figures of its irrigation system that the rate was worked out from;
-    ``outline`` is a GeoJSON feature in WGS 84, kept as it came.
+    ``outline`` is a GeoJSON feature in WGS 84, kept as it came, ``outline_m2`` its area on the
+    ellipsoid.
     """
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="blocks")
@@ -26,6 +27,7 @@ class Block(FarmOwned):
     area_m2 = models.FloatField()
     slope_percent = models.FloatField(default=1)
     outline = models.JSONField(null=True, blank=True)
+    outline_m2 = models.FloatField(null=True, blank=True)
     system_kind = models.CharField(max_length=24, choices=[(str(k), str(k)) for k in SystemKind])
     rate_mm_h = models.FloatField(null=True, blank=True)
     flow_m3_h = models.FloatField(null=True, blank=True)

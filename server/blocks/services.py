@@ -182,13 +182,13 @@ def find_blocks(access: Access, block_ids: Sequence[int]) -> list[Block]:
 
 
 # What an answer for a block is made of; prefetched, so that a farm takes a fixed number of queries.
-BLOCK_PARTS = (
+GROUND_PARTS = (
     "soils__soil__horizons",
     "refill_rules",
     "seasons__events",
     "seasons__farm_crop",
-    "instruments__channels",
 )
+BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels")
 
 
 @transaction.atomic

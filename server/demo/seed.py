@@ -50,6 +50,7 @@ from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel, Instrument
 from server.limits.models import BlockSoil, RefillRule
 from server.maps.models import MapFeature
+from server.maps.outlines import give_outline
 from server.readings.models import ReadingBatch
 from server.readings.upsert import ReadingRow, upsert_readings
 from server.soils.models import Horizon, SoilProfile
@@ -183,11 +184,6 @@ def _make_block(farm: Farm, demo: DemoBlock) -> Block:
         slope_percent=demo.slope_percent,
         water_ecw=demo.water_ecw,
         design=dict(demo.design),
-        outline={
-            "type": "Feature",
-            "properties": {"name": demo.name},
-            "geometry": OUTLINES[demo.name],
-        },
         system_kind=str(demo.system),
         rate_mm_h=demo.rate_mm_h,
         flow_m3_h=demo.flow_m3_h,
@@ -196,6 +192,9 @@ def _make_block(farm: Farm, demo: DemoBlock) -> Block:
         largest_mm=demo.largest_mm,
         rain_room_mm=demo.rain_room_mm,
     )
+    properties = {"name": demo.name}
+    outline = {"type": "Feature", "properties": properties, "geometry": OUTLINES[demo.name]}
+    give_outline(block, outline)
     block.save()
     BlockSoil(block=block, soil=_make_soil(farm, demo), reason="set-up", made_at=START).save()
     _make_season(block, demo)

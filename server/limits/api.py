@@ -14,13 +14,12 @@ from core.limits.school import SCHOOLS, LimitRule
 from server.advice.assemble import block_facts, blocks_of, farm_weather, warmth_since
 from server.advice.present import known
 from server.blocks.schemas import BlockLine
-from server.blocks.services import find_block
+from server.blocks.services import GROUND_PARTS, find_block
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.limits.change import set_refill_rule, timeline, undo
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
-from server.maps.outlines import outline_area_m2
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.soils.api import DoneOut
@@ -43,7 +42,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
     """Every block with its crop, soil and limits today; the limits of all in one pass."""
     farm = enter(person(request), slug).farm
     now = farm.now()
-    blocks = list(blocks_of(farm))
+    blocks = list(blocks_of(farm, GROUND_PARTS))
     weather = farm_weather(farm, now, since=warmth_since(blocks, now.date()))
     facts = block_facts(farm, blocks, now, weather)
     lines: dict[int, BlockLine] = {}
@@ -55,7 +54,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
             id=block.pk,
             name=block.name,
             area_m2=block.area_m2,
-            outline_m2=outline_area_m2(block),
+            outline_m2=block.outline_m2,
             soil_id=soil.pk,
             soil=soil.name,
             crop_key=fact.season.crop.key if fact.season else None,

@@ -11,6 +11,7 @@ from server.advice.assemble import blocks_of
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import BlockRef
+from server.blocks.services import GROUND_PARTS
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.limits.change import timeline
@@ -20,7 +21,6 @@ from server.maps.importing import import_outlines
 from server.maps.models import MapFeature
 from server.maps.outlines import (
     check_outline,
-    outline_area_m2,
     outlined,
     refuse_overlaps,
     set_outline,
@@ -52,7 +52,7 @@ def _map_block(block: Block, access: Access) -> MapBlock:
         id=block.pk,
         name=block.name,
         area_m2=block.area_m2,
-        outline_m2=outline_area_m2(block),
+        outline_m2=block.outline_m2,
         crop=season_crop(season).name if season else None,
         soil=timeline(block.soils.all())[-1].soil.name,
         geometry=block.outline["geometry"] if block.outline else None,
@@ -63,7 +63,7 @@ def _map_block(block: Block, access: Access) -> MapBlock:
 def farm_map(request: HttpRequest, slug: str) -> MapOut:
     access = enter(person(request), slug)
     return MapOut(
-        blocks=[_map_block(b, access) for b in blocks_of(access.farm)],
+        blocks=[_map_block(b, access) for b in blocks_of(access.farm, GROUND_PARTS, outlines=True)],
         features=[
             FeatureOut.model_validate(f, from_attributes=True)
             for f in MapFeature.objects.for_farm(access.farm)

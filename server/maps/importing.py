@@ -12,7 +12,7 @@ from server.blocks.services import find_block
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.maps.files import FileFeatures
-from server.maps.outlines import block_like, outlined, refuse_overlaps, stored_outline
+from server.maps.outlines import block_like, give_outline, outlined, refuse_overlaps, stored_outline
 from server.maps.schemas import ImportLine, ImportOut
 from server.refusal import Problem, Refused
 
@@ -110,7 +110,7 @@ def import_outlines(
         with transaction.atomic():
             for line in used:
                 if line.block is not None:
-                    line.block.outline = line.feature
+                    give_outline(line.block, line.feature)
                     if take_area:
                         line.block.area_m2 = area_m2(line.outline)
                     line.block.save()

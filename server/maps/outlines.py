@@ -16,9 +16,10 @@ from server.limits.models import BlockSoil, RefillRule
 from server.refusal import Problem, Refused
 
 
-def outline_area_m2(block: Block) -> float | None:
-    """Ellipsoidal area of a block's outline [m2]; None without one."""
-    return area_m2(stored_outline(block)) if block.outline else None
+def give_outline(block: Block, feature: dict[str, Any] | None) -> None:
+    """Set a block's outline and its area; the caller has checked it, and saves."""
+    block.outline = feature
+    block.outline_m2 = area_m2(outline_of(feature["geometry"])) if feature else None
 
 
 def stored_outline(block: Block) -> Polygon | MultiPolygon:
@@ -75,7 +76,7 @@ def set_outline(access: Access, block_id: int, geometry: Any, take_area: bool) -
     access.require(Action.SET_UP_GROUND)
     block = find_block(access, block_id)
     if geometry is None:
-        block.outline = None
+        give_outline(block, None)
         block.save()
         return block
     outline = check_outline(geometry)
@@ -84,7 +85,7 @@ def set_outline(access: Access, block_id: int, geometry: Any, take_area: bool) -
         [block.name, *(b.name for b in others)], [outline, *(stored_outline(b) for b in others)]
     )
     feature = dict(block.outline or {"type": "Feature", "properties": {"name": block.name}})
-    block.outline = {**feature, "geometry": geometry}
+    give_outline(block, {**feature, "geometry": geometry})
     if take_area:
         block.area_m2 = area_m2(outline)
     block.save()
@@ -140,7 +141,6 @@ def block_like(access: Access, block: Block, name: str, area: float, outline: An
         farm=access.farm,
         name=name,
         area_m2=area,
-        outline=outline,
         **{
             column: getattr(block, column)
             for column in (
@@ -149,6 +149,7 @@ def block_like(access: Access, block: Block, name: str, area: float, outline: An
             )
         },
     )  # fmt: skip
+    give_outline(made, outline)
     made.save()
     _copy_ground(block, made, access)
     return made
@@ -179,7 +180,7 @@ def split_block(access: Access, block_id: int, line: Any, name: str) -> Block:
     share = parts[1] / sum(parts)
     feature = {"type": "Feature", "properties": {"name": name}, "geometry": small}
     made = block_like(access, block, name, block.area_m2 * share, feature)
-    block.outline = {**block.outline, "geometry": large}
+    give_outline(block, {**block.outline, "geometry": large})
     block.area_m2 *= 1 - share
     block.save()
     return made

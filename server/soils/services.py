@@ -3,7 +3,7 @@
 from datetime import date
 
 from django.db import transaction
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Q, QuerySet
 
 from core.soil.horizon_limits import HorizonLimits
 from server.farms.access import Access
@@ -19,12 +19,9 @@ LIBRARY_DEPTH_MM = 1000.0
 
 
 def soils_of(access: Access) -> QuerySet[SoilProfile]:
-    """The farm's soils with their horizons and the blocks that ever stood on them."""
+    """The farm's soils with their horizons."""
     rows: QuerySet[SoilProfile] = SoilProfile.objects.for_farm(access.farm)
-    uses = BlockSoil.objects.for_farm(access.farm).filter(undone_at__isnull=True)
-    return rows.prefetch_related(
-        "horizons", Prefetch("block_soils", queryset=uses.select_related("block"))
-    ).order_by("name", "pk")
+    return rows.prefetch_related("horizons").order_by("name", "pk")
 
 
 def find_soil(access: Access, soil_id: int) -> SoilProfile:
@@ -43,26 +40,21 @@ def find_soil(access: Access, soil_id: int) -> SoilProfile:
 def blocks_on(access: Access) -> dict[int, list[str]]:
     """Names of the blocks that stand on each soil today, by soil."""
     found: dict[int, list[str]] = {}
-    for block_id, (name, soil_id) in soils_today(access).items():
-        del block_id
+    for name, soil_id in soils_today(access).values():
         found.setdefault(soil_id, []).append(name)
     return found
 
 
 def soils_today(access: Access) -> dict[int, tuple[str, int]]:
     """By block, its name and the soil it stands on by what was said last."""
+    today = access.farm.now().date()
     rows = (
         BlockSoil.objects.for_farm(access.farm)
-        .filter(undone_at__isnull=True)
-        .select_related("block")
+        .filter(Q(from_on__isnull=True) | Q(from_on__lte=today), undone_at__isnull=True)
         .order_by("block__name", "pk")
+        .values_list("block_id", "block__name", "soil_id")
     )
-    today = access.farm.now().date()
-    found: dict[int, tuple[str, int]] = {}
-    for row in rows:
-        if row.from_on is None or row.from_on <= today:
-            found[row.block_id] = (row.block.name, row.soil_id)
-    return found
+    return {block: (name, soil) for block, name, soil in rows}
 
 
 def soil_row(soil: SoilProfile, blocks: list[str]) -> SoilRow:

@@ -1,7 +1,10 @@
 """Whatever is sent, the answer is a result or a refusal; never a crash, never half a state."""
 
+import contextlib
+import io
 import json
 import math
+import zipfile
 from datetime import UTC, datetime
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -13,8 +16,10 @@ from hypothesis import strategies as st
 from core.instrument.kinds import InstrumentKind
 from core.instrument.reading_units import ReadingUnit
 from server.blocks.models import Block
+from server.maps.files import read_outlines
 from server.readings.logger_file import read_logger_file
 from server.refusal import Refused
+from server.soils.laboratory_file import read_laboratory_file
 from tests.server.conftest import Api, new_block
 
 ZONE = ZoneInfo("CET")
@@ -148,3 +153,65 @@ def test_text_that_no_database_can_hold_is_refused(manager: Api, block: Block) -
     assert not Block.unscoped.filter(name__startswith="a").exists()
     manager.get("/farms/this%00tle/board", status=422)
     manager.post("/session", {"email": "a\x00@b.c", "password": "x"}, status=422)
+
+
+sheet_cell = st.sampled_from(
+    ["", "A", "0", "30", "60", "40,5", "-9999", "x", "1e9", "NaN"]
+) | st.text(max_size=6)
+sheet_heading = st.sampled_from(
+    ["soil,top,bottom,sand,clay", "soil;top cm;bottom cm;sand;silt;clay", "a,b", "sand", "soil,top"]
+)
+
+
+@given(first=sheet_heading, rows=st.lists(st.lists(sheet_cell, max_size=7), max_size=6))
+def test_any_laboratory_sheet_is_read_or_refused(first: str, rows: list[list[str]]) -> None:
+    delimiter = ";" if ";" in first else ","
+    data = "\n".join([first, *(delimiter.join(r) for r in rows)]).encode()
+    try:
+        sheet = read_laboratory_file(data)
+    except Refused as refused:
+        assert refused.message
+        return
+    for soil in sheet.soils:
+        assert soil.name
+        assert all(0 <= h.top_mm < h.bottom_mm <= 5000 for h in soil.horizons)
+
+
+some_json = st.recursive(
+    st.none() | st.floats() | st.text(max_size=5),
+    lambda inner: (
+        st.lists(inner, max_size=3)
+        | st.dictionaries(
+            st.sampled_from(["type", "features", "geometry", "coordinates", "crs", "properties"]),
+            inner | st.sampled_from(["Feature", "FeatureCollection", "Polygon"]),
+            max_size=4,
+        )
+    ),
+    max_leaves=16,
+)
+
+
+@settings(deadline=None)
+@given(found=some_json, swap=st.booleans(), projection=st.sampled_from(["", "32632", "4326", "?"]))
+def test_any_outlines_are_read_or_refused(found: Any, swap: bool, projection: str) -> None:
+    try:
+        features = read_outlines("x.geojson", json.dumps(found).encode(), projection, swap)
+    except Refused as refused:
+        assert refused.message
+        return
+    assert features.features
+
+
+# The first look at a projection reads its database.
+@settings(deadline=None)
+@given(data=st.binary(max_size=200), zipped=st.booleans())
+def test_any_bytes_are_no_outlines_or_some(data: bytes, zipped: bool) -> None:
+    packed = io.BytesIO()
+    if zipped:
+        with zipfile.ZipFile(packed, "w") as archive:
+            archive.writestr("a.shp", data)
+            archive.writestr("a.dbf", data)
+            archive.writestr("a.prj", data)
+        data = packed.getvalue()
+    with contextlib.suppress(Refused):
+        read_outlines("a.zip", data, "", False)
