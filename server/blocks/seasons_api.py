@@ -9,11 +9,11 @@ from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.blocks.schemas import EventIn, EventOut, SeasonIn, SeasonOut, StageChoice
 from server.blocks.seasons import delete_season, save_season, see, unsee
 from server.blocks.services import find_block
+from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
-from server.soils.api import DoneOut
 
 router = Router(tags=["seasons"])
 HERE = "/farms/{slug}/blocks/{block_id}/seasons"

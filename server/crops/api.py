@@ -31,11 +31,11 @@ from server.crops.services import (
     save_own,
     with_seasons,
 )
+from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
-from server.soils.api import DoneOut
 
 router = Router(tags=["crops"])
 

@@ -15,6 +15,7 @@ from server.advice.assemble import block_facts, blocks_of, farm_weather, warmth_
 from server.advice.present import known
 from server.blocks.schemas import BlockLine
 from server.blocks.services import GROUND_PARTS, find_block
+from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.limits.change import set_refill_rule, timeline, undo
@@ -22,7 +23,6 @@ from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
-from server.soils.api import DoneOut
 
 router = Router(tags=["limits"])
 

@@ -12,6 +12,7 @@ from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import BlockRef
 from server.blocks.services import GROUND_PARTS
+from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.limits.change import timeline
@@ -41,7 +42,6 @@ from server.maps.schemas import (
 from server.refusal import Refused
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
-from server.soils.api import DoneOut
 
 router = Router(tags=["map"])
 

@@ -9,6 +9,7 @@ from ninja import File, Form, Router, Schema, Status, UploadedFile
 from core.soil.by_hand import by_hand_steps
 from core.soil.triangle import PATCHES
 from server.crops.services import crop_by_key
+from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.refusal import Problem, Refused
@@ -56,10 +57,6 @@ class PutSoilIn(Schema):
     block_ids: list[int]
     from_on: date | None = None
     reason: str = ""
-
-
-class DoneOut(Schema):
-    done: bool = True
 
 
 @router.get("/textures", response={200: TexturesOut, **REFUSALS}, operation_id="textures")

@@ -13,13 +13,13 @@ from core.irrigation.system import SystemKind, SystemProblem
 from core.units import water_volume_m3
 from server.blocks.models import Block
 from server.blocks.services import find_block
+from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.limits.change import timeline
 from server.refusal import NotThere, Problem, Refused
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
-from server.soils.api import DoneOut
 from server.soils.convert import soil_profile
 from server.soils.services import find_soil
 from server.water.models import CatchCanTest

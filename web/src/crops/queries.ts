@@ -1,6 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
-import { refreshFarm } from "../api/farmQueries";
+import { useChange } from "../api/useChange";
 
 export type CropRow = Schemas["CropRow"];
 export type Crop = Schemas["CropOut"];
@@ -23,26 +23,20 @@ export function useCrop(slug: string, key: string) {
 }
 
 export function useSaveCrop(slug: string, key: string | null) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: CropIn) =>
-      key === null
-        ? answered(client.POST("/api/farms/{slug}/crops", { params: { path: { slug } }, body }))
-        : answered(
-            client.PUT("/api/farms/{slug}/crops/{key}", {
-              params: { path: { slug, key } },
-              body,
-            }),
-          ),
-    onSuccess: () => refreshFarm(queries, slug),
-  });
+  return useChange(slug, (body: CropIn) =>
+    key === null
+      ? answered(client.POST("/api/farms/{slug}/crops", { params: { path: { slug } }, body }))
+      : answered(
+          client.PUT("/api/farms/{slug}/crops/{key}", {
+            params: { path: { slug, key } },
+            body,
+          }),
+        ),
+  );
 }
 
 export function useDeleteCrop(slug: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (key: string) =>
-      answered(client.DELETE("/api/farms/{slug}/crops/{key}", { params: { path: { slug, key } } })),
-    onSuccess: () => refreshFarm(queries, slug),
-  });
+  return useChange(slug, (key: string) =>
+    answered(client.DELETE("/api/farms/{slug}/crops/{key}", { params: { path: { slug, key } } })),
+  );
 }

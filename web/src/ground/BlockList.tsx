@@ -1,9 +1,10 @@
-import { Box, Button, Checkbox, Flex, Grid, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Grid, Table, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Choice, Line } from "../form/Labelled";
+import { Tick } from "../form/Tick";
 import { SCHOOL_NAMES } from "../limits/words";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
@@ -93,7 +94,8 @@ export function BlockList() {
             <Table.Row bg="transparent">
               {editable && (
                 <Table.ColumnHeader px="0" w="34px">
-                  <Pick
+                  <Tick
+                    hideLabel
                     label="All blocks shown"
                     on={every}
                     change={(on) => setPicked(new Set(on ? rows.map((r) => r.id) : []))}
@@ -146,23 +148,6 @@ export function BlockList() {
 
 const sum = (rows: BlockLine[]) => rows.reduce((total, r) => total + r.area_m2, 0);
 
-function Pick({
-  label,
-  on,
-  change,
-}: {
-  label: string;
-  on: boolean;
-  change: (on: boolean) => void;
-}) {
-  return (
-    <Checkbox.Root size="sm" checked={on} onCheckedChange={(e) => change(e.checked === true)}>
-      <Checkbox.HiddenInput aria-label={label} />
-      <Checkbox.Control />
-    </Checkbox.Root>
-  );
-}
-
 interface RowProps {
   row: BlockLine;
   slug: string;
@@ -177,7 +162,7 @@ function Row({ row, slug, on, toggle }: RowProps) {
     <Table.Row bg={on ? "bedAhead" : "transparent"}>
       {toggle && (
         <Table.Cell px="0">
-          <Pick label={row.name} on={on} change={(v) => toggle(row.id, v)} />
+          <Tick hideLabel label={row.name} on={on} change={(v) => toggle(row.id, v)} />
         </Table.Cell>
       )}
       <Table.Cell px="0" fontWeight="600" whiteSpace="nowrap">

@@ -2,12 +2,11 @@ import { Button, Grid, SegmentGroup, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
-import { CropChoice } from "../crops/CropChoice";
-import { Choice, Line } from "../form/Labelled";
+import { SeasonFields, type SeasonForm } from "../crops/SeasonFields";
 import { problemsOf } from "../form/problems";
 import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "../limits/RefillFields";
 import { useSignedIn } from "../session/context";
-import { useSoils } from "../soils/queries";
+import { SoilFields, type SoilChange } from "../soils/SoilFields";
 import { useBulk, type BlockLine, type BulkIn } from "./queries";
 
 interface Props {
@@ -22,14 +21,10 @@ const PARTS = ["Crop", "Refill", "Soil"];
 export function BulkSheet({ blocks, close, done }: Props) {
   const { farm } = useSignedIn();
   const bulk = useBulk(farm.slug);
-  const soils = useSoils(farm.slug);
   const [part, setPart] = useState("Crop");
-  const [crop, setCrop] = useState("");
-  const [planted, setPlanted] = useState("");
-  const [clock, setClock] = useState("days");
+  const [season, setSeason] = useState<SeasonForm>({ crop: "", planted: "", clock: "days" });
   const [refill, setRefill] = useState<RefillForm>(EMPTY_REFILL);
-  const [soil, setSoil] = useState("");
-  const [soilFrom, setSoilFrom] = useState("");
+  const [soil, setSoil] = useState<SoilChange>({ soil: "", from: "", reason: "" });
   const problems = problemsOf(bulk.error);
 
   function body(): BulkIn {
@@ -37,9 +32,9 @@ export function BulkSheet({ blocks, close, done }: Props) {
     if (part === "Crop") {
       return {
         block_ids,
-        crop_key: crop || null,
-        planted_on: planted || null,
-        clock: clock as NonNullable<BulkIn["clock"]>,
+        crop_key: season.crop || null,
+        planted_on: season.planted || null,
+        clock: season.clock as NonNullable<BulkIn["clock"]>,
         reason: "",
       };
     }
@@ -47,9 +42,9 @@ export function BulkSheet({ blocks, close, done }: Props) {
       return {
         block_ids,
         clock: "days",
-        soil_id: Number(soil) || null,
-        from_on: soilFrom || null,
-        reason: "",
+        soil_id: Number(soil.soil) || null,
+        from_on: soil.from || null,
+        reason: soil.reason,
       };
     }
     return { block_ids, clock: "days", ...refillIn(refill) };
@@ -82,22 +77,7 @@ export function BulkSheet({ blocks, close, done }: Props) {
         <SegmentGroup.Items items={PARTS} />
       </SegmentGroup.Root>
       <Grid mt="4" gap="3">
-        {part === "Crop" && (
-          <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
-            <CropChoice value={crop} change={setCrop} error={problems["crop_key"]} />
-            <Line
-              label="Planted, or bud break"
-              type="date"
-              value={planted}
-              change={setPlanted}
-              error={problems["planted_on"]}
-            />
-            <Choice label="Timed by" value={clock} change={setClock} error={problems["clock"]}>
-              <option value="days">days</option>
-              <option value="degree-days">degree-days</option>
-            </Choice>
-          </Grid>
-        )}
+        {part === "Crop" && <SeasonFields form={season} change={setSeason} problems={problems} />}
         {part === "Refill" && (
           <RefillFields
             form={refill}
@@ -106,25 +86,7 @@ export function BulkSheet({ blocks, close, done }: Props) {
             own={(s) => (s === "flat" ? "half" : "each crop's own")}
           />
         )}
-        {part === "Soil" && (
-          <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
-            <Choice label="Soil" value={soil} change={setSoil} error={problems["soil_id"]}>
-              <option value="">choose a soil</option>
-              {soils.data?.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-            </Choice>
-            <Line
-              label="In force from"
-              type="date"
-              value={soilFrom}
-              change={setSoilFrom}
-              help="empty: it was always so"
-            />
-          </Grid>
-        )}
+        {part === "Soil" && <SoilFields form={soil} change={setSoil} problems={problems} />}
       </Grid>
       {bulk.error && <Notice error={bulk.error} />}
     </Sheet>

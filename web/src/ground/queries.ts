@@ -1,6 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
-import { refreshFarm } from "../api/farmQueries";
+import { useChange } from "../api/useChange";
 
 export type BlockLine = Schemas["BlockLine"];
 export type BulkIn = Schemas["BulkIn"];
@@ -14,10 +14,7 @@ export function useBlockList(slug: string) {
 }
 
 export function useBulk(slug: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: BulkIn) =>
-      answered(client.POST("/api/farms/{slug}/bulk", { params: { path: { slug } }, body })),
-    onSuccess: () => refreshFarm(queries, slug),
-  });
+  return useChange(slug, (body: BulkIn) =>
+    answered(client.POST("/api/farms/{slug}/bulk", { params: { path: { slug } }, body })),
+  );
 }

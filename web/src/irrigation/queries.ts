@@ -1,6 +1,6 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
-import { refreshFarm } from "../api/farmQueries";
+import { useChange } from "../api/useChange";
 
 export type DesignIn = Schemas["DesignIn"];
 export type DesignOut = Schemas["DesignOut"];
@@ -53,28 +53,22 @@ export function useCatchPreview(slug: string, block: number, body: CatchIn | nul
 }
 
 export function useSaveCatch(slug: string, block: number) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: CatchIn) =>
-      answered(
-        client.POST("/api/farms/{slug}/blocks/{block_id}/catch-cans", {
-          params: { path: { slug, block_id: block } },
-          body,
-        }),
-      ),
-    onSuccess: () => refreshFarm(queries, slug),
-  });
+  return useChange(slug, (body: CatchIn) =>
+    answered(
+      client.POST("/api/farms/{slug}/blocks/{block_id}/catch-cans", {
+        params: { path: { slug, block_id: block } },
+        body,
+      }),
+    ),
+  );
 }
 
 export function useDeleteCatch(slug: string, block: number) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (test: number) =>
-      answered(
-        client.DELETE("/api/farms/{slug}/blocks/{block_id}/catch-cans/{test_id}", {
-          params: { path: { slug, block_id: block, test_id: test } },
-        }),
-      ),
-    onSuccess: () => refreshFarm(queries, slug),
-  });
+  return useChange(slug, (test: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/blocks/{block_id}/catch-cans/{test_id}", {
+        params: { path: { slug, block_id: block, test_id: test } },
+      }),
+    ),
+  );
 }

@@ -1,11 +1,10 @@
-import { Button, Grid, SegmentGroup } from "@chakra-ui/react";
+import { Button, SegmentGroup } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
-import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
-import { useSoils } from "../soils/queries";
+import { SoilFields, type SoilChange } from "../soils/SoilFields";
 import { usePutSoil, useSetRefill, type BlockLimits } from "./queries";
 import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "./RefillFields";
 import { valueSaid } from "./words";
@@ -15,10 +14,11 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
   const { farm } = useSignedIn();
   const [part, setPart] = useState("Refill");
   const [refill, setRefill] = useState<RefillForm>({ ...EMPTY_REFILL, from: limits.today });
-  const [soil, setSoil] = useState(String(limits.soil_id));
-  const [from, setFrom] = useState(limits.today);
-  const [reason, setReason] = useState("");
-  const soils = useSoils(farm.slug);
+  const [soil, setSoil] = useState<SoilChange>({
+    soil: String(limits.soil_id),
+    from: limits.today,
+    reason: "",
+  });
   const setRule = useSetRefill(farm.slug, limits.block_id);
   const putSoil = usePutSoil(farm.slug, limits.block_id);
   const error = part === "Refill" ? setRule.error : putSoil.error;
@@ -26,7 +26,10 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
   function save() {
     if (part === "Refill") setRule.mutate(refillIn(refill), { onSuccess: close });
     else {
-      putSoil.mutate({ soil: Number(soil), from: from || null, reason }, { onSuccess: close });
+      putSoil.mutate(
+        { soil: Number(soil.soil), from: soil.from || null, reason: soil.reason },
+        { onSuccess: close },
+      );
     }
   }
 
@@ -67,23 +70,7 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
           }
         />
       ) : (
-        <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
-          <Choice label="Stands on" value={soil} change={setSoil}>
-            {soils.data?.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
-          </Choice>
-          <Line
-            label="In force from"
-            type="date"
-            value={from}
-            change={setFrom}
-            help="empty: it was always so"
-          />
-          <Line label="Reason" value={reason} change={setReason} />
-        </Grid>
+        <SoilFields form={soil} change={setSoil} problems={problemsOf(putSoil.error)} />
       )}
       {error && <Notice error={error} />}
     </Sheet>

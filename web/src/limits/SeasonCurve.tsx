@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useState } from "react";
+import { LineKey } from "../draw/LineKey";
 import { ink } from "../theme/system";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import { addDays, daysBetween, shortDay } from "./days";
@@ -168,49 +169,20 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
         )}
       </svg>
       <figcaption style={{ fontSize: "12px" }}>
-        <Key dash="" colour="ink" text="full" />{" "}
-        <Key dash="" colour="water" wide text="refill in force" />{" "}
+        <LineKey colour="ink" text="full" />
+        <LineKey colour="water" strong text="refill in force" />
         {OTHERS.map((o) => (
-          <Key
+          <LineKey
             key={o.school}
             dash={o.dash}
             colour="inkSoft"
             text={`refill by ${SCHOOL_NAMES[o.school]}`}
           />
-        ))}{" "}
-        <Key dash="3 2" colour="strawInk" text="wilting" />
+        ))}
+        <LineKey dash="3 2" colour="strawInk" text="wilting" />
       </figcaption>
     </figure>
   );
 }
 
 const said = (mm: number | null | undefined, units: UnitSystem) => figure(mm, units, "water");
-
-function Key({
-  dash,
-  colour,
-  text,
-  wide,
-}: {
-  dash: string;
-  colour: string;
-  text: string;
-  wide?: boolean;
-}) {
-  return (
-    <span style={{ marginRight: "12px", whiteSpace: "nowrap" }}>
-      <svg width="26" height="8" aria-hidden="true" style={{ display: "inline" }}>
-        <line
-          x1="0"
-          x2="26"
-          y1="4"
-          y2="4"
-          stroke={ink(colour)}
-          strokeWidth={wide ? 2.6 : 1.4}
-          strokeDasharray={dash}
-        />
-      </svg>{" "}
-      {text}
-    </span>
-  );
-}

@@ -2,7 +2,7 @@ import { Box, Button, Flex, Grid, Heading, Table, Text } from "@chakra-ui/react"
 import { useState } from "react";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
-import { CropChoice } from "../crops/CropChoice";
+import { SeasonFields, type SeasonForm as SeasonFieldsForm } from "../crops/SeasonFields";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
@@ -75,26 +75,14 @@ interface FormProps {
 function SeasonForm({ block, season, close }: FormProps) {
   const { farm } = useSignedIn();
   const save = useSaveSeason(farm.slug, block, season?.id ?? null);
-  const [crop, setCrop] = useState(season?.crop_key ?? "");
-  const [planted, setPlanted] = useState(season?.planted_on ?? "");
-  const [clock, setClock] = useState<string>(season?.clock ?? "days");
-  const problems = problemsOf(save.error);
+  const [form, setForm] = useState<SeasonFieldsForm>({
+    crop: season?.crop_key ?? "",
+    planted: season?.planted_on ?? "",
+    clock: season?.clock ?? "days",
+  });
   return (
     <Box mt="2" borderLeftWidth="3px" borderColor="rule" ps="3">
-      <Grid templateColumns={{ base: "1fr", sm: "1.4fr 1fr 1fr" }} gap="3">
-        <CropChoice value={crop} change={setCrop} error={problems["crop_key"]} />
-        <Line
-          label="Planted, or bud break"
-          type="date"
-          value={planted}
-          change={setPlanted}
-          error={problems["planted_on"]}
-        />
-        <Choice label="Timed by" value={clock} change={setClock} error={problems["clock"]}>
-          <option value="days">days</option>
-          <option value="degree-days">degree-days</option>
-        </Choice>
-      </Grid>
+      <SeasonFields form={form} change={setForm} problems={problemsOf(save.error)} />
       {save.error && <Notice error={save.error} />}
       <Flex gap="2" mt="2">
         <Button
@@ -103,9 +91,9 @@ function SeasonForm({ block, season, close }: FormProps) {
           onClick={() =>
             save.mutate(
               {
-                crop_key: crop,
-                planted_on: planted,
-                clock: clock as NonNullable<Season["clock"]>,
+                crop_key: form.crop,
+                planted_on: form.planted,
+                clock: form.clock as NonNullable<Season["clock"]>,
               },
               { onSuccess: close },
             )

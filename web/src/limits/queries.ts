@@ -1,6 +1,6 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
-import { refreshFarm } from "../api/farmQueries";
+import { useChange } from "../api/useChange";
 
 export type BlockLimits = Schemas["BlockLimitsOut"];
 export type Change = Schemas["ChangeOut"];
@@ -32,12 +32,6 @@ export function useSeasons(slug: string, id: number) {
         }),
       ),
   });
-}
-
-/** Something that changes the farm; every answer of it is fetched anew afterwards. */
-function useChange<T>(slug: string, change: (body: T) => Promise<unknown>) {
-  const queries = useQueryClient();
-  return useMutation({ mutationFn: change, onSuccess: () => refreshFarm(queries, slug) });
 }
 
 export function useSetRefill(slug: string, id: number) {

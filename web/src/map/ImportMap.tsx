@@ -1,9 +1,10 @@
-import { Box, Button, Checkbox, Grid, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Grid, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { FileButton } from "../form/FileButton";
 import { Choice, Line } from "../form/Labelled";
+import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { number, withUnit } from "../units/format";
 import { useImportMap, type FarmMap, type ImportChoices } from "./queries";
@@ -152,29 +153,5 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
         )}
       </Box>
     </Sheet>
-  );
-}
-
-function Tick({
-  label,
-  on,
-  change,
-}: {
-  label: string;
-  on: boolean;
-  change: (on: boolean) => void;
-}) {
-  return (
-    <Checkbox.Root
-      size="sm"
-      display="flex"
-      mt="1"
-      checked={on}
-      onCheckedChange={(e) => change(e.checked === true)}
-    >
-      <Checkbox.HiddenInput />
-      <Checkbox.Control />
-      <Checkbox.Label>{label}</Checkbox.Label>
-    </Checkbox.Root>
   );
 }

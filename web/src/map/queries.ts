@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
 import { refreshFarm } from "../api/farmQueries";
+import { useChange } from "../api/useChange";
 import type { Geometry, LonLat } from "./planScale";
 
 export type FarmMap = Schemas["MapOut"];
@@ -43,11 +44,6 @@ export function useMeasure(slug: string, geometry: Geometry | null, block: numbe
     staleTime: Infinity,
     gcTime: 10_000,
   });
-}
-
-function useChange<T, R>(slug: string, change: (body: T) => Promise<R>) {
-  const queries = useQueryClient();
-  return useMutation({ mutationFn: change, onSuccess: () => refreshFarm(queries, slug) });
 }
 
 export function useSetOutline(slug: string) {

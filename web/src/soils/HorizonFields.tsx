@@ -1,6 +1,7 @@
-import { Box, Button, Checkbox, Flex, Grid, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Grid, Text } from "@chakra-ui/react";
 import { LinkButton } from "../app/LinkButton";
 import { Choice, Line } from "../form/Labelled";
+import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
 import { BY_FRACTIONS, type HorizonForm } from "./horizonForm";
@@ -105,16 +106,12 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
         />
       </Grid>
       <Flex mt="3" gap="4" align="center" wrap="wrap">
-        <Checkbox.Root
-          size="sm"
-          checked={horizon.stopsRoots}
+        <Tick
+          label="Roots stop at its top (pan, rock, saline)"
+          on={horizon.stopsRoots}
           invalid={Boolean(errors.stopsRoots)}
-          onCheckedChange={(e) => change({ stopsRoots: e.checked === true })}
-        >
-          <Checkbox.HiddenInput />
-          <Checkbox.Control />
-          <Checkbox.Label>Roots stop at its top (pan, rock, saline)</Checkbox.Label>
-        </Checkbox.Root>
+          change={(stopsRoots) => change({ stopsRoots })}
+        />
       </Flex>
       {errors.stopsRoots && (
         <Text color="fg.error" fontSize="xs">

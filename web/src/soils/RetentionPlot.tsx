@@ -1,5 +1,6 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { line } from "d3-shape";
+import { LineKey } from "../draw/LineKey";
 import { ink } from "../theme/system";
 import { number } from "../units/format";
 import type { HorizonIn, HorizonOut } from "./queries";
@@ -123,20 +124,13 @@ export function RetentionPlot({ horizon, tensions, points = [] }: Props) {
       </svg>
       <figcaption style={{ fontSize: "12px" }}>
         {horizon.curves.map((c) => (
-          <span key={c.shape} style={{ marginRight: "12px", whiteSpace: "nowrap" }}>
-            <svg width="26" height="8" aria-hidden="true" style={{ display: "inline" }}>
-              <line
-                x1="0"
-                x2="26"
-                y1="4"
-                y2="4"
-                stroke={ink(STROKES[c.shape]?.colour ?? "ink")}
-                strokeWidth={c.in_force ? 3 : 1.3}
-                strokeDasharray={STROKES[c.shape]?.dash}
-              />
-            </svg>{" "}
-            {c.in_force ? <b>{STROKES[c.shape]?.label}, in force</b> : STROKES[c.shape]?.label}
-          </span>
+          <LineKey
+            key={c.shape}
+            colour={STROKES[c.shape]?.colour ?? "ink"}
+            dash={STROKES[c.shape]?.dash}
+            strong={c.in_force}
+            text={`${STROKES[c.shape]?.label ?? c.shape}${c.in_force ? ", in force" : ""}`}
+          />
         ))}
         <span>□ full and wilting in force</span>
       </figcaption>

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
 import { refreshFarm } from "../api/farmQueries";
+import { useChange } from "../api/useChange";
 
 export type HorizonIn = Schemas["HorizonIn"];
 export type HorizonOut = Schemas["HorizonOut"];
@@ -60,32 +61,26 @@ export function usePreview(slug: string, body: SoilPreviewIn | null) {
 }
 
 export function useSaveSoil(slug: string, id: number | null) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: SoilIn) =>
-      id === null
-        ? answered(client.POST("/api/farms/{slug}/soils", { params: { path: { slug } }, body }))
-        : answered(
-            client.PUT("/api/farms/{slug}/soils/{soil_id}", {
-              params: { path: { slug, soil_id: id } },
-              body,
-            }),
-          ),
-    onSuccess: () => refreshFarm(queries, slug),
-  });
+  return useChange(slug, (body: SoilIn) =>
+    id === null
+      ? answered(client.POST("/api/farms/{slug}/soils", { params: { path: { slug } }, body }))
+      : answered(
+          client.PUT("/api/farms/{slug}/soils/{soil_id}", {
+            params: { path: { slug, soil_id: id } },
+            body,
+          }),
+        ),
+  );
 }
 
 export function useDeleteSoil(slug: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (id: number) =>
-      answered(
-        client.DELETE("/api/farms/{slug}/soils/{soil_id}", {
-          params: { path: { slug, soil_id: id } },
-        }),
-      ),
-    onSuccess: () => refreshFarm(queries, slug),
-  });
+  return useChange(slug, (id: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/soils/{soil_id}", {
+        params: { path: { slug, soil_id: id } },
+      }),
+    ),
+  );
 }
 
 export function useLaboratory(slug: string) {

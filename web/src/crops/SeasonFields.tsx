@@ -1,0 +1,44 @@
+import { Grid } from "@chakra-ui/react";
+import { Choice, Line } from "../form/Labelled";
+import { CropChoice } from "./CropChoice";
+
+export interface SeasonForm {
+  crop: string;
+  planted: string;
+  clock: string;
+}
+
+interface Props {
+  form: SeasonForm;
+  change: (form: SeasonForm) => void;
+  problems: Record<string, string>;
+}
+
+/** A crop, the day it begins, and what times it. */
+export function SeasonFields({ form, change, problems }: Props) {
+  return (
+    <Grid templateColumns={{ base: "1fr", sm: "1.4fr 1fr 1fr" }} gap="3">
+      <CropChoice
+        value={form.crop}
+        change={(crop) => change({ ...form, crop })}
+        error={problems["crop_key"]}
+      />
+      <Line
+        label="Planted, or bud break"
+        type="date"
+        value={form.planted}
+        change={(planted) => change({ ...form, planted })}
+        error={problems["planted_on"]}
+      />
+      <Choice
+        label="Timed by"
+        value={form.clock}
+        change={(clock) => change({ ...form, clock })}
+        error={problems["clock"]}
+      >
+        <option value="days">days</option>
+        <option value="degree-days">degree-days</option>
+      </Choice>
+    </Grid>
+  );
+}
