@@ -80,6 +80,50 @@ def test_new_block(at_board: Page) -> None:
     take(at_board, "new-block", whole=True)
 
 
+def ground(page: Page, base_url: str, part: str) -> None:
+    page.goto(f"{base_url}/thistlewick/ground/{part}")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Ground")
+
+
+def test_ground(at_board: Page, base_url: str) -> None:
+    page = at_board
+    ground(page, base_url, "blocks")
+    expect(page.get_by_role("link", name="Tarn Breck")).to_be_visible()
+    take(page, "ground-blocks")
+    ground(page, base_url, "map")
+    page.get_by_role("button", name="Quern Field").click()
+    take(page, "ground-map")
+    ground(page, base_url, "soils")
+    page.get_by_role("link", name="Tye silt loam").click()
+    expect(page.get_by_role("slider", name="Texture triangle")).to_be_visible()
+    take(page, "ground-soil")
+    ground(page, base_url, "crops")
+    page.get_by_role("link", name="Maize, Levels early").click()
+    expect(page.get_by_role("region", name="What differs from the book")).to_be_visible()
+    take(page, "ground-crop")
+
+
+def test_limits(at_board: Page, base_url: str) -> None:
+    open_block(at_board, base_url, "Tarn Breck")
+    at_board.get_by_role("link", name="Limits and season").click()
+    expect(at_board.get_by_role("region", name="Refill by three schools")).to_be_visible()
+    take(at_board, "limits", whole=True)
+    at_board.set_viewport_size(PHONE)
+    take(at_board, "limits-phone")
+
+
+def test_irrigation(at_board: Page, base_url: str) -> None:
+    open_block(at_board, base_url, "Long Tye")
+    at_board.get_by_role("link", name="Change block").click()
+    expect(at_board.get_by_text("A pass gives")).to_be_visible()
+    take(at_board, "change-block", whole=True)
+    open_block(at_board, base_url, "Quern Field")
+    at_board.get_by_role("link", name="Change block").click()
+    at_board.get_by_role("link", name="Catch-can tests").click()
+    expect(at_board.get_by_text("83.3 %")).to_be_visible()
+    take(at_board, "catch-cans")
+
+
 def test_readings(at_board: Page, base_url: str, tmp_path: Path) -> None:
     open_block(at_board, base_url, "Quern Field")
     at_board.get_by_role("link", name="Add readings").click()

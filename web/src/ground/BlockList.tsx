@@ -93,7 +93,7 @@ export function BlockList() {
           <Table.Header>
             <Table.Row bg="transparent">
               {editable && (
-                <Table.ColumnHeader px="0" w="34px">
+                <Table.ColumnHeader px="0" w="34px" minW="34px">
                   <Tick
                     hideLabel
                     label="All blocks shown"
