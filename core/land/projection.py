@@ -9,6 +9,7 @@ from pyproj.exceptions import CRSError
 from shapely import transform
 from shapely.geometry import mapping, shape
 
+from core.land.outline import WGS84 as GEOD
 from core.land.outline import OutlineProblem
 
 WGS84 = CRS.from_epsg(4326)
@@ -49,6 +50,24 @@ def to_wgs84(geometry: Mapping[str, Any], crs: CRS) -> dict[str, Any]:
     if any(abs(v) == float("inf") for v in moved.bounds):
         raise OutlineProblem(f"The coordinates don't fit {crs.name}; is it another projection?")
     return dict(mapping(moved))
+
+
+FAR_KM = 300.0
+
+
+def looks_swapped(west_south: tuple[float, float], home: tuple[float, float]) -> bool:
+    """Whether a point lies far from home as it stands and near it with its axes exchanged.
+
+    Parameters
+    ----------
+    west_south, home : (longitude, latitude) [degrees]
+    """
+    lon, lat = west_south
+    if abs(lon) > 90:
+        return False
+    _, _, as_is = GEOD.inv(home[0], home[1], lon, lat)
+    _, _, exchanged = GEOD.inv(home[0], home[1], lat, lon)
+    return bool(as_is > FAR_KM * 1000 > exchanged)
 
 
 def swapped(geometry: Mapping[str, Any]) -> dict[str, Any]:

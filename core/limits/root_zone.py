@@ -47,6 +47,16 @@ def root_zone_limits(profile: Profile, root_mm: ArrayLike, p: ArrayLike) -> Root
     return RootZoneLimits(full_mm=full, refill_mm=full - raw, wilt_mm=wilt, taw_mm=taw, raw_mm=raw)
 
 
+def missing_depth_mm(profile: Profile, root_mm: float) -> float:
+    """How much deeper than described the soil must be known for roots of a depth [mm].
+
+    0 where the description reaches as deep, or says what stops the roots above its bottom.
+    """
+    if profile.root_limit_mm < profile.depth_mm:
+        return 0.0
+    return max(root_mm - profile.depth_mm, 0.0)
+
+
 @dataclass(frozen=True)
 class LayerLimits:
     """The part of one horizon within the roots: its limits as depth, content and tension.

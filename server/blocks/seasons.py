@@ -10,7 +10,10 @@ from server.blocks.schemas import EventIn, SeasonIn
 from server.crops.services import season_columns
 from server.farms.access import Access
 from server.farms.rules import Action
+from server.limits.change import timeline
+from server.limits.roots import require_depth
 from server.refusal import NotThere, Problem, Refused
+from server.soils.convert import soil_profile
 
 
 def check_clock(season: CropSeason) -> bool:
@@ -66,6 +69,8 @@ def save_season(
         )
     if problems:
         raise Refused("The season was not saved.", tuple(problems))
+    standing = soil_profile(timeline(block.soils.all())[-1].soil)
+    require_depth(standing, season_crop(season), "The season was not saved.", "crop_key")
     season.save()
     return season
 

@@ -12,15 +12,16 @@ from server.blocks.crop import season_under_way
 from server.blocks.models import Block, CropSeason
 from server.blocks.schemas import BlockIn, BulkIn, SystemIn
 from server.blocks.seasons import check_clock
-from server.crops.services import season_columns
+from server.crops.services import crop_by_key, season_columns
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.limits.change import put_in_force, set_refill_rule, timeline
+from server.limits.roots import require_depth
 from server.refusal import NotThere, Problem, Refused
-from server.soils.convert import typed_profile
+from server.soils.convert import soil_profile, typed_profile
 from server.soils.models import SoilProfile
 from server.soils.schemas import SoilIn
-from server.soils.services import find_soil, save_soil
+from server.soils.services import find_soil, put_soil_under, save_soil
 
 # Where the core's names of an input differ from the form's.
 _SYSTEM_FIELD = {
@@ -132,6 +133,14 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     if data.soil_id is None and not keeps_soil:
         typed_profile(data.horizons)
     soil = None if keeps_soil else _soil(access, data)
+    if data.crop_key is not None:
+        standing = soil or (timeline(old.soils.all())[-1].soil if old else None)
+        if standing is not None:
+            field = "soil_id" if data.soil_id is not None else "crop_key"
+            if data.horizons and data.soil_id is None:
+                field = f"horizons.{len(data.horizons) - 1}.bottom_mm"
+            grown_crop = crop_by_key(access, data.crop_key)
+            require_depth(soil_profile(standing), grown_crop, "The block was not saved.", field)
     block = old or Block(farm=access.farm)
     block.name = data.name.strip()
     block.area_m2 = data.area_m2
@@ -205,7 +214,10 @@ def change_many(access: Access, data: BulkIn) -> int:
                 (Problem(field="planted_on", message="A crop needs its planting date."),),
             )
         columns = season_columns(access, data.crop_key)
+        crop = crop_by_key(access, data.crop_key)
         for block in blocks:
+            standing = soil_profile(timeline(block.soils.all())[-1].soil)
+            require_depth(standing, crop, "Nothing was changed.", "crop_key", block.name)
             season = next(
                 (s for s in block.seasons.all() if s.planted_on == data.planted_on), None
             ) or CropSeason(block=block, planted_on=data.planted_on)
@@ -224,8 +236,7 @@ def change_many(access: Access, data: BulkIn) -> int:
                 )
             season.save()
     if data.soil_id is not None:
-        soil = find_soil(access, data.soil_id)
-        put_in_force(access, [b.pk for b in blocks], soil, data.from_on, data.reason)
+        put_soil_under(access, data.block_ids, data.soil_id, data.from_on, data.reason)
     if data.school is not None:
         rule = LimitRule(data.school, data.value, data.from_on, data.stage)
         # Seasons made above are not among those prefetched.

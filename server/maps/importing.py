@@ -7,6 +7,7 @@ from django.db import transaction
 from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of
+from core.land.projection import looks_swapped
 from server.blocks.models import Block
 from server.blocks.services import find_block
 from server.farms.access import Access
@@ -78,6 +79,27 @@ def _lines(access: Access, found: FileFeatures, names: list[str]) -> list[_Line]
     return lines
 
 
+def _check_axes(access: Access, lines: list[_Line]) -> None:
+    """Refuse a file whose axes seem exchanged, by where the farm's own outlines lie."""
+    home = next(iter(outlined(access)), None)
+    if home is None or not lines:
+        return
+    point = stored_outline(home).representative_point()
+    first = lines[0].outline.representative_point()
+    if looks_swapped((first.x, first.y), (point.x, point.y)):
+        raise Refused(
+            "The file was not imported.",
+            (
+                Problem(
+                    row=lines[0].row,
+                    field="latitude_first",
+                    message="The outlines lie far from the farm, but with latitude and longitude "
+                    "exchanged they lie on it. Tick “latitude comes first”.",
+                ),
+            ),
+        )
+
+
 def import_outlines(
     access: Access,
     found: FileFeatures,
@@ -100,6 +122,7 @@ def import_outlines(
     names = _name_properties(found, name_property)
     lines = _lines(access, found, names)
     pattern = find_block(access, like_block_id) if like_block_id is not None else None
+    _check_axes(access, lines)
     used = [x for x in lines if x.block is not None or pattern is not None]
     others = outlined(access, [x.block.pk for x in used if x.block])
     refuse_overlaps(

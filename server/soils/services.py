@@ -1,15 +1,20 @@
 """The farm's soils: described, described anew, taken away."""
 
+from collections.abc import Sequence
 from datetime import date
 
 from django.db import transaction
 from django.db.models import Q, QuerySet
 
 from core.soil.horizon_limits import HorizonLimits
+from core.soil.profile import Profile
+from server.blocks.crop import season_crop, season_under_way
+from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.limits.change import put_in_force
 from server.limits.models import BlockSoil
+from server.limits.roots import require_depth
 from server.refusal import NotThere, Problem, Refused
 from server.soils.convert import soil_profile, typed_profile, write_horizons
 from server.soils.models import SoilProfile
@@ -105,6 +110,18 @@ def _check_name(access: Access, name: str, but: SoilProfile | None) -> None:
         raise Refused("The soil was not saved.", (Problem(field="name", message=problem),))
 
 
+def _require_roots(
+    access: Access, block_ids: Sequence[int], profile: Profile, message: str, field: str
+) -> None:
+    """Refuse a soil described less deep than the crops now on it root."""
+    today = access.farm.now().date()
+    blocks = Block.objects.for_farm(access.farm).filter(pk__in=block_ids)
+    for block in blocks.prefetch_related("seasons__farm_crop"):
+        season = season_under_way(block, today)
+        if season is not None:
+            require_depth(profile, season_crop(season), message, field, block.name)
+
+
 @transaction.atomic
 def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilProfile:
     """Describe a soil, or describe one anew.
@@ -116,7 +133,10 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
     old = find_soil(access, soil_id) if soil_id is not None else None
     name = data.name.strip()
     _check_name(access, name, old)
-    typed_profile(data.horizons)
+    profile = typed_profile(data.horizons)
+    standing = [b for b, (_, on) in soils_today(access).items() if old and on == old.pk]
+    field = f"horizons.{len(data.horizons) - 1}.bottom_mm"
+    _require_roots(access, standing, profile, "The soil was not saved.", field)
     in_use = old is not None and old.block_soils.exists()
     if old is None or in_use:
         if old is not None:
@@ -129,7 +149,6 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
     soil.save()
     write_horizons(soil, data.horizons)
     if old is not None and in_use:
-        standing = [b for b, (_, on) in soils_today(access).items() if on == old.pk]
         put_in_force(access, standing, soil, data.from_on, data.reason)
     return soil
 
@@ -137,9 +156,20 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
 def put_soil_under(
     access: Access, block_ids: list[int], soil_id: int, from_on: date | None, reason: str
 ) -> None:
-    """Say that blocks stand on a soil of the library, from a date or since ever."""
+    """Say that blocks stand on a soil of the library, from a date or since ever.
+
+    Raises
+    ------
+    NotThere
+        When the soil or one of the blocks is not the farm's.
+    """
     access.require(Action.SET_UP_GROUND)
-    put_in_force(access, block_ids, find_soil(access, soil_id), from_on, reason)
+    soil = find_soil(access, soil_id)
+    known = Block.objects.for_farm(access.farm).filter(pk__in=block_ids).count()
+    if known != len(set(block_ids)):
+        raise NotThere("There is no such block on this farm.")
+    _require_roots(access, block_ids, soil_profile(soil), "Nothing was changed.", "soil_id")
+    put_in_force(access, block_ids, soil, from_on, reason)
 
 
 @transaction.atomic

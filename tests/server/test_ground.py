@@ -280,6 +280,37 @@ def test_a_planned_crop_leaves_the_one_in_the_ground_alone(manager: Api, block: 
     assert fields(manager.put(f"{at(block)}/setup", clash, status=422)) == {"planted_on"}
 
 
+def test_roots_below_the_described_soil_are_refused_with_the_cure(
+    manager: Api, farm: Farm, block: Block
+) -> None:
+    """Quern Field is described to 100 cm; walnut roots to 170."""
+    setup = manager.get(f"{at(block)}/setup")
+    answer = manager.put(f"{at(block)}/setup", {**setup, "crop_key": "walnut"}, status=422)
+    assert fields(answer) == {"soil_id"}
+    assert "70 cm deeper, or mark the layer" in answer["problems"][0]["message"]
+    season = {"crop_key": "walnut", "planted_on": "2027-04-01"}
+    assert fields(manager.post(f"{at(block)}/seasons", season, status=422)) == {"crop_key"}
+    many = {"block_ids": [block.pk], **season}
+    assert "Quern Field" in manager.post(f"{BASE}/bulk", many, status=422)["problems"][0]["message"]
+    fresh = new_block(crop_key="walnut")
+    assert fields(manager.post(f"{BASE}/blocks", fresh, status=422)) == {"horizons.1.bottom_mm"}
+    soil = manager.get(f"{BASE}/soils/{setup['soil_id']}")
+    shallow = {"name": soil["name"], "horizons": soil["horizons"][:1]}
+    answer = manager.put(f"{BASE}/soils/{soil['id']}", shallow, status=422)
+    assert fields(answer) == {"horizons.0.bottom_mm"}
+    # A layer that stops roots says why no more is known.
+    stopped = [*fresh["horizons"], {"top_mm": 900, "bottom_mm": 950, "texture": "clay"}]
+    stopped[-1]["stops_roots"] = True
+    manager.post(f"{BASE}/blocks", new_block(crop_key="walnut", horizons=stopped), status=201)
+
+
+def test_a_foreign_block_can_not_be_put_on_our_soil(stranger: Api, block: Block) -> None:
+    horizons = [{"top_mm": 0, "bottom_mm": 900, "texture": "loam"}]
+    soil = stranger.post("/farms/barrow/soils", {"name": "S", "horizons": horizons}, status=201)
+    body = {"block_ids": [block.pk]}
+    stranger.post(f"/farms/barrow/soils/{soil['id']}/blocks", body, status=404)
+
+
 def test_a_scout_sees_stages_but_sets_no_limits(as_role: Any, block: Block) -> None:
     scout = as_role(Role.SCOUT)
     season = season_of(scout, block)

@@ -161,6 +161,8 @@ def test_what_is_wrong_with_a_file_is_said(manager: Api, data: bytes, says: str)
 def test_swapped_axes_are_mended_by_a_tick(manager: Api) -> None:
     like = manager.get(f"{BASE}/block-list")[0]["id"]
     data = collection(feature("Far", SWAPPED))
+    wrong = send(manager, data, 422, like_block_id=like)
+    assert "latitude comes first" in wrong["problems"][0]["message"]
     right = send(manager, data, like_block_id=like, latitude_first=True)
     assert right["lines"][0]["geometry"]["coordinates"][0][0] == FREE["coordinates"][0][0]
 

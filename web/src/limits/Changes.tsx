@@ -20,46 +20,44 @@ export function Changes({ limits }: { limits: BlockLimits }) {
         What was changed
       </Heading>
       {undo.error && <Notice error={undo.error} />}
-      <Table.ScrollArea>
-        <Table.Root size="sm" bg="transparent" mt="1">
-          <Table.Body>
-            {limits.changes.map((c) => (
-              <Table.Row
-                key={`${c.kind}${c.id}`}
-                bg="transparent"
-                color={c.undone_at ? "inkSoft" : "ink"}
-              >
-                <Table.Cell px="0" whiteSpace="nowrap" verticalAlign="top">
-                  {c.from_on ?? "always"}
-                </Table.Cell>
-                <Table.Cell px="2" verticalAlign="top">
-                  <Text as="span" textDecoration={c.undone_at ? "line-through" : "none"}>
-                    {what(c)}
-                  </Text>
-                  <Text fontSize="xs" color="inkSoft">
-                    {[c.reason || "no reason given", c.made_by].filter(Boolean).join(" · ")},{" "}
-                    {c.made_at.slice(0, 10)}
-                    {c.undone_at &&
-                      ` · undone by ${c.undone_by || "someone"}, ${c.undone_at.slice(0, 10)}`}
-                  </Text>
-                </Table.Cell>
-                <Table.Cell px="0" textAlign="end" verticalAlign="top">
-                  {may("set_up_ground") && !c.undone_at && (
-                    <Button
-                      size="xs"
-                      variant="ghost"
-                      aria-label={`Undo ${what(c)}`}
-                      onClick={() => undo.mutate(c)}
-                    >
-                      Undo
-                    </Button>
-                  )}
-                </Table.Cell>
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      </Table.ScrollArea>
+      <Table.Root size="sm" bg="transparent" mt="1">
+        <Table.Body>
+          {limits.changes.map((c) => (
+            <Table.Row
+              key={`${c.kind}${c.id}`}
+              bg="transparent"
+              color={c.undone_at ? "inkSoft" : "ink"}
+            >
+              <Table.Cell px="0" whiteSpace="nowrap" verticalAlign="top">
+                {c.from_on ?? "always"}
+              </Table.Cell>
+              <Table.Cell px="2" verticalAlign="top">
+                <Text as="span" textDecoration={c.undone_at ? "line-through" : "none"}>
+                  {what(c)}
+                </Text>
+                <Text fontSize="xs" color="inkSoft">
+                  {[c.reason || "no reason given", c.made_by].filter(Boolean).join(" · ")},{" "}
+                  {c.made_at.slice(0, 10)}
+                  {c.undone_at &&
+                    ` · undone by ${c.undone_by || "someone"}, ${c.undone_at.slice(0, 10)}`}
+                </Text>
+              </Table.Cell>
+              <Table.Cell px="0" textAlign="end" verticalAlign="top">
+                {may("set_up_ground") && !c.undone_at && (
+                  <Button
+                    size="xs"
+                    variant="ghost"
+                    aria-label={`Undo ${what(c)}`}
+                    onClick={() => undo.mutate(c)}
+                  >
+                    Undo
+                  </Button>
+                )}
+              </Table.Cell>
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
     </Box>
   );
 }

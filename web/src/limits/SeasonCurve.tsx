@@ -50,7 +50,9 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
     .map((v, i) => `${x(i)},${y(v ?? 0)}`)
     .toReversed()
     .join("L")}Z`;
-  const months = curve.full_mm.map((_, i) => i).filter((i) => dayOf(i).endsWith("-01"));
+  const months = curve.full_mm
+    .map((_, i) => i)
+    .filter((i) => dayOf(i).endsWith("-01") && x(i) < width - 40);
 
   const pick = (clientX: number, box: DOMRect) =>
     Math.min(Math.max(Math.round(x.invert(clientX - box.left)), 0), last);
