@@ -1,16 +1,10 @@
-import { ChakraProvider } from "@chakra-ui/react";
-import type { ReactNode } from "react";
-import { renderToStaticMarkup } from "react-dom/server";
-import { MemoryRouter } from "react-router";
 import { describe, expect, it } from "vitest";
 import { Refusal } from "../api/client";
 import { Notice } from "../app/Notice";
 import { BoardLine } from "../board/BoardLine";
 import type { BoardRow } from "../board/queries";
-import { SignedInContext, type SignedIn } from "../session/context";
-import { system } from "../theme/system";
+import { shown, text } from "../testing/shown";
 import { FarmTime } from "../time/farmTime";
-import type { UnitSystem } from "../units/format";
 import { Answer } from "./Answer";
 import { DailyUse } from "./DailyUse";
 import { DayTable } from "./DayTable";
@@ -22,34 +16,6 @@ import { Store } from "./Store";
 import { Working } from "./Working";
 
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
-
-function shown(view: ReactNode, units: UnitSystem = "metric"): string {
-  const signedIn: SignedIn = {
-    person: { name: "Maud", email: "m@example.org", units, theme: "light" },
-    farm: { slug: "f", name: "F", role: "manager", may: [], simulated: false },
-    farms: [],
-    units,
-    may: () => true,
-  };
-  const markup = renderToStaticMarkup(
-    <ChakraProvider value={system}>
-      <MemoryRouter>
-        <SignedInContext value={signedIn}>{view}</SignedInContext>
-      </MemoryRouter>
-    </ChakraProvider>,
-  );
-  return markup
-    .replaceAll(/<style[^>]*>.*?<\/style>/gs, "")
-    .replaceAll("<!-- -->", "")
-    .replaceAll("&#x27;", "'");
-}
-
-function text(view: ReactNode, units: UnitSystem = "metric"): string {
-  return shown(view, units)
-    .replaceAll(/<[^>]+>/g, " ")
-    .replaceAll(/\s+/g, " ")
-    .trim();
-}
 
 const answer: BlockData["answer"] = {
   state: "water_soon",

@@ -1,0 +1,229 @@
+import { describe, expect, it } from "vitest";
+import { shown, text } from "../testing/shown";
+import { Changes } from "./Changes";
+import { LayerLimits } from "./LayerLimits";
+import type { BlockLimits, Change } from "./queries";
+import { RefillFields } from "./RefillFields";
+import { SchoolTable } from "./SchoolTable";
+import { SeasonCurve } from "./SeasonCurve";
+
+const change: Change = {
+  id: 3,
+  kind: "refill",
+  from_on: "2026-06-08",
+  soil: "",
+  school: "tension",
+  value: 45,
+  stage: "mid season",
+  reason: "sand below",
+  made_by: "Ann",
+  made_at: "2026-06-08T07:00:00Z",
+  undone_by: "",
+  undone_at: null,
+};
+
+const limits: BlockLimits = {
+  block_id: 4,
+  name: "Tarn Breck",
+  on: "2026-07-14",
+  today: "2026-07-14",
+  crop: "Carrot",
+  crop_key: "carrot",
+  crop_tension_kpa: 60,
+  stage: "mid season",
+  root_mm: 500,
+  kc: 1.05,
+  et0_mm_day: 6.2,
+  et_source: "stated",
+  etc_mm_day: 6.5,
+  full_mm: 77.7,
+  wilt_mm: 29.9,
+  taw_mm: 47.8,
+  taw_sigma_mm: 20.5,
+  refill_mm: 66.9,
+  raw_mm: 10.8,
+  soil: "Breck sandy loam",
+  soil_id: 8,
+  ece: null,
+  relative_yield: null,
+  water_ecw: null,
+  leaching: null,
+  layers: [
+    {
+      top_mm: 0,
+      bottom_mm: 350,
+      texture: "sandy loam",
+      source: "Saxton & Rawls 2006",
+      theta_full: 0.166,
+      theta_refill: 0.156,
+      theta_wilt: 0.073,
+      full_kpa: 33,
+      refill_kpa: 45,
+      full_mm: 58.2,
+      refill_mm: 54.4,
+      wilt_mm: 25.4,
+      available_mm: 32.8,
+      available_sigma_mm: 18.8,
+    },
+  ],
+  schools: [
+    {
+      school: "crop_p",
+      in_force: false,
+      value: 0.35,
+      p: 0.29,
+      raw_mm: 13.8,
+      refill_mm: 63.8,
+      kpa: 75,
+      source: "FAO-56 table 22, from memory",
+    },
+    {
+      school: "tension",
+      in_force: true,
+      value: 45,
+      p: 0.226,
+      raw_mm: 10.8,
+      refill_mm: 66.9,
+      kpa: 45,
+      source: "set for the block",
+    },
+  ],
+  windows: [{ name: "flowering", ky: 1.1, first: "2026-07-12", last: "2026-07-13" }],
+  curve: {
+    first: "2026-07-12",
+    full_mm: [70, 74, 77.7],
+    wilt_mm: [27, 28, 29.9],
+    root_mm: [450, 480, 500],
+    kc: [1, 1.02, 1.05],
+    stage: ["development", "development", "mid season"],
+    in_force: ["tension", "tension", "tension"],
+    refill_mm: [60, 63, 66.9],
+    crop_p_mm: [58, 60, 63.8],
+    flat_mm: [49, 51, 53.8],
+    tension_mm: [60, 63, 66.9],
+  },
+  changes: [change],
+  why_not: "",
+};
+
+describe("three schools", () => {
+  it("stand side by side, the one in force said in words", () => {
+    const said = text(<SchoolTable limits={limits} />);
+    expect(said).toContain("crop's p FAO-56 table 22, from memory 35 % 29 %, 13.8 63.8 75");
+    expect(said).toContain("tension limit · in force set for the block 45 kPa 23 %, 10.8 66.9 45");
+  });
+
+  it("say nothing where nobody gives a figure", () => {
+    const none = { ...limits.schools[1]!, value: null, p: null, raw_mm: null, refill_mm: null };
+    const said = text(<SchoolTable limits={{ ...limits, schools: [{ ...none, kpa: null }] }} />);
+    expect(said).toContain("nobody gives one for this crop – – – –");
+    expect(said).not.toContain("0.0");
+  });
+});
+
+describe("layers", () => {
+  it("give water, content, tension and percent", () => {
+    const said = text(<LayerLimits limits={limits} />);
+    expect(said).toContain("0–35 sandy loam Saxton &amp; Rawls 2006; holds 32.8 ± 18.8");
+    expect(said).toContain("58.2 0.166 · 33 kPa 54.4 0.156 · 45 kPa 25.4 0.073 · 1,500 kPa 89 %");
+    expect(said).toContain("TAW 47.8 ± 20.5 77.7 66.9 29.9 77 %");
+    expect(said).toContain("Salt: not known; ECe is not measured");
+  });
+
+  it("turn into inches and centibar", () => {
+    const said = text(<LayerLimits limits={limits} />, "us");
+    expect(said).toContain("2.29 0.166 · 33 cbar");
+  });
+
+  it("say what the salt leaves and what leaching it needs", () => {
+    const salty = { ...limits, ece: 1.9, relative_yield: 0.888, water_ecw: 0.9, leaching: 0.176 };
+    const said = text(<LayerLimits limits={salty} />);
+    expect(said).toContain("ECe 1.9 dS/m in the roots leaves 89 % of the yield");
+    expect(said).toContain("ECw 0.9 dS/m: 18 % of it should pass below the roots");
+    const hopeless = text(<LayerLimits limits={{ ...salty, leaching: 1 }} />);
+    expect(hopeless).toContain("no leaching keeps this crop from losing yield");
+  });
+});
+
+describe("the record of changes", () => {
+  it("says what, from when, by whom and why", () => {
+    const said = text(<Changes limits={limits} />);
+    expect(said).toContain("2026-06-08 refill by tension limit, 45 kPa, in mid season");
+    expect(said).toContain("sand below · Ann, 2026-06-08");
+    expect(shown(<Changes limits={limits} />)).toContain('aria-label="Undo refill by tension');
+  });
+
+  it("keeps what was undone, and offers no second undoing", () => {
+    const undone = { ...change, undone_at: "2026-07-01T07:00:00Z", undone_by: "Maud" };
+    const said = shown(<Changes limits={{ ...limits, changes: [undone] }} />);
+    expect(said).toContain("undone by Maud, 2026-07-01");
+    expect(said).not.toContain("aria-label=");
+  });
+
+  it("lets who may not change only read", () => {
+    expect(shown(<Changes limits={limits} />, "metric", false)).not.toContain("Undo");
+  });
+
+  it("names a soil, and a change that always held", () => {
+    const soil = { ...change, kind: "soil" as const, soil: "Marl clay", from_on: null, reason: "" };
+    const said = text(<Changes limits={{ ...limits, changes: [soil] }} />);
+    expect(said).toContain("always soil: Marl clay no reason given · Ann");
+  });
+});
+
+const draw = (changes: Partial<BlockLimits>) =>
+  text(
+    <SeasonCurve
+      limits={{ ...limits, ...changes }}
+      width={600}
+      units="metric"
+      choose={() => undefined}
+    />,
+  );
+
+describe("the curve", () => {
+  it("reads out the day that is shown", () => {
+    const said = text(
+      <SeasonCurve limits={limits} width={600} units="metric" choose={() => undefined} />,
+    );
+    expect(said).toContain(
+      "14 Jul : full 77.7, refill 66.9, wilting 29.9 mm; roots 50 cm, Kc 1.05, mid season",
+    );
+    expect(said).toContain("flowering, Ky 1.10");
+    expect(said).toContain("refill by flat share");
+  });
+
+  it("draws nothing without a season, and no day outside it", () => {
+    expect(draw({ curve: null })).toBe("");
+    expect(draw({ on: "2027-01-01" })).not.toContain("full 77.7");
+  });
+
+  it("is a slider that says its day", () => {
+    const said = shown(
+      <SeasonCurve limits={limits} width={600} units="metric" choose={() => undefined} />,
+    );
+    expect(said).toContain('role="slider"');
+    expect(said).toContain('aria-valuetext="2026-07-14"');
+  });
+});
+
+describe("setting a rule", () => {
+  const form = { school: "tension" as const, value: "", stage: "", from: "", reason: "" };
+  it("asks in the school's own unit and says what empty means", () => {
+    const said = text(
+      <RefillFields form={form} change={() => undefined} problems={{}} own={() => "60 kPa"} />,
+    );
+    expect(said).toContain("At most");
+    expect(said).toContain("empty: 60 kPa");
+    const share = text(
+      <RefillFields
+        form={{ ...form, school: "flat" }}
+        change={() => undefined}
+        problems={{ value: "0.95 lies outside 0.1-0.8" }}
+        own={() => "half"}
+      />,
+    );
+    expect(share).toContain("May be used");
+    expect(share).toContain("0.95 lies outside 0.1-0.8");
+  });
+});

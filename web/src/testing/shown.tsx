@@ -1,0 +1,40 @@
+import { ChakraProvider } from "@chakra-ui/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { renderToStaticMarkup } from "react-dom/server";
+import { MemoryRouter } from "react-router";
+import { SignedInContext, type SignedIn } from "../session/context";
+import { system } from "../theme/system";
+import type { UnitSystem } from "../units/format";
+
+/** A view as a signed-in person gets it, as markup; for tests of what it says. */
+export function shown(view: ReactNode, units: UnitSystem = "metric", may = true): string {
+  const signedIn: SignedIn = {
+    person: { name: "Maud", email: "m@example.org", units, theme: "light" },
+    farm: { slug: "f", name: "F", role: "manager", may: [], simulated: false },
+    farms: [],
+    units,
+    may: () => may,
+  };
+  const markup = renderToStaticMarkup(
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={new QueryClient()}>
+        <MemoryRouter>
+          <SignedInContext value={signedIn}>{view}</SignedInContext>
+        </MemoryRouter>
+      </QueryClientProvider>
+    </ChakraProvider>,
+  );
+  return markup
+    .replaceAll(/<style[^>]*>.*?<\/style>/gs, "")
+    .replaceAll("<!-- -->", "")
+    .replaceAll("&#x27;", "'");
+}
+
+/** The same as a person reads it: words and figures alone. */
+export function text(view: ReactNode, units: UnitSystem = "metric", may = true): string {
+  return shown(view, units, may)
+    .replaceAll(/<[^>]+>/g, " ")
+    .replaceAll(/\s+/g, " ")
+    .trim();
+}
