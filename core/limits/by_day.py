@@ -241,7 +241,7 @@ def _dry_shares(soils: _Soils, tension: Floats, gravel: Floats) -> Callable[[int
     A limit changes seldom: the curve is asked once for each value a block has had.
     """
     first = tension[:, :1]
-    if not np.any((tension != first) & ~np.isnan(first)):
+    if np.all((tension == first) | (np.isnan(tension) & np.isnan(first))):
         share = soils.dry_share(first[:, 0], gravel)
         return lambda h: share[:, h, None]
     values = [np.unique(row) for row in tension]
@@ -253,6 +253,7 @@ def _dry_shares(soils: _Soils, tension: Floats, gravel: Floats) -> Callable[[int
 
     def of(h: int) -> Floats:
         picked: Floats = np.take_along_axis(stacked[:, :, h].T, which, axis=1)
-        return picked
+        # Before a crop without a limit of its own was given one there is none.
+        return np.where(np.isnan(tension), np.nan, picked)
 
     return of

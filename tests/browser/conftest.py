@@ -28,6 +28,10 @@ CHROMIUM_FLAGS = [
 ]
 
 
+# The machine may be busy with other work; how fast a page is, is not asked here.
+expect.set_options(timeout=20_000)
+
+
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
     return {**browser_type_launch_args, "executable_path": CHROMIUM, "args": CHROMIUM_FLAGS}

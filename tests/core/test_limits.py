@@ -134,6 +134,17 @@ def test_a_crop_without_a_tension_limit_says_nothing_by_that_school() -> None:
     assert by_name[School.FLAT].p == 0.5
 
 
+def test_a_limit_given_later_holds_from_then_on() -> None:
+    """Rice has no tension limit in the book; the block got one on day 40."""
+    rule = LimitRule(School.TENSION, 30.0, from_on=PLANTED + timedelta(days=40))
+    ground = replace(GROUND, season=CropSeason(crop("rice"), PLANTED), rules=(rule,))
+    found = limits_by_day([ground, GROUND], PLANTED, 80)
+    by_tension = found.p(5, School.TENSION)[0]
+    assert np.isnan(by_tension[:40]).all()
+    assert not np.isnan(by_tension[40:]).any()
+    assert not np.isnan(found.p(5)).any()
+
+
 def test_the_past_keeps_the_soil_it_was_judged_by() -> None:
     soils = (DatedSoil(None, SANDY), DatedSoil(PLANTED + timedelta(days=50), PROFILE))
     found = limits_by_day([BlockGround(soils, POTATO)], PLANTED, 100)

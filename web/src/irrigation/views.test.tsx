@@ -59,13 +59,13 @@ describe("what a system comes to", () => {
   });
 });
 
-describe("the figures asked for", () => {
-  const fields = (kind: string, units: "metric" | "us") =>
-    shown(
-      <DesignFields kind={kind} form={{}} change={() => undefined} problems={{}} units={units} />,
-      units,
-    );
+const fields = (kind: string, units: "metric" | "us") =>
+  shown(
+    <DesignFields kind={kind} form={{}} change={() => undefined} problems={{}} units={units} />,
+    units,
+  );
 
+describe("the figures asked for", () => {
   it.each(Object.keys(FIGURES))("are labelled for %s", (kind) => {
     for (const figure of FIGURES[kind] ?? []) {
       expect(fields(kind, "metric")).toContain(figure.label);
