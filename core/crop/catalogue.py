@@ -77,6 +77,7 @@ class Crop:
 
     stage_days : initial, development, mid, late [days]
     kc : initial, mid, end [-], on the reference ``surface``
+    kcb : basal, the same three [-]; None where the table has no row for the crop
     root_initial_mm, root_schedule_mm, root_deep_mm [mm]
     p : allowable depletion at 5 mm/day [-]
     tension_kpa : root-zone tension at which to water [kPa]; None where nobody gives one
@@ -97,6 +98,7 @@ class Crop:
     p: float
     perennial: bool
     sources: dict[str, str]
+    kcb: tuple[float, float, float] | None = None
     tension_kpa: float | None = None
     ky_season: float | None = None
     windows: tuple[CriticalWindow, ...] = ()
@@ -122,9 +124,13 @@ class Crop:
         if cutting is not None:
             a, b, c = cutting.kc
             cutting = replace(cutting, kc=(a * factor, b * factor, c * factor))
+        basal = self.kcb
+        if basal is not None:
+            basal = (basal[0] * factor, basal[1] * factor, basal[2] * factor)
         return replace(
             self,
             kc=(ini * factor, mid * factor, end * factor),
+            kcb=basal,
             surface=surface,
             cutting=cutting,
             sources={**self.sources, "kc": said},
@@ -172,7 +178,7 @@ def _place(where: list[Any]) -> float:
 
 def _read(key: str, row: dict[str, Any]) -> Crop:
     days, kc, root = row["stage_days"], row["kc"], row["root_depth_m"]
-    optional = ("tension_kpa", "ky", "salt", "degree_days", "canopy", "cutting")
+    optional = ("kcb", "tension_kpa", "ky", "salt", "degree_days", "canopy", "cutting")
     sources = {
         "stage_days": days["source"],
         "kc": kc["source"],
@@ -196,6 +202,7 @@ def _read(key: str, row: dict[str, Any]) -> Crop:
         p=row["p"]["value"],
         perennial=row["perennial"],
         sources=sources,
+        kcb=tuple(row["kcb"][k] for k in ("initial", "mid", "end")) if "kcb" in row else None,
         tension_kpa=row["tension_kpa"]["value"] if "tension_kpa" in row else None,
         ky_season=ky["season"] if ky else None,
         windows=tuple(

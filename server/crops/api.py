@@ -91,6 +91,7 @@ def _crop_out(access: Access, key: str) -> CropOut:
     return CropOut(
         **_common(grown, book_key, own.seasons.count() if own else 0),
         reason=own.reason if own else "",
+        kcb=list(grown.kcb) if grown.kcb else None,
         ky_season=grown.ky_season,
         windows=[WindowOut.model_validate(w, from_attributes=True) for w in grown.windows],
         salt=plain_value(grown, "salt"),

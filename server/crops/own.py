@@ -94,6 +94,10 @@ def with_values(book_key: str, values: dict[str, Any], key: str, name: str, said
     changed = {n: _core_value(n, v) for n, v in values.items()}
     sources = dict(book.sources)
     sources.update({SOURCE_OF[n]: said for n in changed})
+    if changed.keys() & {"kc", "surface"}:
+        # The book's basal values belong to the book's Kc.
+        changed["kcb"] = None
+        sources.pop("kcb", None)
     return check_crop(replace(book, key=key, name=name, sources=sources, **changed))
 
 

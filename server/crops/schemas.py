@@ -84,6 +84,7 @@ class CropOut(CropRow):
     """A crop with all its values; Kc on ``surface``, roots in mm, tension in kPa."""
 
     reason: str
+    kcb: list[float] | None
     ky_season: float | None
     windows: list[WindowOut]
     salt: SaltOut | None

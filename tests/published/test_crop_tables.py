@@ -73,6 +73,36 @@ def test_table_12(key: str, mid: float, end: float) -> None:
 
 
 @pytest.mark.parametrize(
+    "key, kcb",
+    [
+        ("maize-grain", (0.15, 1.15, 0.50)),
+        ("potato", (0.15, 1.10, 0.65)),
+        ("tomato", (0.15, 1.10, 0.70)),
+        ("lettuce", (0.15, 0.90, 0.90)),
+        ("onion-dry", (0.15, 0.95, 0.65)),
+        ("soybean", (0.15, 1.10, 0.30)),
+        ("barley", (0.15, 1.10, 0.15)),
+        ("sugar-beet", (0.15, 1.15, 0.50)),
+        ("grape-wine", (0.15, 0.65, 0.40)),
+        ("walnut", (0.40, 1.05, 0.60)),
+        ("strawberry", (0.30, 0.80, 0.70)),
+    ],
+)
+def test_table_17(key: str, kcb: tuple[float, ...]) -> None:
+    assert crop(key).kcb == kcb
+
+
+@pytest.mark.parametrize("key", [k for k, c in crops().items() if c.kcb is not None])
+def test_basal_lies_below_the_whole_coefficient(key: str) -> None:
+    """FAO-56 ch. 7: Kc = Kcb + Ke, so no basal value lies above the whole one."""
+    row = crop(key)
+    assert row.kcb is not None
+    assert all(b <= k + 1e-9 for b, k in zip(row.kcb, row.kc, strict=True))
+    # At full cover little of the soil's evaporation is left: 0.05 to 0.1 in the tables.
+    assert row.kc[1] - row.kcb[1] <= 0.11
+
+
+@pytest.mark.parametrize(
     "key, smaller, larger, p",
     [
         ("sorghum", 1.0, 2.0, 0.55),

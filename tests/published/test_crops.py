@@ -98,6 +98,7 @@ def test_every_value_of_the_catalogue_names_its_source() -> None:
     }  # fmt: skip
     for row in crops().values():
         optional = {
+            "kcb": row.kcb,
             "tension_kpa": row.tension_kpa,
             "ky": row.ky_season,
             "salt": row.salt,

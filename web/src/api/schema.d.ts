@@ -1499,6 +1499,8 @@ export interface components {
             };
             /** Reason */
             reason: string;
+            /** Kcb */
+            kcb: number[] | null;
             /** Ky Season */
             ky_season: number | null;
             /** Windows */

@@ -161,6 +161,7 @@ function rowsOf(crop: Crop, units: UnitSystem): [string, string, string][] {
       "degree_days",
     ],
   ];
+  if (crop.kcb) rows.splice(2, 0, ["Basal Kcb", crop.kcb.join(" / "), "kcb"]);
   if (crop.canopy) {
     rows.push([
       "Kc is for",

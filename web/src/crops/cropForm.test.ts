@@ -24,6 +24,7 @@ const WALNUT: Crop = {
   blocks: 0,
   sources: {},
   reason: "",
+  kcb: null,
   ky_season: null,
   windows: [],
   salt: null,

@@ -29,6 +29,7 @@ const MAIZE: Crop = {
   blocks: 0,
   sources: {},
   reason: "",
+  kcb: null,
   ky_season: 1.25,
   windows: [
     { name: "flowering", start: 1.8, end: 2.4, ky: 1.5 },
