@@ -176,7 +176,7 @@ export function PlanView(props: Props) {
             tabIndex={drawing ? -1 : 0}
             aria-pressed={on}
             aria-label={b.name}
-            style={{ cursor: drawing ? "crosshair" : "pointer" }}
+            style={{ cursor: drawing ? "crosshair" : "pointer", outline: "none" }}
             className="plan-block"
             onClick={() => !drawing && !editing && !grab?.far && choose(b.id)}
             onKeyDown={(e) => e.key === "Enter" && choose(b.id)}
