@@ -1,6 +1,6 @@
 """All that the answer for one block is made of."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime
 
 from core.crop.reference import Surface
@@ -68,8 +68,7 @@ class BlockInputs:
         """
         if self.season is None or self.et is None:
             return None
-        crop = self.season.crop.on(self.et.surface, self.alfalfa_ratio)
-        return replace(self.season, crop=crop)
+        return self.season.on(self.et.surface, self.alfalfa_ratio)
 
     def ground(self, season: CropSeason) -> BlockGround:
         """What the limits of the block are made of."""

@@ -7,16 +7,17 @@ References
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from enum import StrEnum
-from typing import Any
+from typing import Any, Self
 
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
 from core.crop.canopy import KC_MIN, cover_factor
 from core.crop.catalogue import Crop
+from core.crop.reference import Surface
 
 # A bud break seen this near to the calendar's stands in its place [days].
 SAME_BUD_BREAK_DAYS = 90
@@ -68,6 +69,16 @@ class CropSeason:
     covers: tuple[CoverSeen, ...] = ()
     cuts: tuple[int, ...] = ()
     degree_days: tuple[float, ...] | None = None
+
+    def on(self, surface: Surface, alfalfa_ratio: float | None) -> Self:
+        """The same season with its Kc on a reference surface.
+
+        Raises
+        ------
+        SurfacesDiffer
+            When the Kc stands on the other surface and no ratio between them is stated.
+        """
+        return replace(self, crop=self.crop.on(surface, alfalfa_ratio))
 
 
 @dataclass(frozen=True)

@@ -6,12 +6,8 @@ from ninja import Query, Router
 from core.advice.assess import assess
 from core.irrigation.system import SystemKind
 from server.advice.assemble import (
-    FarmWeather,
     block_inputs,
-    blocks_of,
-    farm_weather,
     recent_sets,
-    warmth_since,
 )
 from server.advice.present import (
     ahead_points,
@@ -30,10 +26,12 @@ from server.advice.schemas import BlockOut, BoardOut, RainDay, SeriesOut, Stretc
 from server.advice.series import block_series
 from server.blocks.services import find_block
 from server.farms.access import enter
+from server.ground.facts import blocks_of, warmth_since
 from server.instruments.api import instrument_out
 from server.limits.change import timeline
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
+from server.weather.recorded import FarmWeather, farm_weather
 
 router = Router(tags=["advice"])
 

@@ -1,96 +1,24 @@
 """From the database to the core's inputs: everything of a farm's blocks in a few queries."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from datetime import date, datetime, time, timedelta
+from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
-import numpy as np
-from django.db.models import QuerySet
-
-from core.advice.inputs import BlockInputs, StatedEt, Watering
-from core.crop.season import CropSeason as SeasonInput
+from core.advice.inputs import BlockInputs, Watering
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
-from core.limits.by_day import DatedSoil
-from core.limits.school import LimitRule
 from core.soil.profile import Profile
-from server.blocks.crop import season_input, season_under_way
-from server.blocks.models import Block, CropSeason
-from server.blocks.services import BLOCK_PARTS
+from server.blocks.models import Block
 from server.farms.models import Farm
-from server.limits.change import dated_soils, limit_rules
+from server.ground.facts import block_facts
 from server.readings.recent import Thinned, thinned_readings
-from server.soils.convert import soil_profile
 from server.water.models import Irrigation
-from server.weather.models import WeatherDay
+from server.weather.recorded import FarmWeather
 
 PAST_DAYS = 9.0
 BUCKET_HOURS = 3.0
-ET_DAYS = 14
 RAIN_AT = time(14)  # a day's rain is placed here: its hour is not recorded
-
-
-@dataclass(frozen=True)
-class FarmWeather:
-    """Recorded days of the farm, rising, and the ET0 stated for the days ahead."""
-
-    days: tuple[WeatherDay, ...]
-    stated: StatedEt | None
-
-
-@dataclass(frozen=True)
-class BlockFacts:
-    """What a block's limits are made of, without its readings."""
-
-    soils: tuple[DatedSoil, ...]
-    season: SeasonInput | None
-    rules: tuple[LimitRule, ...]
-    et: StatedEt | None
-    alfalfa_ratio: float | None
-
-    def on_et_surface(self, season: SeasonInput, et: StatedEt) -> SeasonInput:
-        """The season with its Kc on the ET's own surface.
-
-        Raises
-        ------
-        SurfacesDiffer
-        """
-        return replace(season, crop=season.crop.on(et.surface, self.alfalfa_ratio))
-
-
-class Ground:
-    """The soils of a farm's blocks as the core takes them; a soil shared by many is read once."""
-
-    def __init__(self) -> None:
-        self._profiles: dict[int, Profile] = {}
-
-    def under(self, block: Block, today: date) -> tuple[DatedSoil, ...]:
-        """The soils of a block up to today, the one in force last; they should be prefetched."""
-        rows = block.soils.all()
-        for row in rows:
-            if row.undone_at is None and row.soil_id not in self._profiles:
-                self._profiles[row.soil_id] = soil_profile(row.soil)
-        return dated_soils(rows, today, self._profiles)
-
-
-def block_facts(
-    farm: Farm, blocks: Sequence[Block], now: datetime, weather: FarmWeather
-) -> dict[int, BlockFacts]:
-    """What the limits of each block are made of, by block id."""
-    ground, today = Ground(), now.date()
-    out = {}
-    for block in blocks:
-        season = season_under_way(block, today)
-        out[block.pk] = BlockFacts(
-            soils=ground.under(block, today),
-            season=season_input(season, weather.days, now) if season else None,
-            rules=limit_rules(block.refill_rules.all()),
-            et=weather.stated,
-            alfalfa_ratio=farm.alfalfa_ratio,
-        )
-    return out
 
 
 def block_system(block: Block) -> IrrigationSystem:
@@ -104,56 +32,6 @@ def block_system(block: Block) -> IrrigationSystem:
         smallest_mm=block.smallest_mm,
         largest_mm=block.largest_mm,
     )
-
-
-def blocks_of(
-    farm: Farm, parts: Sequence[str] = BLOCK_PARTS, outlines: bool = False
-) -> QuerySet[Block]:
-    """A farm's blocks with all that an answer needs, in a fixed number of queries.
-
-    ``parts`` may leave out what a page does not show. Their outlines may be large and are left
-    in the database unless asked for.
-    """
-    rows: QuerySet[Block] = Block.objects.for_farm(farm)
-    if not outlines:
-        rows = rows.defer("outline")
-    return rows.prefetch_related(*parts).order_by("name")
-
-
-def warmth_since(blocks: Sequence[Block], today: date) -> date | None:
-    """The planting from which temperatures are needed; None where no block counts warmth."""
-    under_way = [season_under_way(b, today) for b in blocks]
-    by_warmth = [s.planted_on for s in under_way if s and s.clock == CropSeason.Clock.DEGREE_DAYS]
-    return min(by_warmth, default=None)
-
-
-def farm_weather(
-    farm: Farm, now: datetime, days: int = ET_DAYS, since: date | None = None
-) -> FarmWeather:
-    """Recorded weather of the past days, or further back to a date, and the stated ET0.
-
-    The farm's own statement leads; without one, the past fortnight's recorded days stand in:
-    their mean, with the 10th and 90th percentile as the range. None when neither exists.
-    """
-    today = now.date()
-    first = today - timedelta(days=max(days, ET_DAYS))
-    recorded = tuple(
-        WeatherDay.objects.for_farm(farm)
-        .filter(date__gte=min(first, since or first), date__lt=today)
-        .order_by("date")
-    )
-    if farm.et0_expected is not None and farm.et0_low is not None and farm.et0_high is not None:
-        stated = StatedEt(farm.et0_low, farm.et0_expected, farm.et0_high, "stated for the farm")
-        return FarmWeather(recorded, stated)
-    lately = [d for d in recorded if d.date >= today - timedelta(days=ET_DAYS)]
-    known = [d.et0_mm for d in lately if d.et0_mm is not None]
-    if not known:
-        return FarmWeather(recorded, None)
-    low, high = np.percentile(known, [10, 90])
-    source = f"mean of {len(known)} recorded days"
-    if any("simulated" in d.source for d in lately):
-        source += ", simulated weather"
-    return FarmWeather(recorded, StatedEt(float(low), float(np.mean(known)), float(high), source))
 
 
 def _waterings(

@@ -4,14 +4,10 @@ import math
 from collections.abc import Sequence
 from datetime import datetime
 
-import numpy as np
-
 from core.advice.answer import Assessment
 from core.advice.history import History
 from core.advice.inputs import BlockInputs
-from core.arrays import Floats
 from core.irrigation.system import SystemKind
-from server.advice.assemble import FarmWeather
 from server.advice.schemas import (
     AheadPoint,
     AmountOut,
@@ -26,20 +22,11 @@ from server.advice.schemas import (
     StatedEtOut,
 )
 from server.blocks.models import Block
+from server.unknown import known
 from server.water.models import Irrigation
+from server.weather.recorded import FarmWeather
 
 AHEAD_DAYS = 10
-
-
-def known(value: float | np.floating) -> float | None:
-    """A finite number, or None."""
-    number = float(value)
-    return number if math.isfinite(number) else None
-
-
-def known_rows(values: Floats, digits: int = 4) -> list[list[float | None]]:
-    """A table with its gaps as None, rounded for the wire."""
-    return [[None if math.isnan(v) else round(v, digits) for v in row] for row in values.tolist()]
 
 
 def past_points(past: History | None) -> list[PastPoint]:

@@ -16,17 +16,17 @@ from core.store.deficit import available_fraction
 from core.store.reach import wetting_reach
 from server.advice.assemble import (
     PAST_DAYS,
-    FarmWeather,
     block_inputs,
-    farm_weather,
     recent_sets,
-    warmth_since,
 )
-from server.advice.present import given_sets, known, known_rows
+from server.advice.present import given_sets
 from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, Wetting
 from server.blocks.models import Block
 from server.farms.models import Farm
+from server.ground.facts import warmth_since
+from server.unknown import known, known_rows
 from server.water.models import Irrigation
+from server.weather.recorded import FarmWeather, farm_weather
 
 POINTS = 340  # about one a pixel of the wall's half width
 ROOT_AHEAD_DAYS = 5

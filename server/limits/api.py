@@ -11,18 +11,19 @@ from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.by_day import BlockGround, limits_by_day
 from core.limits.school import SCHOOLS, LimitRule
-from server.advice.assemble import block_facts, blocks_of, farm_weather, warmth_since
-from server.advice.present import known
 from server.blocks.schemas import BlockLine
 from server.blocks.services import GROUND_PARTS, find_block
 from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
+from server.ground.facts import block_facts, blocks_of, warmth_since
 from server.limits.change import set_refill_rule, timeline, undo
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
+from server.unknown import known
+from server.weather.recorded import farm_weather
 
 router = Router(tags=["limits"])
 

@@ -14,9 +14,8 @@ from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
 from core.limits.root_zone import layer_limits
 from core.limits.school import FLAT_P, SCHOOLS, School
 from core.soil.profile import Profile
-from server.advice.assemble import BlockFacts
-from server.advice.present import known
 from server.blocks.models import Block
+from server.ground.facts import BlockFacts
 from server.limits.change import timeline
 from server.limits.models import BlockSoil, DatedChange, RefillRule
 from server.limits.schemas import (
@@ -28,6 +27,7 @@ from server.limits.schemas import (
     WindowDates,
 )
 from server.soils.preview import root_zone_ece, yield_left
+from server.unknown import known
 
 MARGIN_DAYS = 7
 

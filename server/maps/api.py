@@ -7,7 +7,6 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Status, UploadedFile
 
 from core.land.outline import OutlineProblem, area_m2, outline_of
-from server.advice.assemble import blocks_of
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import BlockRef
@@ -15,6 +14,7 @@ from server.blocks.services import GROUND_PARTS
 from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
+from server.ground.facts import blocks_of
 from server.limits.change import timeline
 from server.maps.features import add_feature, delete_feature
 from server.maps.files import read_outlines

@@ -1,0 +1,94 @@
+"""What the limits of a farm's blocks are made of, loaded in a few queries."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from django.db.models import QuerySet
+
+from core.advice.inputs import StatedEt
+from core.crop.season import CropSeason as SeasonInput
+from core.limits.by_day import DatedSoil
+from core.limits.school import LimitRule
+from core.soil.profile import Profile
+from server.blocks.crop import season_input, season_under_way
+from server.blocks.models import Block, CropSeason
+from server.blocks.services import BLOCK_PARTS
+from server.farms.models import Farm
+from server.limits.change import dated_soils, limit_rules
+from server.soils.convert import soil_profile
+from server.weather.recorded import FarmWeather
+
+
+@dataclass(frozen=True)
+class BlockFacts:
+    """What a block's limits are made of, without its readings."""
+
+    soils: tuple[DatedSoil, ...]
+    season: SeasonInput | None
+    rules: tuple[LimitRule, ...]
+    et: StatedEt | None
+    alfalfa_ratio: float | None
+
+    def on_et_surface(self, season: SeasonInput, et: StatedEt) -> SeasonInput:
+        """The season with its Kc on the ET's own surface.
+
+        Raises
+        ------
+        SurfacesDiffer
+        """
+        return season.on(et.surface, self.alfalfa_ratio)
+
+
+class Ground:
+    """The soils of a farm's blocks as the core takes them; a soil shared by many is read once."""
+
+    def __init__(self) -> None:
+        self._profiles: dict[int, Profile] = {}
+
+    def under(self, block: Block, today: date) -> tuple[DatedSoil, ...]:
+        """The soils of a block up to today, the one in force last; they should be prefetched."""
+        rows = block.soils.all()
+        for row in rows:
+            if row.undone_at is None and row.soil_id not in self._profiles:
+                self._profiles[row.soil_id] = soil_profile(row.soil)
+        return dated_soils(rows, today, self._profiles)
+
+
+def block_facts(
+    farm: Farm, blocks: Sequence[Block], now: datetime, weather: FarmWeather
+) -> dict[int, BlockFacts]:
+    """What the limits of each block are made of, by block id."""
+    ground, today = Ground(), now.date()
+    out = {}
+    for block in blocks:
+        season = season_under_way(block, today)
+        out[block.pk] = BlockFacts(
+            soils=ground.under(block, today),
+            season=season_input(season, weather.days, now) if season else None,
+            rules=limit_rules(block.refill_rules.all()),
+            et=weather.stated,
+            alfalfa_ratio=farm.alfalfa_ratio,
+        )
+    return out
+
+
+def blocks_of(
+    farm: Farm, parts: Sequence[str] = BLOCK_PARTS, outlines: bool = False
+) -> QuerySet[Block]:
+    """A farm's blocks with all that an answer needs, in a fixed number of queries.
+
+    ``parts`` may leave out what a page does not show. Their outlines may be large and are left
+    in the database unless asked for.
+    """
+    rows: QuerySet[Block] = Block.objects.for_farm(farm)
+    if not outlines:
+        rows = rows.defer("outline")
+    return rows.prefetch_related(*parts).order_by("name")
+
+
+def warmth_since(blocks: Sequence[Block], today: date) -> date | None:
+    """The planting from which temperatures are needed; None where no block counts warmth."""
+    under_way = [season_under_way(b, today) for b in blocks]
+    by_warmth = [s.planted_on for s in under_way if s and s.clock == CropSeason.Clock.DEGREE_DAYS]
+    return min(by_warmth, default=None)
