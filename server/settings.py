@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "server.limits",
     "server.maps",
     "server.instruments",
+    "server.devices",
     "server.readings",
     "server.water",
     "server.weather",

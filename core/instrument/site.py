@@ -11,13 +11,25 @@ from core.instrument.trust import Doubt, doubts
 from core.soil.profile import Profile
 
 
+def _theta(kind: InstrumentKind, value: Floats, profile: Profile, horizon: np.ndarray) -> Floats:
+    """What an instrument says as water content [m3/m3], shape (times, sensors)."""
+    quantity = kinds()[kind].quantity
+    if quantity is Quantity.TENSION:
+        # A gauge may rest a little below zero; soil can't.
+        return profile.theta_from_tension(np.maximum(value, 0.0), horizon)
+    if quantity is Quantity.AVAILABLE:
+        wilt, full = profile.theta_wilt[horizon], profile.theta_full[horizon]
+        return wilt + value * (full - wilt)
+    return value
+
+
 @dataclass(frozen=True)
 class Site:
     """Readings of one instrument turned into water content.
 
     depth_mm : array, shape (sensors,), rising [mm]
     hours : array, shape (times,), rising [h before (-) or after now]
-    value : array, shape (times, sensors) [m3/m3 or kPa], as read; NaN where nothing
+    value : array, shape (times, sensors) [m3/m3, kPa or fraction available]; NaN where nothing
     theta : array, shape (times, sensors) [m3/m3], NaN where not trusted
     doubt : array of str, shape (times, sensors)
     horizon : array of int, shape (sensors,)
@@ -41,21 +53,21 @@ class Site:
         hours: ArrayLike,
         value: ArrayLike,
         profile: Profile,
-        suspect: ArrayLike | None = None,
-        water_hours: ArrayLike = (),
+        suspect: ArrayLike = False,
+        flag: ArrayLike = 0,
     ) -> Self:
-        """Check readings and turn them into water content.
+        """Turn judged readings into water content.
 
         Parameters
         ----------
         depth_mm : array, shape (sensors,), rising [mm]
         hours : array, shape (times,), rising [h from now, so at most 0]
-        value : array, shape (times, sensors) [m3/m3 or kPa]
+        value : array, shape (times, sensors) [m3/m3, kPa or fraction of the available water]
         profile : Profile
-        suspect : array of bool, shape (sensors,), optional
-            Sensors that a person has marked.
-        water_hours : array [h from now]
-            Irrigations and rain.
+        suspect : array of bool, broadcastable to the values
+            What a person has marked.
+        flag : array of int, broadcastable to the values
+            What the rules of `core.quality` found.
 
         Notes
         -----
@@ -67,15 +79,12 @@ class Site:
         t = np.asarray(hours, float)
         v = np.asarray(value, float)
         horizon = profile.horizon_at(depth)
-        found = doubts(kind, t, v, profile.theta_sat[horizon], water_hours)
-        if suspect is not None:
-            found = np.where(np.asarray(suspect, bool) & ~np.isnan(v), str(Doubt.SUSPECT), found)
+        found = doubts(v, np.broadcast_to(np.asarray(flag, np.int64), v.shape), suspect)
         facts = kinds()[kind]
         newest = np.where(found == "", t[:, None], -np.inf).max(axis=0, initial=-np.inf)
         stale = newest < -facts.max_age_hours
         found = np.where(stale & (found == ""), str(Doubt.STALE), found)
-        tension = facts.quantity is Quantity.TENSION
-        theta = profile.theta_from_tension(v, horizon) if tension else v
+        theta = _theta(kind, v, profile, horizon)
         return cls(
             label=label,
             kind=kind,
@@ -90,8 +99,7 @@ class Site:
     def under(self, profile: Profile) -> Self:
         """The same readings in another description of the soil; doubts stay as they were."""
         horizon = profile.horizon_at(self.depth_mm)
-        tension = kinds()[self.kind].quantity is Quantity.TENSION
-        theta = profile.theta_from_tension(self.value, horizon) if tension else self.value
+        theta = _theta(self.kind, self.value, profile, horizon)
         return replace(self, horizon=horizon, theta=np.where(np.isnan(self.theta), np.nan, theta))
 
     @property

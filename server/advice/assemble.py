@@ -5,13 +5,14 @@ from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from core.advice.inputs import BlockInputs, Watering
-from core.instrument.kinds import InstrumentKind
+from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.soil.profile import Profile
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import block_facts
+from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather
@@ -51,26 +52,38 @@ def _waterings(
     return tuple(out)
 
 
-def block_sites(
-    block: Block, profile: Profile, readings: Thinned, water_hours: list[float]
-) -> tuple[Site, ...]:
+def soil_channels(instrument: Instrument) -> list[Channel]:
+    """Channels of an instrument that tell of the soil's water, shallow to deep."""
+    if not kinds()[InstrumentKind(instrument.kind)].in_soil:
+        return []
+    return sorted(
+        (
+            c
+            for c in instrument.channels.all()
+            if c.depth_mm is not None and c.quantity != Quantity.TEMPERATURE
+        ),
+        key=lambda c: c.depth_mm or 0.0,
+    )
+
+
+def block_sites(block: Block, profile: Profile, readings: Thinned) -> tuple[Site, ...]:
     """The block's instruments that have channels, with their readings."""
     sites = []
     for instrument in sorted(block.instruments.all(), key=lambda i: i.label):
-        channels = sorted(instrument.channels.all(), key=lambda c: c.depth_mm)
+        channels = soil_channels(instrument)
         if not channels:
             continue
-        hours, value = readings.table([c.pk for c in channels])
+        hours, value, flags = readings.table([c.pk for c in channels])
         sites.append(
             Site.from_readings(
                 instrument.label,
                 InstrumentKind(instrument.kind),
-                [c.depth_mm for c in channels],
+                [c.depth_mm or 0.0 for c in channels],
                 hours,
                 value,
                 profile,
                 suspect=[c.suspect for c in channels],
-                water_hours=water_hours,
+                flag=flags,
             )
         )
     return tuple(sites)
@@ -78,7 +91,7 @@ def block_sites(
 
 def channel_ids(blocks: Sequence[Block]) -> list[int]:
     """Channels of blocks, from the prefetched rows."""
-    return [c.pk for b in blocks for i in b.instruments.all() for c in i.channels.all()]
+    return [c.pk for b in blocks for i in b.instruments.all() for c in soil_channels(i)]
 
 
 def recent_sets(
@@ -126,7 +139,7 @@ def block_inputs(
             now=local,
             profile=profile,
             season=fact.season,
-            sites=block_sites(block, profile, readings, [w.hours for w in waterings]),
+            sites=block_sites(block, profile, readings),
             waterings=waterings,
             et=weather.stated,
             system=block_system(block),

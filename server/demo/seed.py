@@ -1,7 +1,6 @@
 """Fills the database with the demo farm: simulated season, readings, sets, weather, people."""
 
-from collections.abc import Iterator
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -11,8 +10,8 @@ from core.arrays import Floats
 from core.crop.catalogue import crop
 from core.crop.season import CoverSeen
 from core.crop.season import CropSeason as SeasonInput
-from core.instrument.kinds import InstrumentKind
-from core.instrument.reading_units import from_core
+from core.instrument.kinds import InstrumentKind, kinds
+from core.instrument.reading_units import code_of, from_core
 from core.soil.profile import Profile
 from core.units import water_depth_mm
 from core.world.column import (
@@ -51,8 +50,10 @@ from server.instruments.models import Channel, Instrument
 from server.limits.models import BlockSoil, RefillRule
 from server.maps.models import MapFeature
 from server.maps.outlines import give_outline
+from server.readings.binary_copy import Records
 from server.readings.models import ReadingBatch
-from server.readings.upsert import ReadingRow, upsert_readings
+from server.readings.store import ROW, store_readings
+from server.readings.surroundings import HOUR_US
 from server.soils.models import Horizon, SoilProfile
 from server.water.models import CatchCanTest, Irrigation
 from server.weather.models import WeatherDay
@@ -126,21 +127,21 @@ def _reading_rows(
     theta: Floats,
     node_mm: Floats,
     rng: np.random.Generator,
-) -> Iterator[ReadingRow]:
-    steps = _steps_read(instrument)
+) -> Records:
+    steps = np.array(_steps_read(instrument))
     profile = Profile.from_horizons(demo.horizons)
-    depths = [c.depth_mm for c in channels]
+    depths = [d * 10.0 for d in instrument.depths_cm]
     core = simulate_readings(instrument.kind, profile, depths, theta[steps], node_mm, rng)
     raw = np.round(from_core(core, instrument.unit), 3)
     if instrument.dead_cm is not None:
         column = depths.index(instrument.dead_cm * 10.0)
-        frozen = np.array(steps) > STEPS - instrument.dead_days * STEPS_PER_DAY
+        frozen = steps > STEPS - instrument.dead_days * STEPS_PER_DAY
         raw[frozen, column] = raw[~frozen, column][-1]
-    unit = str(instrument.unit)
-    for i, step in enumerate(steps):
-        time = (START + timedelta(hours=step * STEP_HOURS)).astimezone(UTC)
-        for j, channel in enumerate(channels):
-            yield ReadingRow(channel.pk, time, float(raw[i, j]), unit)
+    rows = np.empty(raw.shape, ROW)
+    rows["channel_id"] = [c.pk for c in channels]
+    rows["time"] = round(START.timestamp() * 1e6) + (steps * STEP_HOURS * HOUR_US)[:, None]
+    rows["value"], rows["unit"] = raw, code_of(instrument.unit)
+    return rows.ravel()
 
 
 def _make_soil(farm: Farm, demo: DemoBlock) -> SoilProfile:
@@ -263,12 +264,16 @@ def seed_demo() -> Farm:
         for spec in demo.instruments:
             instrument = Instrument(block=block, label=spec.label, kind=str(spec.kind))
             instrument.save()
-            channels = [Channel(instrument=instrument, depth_mm=d * 10.0) for d in spec.depths_cm]
+            quantity = str(kinds()[spec.kind].quantity)
+            channels = [
+                Channel(instrument=instrument, quantity=quantity, depth_mm=d * 10.0)
+                for d in spec.depths_cm
+            ]
             for channel in channels:
                 channel.save()
             batch = ReadingBatch(farm=farm, origin=ReadingBatch.Origin.SIMULATED)
             batch.save()
-            upsert_readings(
+            store_readings(
                 batch,
                 _reading_rows(demo, spec, channels, run.theta[:, i, :], run.node_mm, rng),
             )

@@ -27,7 +27,8 @@ class InstrumentIn(Schema):
 
 class ChannelOut(Schema):
     id: int
-    depth_mm: float
+    quantity: Quantity
+    depth_mm: float | None
     suspect: bool
 
 
@@ -54,8 +55,10 @@ def instrument_out(row: Instrument) -> InstrumentOut:
         quantity=kinds()[kind].quantity,
         units=units_of(kinds()[kind].quantity),
         channels=[
-            ChannelOut(id=c.pk, depth_mm=c.depth_mm, suspect=c.suspect)
-            for c in sorted(row.channels.all(), key=lambda c: c.depth_mm)
+            ChannelOut(
+                id=c.pk, quantity=Quantity(c.quantity), depth_mm=c.depth_mm, suspect=c.suspect
+            )
+            for c in sorted(row.channels.all(), key=lambda c: c.depth_mm or 0.0)
         ],
     )
 
@@ -104,7 +107,8 @@ def make_instrument(
         row = Instrument(block=block, label=label, kind=str(data.kind))
         row.save()
         for depth in sorted(data.depths_mm):
-            Channel(instrument=row, depth_mm=depth).save()
+            quantity = str(kinds()[data.kind].quantity)
+            Channel(instrument=row, quantity=quantity, depth_mm=depth).save()
     return Status(201, instrument_out(row))
 
 

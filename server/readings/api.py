@@ -16,7 +16,7 @@ from server.readings.services import (
     last_readings,
     record_by_hand,
 )
-from server.readings.upsert import UpsertCount
+from server.readings.store import UpsertCount
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
@@ -101,6 +101,6 @@ def post_readings(request: HttpRequest, slug: str, instrument_id: int, data: Han
 def get_last(request: HttpRequest, slug: str, instrument_id: int) -> list[LastReading]:
     instrument = find_instrument(enter(person(request), slug), instrument_id)
     return [
-        LastReading(channel_id=k, time=r.time, value=r.value, unit=ReadingUnit(r.unit))
+        LastReading(channel_id=k, time=r.time, value=r.value, unit=r.in_unit)
         for k, r in last_readings(instrument).items()
     ]

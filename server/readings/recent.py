@@ -6,33 +6,55 @@ import numpy as np
 from django.db import connection
 
 from core.arrays import Floats
-from core.instrument.reading_units import ReadingUnit, to_core
+from core.instrument.reading_units import coded_to_core
+from core.quality.flags import Flag, doubting
+from server.readings.binary_copy import Records, copy_out
+from server.readings.channels import channel_facts
+from server.readings.judging import SPAN_US
+from server.readings.surroundings import HOUR_US, soil_temperature
 
-# The last reading of each bucket; buckets are counted back from now, so that the newest
-# bucket ends at this instant and the newest reading is always among them.
-_QUERY = """
+# The last trusted reading of each bucket, or the last at all; buckets are counted back from
+# now, so that the newest bucket ends at this instant.
+_FROM_READINGS = """
 SELECT DISTINCT ON (channel_id, bucket)
-    channel_id,
-    floor(extract(epoch FROM (%(now)s - "time")) / %(bucket)s) AS bucket,
-    extract(epoch FROM ("time" - %(now)s)) / 3600.0,
-    value,
-    unit
-FROM readings_reading
-WHERE channel_id = ANY(%(channels)s) AND "time" > %(since)s AND "time" <= %(now)s
-ORDER BY channel_id, bucket, "time" DESC
+    channel_id, (extract(epoch FROM "time") * 1000000)::int8, value, unit, flags, bucket
+FROM (
+    SELECT channel_id, "time", value, unit,
+        (CASE verdict WHEN 1 THEN 0 WHEN 2 THEN flags | %(suspect)s ELSE flags END)::int2
+            AS flags,
+        floor(extract(epoch FROM (%(now)s - "time")) / %(bucket)s)::int8 AS bucket
+    FROM readings_reading
+    WHERE channel_id = ANY(%(channels)s) AND "time" > %(since)s AND "time" <= %(now)s
+) r
+ORDER BY channel_id, bucket, (flags & %(doubting)s) <> 0, "time" DESC
 """
+# Unit 0 is the core's own: spans hold converted values.
+_FROM_SPANS = """
+SELECT channel_id, (extract(epoch FROM last_at) * 1000000)::int8, last, 0::int2, last_flags,
+    (extract(epoch FROM start) / -%(span)s)::int8
+FROM readings_readingspan
+WHERE channel_id = ANY(%(channels)s) AND start > %(since)s AND last_at <= %(now)s
+ORDER BY channel_id, start DESC
+"""
+_ROW = np.dtype(
+    [
+        ("channel_id", "i8"),
+        ("time", "i8"),
+        ("value", "f8"),
+        ("unit", "i2"),
+        ("flags", "i2"),
+        ("bucket", "i8"),
+    ]
+)
 
 
 class Thinned:
-    """One value per channel and bucket in core units [m3/m3 or kPa]."""
+    """One reading per channel and bucket, as what it means [m3/m3, kPa, ...], with its flags."""
 
-    def __init__(self, rows: list[tuple[int, float, float, float, str]]) -> None:
-        self._by_channel: dict[int, list[tuple[int, float, float]]] = {}
-        for channel, bucket, hours, value, unit in rows:
-            core = float(to_core(value, ReadingUnit(unit)))
-            self._by_channel.setdefault(channel, []).append((int(bucket), float(hours), core))
+    def __init__(self, rows: Records, value: Floats, hours: Floats) -> None:
+        self._rows, self._value, self._hours = rows, value, hours
 
-    def table(self, channels: list[int]) -> tuple[Floats, Floats]:
+    def table(self, channels: list[int]) -> tuple[Floats, Floats, np.ndarray]:
         """Readings of some channels side by side.
 
         Returns
@@ -41,20 +63,24 @@ class Thinned:
             The newest moment of each bucket.
         value : array, shape (times, channels)
             NaN where a channel has none.
+        flags : array of int, shape (times, channels)
         """
-        cells = [
-            (bucket, hours, column, value)
-            for column, channel in enumerate(channels)
-            for bucket, hours, value in self._by_channel.get(channel, [])
-        ]
-        buckets = sorted({c[0] for c in cells}, reverse=True)
-        row = {b: i for i, b in enumerate(buckets)}
-        hours_out = np.full(len(buckets), -np.inf)
-        value_out = np.full((len(buckets), len(channels)), np.nan)
-        for bucket, hours, column, value in cells:
-            hours_out[row[bucket]] = max(hours_out[row[bucket]], hours)
-            value_out[row[bucket], column] = value
-        return hours_out, value_out
+        column_of = {c: k for k, c in enumerate(channels)}
+        if not channels:
+            return np.empty(0), np.empty((0, 0)), np.empty((0, 0), np.int16)
+        ids = self._rows["channel_id"]
+        first = np.searchsorted(ids, channels, "left")
+        end = np.searchsorted(ids, channels, "right")
+        at = np.concatenate([np.arange(a, b) for a, b in zip(first, end, strict=True)])
+        buckets, place = np.unique(-self._rows["bucket"][at], return_inverse=True)
+        column = np.array([column_of[int(c)] for c in ids[at]], np.int64)
+        hours = np.full(buckets.size, -np.inf)
+        np.maximum.at(hours, place, self._hours[at])
+        value = np.full((buckets.size, len(channels)), np.nan)
+        flags = np.zeros((buckets.size, len(channels)), np.int16)
+        value[place, column] = self._value[at]
+        flags[place, column] = self._rows["flags"][at]
+        return hours, value, flags
 
 
 def thinned_readings(
@@ -62,18 +88,30 @@ def thinned_readings(
 ) -> Thinned:
     """Readings of channels over the past days, in one query.
 
-    Callers pass channels that they found through a farm.
+    Callers pass channels that they found through a farm. Buckets of three hours are the stored
+    spans, which begin on the clock; others are counted back from now.
     """
-    if not channel_ids:
-        return Thinned([])
+    spans = bucket_hours * HOUR_US == SPAN_US
     with connection.cursor() as cursor:
-        cursor.execute(
-            _QUERY,
+        rows = copy_out(
+            cursor,
+            _FROM_SPANS if spans else _FROM_READINGS,
             {
                 "now": now,
                 "since": now - timedelta(days=days),
                 "bucket": bucket_hours * 3600,
+                "span": SPAN_US / 1e6,
                 "channels": channel_ids,
+                "doubting": doubting(),
+                "suspect": int(Flag.SUSPECT),
             },
+            _ROW,
         )
-        return Thinned(cursor.fetchall())
+    facts = channel_facts(np.unique(rows["channel_id"]))
+    channel = np.searchsorted(facts.ids, rows["channel_id"])
+    raw = rows["value"] if spans else coded_to_core(rows["value"], rows["unit"])
+    resistance = np.array([q == "resistance" for q in facts.quantity], bool)
+    soil_c = soil_temperature(facts, channel, rows["time"], resistance[channel])
+    value = facts.derived(channel, rows["time"] / 1e6, raw, soil_c)
+    hours: Floats = (rows["time"] - now.timestamp() * 1e6) / HOUR_US
+    return Thinned(rows, value, hours)

@@ -5,16 +5,17 @@ from dataclasses import dataclass
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
+import numpy as np
 from django.db import transaction
 
 from core.instrument.kinds import InstrumentKind, kinds
-from core.instrument.reading_units import ReadingUnit, quantity_of
+from core.instrument.reading_units import ReadingUnit, code_of, quantity_of
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.readings.logger_file import range_problem, read_logger_file, to_instant
 from server.readings.models import Reading, ReadingBatch
-from server.readings.upsert import ReadingRow, UpsertCount, upsert_readings
+from server.readings.store import ROW, UpsertCount, row_of, store_readings
 from server.refusal import Problem, Refused
 
 DEPTH_TOLERANCE_MM = 3.0  # a depth in inches and the same one in whole centimetres
@@ -54,11 +55,11 @@ def _check_unit(instrument: Instrument, unit: ReadingUnit) -> None:
 def _channels_by_depth(instrument: Instrument, depths_mm: tuple[float, ...]) -> dict[float, int]:
     """Channel of each depth of a file; refused when the instrument has none there."""
     channels = list(instrument.channels.all())
-    have = ", ".join(f"{c.depth_mm / 10:g} cm" for c in channels)
+    have = ", ".join(f"{c.depth_mm / 10:g} cm" for c in channels if c.depth_mm)
     found: dict[float, int] = {}
     problems = []
     for depth in depths_mm:
-        near = [c for c in channels if abs(c.depth_mm - depth) <= DEPTH_TOLERANCE_MM]
+        near = [c for c in channels if abs((c.depth_mm or 0.0) - depth) <= DEPTH_TOLERANCE_MM]
         if near:
             found[depth] = near[0].pk
         else:
@@ -99,10 +100,9 @@ def import_file(
             made_by=access.user,
         )
         batch.save()
-        count = upsert_readings(
-            batch,
-            (ReadingRow(channel[r.depth_mm], r.time, r.value, str(unit)) for r in table.readings),
-        )
+        code = code_of(unit)
+        rows = [row_of(channel[r.depth_mm], r.time, r.value, code) for r in table.readings]
+        count = store_readings(batch, np.array(rows, ROW))
         if dry_run or (count.new == 0 and count.changed == 0):
             transaction.set_rollback(True)
     times = [r.time for r in table.readings]
@@ -168,9 +168,8 @@ def record_by_hand(
     with transaction.atomic():
         batch = ReadingBatch(farm=access.farm, origin=ReadingBatch.Origin.HAND, made_by=access.user)
         batch.save()
-        return upsert_readings(
-            batch, [ReadingRow(v.channel_id, instant, v.value, str(unit)) for v in values]
-        )
+        rows = [row_of(v.channel_id, instant, v.value, code_of(unit)) for v in values]
+        return store_readings(batch, np.array(rows, ROW))
 
 
 def last_readings(instrument: Instrument) -> dict[int, Reading]:

@@ -13,6 +13,7 @@ from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
+from core.quality.flags import Flag
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -52,6 +53,7 @@ def tensiometers(
         [hours - 48, hours],
         np.array([[kpa * 0.7, kpa * 0.7], [kpa, kpa]]),
         profile,
+        flag=[[0, 0], [Flag.RANGE if kpa > 80 else 0] * 2],
     )
 
 

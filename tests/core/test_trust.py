@@ -4,9 +4,19 @@ import numpy as np
 import pytest
 
 from core.instrument.kinds import InstrumentKind, kinds
-from core.instrument.reading_units import ReadingUnit, from_core, quantity_of, to_core, units_of
+from core.instrument.reading_units import (
+    UNIT_OF_CODE,
+    ReadingUnit,
+    code_of,
+    coded_to_core,
+    from_core,
+    quantity_of,
+    to_core,
+    units_of,
+)
 from core.instrument.site import Site
 from core.instrument.trust import Doubt, doubts
+from core.quality.flags import Flag
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -20,55 +30,25 @@ def wiggle(level: float) -> np.ndarray:
     return level + 0.001 * np.sin(np.arange(HOURS.size))
 
 
-def test_good_readings_are_trusted() -> None:
-    assert np.all(doubts(PROBE, HOURS, wiggle(0.25)[:, None], [0.45]) == Doubt.NONE)
+def test_the_gravest_reason_is_given() -> None:
+    value = np.array([[0.2, 0.2, np.nan, 0.2]])
+    flag = [[0, Flag.FLAT | Flag.RANGE, 0, Flag.NIGHT_CLIMB]]
+    found = doubts(value, flag, [False, False, True, False])[0]
+    # What is only noted gives no doubt.
+    assert list(found) == ["", "outside the instrument's range", "missing", ""]
 
 
-def test_missing_and_impossible() -> None:
-    value = wiggle(0.25)[:, None]
-    value[3] = np.nan
-    value[5] = 0.9
-    value[7] = -0.02
-    value[9] = 0.49
-    found = doubts(PROBE, HOURS, value, [0.45])[:, 0]
-    assert found[3] == Doubt.MISSING
-    assert found[5] == Doubt.RANGE
-    assert found[7] == Doubt.RANGE
-    assert found[9] == Doubt.OVER_SATURATION
-    assert np.sum(found != "") == 4
-
-
-def test_flat_line_of_two_days() -> None:
-    value = wiggle(0.25)
-    value[-14:] = value[-14]
-    found = doubts(PROBE, HOURS, value[:, None], [0.45])[:, 0]
-    assert np.all(found[-14:] == Doubt.FLAT)
-    assert np.all(found[:-14] == "")
-    # A day of it may happen in a resting soil.
-    short = wiggle(0.25)
-    short[-7:] = short[-7]
-    assert np.all(doubts(PROBE, HOURS, short[:, None], [0.45]) == "")
-
-
-def test_tensiometer_that_lost_its_column() -> None:
-    """Past 70, then near nothing, and no water came (common practice, no source)."""
-    hours = [-96, -72, -48, -24, -1]
-    value = np.array([[40.0], [60.0], [78.0], [4.0], [6.0]])
-    found = doubts(TENSIOMETER, hours, value, [0.45])[:, 0]
-    assert list(found) == ["", "", "", Doubt.BROKEN_COLUMN, Doubt.BROKEN_COLUMN]
-    # With water in between, a fall is what should happen.
-    assert np.all(doubts(TENSIOMETER, hours, value, [0.45], water_hours=[-30]) == "")
-
-
-def test_tensiometer_beyond_its_range() -> None:
-    found = doubts(TENSIOMETER, [-2, -1], [[79.0], [84.0]], [0.45])[:, 0]
-    assert list(found) == ["", Doubt.RANGE]
+def test_feel_is_a_share_of_the_available_water() -> None:
+    site = Site.from_readings("F", InstrumentKind.FEEL_CHECK, [150], [-1], [[0.5]], LOAM)
+    half = (LOAM.theta_full[0] + LOAM.theta_wilt[0]) / 2
+    assert site.theta[0, 0] == pytest.approx(half)
 
 
 def test_a_doubted_newest_reading_silences_its_sensor() -> None:
     """An older good reading must not pass for news."""
     value = np.array([[30.0, 40.0], [35.0, 84.0]])
-    site = Site.from_readings("T", TENSIOMETER, [150, 300], [-72, -24], value, LOAM)
+    flag = [[0, 0], [0, Flag.RANGE]]
+    site = Site.from_readings("T", TENSIOMETER, [150, 300], [-72, -24], value, LOAM, flag=flag)
     assert list(site.believed) == [True, False]
     theta, hour = site.latest()
     assert hour[0] == -24
@@ -80,7 +60,7 @@ def test_stale_and_suspect() -> None:
     value[-8:, 1] = np.nan  # silent for more than a day
     site = Site.from_readings("P", PROBE, [100, 300], HOURS, value, LOAM, suspect=[True, False])
     assert not site.believed.any()
-    assert site.doubt[-1, 0] == Doubt.SUSPECT
+    assert site.doubt[-1, 0] == "marked suspect"
     assert set(site.doubt[:-8, 1]) == {Doubt.STALE}
     # It has been silent since: that is when the site had its last word.
     assert site.last_hours == HOURS[-9]
@@ -109,14 +89,30 @@ def test_tension_becomes_water_by_the_sensors_own_horizon() -> None:
         (ReadingUnit.MM_PER_100MM, 25, 0.25),
         (ReadingUnit.KPA, 33, 33),
         (ReadingUnit.CENTIBAR, 33, 33),
+        (ReadingUnit.FAHRENHEIT, 32, 0),
+        (ReadingUnit.FAHRENHEIT, 212, 100),
+        (ReadingUnit.INCH, 1, 25.4),
+        (ReadingUnit.US_GALLON, 1, 0.003785411784),
+        (ReadingUnit.BAR, -10, -1),
+        (ReadingUnit.PERCENT_AVAILABLE, 60, 0.6),
     ],
 )
 def test_units_of_readings(unit: ReadingUnit, raw: float, core: float) -> None:
     assert to_core(raw, unit) == pytest.approx(core)
     assert from_core(core, unit) == pytest.approx(raw)
     assert unit in units_of(quantity_of(unit))
+    coded = coded_to_core(np.array([raw], float), np.array([code_of(unit)]))
+    assert coded[0] == pytest.approx(core)
+
+
+def test_every_unit_has_a_code_of_its_own() -> None:
+    assert set(UNIT_OF_CODE.values()) == set(ReadingUnit)
 
 
 def test_every_kind_has_facts() -> None:
     assert set(kinds()) == set(InstrumentKind)
-    assert all(k.low < k.high and k.theta_sigma > 0 for k in kinds().values())
+    for kind in kinds().values():
+        assert kind.low < kind.high
+        assert (kind.theta_sigma > 0) == kind.in_soil
+        assert not kind.has_depths or kind.usual_depths_mm
+        assert all(t.every_days > 0 for t in kind.tasks)

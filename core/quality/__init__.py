@@ -1,0 +1,1 @@
+"""Which readings may be believed: stated rules over many channels in one pass."""
