@@ -3,6 +3,7 @@
 import logging
 from typing import Any
 
+from django.core.exceptions import RequestDataTooBig
 from django.db import DataError, IntegrityError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
@@ -14,6 +15,8 @@ from server.advice.api import router as advice
 from server.blocks.api import router as blocks
 from server.blocks.seasons_api import router as seasons
 from server.crops.api import router as crops
+from server.devices.api import router as devices
+from server.devices.auth import TooMuch
 from server.farms.api import router as farms
 from server.instruments.api import router as instruments
 from server.limits.api import router as limits
@@ -46,6 +49,7 @@ for _router in (
     water,
     instruments,
     readings,
+    devices,
     advice,
 ):
     api.add_router("", _router)
@@ -64,6 +68,18 @@ def _refusal(
 @api.exception_handler(Refused)
 def _refused(request: HttpRequest, exc: Refused) -> HttpResponse:
     return _refusal(request, exc.status, exc.message, exc.problems)
+
+
+@api.exception_handler(TooMuch)
+def _too_much(request: HttpRequest, exc: TooMuch) -> HttpResponse:
+    answer = _refusal(request, exc.status, exc.message)
+    answer["Retry-After"] = str(exc.seconds)
+    return answer
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_big(request: HttpRequest, exc: RequestDataTooBig) -> HttpResponse:
+    return _refusal(request, 413, "That is too large to be sent at once; nothing was changed.")
 
 
 @api.exception_handler(AuthenticationError)

@@ -10,6 +10,7 @@ class Action(StrEnum):
     RECORD_READINGS = "record_readings"
     SET_UP_GROUND = "set_up_ground"
     STATE_ET = "state_et"
+    MANAGE_DEVICES = "manage_devices"
 
 
 ALLOWED: dict[Role, frozenset[Action]] = {
@@ -26,6 +27,7 @@ SPOKEN: dict[Action, str] = {
     Action.RECORD_READINGS: "record readings",
     Action.SET_UP_GROUND: "set up blocks, soils and instruments",
     Action.STATE_ET: "state the expected ET",
+    Action.MANAGE_DEVICES: "manage loggers and their tokens",
 }
 
 

@@ -42,6 +42,7 @@ class ReadingBatch(FarmOwned):
     changed = models.PositiveIntegerField(default=0)
     unchanged = models.PositiveIntegerField(default=0)
     refused = models.JSONField(default=list)
+    refused_count = models.PositiveIntegerField(default=0)
     undone_at = models.DateTimeField(null=True)
     undone_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"

@@ -1,0 +1,126 @@
+"""A device's batch into the readings: once, however often it is sent."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+from django.db import IntegrityError, transaction
+
+from core.instrument.kinds import Quantity
+from server.devices.auth import count_request
+from server.devices.body import Sent
+from server.devices.models import Device
+from server.instruments.models import Channel
+from server.readings.incoming import RefusedRow, check_rows
+from server.readings.models import ReadingBatch
+from server.readings.store import UpsertCount, store_readings
+from server.refusal import Refused
+
+CLOCK_WRONG_SECONDS = 120.0
+
+
+@dataclass(frozen=True)
+class IngestReport:
+    """What became of a batch; ``repeated`` when it had come before."""
+
+    batch: int
+    count: UpsertCount
+    refused: list[RefusedRow]
+    refused_count: int
+    repeated: bool = False
+
+
+def channels_of(device: Device) -> dict[int, Quantity]:
+    """Channels that a device may write to, with what each writes down."""
+    rows = Channel.objects.for_farm(device.farm)
+    scope = list(device.instruments.values_list("pk", flat=True))
+    if scope:
+        rows = rows.filter(instrument__in=scope)
+    return {pk: Quantity(q) for pk, q in rows.values_list("pk", "quantity")}
+
+
+def _told_before(device: Device, key: str | None) -> IngestReport | None:
+    if key is None:
+        return None
+    batch = ReadingBatch.objects.for_farm(device.farm).filter(device=device, key=key).first()
+    if batch is None:
+        return None
+    refused = [RefusedRow(**r) for r in batch.refused]
+    count = UpsertCount(batch.new, batch.changed, batch.unchanged)
+    return IngestReport(batch.pk, count, refused, batch.refused_count, repeated=True)
+
+
+def ingest(device: Device, sent: Sent, at: datetime) -> IngestReport:
+    """Store what a device sent: the good rows, each once; the others are named.
+
+    Parameters
+    ----------
+    at : datetime
+        The real time, against which the device's rate is held; readings are judged by the
+        farm's own clock.
+
+    Raises
+    ------
+    TooMuch
+    Refused
+        When the device was revoked meanwhile, or two requests brought the same batch at once.
+    """
+    now = device.farm.now()
+    try:
+        with transaction.atomic():
+            # One request of a device at a time: what it says of itself must not interleave.
+            mine = (
+                Device.objects.for_farm(device.farm)
+                .select_for_update(of=("self",))
+                .select_related("farm")
+                .filter(pk=device.pk, revoked_at=None)
+                .first()
+            )
+            if mine is None:
+                raise Refused("This device's token was revoked.")
+            count_request(mine, sent.channel.size, at)
+            before = _told_before(mine, sent.key)
+            report = before or _stored(mine, sent, now)
+            _note_health(mine, sent, now, report)
+            return report
+    except IntegrityError as error:
+        raise Refused("The same batch arrived twice at once. Send it again.") from error
+
+
+def _stored(device: Device, sent: Sent, now: datetime) -> IngestReport:
+    checked = check_rows(
+        sent.channel, sent.time_us, sent.value, sent.unit, channels_of(device), now
+    )
+    batch = ReadingBatch(
+        farm=device.farm,
+        origin=ReadingBatch.Origin.DEVICE,
+        device=device,
+        key=sent.key,
+        refused=[{"row": r.row, "reason": r.reason} for r in checked.refused],
+        refused_count=checked.refused_count,
+    )
+    batch.save()
+    count = store_readings(batch, checked.rows)
+    return IngestReport(batch.pk, count, checked.refused, checked.refused_count)
+
+
+def _note_health(device: Device, sent: Sent, now: datetime, report: IngestReport) -> None:
+    device.last_seen_at = now
+    device.last_refused = report.refused_count
+    if sent.sent_at is not None:
+        device.skew_seconds = float(np.clip((sent.sent_at - now).total_seconds(), -1e9, 1e9))
+    if sent.battery_v is not None:
+        device.battery_v = sent.battery_v
+    if sent.signal_dbm is not None:
+        device.signal_dbm = sent.signal_dbm
+    # Past the change history: a logger's word every quarter of an hour is no change of set-up.
+    Device.objects.for_farm(device.farm).filter(pk=device.pk).update(
+        last_seen_at=device.last_seen_at,
+        last_refused=device.last_refused,
+        skew_seconds=device.skew_seconds,
+        battery_v=device.battery_v,
+        signal_dbm=device.signal_dbm,
+        window_start=device.window_start,
+        window_requests=device.window_requests,
+        window_rows=device.window_rows,
+    )

@@ -1,0 +1,86 @@
+"""Loggers and gateways: making one, giving it a new token, revoking it."""
+
+from dataclasses import dataclass
+
+from django.db import transaction
+from django.utils import timezone
+
+from server.devices.models import Device
+from server.devices.tokens import new_token, token_hash
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.instruments.models import Instrument
+from server.refusal import NotThere, Problem, Refused
+
+
+@dataclass(frozen=True)
+class Issued:
+    """A device and its token, which is shown this once."""
+
+    device: Device
+    token: str
+
+
+def find_device(access: Access, device_id: int) -> Device:
+    """A device of the farm."""
+    row: Device | None = Device.objects.for_farm(access.farm).filter(pk=device_id).first()
+    if row is None:
+        raise NotThere("There is no such logger on this farm.")
+    return row
+
+
+def _give_token(device: Device) -> str:
+    token = new_token()
+    device.token_sha256, device.token_hint = token_hash(token), token[-4:]
+    return token
+
+
+@transaction.atomic
+def make_device(
+    access: Access, name: str, instrument_ids: list[int], *, simulated: bool = False
+) -> Issued:
+    """A new device; ``instrument_ids`` limits what it may write to, none means the whole farm.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.MANAGE_DEVICES)
+    name = name.strip()
+    problems = []
+    if not name:
+        problems.append(Problem(field="name", message="Give the logger a name."))
+    elif Device.objects.for_farm(access.farm).filter(name__iexact=name).exists():
+        problems.append(Problem(field="name", message=f"There is a logger {name} already."))
+    scope = list(Instrument.objects.for_farm(access.farm).filter(pk__in=instrument_ids))
+    if len(scope) < len(set(instrument_ids)):
+        problems.append(
+            Problem(field="instruments", message="One of the instruments is not of this farm.")
+        )
+    if problems:
+        raise Refused("The logger was not saved.", tuple(problems))
+    device = Device(farm=access.farm, name=name, made_by=access.user, simulated=simulated)
+    token = _give_token(device)
+    device.save()
+    device.instruments.set(scope)
+    return Issued(device, token)
+
+
+def renew_token(access: Access, device_id: int) -> Issued:
+    """A new token for a device; the old one ends, and a revoked device may send again."""
+    access.require(Action.MANAGE_DEVICES)
+    device = find_device(access, device_id)
+    token = _give_token(device)
+    device.revoked_at = None
+    device.save(update_fields=["token_sha256", "token_hint", "revoked_at"])
+    return Issued(device, token)
+
+
+def revoke(access: Access, device_id: int) -> Device:
+    """End a device's token; its readings stay."""
+    access.require(Action.MANAGE_DEVICES)
+    device = find_device(access, device_id)
+    if device.revoked_at is None:
+        device.revoked_at = timezone.now()
+        device.save(update_fields=["revoked_at"])
+    return device

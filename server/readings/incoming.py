@@ -1,0 +1,152 @@
+"""Readings on their way in, checked row by row: what can be stored goes on, the rest is named."""
+
+from dataclasses import dataclass, field
+from datetime import datetime
+
+import numpy as np
+
+from core.arrays import Floats
+from core.instrument.kinds import Quantity
+from core.instrument.possible import impossible, is_sentinel, why_impossible
+from core.instrument.reading_units import (
+    UNIT_OF_CODE,
+    code_of,
+    coded_to_core,
+    quantity_of,
+    units_of,
+)
+from server.readings.binary_copy import Records
+from server.readings.store import ROW
+
+OLDEST = datetime.fromisoformat("1980-01-01T00:00:00+00:00")
+FUTURE_GRACE_US = 5 * 60 * 1_000_000  # clocks differ by minutes
+MAX_NAMED = 200  # refused rows that are told one by one
+NO_TIME = np.iinfo(np.int64).min
+
+
+@dataclass(frozen=True)
+class RefusedRow:
+    """A row that was not taken: its place in what was sent, and why."""
+
+    row: int
+    reason: str
+
+
+@dataclass
+class Checked:
+    """Rows that can be stored, and those that can't; ``more`` are refused beyond those named."""
+
+    rows: Records
+    refused: list[RefusedRow] = field(default_factory=list)
+    more: int = 0
+
+    @property
+    def refused_count(self) -> int:
+        return len(self.refused) + self.more
+
+
+class _Sieve:
+    """Collects reasons; a row keeps its first."""
+
+    def __init__(self, count: int) -> None:
+        self.reason = np.full(count, None, object)
+        self.open = np.ones(count, bool)
+
+    def drop(self, wrong: np.ndarray, reason: str) -> None:
+        hit = wrong & self.open
+        self.reason[hit] = reason
+        self.open &= ~hit
+
+
+def check_rows(
+    channel: np.ndarray,
+    time_us: np.ndarray,
+    value: Floats,
+    unit: np.ndarray,
+    quantity_of_channel: dict[int, Quantity],
+    now: datetime,
+) -> Checked:
+    """Sort out rows that can't be readings.
+
+    Parameters
+    ----------
+    channel : array of int, shape (rows,); 0 where unknown or not the sender's
+    time_us : array of int, shape (rows,) [epoch microseconds]; `NO_TIME` where unreadable
+    value : array, shape (rows,); NaN where there is no number
+    unit : array of int, shape (rows,), unit codes; 0 where unknown
+    quantity_of_channel : what each known channel writes down
+    now : datetime
+        Later readings are refused, beyond five minutes.
+
+    Notes
+    -----
+    Of two rows for the same channel and time the later one is refused, unless it says the
+    same: then it is dropped silently.
+    """
+    count = channel.size
+    sieve = _Sieve(count)
+    sieve.drop(
+        ~np.isin(channel, list(quantity_of_channel)),
+        "There is no such channel, or this sender may not write to it.",
+    )
+    sieve.drop(
+        time_us == NO_TIME,
+        "The time can't be read. Send ISO 8601 with an offset, or seconds since 1970.",
+    )
+    sieve.drop(time_us < OLDEST.timestamp() * 1e6, "The time lies before 1980: a clock that reset.")
+    late = time_us - round(now.timestamp() * 1e6)
+    sieve.drop(
+        late > FUTURE_GRACE_US, "The time lies in the future. Check the clock of the sender."
+    )
+    sieve.drop(~np.isfinite(value) | is_sentinel(value), "There is no number: no reading.")
+    sieve.drop(unit == 0, "The unit is unknown.")
+    _drop_by_unit(sieve, channel, value, unit, quantity_of_channel)
+    _drop_twins(sieve, channel, time_us, value, unit)
+    rows = np.empty(int(sieve.open.sum()), ROW)
+    rows["channel_id"], rows["time"] = channel[sieve.open], time_us[sieve.open]
+    rows["value"], rows["unit"] = value[sieve.open], unit[sieve.open]
+    told = [k for k in np.flatnonzero(~sieve.open) if sieve.reason[k]]
+    named = [RefusedRow(int(k), str(sieve.reason[k])) for k in told[:MAX_NAMED]]
+    return Checked(rows, named, max(len(told) - MAX_NAMED, 0))
+
+
+def _drop_by_unit(
+    sieve: _Sieve,
+    channel: np.ndarray,
+    value: Floats,
+    unit: np.ndarray,
+    quantity_of_channel: dict[int, Quantity],
+) -> None:
+    for one in np.unique(channel[sieve.open]):
+        quantity = quantity_of_channel[int(one)]
+        mine = channel == one
+        fitting = [code_of(u) for u in units_of(quantity)]
+        names = ", ".join(str(u) for u in units_of(quantity))
+        sieve.drop(mine & ~np.isin(unit, fitting), f"This channel is written in {names}.")
+    for code in np.unique(unit[sieve.open]):
+        named = UNIT_OF_CODE[int(code)]
+        mine = sieve.open & (unit == code)
+        core = coded_to_core(value, np.where(mine, unit, 0))
+        wrong = mine & impossible(core, quantity_of(named))
+        for k in np.flatnonzero(wrong):
+            sieve.reason[k] = why_impossible(float(value[k]), named)
+        sieve.open &= ~wrong
+
+
+def _drop_twins(
+    sieve: _Sieve, channel: np.ndarray, time_us: np.ndarray, value: Floats, unit: np.ndarray
+) -> None:
+    at = np.flatnonzero(sieve.open)
+    order = at[np.lexsort((at, time_us[at], channel[at]))]
+    again = (channel[order][1:] == channel[order][:-1]) & (
+        time_us[order][1:] == time_us[order][:-1]
+    )
+    later = order[1:][again]
+    # Against the first of its kind: three in a row are all compared with that one.
+    starts = np.flatnonzero(np.concatenate([[True], ~again]))
+    first = order[starts[np.searchsorted(starts, np.flatnonzero(again) + 1, "right") - 1]]
+    same = (value[later] == value[first]) & (unit[later] == unit[first])
+    sieve.open[later] = False
+    sieve.reason[later[~same]] = (
+        "Another row before it has the same channel and time and says something else."
+    )
