@@ -18,10 +18,12 @@ from server.crops.api import router as crops
 from server.devices.api import router as devices
 from server.devices.auth import TooMuch
 from server.farms.api import router as farms
+from server.fieldwork.api import router as fieldwork
 from server.instruments.api import router as instruments
 from server.limits.api import router as limits
 from server.maps.api import router as maps
 from server.readings.api import router as readings
+from server.readings.views_api import router as reading_views
 from server.refusal import Problem, Refused
 from server.refusal_schema import ProblemOut, RefusalOut
 from server.soils.api import router as soils
@@ -49,7 +51,9 @@ for _router in (
     water,
     instruments,
     readings,
+    reading_views,
     devices,
+    fieldwork,
     advice,
 ):
     api.add_router("", _router)

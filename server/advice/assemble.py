@@ -4,8 +4,12 @@ from collections.abc import Sequence
 from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
+import numpy as np
+
 from core.advice.inputs import BlockInputs, Watering
+from core.arrays import Bools, Floats
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
+from core.instrument.life import silent_stretches
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.soil.profile import Profile
@@ -66,7 +70,23 @@ def soil_channels(instrument: Instrument) -> list[Channel]:
     )
 
 
-def block_sites(block: Block, profile: Profile, readings: Thinned) -> tuple[Site, ...]:
+def _silent(instrument: Instrument, hours: Floats, now: datetime) -> Bools:
+    """Moments at which the log says that an instrument is not to be heard.
+
+    One that is doubted or gone now is not heard by what it said shortly before, either.
+    """
+    out = np.zeros(hours.shape, bool)
+    age = kinds()[InstrumentKind(instrument.kind)].max_age_hours
+    for start, end in silent_stretches([e.entry for e in instrument.events.all()]):
+        first = (start - now).total_seconds() / 3600 - (age if end is None else 0.0)
+        last = np.inf if end is None else (end - now).total_seconds() / 3600
+        out |= (hours >= first) & (hours < last)
+    return out
+
+
+def block_sites(
+    block: Block, profile: Profile, readings: Thinned, now: datetime
+) -> tuple[Site, ...]:
     """The block's instruments that have channels, with their readings."""
     sites = []
     for instrument in sorted(block.instruments.all(), key=lambda i: i.label):
@@ -82,7 +102,8 @@ def block_sites(block: Block, profile: Profile, readings: Thinned) -> tuple[Site
                 hours,
                 value,
                 profile,
-                suspect=[c.suspect for c in channels],
+                suspect=np.array([c.suspect for c in channels])
+                | _silent(instrument, hours, now)[:, None],
                 flag=flags,
             )
         )
@@ -139,7 +160,7 @@ def block_inputs(
             now=local,
             profile=profile,
             season=fact.season,
-            sites=block_sites(block, profile, readings),
+            sites=block_sites(block, profile, readings, local),
             waterings=waterings,
             et=weather.stated,
             system=block_system(block),

@@ -10,7 +10,7 @@ from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
-from server.instruments.api import InstrumentOut
+from server.instruments.schemas import InstrumentOut
 
 
 class PastPoint(Schema):

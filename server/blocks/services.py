@@ -197,7 +197,7 @@ GROUND_PARTS = (
     "seasons__events",
     "seasons__farm_crop",
 )
-BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels")
+BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels", "instruments__events")
 
 
 @transaction.atomic

@@ -1,80 +1,97 @@
-"""Instruments: put one in, mark a sensor as doubtful."""
+"""Instruments: their kinds, putting one in, changing it, its pictures."""
 
-from django.db import transaction
-from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Router, Schema, Status, UploadedFile
 
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
-from core.instrument.reading_units import ReadingUnit, units_of
+from core.instrument.reading_units import units_of
 from server.blocks.services import find_block
-from server.farms.access import Access, enter
+from server.done import DoneOut
+from server.farms.access import enter
 from server.farms.rules import Action
-from server.instruments.models import Channel, Instrument
-from server.refusal import NotThere, Problem, Refused
+from server.instruments.models import Channel, Instrument, InstrumentPhoto
+from server.instruments.photos import add_photo, find_photo
+from server.instruments.schemas import (
+    ChannelOut,
+    InstrumentIn,
+    InstrumentOut,
+    KindOut,
+    PhotoOut,
+)
+from server.instruments.services import (
+    make_instrument,
+    mark_channel,
+)
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["instruments"])
 
 
-class InstrumentIn(Schema):
-    """Depths in mm."""
-
-    label: str = Field(max_length=80)
-    kind: InstrumentKind
-    depths_mm: list[float]
-
-
-class ChannelOut(Schema):
-    id: int
-    quantity: Quantity
-    depth_mm: float | None
-    suspect: bool
-
-
-class InstrumentOut(Schema):
-    id: int
-    label: str
-    kind: InstrumentKind
-    quantity: Quantity
-    units: list[ReadingUnit]
-    channels: list[ChannelOut]
-
-
 class SuspectIn(Schema):
     suspect: bool
 
 
-def instrument_out(row: Instrument) -> InstrumentOut:
-    """An instrument with its channels, shallow to deep."""
+def channels_out(row: Instrument) -> list[ChannelOut]:
+    """Channels of an instrument, shallow to deep."""
+    return [
+        ChannelOut(id=c.pk, quantity=Quantity(c.quantity), depth_mm=c.depth_mm, suspect=c.suspect)
+        for c in sorted(row.channels.all(), key=lambda c: (c.depth_mm or 0.0, c.quantity))
+    ]
+
+
+def written_quantity(row: Instrument) -> Quantity:
+    """What an instrument writes down, its own thermometers aside."""
     kind = InstrumentKind(row.kind)
+    own = [Quantity(c.quantity) for c in row.channels.all() if c.quantity != Quantity.TEMPERATURE]
+    return own[0] if own else kinds()[kind].quantity
+
+
+def instrument_out(row: Instrument) -> InstrumentOut:
+    """An instrument with its channels."""
+    quantity = written_quantity(row)
     return InstrumentOut(
         id=row.pk,
         label=row.label,
-        kind=kind,
-        quantity=kinds()[kind].quantity,
-        units=units_of(kinds()[kind].quantity),
-        channels=[
-            ChannelOut(
-                id=c.pk, quantity=Quantity(c.quantity), depth_mm=c.depth_mm, suspect=c.suspect
-            )
-            for c in sorted(row.channels.all(), key=lambda c: c.depth_mm or 0.0)
-        ],
+        kind=InstrumentKind(row.kind),
+        quantity=quantity,
+        units=units_of(quantity),
+        channels=[c for c in channels_out(row) if c.quantity == quantity],
     )
 
 
-def find_instrument(access: Access, instrument_id: int) -> Instrument:
-    """An instrument of the farm with its channels."""
-    row: Instrument | None = (
-        Instrument.objects.for_farm(access.farm)
-        .select_related("block")
-        .prefetch_related("channels")
-        .filter(pk=instrument_id)
-        .first()
+def user_name(user: object) -> str:
+    """Name of a person, empty where there is none."""
+    return getattr(user, "name", "") if user else ""
+
+
+def photo_out(photo: InstrumentPhoto) -> PhotoOut:
+    """A picture without its bytes."""
+    return PhotoOut(
+        id=photo.pk, taken_at=photo.taken_at, note=photo.note, made_by=user_name(photo.made_by)
     )
-    if row is None:
-        raise NotThere("There is no such instrument on this farm.")
-    return row
+
+
+@router.get(
+    "/instrument-kinds", response={200: list[KindOut], **REFUSALS}, operation_id="instrument_kinds"
+)
+def get_kinds(request: HttpRequest) -> list[KindOut]:
+    return [
+        KindOut(
+            kind=kind,
+            name=facts.name,
+            quantity=facts.quantity,
+            raw=[q for q in facts.raw if q is not Quantity.TEMPERATURE],
+            units=units_of(facts.quantity),
+            has_depths=facts.has_depths,
+            in_soil=facts.in_soil,
+            logged=facts.logged,
+            usual_depths_mm=list(facts.usual_depths_mm),
+            lies=facts.lies,
+            source=facts.source,
+        )
+        for kind, facts in kinds().items()
+    ]
 
 
 @router.post(
@@ -82,34 +99,50 @@ def find_instrument(access: Access, instrument_id: int) -> Instrument:
     response={201: InstrumentOut, **REFUSALS},
     operation_id="make_instrument",
 )
-def make_instrument(
+def post_instrument(
     request: HttpRequest, slug: str, block_id: int, data: InstrumentIn
 ) -> Status[InstrumentOut]:
     access = enter(person(request), slug, Action.SET_UP_GROUND)
-    block = find_block(access, block_id)
-    problems = []
-    label = data.label.strip()
-    if not label:
-        problems.append(Problem(field="label", message="Give the instrument a name."))
-    elif block.instruments.filter(label__iexact=label).exists():
-        problems.append(Problem(field="label", message=f"{block.name} has a {label} already."))
-    if not data.depths_mm or len(data.depths_mm) > 30:
-        problems.append(Problem(field="depths_mm", message="Give one to thirty depths."))
-    if any(not 0 < d <= 5000 for d in data.depths_mm):
-        problems.append(
-            Problem(field="depths_mm", message="Depths lie below the surface, down to 5 m.")
-        )
-    if len(set(data.depths_mm)) < len(data.depths_mm):
-        problems.append(Problem(field="depths_mm", message="A depth is given twice."))
-    if problems:
-        raise Refused("The instrument was not saved.", tuple(problems))
-    with transaction.atomic():
-        row = Instrument(block=block, label=label, kind=str(data.kind))
-        row.save()
-        for depth in sorted(data.depths_mm):
-            quantity = str(kinds()[data.kind].quantity)
-            Channel(instrument=row, quantity=quantity, depth_mm=depth).save()
-    return Status(201, instrument_out(row))
+    return Status(201, instrument_out(make_instrument(access, find_block(access, block_id), data)))
+
+
+@router.post(
+    "/farms/{slug}/instruments/{instrument_id}/photos",
+    response={201: PhotoOut, **REFUSALS},
+    operation_id="add_instrument_photo",
+)
+def post_photo(
+    request: HttpRequest,
+    slug: str,
+    instrument_id: int,
+    file: File[UploadedFile],
+    note: Form[str] = "",
+) -> Status[PhotoOut]:
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    return Status(201, photo_out(add_photo(access, instrument_id, file.read(), note)))
+
+
+@router.get(
+    "/farms/{slug}/photos/{photo_id}",
+    response={200: bytes, **REFUSALS},
+    operation_id="instrument_photo",
+)
+def get_photo(request: HttpRequest, slug: str, photo_id: int) -> HttpResponse:
+    """The picture itself, JPEG."""
+    photo = find_photo(enter(person(request), slug), photo_id)
+    answer = HttpResponse(bytes(photo.image), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=86400"
+    return answer
+
+
+@router.delete(
+    "/farms/{slug}/photos/{photo_id}",
+    response={200: DoneOut, **REFUSALS},
+    operation_id="remove_instrument_photo",
+)
+def delete_photo(request: HttpRequest, slug: str, photo_id: int) -> DoneOut:
+    find_photo(enter(person(request), slug, Action.SET_UP_GROUND), photo_id).delete()
+    return DoneOut()
 
 
 @router.patch(
@@ -117,12 +150,7 @@ def make_instrument(
     response={200: ChannelOut, **REFUSALS},
     operation_id="mark_channel",
 )
-def mark_channel(request: HttpRequest, slug: str, channel_id: int, data: SuspectIn) -> Channel:
+def patch_channel(request: HttpRequest, slug: str, channel_id: int, data: SuspectIn) -> Channel:
     """Take a sensor out of the reckoning, or back in; its readings stay."""
     access = enter(person(request), slug, Action.RECORD_READINGS)
-    channel: Channel | None = Channel.objects.for_farm(access.farm).filter(pk=channel_id).first()
-    if channel is None:
-        raise NotThere("There is no such sensor on this farm.")
-    channel.suspect = data.suspect
-    channel.save(update_fields=["suspect"])
-    return channel
+    return mark_channel(access, channel_id, data.suspect)

@@ -9,6 +9,7 @@ from simple_history.models import HistoricalRecords
 
 from core.instrument.calibration import CurveKind
 from core.instrument.kinds import InstrumentKind, Quantity
+from core.instrument.life import LogEntry, LogKind
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
 
@@ -88,20 +89,10 @@ class InstrumentEvent(FarmOwned):
     the proof reading in the kind's own unit and ``passed`` whether it lies where it should.
     """
 
-    class Kind(models.TextChoices):
-        PREPARED = "prepared"
-        INSTALLED = "installed"
-        SERVICED = "serviced"
-        SUSPECT = "suspect"
-        CLEARED = "cleared"
-        REPLACED = "replaced"
-        RETIRED = "retired"
-        NOTE = "note"
-
     farm_path = "instrument__block__farm"
 
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="events")
-    kind = models.CharField(max_length=12, choices=Kind)
+    kind = models.CharField(max_length=12, choices=[(str(k), str(k)) for k in LogKind])
     at = models.DateTimeField()
     note = models.CharField(max_length=500, blank=True)
     done = models.JSONField(default=list)
@@ -120,6 +111,11 @@ class InstrumentEvent(FarmOwned):
 
     def __str__(self) -> str:
         return f"{self.instrument} {self.kind} on {self.at:%Y-%m-%d}"
+
+    @property
+    def entry(self) -> LogEntry:
+        """The entry as the core takes it."""
+        return LogEntry(LogKind(self.kind), self.at, tuple(self.done))
 
 
 class InstrumentPhoto(FarmOwned):

@@ -8,7 +8,7 @@ from ninja import File, Form, Router, Schema, UploadedFile
 from core.instrument.reading_units import ReadingUnit
 from server.farms.access import enter
 from server.farms.rules import Action
-from server.instruments.api import find_instrument
+from server.instruments.services import find_instrument
 from server.readings.services import (
     HandReading,
     ImportReport,

@@ -45,8 +45,12 @@ SPAN = np.dtype(
 )
 
 
-def derived_values(facts: ChannelFacts, rows: Records) -> tuple[Floats, Floats]:
+def derived_values(
+    facts: ChannelFacts, rows: Records, *, calibrated: bool = True
+) -> tuple[Floats, Floats]:
     """What stored readings mean, and the soil's temperature beside them where that matters.
+
+    ``calibrated`` off gives what was written down, in the core unit of its quantity.
 
     Returns
     -------
@@ -56,6 +60,8 @@ def derived_values(facts: ChannelFacts, rows: Records) -> tuple[Floats, Floats]:
     """
     channel = np.searchsorted(facts.ids, rows["channel_id"])
     raw = coded_to_core(rows["value"], rows["unit"])
+    if not calibrated:
+        return raw, np.full(raw.shape, np.nan)
     in_soil = facts.sensors.is_theta | facts.sensors.is_tension
     soil_c = soil_temperature(facts, channel, rows["time"], in_soil[channel])
     return facts.derived(channel, rows["time"] / 1e6, raw, soil_c), soil_c

@@ -7,6 +7,7 @@ import numpy as np
 from django.db import connection
 
 from core.arrays import Floats
+from core.instrument.life import LogKind
 from core.quality.judge import Surroundings
 from core.quality.series import Series
 from core.quality.water import Water
@@ -77,11 +78,7 @@ def _services(facts: ChannelFacts, first: datetime, last: datetime, origin_us: i
     at: dict[int, list[float]] = {}
     rows = InstrumentEvent.unscoped.filter(
         instrument__in={int(i) for i in facts.instrument_id[facts.sensors.is_tensiometer]},
-        kind__in=[
-            InstrumentEvent.Kind.SERVICED,
-            InstrumentEvent.Kind.INSTALLED,
-            InstrumentEvent.Kind.REPLACED,
-        ],
+        kind__in=[LogKind.SERVICED, LogKind.INSTALLED, LogKind.REPLACED],
         at__gte=first,
         at__lte=last,
     ).values_list("instrument_id", "at")

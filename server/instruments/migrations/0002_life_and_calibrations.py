@@ -43,7 +43,7 @@ class Migration(migrations.Migration):
             name='HistoricalInstrumentEvent',
             fields=[
                 ('id', models.BigIntegerField(auto_created=True, blank=True, db_index=True, verbose_name='ID')),
-                ('kind', models.CharField(choices=[('prepared', 'Prepared'), ('installed', 'Installed'), ('serviced', 'Serviced'), ('suspect', 'Suspect'), ('cleared', 'Cleared'), ('replaced', 'Replaced'), ('retired', 'Retired'), ('note', 'Note')], max_length=12)),
+                ('kind', models.CharField(choices=[('prepared', 'prepared'), ('installed', 'installed'), ('serviced', 'serviced'), ('suspect', 'suspect'), ('cleared', 'cleared'), ('replaced', 'replaced'), ('retired', 'retired'), ('note', 'note')], max_length=12)),
                 ('at', models.DateTimeField()),
                 ('note', models.CharField(blank=True, max_length=500)),
                 ('done', models.JSONField(default=list)),
@@ -67,7 +67,7 @@ class Migration(migrations.Migration):
             name='InstrumentEvent',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(choices=[('prepared', 'Prepared'), ('installed', 'Installed'), ('serviced', 'Serviced'), ('suspect', 'Suspect'), ('cleared', 'Cleared'), ('replaced', 'Replaced'), ('retired', 'Retired'), ('note', 'Note')], max_length=12)),
+                ('kind', models.CharField(choices=[('prepared', 'prepared'), ('installed', 'installed'), ('serviced', 'serviced'), ('suspect', 'suspect'), ('cleared', 'cleared'), ('replaced', 'replaced'), ('retired', 'retired'), ('note', 'note')], max_length=12)),
                 ('at', models.DateTimeField()),
                 ('note', models.CharField(blank=True, max_length=500)),
                 ('done', models.JSONField(default=list)),

@@ -682,6 +682,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instrument-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Kinds */
+        get: operations["instrument_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/instruments": {
         parameters: {
             query?: never;
@@ -691,9 +708,47 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make Instrument */
+        /** Post Instrument */
         post: operations["make_instrument"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Photo */
+        post: operations["add_instrument_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description The picture itself, JPEG.
+         */
+        get: operations["instrument_photo"];
+        put?: never;
+        post?: never;
+        /** Delete Photo */
+        delete: operations["remove_instrument_photo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -713,7 +768,7 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Mark Channel
+         * Patch Channel
          * @description Take a sensor out of the reckoning, or back in; its readings stay.
          */
         patch: operations["mark_channel"];
@@ -768,6 +823,272 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Chart
+         * @description An instrument's readings over a stretch; peaks survive however long it is.
+         */
+        get: operations["chart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quality-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rules
+         * @description The rules that readings are held against.
+         */
+        get: operations["quality_rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Verdicts */
+        get: operations["verdicts"];
+        put?: never;
+        /** Post Verdict */
+        post: operations["give_verdict"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/verdicts/{verdict_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Verdict */
+        delete: operations["undo_verdict"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Batches
+         * @description The last hundred arrivals that people brought; loggers' own are too many to list.
+         */
+        get: operations["batches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Batch
+         * @description Take an arrival back whole.
+         */
+        delete: operations["undo_batch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Devices */
+        get: operations["devices"];
+        put?: never;
+        /** Post Device */
+        post: operations["make_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/devices/{device_id}/token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Token */
+        post: operations["renew_device_token"];
+        /** Delete Token */
+        delete: operations["revoke_device"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ingest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Ingest
+         * @description A device's readings; good rows are stored, each once, bad ones are named.
+         *
+         *     The token goes in the Authorization header. A batch with a name is stored once, however
+         *     often it is sent; without one its readings still are. Bodies may be gzip.
+         */
+        post: operations["ingest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ingest/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Channels
+         * @description What the device may write to, by the numbers it sends.
+         */
+        get: operations["ingest_channels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Instruments
+         * @description Every instrument at a glance.
+         */
+        get: operations["instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Instrument */
+        get: operations["instrument"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Patch Instrument */
+        patch: operations["change_instrument"];
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Event */
+        post: operations["add_instrument_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}/events/{event_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Event */
+        delete: operations["remove_instrument_event"];
         options?: never;
         head?: never;
         patch?: never;
@@ -841,7 +1162,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "see" | "record_readings" | "set_up_ground" | "state_et";
+        Action: "see" | "record_readings" | "set_up_ground" | "state_et" | "manage_devices";
         /** FarmRef */
         FarmRef: {
             /** Slug */
@@ -1185,14 +1506,37 @@ export interface components {
         };
         /**
          * CurveOut
-         * @description Whole-soil content by one shape of curve at the preview's tensions.
+         * @description theta = c0 + c1 x + c2 x^2 + c3 x^3 of the raw reading; ``from_at`` null: since ever.
          */
         CurveOut: {
-            shape: components["schemas"]["CurveShape"];
-            /** In Force */
-            in_force: boolean;
-            /** Theta */
-            theta: number[];
+            /** Id */
+            id: number;
+            /** Channel Id */
+            channel_id: number;
+            kind: components["schemas"]["CurveKind"];
+            /** Coefficients */
+            coefficients: number[];
+            /** Raw Low */
+            raw_low: number | null;
+            /** Raw High */
+            raw_high: number | null;
+            /** From At */
+            from_at: string | null;
+            /** Rmse */
+            rmse: number | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Undone At */
+            undone_at: string | null;
+            /** Undone By */
+            undone_by: string;
         };
         /**
          * HorizonOut
@@ -1761,25 +2105,24 @@ export interface components {
         EventKind: "stage" | "cover" | "cut";
         /** EventOut */
         EventOut: {
-            kind: components["schemas"]["EventKind"];
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /**
-             * Stage Key
-             * @default
-             */
-            stage_key: string;
-            /** Cover */
-            cover?: number | null;
-            /** Height M */
-            height_m?: number | null;
             /** Id */
             id: number;
-            /** Label */
-            label: string;
+            kind: components["schemas"]["LogKind"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Note */
+            note: string;
+            /** Done */
+            done: string[];
+            /** Proof */
+            proof: number | null;
+            /** Passed */
+            passed: boolean | null;
+            /** Made By */
+            made_by: string;
         };
         /**
          * SeasonOut
@@ -1835,24 +2178,26 @@ export interface components {
         };
         /**
          * EventIn
-         * @description A stage seen, a ground cover measured (fraction, with height in m), or a cut.
+         * @description ``at`` without an offset is the farm's local time; null is now.
+         *
+         *     ``done`` are ticked steps of the install list, or keys of tasks.
          */
         EventIn: {
-            kind: components["schemas"]["EventKind"];
+            kind: components["schemas"]["LogKind"];
+            /** At */
+            at?: string | null;
             /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /**
-             * Stage Key
+             * Note
              * @default
              */
-            stage_key: string;
-            /** Cover */
-            cover?: number | null;
-            /** Height M */
-            height_m?: number | null;
+            note: string;
+            /**
+             * Done
+             * @default []
+             */
+            done: string[];
+            /** Proof */
+            proof?: number | null;
         };
         /**
          * BlockLine
@@ -2376,20 +2721,58 @@ export interface components {
              */
             note: string;
         };
-        /** ChannelOut */
-        ChannelOut: {
-            /** Id */
-            id: number;
-            /** Depth Mm */
-            depth_mm: number;
-            /** Suspect */
-            suspect: boolean;
-        };
         /**
          * InstrumentKind
          * @enum {string}
          */
-        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer";
+        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
+        /**
+         * KindOut
+         * @description What is known of a kind of instrument.
+         */
+        KindOut: {
+            kind: components["schemas"]["InstrumentKind"];
+            /** Name */
+            name: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Raw */
+            raw: components["schemas"]["Quantity"][];
+            /** Units */
+            units: components["schemas"]["ReadingUnit"][];
+            /** Has Depths */
+            has_depths: boolean;
+            /** In Soil */
+            in_soil: boolean;
+            /** Logged */
+            logged: boolean;
+            /** Usual Depths Mm */
+            usual_depths_mm: number[];
+            /** Lies */
+            lies: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * Quantity
+         * @description What a reading is a figure of; its core unit in brackets.
+         * @enum {string}
+         */
+        Quantity: "theta" | "tension" | "counts" | "permittivity" | "resistance" | "temperature" | "water_depth" | "volume" | "leaf_potential" | "available";
+        /**
+         * ReadingUnit
+         * @enum {string}
+         */
+        ReadingUnit: "m3/m3" | "%" | "mm/100mm" | "kPa" | "cbar" | "counts" | "permittivity" | "kOhm" | "degC" | "degF" | "mm" | "cm" | "in" | "m3" | "gal" | "MPa" | "bar" | "% available";
+        /** ChannelOut */
+        ChannelOut: {
+            /** Id */
+            id: number;
+            quantity: components["schemas"]["Quantity"];
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Suspect */
+            suspect: boolean;
+        };
         /** InstrumentOut */
         InstrumentOut: {
             /** Id */
@@ -2404,26 +2787,48 @@ export interface components {
             channels: components["schemas"]["ChannelOut"][];
         };
         /**
-         * Quantity
-         * @description What an instrument measures.
-         * @enum {string}
-         */
-        Quantity: "theta" | "tension";
-        /**
-         * ReadingUnit
-         * @enum {string}
-         */
-        ReadingUnit: "m3/m3" | "%" | "mm/100mm" | "kPa" | "cbar";
-        /**
          * InstrumentIn
-         * @description Depths in mm.
+         * @description ``quantity`` is what it writes down; null: what its kind tells.
          */
         InstrumentIn: {
             /** Label */
             label: string;
             kind: components["schemas"]["InstrumentKind"];
-            /** Depths Mm */
+            /**
+             * Depths Mm
+             * @default []
+             */
             depths_mm: number[];
+            quantity?: components["schemas"]["Quantity"] | null;
+            /**
+             * Thermometer
+             * @default false
+             */
+            thermometer: boolean;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
+            /**
+             * Site
+             * @default
+             */
+            site: string;
+        };
+        /** PhotoOut */
+        PhotoOut: {
+            /** Id */
+            id: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Note */
+            note: string;
+            /** Made By */
+            made_by: string;
         };
         /** SuspectIn */
         SuspectIn: {
@@ -2501,6 +2906,437 @@ export interface components {
             /** Value */
             value: number;
             unit: components["schemas"]["ReadingUnit"];
+        };
+        /**
+         * Stretch
+         * @description How far back to look.
+         */
+        Stretch: {
+            /**
+             * Days
+             * @default 21
+             */
+            days: number;
+        };
+        /**
+         * ChartOut
+         * @description ``step_s`` is the time one point stands for; 0: every reading is there.
+         */
+        ChartOut: {
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Step S */
+            step_s: number;
+        };
+        /**
+         * LineOut
+         * @description ``times`` in seconds since 1970; ``doubts`` as [time, value, flags].
+         */
+        LineOut: {
+            /** Channel Id */
+            channel_id: number;
+            /** Depth Mm */
+            depth_mm: number | null;
+            quantity: components["schemas"]["Quantity"];
+            unit: components["schemas"]["ReadingUnit"];
+            /** Times */
+            times: number[];
+            /** Values */
+            values: (number | null)[];
+            /** Doubts */
+            doubts: [
+                number,
+                number,
+                number
+            ][];
+            /** Noted */
+            noted: number;
+        };
+        /** RuleOut */
+        RuleOut: {
+            /** Flag */
+            flag: number;
+            /** Name */
+            name: string;
+            /** Meaning */
+            meaning: string;
+            /** Likely */
+            likely: string;
+            /** Doubted */
+            doubted: boolean;
+            /** Source */
+            source: string;
+        };
+        /** RulesOut */
+        RulesOut: {
+            /** Version */
+            version: number;
+            /** Since */
+            since: string;
+            /** Versions */
+            versions: {
+                [key: string]: string;
+            };
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+        };
+        /** VerdictOut */
+        VerdictOut: {
+            /** Id */
+            id: number;
+            /** Channels */
+            channels: number[];
+            /**
+             * First
+             * Format: date-time
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /** Trusted */
+            trusted: boolean;
+            /** Reason */
+            reason: string;
+            /** Readings */
+            readings: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Undone At */
+            undone_at: string | null;
+            /** Undone By */
+            undone_by: string;
+        };
+        /**
+         * VerdictIn
+         * @description ``trusted`` reinstates readings, otherwise they are doubted.
+         */
+        VerdictIn: {
+            /** Channels */
+            channels: number[];
+            /**
+             * First
+             * Format: date-time
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /** Trusted */
+            trusted: boolean;
+            /** Reason */
+            reason: string;
+        };
+        /** BatchOut */
+        BatchOut: {
+            /** Id */
+            id: number;
+            origin: components["schemas"]["Origin"];
+            /** File Name */
+            file_name: string;
+            /** Sender */
+            sender: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** First */
+            first: string | null;
+            /** Last */
+            last: string | null;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Unchanged */
+            unchanged: number;
+            /** Refused */
+            refused: number;
+            /** Undone At */
+            undone_at: string | null;
+            /** Undone By */
+            undone_by: string;
+        };
+        /**
+         * Origin
+         * @enum {string}
+         */
+        Origin: "file" | "hand" | "round" | "device" | "simulated";
+        /** UndoneOut */
+        UndoneOut: {
+            /** Removed */
+            removed: number;
+            /** Restored */
+            restored: number;
+        };
+        /**
+         * DeviceOut
+         * @description ``skew_seconds`` is the device's clock less ours; null is unknown.
+         */
+        DeviceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Simulated */
+            simulated: boolean;
+            /** Token Hint */
+            token_hint: string;
+            /** Instruments */
+            instruments: number[];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Revoked At */
+            revoked_at: string | null;
+            /** Last Seen At */
+            last_seen_at: string | null;
+            /** Skew Seconds */
+            skew_seconds: number | null;
+            /** Clock Wrong */
+            clock_wrong: boolean;
+            /** Battery V */
+            battery_v: number | null;
+            /** Signal Dbm */
+            signal_dbm: number | null;
+            /** Last Refused */
+            last_refused: number;
+        };
+        /**
+         * IssuedOut
+         * @description The token is shown this once; only its hash is kept.
+         */
+        IssuedOut: {
+            device: components["schemas"]["DeviceOut"];
+            /** Token */
+            token: string;
+        };
+        /** DeviceIn */
+        DeviceIn: {
+            /** Name */
+            name: string;
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: number[];
+        };
+        /**
+         * IngestOut
+         * @description ``row`` counts the readings in the order sent, from 0: first all series, then readings.
+         */
+        IngestOut: {
+            /** Batch */
+            batch: number;
+            /** Repeated */
+            repeated: boolean;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Unchanged */
+            unchanged: number;
+            /** Refused Count */
+            refused_count: number;
+            /** Refused */
+            refused: components["schemas"]["RefusedRowOut"][];
+            /** Skew Seconds */
+            skew_seconds: number | null;
+            /** Clock Wrong */
+            clock_wrong: boolean;
+        };
+        /** RefusedRowOut */
+        RefusedRowOut: {
+            /** Row */
+            row: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * IngestChannel
+         * @description A channel the device may write to; depth in mm.
+         */
+        IngestChannel: {
+            /** Id */
+            id: number;
+            /** Block */
+            block: string;
+            /** Instrument */
+            instrument: string;
+            kind: components["schemas"]["InstrumentKind"];
+            /** Depth Mm */
+            depth_mm: number | null;
+            quantity: components["schemas"]["Quantity"];
+            /** Units */
+            units: components["schemas"]["ReadingUnit"][];
+        };
+        /**
+         * HealthOut
+         * @description One instrument at a glance. ``trusted`` is the share of the past week's readings.
+         *
+         *     ``silent`` when its newest reading is older than its kind allows.
+         */
+        HealthOut: {
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            kind: components["schemas"]["InstrumentKind"];
+            /** Kind Name */
+            kind_name: string;
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Serial */
+            serial: string;
+            /** Site */
+            site: string;
+            /** Depths Mm */
+            depths_mm: number[];
+            status: components["schemas"]["LifeStatus"];
+            /** Simulated */
+            simulated: boolean;
+            /** Last At */
+            last_at: string | null;
+            /** Silent */
+            silent: boolean;
+            /** Readings */
+            readings: number;
+            /** Trusted */
+            trusted: number | null;
+            /** Flags */
+            flags: string[];
+            /** Battery V */
+            battery_v: number | null;
+            /** Signal Dbm */
+            signal_dbm: number | null;
+            next_task: components["schemas"]["TaskOut"] | null;
+            /** Needs Calibration */
+            needs_calibration: boolean;
+        };
+        /**
+         * LifeStatus
+         * @enum {string}
+         */
+        LifeStatus: "prepared" | "settling" | "in service" | "suspect" | "retired";
+        /** TaskOut */
+        TaskOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Last */
+            last: string | null;
+            /** Due */
+            due: string | null;
+            /** Overdue */
+            overdue: boolean;
+        };
+        /** CautionOut */
+        CautionOut: {
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CurveKind
+         * @description Families of curves a worksheet may fit or a maker may state.
+         * @enum {string}
+         */
+        CurveKind: "maker's curve" | "linear" | "quadratic" | "cubic" | "Topp form" | "offset";
+        /**
+         * InstrumentDetail
+         * @description All of one instrument; ``cautions`` by its kind.
+         */
+        InstrumentDetail: {
+            health: components["schemas"]["HealthOut"];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Units */
+            units: components["schemas"]["ReadingUnit"][];
+            /** Channels */
+            channels: components["schemas"]["ChannelOut"][];
+            /** Position */
+            position: [
+                number,
+                number
+            ] | null;
+            /** Constants */
+            constants: {
+                [key: string]: number;
+            };
+            /** Lies */
+            lies: string;
+            /** Install */
+            install: string[];
+            /** Proof */
+            proof: string;
+            /** Proof Low */
+            proof_low: number | null;
+            /** Proof High */
+            proof_high: number | null;
+            proof_unit: components["schemas"]["ReadingUnit"];
+            /** Settles Days */
+            settles_days: number;
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /** Curves */
+            curves: components["schemas"]["CurveOut"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
+        };
+        /**
+         * LogKind
+         * @description Entries of the log.
+         * @enum {string}
+         */
+        LogKind: "prepared" | "installed" | "serviced" | "suspect" | "cleared" | "replaced" | "retired" | "note";
+        /**
+         * InstrumentChange
+         * @description Only what is given is changed.
+         */
+        InstrumentChange: {
+            /** Label */
+            label?: string | null;
+            /** Serial */
+            serial?: string | null;
+            /** Site */
+            site?: string | null;
+            /** Position */
+            position?: [
+                number,
+                number
+            ] | null;
+            /** Constants */
+            constants?: {
+                [key: string]: number;
+            } | null;
+            /** Walk Order */
+            walk_order?: number | null;
         };
         /** AheadPoint */
         AheadPoint: {
@@ -2870,17 +3706,6 @@ export interface components {
          * @enum {string}
          */
         Unit: "number" | "share" | "theta" | "tension_kpa" | "water_mm" | "depth_mm" | "water_mm_day" | "equation_mm_day" | "rate_mm_h" | "flow_m3_h" | "volume_m3" | "area_m2" | "hours" | "days";
-        /**
-         * Stretch
-         * @description How far back to look.
-         */
-        Stretch: {
-            /**
-             * Days
-             * @default 21
-             */
-            days: number;
-        };
         /** SeriesOut */
         SeriesOut: {
             /**
@@ -5923,6 +6748,62 @@ export interface operations {
             };
         };
     };
+    instrument_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
     make_instrument: {
         parameters: {
             query?: never;
@@ -5946,6 +6827,198 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    add_instrument_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Note
+                     * @default
+                     */
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    instrument_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    remove_instrument_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unauthorized */
@@ -6066,7 +7139,7 @@ export interface operations {
                      * ReadingUnit
                      * @enum {string}
                      */
-                    unit: "m3/m3" | "%" | "mm/100mm" | "kPa" | "cbar";
+                    unit: "m3/m3" | "%" | "mm/100mm" | "kPa" | "cbar" | "counts" | "permittivity" | "kOhm" | "degC" | "degF" | "mm" | "cm" | "in" | "m3" | "gal" | "MPa" | "bar" | "% available";
                     /** Dry Run */
                     dry_run: boolean;
                     /**
@@ -6207,6 +7280,1064 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LastReading"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    chart: {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+                calibrated?: boolean;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    quality_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    verdicts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    give_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VerdictIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    undo_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                verdict_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    batches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    undo_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    make_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    renew_device_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    revoke_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    ingest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    batch?: string;
+                    /** Format: date-time */
+                    sent_at?: string;
+                    battery_v?: number;
+                    signal_dbm?: number;
+                    series?: {
+                        channel: number;
+                        unit: string;
+                        times: string[];
+                        values: number[];
+                    }[];
+                    readings?: {
+                        channel: number;
+                        /** Format: date-time */
+                        time: string;
+                        value: number;
+                        unit: string;
+                    }[];
+                };
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngestOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    ingest_channels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngestChannel"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    change_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    add_instrument_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    remove_instrument_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+                event_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unauthorized */

@@ -1,0 +1,144 @@
+"""Instruments at work: how they do, all of one, and its log."""
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from core.instrument.cautions import cautions
+from core.instrument.kinds import InstrumentKind, kinds
+from core.instrument.life import LogKind, tasks_due
+from core.instrument.reading_units import units_of
+from server.done import DoneOut
+from server.farms.access import Access, enter
+from server.farms.rules import Action
+from server.fieldwork.health import health_of, instruments_of, task_out
+from server.fieldwork.log import add_event, remove_event
+from server.fieldwork.schemas import (
+    CautionOut,
+    EventIn,
+    EventOut,
+    HealthOut,
+    InstrumentDetail,
+)
+from server.instruments.api import channels_out, photo_out, user_name, written_quantity
+from server.instruments.calibrate import curves_out
+from server.instruments.models import Instrument, InstrumentEvent
+from server.instruments.schemas import InstrumentChange
+from server.instruments.services import change_instrument, find_instrument
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+
+router = Router(tags=["fieldwork"])
+
+
+def event_out(event: InstrumentEvent) -> EventOut:
+    """An entry of the log."""
+    return EventOut(
+        id=event.pk,
+        kind=LogKind(event.kind),
+        at=event.at,
+        note=event.note,
+        done=event.done,
+        proof=event.proof,
+        passed=event.passed,
+        made_by=user_name(event.made_by),
+    )
+
+
+def _detail(access: Access, instrument_id: int) -> InstrumentDetail:
+    farm, now = access.farm, access.farm.now()
+    find_instrument(access, instrument_id)
+    row = (
+        Instrument.objects.for_farm(farm)
+        .select_related("block")
+        .prefetch_related(
+            "channels__calibrations__made_by",
+            "channels__calibrations__undone_by",
+            "events__made_by",
+        )
+        .get(pk=instrument_id)
+    )
+    facts = kinds()[InstrumentKind(row.kind)]
+    log = [e.entry for e in row.events.all()]
+    quantity = written_quantity(row)
+    return InstrumentDetail(
+        health=health_of(farm, [row])[0],
+        now=now,
+        time_zone=farm.time_zone,
+        quantity=quantity,
+        units=units_of(quantity),
+        channels=channels_out(row),
+        position=row.position,
+        constants=row.constants,
+        lies=facts.lies,
+        install=list(facts.install),
+        proof=facts.proof,
+        proof_low=facts.proof_low,
+        proof_high=facts.proof_high,
+        proof_unit=units_of(facts.quantity)[0],
+        settles_days=facts.settles_days,
+        tasks=[task_out(d, now) for d in tasks_due(facts.tasks, log, now)],
+        cautions=[
+            CautionOut(title=cautions()[k].title, text=cautions()[k].text) for k in facts.cautions
+        ],
+        events=[event_out(e) for e in reversed(row.events.all())],
+        curves=curves_out(row),
+        photos=[
+            photo_out(p)
+            for p in row.photos.defer("image").select_related("made_by").order_by("-taken_at")
+        ],
+    )
+
+
+@router.get(
+    "/farms/{slug}/instruments",
+    response={200: list[HealthOut], **REFUSALS},
+    operation_id="instruments",
+)
+def get_instruments(request: HttpRequest, slug: str) -> list[HealthOut]:
+    """Every instrument at a glance."""
+    farm = enter(person(request), slug).farm
+    return health_of(farm, instruments_of(farm))
+
+
+@router.get(
+    "/farms/{slug}/instruments/{instrument_id}",
+    response={200: InstrumentDetail, **REFUSALS},
+    operation_id="instrument",
+)
+def get_instrument(request: HttpRequest, slug: str, instrument_id: int) -> InstrumentDetail:
+    return _detail(enter(person(request), slug), instrument_id)
+
+
+@router.patch(
+    "/farms/{slug}/instruments/{instrument_id}",
+    response={200: InstrumentDetail, **REFUSALS},
+    operation_id="change_instrument",
+)
+def patch_instrument(
+    request: HttpRequest, slug: str, instrument_id: int, data: InstrumentChange
+) -> InstrumentDetail:
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    change_instrument(access, instrument_id, data)
+    return _detail(access, instrument_id)
+
+
+@router.post(
+    "/farms/{slug}/instruments/{instrument_id}/events",
+    response={201: EventOut, **REFUSALS},
+    operation_id="add_instrument_event",
+)
+def post_event(
+    request: HttpRequest, slug: str, instrument_id: int, data: EventIn
+) -> Status[EventOut]:
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    return Status(201, event_out(add_event(access, instrument_id, data)))
+
+
+@router.delete(
+    "/farms/{slug}/instruments/{instrument_id}/events/{event_id}",
+    response={200: DoneOut, **REFUSALS},
+    operation_id="remove_instrument_event",
+)
+def delete_event(request: HttpRequest, slug: str, instrument_id: int, event_id: int) -> DoneOut:
+    remove_event(enter(person(request), slug, Action.SET_UP_GROUND), instrument_id, event_id)
+    return DoneOut()

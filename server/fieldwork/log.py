@@ -1,0 +1,100 @@
+"""The log of an instrument's life, and what an entry means for its readings."""
+
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from django.db import transaction
+
+from core.instrument.kinds import InstrumentKind, kinds
+from core.instrument.life import LogKind
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.fieldwork.schemas import EventIn
+from server.instruments.models import Instrument, InstrumentEvent
+from server.instruments.services import find_instrument
+from server.readings.store import rejudge
+from server.refusal import NotThere, Problem, Refused
+
+# An entry that sets an instrument right changes how readings up to so long after are judged.
+JUDGED_AGAIN = timedelta(days=45)
+_SETS_RIGHT = frozenset({LogKind.SERVICED, LogKind.INSTALLED, LogKind.REPLACED})
+
+
+def _moment(access: Access, at: datetime | None) -> datetime:
+    """An instant not in the future; without an offset it is farm-local."""
+    now = access.farm.now()
+    if at is None:
+        return now
+    moment = at if at.tzinfo else at.replace(tzinfo=ZoneInfo(access.farm.time_zone))
+    if moment > now + timedelta(minutes=5):
+        raise Refused(
+            "The entry was not saved.",
+            (Problem(field="at", message="That time lies in the future."),),
+        )
+    return moment
+
+
+# What a scout may write; the rest changes what the farm is made of.
+_FIELD_KINDS = frozenset({LogKind.SERVICED, LogKind.SUSPECT, LogKind.NOTE})
+
+
+def add_event(access: Access, instrument_id: int, data: EventIn) -> InstrumentEvent:
+    """Write into an instrument's log.
+
+    A proof reading is held against what its kind should read; a failed one is kept as such.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.RECORD_READINGS if data.kind in _FIELD_KINDS else Action.SET_UP_GROUND)
+    row = find_instrument(access, instrument_id)
+    facts = kinds()[InstrumentKind(row.kind)]
+    moment = _moment(access, data.at)
+    known = set(facts.install) | {t.key for t in facts.tasks}
+    problems = []
+    if unknown := [d for d in data.done if d not in known]:
+        problems.append(Problem(field="done", message=f"“{unknown[0][:60]}” is on no list."))
+    if data.kind is LogKind.SERVICED and not data.done and not data.note.strip():
+        problems.append(Problem(field="done", message="Tick what was done, or write it."))
+    if data.kind is LogKind.SUSPECT and not data.note.strip():
+        problems.append(Problem(field="note", message="Say why it is doubted."))
+    if problems:
+        raise Refused("The entry was not saved.", tuple(problems))
+    passed = None
+    if data.proof is not None and facts.proof_low is not None and facts.proof_high is not None:
+        passed = facts.proof_low <= data.proof <= facts.proof_high
+    event = InstrumentEvent(
+        instrument=row,
+        kind=str(data.kind),
+        at=moment,
+        note=data.note.strip(),
+        done=data.done,
+        proof=data.proof,
+        passed=passed,
+        made_by=access.user,
+    )
+    with transaction.atomic():
+        event.save()
+        if data.kind in _SETS_RIGHT:
+            _judge_again(access, row, moment)
+    return event
+
+
+def remove_event(access: Access, instrument_id: int, event_id: int) -> None:
+    """Take an entry out of the log; the change history keeps it."""
+    access.require(Action.SET_UP_GROUND)
+    row = find_instrument(access, instrument_id)
+    event = row.events.filter(pk=event_id).first()
+    if event is None:
+        raise NotThere("There is no such entry in the log.")
+    with transaction.atomic():
+        event.delete()
+        if LogKind(event.kind) in _SETS_RIGHT:
+            _judge_again(access, row, event.at)
+
+
+def _judge_again(access: Access, row: Instrument, since: datetime) -> None:
+    """A refill explains a fall of tension: what came after it is looked at again."""
+    until = min(since + JUDGED_AGAIN, access.farm.now())
+    rejudge([c.pk for c in row.channels.all()], since, max(until, since))

@@ -1,0 +1,122 @@
+"""Calibration curves of channels: put in force from an instant, kept, undone."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from core.instrument.calibration import Calibration, CurveKind
+from core.instrument.kinds import Quantity
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.instruments.models import Channel, ChannelCalibration, Instrument
+from server.instruments.schemas import CurveOut
+from server.refusal import NotThere, Problem, Refused
+
+CALIBRATED = frozenset({Quantity.THETA, Quantity.COUNTS, Quantity.PERMITTIVITY})
+
+
+@dataclass(frozen=True)
+class Curve:
+    """A curve to put in force: coefficients of the raw reading in its core unit."""
+
+    kind: CurveKind
+    coefficients: tuple[float, ...]
+    raw_low: float | None = None
+    raw_high: float | None = None
+    rmse: float | None = None
+
+
+def curves_out(row: Instrument) -> list[CurveOut]:
+    """Every curve of an instrument, the newest first; calibrations should be prefetched."""
+    curves = [k for c in row.channels.all() for k in c.calibrations.all()]
+    return [
+        CurveOut(
+            id=k.pk,
+            channel_id=k.channel_id,
+            kind=CurveKind(k.kind),
+            coefficients=k.coefficients,
+            raw_low=k.raw_low,
+            raw_high=k.raw_high,
+            from_at=k.from_at,
+            rmse=k.rmse,
+            reason=k.reason,
+            made_at=k.made_at,
+            made_by=k.made_by.name if k.made_by else "",
+            undone_at=k.undone_at,
+            undone_by=k.undone_by.name if k.undone_by else "",
+        )
+        for k in sorted(curves, key=lambda k: (k.made_at, k.pk), reverse=True)
+    ]
+
+
+@transaction.atomic
+def put_curve_in_force(
+    access: Access,
+    channels: list[Channel],
+    curve: Curve,
+    from_at: datetime | None,
+    reason: str,
+) -> list[ChannelCalibration]:
+    """A curve for channels from an instant on; what was in force before stays on record.
+
+    The caller has the readings judged again.
+
+    Raises
+    ------
+    Refused
+        When a channel takes no curve, no reason is given, or the curve turns within its range.
+    """
+    access.require(Action.SET_UP_GROUND)
+    problems = []
+    if any(Quantity(c.quantity) not in CALIBRATED for c in channels):
+        problems.append(Problem(field="channels", message="A tension takes no such curve."))
+    if not channels:
+        problems.append(Problem(field="channels", message="Choose at least one depth."))
+    if not reason.strip():
+        problems.append(Problem(field="reason", message="Say where the curve comes from."))
+    if Calibration(curve.coefficients, curve.raw_low, curve.raw_high).turns_within():
+        problems.append(
+            Problem(
+                field="kind",
+                message="The curve rises and falls within its readings: one water content would "
+                "have two. Choose a simpler curve or take more samples.",
+            )
+        )
+    if problems:
+        raise Refused("The curve was not put in force.", tuple(problems))
+    made = []
+    for channel in channels:
+        row = ChannelCalibration(
+            channel=channel,
+            kind=str(curve.kind),
+            coefficients=list(curve.coefficients),
+            raw_low=curve.raw_low,
+            raw_high=curve.raw_high,
+            rmse=curve.rmse,
+            from_at=from_at,
+            reason=reason.strip()[:300],
+            made_at=timezone.now(),
+            made_by=access.user,
+        )
+        row.save()
+        made.append(row)
+    return made
+
+
+def undo_curve(access: Access, curve_id: int) -> ChannelCalibration:
+    """Take a curve out of force; the one before it holds again. It stays on record."""
+    access.require(Action.SET_UP_GROUND)
+    row: ChannelCalibration | None = (
+        ChannelCalibration.objects.for_farm(access.farm)
+        .select_related("channel")
+        .filter(pk=curve_id)
+        .first()
+    )
+    if row is None:
+        raise NotThere("There is no such curve on this farm.")
+    if row.undone_at is None:
+        row.undone_at, row.undone_by = timezone.now(), access.user
+        row.save(update_fields=["undone_at", "undone_by"])
+    return row

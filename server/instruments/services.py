@@ -1,0 +1,147 @@
+"""Instruments: put one in, change what is known of it, doubt a sensor."""
+
+from django.db import transaction
+
+from core.instrument.kinds import KindFacts, Quantity, kinds
+from server.blocks.models import Block
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.instruments.models import Channel, Instrument
+from server.instruments.schemas import InstrumentChange, InstrumentIn
+from server.refusal import NotThere, Problem, Refused
+
+MAX_DEPTHS = 30
+MAX_CONSTANTS = 40
+
+
+def find_instrument(access: Access, instrument_id: int) -> Instrument:
+    """An instrument of the farm with its channels."""
+    row: Instrument | None = (
+        Instrument.objects.for_farm(access.farm)
+        .select_related("block")
+        .prefetch_related("channels")
+        .filter(pk=instrument_id)
+        .first()
+    )
+    if row is None:
+        raise NotThere("There is no such instrument on this farm.")
+    return row
+
+
+def _label_problem(block: Block, label: str, but: int | None = None) -> Problem | None:
+    if not label:
+        return Problem(field="label", message="Give the instrument a name.")
+    others = block.instruments.filter(label__iexact=label)
+    if (others if but is None else others.exclude(pk=but)).exists():
+        return Problem(field="label", message=f"{block.name} has a {label} already.")
+    return None
+
+
+def _depth_problems(facts: KindFacts, depths: list[float]) -> list[Problem]:
+    def problem(message: str) -> list[Problem]:
+        return [Problem(field="depths_mm", message=message)]
+
+    if not facts.has_depths:
+        return problem(f"{facts.name} has no depths.") if depths else []
+    if not depths or len(depths) > MAX_DEPTHS:
+        return problem("Give one to thirty depths.")
+    if any(not 0 < d <= 5000 for d in depths):
+        return problem("Depths lie below the surface, down to 5 m.")
+    if len(set(depths)) < len(depths):
+        return problem("A depth is given twice.")
+    return []
+
+
+@transaction.atomic
+def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrument:
+    """Put an instrument into a block with a channel for each depth.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.SET_UP_GROUND)
+    facts = kinds()[data.kind]
+    quantity = data.quantity or facts.quantity
+    label = data.label.strip()
+    problems = _depth_problems(facts, data.depths_mm)
+    wrong = _label_problem(block, label)
+    if wrong:
+        problems.append(wrong)
+    if quantity is not facts.quantity and (
+        quantity not in facts.raw or quantity is Quantity.TEMPERATURE
+    ):
+        problems.append(
+            Problem(field="quantity", message=f"{facts.name} do not write down {quantity}.")
+        )
+    if problems:
+        raise Refused("The instrument was not saved.", tuple(problems))
+    row = Instrument(
+        block=block,
+        label=label,
+        kind=str(data.kind),
+        serial=data.serial.strip(),
+        site=data.site.strip(),
+    )
+    row.save()
+    for depth in sorted(data.depths_mm) if facts.has_depths else [None]:
+        Channel(instrument=row, quantity=str(quantity), depth_mm=depth).save()
+        if data.thermometer:
+            Channel(instrument=row, quantity=str(Quantity.TEMPERATURE), depth_mm=depth).save()
+    return row
+
+
+def change_instrument(access: Access, instrument_id: int, data: InstrumentChange) -> Instrument:
+    """Change what is known of an instrument; only what is given.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.SET_UP_GROUND)
+    row = find_instrument(access, instrument_id)
+    given = data.model_dump(exclude_unset=True)
+    for name in ("label", "serial", "site"):
+        if given.get(name) is not None:
+            given[name] = given[name].strip()
+        elif name in given:
+            del given[name]
+    problems = []
+    if "label" in given:
+        wrong = _label_problem(row.block, given["label"], but=row.pk)
+        if wrong:
+            problems.append(wrong)
+    position = given.get("position")
+    if position is not None and not (-180 <= position[0] <= 180 and -90 <= position[1] <= 90):
+        problems.append(
+            Problem(field="position", message="A position is longitude and latitude in degrees.")
+        )
+    constants = given.get("constants")
+    if "constants" in given and constants is None:
+        given["constants"] = constants = {}
+    if constants is not None and (
+        len(constants) > MAX_CONSTANTS or any(not 0 < len(k) <= 40 for k in constants)
+    ):
+        problems.append(
+            Problem(
+                field="constants",
+                message="Up to forty constants, each with a name of up to forty characters.",
+            )
+        )
+    if problems:
+        raise Refused("The instrument was not changed.", tuple(problems))
+    for name, value in given.items():
+        setattr(row, name, value)
+    row.save()
+    return row
+
+
+def mark_channel(access: Access, channel_id: int, suspect: bool) -> Channel:
+    """Take a sensor out of the reckoning, or back in; its readings stay."""
+    access.require(Action.RECORD_READINGS)
+    channel: Channel | None = Channel.objects.for_farm(access.farm).filter(pk=channel_id).first()
+    if channel is None:
+        raise NotThere("There is no such sensor on this farm.")
+    channel.suspect = suspect
+    channel.save(update_fields=["suspect"])
+    return channel

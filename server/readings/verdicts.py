@@ -1,0 +1,103 @@
+"""A person's word on readings, over what the rules say: in bulk, with a reason, undone at will."""
+
+from datetime import datetime
+
+from django.db import connection, transaction
+from django.utils import timezone
+
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.instruments.models import Instrument
+from server.readings.models import Reading, ReadingVerdict, Verdict
+from server.readings.store import lock_instruments, rejudge
+from server.refusal import NotThere, Problem, Refused
+
+
+@transaction.atomic
+def give_verdict(
+    access: Access,
+    instrument: Instrument,
+    channel_ids: list[int],
+    first: datetime,
+    last: datetime,
+    verdict: Verdict,
+    reason: str,
+) -> ReadingVerdict:
+    """Trust or doubt every reading of some channels between two instants.
+
+    Raises
+    ------
+    Refused
+        Without a reason, or when there is no reading in the stretch.
+    """
+    access.require(Action.RECORD_READINGS)
+    problems = []
+    if not reason.strip():
+        problems.append(Problem(field="reason", message="Say why."))
+    if last < first:
+        problems.append(Problem(field="last", message="The end lies before the beginning."))
+    mine = {c.pk for c in instrument.channels.all()}
+    if not channel_ids or not set(channel_ids) <= mine:
+        problems.append(Problem(field="channels", message="Choose depths of this instrument."))
+    if problems:
+        raise Refused("Nothing was changed.", tuple(problems))
+    with connection.cursor() as cursor:
+        lock_instruments(cursor, channel_ids)
+    count = (
+        Reading.objects.for_farm(access.farm)
+        .filter(channel__in=channel_ids, time__gte=first, time__lte=last)
+        .count()
+    )
+    if not count:
+        raise Refused("There is no reading in that stretch; nothing was changed.")
+    row = ReadingVerdict(
+        instrument=instrument,
+        channels=sorted(channel_ids),
+        first=first,
+        last=last,
+        verdict=verdict,
+        reason=reason.strip()[:300],
+        readings=count,
+        made_at=timezone.now(),
+        made_by=access.user,
+    )
+    row.save()
+    _apply(row)
+    rejudge(channel_ids, first, last)
+    return row
+
+
+def _apply(row: ReadingVerdict) -> None:
+    Reading.unscoped.filter(
+        channel__in=row.channels, time__gte=row.first, time__lte=row.last
+    ).update(verdict=row.verdict)
+
+
+@transaction.atomic
+def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
+    """Take a verdict back; earlier ones that it covered hold again. It stays on record."""
+    access.require(Action.RECORD_READINGS)
+    row: ReadingVerdict | None = (
+        ReadingVerdict.objects.for_farm(access.farm)
+        .select_related("instrument")
+        .filter(pk=verdict_id)
+        .first()
+    )
+    if row is None:
+        raise NotThere("There is no such verdict on this farm.")
+    if row.undone_at is not None:
+        return row
+    with connection.cursor() as cursor:
+        lock_instruments(cursor, row.channels)
+    row.undone_at, row.undone_by = timezone.now(), access.user
+    row.save(update_fields=["undone_at", "undone_by"])
+    Reading.unscoped.filter(
+        channel__in=row.channels, time__gte=row.first, time__lte=row.last
+    ).update(verdict=Verdict.NONE)
+    earlier = ReadingVerdict.objects.for_farm(access.farm).filter(
+        instrument=row.instrument, undone_at=None, first__lte=row.last, last__gte=row.first
+    )
+    for other in earlier.order_by("made_at", "pk"):
+        _apply(other)
+    rejudge(row.channels, row.first, row.last)
+    return row

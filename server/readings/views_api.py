@@ -1,0 +1,277 @@
+"""Readings to look at: charts, the rules they are held against, verdicts, arrivals."""
+
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from django.http import HttpRequest
+from ninja import Field, Query, Router, Schema, Status
+
+from core.instrument.kinds import Quantity
+from core.instrument.reading_units import ReadingUnit, units_of
+from core.quality.flags import rule_book, rule_versions
+from server.farms.access import enter
+from server.farms.rules import Action
+from server.instruments.services import find_instrument
+from server.readings.chart import chart_lines
+from server.readings.models import ReadingBatch, ReadingVerdict, Verdict
+from server.readings.undo import undo_batch
+from server.readings.verdicts import give_verdict, undo_verdict
+from server.refusal import Problem, Refused
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+
+router = Router(tags=["readings"])
+MAX_YEARS = 20
+
+
+class Stretch(Schema):
+    """Instants; without an offset farm-local."""
+
+    first: datetime
+    last: datetime
+    calibrated: bool = True
+
+
+class LineOut(Schema):
+    """``times`` in seconds since 1970; ``doubts`` as [time, value, flags]."""
+
+    channel_id: int
+    depth_mm: float | None
+    quantity: Quantity
+    unit: ReadingUnit
+    times: list[int]
+    values: list[float | None]
+    doubts: list[tuple[int, float, int]]
+    noted: int
+
+
+class ChartOut(Schema):
+    """``step_s`` is the time one point stands for; 0: every reading is there."""
+
+    lines: list[LineOut]
+    step_s: int
+
+
+class RuleOut(Schema):
+    flag: int
+    name: str
+    meaning: str
+    likely: str
+    doubted: bool
+    source: str
+
+
+class RulesOut(Schema):
+    version: int
+    since: str
+    versions: dict[int, str]
+    rules: list[RuleOut]
+
+
+class VerdictIn(Schema):
+    """``trusted`` reinstates readings, otherwise they are doubted."""
+
+    channels: list[int]
+    first: datetime
+    last: datetime
+    trusted: bool
+    reason: str = Field(max_length=300)
+
+
+class VerdictOut(Schema):
+    id: int
+    channels: list[int]
+    first: datetime
+    last: datetime
+    trusted: bool
+    reason: str
+    readings: int
+    made_at: datetime
+    made_by: str
+    undone_at: datetime | None
+    undone_by: str
+
+
+class BatchOut(Schema):
+    id: int
+    origin: ReadingBatch.Origin
+    file_name: str
+    sender: str
+    made_at: datetime
+    first: datetime | None
+    last: datetime | None
+    new: int
+    changed: int
+    unchanged: int
+    refused: int
+    undone_at: datetime | None
+    undone_by: str
+
+
+class UndoneOut(Schema):
+    removed: int
+    restored: int
+
+
+def _instants(first: datetime, last: datetime, zone: str) -> tuple[datetime, datetime]:
+    local = ZoneInfo(zone)
+    a, b = (x if x.tzinfo else x.replace(tzinfo=local) for x in (first, last))
+    if b < a or (b - a).days > MAX_YEARS * 366:
+        raise Refused(
+            "That stretch can't be shown.",
+            (Problem(field="last", message="It ends after it begins, within twenty years."),),
+        )
+    return a, b
+
+
+@router.get(
+    "/farms/{slug}/instruments/{instrument_id}/chart",
+    response={200: ChartOut, **REFUSALS},
+    operation_id="chart",
+)
+def get_chart(
+    request: HttpRequest, slug: str, instrument_id: int, stretch: Query[Stretch]
+) -> ChartOut:
+    """An instrument's readings over a stretch; peaks survive however long it is."""
+    access = enter(person(request), slug)
+    instrument = find_instrument(access, instrument_id)
+    first, last = _instants(stretch.first, stretch.last, access.farm.time_zone)
+    channels = list(instrument.channels.all())
+    lines, step = chart_lines(channels, first, last, calibrated=stretch.calibrated)
+    return ChartOut(
+        lines=[
+            LineOut.model_construct(
+                channel_id=x.channel_id,
+                depth_mm=x.depth_mm,
+                quantity=x.quantity,
+                unit=units_of(x.quantity)[0],
+                times=x.times,
+                values=x.values,
+                doubts=x.doubts,
+                noted=x.noted,
+            )
+            for x in sorted(lines, key=lambda x: (x.quantity, x.depth_mm or 0.0))
+        ],
+        step_s=step,
+    )
+
+
+@router.get("/quality-rules", response={200: RulesOut, **REFUSALS}, operation_id="quality_rules")
+def get_rules(request: HttpRequest) -> RulesOut:
+    """The rules that readings are held against."""
+    book = rule_book()
+    return RulesOut(
+        version=book.version,
+        since=book.since,
+        versions=rule_versions(),
+        rules=[
+            RuleOut(
+                flag=int(r.flag),
+                name=r.name,
+                meaning=r.meaning,
+                likely=r.likely,
+                doubted=r.doubted,
+                source=r.source,
+            )
+            for r in book.rules
+        ],
+    )
+
+
+def _verdict_out(row: ReadingVerdict) -> VerdictOut:
+    return VerdictOut(
+        id=row.pk,
+        channels=row.channels,
+        first=row.first,
+        last=row.last,
+        trusted=row.verdict == Verdict.TRUSTED,
+        reason=row.reason,
+        readings=row.readings,
+        made_at=row.made_at,
+        made_by=row.made_by.name if row.made_by else "",
+        undone_at=row.undone_at,
+        undone_by=row.undone_by.name if row.undone_by else "",
+    )
+
+
+@router.get(
+    "/farms/{slug}/instruments/{instrument_id}/verdicts",
+    response={200: list[VerdictOut], **REFUSALS},
+    operation_id="verdicts",
+)
+def get_verdicts(request: HttpRequest, slug: str, instrument_id: int) -> list[VerdictOut]:
+    instrument = find_instrument(enter(person(request), slug), instrument_id)
+    rows = instrument.verdicts.select_related("made_by", "undone_by").order_by("-made_at", "-pk")
+    return [_verdict_out(v) for v in rows[:200]]
+
+
+@router.post(
+    "/farms/{slug}/instruments/{instrument_id}/verdicts",
+    response={201: VerdictOut, **REFUSALS},
+    operation_id="give_verdict",
+)
+def post_verdict(
+    request: HttpRequest, slug: str, instrument_id: int, data: VerdictIn
+) -> Status[VerdictOut]:
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    instrument = find_instrument(access, instrument_id)
+    zone = ZoneInfo(access.farm.time_zone)
+    first, last = (x if x.tzinfo else x.replace(tzinfo=zone) for x in (data.first, data.last))
+    verdict = Verdict.TRUSTED if data.trusted else Verdict.DOUBTED
+    row = give_verdict(access, instrument, data.channels, first, last, verdict, data.reason)
+    return Status(201, _verdict_out(row))
+
+
+@router.delete(
+    "/farms/{slug}/verdicts/{verdict_id}",
+    response={200: VerdictOut, **REFUSALS},
+    operation_id="undo_verdict",
+)
+def delete_verdict(request: HttpRequest, slug: str, verdict_id: int) -> VerdictOut:
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    return _verdict_out(undo_verdict(access, verdict_id))
+
+
+@router.get(
+    "/farms/{slug}/batches",
+    response={200: list[BatchOut], **REFUSALS},
+    operation_id="batches",
+)
+def get_batches(request: HttpRequest, slug: str) -> list[BatchOut]:
+    """The last hundred arrivals that people brought; loggers' own are too many to list."""
+    farm = enter(person(request), slug).farm
+    rows = (
+        ReadingBatch.objects.for_farm(farm)
+        .exclude(origin__in=[ReadingBatch.Origin.DEVICE, ReadingBatch.Origin.SIMULATED])
+        .select_related("made_by", "undone_by", "device")
+        .order_by("-made_at")[:100]
+    )
+    return [
+        BatchOut(
+            id=b.pk,
+            origin=ReadingBatch.Origin(b.origin),
+            file_name=b.file_name,
+            sender=b.device.name if b.device else (b.made_by.name if b.made_by else ""),
+            made_at=b.made_at,
+            first=b.first,
+            last=b.last,
+            new=b.new,
+            changed=b.changed,
+            unchanged=b.unchanged,
+            refused=b.refused_count,
+            undone_at=b.undone_at,
+            undone_by=b.undone_by.name if b.undone_by else "",
+        )
+        for b in rows
+    ]
+
+
+@router.delete(
+    "/farms/{slug}/batches/{batch_id}",
+    response={200: UndoneOut, **REFUSALS},
+    operation_id="undo_batch",
+)
+def delete_batch(request: HttpRequest, slug: str, batch_id: int) -> UndoneOut:
+    """Take an arrival back whole."""
+    done = undo_batch(enter(person(request), slug, Action.RECORD_READINGS), batch_id)
+    return UndoneOut(removed=done.removed, restored=done.restored)
