@@ -1,4 +1,6 @@
-"""The farm itself: the ET0 stated for the days ahead."""
+"""The farm itself: its clock, and the ET0 stated for the days ahead."""
+
+from datetime import datetime
 
 from django.http import HttpRequest
 from ninja import Router, Schema
@@ -23,6 +25,19 @@ class StatedEtIn(Schema):
     expected: float | None
     high: float | None
     alfalfa_ratio: float | None = None
+
+
+class ClockOut(Schema):
+    """The farm's own instant; a demo's may stand still."""
+
+    now: datetime
+    time_zone: str
+
+
+@router.get("/farms/{slug}/clock", response={200: ClockOut, **REFUSALS}, operation_id="clock")
+def get_clock(request: HttpRequest, slug: str) -> ClockOut:
+    farm = enter(person(request), slug).farm
+    return ClockOut(now=farm.now(), time_zone=farm.time_zone)
 
 
 @router.put(

@@ -14,10 +14,10 @@ from server.fieldwork.health import health_of, instruments_of, task_out
 from server.fieldwork.log import add_event, remove_event
 from server.fieldwork.schemas import (
     CautionOut,
-    EventIn,
-    EventOut,
     HealthOut,
     InstrumentDetail,
+    LogEntryIn,
+    LogEntryOut,
 )
 from server.instruments.api import channels_out, photo_out, user_name, written_quantity
 from server.instruments.calibrate import curves_out
@@ -30,9 +30,9 @@ from server.signed_in import person
 router = Router(tags=["fieldwork"])
 
 
-def event_out(event: InstrumentEvent) -> EventOut:
+def event_out(event: InstrumentEvent) -> LogEntryOut:
     """An entry of the log."""
-    return EventOut(
+    return LogEntryOut(
         id=event.pk,
         kind=LogKind(event.kind),
         at=event.at,
@@ -124,12 +124,12 @@ def patch_instrument(
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/events",
-    response={201: EventOut, **REFUSALS},
+    response={201: LogEntryOut, **REFUSALS},
     operation_id="add_instrument_event",
 )
 def post_event(
-    request: HttpRequest, slug: str, instrument_id: int, data: EventIn
-) -> Status[EventOut]:
+    request: HttpRequest, slug: str, instrument_id: int, data: LogEntryIn
+) -> Status[LogEntryOut]:
     access = enter(person(request), slug, Action.RECORD_READINGS)
     return Status(201, event_out(add_event(access, instrument_id, data)))
 

@@ -9,7 +9,7 @@ from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.fieldwork.schemas import EventIn
+from server.fieldwork.schemas import LogEntryIn
 from server.instruments.models import Instrument, InstrumentEvent
 from server.instruments.services import find_instrument
 from server.readings.store import rejudge
@@ -38,7 +38,7 @@ def _moment(access: Access, at: datetime | None) -> datetime:
 _FIELD_KINDS = frozenset({LogKind.SERVICED, LogKind.SUSPECT, LogKind.NOTE})
 
 
-def add_event(access: Access, instrument_id: int, data: EventIn) -> InstrumentEvent:
+def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> InstrumentEvent:
     """Write into an instrument's log.
 
     A proof reading is held against what its kind should read; a failed one is kept as such.

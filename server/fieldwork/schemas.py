@@ -7,7 +7,7 @@ from ninja import Field, Schema
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LifeStatus, LogKind
 from core.instrument.reading_units import ReadingUnit
-from server.instruments.schemas import ChannelOut, CurveOut, PhotoOut
+from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
 
 
 class TaskOut(Schema):
@@ -46,7 +46,7 @@ class HealthOut(Schema):
     needs_calibration: bool
 
 
-class EventOut(Schema):
+class LogEntryOut(Schema):
     id: int
     kind: LogKind
     at: datetime
@@ -57,7 +57,7 @@ class EventOut(Schema):
     made_by: str
 
 
-class EventIn(Schema):
+class LogEntryIn(Schema):
     """``at`` without an offset is the farm's local time; null is now.
 
     ``done`` are ticked steps of the install list, or keys of tasks.
@@ -84,7 +84,7 @@ class InstrumentDetail(Schema):
     quantity: Quantity
     units: list[ReadingUnit]
     channels: list[ChannelOut]
-    position: tuple[float, float] | None
+    position: list[float] | None
     constants: dict[str, float]
     lies: str
     install: list[str]
@@ -95,6 +95,6 @@ class InstrumentDetail(Schema):
     settles_days: int
     tasks: list[TaskOut]
     cautions: list[CautionOut]
-    events: list[EventOut]
-    curves: list[CurveOut]
+    events: list[LogEntryOut]
+    curves: list[CalibrationOut]
     photos: list[PhotoOut]

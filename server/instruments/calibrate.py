@@ -11,7 +11,7 @@ from core.instrument.kinds import Quantity
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Channel, ChannelCalibration, Instrument
-from server.instruments.schemas import CurveOut
+from server.instruments.schemas import CalibrationOut
 from server.refusal import NotThere, Problem, Refused
 
 CALIBRATED = frozenset({Quantity.THETA, Quantity.COUNTS, Quantity.PERMITTIVITY})
@@ -28,11 +28,11 @@ class Curve:
     rmse: float | None = None
 
 
-def curves_out(row: Instrument) -> list[CurveOut]:
+def curves_out(row: Instrument) -> list[CalibrationOut]:
     """Every curve of an instrument, the newest first; calibrations should be prefetched."""
     curves = [k for c in row.channels.all() for k in c.calibrations.all()]
     return [
-        CurveOut(
+        CalibrationOut(
             id=k.pk,
             channel_id=k.channel_id,
             kind=CurveKind(k.kind),

@@ -27,7 +27,7 @@ class InstrumentChange(Schema):
     label: str | None = Field(None, max_length=80)
     serial: str | None = Field(None, max_length=80)
     site: str | None = Field(None, max_length=300)
-    position: tuple[float, float] | None = None
+    position: list[float] | None = None
     constants: dict[str, float] | None = None
     walk_order: float | None = None
 
@@ -48,7 +48,7 @@ class InstrumentOut(Schema):
     channels: list[ChannelOut]
 
 
-class CurveOut(Schema):
+class CalibrationOut(Schema):
     """theta = c0 + c1 x + c2 x^2 + c3 x^3 of the raw reading; ``from_at`` null: since ever."""
 
     id: int

@@ -112,7 +112,9 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
         if wrong:
             problems.append(wrong)
     position = given.get("position")
-    if position is not None and not (-180 <= position[0] <= 180 and -90 <= position[1] <= 90):
+    if position is not None and not (
+        len(position) == 2 and -180 <= position[0] <= 180 and -90 <= position[1] <= 90
+    ):
         problems.append(
             Problem(field="position", message="A position is longitude and latitude in degrees.")
         )

@@ -41,7 +41,7 @@ class LineOut(Schema):
     unit: ReadingUnit
     times: list[int]
     values: list[float | None]
-    doubts: list[tuple[int, float, int]]
+    doubts: list[list[float]]
     noted: int
 
 

@@ -1,8 +1,10 @@
 """Farms are closed to one another, roles to what is not theirs."""
 
+from collections import Counter
 from typing import Any
 
 import pytest
+from ninja import Schema
 
 from server.api import api
 from server.blocks.models import Block
@@ -106,6 +108,16 @@ def test_who_changed_what_is_kept(manager: Api, block: Block) -> None:
     last = channel.history.first()
     assert last.suspect is True
     assert last.history_user.email == "maud@thistlewick.example"
+
+
+def test_no_two_schemas_share_a_name() -> None:
+    """In the API's description the later one would silently stand for both."""
+
+    def below(cls: type[Schema]) -> list[type[Schema]]:
+        return [c for sub in cls.__subclasses__() for c in (sub, *below(sub))]
+
+    names = Counter(c.__name__ for c in set(below(Schema)) if c.__module__.startswith("server."))
+    assert [n for n, count in names.items() if count > 1] == []
 
 
 def test_every_endpoint_declares_its_refusals() -> None:

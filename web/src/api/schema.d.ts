@@ -60,6 +60,23 @@ export interface paths {
         patch: operations["set_preferences"];
         trace?: never;
     };
+    "/api/farms/{slug}/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Clock */
+        get: operations["clock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/stated-et": {
         parameters: {
             query?: never;
@@ -1261,6 +1278,19 @@ export interface components {
             theme?: ("system" | "light" | "dark") | null;
         };
         /**
+         * ClockOut
+         * @description The farm's own instant; a demo's may stand still.
+         */
+        ClockOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+        };
+        /**
          * StatedEtIn
          * @description Reference ET on grass [mm/day]; all null returns to the recorded weather.
          *
@@ -1506,37 +1536,14 @@ export interface components {
         };
         /**
          * CurveOut
-         * @description theta = c0 + c1 x + c2 x^2 + c3 x^3 of the raw reading; ``from_at`` null: since ever.
+         * @description Whole-soil content by one shape of curve at the preview's tensions.
          */
         CurveOut: {
-            /** Id */
-            id: number;
-            /** Channel Id */
-            channel_id: number;
-            kind: components["schemas"]["CurveKind"];
-            /** Coefficients */
-            coefficients: number[];
-            /** Raw Low */
-            raw_low: number | null;
-            /** Raw High */
-            raw_high: number | null;
-            /** From At */
-            from_at: string | null;
-            /** Rmse */
-            rmse: number | null;
-            /** Reason */
-            reason: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Made By */
-            made_by: string;
-            /** Undone At */
-            undone_at: string | null;
-            /** Undone By */
-            undone_by: string;
+            shape: components["schemas"]["CurveShape"];
+            /** In Force */
+            in_force: boolean;
+            /** Theta */
+            theta: number[];
         };
         /**
          * HorizonOut
@@ -2105,24 +2112,25 @@ export interface components {
         EventKind: "stage" | "cover" | "cut";
         /** EventOut */
         EventOut: {
+            kind: components["schemas"]["EventKind"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Stage Key
+             * @default
+             */
+            stage_key: string;
+            /** Cover */
+            cover?: number | null;
+            /** Height M */
+            height_m?: number | null;
             /** Id */
             id: number;
-            kind: components["schemas"]["LogKind"];
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Note */
-            note: string;
-            /** Done */
-            done: string[];
-            /** Proof */
-            proof: number | null;
-            /** Passed */
-            passed: boolean | null;
-            /** Made By */
-            made_by: string;
+            /** Label */
+            label: string;
         };
         /**
          * SeasonOut
@@ -2178,26 +2186,24 @@ export interface components {
         };
         /**
          * EventIn
-         * @description ``at`` without an offset is the farm's local time; null is now.
-         *
-         *     ``done`` are ticked steps of the install list, or keys of tasks.
+         * @description A stage seen, a ground cover measured (fraction, with height in m), or a cut.
          */
         EventIn: {
-            kind: components["schemas"]["LogKind"];
-            /** At */
-            at?: string | null;
+            kind: components["schemas"]["EventKind"];
             /**
-             * Note
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Stage Key
              * @default
              */
-            note: string;
-            /**
-             * Done
-             * @default []
-             */
-            done: string[];
-            /** Proof */
-            proof?: number | null;
+            stage_key: string;
+            /** Cover */
+            cover?: number | null;
+            /** Height M */
+            height_m?: number | null;
         };
         /**
          * BlockLine
@@ -2944,11 +2950,7 @@ export interface components {
             /** Values */
             values: (number | null)[];
             /** Doubts */
-            doubts: [
-                number,
-                number,
-                number
-            ][];
+            doubts: number[][];
             /** Noted */
             noted: number;
         };
@@ -3245,6 +3247,40 @@ export interface components {
             /** Overdue */
             overdue: boolean;
         };
+        /**
+         * CalibrationOut
+         * @description theta = c0 + c1 x + c2 x^2 + c3 x^3 of the raw reading; ``from_at`` null: since ever.
+         */
+        CalibrationOut: {
+            /** Id */
+            id: number;
+            /** Channel Id */
+            channel_id: number;
+            kind: components["schemas"]["CurveKind"];
+            /** Coefficients */
+            coefficients: number[];
+            /** Raw Low */
+            raw_low: number | null;
+            /** Raw High */
+            raw_high: number | null;
+            /** From At */
+            from_at: string | null;
+            /** Rmse */
+            rmse: number | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Undone At */
+            undone_at: string | null;
+            /** Undone By */
+            undone_by: string;
+        };
         /** CautionOut */
         CautionOut: {
             /** Title */
@@ -3277,10 +3313,7 @@ export interface components {
             /** Channels */
             channels: components["schemas"]["ChannelOut"][];
             /** Position */
-            position: [
-                number,
-                number
-            ] | null;
+            position: number[] | null;
             /** Constants */
             constants: {
                 [key: string]: number;
@@ -3303,11 +3336,32 @@ export interface components {
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Events */
-            events: components["schemas"]["EventOut"][];
+            events: components["schemas"]["LogEntryOut"][];
             /** Curves */
-            curves: components["schemas"]["CurveOut"][];
+            curves: components["schemas"]["CalibrationOut"][];
             /** Photos */
             photos: components["schemas"]["PhotoOut"][];
+        };
+        /** LogEntryOut */
+        LogEntryOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["LogKind"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Note */
+            note: string;
+            /** Done */
+            done: string[];
+            /** Proof */
+            proof: number | null;
+            /** Passed */
+            passed: boolean | null;
+            /** Made By */
+            made_by: string;
         };
         /**
          * LogKind
@@ -3327,16 +3381,36 @@ export interface components {
             /** Site */
             site?: string | null;
             /** Position */
-            position?: [
-                number,
-                number
-            ] | null;
+            position?: number[] | null;
             /** Constants */
             constants?: {
                 [key: string]: number;
             } | null;
             /** Walk Order */
             walk_order?: number | null;
+        };
+        /**
+         * LogEntryIn
+         * @description ``at`` without an offset is the farm's local time; null is now.
+         *
+         *     ``done`` are ticked steps of the install list, or keys of tasks.
+         */
+        LogEntryIn: {
+            kind: components["schemas"]["LogKind"];
+            /** At */
+            at?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Done
+             * @default []
+             */
+            done: string[];
+            /** Proof */
+            proof?: number | null;
         };
         /** AheadPoint */
         AheadPoint: {
@@ -4056,6 +4130,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    clock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"];
                 };
             };
             /** @description Unauthorized */
@@ -8267,7 +8399,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EventIn"];
+                "application/json": components["schemas"]["LogEntryIn"];
             };
         };
         responses: {
@@ -8277,7 +8409,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EventOut"];
+                    "application/json": components["schemas"]["LogEntryOut"];
                 };
             };
             /** @description Unauthorized */

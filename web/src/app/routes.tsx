@@ -66,10 +66,30 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../crops/CropList")).CropList }),
           },
           {
+            path: "instruments",
+            lazy: async () => ({
+              Component: (await import("../instruments/InstrumentList")).InstrumentList,
+            }),
+          },
+          {
+            path: "loggers",
+            lazy: async () => ({ Component: (await import("../devices/LoggerList")).LoggerList }),
+          },
+          {
+            path: "arrivals",
+            lazy: async () => ({ Component: (await import("../devices/ArrivalList")).ArrivalList }),
+          },
+          {
             path: "crops/:crop",
             lazy: async () => ({ Component: (await import("../crops/CropPage")).CropPage }),
           },
         ],
+      },
+      {
+        path: ":farm/instruments/:instrument",
+        lazy: async () => ({
+          Component: (await import("../instruments/InstrumentPage")).InstrumentPage,
+        }),
       },
       {
         path: ":farm/ground/soils/:soil",

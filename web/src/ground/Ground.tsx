@@ -7,9 +7,10 @@ const PARTS = [
   { to: "map", label: "Map" },
   { to: "soils", label: "Soils" },
   { to: "crops", label: "Crops" },
+  { to: "instruments", label: "Instruments" },
 ];
 
-/** The ground the answers stand on: blocks, the plan, soils and crops. */
+/** The ground the answers stand on: blocks, the plan, soils, crops and instruments. */
 export function Ground() {
   const { farm } = useSignedIn();
   return (

@@ -1,15 +1,12 @@
-import { Button, Field, Flex, Grid, Input, NativeSelect } from "@chakra-ui/react";
+import { Button, Field, Flex, Grid, Input, NativeSelect, Text } from "@chakra-ui/react";
 import { useState, type SyntheticEvent } from "react";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
-import { measure, typed } from "../units/format";
+import { Choice, Line } from "../form/Labelled";
+import { figure, measure, typed } from "../units/format";
+import { useKinds } from "../instruments/queries";
+import { quantityName } from "../instruments/words";
 import { useMakeInstrument, type Instrument } from "./queries";
-
-const KINDS: { value: Instrument["kind"]; label: string }[] = [
-  { value: "capacitance_probe", label: "Capacitance probe (water content)" },
-  { value: "granular_matrix", label: "Granular matrix sensors (tension)" },
-  { value: "tensiometer", label: "Tensiometers (tension)" },
-];
 
 interface Props {
   blockId: number;
@@ -24,6 +21,11 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
   const [label, setLabel] = useState("");
   const [kind, setKind] = useState<Instrument["kind"]>("capacitance_probe");
   const [depths, setDepths] = useState("");
+  const [quantity, setQuantity] = useState<Instrument["quantity"] | "">("");
+  const [serial, setSerial] = useState("");
+  const kinds = useKinds();
+  const facts = kinds.data?.find((k) => k.kind === kind);
+  const usual = facts?.usual_depths_mm.map((d) => figure(d, units, "depth")).join(" ");
   const parsed = depths.split(/[;\s]+|,\s*/).filter(Boolean);
   const depthsMm = parsed.map((d) => typed(d, units, "depth"));
   const unreadable = parsed.find((_, i) => depthsMm[i] === null);
@@ -32,7 +34,15 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
     event.preventDefault();
     if (unreadable) return;
     make.mutate(
-      { label, kind, depths_mm: depthsMm.filter((d) => d !== null) },
+      {
+        label,
+        kind,
+        depths_mm: facts?.has_depths ? depthsMm.filter((d) => d !== null) : [],
+        quantity: quantity || null,
+        thermometer: false,
+        serial,
+        site: "",
+      },
       { onSuccess: made },
     );
   }
@@ -51,30 +61,56 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
             <NativeSelect.Field
               bg="sheet"
               value={kind}
-              onChange={(e) => setKind(e.currentTarget.value as Instrument["kind"])}
+              onChange={(e) => {
+                setKind(e.currentTarget.value as Instrument["kind"]);
+                setQuantity("");
+              }}
             >
-              {KINDS.map((k) => (
-                <option key={k.value} value={k.value}>
-                  {k.label}
+              {kinds.data?.map((k) => (
+                <option key={k.kind} value={k.kind}>
+                  {k.name} ({quantityName(k.quantity)})
                 </option>
               ))}
             </NativeSelect.Field>
             <NativeSelect.Indicator />
           </NativeSelect.Root>
         </Field.Root>
-        <Field.Root required invalid={Boolean(unreadable)}>
-          <Field.Label>Depths, {measure(units, "depth").label}</Field.Label>
-          <Input
-            size="sm"
-            bg="sheet"
-            placeholder={units === "metric" ? "10 20 30 50" : "6 12 24 36"}
-            value={depths}
-            onChange={(e) => setDepths(e.target.value)}
-          />
-          <Field.HelperText>from the surface down, with spaces between</Field.HelperText>
-          <Field.ErrorText>“{unreadable}” is not a depth.</Field.ErrorText>
-        </Field.Root>
+        {facts?.has_depths !== false && (
+          <Field.Root required invalid={Boolean(unreadable)}>
+            <Field.Label>Depths, {measure(units, "depth").label}</Field.Label>
+            <Input
+              size="sm"
+              bg="sheet"
+              placeholder={usual}
+              value={depths}
+              onChange={(e) => setDepths(e.target.value)}
+            />
+            <Field.HelperText>from the surface down, with spaces between</Field.HelperText>
+            <Field.ErrorText>“{unreadable}” is not a depth.</Field.ErrorText>
+          </Field.Root>
+        )}
+        {facts && facts.raw.length > 0 && (
+          <Choice
+            label="It writes down"
+            value={quantity}
+            change={(v) => setQuantity(v as Instrument["quantity"] | "")}
+            help="raw readings need a calibration curve"
+          >
+            <option value="">{quantityName(facts.quantity)}</option>
+            {facts.raw.map((q) => (
+              <option key={q} value={q}>
+                {quantityName(q)}, raw
+              </option>
+            ))}
+          </Choice>
+        )}
+        <Line label="Serial number" value={serial} change={setSerial} />
       </Grid>
+      {facts && (
+        <Text fontSize="sm" color="inkSoft" mt="2" maxW="80ch">
+          How it lies: {facts.lies}.
+        </Text>
+      )}
       {make.error && <Notice error={make.error} />}
       <Flex gap="3" mt="3">
         <Button type="submit" size="sm" loading={make.isPending}>

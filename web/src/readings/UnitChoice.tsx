@@ -7,6 +7,19 @@ const UNIT_NAMES: Record<ReadingUnit, string> = {
   "mm/100mm": "mm per 100 mm",
   kPa: "kPa",
   cbar: "centibar",
+  counts: "counts",
+  permittivity: "permittivity",
+  kOhm: "kΩ",
+  degC: "°C",
+  degF: "°F",
+  mm: "mm",
+  cm: "cm",
+  in: "inches",
+  m3: "m³",
+  gal: "US gallons",
+  MPa: "MPa",
+  bar: "bar",
+  "% available": "percent of the available water",
 };
 
 interface Props {

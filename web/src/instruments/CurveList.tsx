@@ -1,0 +1,42 @@
+import { Box, Heading, Text } from "@chakra-ui/react";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import type { Detail } from "./queries";
+import { depthLabel } from "./words";
+
+/** Curves from raw readings to water content, the newest first; undone ones stay on record. */
+export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) {
+  const { units } = useSignedIn();
+  if (detail.curves.length === 0) return null;
+  const depthOf = new Map(detail.channels.map((c) => [c.id, c.depth_mm]));
+  return (
+    <Box as="section" aria-label="Calibration" mb="6" fontSize="sm">
+      <Heading as="h2" size="md">
+        Calibration
+      </Heading>
+      {detail.curves.map((k) => (
+        <Box key={k.id} mt="2" color={k.undone_at ? "inkSoft" : "ink"}>
+          <Text>
+            <Text as="span" fontWeight="600">
+              {depthLabel(depthOf.get(k.channel_id) ?? null, units)}
+            </Text>
+            : {k.kind} from {k.from_at === null ? "the beginning" : time.full(new Date(k.from_at))}
+            {k.rmse !== null && `, RMSE ${k.rmse.toFixed(3)} m³/m³`}
+          </Text>
+          <Text>
+            θ = {k.coefficients.map((c, i) => `${Number(c.toPrecision(5))}${power(i)}`).join(" + ")}
+          </Text>
+          <Text color="inkSoft">
+            {k.reason}
+            {k.made_by && `, ${k.made_by}`}
+            {k.undone_at && `; undone by ${k.undone_by}`}
+          </Text>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function power(exponent: number): string {
+  return ["", "x", "x²", "x³"][exponent] ?? "";
+}

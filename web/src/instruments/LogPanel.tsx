@@ -1,0 +1,165 @@
+import { Box, Button, Heading, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { LinkButton } from "../app/LinkButton";
+import { Notice } from "../app/Notice";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { Tick } from "../form/Tick";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { useAddEvent, useRemoveEvent, type Detail, type LogKind } from "./queries";
+import { unitName } from "./words";
+
+const KINDS: { value: LogKind; label: string; setUp: boolean }[] = [
+  { value: "note", label: "a note", setUp: false },
+  { value: "suspect", label: "suspect: not to be believed", setUp: false },
+  { value: "cleared", label: "cleared: it reads right", setUp: true },
+  { value: "prepared", label: "prepared for the ground", setUp: true },
+  { value: "installed", label: "installed", setUp: true },
+  { value: "replaced", label: "replaced by a new one", setUp: true },
+  { value: "retired", label: "retired", setUp: true },
+];
+const WITH_LIST = new Set<LogKind>(["prepared", "installed", "replaced"]);
+
+/** The life of the instrument, newest first, and the next entry. */
+export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
+  const { farm, may } = useSignedIn();
+  const remove = useRemoveEvent(farm.slug, detail.health.id);
+  const [writing, setWriting] = useState(false);
+  return (
+    <Box as="section" aria-label="Log" mb="6">
+      <Heading as="h2" size="md">
+        Log
+      </Heading>
+      {detail.events.length === 0 && (
+        <Text fontSize="sm" color="inkSoft">
+          Nothing is written down yet. Without a log it is taken to be in service.
+        </Text>
+      )}
+      {detail.events.map((e) => (
+        <Box key={e.id} mt="2" fontSize="sm" borderLeftWidth="2px" borderColor="rule" ps="3">
+          <Text>
+            <Text as="span" fontWeight="600">
+              {e.kind}
+            </Text>{" "}
+            {time.full(new Date(e.at))}
+            {e.made_by && `, ${e.made_by}`}
+          </Text>
+          {e.note && <Text>{e.note}</Text>}
+          {e.done.length > 0 && (
+            <Text color="inkSoft">
+              {e.done.map((d) => detail.tasks.find((t) => t.key === d)?.name ?? d).join("; ")}
+            </Text>
+          )}
+          {e.proof !== null && (
+            <Text color={e.passed === false ? "rust" : "inkSoft"}>
+              proof reading {e.proof} {unitName(detail.proof_unit)}
+              {e.passed !== null && (e.passed ? ": as it should" : ": not as it should")}
+            </Text>
+          )}
+          {may("set_up_ground") && (
+            <LinkButton fontSize="xs" onClick={() => remove.mutate(e.id)}>
+              take out
+            </LinkButton>
+          )}
+        </Box>
+      ))}
+      {remove.error && <Notice error={remove.error} />}
+      {may("record_readings") &&
+        (writing ? (
+          <NewEntry detail={detail} close={() => setWriting(false)} />
+        ) : (
+          <Button size="sm" variant="outline" mt="3" onClick={() => setWriting(true)}>
+            Write into the log
+          </Button>
+        ))}
+    </Box>
+  );
+}
+
+function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
+  const { farm, may } = useSignedIn();
+  const add = useAddEvent(farm.slug, detail.health.id);
+  const [kind, setKind] = useState<LogKind>("note");
+  const [note, setNote] = useState("");
+  const [proof, setProof] = useState("");
+  const [done, setDone] = useState<string[]>([]);
+  const problems = problemsOf(add.error);
+  const list = WITH_LIST.has(kind);
+  const proofValue = proof.trim() === "" ? null : Number(proof.replace(",", "."));
+  return (
+    <Box mt="3" borderWidth="1px" borderColor="rule" borderRadius="4px" p="3" bg="sheet">
+      <Choice label="What happened" value={kind} change={(v) => setKind(v as LogKind)}>
+        {KINDS.filter((k) => !k.setUp || may("set_up_ground")).map((k) => (
+          <option key={k.value} value={k.value}>
+            {k.label}
+          </option>
+        ))}
+      </Choice>
+      {list && (
+        <>
+          {detail.cautions.map((c) => (
+            <Box
+              key={c.title}
+              role="note"
+              borderLeftWidth="3px"
+              borderColor="rust"
+              ps="3"
+              my="3"
+              fontSize="sm"
+            >
+              <Text fontWeight="600">{c.title}</Text>
+              <Text>{c.text} Local codes and licensed practice come first.</Text>
+            </Box>
+          ))}
+          <Box mt="2">
+            {detail.install.map((step) => (
+              <Box key={step} mt="1">
+                <Tick
+                  label={step}
+                  on={done.includes(step)}
+                  change={(on) => setDone(on ? [...done, step] : done.filter((s) => s !== step))}
+                />
+              </Box>
+            ))}
+          </Box>
+          {detail.proof && (
+            <Box mt="2">
+              <Line
+                label={`Proof reading, ${unitName(detail.proof_unit)}`}
+                value={proof}
+                change={setProof}
+                numeric
+                help={detail.proof}
+                error={
+                  proofValue !== null && Number.isNaN(proofValue) ? "Type a number." : undefined
+                }
+              />
+            </Box>
+          )}
+        </>
+      )}
+      <Box mt="2">
+        <Line label="Note" value={note} change={setNote} error={problems["note"]} />
+      </Box>
+      {add.error && !problems["note"] && <Notice error={add.error} />}
+      <Button
+        size="sm"
+        mt="3"
+        loading={add.isPending}
+        disabled={Number.isNaN(proofValue)}
+        onClick={() =>
+          add.mutate(
+            { kind, at: null, note, done: list ? done : [], proof: list ? proofValue : null },
+            { onSuccess: close },
+          )
+        }
+      >
+        Write it down
+      </Button>
+      <Button size="sm" variant="ghost" mt="3" ms="2" onClick={close}>
+        Cancel
+      </Button>
+    </Box>
+  );
+}

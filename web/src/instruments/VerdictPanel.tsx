@@ -1,0 +1,106 @@
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { LinkButton } from "../app/LinkButton";
+import { Notice } from "../app/Notice";
+import { Line } from "../form/Labelled";
+import { Tick } from "../form/Tick";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { useGiveVerdict, useUndoVerdict, useVerdicts, type Detail, type Stretch } from "./queries";
+import { depthLabel } from "./words";
+
+interface Props {
+  detail: Detail;
+  time: FarmTime;
+  stretch: Stretch;
+}
+
+/** A person's word on the stretch in view: doubt readings, or trust what a rule doubts. */
+export function VerdictPanel({ detail, time, stretch }: Props) {
+  const { farm, units, may } = useSignedIn();
+  const verdicts = useVerdicts(farm.slug, detail.health.id);
+  const give = useGiveVerdict(farm.slug, detail.health.id);
+  const undo = useUndoVerdict(farm.slug);
+  const [channels, setChannels] = useState<number[]>([]);
+  const [reason, setReason] = useState("");
+  const depthOf = new Map(detail.channels.map((c) => [c.id, c.depth_mm]));
+  const send = (trusted: boolean) =>
+    give.mutate(
+      { channels, first: stretch.first, last: stretch.last, trusted, reason },
+      {
+        onSuccess: () => {
+          setChannels([]);
+          setReason("");
+        },
+      },
+    );
+  return (
+    <Box as="section" aria-label="Your word on them" mt="5" fontSize="sm">
+      <Heading as="h2" size="md">
+        Your word on them
+      </Heading>
+      {may("record_readings") && (
+        <>
+          <Text color="inkSoft" mb="2">
+            For the stretch in view, {time.full(new Date(stretch.first))} to{" "}
+            {time.full(new Date(stretch.last))}. Nothing is deleted, and it can be undone.
+          </Text>
+          <Flex gap="4" wrap="wrap" mb="2" role="group" aria-label="Depths">
+            {detail.channels.map((c) => (
+              <Tick
+                key={c.id}
+                label={depthLabel(c.depth_mm, units)}
+                on={channels.includes(c.id)}
+                change={(on) =>
+                  setChannels(on ? [...channels, c.id] : channels.filter((x) => x !== c.id))
+                }
+              />
+            ))}
+          </Flex>
+          {channels.length > 0 && (
+            <Flex gap="3" align="end" wrap="wrap">
+              <Box w={{ base: "100%", sm: "320px" }}>
+                <Line label="Why" value={reason} change={setReason} />
+              </Box>
+              <Button
+                size="sm"
+                variant="outline"
+                disabled={reason.trim() === ""}
+                loading={give.isPending}
+                onClick={() => send(false)}
+              >
+                Do not use them
+              </Button>
+              <Button
+                size="sm"
+                variant="outline"
+                disabled={reason.trim() === ""}
+                loading={give.isPending}
+                onClick={() => send(true)}
+              >
+                Use them after all
+              </Button>
+            </Flex>
+          )}
+        </>
+      )}
+      {(give.error ?? undo.error) && <Notice error={give.error ?? undo.error} />}
+      {verdicts.data?.map((v) => (
+        <Text key={v.id} mt="2" color={v.undone_at ? "inkSoft" : "ink"}>
+          <Text as="span" fontWeight="600">
+            {v.trusted ? "used after all" : "not used"}
+          </Text>
+          : {v.channels.map((c) => depthLabel(depthOf.get(c) ?? null, units)).join(", ")},{" "}
+          {time.full(new Date(v.first))} to {time.full(new Date(v.last))}, {v.readings} readings –{" "}
+          {v.reason}
+          {v.made_by && ` (${v.made_by})`}{" "}
+          {v.undone_at
+            ? `– undone by ${v.undone_by}`
+            : may("record_readings") && (
+                <LinkButton onClick={() => undo.mutate(v.id)}>undo</LinkButton>
+              )}
+        </Text>
+      ))}
+    </Box>
+  );
+}
