@@ -19,6 +19,7 @@ from server.devices.api import router as devices
 from server.devices.auth import TooMuch
 from server.farms.api import router as farms
 from server.fieldwork.api import router as fieldwork
+from server.fieldwork.rounds_api import router as rounds
 from server.instruments.api import router as instruments
 from server.limits.api import router as limits
 from server.maps.api import router as maps
@@ -54,6 +55,7 @@ for _router in (
     reading_views,
     devices,
     fieldwork,
+    rounds,
     advice,
 ):
     api.add_router("", _router)

@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "server.instruments",
     "server.devices",
     "server.readings",
+    "server.fieldwork",
     "server.water",
     "server.weather",
     "server.advice",

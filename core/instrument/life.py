@@ -40,15 +40,15 @@ class LogEntry:
 
 @dataclass(frozen=True)
 class TaskDue:
-    """A task, when it was last done, and when it is due next; None: never done, so due now."""
+    """A task, when it was last done, and when it is due next; None: not written down yet."""
 
     task: Task
     last: datetime | None
     due: datetime | None
 
     def overdue(self, now: datetime) -> bool:
-        """Whether it is due by now."""
-        return self.due is None or self.due <= now
+        """Whether it is due by now; of one that was never written down that is not known."""
+        return self.due is not None and self.due <= now
 
 
 _STARTS = frozenset({LogKind.INSTALLED, LogKind.REPLACED})
@@ -116,4 +116,4 @@ def tasks_due(tasks: Sequence[Task], log: Sequence[LogEntry], now: datetime) -> 
         last = max(done, default=None)
         due = None if last is None else last + timedelta(days=task.every_days)
         out.append(TaskDue(task, last, due))
-    return sorted(out, key=lambda d: d.due or datetime.min.replace(tzinfo=now.tzinfo))
+    return sorted(out, key=lambda d: (d.due is None, d.due or now))

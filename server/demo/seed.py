@@ -43,6 +43,7 @@ from server.demo.farm import (
     DemoBlock,
     DemoInstrument,
 )
+from server.demo.life import give_life, make_rounds
 from server.demo.people import PEOPLE
 from server.demo.plan import FEATURES, OUTLINES
 from server.farms.models import Farm, Membership, Role
@@ -264,6 +265,7 @@ def seed_demo() -> Farm:
         for spec in demo.instruments:
             instrument = Instrument(block=block, label=spec.label, kind=str(spec.kind))
             instrument.save()
+            give_life(instrument)
             quantity = str(kinds()[spec.kind].quantity)
             channels = [
                 Channel(instrument=instrument, quantity=quantity, depth_mm=d * 10.0)
@@ -277,4 +279,5 @@ def seed_demo() -> Farm:
                 batch,
                 _reading_rows(demo, spec, channels, run.theta[:, i, :], run.node_mm, rng),
             )
+    make_rounds(farm)
     return farm

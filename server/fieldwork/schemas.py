@@ -1,6 +1,7 @@
 """Instruments at work on the wire. Depths in mm; times are instants; null is unknown."""
 
 from datetime import datetime
+from uuid import UUID
 
 from ninja import Field, Schema
 
@@ -98,3 +99,96 @@ class InstrumentDetail(Schema):
     events: list[LogEntryOut]
     curves: list[CalibrationOut]
     photos: list[PhotoOut]
+
+
+class RoundIn(Schema):
+    """``instruments`` in walking order."""
+
+    name: str = Field(max_length=80)
+    every_days: int = Field(7, ge=1, le=60)
+    instruments: list[int]
+
+
+class RoundChannel(Schema):
+    """A figure to read. Bounds in ``unit``: beyond the usual it is asked again, beyond the
+    possible it can't be taken."""
+
+    id: int
+    depth_mm: float | None
+    unit: ReadingUnit
+    last: float | None
+    last_at: datetime | None
+    usual_low: float
+    usual_high: float
+    possible_low: float
+    possible_high: float
+
+
+class StopOut(Schema):
+    """A card of the round. ``by_hand``: nobody else reads it."""
+
+    instrument_id: int
+    label: str
+    kind_name: str
+    by_hand: bool
+    block: str
+    site: str
+    channels: list[RoundChannel]
+    tasks: list[TaskOut]
+
+
+class RoundOut(Schema):
+    id: int
+    name: str
+    every_days: int
+    last_at: datetime | None
+    stops: list[StopOut]
+
+
+class RoundsOut(Schema):
+    now: datetime
+    time_zone: str
+    rounds: list[RoundOut]
+
+
+class ReadValue(Schema):
+    channel_id: int
+    value: float
+
+
+class VisitIn(Schema):
+    """One card as the phone sends it; ``key`` is made there, and stays the same when sent again.
+
+    ``age_seconds``: how long before sending it was made; where it is given it goes before
+    ``at``, so that a phone's wrong clock does no harm.
+    """
+
+    key: UUID
+    instrument_id: int
+    round_id: int | None = None
+    at: datetime
+    age_seconds: float | None = Field(None, ge=0, le=400 * 86400)
+    unit: ReadingUnit | None = None
+    values: list[ReadValue] = []
+    done: list[str] = []
+    skipped: str = Field("", max_length=200)
+    note: str = Field("", max_length=500)
+
+
+class VisitsIn(Schema):
+    visits: list[VisitIn] = Field(max_length=500)
+
+
+class VisitProblem(Schema):
+    field: str
+    message: str
+
+
+class VisitOut(Schema):
+    """What became of a visit: taken (``repeated``: before), or refused with its problems."""
+
+    key: UUID
+    taken: bool
+    repeated: bool
+    message: str
+    problems: list[VisitProblem]

@@ -75,7 +75,7 @@ def test_what_is_due() -> None:
     assert [(d.task.key, d.overdue(NOW)) for d in due] == [("stopper", True), ("refill", False)]
     assert due[1].due == ago(-2)
     never = tasks_due(TENSIOMETER.tasks, [], NOW)
-    assert all(d.last is None and d.overdue(NOW) for d in never)
+    assert all(d.last is None and d.due is None and not d.overdue(NOW) for d in never)
 
 
 def test_every_caution_is_there() -> None:

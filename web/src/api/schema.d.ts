@@ -1111,6 +1111,65 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rounds
+         * @description All that the phone takes along where there is no signal.
+         */
+        get: operations["rounds"];
+        put?: never;
+        /** Post Round */
+        post: operations["make_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/rounds/{round_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Round */
+        put: operations["change_round"];
+        post?: never;
+        /** Remove Round */
+        delete: operations["delete_round"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Visits
+         * @description Visits from a phone, each taken or refused by itself; sent again, each is taken once.
+         */
+        post: operations["send_visits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/board": {
         parameters: {
             query?: never;
@@ -3411,6 +3470,176 @@ export interface components {
             done: string[];
             /** Proof */
             proof?: number | null;
+        };
+        /**
+         * RoundChannel
+         * @description A figure to read. Bounds in ``unit``: beyond the usual it is asked again, beyond the
+         *     possible it can't be taken.
+         */
+        RoundChannel: {
+            /** Id */
+            id: number;
+            /** Depth Mm */
+            depth_mm: number | null;
+            unit: components["schemas"]["ReadingUnit"];
+            /** Last */
+            last: number | null;
+            /** Last At */
+            last_at: string | null;
+            /** Usual Low */
+            usual_low: number;
+            /** Usual High */
+            usual_high: number;
+            /** Possible Low */
+            possible_low: number;
+            /** Possible High */
+            possible_high: number;
+        };
+        /** RoundOut */
+        RoundOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Every Days */
+            every_days: number;
+            /** Last At */
+            last_at: string | null;
+            /** Stops */
+            stops: components["schemas"]["StopOut"][];
+        };
+        /** RoundsOut */
+        RoundsOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Rounds */
+            rounds: components["schemas"]["RoundOut"][];
+        };
+        /**
+         * StopOut
+         * @description A card of the round. ``by_hand``: nobody else reads it.
+         */
+        StopOut: {
+            /** Instrument Id */
+            instrument_id: number;
+            /** Label */
+            label: string;
+            /** Kind Name */
+            kind_name: string;
+            /** By Hand */
+            by_hand: boolean;
+            /** Block */
+            block: string;
+            /** Site */
+            site: string;
+            /** Channels */
+            channels: components["schemas"]["RoundChannel"][];
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+        };
+        /**
+         * RoundIn
+         * @description ``instruments`` in walking order.
+         */
+        RoundIn: {
+            /** Name */
+            name: string;
+            /**
+             * Every Days
+             * @default 7
+             */
+            every_days: number;
+            /** Instruments */
+            instruments: number[];
+        };
+        /**
+         * VisitOut
+         * @description What became of a visit: taken (``repeated``: before), or refused with its problems.
+         */
+        VisitOut: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            /** Taken */
+            taken: boolean;
+            /** Repeated */
+            repeated: boolean;
+            /** Message */
+            message: string;
+            /** Problems */
+            problems: components["schemas"]["VisitProblem"][];
+        };
+        /** VisitProblem */
+        VisitProblem: {
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+        };
+        /** ReadValue */
+        ReadValue: {
+            /** Channel Id */
+            channel_id: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * VisitIn
+         * @description One card as the phone sends it; ``key`` is made there, and stays the same when sent again.
+         *
+         *     ``age_seconds``: how long before sending it was made; where it is given it goes before
+         *     ``at``, so that a phone's wrong clock does no harm.
+         */
+        VisitIn: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            /** Instrument Id */
+            instrument_id: number;
+            /** Round Id */
+            round_id?: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Age Seconds */
+            age_seconds?: number | null;
+            unit?: components["schemas"]["ReadingUnit"] | null;
+            /**
+             * Values
+             * @default []
+             */
+            values: components["schemas"]["ReadValue"][];
+            /**
+             * Done
+             * @default []
+             */
+            done: string[];
+            /**
+             * Skipped
+             * @default
+             */
+            skipped: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** VisitsIn */
+        VisitsIn: {
+            /** Visits */
+            visits: components["schemas"]["VisitIn"][];
         };
         /** AheadPoint */
         AheadPoint: {
@@ -8470,6 +8699,310 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    rounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    make_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    change_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    delete_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    send_visits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"][];
                 };
             };
             /** @description Unauthorized */

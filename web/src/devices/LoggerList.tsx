@@ -105,16 +105,16 @@ export function LoggerList() {
           </Table.Root>
         </Table.ScrollArea>
       )}
-      {making && (
-        <NewLogger
-          close={() => setMaking(false)}
-          made={(name, secret) => {
+      {(making || token) && (
+        <LoggerSheet
+          token={token}
+          made={setToken}
+          close={() => {
             setMaking(false);
-            setToken({ name, token: secret });
+            setToken(null);
           }}
         />
       )}
-      {token && <TokenSheet {...token} close={() => setToken(null)} />}
     </Box>
   );
 }
@@ -134,7 +134,14 @@ function TokenActs(props: { device: Device; renew: () => void; revoke: () => voi
   );
 }
 
-function NewLogger({ close, made }: { close: () => void; made: (n: string, t: string) => void }) {
+interface SheetProps {
+  token: { name: string; token: string } | null;
+  made: (token: { name: string; token: string }) => void;
+  close: () => void;
+}
+
+/** Names a new logger, then shows its token; one sheet, so that nothing closes in between. */
+function LoggerSheet({ token, made, close }: SheetProps) {
   const { farm } = useSignedIn();
   const make = useMakeDevice(farm.slug);
   const instruments = useInstruments(farm.slug);
@@ -143,56 +150,60 @@ function NewLogger({ close, made }: { close: () => void; made: (n: string, t: st
   const problems = problemsOf(make.error);
   return (
     <Sheet
-      title="New logger"
+      title={token ? `Token of ${token.name}` : "New logger"}
       close={close}
+      size="lg"
       footer={
-        <Button
-          size="sm"
-          loading={make.isPending}
-          onClick={() =>
-            make.mutate(
-              { name, instruments: scope },
-              { onSuccess: (answer) => made(answer.device.name, answer.token) },
-            )
-          }
-        >
-          Make it and show its token
-        </Button>
+        token ? (
+          <Button size="sm" onClick={close}>
+            I have written it down
+          </Button>
+        ) : (
+          <Button
+            size="sm"
+            loading={make.isPending}
+            onClick={() =>
+              make.mutate(
+                { name, instruments: scope },
+                { onSuccess: (a) => made({ name: a.device.name, token: a.token }) },
+              )
+            }
+          >
+            Make it and show its token
+          </Button>
+        )
       }
     >
-      <Line label="Name" value={name} change={setName} error={problems["name"]} />
-      <Text mt="3" fontWeight="600">
-        May write for
-      </Text>
-      <Text fontSize="sm" color="inkSoft">
-        Choose none to let it write for the whole farm.
-      </Text>
-      {instruments.data?.map((i) => (
-        <Box key={i.id} mt="1">
-          <Tick
-            label={`${i.label}, ${i.block}`}
-            on={scope.includes(i.id)}
-            change={(on) => setScope(on ? [...scope, i.id] : scope.filter((x) => x !== i.id))}
-          />
-        </Box>
-      ))}
-      {make.error && !problems["name"] && <Notice error={make.error} />}
+      {token ? (
+        <TokenText token={token.token} />
+      ) : (
+        <>
+          <Line label="Name" value={name} change={setName} error={problems["name"]} />
+          <Text mt="3" fontWeight="600">
+            May write for
+          </Text>
+          <Text fontSize="sm" color="inkSoft">
+            Choose none to let it write for the whole farm.
+          </Text>
+          {instruments.data?.map((i) => (
+            <Box key={i.id} mt="1">
+              <Tick
+                label={`${i.label}, ${i.block}`}
+                on={scope.includes(i.id)}
+                change={(on) => setScope(on ? [...scope, i.id] : scope.filter((x) => x !== i.id))}
+              />
+            </Box>
+          ))}
+          {make.error && !problems["name"] && <Notice error={make.error} />}
+        </>
+      )}
     </Sheet>
   );
 }
 
-function TokenSheet({ name, token, close }: { name: string; token: string; close: () => void }) {
+function TokenText({ token }: { token: string }) {
   return (
-    <Sheet
-      title={`Token of ${name}`}
-      close={close}
-      size="lg"
-      footer={
-        <Button size="sm" onClick={close}>
-          I have written it down
-        </Button>
-      }
-    >
+    <>
       <Text>It is shown this once; only a hash of it is kept.</Text>
       <Code display="block" p="3" my="3" bg="bed" wordBreak="break-all" userSelect="all">
         {token}
@@ -211,6 +222,6 @@ Content-Type: application/json
              "times": ["2026-07-14T05:45:00Z", "2026-07-14T06:00:00Z"],
              "values": [24.1, 24.0]}]}`}
       </Code>
-    </Sheet>
+    </>
   );
 }

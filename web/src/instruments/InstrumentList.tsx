@@ -79,7 +79,7 @@ export function InstrumentList() {
                 <Table.ColumnHeader>Last word</Table.ColumnHeader>
                 <Table.ColumnHeader>Trusted this week</Table.ColumnHeader>
                 <Table.ColumnHeader>Next task</Table.ColumnHeader>
-                <Table.ColumnHeader>Looks like</Table.ColumnHeader>
+                <Table.ColumnHeader>Wants looking at</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
             <Table.Body>
@@ -122,13 +122,13 @@ function Row({ row }: { row: Health }) {
       <Table.Cell>
         <TrustBar share={row.trusted} />
       </Table.Cell>
-      <Table.Cell>
+      <Table.Cell whiteSpace="normal" minW="180px" maxW="240px">
         {row.next_task && time ? (
           <>
             {row.next_task.name}
             <Text fontSize="xs" color={row.next_task.overdue ? "rust" : "inkSoft"}>
               {row.next_task.due === null
-                ? "no date yet"
+                ? "not written down yet"
                 : `${row.next_task.overdue ? "was due" : "due"} ${time.day(new Date(row.next_task.due))}`}
             </Text>
           </>
@@ -136,7 +136,12 @@ function Row({ row }: { row: Health }) {
           <Text color="inkSoft">none</Text>
         )}
       </Table.Cell>
-      <Table.Cell color={found.length > 0 ? "rust" : "inkSoft"} maxW="240px">
+      <Table.Cell
+        color={found.length > 0 ? "rust" : "inkSoft"}
+        whiteSpace="normal"
+        minW="180px"
+        maxW="260px"
+      >
         {found.length > 0 ? found.join("; ") : "well"}
       </Table.Cell>
     </Table.Row>

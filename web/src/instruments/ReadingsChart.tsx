@@ -29,9 +29,13 @@ function crosses(plot: uPlot, lines: ChartLine[], tones: string[]): void {
   lines.forEach((line, j) => {
     ctx.strokeStyle = tones[j % tones.length] ?? "black";
     ctx.beginPath();
+    let before = -Infinity;
     for (const [at, value] of line.doubts) {
       if (at === undefined || value === undefined) continue;
       const x = plot.valToPos(at, "x", true);
+      // A long stretch stays a row of crosses, not a bar.
+      if (x - before < 4 * arm) continue;
+      before = x;
       const y = Math.min(
         Math.max(plot.valToPos(value, "y", true), bbox.top + arm),
         bbox.top + bbox.height - arm,
@@ -71,6 +75,9 @@ export default function ReadingsChart({ lines, width, time, units, zoom }: Props
           { ...axisInk(), values: (_, ticks) => timeTicks(time, ticks) },
           {
             ...axisInk(),
+            ...(first.quantity === "theta"
+              ? { values: (_: uPlot, at: number[]) => at.map((v) => v.toFixed(2)) }
+              : {}),
             label: `${quantityName(first.quantity)}, ${unitName(first.unit)}`,
             labelFont: FACE,
             size: 64,

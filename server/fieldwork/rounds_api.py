@@ -1,0 +1,109 @@
+"""Rounds for the phone, and visits back from it."""
+
+from datetime import timedelta
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from server.done import DoneOut
+from server.farms.access import Access, enter
+from server.farms.rules import Action
+from server.fieldwork.rounds import delete_round, find_round, rounds_of, save_round
+from server.fieldwork.schemas import (
+    RoundIn,
+    RoundOut,
+    RoundsOut,
+    VisitIn,
+    VisitOut,
+    VisitProblem,
+    VisitsIn,
+)
+from server.fieldwork.visits import ValueRead, VisitSent, take_visit
+from server.refusal import Refused
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+
+router = Router(tags=["rounds"])
+
+
+def _one(access: Access, round_id: int) -> RoundOut:
+    return next(r for r in rounds_of(access.farm) if r.id == round_id)
+
+
+@router.get("/farms/{slug}/rounds", response={200: RoundsOut, **REFUSALS}, operation_id="rounds")
+def get_rounds(request: HttpRequest, slug: str) -> RoundsOut:
+    """All that the phone takes along where there is no signal."""
+    farm = enter(person(request), slug).farm
+    return RoundsOut(now=farm.now(), time_zone=farm.time_zone, rounds=rounds_of(farm))
+
+
+@router.post(
+    "/farms/{slug}/rounds", response={201: RoundOut, **REFUSALS}, operation_id="make_round"
+)
+def post_round(request: HttpRequest, slug: str, data: RoundIn) -> Status[RoundOut]:
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    return Status(201, _one(access, save_round(access, data).pk))
+
+
+@router.put(
+    "/farms/{slug}/rounds/{round_id}",
+    response={200: RoundOut, **REFUSALS},
+    operation_id="change_round",
+)
+def put_round(request: HttpRequest, slug: str, round_id: int, data: RoundIn) -> RoundOut:
+    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    return _one(access, save_round(access, data, find_round(access, round_id)).pk)
+
+
+@router.delete(
+    "/farms/{slug}/rounds/{round_id}",
+    response={200: DoneOut, **REFUSALS},
+    operation_id="delete_round",
+)
+def remove_round(request: HttpRequest, slug: str, round_id: int) -> DoneOut:
+    delete_round(enter(person(request), slug, Action.SET_UP_GROUND), round_id)
+    return DoneOut()
+
+
+def _sent(access: Access, data: VisitIn) -> VisitSent:
+    at = data.at
+    if data.age_seconds is not None:
+        at = access.farm.now() - timedelta(seconds=data.age_seconds)
+    elif at.tzinfo is None:
+        at = at.replace(tzinfo=access.farm.now().tzinfo)
+    return VisitSent(
+        key=data.key,
+        instrument_id=data.instrument_id,
+        round_id=data.round_id,
+        at=at,
+        unit=data.unit,
+        values=tuple(ValueRead(v.channel_id, v.value) for v in data.values),
+        done=tuple(data.done),
+        skipped=data.skipped,
+        note=data.note,
+    )
+
+
+@router.post(
+    "/farms/{slug}/visits",
+    response={200: list[VisitOut], **REFUSALS},
+    operation_id="send_visits",
+)
+def post_visits(request: HttpRequest, slug: str, data: VisitsIn) -> list[VisitOut]:
+    """Visits from a phone, each taken or refused by itself; sent again, each is taken once."""
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    return [_taken(access, visit) for visit in data.visits]
+
+
+def _taken(access: Access, visit: VisitIn) -> VisitOut:
+    try:
+        done = take_visit(access, _sent(access, visit))
+    except Refused as refused:
+        return VisitOut(
+            key=visit.key,
+            taken=False,
+            repeated=False,
+            message=refused.message,
+            problems=[VisitProblem(field=p.field, message=p.message) for p in refused.problems],
+        )
+    return VisitOut(key=done.key, taken=True, repeated=done.repeated, message="", problems=[])
