@@ -108,6 +108,7 @@ CONTENT_SECURITY_POLICY = {
         "img-src": [SELF, "data:"],
         "connect-src": [SELF],
         "manifest-src": [SELF],
+        "worker-src": [SELF],
         "base-uri": [NONE],
         "form-action": [SELF],
         "frame-ancestors": [NONE],

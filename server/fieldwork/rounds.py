@@ -19,6 +19,7 @@ from server.fieldwork.schemas import RoundChannel, RoundIn, RoundOut, StopOut
 from server.instruments.models import Instrument
 from server.refusal import NotThere, Problem, Refused
 
+SIGNED = frozenset({Quantity.LEAF_POTENTIAL, Quantity.WATER_DEPTH, Quantity.TEMPERATURE})
 _LAST = """
 SELECT c.id, r."time", r.value, r.unit FROM instruments_channel c CROSS JOIN LATERAL (
     SELECT "time", value, unit FROM readings_reading
@@ -103,6 +104,7 @@ def _channels(row: Instrument, last: dict[int, tuple[datetime, float, int]]) -> 
                 unit=unit,
                 last=None if before is None else before[1],
                 last_at=None if before is None else before[0],
+                signed=quantity in SIGNED,
                 usual_low=float(from_core(low, unit)),
                 usual_high=float(from_core(high, unit)),
                 possible_low=float(from_core(possible[0], unit)),

@@ -111,13 +111,14 @@ class RoundIn(Schema):
 
 class RoundChannel(Schema):
     """A figure to read. Bounds in ``unit``: beyond the usual it is asked again, beyond the
-    possible it can't be taken."""
+    possible it can't be taken. ``signed``: it may well be below zero."""
 
     id: int
     depth_mm: float | None
     unit: ReadingUnit
     last: float | None
     last_at: datetime | None
+    signed: bool
     usual_low: float
     usual_high: float
     possible_low: float

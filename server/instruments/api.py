@@ -1,5 +1,7 @@
 """Instruments: their kinds, putting one in, changing it, its pictures."""
 
+from uuid import UUID
+
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 
@@ -117,9 +119,10 @@ def post_photo(
     instrument_id: int,
     file: File[UploadedFile],
     note: Form[str] = "",
+    key: Form[UUID | None] = None,
 ) -> Status[PhotoOut]:
     access = enter(person(request), slug, Action.RECORD_READINGS)
-    return Status(201, photo_out(add_photo(access, instrument_id, file.read(), note)))
+    return Status(201, photo_out(add_photo(access, instrument_id, file.read(), note, key)))
 
 
 @router.get(

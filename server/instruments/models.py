@@ -119,12 +119,14 @@ class InstrumentEvent(FarmOwned):
 
 
 class InstrumentPhoto(FarmOwned):
-    """A picture of an instrument or its site, kept small."""
+    """A picture of an instrument or its site, kept small. ``key`` is made on the phone: sent
+    again, it is known."""
 
     farm_path = "instrument__block__farm"
 
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="photos")
     taken_at = models.DateTimeField()
+    key = models.UUIDField(null=True, unique=True)
     image = models.BinaryField()
     note = models.CharField(max_length=200, blank=True)
     made_by = models.ForeignKey(

@@ -1,6 +1,7 @@
 """Pictures of instruments: made small, stripped of where and with what they were taken."""
 
 import io
+from uuid import UUID
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
@@ -33,8 +34,10 @@ def _small(data: bytes) -> bytes:
     return out.getvalue()
 
 
-def add_photo(access: Access, instrument_id: int, data: bytes, note: str) -> InstrumentPhoto:
-    """Keep a picture of an instrument.
+def add_photo(
+    access: Access, instrument_id: int, data: bytes, note: str, key: UUID | None = None
+) -> InstrumentPhoto:
+    """Keep a picture of an instrument; one with a key is kept once, however often it is sent.
 
     Raises
     ------
@@ -42,11 +45,14 @@ def add_photo(access: Access, instrument_id: int, data: bytes, note: str) -> Ins
     """
     access.require(Action.RECORD_READINGS)
     row = find_instrument(access, instrument_id)
+    if key is not None and (before := row.photos.filter(key=key).first()):
+        return before
     if row.photos.count() >= MAX_PHOTOS:
         raise Refused(f"{row.label} has {MAX_PHOTOS} pictures. Remove one first.")
     photo = InstrumentPhoto(
         instrument=row,
         taken_at=access.farm.now(),
+        key=key,
         image=_small(data),
         note=note.strip()[:200],
         made_by=access.user,

@@ -38,3 +38,8 @@ createRoot(root).render(
     </CacheProvider>
   </StrictMode>,
 );
+
+// Rounds are walked without signal: the worker keeps the page and what a round needs.
+if (import.meta.env.PROD && "serviceWorker" in navigator) {
+  void navigator.serviceWorker.register("/sw.js");
+}

@@ -3474,7 +3474,7 @@ export interface components {
         /**
          * RoundChannel
          * @description A figure to read. Bounds in ``unit``: beyond the usual it is asked again, beyond the
-         *     possible it can't be taken.
+         *     possible it can't be taken. ``signed``: it may well be below zero.
          */
         RoundChannel: {
             /** Id */
@@ -3486,6 +3486,8 @@ export interface components {
             last: number | null;
             /** Last At */
             last_at: string | null;
+            /** Signed */
+            signed: boolean;
             /** Usual Low */
             usual_low: number;
             /** Usual High */
@@ -7251,6 +7253,8 @@ export interface operations {
                      * @default
                      */
                     note?: string;
+                    /** Key */
+                    key?: string | null;
                 };
             };
         };

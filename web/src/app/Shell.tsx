@@ -64,7 +64,8 @@ export function Shell() {
       <Flex
         as="header"
         align="center"
-        gap={{ base: "3", md: "8" }}
+        wrap={{ base: "wrap", md: "nowrap" }}
+        columnGap={{ base: "3", md: "8" }}
         px={{ base: "3", md: "6" }}
         py="2"
         borderBottomWidth="1px"
@@ -94,12 +95,20 @@ export function Shell() {
           )}
           {value.farm.simulated && <Text whiteSpace="nowrap">(simulated)</Text>}
         </Flex>
-        <Flex as="nav" aria-label="Parts of the farm" gap={{ base: "3", md: "5" }}>
-          <Box display={{ base: "none", md: "block" }}>
-            <NavLink to={`/${value.farm.slug}`} end style={marked}>
-              Board
-            </NavLink>
-          </Box>
+        <Flex
+          as="nav"
+          aria-label="Parts of the farm"
+          gap="5"
+          // On a phone the parts have a line of their own.
+          order={{ base: 3, md: 0 }}
+          w={{ base: "100%", md: "auto" }}
+        >
+          <NavLink to={`/${value.farm.slug}`} end style={marked}>
+            Board
+          </NavLink>
+          <NavLink to={`/${value.farm.slug}/rounds`} style={marked}>
+            Rounds
+          </NavLink>
           <NavLink to={`/${value.farm.slug}/ground`} style={marked}>
             Ground
           </NavLink>

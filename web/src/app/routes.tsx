@@ -86,6 +86,14 @@ export const router = createBrowserRouter([
         ],
       },
       {
+        path: ":farm/rounds",
+        lazy: async () => ({ Component: (await import("../rounds/RoundList")).RoundList }),
+      },
+      {
+        path: ":farm/rounds/:round",
+        lazy: async () => ({ Component: (await import("../rounds/WalkPage")).WalkPage }),
+      },
+      {
         path: ":farm/instruments/:instrument",
         lazy: async () => ({
           Component: (await import("../instruments/InstrumentPage")).InstrumentPage,

@@ -5,15 +5,16 @@ interface Props {
   accept: string;
   file: File | null;
   choose: (file: File) => void;
+  label?: string;
 }
 
 /** Chooses a file, and says which one. */
-export function FileButton({ accept, file, choose }: Props) {
+export function FileButton({ accept, file, choose, label = "Choose a file" }: Props) {
   const picker = useRef<HTMLInputElement>(null);
   return (
     <Box>
       <Button size="sm" variant="outline" onClick={() => picker.current?.click()}>
-        {file ? "Choose another file" : "Choose a file"}
+        {file ? "Choose another file" : label}
       </Button>
       {file && (
         <Text as="span" ms="3" fontWeight="600" fontSize="sm">

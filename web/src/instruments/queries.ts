@@ -137,7 +137,7 @@ export function useAddPhoto(slug: string, id: number) {
     return answered(
       client.POST("/api/farms/{slug}/instruments/{instrument_id}/photos", {
         params: { path: { slug, instrument_id: id } },
-        body: { file: file.name, note: "" },
+        body: { file: file.name, note: "", key: null },
         bodySerializer: () => form,
       }),
     );

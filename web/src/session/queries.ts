@@ -19,6 +19,7 @@ export function useSession() {
     queryKey: KEY,
     queryFn: () => kept(answered(client.GET("/api/session"))),
     staleTime: Infinity,
+    networkMode: "always",
   });
 }
 
@@ -47,7 +48,10 @@ export function useSignOut() {
   return useMutation({
     mutationFn: () => answered(client.DELETE("/api/session")),
     // A fresh page: nothing of one person's farm may be left in memory for the next.
-    onSuccess: () => window.location.assign("/"),
+    onSuccess: async () => {
+      if ("caches" in window) await caches.delete("field");
+      window.location.assign("/");
+    },
   });
 }
 

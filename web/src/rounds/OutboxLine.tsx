@@ -1,0 +1,22 @@
+import { Text } from "@chakra-ui/react";
+import { LinkButton } from "../app/LinkButton";
+import type { useOutbox } from "./useOutbox";
+
+/** What is still on this phone, in one line. */
+export function OutboxLine({ outbox }: { outbox: ReturnType<typeof useOutbox> }) {
+  const count = outbox.waiting.length;
+  return (
+    <Text fontSize="sm" role="status" color={count > 0 ? "strawInk" : "inkSoft"}>
+      {count === 0 ? (
+        "all sent"
+      ) : (
+        <>
+          {count} unsent{" "}
+          <LinkButton fontSize="sm" onClick={() => void outbox.send()}>
+            send now
+          </LinkButton>
+        </>
+      )}
+    </Text>
+  );
+}
