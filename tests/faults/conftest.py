@@ -1,0 +1,150 @@
+"""A database cluster and a server of the tests' own, to be killed and restarted at will."""
+
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[2]
+PG_BIN = Path("/usr/lib/postgresql/15/bin")
+
+
+def free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+@dataclass
+class Cluster:
+    """PostgreSQL with its usual safety on: what is committed must survive."""
+
+    data: Path
+    port: int = field(default_factory=free_port)
+
+    def run(self, *command: str) -> None:
+        as_postgres = ["runuser", "-u", "postgres", "--"] if os.getuid() == 0 else []
+        subprocess.run(
+            [*as_postgres, *command], cwd="/", check=True, stdout=subprocess.DEVNULL, timeout=60
+        )
+
+    def start(self) -> None:
+        options = f"-c listen_addresses=127.0.0.1 -c port={self.port} -c unix_socket_directories=''"
+        log = str(self.data / "server.log")
+        self.run(
+            str(PG_BIN / "pg_ctl"), "-D", str(self.data), "-w", "-l", log, "-o", options, "start"
+        )
+
+    def stop(self, how: str) -> None:
+        self.run(str(PG_BIN / "pg_ctl"), "-D", str(self.data), "-w", "-m", how, "stop")
+
+    @property
+    def environment(self) -> dict[str, str]:
+        return {
+            **os.environ,
+            "FURROW_DB_HOST": "127.0.0.1",
+            "FURROW_DB_PORT": str(self.port),
+            "FURROW_DB_USER": "furrow",
+            "FURROW_DB_PASSWORD": "",
+            "FURROW_DB_NAME": "furrow",
+        }
+
+    def manage(self, *arguments: str, stdin: str = "") -> str:
+        done = subprocess.run(
+            [sys.executable, "manage.py", *arguments],
+            cwd=ROOT,
+            env=self.environment,
+            input=stdin,
+            text=True,
+            capture_output=True,
+            check=True,
+        )
+        return done.stdout
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    base = Path(tempfile.mkdtemp(prefix="furrow-faults-"))
+    data = base / "data"
+    if os.getuid() == 0:
+        shutil.chown(base, "postgres", "postgres")
+    made = Cluster(data)
+    made.run(
+        str(PG_BIN / "initdb"),
+        *("-D", str(data), "-U", "furrow", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"),
+    )
+    try:
+        made.start()
+        made.run(
+            str(PG_BIN / "createdb"),
+            "-h",
+            "127.0.0.1",
+            "-p",
+            str(made.port),
+            "-U",
+            "furrow",
+            "furrow",
+        )
+        made.manage("migrate", "-v0")
+        yield made
+    finally:
+        made.stop("immediate")
+        shutil.rmtree(base, ignore_errors=True)
+
+
+@dataclass
+class Server:
+    """The application behind its real server."""
+
+    cluster: Cluster
+    port: int = field(default_factory=free_port)
+    process: "subprocess.Popen[bytes] | None" = None
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(
+            [
+                str(Path(sys.executable).with_name("gunicorn")),
+                *("server.wsgi", "--bind", f"127.0.0.1:{self.port}", "--threads", "4"),
+                *("--log-level", "critical", "--no-control-socket"),
+            ],
+            cwd=ROOT,
+            env=self.cluster.environment,
+            start_new_session=True,
+            stderr=subprocess.DEVNULL,
+        )
+        for _ in range(150):
+            try:
+                urllib.request.urlopen(f"{self.url}/api/session", timeout=2)  # noqa: S310
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise RuntimeError("the server did not answer")
+
+    def kill(self) -> None:
+        """No farewell: as when the power goes."""
+        if self.process is not None:
+            os.killpg(self.process.pid, signal.SIGKILL)
+            self.process.wait(10)
+            self.process = None
+
+
+@pytest.fixture
+def server(cluster: Cluster) -> Iterator[Server]:
+    made = Server(cluster)
+    made.start()
+    yield made
+    made.kill()
