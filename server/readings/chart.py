@@ -26,7 +26,7 @@ RAW_UP_TO = timedelta(days=45)
 MAX_DOUBTED = 400  # marks of a channel; more than that is a stretch, not a reading
 
 _READINGS = """
-SELECT channel_id, (extract(epoch FROM "time") * 1000000)::int8, value, unit, flags, verdict, rules
+SELECT channel_id, "time", value, unit, flags, verdict, rules
 FROM readings_reading
 WHERE channel_id = ANY(%(channels)s) AND "time" >= %(first)s AND "time" <= %(last)s
 ORDER BY channel_id, "time"
@@ -36,7 +36,7 @@ SELECT channel_id, bucket, coalesce(min(low), 'NaN'), coalesce(max(high), 'NaN')
     coalesce(min(doubt_low), 'NaN'), coalesce(max(doubt_high), 'NaN'), bit_or(flags)::int2
 FROM (
     SELECT channel_id, low, high, doubt_low, doubt_high, flags,
-        (extract(epoch FROM start)::int8 / %(bucket)s) * %(bucket)s AS bucket
+        date_bin(%(bucket)s, start, 'epoch') AS bucket
     FROM readings_readingspan
     WHERE channel_id = ANY(%(channels)s) AND start >= %(first)s AND start <= %(last)s
 ) s
@@ -108,7 +108,9 @@ def chart_lines(
         bucket = int(
             np.ceil((last - first).total_seconds() / STEPS / (SPAN_US / 1e6)) * (SPAN_US / 1e6)
         )
-        rows = copy_out(cursor, _SPANS, {**where, "bucket": bucket}, _BUCKET)
+        step = {"bucket": timedelta(seconds=bucket)}
+        rows = copy_out(cursor, _SPANS, {**where, **step}, _BUCKET, ("bucket",))
+    rows["bucket"] //= 1_000_000
     return _from_spans(facts, rows, bucket, calibrated), bucket
 
 

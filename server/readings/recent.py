@@ -17,21 +17,20 @@ from server.readings.surroundings import HOUR_US, soil_temperature
 # now, so that the newest bucket ends at this instant.
 _FROM_READINGS = """
 SELECT DISTINCT ON (channel_id, bucket)
-    channel_id, (extract(epoch FROM "time") * 1000000)::int8, value, unit, flags, bucket
+    channel_id, "time", value, unit, flags, bucket
 FROM (
     SELECT channel_id, "time", value, unit,
         (CASE verdict WHEN 1 THEN 0 WHEN 2 THEN flags | %(suspect)s ELSE flags END)::int2
             AS flags,
-        floor(extract(epoch FROM (%(now)s - "time")) / %(bucket)s)::int8 AS bucket
+        date_bin(%(bucket)s, "time" - interval '1 microsecond', %(now)s) AS bucket
     FROM readings_reading
     WHERE channel_id = ANY(%(channels)s) AND "time" > %(since)s AND "time" <= %(now)s
 ) r
-ORDER BY channel_id, bucket, (flags & %(doubting)s) <> 0, "time" DESC
+ORDER BY channel_id, bucket DESC, (flags & %(doubting)s) <> 0, "time" DESC
 """
 # Unit 0 is the core's own: spans hold converted values.
 _FROM_SPANS = """
-SELECT channel_id, (extract(epoch FROM last_at) * 1000000)::int8, last, 0::int2, last_flags,
-    (extract(epoch FROM start) / -%(span)s)::int8
+SELECT channel_id, last_at, last, 0::int2, last_flags, start
 FROM readings_readingspan
 WHERE channel_id = ANY(%(channels)s) AND start > %(since)s AND last_at <= %(now)s
 ORDER BY channel_id, start DESC
@@ -72,7 +71,7 @@ class Thinned:
         first = np.searchsorted(ids, channels, "left")
         end = np.searchsorted(ids, channels, "right")
         at = np.concatenate([np.arange(a, b) for a, b in zip(first, end, strict=True)])
-        buckets, place = np.unique(-self._rows["bucket"][at], return_inverse=True)
+        buckets, place = np.unique(self._rows["bucket"][at], return_inverse=True)
         column = np.array([column_of[int(c)] for c in ids[at]], np.int64)
         hours = np.full(buckets.size, -np.inf)
         np.maximum.at(hours, place, self._hours[at])
@@ -99,13 +98,13 @@ def thinned_readings(
             {
                 "now": now,
                 "since": now - timedelta(days=days),
-                "bucket": bucket_hours * 3600,
-                "span": SPAN_US / 1e6,
+                "bucket": timedelta(hours=bucket_hours),
                 "channels": channel_ids,
                 "doubting": doubting(),
                 "suspect": int(Flag.SUSPECT),
             },
             _ROW,
+            ("time", "bucket"),
         )
     facts = channel_facts(np.unique(rows["channel_id"]))
     channel = np.searchsorted(facts.ids, rows["channel_id"])

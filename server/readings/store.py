@@ -43,7 +43,7 @@ class UpsertCount:
 
 
 _AROUND = """
-SELECT channel_id, (extract(epoch FROM "time") * 1000000)::int8, value, unit, flags, verdict, rules
+SELECT channel_id, "time", value, unit, flags, verdict, rules
 FROM readings_reading
 WHERE channel_id = ANY(%(channels)s) AND "time" >= %(first)s AND "time" <= %(last)s
 ORDER BY channel_id, "time"

@@ -23,7 +23,7 @@ RAIN_COUNTS_MM = 0.5
 SOIL_C_MAX_AGE_HOURS = 6.0
 
 _SOIL_C = """
-SELECT r.channel_id, (extract(epoch FROM r."time") * 1000000)::int8, r.value, r.unit
+SELECT r.channel_id, r."time", r.value, r.unit
 FROM readings_reading r
 JOIN instruments_channel c ON c.id = r.channel_id
 JOIN instruments_instrument i ON i.id = c.instrument_id

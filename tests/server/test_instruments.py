@@ -72,6 +72,7 @@ def test_health_at_a_glance(manager: Api) -> None:
 
 def test_a_log_from_preparing_to_retiring(manager: Api, farm: Farm) -> None:
     row = instrument(farm, "Tensiometers T1")
+    row.events.all().delete()
     path = f"{BASE}/instruments/{row.pk}"
     tip = kinds()[InstrumentKind.TENSIOMETER].install[1]
     post = f"{path}/events"

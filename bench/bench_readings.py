@@ -1,0 +1,254 @@
+"""Readings at volume: ingest through HTTP against a bare COPY, a season's chart against plain JSON.
+
+Limits: ingest with checks and flags reaches 30 % of the rows per second of a COPY into the same
+table; a chart of one season, 8 depths, every 15 minutes takes under 5 % of the time that
+serialising all its points to JSON takes (objects of channel, time, value and flags, the rows
+already in memory), and at most 200 kB on the wire. All in the same run,
+against the same database.
+"""
+
+import gzip
+import json
+import os
+import secrets
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from statistics import median
+from typing import Any
+
+import psycopg
+
+ROOT = Path(__file__).resolve().parents[1]
+NAME = f"furrow_bench_{secrets.token_hex(4)}"
+PORT = 8497
+DEPTHS = (100, 200, 300, 400, 500, 600, 800, 1000)
+SEASON_DAYS = 180
+START = datetime(2026, 1, 1, tzinfo=UTC)
+BATCH_TIMES = 1000  # of 8 depths: batches of 8,000 readings
+BATCHES = 8
+INGEST_SHARE, CHART_SHARE, CHART_BYTES = 0.30, 0.05, 200_000
+
+
+def admin() -> psycopg.Connection[Any]:
+    where = {
+        "host": os.environ["FURROW_DB_HOST"],
+        "port": os.environ["FURROW_DB_PORT"],
+        "user": os.environ["FURROW_DB_USER"],
+        "password": os.environ["FURROW_DB_PASSWORD"],
+    }
+    return psycopg.connect(**where, dbname="postgres", autocommit=True)  # type: ignore[arg-type]
+
+
+def timed(call: Callable[[], Any]) -> tuple[float, Any]:
+    start = time.perf_counter()
+    result = call()
+    return time.perf_counter() - start, result
+
+
+def make_farm() -> tuple[str, list[int], int, int]:
+    """A farm with a probe of eight depths and a logger; token, channels, instrument, batch."""
+    from core.soil.texture import TextureClass
+    from server.accounts.models import User
+    from server.blocks.models import Block
+    from server.devices.services import make_device
+    from server.farms.access import Access
+    from server.farms.models import Farm, Membership, Role
+    from server.instruments.models import Channel, Instrument
+    from server.limits.models import BlockSoil
+    from server.readings.models import ReadingBatch
+    from server.soils.models import Horizon, SoilProfile
+
+    farm = Farm(name="Bench", slug="bench", time_zone="CET")
+    farm.save()
+    user = User.objects.create_user("bench@example.org", "Bench", "a-long-password")
+    Membership(user=user, farm=farm, role=Role.MANAGER).save()
+    soil = SoilProfile(farm=farm, name="Loam")
+    soil.save()
+    Horizon(profile=soil, top_mm=0, bottom_mm=1200, texture=str(TextureClass.LOAM)).save()
+    block = Block(farm=farm, name="B", area_m2=10_000, system_kind="drip", efficiency=0.9)
+    block.save()
+    BlockSoil(block=block, soil=soil, made_at=START).save()
+    probe = Instrument(block=block, label="P", kind="capacitance_probe")
+    probe.save()
+    channels = [Channel(instrument=probe, quantity="theta", depth_mm=d) for d in DEPTHS]
+    for channel in channels:
+        channel.save()
+    batch = ReadingBatch(farm=farm, origin=ReadingBatch.Origin.SIMULATED)
+    batch.save()
+    token = make_device(Access(user, farm, Role.MANAGER), "D", []).token
+    return token, [c.pk for c in channels], probe.pk, batch.pk
+
+
+def values(first: int, count: int, depth: int) -> list[float]:
+    """Percent, with steps by day and a wetting each week."""
+    return [
+        round(24 + depth * 0.6 + 4 * ((i // 672) % 2) * (1 - (i % 672) / 672) + (i % 7) * 0.01, 3)
+        for i in range(first, first + count)
+    ]
+
+
+def body_of(channels: list[int], first: int) -> bytes:
+    times = [(START + timedelta(minutes=15 * (first + i))).timestamp() for i in range(BATCH_TIMES)]
+    return json.dumps(
+        {
+            "batch": f"from {first}",
+            "series": [
+                {"channel": c, "unit": "%", "times": times, "values": values(first, BATCH_TIMES, k)}
+                for k, c in enumerate(channels)
+            ],
+        }
+    ).encode()
+
+
+def post(token: str, body: bytes) -> dict[str, Any]:
+    request = urllib.request.Request(
+        f"http://127.0.0.1:{PORT}/api/ingest",
+        body,
+        {"Authorization": f"Bearer {token}", "Content-Type": "application/json"},
+    )
+    with urllib.request.urlopen(request) as answer:
+        told: dict[str, Any] = json.loads(answer.read())
+    return told
+
+
+def bare_copy(channels: list[int], batch: int, first: int) -> float:
+    """Seconds of a COPY of as many rows of the same kind straight into the table."""
+    import numpy as np
+    from django.db import connection, transaction
+
+    from server.readings.binary_copy import EPOCH_US, copy_in
+    from server.readings.partitions import ensure_months
+    from server.readings.store import ROW
+
+    dtype = np.dtype(
+        [*ROW.descr, ("flags", "i2"), ("verdict", "i2"), ("rules", "i2"), ("batch_id", "i8")]
+    )
+    rows = np.zeros((len(channels), BATCH_TIMES), dtype)
+    moments = START.timestamp() * 1e6 + (first + np.arange(BATCH_TIMES)) * 900e6
+    rows["channel_id"] = np.array(channels)[:, None]
+    rows["time"] = moments.astype(np.int64) - EPOCH_US
+    rows["value"] = [values(first, BATCH_TIMES, k) for k in range(len(channels))]
+    rows["unit"], rows["batch_id"] = 2, batch
+    ensure_months(
+        datetime.fromtimestamp(moments[0] / 1e6, UTC),
+        datetime.fromtimestamp(moments[-1] / 1e6, UTC),
+    )
+
+    def write() -> None:
+        with transaction.atomic(), connection.cursor() as cursor:
+            copy_in(cursor, "readings_reading", rows.ravel())
+
+    return timed(write)[0]
+
+
+def ingest(token: str, channels: list[int], batch: int) -> tuple[float, float]:
+    """Rows per second of the ingest and of the bare COPY, taken in turn."""
+    rows = BATCH_TIMES * len(channels)
+    sent, copied = [], []
+    post(token, body_of(channels, 0))
+    bare_copy(channels, batch, BATCH_TIMES)
+    for k in range(1, BATCHES):
+        first = 2 * k * BATCH_TIMES
+        body = body_of(channels, first)
+        seconds, told = timed(lambda body=body: post(token, body))  # type: ignore[misc]
+        assert told["new"] == rows, told
+        sent.append(seconds)
+        copied.append(bare_copy(channels, batch, first + BATCH_TIMES))
+    return rows / median(sent), rows / median(copied)
+
+
+def chart(channels: list[int], instrument: int) -> tuple[float, float, int]:
+    """Seconds of a season's chart and of all its points as JSON, and the chart's bytes."""
+    from django.core.serializers.json import DjangoJSONEncoder
+    from django.test import Client
+
+    from server.accounts.models import User
+    from server.instruments.models import Channel
+    from server.readings.models import Reading
+    from server.readings.store import rejudge
+
+    end = START + timedelta(days=SEASON_DAYS)
+    rejudge(channels, START, end)
+    client = Client()
+    client.force_login(
+        User.objects.get(email="bench@example.org"),
+        backend="django.contrib.auth.backends.ModelBackend",
+    )
+    path = f"/api/farms/bench/instruments/{instrument}/chart"
+    stretch = {"first": START.isoformat(), "last": end.isoformat()}
+    seconds, answers = [], []
+    for _ in range(9):
+        took, answer = timed(lambda: client.get(path, stretch))
+        assert answer.status_code == 200
+        seconds.append(took)
+        answers.append(answer)
+    points = list(
+        Reading.unscoped.filter(channel__in=channels, time__lte=end).values(
+            "channel_id", "time", "value", "flags"
+        )
+    )
+    assert len(points) > 16_000 * len(DEPTHS) * 0.9, len(points)
+    assert Channel.unscoped.count() == len(DEPTHS)
+    whole = median(timed(lambda: json.dumps(points, cls=DjangoJSONEncoder))[0] for _ in range(3))
+    return median(seconds), whole, len(gzip.compress(answers[0].content))
+
+
+def main() -> int:
+    os.environ["FURROW_DB_NAME"] = NAME
+    os.environ["DJANGO_SETTINGS_MODULE"] = "server.settings"
+    os.environ["FURROW_HOSTS"] = "127.0.0.1,localhost,testserver"
+    with admin() as db:
+        db.execute(f'CREATE DATABASE "{NAME}"')
+    server = None
+    try:
+        import django
+        from django.core.management import call_command
+
+        django.setup()
+        call_command("migrate", verbosity=0)
+        token, channels, instrument, batch = make_farm()
+        server = subprocess.Popen(
+            [
+                str(Path(sys.executable).with_name("gunicorn")),
+                *("server.wsgi", "--bind", f"127.0.0.1:{PORT}", "--log-level", "error"),
+                "--no-control-socket",
+            ],
+            cwd=ROOT,
+        )
+        time.sleep(4)
+        sent, copied = ingest(token, channels, batch)
+        charted, whole, size = chart(channels, instrument)
+    finally:
+        if server is not None:
+            server.terminate()
+            server.wait(15)
+        from django.db import connection
+
+        connection.close()
+        connection.close_pool()  # type: ignore[attr-defined]
+        with admin() as db:
+            db.execute(f'DROP DATABASE "{NAME}" WITH (FORCE)')
+    kept = [
+        sent >= INGEST_SHARE * copied,
+        charted <= CHART_SHARE * whole,
+        size <= CHART_BYTES,
+    ]
+    print(
+        f"ingest: {sent:,.0f} rows/s through HTTP, {copied:,.0f} by bare COPY: "
+        f"{sent / copied:.0%} (limit {INGEST_SHARE:.0%})"
+    )
+    print(
+        f"chart: {charted * 1000:.0f} ms, all points as JSON {whole * 1000:.0f} ms: "
+        f"{charted / whole:.1%} (limit {CHART_SHARE:.0%}); {size / 1000:.0f} kB "
+        f"(limit {CHART_BYTES / 1000:.0f})"
+    )
+    return 0 if all(kept) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())
