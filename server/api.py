@@ -14,6 +14,7 @@ from server.accounts.api import router as accounts
 from server.advice.api import router as advice
 from server.blocks.api import router as blocks
 from server.blocks.seasons_api import router as seasons
+from server.calibration.api import router as calibration
 from server.crops.api import router as crops
 from server.devices.api import router as devices
 from server.devices.auth import TooMuch
@@ -56,6 +57,7 @@ for _router in (
     devices,
     fieldwork,
     rounds,
+    calibration,
     advice,
 ):
     api.add_router("", _router)

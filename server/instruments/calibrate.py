@@ -26,6 +26,7 @@ class Curve:
     raw_low: float | None = None
     raw_high: float | None = None
     rmse: float | None = None
+    samples: tuple[dict[str, float], ...] = ()
 
 
 def curves_out(row: Instrument) -> list[CalibrationOut]:
@@ -41,6 +42,7 @@ def curves_out(row: Instrument) -> list[CalibrationOut]:
             raw_high=k.raw_high,
             from_at=k.from_at,
             rmse=k.rmse,
+            samples=len(k.samples),
             reason=k.reason,
             made_at=k.made_at,
             made_by=k.made_by.name if k.made_by else "",
@@ -95,6 +97,7 @@ def put_curve_in_force(
             raw_low=curve.raw_low,
             raw_high=curve.raw_high,
             rmse=curve.rmse,
+            samples=list(curve.samples),
             from_at=from_at,
             reason=reason.strip()[:300],
             made_at=timezone.now(),

@@ -143,7 +143,8 @@ class InstrumentPhoto(FarmOwned):
 class ChannelCalibration(FarmOwned):
     """The curve of a channel from an instant on, the newest in force; undone, it stays on record.
 
-    theta = c0 + c1 x + c2 x^2 + c3 x^3 of the raw reading in its core unit.
+    theta = c0 + c1 x + c2 x^2 + c3 x^3 of the raw reading in its core unit. ``samples`` are the
+    rows of the worksheet it came from: raw, wet_g, dry_g, tare_g, volume_ml.
     """
 
     farm_path = "channel__instrument__block__farm"
@@ -155,6 +156,7 @@ class ChannelCalibration(FarmOwned):
     raw_high = models.FloatField(null=True)
     from_at = models.DateTimeField(null=True)
     rmse = models.FloatField(null=True)
+    samples = models.JSONField(default=list)
     reason = models.CharField(max_length=300)
     made_at = models.DateTimeField()
     made_by = models.ForeignKey(

@@ -59,6 +59,7 @@ class CalibrationOut(Schema):
     raw_high: float | None
     from_at: datetime | None
     rmse: float | None
+    samples: int
     reason: str
     made_at: datetime
     made_by: str

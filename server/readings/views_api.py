@@ -25,7 +25,7 @@ router = Router(tags=["readings"])
 MAX_YEARS = 20
 
 
-class Stretch(Schema):
+class ChartStretch(Schema):
     """Instants; without an offset farm-local."""
 
     first: datetime
@@ -131,7 +131,7 @@ def _instants(first: datetime, last: datetime, zone: str) -> tuple[datetime, dat
     operation_id="chart",
 )
 def get_chart(
-    request: HttpRequest, slug: str, instrument_id: int, stretch: Query[Stretch]
+    request: HttpRequest, slug: str, instrument_id: int, stretch: Query[ChartStretch]
 ) -> HttpResponse:
     """An instrument's readings over a stretch; peaks survive however long it is."""
     access = enter(person(request), slug)

@@ -1170,6 +1170,97 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/instruments/{instrument_id}/worksheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Worksheet
+         * @description What the masses say, and every curve that they can fix; nothing is stored.
+         */
+        post: operations["work_out_worksheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}/worksheet/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post File */
+        post: operations["read_worksheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/instruments/{instrument_id}/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Curve */
+        post: operations["apply_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/curves/{curve_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Curve */
+        delete: operations["undo_curve"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/curves/{curve_id}/samples.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Samples
+         * @description The worksheet behind a curve, as CSV.
+         */
+        get: operations["curve_samples"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/board": {
         parameters: {
             query?: never;
@@ -2973,15 +3064,25 @@ export interface components {
             unit: components["schemas"]["ReadingUnit"];
         };
         /**
-         * Stretch
-         * @description How far back to look.
+         * ChartStretch
+         * @description Instants; without an offset farm-local.
          */
-        Stretch: {
+        ChartStretch: {
             /**
-             * Days
-             * @default 21
+             * First
+             * Format: date-time
              */
-            days: number;
+            first: string;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /**
+             * Calibrated
+             * @default true
+             */
+            calibrated: boolean;
         };
         /**
          * ChartOut
@@ -3326,6 +3427,8 @@ export interface components {
             from_at: string | null;
             /** Rmse */
             rmse: number | null;
+            /** Samples */
+            samples: number;
             /** Reason */
             reason: string;
             /**
@@ -3642,6 +3745,127 @@ export interface components {
         VisitsIn: {
             /** Visits */
             visits: components["schemas"]["VisitIn"][];
+        };
+        /**
+         * FitOut
+         * @description ``line_raw`` and ``line_theta`` draw the curve; ``grave`` warnings refuse it.
+         */
+        FitOut: {
+            kind: components["schemas"]["CurveKind"];
+            /** Coefficients */
+            coefficients: number[];
+            /** Rmse */
+            rmse: number;
+            /** Left Out */
+            left_out: number | null;
+            /** Residual */
+            residual: number[];
+            /** Line Raw */
+            line_raw: number[];
+            /** Line Theta */
+            line_theta: number[];
+            /** Grave */
+            grave: string[];
+            /** Warnings */
+            warnings: string[];
+        };
+        /** WeighedOut */
+        WeighedOut: {
+            /** Gravimetric */
+            gravimetric: number;
+            /** Bulk Density */
+            bulk_density: number;
+            /** Theta */
+            theta: number;
+        };
+        /**
+         * WorksheetOut
+         * @description ``best`` is the family with the smallest left-out error; null where none fits.
+         */
+        WorksheetOut: {
+            /** Weighed */
+            weighed: components["schemas"]["WeighedOut"][];
+            /** Coverage */
+            coverage: number | null;
+            /** Field Density */
+            field_density: number | null;
+            /** Fits */
+            fits: components["schemas"]["FitOut"][];
+            best: components["schemas"]["CurveKind"] | null;
+        };
+        /** SampleIn */
+        SampleIn: {
+            /** Raw */
+            raw: number;
+            /** Wet G */
+            wet_g: number;
+            /** Dry G */
+            dry_g: number;
+            /** Tare G */
+            tare_g: number;
+            /** Volume Ml */
+            volume_ml: number;
+        };
+        /**
+         * WorksheetIn
+         * @description ``raw`` in the core unit of what the instrument writes down. ``maker``: the coefficients
+         *     of the maker's curve, constant first.
+         */
+        WorksheetIn: {
+            /** Samples */
+            samples: components["schemas"]["SampleIn"][];
+            /** Channels */
+            channels: number[];
+            /**
+             * Maker
+             * @default []
+             */
+            maker: number[];
+            /** Organic Percent */
+            organic_percent?: number | null;
+            /** Dried C */
+            dried_c?: number | null;
+        };
+        /** SamplesOut */
+        SamplesOut: {
+            /** Samples */
+            samples: components["schemas"]["SampleIn"][];
+        };
+        /** AppliedOut */
+        AppliedOut: {
+            /** Curves */
+            curves: number[];
+            /** Judged */
+            judged: number;
+        };
+        /**
+         * ApplyIn
+         * @description ``insist``: in spite of grave warnings, whose reason must then be given.
+         */
+        ApplyIn: {
+            /** Samples */
+            samples: components["schemas"]["SampleIn"][];
+            /** Channels */
+            channels: number[];
+            /**
+             * Maker
+             * @default []
+             */
+            maker: number[];
+            /** Organic Percent */
+            organic_percent?: number | null;
+            /** Dried C */
+            dried_c?: number | null;
+            kind: components["schemas"]["CurveKind"];
+            /** From At */
+            from_at?: string | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Insist
+             * @default false
+             */
+            insist: boolean;
         };
         /** AheadPoint */
         AheadPoint: {
@@ -4011,6 +4235,17 @@ export interface components {
          * @enum {string}
          */
         Unit: "number" | "share" | "theta" | "tension_kpa" | "water_mm" | "depth_mm" | "water_mm_day" | "equation_mm_day" | "rate_mm_h" | "flow_m3_h" | "volume_m3" | "area_m2" | "hours" | "days";
+        /**
+         * Stretch
+         * @description How far back to look.
+         */
+        Stretch: {
+            /**
+             * Days
+             * @default 21
+             */
+            days: number;
+        };
         /** SeriesOut */
         SeriesOut: {
             /**
@@ -9007,6 +9242,319 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    work_out_worksheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorksheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorksheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    read_worksheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SamplesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    apply_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApplyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppliedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    undo_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                curve_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppliedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    curve_samples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                curve_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Unauthorized */

@@ -100,6 +100,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: ":farm/instruments/:instrument/calibration",
+        lazy: async () => ({
+          Component: (await import("../calibration/CalibrationPage")).CalibrationPage,
+        }),
+      },
+      {
         path: ":farm/ground/soils/:soil",
         lazy: async () => ({ Component: (await import("../soils/SoilEditor")).SoilEditor }),
       },

@@ -1,19 +1,35 @@
 import { Box, Heading, Text } from "@chakra-ui/react";
+import { Link } from "react-router";
+import { LinkButton } from "../app/LinkButton";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import type { Detail } from "./queries";
+import { useUndoCurve, type Detail } from "./queries";
 import { depthLabel } from "./words";
 
 /** Curves from raw readings to water content, the newest first; undone ones stay on record. */
 export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) {
-  const { units } = useSignedIn();
-  if (detail.curves.length === 0) return null;
+  const { farm, units, may } = useSignedIn();
+  const undo = useUndoCurve(farm.slug);
+  const takes = detail.channels.some((c) =>
+    ["theta", "counts", "permittivity"].includes(c.quantity),
+  );
+  if (!takes) return null;
   const depthOf = new Map(detail.channels.map((c) => [c.id, c.depth_mm]));
   return (
     <Box as="section" aria-label="Calibration" mb="6" fontSize="sm">
       <Heading as="h2" size="md">
         Calibration
       </Heading>
+      {detail.curves.length === 0 && (
+        <Text color="inkSoft">
+          {detail.health.needs_calibration
+            ? "Its raw readings need a curve before they mean anything."
+            : "The maker's own curve, as the readings come."}
+        </Text>
+      )}
+      <Link to="calibration" style={{ textDecoration: "underline" }}>
+        Open the calibration bench
+      </Link>
       {detail.curves.map((k) => (
         <Box key={k.id} mt="2" color={k.undone_at ? "inkSoft" : "ink"}>
           <Text>
@@ -29,7 +45,15 @@ export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) 
           <Text color="inkSoft">
             {k.reason}
             {k.made_by && `, ${k.made_by}`}
-            {k.undone_at && `; undone by ${k.undone_by}`}
+            {k.undone_at && `; undone by ${k.undone_by}`}{" "}
+            {k.samples > 0 && (
+              <a href={`/api/farms/${farm.slug}/curves/${k.id}/samples.csv`}>
+                {k.samples} samples (CSV)
+              </a>
+            )}{" "}
+            {!k.undone_at && may("set_up_ground") && (
+              <LinkButton onClick={() => undo.mutate(k.id)}>undo</LinkButton>
+            )}
           </Text>
         </Box>
       ))}

@@ -153,3 +153,13 @@ export function useRemovePhoto(slug: string) {
     ),
   );
 }
+
+export function useUndoCurve(slug: string) {
+  return useChange(slug, (curve: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/curves/{curve_id}", {
+        params: { path: { slug, curve_id: curve } },
+      }),
+    ),
+  );
+}

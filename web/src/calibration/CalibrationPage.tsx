@@ -1,0 +1,345 @@
+import { Box, Button, Flex, Grid, Heading, Input, Table, Text } from "@chakra-ui/react";
+import { useMemo, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { FileButton } from "../form/FileButton";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { Tick } from "../form/Tick";
+import { useSettled } from "../form/useSettled";
+import { useInstrument, type Detail } from "../instruments/queries";
+import { depthLabel, quantityName, unitName } from "../instruments/words";
+import { useSignedIn } from "../session/context";
+import { CurvePlot } from "./CurvePlot";
+import {
+  useApplyCurve,
+  useReadSheet,
+  useWorksheet,
+  type CurveKind,
+  type Fit,
+  type WorksheetIn,
+} from "./queries";
+import { COLUMNS, EMPTY, nextRow, typedRow, wholeRows, type Row } from "./rows";
+
+const HEADS: Record<(typeof COLUMNS)[number], string> = {
+  raw: "Reading",
+  wet_g: "Wet, g",
+  dry_g: "Dry, g",
+  tare_g: "Tare, g",
+  volume_ml: "Volume, mL",
+};
+
+/** From masses to a curve: the bench's worksheet. */
+export function CalibrationPage() {
+  const { instrument: id } = useParams();
+  const { farm } = useSignedIn();
+  const found = useInstrument(farm.slug, Number(id));
+  if (found.isPending) return <Loading what="Laying out the tins" />;
+  if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
+  return <Bench detail={found.data} />;
+}
+
+function Bench({ detail }: { detail: Detail }) {
+  const { farm, units } = useSignedIn();
+  const [rows, setRows] = useState<Row[]>([EMPTY, EMPTY, EMPTY, EMPTY]);
+  const takers = detail.channels.filter((c) =>
+    ["theta", "counts", "permittivity"].includes(c.quantity),
+  );
+  const [channels, setChannels] = useState(takers.map((c) => c.id));
+  const [maker, setMaker] = useState("");
+  const [organic, setOrganic] = useState("");
+  const [dried, setDried] = useState("105");
+  const [chosen, setChosen] = useState<CurveKind | null>(null);
+  const read = useReadSheet(farm.slug, detail.health.id);
+  const whole = wholeRows(rows);
+  const body: WorksheetIn | null =
+    whole.length > 0 && channels.length > 0
+      ? {
+          samples: whole.map((w) => w.sample),
+          channels,
+          maker: maker
+            .split(/[;\s]+/)
+            .filter(Boolean)
+            .map(Number)
+            .filter(Number.isFinite),
+          organic_percent: organic === "" ? null : Number(organic.replace(",", ".")),
+          dried_c: dried === "" ? null : Number(dried.replace(",", ".")),
+        }
+      : null;
+  const settled = useSettled(body, 350);
+  const sheet = useWorksheet(farm.slug, detail.health.id, settled);
+  const problems = problemsOf(sheet.error);
+  const fit =
+    sheet.data?.fits.find((f) => f.kind === (chosen ?? sheet.data.best)) ?? sheet.data?.fits[0];
+  const points = useMemo(
+    () =>
+      (settled?.samples ?? []).map((s, i) => ({
+        raw: s.raw,
+        theta: sheet.data?.weighed[i]?.theta ?? 0,
+      })),
+    [settled, sheet.data],
+  );
+  const raw = `${quantityName(detail.quantity)}${detail.quantity === "counts" ? "" : `, ${unitName(detail.units[0] ?? "")}`}`;
+
+  function change(place: number, column: (typeof COLUMNS)[number], text: string) {
+    setRows(rows.map((r, i) => (i === place ? { ...r, [column]: text } : r)));
+  }
+
+  if (takers.length === 0) {
+    return (
+      <Text p="6">
+        {detail.health.label} reads tension directly: it takes no curve from masses.{" "}
+        <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>Back</Link>
+      </Text>
+    );
+  }
+  return (
+    <Box maxW="1280px" mx="auto">
+      <Text fontSize="sm" color="inkSoft">
+        <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>← {detail.health.label}</Link>
+      </Text>
+      <Heading as="h1" size="2xl" fontWeight="700">
+        Calibration bench
+      </Heading>
+      <Text color="inkSoft" maxW="85ch" mb="3">
+        Pack air-dry soil in layers at the field's density, take the reading and a core; add water,
+        about half a millilitre to ten of soil, mix until even, pack again, and so on up to
+        saturation: four to six samples. For a field check, weigh cores taken beside the probe.
+      </Text>
+      <Caution detail={detail} />
+      <Grid
+        templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0,1.25fr) minmax(0,1fr)" }}
+        gap="8"
+      >
+        <Box minW="0">
+          <Table.ScrollArea>
+            <Table.Root size="sm" bg="transparent">
+              <Table.Header>
+                <Table.Row bg="transparent">
+                  <Table.ColumnHeader px="1">#</Table.ColumnHeader>
+                  {COLUMNS.map((c) => (
+                    <Table.ColumnHeader key={c} px="1">
+                      {c === "raw" ? raw : HEADS[c]}
+                    </Table.ColumnHeader>
+                  ))}
+                  <Table.ColumnHeader px="1" textAlign="end">
+                    Density, g/cm³
+                  </Table.ColumnHeader>
+                  <Table.ColumnHeader px="1" textAlign="end">
+                    θ, m³/m³
+                  </Table.ColumnHeader>
+                </Table.Row>
+              </Table.Header>
+              <Table.Body>
+                {rows.map((row, i) => {
+                  const at = whole.findIndex((w) => w.place === i);
+                  const weighed = at < 0 ? undefined : sheet.data?.weighed[at];
+                  const wrong =
+                    at < 0 ? undefined : COLUMNS.find((c) => problems[`samples.${at}.${c}`]);
+                  return (
+                    // oxlint-disable-next-line react/no-array-index-key
+                    <Table.Row key={i} bg="transparent">
+                      <Table.Cell px="1">{i + 1}</Table.Cell>
+                      {COLUMNS.map((c) => (
+                        <Table.Cell key={c} px="1">
+                          <Input
+                            size="sm"
+                            bg="sheet"
+                            w="92px"
+                            inputMode="decimal"
+                            aria-label={`${HEADS[c]}, sample ${i + 1}`}
+                            aria-invalid={wrong === c}
+                            borderColor={wrong === c ? "rust" : undefined}
+                            value={row[c]}
+                            onChange={(e) => change(i, c, e.target.value)}
+                          />
+                        </Table.Cell>
+                      ))}
+                      <Table.Cell px="1" textAlign="end">
+                        {weighed?.bulk_density.toFixed(2) ?? "–"}
+                      </Table.Cell>
+                      <Table.Cell px="1" textAlign="end" fontWeight="600">
+                        {weighed?.theta.toFixed(3) ?? "–"}
+                      </Table.Cell>
+                    </Table.Row>
+                  );
+                })}
+              </Table.Body>
+            </Table.Root>
+          </Table.ScrollArea>
+          <Flex gap="3" mt="2" align="center" wrap="wrap">
+            <Button size="sm" variant="outline" onClick={() => setRows([...rows, nextRow(rows)])}>
+              Another sample
+            </Button>
+            <FileButton
+              accept=".csv,.txt,text/csv"
+              file={null}
+              label="Worksheet from CSV"
+              choose={(file) =>
+                read.mutate(file, { onSuccess: (told) => setRows(told.samples.map(typedRow)) })
+              }
+            />
+          </Flex>
+          {(read.error ?? sheet.error) && <Notice error={read.error ?? sheet.error} />}
+          <Grid templateColumns={{ base: "1fr", sm: "repeat(3, 1fr)" }} gap="3" mt="4">
+            <Line label="Dried at" unit="°C" numeric value={dried} change={setDried} />
+            <Line label="Organic matter" unit="%" numeric value={organic} change={setOrganic} />
+            <Line
+              label="Maker's curve"
+              value={maker}
+              change={setMaker}
+              help="coefficients, constant first"
+            />
+          </Grid>
+          <Text fontWeight="600" mt="4">
+            The curve is for
+          </Text>
+          <Flex gap="4" wrap="wrap">
+            {takers.map((c) => (
+              <Tick
+                key={c.id}
+                label={depthLabel(c.depth_mm, units)}
+                on={channels.includes(c.id)}
+                change={(on) =>
+                  setChannels(on ? [...channels, c.id] : channels.filter((x) => x !== c.id))
+                }
+              />
+            ))}
+          </Flex>
+        </Box>
+        <Box minW="0">
+          {sheet.data && fit && settled ? (
+            <>
+              <FitTable fits={sheet.data.fits} chosen={fit.kind} choose={setChosen} />
+              <CurvePlot points={points} fit={fit} rawLabel={raw} />
+              {[...fit.grave, ...fit.warnings].map((w) => (
+                <Text key={w} color={fit.grave.includes(w) ? "rust" : "strawInk"} fontSize="sm">
+                  ▸ {w}
+                </Text>
+              ))}
+              <Apply detail={detail} body={settled} fit={fit} />
+            </>
+          ) : (
+            <Text color="inkSoft" py="6">
+              Type a sample whole, and its water content appears here; two make a line.
+            </Text>
+          )}
+        </Box>
+      </Grid>
+    </Box>
+  );
+}
+
+function Caution({ detail }: { detail: Detail }) {
+  const oven = detail.cautions[0];
+  return (
+    <Box
+      role="note"
+      borderLeftWidth="3px"
+      borderColor="rust"
+      ps="3"
+      mb="4"
+      fontSize="sm"
+      maxW="85ch"
+    >
+      Dry at 105 °C for 24 hours, organic soils at 60 to 70 °C for 48; tongs and gloves, a
+      ventilated oven, nothing beside it that burns. {oven?.text} Local codes come first.
+    </Box>
+  );
+}
+
+interface FitTableProps {
+  fits: Fit[];
+  chosen: CurveKind;
+  choose: (kind: CurveKind) => void;
+}
+
+function FitTable({ fits, chosen, choose }: FitTableProps) {
+  return (
+    <Table.Root size="sm" bg="transparent" mb="3">
+      <Table.Header>
+        <Table.Row bg="transparent">
+          <Table.ColumnHeader px="0">Curve</Table.ColumnHeader>
+          <Table.ColumnHeader textAlign="end">RMSE</Table.ColumnHeader>
+          <Table.ColumnHeader textAlign="end">Left out</Table.ColumnHeader>
+        </Table.Row>
+      </Table.Header>
+      <Table.Body>
+        {fits.map((f) => (
+          <Table.Row key={f.kind} bg={f.kind === chosen ? "bed" : "transparent"}>
+            <Table.Cell px="1">
+              <Button
+                size="xs"
+                variant={f.kind === chosen ? "solid" : "outline"}
+                aria-pressed={f.kind === chosen}
+                onClick={() => choose(f.kind)}
+              >
+                {f.kind}
+              </Button>
+            </Table.Cell>
+            <Table.Cell textAlign="end">{f.rmse.toFixed(4)}</Table.Cell>
+            <Table.Cell textAlign="end">{f.left_out?.toFixed(4) ?? "–"}</Table.Cell>
+          </Table.Row>
+        ))}
+      </Table.Body>
+    </Table.Root>
+  );
+}
+
+function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: Fit }) {
+  const { farm, may } = useSignedIn();
+  const navigate = useNavigate();
+  const apply = useApplyCurve(farm.slug, detail.health.id);
+  const [from, setFrom] = useState("beginning");
+  const [day, setDay] = useState("");
+  const [reason, setReason] = useState("");
+  const [insist, setInsist] = useState(false);
+  const problems = problemsOf(apply.error);
+  if (!may("set_up_ground")) return null;
+  return (
+    <Box as="section" aria-label="Put in force" mt="4" display="grid" gap="3">
+      <Text fontSize="sm">
+        θ ={" "}
+        {fit.coefficients
+          .map((c, i) => `${Number(c.toPrecision(5))}${["", " x", " x²", " x³"][i]}`)
+          .join(" + ")}
+      </Text>
+      <Choice label="In force from" value={from} change={setFrom}>
+        <option value="beginning">the beginning</option>
+        <option value="day">a day</option>
+      </Choice>
+      {from === "day" && <Line label="Day" type="date" value={day} change={setDay} />}
+      <Line
+        label="Where it comes from"
+        value={reason}
+        change={setReason}
+        error={problems["reason"]}
+        help="bench, soil, who weighed"
+      />
+      {fit.grave.length > 0 && (
+        <Tick label="Put it in force in spite of that" on={insist} change={setInsist} />
+      )}
+      {apply.error && !problems["reason"] && <Notice error={apply.error} />}
+      <Button
+        size="sm"
+        loading={apply.isPending}
+        disabled={from === "day" && day === ""}
+        onClick={() =>
+          apply.mutate(
+            {
+              ...body,
+              kind: fit.kind,
+              from_at: from === "day" ? `${day}T00:00:00` : null,
+              reason,
+              insist,
+            },
+            { onSuccess: () => navigate(`/${farm.slug}/instruments/${detail.health.id}`) },
+          )
+        }
+      >
+        Put the {fit.kind} curve in force
+      </Button>
+    </Box>
+  );
+}
