@@ -14,6 +14,13 @@ pytest_plugins = ["tests.browser.conftest"]
 HERE = Path(__file__).parent / "screenshots"
 PHONE = {"width": 390, "height": 844}
 DESK = {"width": 1280, "height": 800}
+SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
+0.07,153.4,150,20,100
+0.14,161.8,150,20,100
+0.19,168.1,150,20,100
+0.25,176.2,150,20,100
+0.33,187.9,150,20,100
+"""
 WRONG_FILE = """time,10 cm,20 cm,30 cm
 2026-07-14 05:00,24.9,25.9,33.4
 2026-07-14 05:15,24.8,wet,33.4
@@ -89,7 +96,6 @@ def test_ground(at_board: Page, base_url: str) -> None:
     page = at_board
     ground(page, base_url, "blocks")
     expect(page.get_by_role("link", name="Tarn Breck")).to_be_visible()
-    take(page, "ground-blocks")
     ground(page, base_url, "map")
     page.get_by_role("button", name="Quern Field").click()
     take(page, "ground-map")
@@ -108,8 +114,6 @@ def test_limits(at_board: Page, base_url: str) -> None:
     at_board.get_by_role("link", name="Limits and season").click()
     expect(at_board.get_by_role("region", name="Refill by three schools")).to_be_visible()
     take(at_board, "limits", whole=True)
-    at_board.set_viewport_size(PHONE)
-    take(at_board, "limits-phone")
 
 
 def test_irrigation(at_board: Page, base_url: str) -> None:
@@ -124,6 +128,33 @@ def test_irrigation(at_board: Page, base_url: str) -> None:
     take(at_board, "catch-cans")
 
 
+def test_instruments(at_board: Page, base_url: str, tmp_path: Path) -> None:
+    page = at_board
+    ground(page, base_url, "instruments")
+    expect(page.get_by_role("link", name="Probe G1")).to_be_visible()
+    take(page, "instruments")
+    page.get_by_role("link", name="Probe Q1").click()
+    expect(page.locator(".uplot canvas")).to_be_visible()
+    take(page, "instrument", whole=True)
+    page.get_by_role("link", name="Open the calibration bench").click()
+    expect(page.get_by_role("heading", name="Calibration bench")).to_be_visible()
+    sheet = tmp_path / "sheet.csv"
+    sheet.write_text(SHEET)
+    page.locator("input[type=file]").set_input_files(sheet)
+    expect(page.get_by_role("cell", name="0.262")).to_be_visible()
+    take(page, "calibration", whole=True)
+
+
+def test_round(at_board: Page, base_url: str) -> None:
+    page = at_board
+    page.set_viewport_size(PHONE)
+    page.goto(f"{base_url}/thistlewick/rounds")
+    page.get_by_role("link", name="Walk it").first.click()
+    for key in "41":
+        page.get_by_role("group", name="Keys").get_by_role("button", name=key, exact=True).click()
+    take(page, "round-phone")
+
+
 def test_readings(at_board: Page, base_url: str, tmp_path: Path) -> None:
     open_block(at_board, base_url, "Quern Field")
     at_board.get_by_role("link", name="Add readings").click()
@@ -132,8 +163,3 @@ def test_readings(at_board: Page, base_url: str, tmp_path: Path) -> None:
     at_board.locator("input[type=file]").set_input_files(path)
     expect(at_board.get_by_role("alert")).to_be_visible()
     take(at_board, "readings-file")
-    open_block(at_board, base_url, "Tarn Breck")
-    at_board.get_by_role("link", name="Add readings").click()
-    expect(at_board.get_by_text("cbar, Mon 13 July 07:00").first).to_be_visible()
-    at_board.set_viewport_size(PHONE)
-    take(at_board, "readings-by-hand-phone")

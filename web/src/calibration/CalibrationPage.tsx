@@ -82,6 +82,9 @@ function Bench({ detail }: { detail: Detail }) {
   );
   const raw = `${quantityName(detail.quantity)}${detail.quantity === "counts" ? "" : `, ${unitName(detail.units[0] ?? "")}`}`;
 
+  const rawShort =
+    detail.quantity === "counts" ? "Counts" : `Reading, ${unitName(detail.units[0] ?? "")}`;
+
   function change(place: number, column: (typeof COLUMNS)[number], text: string) {
     setRows(rows.map((r, i) => (i === place ? { ...r, [column]: text } : r)));
   }
@@ -109,7 +112,7 @@ function Bench({ detail }: { detail: Detail }) {
       </Text>
       <Caution detail={detail} />
       <Grid
-        templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0,1.25fr) minmax(0,1fr)" }}
+        templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0,1.4fr) minmax(0,1fr)" }}
         gap="8"
       >
         <Box minW="0">
@@ -120,11 +123,11 @@ function Bench({ detail }: { detail: Detail }) {
                   <Table.ColumnHeader px="1">#</Table.ColumnHeader>
                   {COLUMNS.map((c) => (
                     <Table.ColumnHeader key={c} px="1">
-                      {c === "raw" ? raw : HEADS[c]}
+                      {c === "raw" ? rawShort : HEADS[c]}
                     </Table.ColumnHeader>
                   ))}
                   <Table.ColumnHeader px="1" textAlign="end">
-                    Density, g/cm³
+                    g/cm³
                   </Table.ColumnHeader>
                   <Table.ColumnHeader px="1" textAlign="end">
                     θ, m³/m³
@@ -146,7 +149,7 @@ function Bench({ detail }: { detail: Detail }) {
                           <Input
                             size="sm"
                             bg="sheet"
-                            w="92px"
+                            w="82px"
                             inputMode="decimal"
                             aria-label={`${HEADS[c]}, sample ${i + 1}`}
                             aria-invalid={wrong === c}

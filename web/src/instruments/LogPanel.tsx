@@ -19,6 +19,7 @@ const KINDS: { value: LogKind; label: string; setUp: boolean }[] = [
   { value: "replaced", label: "replaced by a new one", setUp: true },
   { value: "retired", label: "retired", setUp: true },
 ];
+const LATELY = 4;
 const WITH_LIST = new Set<LogKind>(["prepared", "installed", "replaced"]);
 
 /** The life of the instrument, newest first, and the next entry. */
@@ -26,17 +27,27 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
   const { farm, may } = useSignedIn();
   const remove = useRemoveEvent(farm.slug, detail.health.id);
   const [writing, setWriting] = useState(false);
+  const [all, setAll] = useState(false);
+  const shown = all ? detail.events : detail.events.slice(0, LATELY);
   return (
     <Box as="section" aria-label="Log" mb="6">
       <Heading as="h2" size="md">
         Log
       </Heading>
+      {may("record_readings") &&
+        (writing ? (
+          <NewEntry detail={detail} close={() => setWriting(false)} />
+        ) : (
+          <Button size="sm" variant="outline" my="2" onClick={() => setWriting(true)}>
+            Write into the log
+          </Button>
+        ))}
       {detail.events.length === 0 && (
         <Text fontSize="sm" color="inkSoft">
           Nothing is written down yet. Without a log it is taken to be in service.
         </Text>
       )}
-      {detail.events.map((e) => (
+      {shown.map((e) => (
         <Box key={e.id} mt="2" fontSize="sm" borderLeftWidth="2px" borderColor="rule" ps="3">
           <Text>
             <Text as="span" fontWeight="600">
@@ -48,7 +59,9 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
           {e.note && <Text>{e.note}</Text>}
           {e.done.length > 0 && (
             <Text color="inkSoft">
-              {e.done.map((d) => detail.tasks.find((t) => t.key === d)?.name ?? d).join("; ")}
+              {WITH_LIST.has(e.kind)
+                ? `${e.done.length} of ${detail.install.length} steps of the list`
+                : e.done.map((d) => detail.tasks.find((t) => t.key === d)?.name ?? d).join("; ")}
             </Text>
           )}
           {e.proof !== null && (
@@ -64,15 +77,12 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
           )}
         </Box>
       ))}
+      {detail.events.length > LATELY && (
+        <LinkButton mt="2" onClick={() => setAll(!all)}>
+          {all ? "only the newest" : `all ${detail.events.length} entries`}
+        </LinkButton>
+      )}
       {remove.error && <Notice error={remove.error} />}
-      {may("record_readings") &&
-        (writing ? (
-          <NewEntry detail={detail} close={() => setWriting(false)} />
-        ) : (
-          <Button size="sm" variant="outline" mt="3" onClick={() => setWriting(true)}>
-            Write into the log
-          </Button>
-        ))}
     </Box>
   );
 }
