@@ -78,10 +78,9 @@ def _rounded(value: Floats, quantity: Quantity) -> Floats:
     return out
 
 
-def _meaning(facts: ChannelFacts, place: int, calibrated: bool) -> Quantity:
+def meaning_of(facts: ChannelFacts, place: int) -> Quantity:
+    """What a channel's readings mean once their curve is applied."""
     quantity = facts.quantity[place]
-    if not calibrated:
-        return quantity
     if quantity in THETA_QUANTITIES:
         return Quantity.THETA
     return Quantity.TENSION if quantity is Quantity.RESISTANCE else quantity
@@ -122,7 +121,7 @@ def _from_readings(
     lines, step = [], 0
     for k, channel in enumerate(facts.ids):
         a, b = np.searchsorted(rows["channel_id"], [channel, channel + 1])
-        quantity = _meaning(facts, k, calibrated)
+        quantity = meaning_of(facts, k) if calibrated else facts.quantity[k]
         mine, at, marks = _rounded(value[a:b], quantity), rows["time"][a:b], flags[a:b]
         good = np.isfinite(mine) & ~doubted(marks)
         bad = np.flatnonzero(np.isfinite(mine) & doubted(marks))
@@ -182,7 +181,7 @@ def _from_spans(
     for k, channel in enumerate(facts.ids):
         a, b = np.searchsorted(rows["channel_id"], [channel, channel + 1])
         mine = rows[a:b]
-        quantity = _meaning(facts, k, calibrated)
+        quantity = meaning_of(facts, k) if calibrated else facts.quantity[k]
         n = mine.size
         # Lowest in the first half of the step, highest in the second: both stay to be seen.
         times = np.repeat(mine["bucket"], 2)

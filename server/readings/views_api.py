@@ -14,6 +14,7 @@ from server.farms.access import enter
 from server.farms.rules import Action
 from server.instruments.services import find_instrument
 from server.readings.chart import chart_lines
+from server.readings.export import CONTENT_TYPES, ExportFormat, readings_table, written
 from server.readings.models import ReadingBatch, ReadingVerdict, Verdict
 from server.readings.undo import undo_batch
 from server.readings.verdicts import give_verdict, undo_verdict
@@ -31,6 +32,14 @@ class ChartStretch(Schema):
     first: datetime
     last: datetime
     calibrated: bool = True
+
+
+class ExportWanted(Schema):
+    """Instants; without an offset farm-local."""
+
+    first: datetime
+    last: datetime
+    format: ExportFormat = ExportFormat.CSV
 
 
 class LineOut(Schema):
@@ -158,6 +167,25 @@ def get_chart(
     # Tens of thousands of figures that the core has made: checking each again would take
     # longer than finding them.
     return HttpResponse(json.dumps(body, separators=(",", ":")), content_type="application/json")
+
+
+@router.get(
+    "/farms/{slug}/instruments/{instrument_id}/export",
+    response={200: bytes, **REFUSALS},
+    operation_id="export_readings",
+)
+def get_export(
+    request: HttpRequest, slug: str, instrument_id: int, wanted: Query[ExportWanted]
+) -> HttpResponse:
+    """Readings read out: raw, what they mean, and what speaks against them."""
+    access = enter(person(request), slug)
+    instrument = find_instrument(access, instrument_id)
+    first, last = _instants(wanted.first, wanted.last, access.farm.time_zone)
+    body = written(readings_table(instrument, first, last), wanted.format)
+    answer = HttpResponse(body, content_type=CONTENT_TYPES[wanted.format])
+    name = f"readings-{instrument_id}-{first:%Y%m%d}-{last:%Y%m%d}.{wanted.format}"
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
 
 
 @router.get("/quality-rules", response={200: RulesOut, **REFUSALS}, operation_id="quality_rules")

@@ -182,6 +182,20 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
           </Text>
         )}
       </Box>
+      {some && (
+        <Text fontSize="sm" mt="1">
+          This stretch as{" "}
+          {["csv", "json", "parquet"].map((form) => (
+            <a
+              key={form}
+              href={`/api/farms/${farm.slug}/instruments/${detail.health.id}/export?${new URLSearchParams({ ...stretch, format: form })}`}
+              style={{ textDecoration: "underline", marginInlineEnd: "0.7em" }}
+            >
+              {form === "parquet" ? "Parquet" : form.toUpperCase()}
+            </a>
+          ))}
+        </Text>
+      )}
       {chart.data && <Found lines={chart.data.lines} />}
       <VerdictPanel detail={detail} time={time} stretch={stretch} />
     </Box>
