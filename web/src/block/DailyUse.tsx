@@ -59,7 +59,7 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
                 x={left + day / 2}
                 y={BARS - bar - 4}
                 textAnchor="middle"
-                fontSize={11}
+                style={{ fontSize: 11 }}
                 fill={ink("ink")}
               >
                 {figure(u.etc_mm, units, "water")}
@@ -72,7 +72,7 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
                   <text
                     x={left + day / 2 + 6}
                     y={BARS + 10}
-                    fontSize={10.5}
+                    style={{ fontSize: 10.5 }}
                     fill={ink("ink")}
                     stroke="none"
                   >
@@ -82,7 +82,7 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
               </g>
             )}
             {(series.use.length - i) % every === 0 && i > 0 && (
-              <text x={left} y={HEIGHT - 2} fontSize={12} fill={ink("inkSoft")}>
+              <text x={left} y={HEIGHT - 2} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
                 {time.date(time.at(offset + i * 24)).replace(/(\w{3})\w+$/, "$1")}
               </text>
             )}
@@ -105,16 +105,15 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
         x={now}
         y={HEIGHT - 2}
         textAnchor="middle"
-        fontSize={12}
-        fontWeight={700}
+        style={{ fontSize: 12, fontWeight: 700 }}
         fill={ink("ink")}
       >
         now
       </text>
-      <text x={0} y={14} fontSize={12} fill={ink("inkSoft")}>
+      <text x={0} y={14} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
         use
       </text>
-      <text x={0} y={28} fontSize={12} fill={ink("inkSoft")}>
+      <text x={0} y={28} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
         {measure(units, "water").label}/d
       </text>
       {etcAhead !== null && (
@@ -122,7 +121,7 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
           x={(now + width) / 2}
           y={BARS - tall(etcAhead) / 2 + 4}
           textAnchor="middle"
-          fontSize={12}
+          style={{ fontSize: 12 }}
           fill={ink("inkSoft")}
         >
           {figure(etcAhead, units, "waterDay")}

@@ -91,8 +91,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
                   x={LEFT - 14}
                   y={y(mm) + 4}
                   textAnchor="end"
-                  fontSize={12}
-                  fontWeight={doubt ? 700 : 400}
+                  style={{ fontSize: 12, fontWeight: doubt ? 700 : 400 }}
                 >
                   {figure(mm, units, "depth")}
                 </text>
@@ -105,8 +104,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
                     x={LEFT + past - 8}
                     y={y(mm) + 4}
                     textAnchor="end"
-                    fontSize={12}
-                    fontWeight={700}
+                    style={{ fontSize: 12, fontWeight: 700 }}
                     fill="#fff"
                   >
                     {figure(mm, units, "depth")} {measure(units, "depth").label}: {doubt}, not used
@@ -128,7 +126,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
               x={width - 4}
               y={y(lastRoot) - 7}
               textAnchor="end"
-              fontSize={12}
+              style={{ fontSize: 12 }}
               fill={ink("ink")}
             >
               roots {figure(lastRoot, units, "depth")}
@@ -162,7 +160,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
             stroke={ink("ink")}
             strokeWidth={1.6}
           />
-          <text x={4} y={12} fontSize={12} fill={ink("inkSoft")}>
+          <text x={4} y={12} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
             {measure(units, "depth").label}
           </text>
         </svg>

@@ -106,7 +106,7 @@ export function Store({ series, block, width, units }: Props) {
         strokeWidth={2.4}
       />
       <line x1={now} x2={now} y1={0} y2={HEIGHT} stroke={ink("ink")} strokeWidth={1.6} />
-      <g fontSize={12} fill={ink("ink")} textAnchor="end">
+      <g style={{ fontSize: 12 }} fill={ink("ink")} textAnchor="end">
         <text x={labelAt} y={y(full_mm) - 4}>
           full {figure(full_mm, units, "water", units === "metric" ? 0 : 1)}
         </text>
@@ -114,10 +114,10 @@ export function Store({ series, block, width, units }: Props) {
           refill {figure(refill_mm, units, "water", units === "metric" ? 0 : 1)}
         </text>
       </g>
-      <text x={0} y={14} fontSize={12} fill={ink("inkSoft")}>
+      <text x={0} y={14} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
         store
       </text>
-      <text x={0} y={28} fontSize={12} fill={ink("inkSoft")}>
+      <text x={0} y={28} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
         {measure(units, "water").label}
       </text>
     </svg>

@@ -25,7 +25,7 @@ export function WallLegend() {
           ))}
         </linearGradient>
       </defs>
-      <g transform={`translate(${LEFT} 4)`} fontSize={11.5} fill={ink("inkSoft")}>
+      <g transform={`translate(${LEFT} 4)`} style={{ fontSize: 11.5 }} fill={ink("inkSoft")}>
         <rect width={WIDTH} height={10} fill="url(#wall-colours)" />
         <path d={`M${at(1)} 0 v14`} stroke={ink("ink")} />
         <text y={24}>wilting</text>

@@ -33,8 +33,7 @@ export function Axis({ width, time, rain, units }: Props) {
             x={x(h) + dayWidth / 2}
             y={14}
             textAnchor="middle"
-            fontSize={11.5}
-            fontWeight={isToday ? 700 : 400}
+            style={{ fontSize: 13, fontWeight: isToday ? 700 : 400 }}
             fill={isToday ? ink("ink") : ink("inkSoft")}
           >
             {time.weekday(middle)}
@@ -53,13 +52,19 @@ export function Axis({ width, time, rain, units }: Props) {
               strokeWidth={1.6}
               fill="none"
             />
-            <text x={2} y={9} fontSize={10.5} fill={ink("ink")}>
+            <text x={2} y={9} style={{ fontSize: 10.5 }} fill={ink("ink")}>
               {waterShort(r.rain_mm, units).split(" ")[0]}
             </text>
           </g>
         );
       })}
-      <text x={x(0)} y={33} textAnchor="middle" fontSize={11.5} fontWeight={700} fill={ink("ink")}>
+      <text
+        x={x(0)}
+        y={33}
+        textAnchor="middle"
+        style={{ fontSize: 13, fontWeight: 700 }}
+        fill={ink("ink")}
+      >
         now
       </text>
     </svg>

@@ -14,7 +14,7 @@ export function GivenMarks({ given, now, units }: Props) {
   const marks = given.map(({ x, mm }) => ({ x, text: waterShort(mm, units).split(" ")[0] ?? "" }));
   const sides = placeFigures(marks, now);
   return (
-    <g fill={ink("ink")} fontSize={11}>
+    <g fill={ink("ink")} style={{ fontSize: 12 }}>
       {marks.map(({ x, text }, i) => (
         <g key={x} transform={`translate(${x} 0)`}>
           <path d="M-4 2 h8 l-4 7 z" />

@@ -68,11 +68,22 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                   fill={ink("waterMid")}
                 />
                 <line x1={LEFT} x2={WIDTH} y1={low} y2={low} stroke={ink("loam")} />
-                <text x={LEFT - 4} y={low - 2} textAnchor="end" fontSize={11} fill={ink("inkSoft")}>
+                <text
+                  x={LEFT - 4}
+                  y={low - 2}
+                  textAnchor="end"
+                  style={{ fontSize: 11 }}
+                  fill={ink("inkSoft")}
+                >
                   {figure(horizons[i]?.bottom_mm, units, "depth")}
                 </text>
                 {tall > 16 && (
-                  <text x={x(h.theta_full) + 6} y={top + 14} fontSize={11} fill={ink("ink")}>
+                  <text
+                    x={x(h.theta_full) + 6}
+                    y={top + 14}
+                    style={{ fontSize: 11 }}
+                    fill={ink("ink")}
+                  >
                     {h.texture}
                   </text>
                 )}
@@ -94,7 +105,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                 x={WIDTH - 2}
                 y={y(preview.root_mm) + (y(preview.root_mm) < HEIGHT - 40 ? 13 : -4)}
                 textAnchor="end"
-                fontSize={11}
+                style={{ fontSize: 11 }}
                 fill={ink("ink")}
               >
                 roots today
@@ -107,7 +118,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
               x={x(t)}
               y={HEIGHT - 4}
               textAnchor="middle"
-              fontSize={10.5}
+              style={{ fontSize: 10.5 }}
               fill={ink("inkSoft")}
             >
               {t}
