@@ -234,7 +234,6 @@ def post_ingest(request: HttpRequest) -> IngestOut:
     """
     device = cast(Device, request.auth)  # type: ignore[attr-defined]
     report = ingest(device, _sent(request), timezone.now())
-    skew = Device.unscoped.values_list("skew_seconds", flat=True).get(pk=device.pk)
     return IngestOut(
         batch=report.batch,
         repeated=report.repeated,
@@ -243,8 +242,8 @@ def post_ingest(request: HttpRequest) -> IngestOut:
         unchanged=report.count.unchanged,
         refused_count=report.refused_count,
         refused=[RefusedRowOut(row=r.row, reason=r.reason) for r in report.refused],
-        skew_seconds=skew,
-        clock_wrong=_clock_wrong(skew),
+        skew_seconds=report.skew_seconds,
+        clock_wrong=_clock_wrong(report.skew_seconds),
     )
 
 

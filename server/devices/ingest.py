@@ -1,6 +1,6 @@
 """A device's batch into the readings: once, however often it is sent."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 import numpy as np
@@ -28,6 +28,7 @@ class IngestReport:
     refused: list[RefusedRow]
     refused_count: int
     repeated: bool = False
+    skew_seconds: float | None = None
 
 
 def channels_of(device: Device) -> dict[int, Quantity]:
@@ -82,7 +83,7 @@ def ingest(device: Device, sent: Sent, at: datetime) -> IngestReport:
             before = _told_before(mine, sent.key)
             report = before or _stored(mine, sent, now)
             _note_health(mine, sent, now, report)
-            return report
+            return replace(report, skew_seconds=mine.skew_seconds)
     except IntegrityError as error:
         raise Refused("The same batch arrived twice at once. Send it again.") from error
 

@@ -31,7 +31,7 @@ WHERE c.instrument_id = ANY(%(instruments)s)
 GROUP BY 1
 """
 _DEVICES = """
-SELECT di.instrument_id, d.battery_v, d.signal_dbm, d.simulated
+SELECT di.instrument_id, d.battery_v, d.signal_dbm
 FROM devices_device_instruments di JOIN devices_device d ON d.id = di.device_id
 WHERE di.instrument_id = ANY(%(instruments)s) AND d.revoked_at IS NULL
 """
@@ -93,7 +93,7 @@ def _health(
     now: datetime,
     week: _Week,
     last: datetime | None,
-    device: tuple[float | None, float | None, bool] | None,
+    device: tuple[float | None, float | None] | None,
 ) -> HealthOut:
     kind = InstrumentKind(row.kind)
     facts = kinds()[kind]
@@ -108,7 +108,7 @@ def _health(
         if c.quantity == Quantity.COUNTS
         and not any(k.undone_at is None for k in c.calibrations.all())
     ]
-    battery, signal, _ = device or (None, None, False)
+    battery, signal = device or (None, None)
     return HealthOut(
         id=row.pk,
         label=row.label,

@@ -18,19 +18,14 @@ from core.quality.flags import doubted
 from server.instruments.models import Channel
 from server.readings.binary_copy import Records, copy_out
 from server.readings.channels import THETA_QUANTITIES, ChannelFacts, channel_facts
-from server.readings.judging import SPAN_US, STORED, derived_values, effective_flags
+from server.readings.judging import SPAN_US, derived_values, effective_flags
+from server.readings.store import stored_around
 from server.readings.surroundings import HOUR_US
 
 STEPS = 700  # about one a pixel and a half of a desk screen
 RAW_UP_TO = timedelta(days=45)
 MAX_DOUBTED = 400  # marks of a channel; more than that is a stretch, not a reading
 
-_READINGS = """
-SELECT channel_id, "time", value, unit, flags, verdict, rules
-FROM readings_reading
-WHERE channel_id = ANY(%(channels)s) AND "time" >= %(first)s AND "time" <= %(last)s
-ORDER BY channel_id, "time"
-"""
 _SPANS = """
 SELECT channel_id, bucket, coalesce(min(low), 'NaN'), coalesce(max(high), 'NaN'),
     coalesce(min(doubt_low), 'NaN'), coalesce(max(doubt_high), 'NaN'), bit_or(flags)::int2
@@ -102,7 +97,8 @@ def chart_lines(
     where = {"channels": ids, "first": first, "last": last}
     with connection.cursor() as cursor:
         if last - first <= RAW_UP_TO:
-            rows = copy_out(cursor, _READINGS, where, STORED)
+            low, high = (round(x.timestamp() * 1e6) for x in (first, last))
+            rows = stored_around(cursor, ids, low, high)
             return _from_readings(facts, rows, calibrated)
         bucket = int(
             np.ceil((last - first).total_seconds() / STEPS / (SPAN_US / 1e6)) * (SPAN_US / 1e6)
