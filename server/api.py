@@ -21,6 +21,7 @@ from server.devices.auth import TooMuch
 from server.farms.api import router as farms
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
+from server.imports.api import router as imports
 from server.instruments.api import router as instruments
 from server.limits.api import router as limits
 from server.maps.api import router as maps
@@ -54,6 +55,7 @@ for _router in (
     instruments,
     readings,
     reading_views,
+    imports,
     devices,
     fieldwork,
     rounds,

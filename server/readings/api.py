@@ -1,9 +1,9 @@
-"""Readings in: files and hand rounds."""
+"""Readings typed by hand, and the last ones."""
 
 from datetime import datetime
 
 from django.http import HttpRequest
-from ninja import File, Form, Router, Schema, UploadedFile
+from ninja import Router, Schema
 
 from core.instrument.reading_units import ReadingUnit
 from server.farms.access import enter
@@ -11,8 +11,6 @@ from server.farms.rules import Action
 from server.instruments.services import find_instrument
 from server.readings.services import (
     HandReading,
-    ImportReport,
-    import_file,
     last_readings,
     record_by_hand,
 )
@@ -21,19 +19,6 @@ from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
 router = Router(tags=["readings"])
-
-
-class ImportReportOut(Schema):
-    rows: int
-    readings: int
-    gaps: int
-    new: int
-    changed: int
-    unchanged: int
-    first: datetime
-    last: datetime
-    depths_mm: list[float]
-    dry_run: bool
 
 
 class HandValue(Schema):
@@ -60,25 +45,6 @@ class LastReading(Schema):
     time: datetime
     value: float
     unit: ReadingUnit
-
-
-@router.post(
-    "/farms/{slug}/instruments/{instrument_id}/file",
-    response={200: ImportReportOut, **REFUSALS},
-    operation_id="import_file",
-)
-def post_file(
-    request: HttpRequest,
-    slug: str,
-    instrument_id: int,
-    unit: Form[ReadingUnit],
-    dry_run: Form[bool],
-    file: File[UploadedFile],
-) -> ImportReport:
-    """A logger's file, whole or not at all; a dry run says what it would do."""
-    access = enter(person(request), slug, Action.RECORD_READINGS)
-    instrument = find_instrument(access, instrument_id)
-    return import_file(access, instrument, file.name or "", file.read(), unit, dry_run=dry_run)
 
 
 @router.post(

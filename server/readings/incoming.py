@@ -5,7 +5,7 @@ from datetime import datetime
 
 import numpy as np
 
-from core.arrays import Floats
+from core.arrays import Bools, Floats
 from core.instrument.kinds import Quantity
 from core.instrument.possible import impossible, is_sentinel, why_impossible
 from core.instrument.reading_units import (
@@ -34,9 +34,13 @@ class RefusedRow:
 
 @dataclass
 class Checked:
-    """Rows that can be stored, and those that can't; ``more`` are refused beyond those named."""
+    """Rows that can be stored, and those that can't; ``more`` are refused beyond those named.
+
+    ``kept`` tells, for each row given, whether it is among ``rows``.
+    """
 
     rows: Records
+    kept: Bools
     refused: list[RefusedRow] = field(default_factory=list)
     more: int = 0
 
@@ -65,6 +69,8 @@ def check_rows(
     unit: np.ndarray,
     quantity_of_channel: dict[int, Quantity],
     now: datetime,
+    *,
+    once: bool = True,
 ) -> Checked:
     """Sort out rows that can't be readings.
 
@@ -77,6 +83,8 @@ def check_rows(
     quantity_of_channel : what each known channel writes down
     now : datetime
         Later readings are refused, beyond five minutes.
+    once : bool
+        Whether each channel and time may stand there once only.
 
     Notes
     -----
@@ -101,13 +109,14 @@ def check_rows(
     sieve.drop(~np.isfinite(value) | is_sentinel(value), "There is no number: no reading.")
     sieve.drop(unit == 0, "The unit is unknown.")
     _drop_by_unit(sieve, channel, value, unit, quantity_of_channel)
-    _drop_twins(sieve, channel, time_us, value, unit)
+    if once:
+        _drop_twins(sieve, channel, time_us, value, unit)
     rows = np.empty(int(sieve.open.sum()), ROW)
     rows["channel_id"], rows["time"] = channel[sieve.open], time_us[sieve.open]
     rows["value"], rows["unit"] = value[sieve.open], unit[sieve.open]
     told = [k for k in np.flatnonzero(~sieve.open) if sieve.reason[k]]
     named = [RefusedRow(int(k), str(sieve.reason[k])) for k in told[:MAX_NAMED]]
-    return Checked(rows, named, max(len(told) - MAX_NAMED, 0))
+    return Checked(rows, sieve.open, named, max(len(told) - MAX_NAMED, 0))
 
 
 def _drop_by_unit(

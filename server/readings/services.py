@@ -1,6 +1,5 @@
-"""Bringing readings in: a logger's file, and readings typed by hand."""
+"""Readings typed by hand."""
 
-import hashlib
 from dataclasses import dataclass
 from datetime import datetime
 from zoneinfo import ZoneInfo
@@ -9,32 +8,15 @@ import numpy as np
 from django.db import transaction
 
 from core.instrument.kinds import InstrumentKind, kinds
+from core.instrument.possible import why_impossible
 from core.instrument.reading_units import ReadingUnit, code_of, quantity_of
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
-from server.readings.logger_file import range_problem, read_logger_file, to_instant
+from server.readings.local_time import to_instant
 from server.readings.models import Reading, ReadingBatch
 from server.readings.store import ROW, UpsertCount, row_of, store_readings
 from server.refusal import Problem, Refused
-
-DEPTH_TOLERANCE_MM = 3.0  # a depth in inches and the same one in whole centimetres
-
-
-@dataclass(frozen=True)
-class ImportReport:
-    """What a file holds and what became, or would become, of it."""
-
-    rows: int
-    readings: int
-    gaps: int
-    new: int
-    changed: int
-    unchanged: int
-    first: datetime
-    last: datetime
-    depths_mm: tuple[float, ...]
-    dry_run: bool
 
 
 def _check_unit(instrument: Instrument, unit: ReadingUnit) -> None:
@@ -50,74 +32,6 @@ def _check_unit(instrument: Instrument, unit: ReadingUnit) -> None:
                 ),
             ),
         )
-
-
-def _channels_by_depth(instrument: Instrument, depths_mm: tuple[float, ...]) -> dict[float, int]:
-    """Channel of each depth of a file; refused when the instrument has none there."""
-    channels = list(instrument.channels.all())
-    have = ", ".join(f"{c.depth_mm / 10:g} cm" for c in channels if c.depth_mm)
-    found: dict[float, int] = {}
-    problems = []
-    for depth in depths_mm:
-        near = [c for c in channels if abs((c.depth_mm or 0.0) - depth) <= DEPTH_TOLERANCE_MM]
-        if near:
-            found[depth] = near[0].pk
-        else:
-            problems.append(
-                Problem(
-                    row=1,
-                    column=f"{depth / 10:g} cm",
-                    message=f"{instrument.label} has no sensor at {depth / 10:g} cm; it has "
-                    f"{have}. Correct the heading or choose another instrument.",
-                )
-            )
-    if problems:
-        raise Refused("The file was not imported: its depths don't fit.", tuple(problems))
-    return found
-
-
-def import_file(
-    access: Access,
-    instrument: Instrument,
-    file_name: str,
-    data: bytes,
-    unit: ReadingUnit,
-    *,
-    dry_run: bool,
-) -> ImportReport:
-    """Import a logger's file whole, or nothing of it; a dry run only counts."""
-    access.require(Action.RECORD_READINGS)
-    _check_unit(instrument, unit)
-    zone = ZoneInfo(access.farm.time_zone)
-    table = read_logger_file(data, unit, InstrumentKind(instrument.kind), zone, access.farm.now())
-    channel = _channels_by_depth(instrument, table.depths_mm)
-    with transaction.atomic():
-        batch = ReadingBatch(
-            farm=access.farm,
-            origin=ReadingBatch.Origin.FILE,
-            file_name=file_name[:255],
-            sha256=hashlib.sha256(data).hexdigest(),
-            made_by=access.user,
-        )
-        batch.save()
-        code = code_of(unit)
-        rows = [row_of(channel[r.depth_mm], r.time, r.value, code) for r in table.readings]
-        count = store_readings(batch, np.array(rows, ROW))
-        if dry_run or (count.new == 0 and count.changed == 0):
-            transaction.set_rollback(True)
-    times = [r.time for r in table.readings]
-    return ImportReport(
-        rows=table.rows,
-        readings=len(table.readings),
-        gaps=table.gaps,
-        new=count.new,
-        changed=count.changed,
-        unchanged=count.unchanged,
-        first=min(times),
-        last=max(times),
-        depths_mm=table.depths_mm,
-        dry_run=dry_run,
-    )
 
 
 @dataclass(frozen=True)
@@ -141,7 +55,7 @@ def record_by_hand(
     """
     access.require(Action.RECORD_READINGS)
     _check_unit(instrument, unit)
-    instant = to_instant(time, ZoneInfo(access.farm.time_zone), None)
+    instant = to_instant(time, ZoneInfo(access.farm.time_zone))
     problems = []
     if instant is None:
         problems.append(
@@ -158,7 +72,7 @@ def record_by_hand(
                 Problem(field=f"values.{i}", message="That sensor is not of this instrument.")
             )
             continue
-        wrong = range_problem(item.value, unit, InstrumentKind(instrument.kind))
+        wrong = why_impossible(item.value, unit)
         if wrong is not None:
             problems.append(Problem(field=f"values.{i}", message=wrong))
     if len({v.channel_id for v in values}) < len(values):

@@ -26,6 +26,7 @@ _STAGED = np.dtype([*ROW.descr, ("flags", "i2")])
 _REFLAGGED = np.dtype([("channel_id", "i8"), ("time", "i8"), ("flags", "i2")])
 # A column of water that broke stays broken for weeks; rounds are a week apart.
 TENSIOMETER_LOOKS_BACK_HOURS = 45 * 24.0
+STRETCH_US = 120 * 24 * HOUR_US
 
 
 @dataclass(frozen=True)
@@ -229,11 +230,23 @@ def store_readings(batch: ReadingBatch, rows: Records) -> UpsertCount:
     rows : array of `ROW`
         Each (channel, time) once; channels of one farm.
     """
-    if not rows.size:
-        return UpsertCount(0, 0, 0)
+    total = UpsertCount(0, 0, 0)
+    with transaction.atomic():
+        for stretch in _stretches(rows):
+            total += _store_stretch(batch, stretch)
+    return total
+
+
+def _stretches(rows: Records) -> list[Records]:
+    """Readings cut by time: what stands around a few readings of many years is not read at once."""
+    part = rows["time"] // STRETCH_US
+    return [rows[part == p] for p in np.unique(part)]
+
+
+def _store_stretch(batch: ReadingBatch, rows: Records) -> UpsertCount:
     channels = [int(c) for c in np.unique(rows["channel_id"])]
     first_us, last_us = int(rows["time"].min()), int(rows["time"].max())
-    with transaction.atomic(), connection.cursor() as cursor:
+    with connection.cursor() as cursor:
         ensure_months(instant(first_us), instant(last_us))
         lock_instruments(cursor, channels)
         facts = channel_facts(np.array(channels))
@@ -329,7 +342,15 @@ def rejudge(channel_ids: list[int], first: datetime, last: datetime) -> int:
     day_us = 24 * HOUR_US
     low = int(first.timestamp() * 1e6) // day_us * day_us
     high = int(last.timestamp() * 1e6) // day_us * day_us + day_us
-    with transaction.atomic(), connection.cursor() as cursor:
+    with transaction.atomic():
+        return sum(
+            _rejudge_stretch(channel_ids, start, min(start + STRETCH_US, high))
+            for start in range(low, high, STRETCH_US)
+        )
+
+
+def _rejudge_stretch(channel_ids: list[int], low: int, high: int) -> int:
+    with connection.cursor() as cursor:
         lock_instruments(cursor, channel_ids)
         facts = channel_facts(np.array(sorted(channel_ids)))
         if not facts.ids.size:

@@ -1,14 +1,17 @@
 """A database with the demo farm in it, a second farm beside it, and people signed in."""
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
 from django.http import HttpResponse
 from django.test import Client
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from server.accounts.models import User
 from server.blocks.models import Block
@@ -93,6 +96,22 @@ def stranger(db: None) -> Iterator[Api]:
     user = User.objects.create_user("hob@barrow.example", "Hob Tallis", "a-long-password")
     Membership(user=user, farm=other, role=Role.MANAGER).save()
     yield signed_in(user)
+
+
+@pytest.fixture
+def run_jobs(db: None) -> Callable[[], list[str]]:
+    """Does what a worker would do with the jobs queued so far; their names."""
+
+    def run() -> list[str]:
+        done = []
+        for job in ProcrastinateJob.objects.filter(status="todo").order_by("id"):
+            app.tasks[job.task_name](**job.args)
+            done.append(job.task_name)
+            with connection.cursor() as cursor:
+                cursor.execute("DELETE FROM procrastinate_jobs WHERE id = %s", [job.id])
+        return done
+
+    return run
 
 
 @pytest.fixture

@@ -61,12 +61,11 @@ def test_another_farms_manager_sees_nothing(stranger: Api, farm: Farm, block: Bl
             status=404,
         )
         stranger.upload(
-            f"{base}/instruments/{instrument.pk}/file",
+            f"{base}/imports",
             "a.csv",
             b"time,10 cm\n2026-07-14 05:00,20\n",
             status=404,
-            unit="%",
-            dry_run="false",
+            instrument_id=instrument.pk,
         )
     assert stranger.get("/farms/barrow/board")["rows"] == []
     channel.refresh_from_db()

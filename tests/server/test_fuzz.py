@@ -3,28 +3,28 @@
 import contextlib
 import io
 import json
-import math
 import zipfile
 from datetime import UTC, datetime
 from typing import Any
-from zoneinfo import ZoneInfo
 
+import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from core.instrument.kinds import InstrumentKind
-from core.instrument.reading_units import ReadingUnit
+from core.instrument.kinds import Quantity
 from server.blocks.models import Block
+from server.imports.guess import Sensor, guess
+from server.imports.kept_file import spooled
+from server.imports.preview import preview, reader_of
+from server.imports.sheet import read_rows, sample
+from server.imports.understand import STAGED_ROW, Tally
 from server.maps.files import read_outlines
-from server.readings.logger_file import read_logger_file
 from server.refusal import Refused
 from server.soils.laboratory_file import read_laboratory_file
 from tests.server.conftest import Api, new_block
 
-ZONE = ZoneInfo("CET")
 NOW = datetime(2026, 7, 14, 4, tzinfo=UTC)
-PROBE = InstrumentKind.CAPACITANCE_PROBE
 
 cell = st.one_of(
     st.sampled_from(
@@ -36,39 +36,60 @@ line = st.lists(cell, max_size=6).map(",".join)
 heading = st.sampled_from(["time,10 cm,20 cm", "time;10 cm", "t,10 cm,10 cm", "time,depth", "x"])
 
 
+@settings(deadline=None)
 @given(first=heading, lines=st.lists(line, max_size=8))
 def test_any_text_is_read_or_refused(first: str, lines: list[str]) -> None:
     data = "\n".join([first, *lines]).encode()
     _read_or_refused(data)
 
 
+@settings(deadline=None)
 @given(data=st.binary(max_size=400))
 def test_any_bytes_are_read_or_refused(data: bytes) -> None:
     _read_or_refused(data)
 
 
+SENSORS = [
+    Sensor(1, 1, Quantity.THETA, 100.0, "", frozenset({"p"}), frozenset()),
+    Sensor(2, 1, Quantity.THETA, 200.0, "", frozenset({"p"}), frozenset()),
+]
+QUANTITIES = {s.channel_id: s.quantity for s in SENSORS}
+
+
+def _read(data: bytes) -> tuple[Any, Tally]:
+    """Readings of a file as the bench reads it without any help, and what else it held."""
+    with spooled([data]) as (path, _):
+        layout = guess(path, "logger.csv", SENSORS, 1)
+        rows = sample(path, layout)
+        json.dumps(preview(layout, rows, "CET", QUANTITIES, NOW))
+        reader = reader_of(layout, rows, "CET", QUANTITIES, NOW)
+        taken = [reader.take(stretch) for stretch in read_rows(path, layout, 3)]
+    return np.concatenate([np.empty(0, STAGED_ROW), *taken]), reader.tally
+
+
 def _read_or_refused(data: bytes) -> None:
     try:
-        table = read_logger_file(data, ReadingUnit.PERCENT, PROBE, ZONE, NOW)
+        readings, tally = _read(data)
     except Refused as refused:
         assert refused.message
         for problem in refused.problems:
             assert problem.message
             assert problem.row is None or problem.row >= 1
         return
-    assert table.readings
-    for reading in table.readings:
-        assert math.isfinite(reading.value)
-        assert reading.time.tzinfo is not None
-        assert reading.time <= NOW
-        assert reading.depth_mm in table.depths_mm
+    assert np.isfinite(readings["value"]).all()
+    assert (readings["time"] <= NOW.timestamp() * 1e6 + 3e8).all()
+    assert set(readings["channel_id"]) <= {1, 2}
+    for cell in tally.refused:
+        assert cell.reason
+        assert cell.row >= 1
 
 
+@settings(deadline=None)
 @given(
     values=st.lists(
-        st.lists(st.floats(0, 60).map(lambda v: round(v, 2)), min_size=2, max_size=2),
+        st.lists(st.floats(1.1, 60).map(lambda v: round(v, 2)), min_size=2, max_size=2),
         min_size=1,
-        max_size=30,
+        max_size=28,
     ),
     delimiter=st.sampled_from([",", ";", "\t"]),
 )
@@ -78,9 +99,11 @@ def test_what_a_logger_wrote_is_what_is_read(values: list[list[float]], delimite
     for i, row in enumerate(values):
         cells = [str(v).replace(".", ",") if comma else str(v) for v in row]
         rows.append(delimiter.join([f"2026-06-{1 + i:02d}T12:00:00", *cells]))
-    table = read_logger_file("\n".join(rows).encode(), ReadingUnit.PERCENT, PROBE, ZONE, NOW)
-    assert [r.value for r in table.readings] == [v for row in values for v in row]
-    assert {r.time.hour for r in table.readings} == {10}
+    readings, tally = _read("\n".join(rows).encode())
+    assert tally.refused_count == tally.gaps == 0
+    in_order = readings[np.lexsort((readings["channel_id"], readings["time"]))]
+    assert in_order["value"].tolist() == [v for row in values for v in row]
+    assert set(in_order["time"] // 3_600_000_000 % 24) == {10}
 
 
 odd = st.one_of(

@@ -791,26 +791,6 @@ export interface paths {
         patch: operations["mark_channel"];
         trace?: never;
     };
-    "/api/farms/{slug}/instruments/{instrument_id}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post File
-         * @description A logger's file, whole or not at all; a dry run says what it would do.
-         */
-        post: operations["import_file"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/farms/{slug}/instruments/{instrument_id}/readings": {
         parameters: {
             query?: never;
@@ -975,6 +955,210 @@ export interface paths {
          * @description Take an arrival back whole.
          */
         delete: operations["undo_batch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Imports */
+        get: operations["file_imports"];
+        put?: never;
+        /**
+         * Post Import
+         * @description A file to bring in; its layout is guessed and nothing is stored yet.
+         */
+        post: operations["upload_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/sensors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sensors
+         * @description Sensors that a column may be given to.
+         */
+        get: operations["import_sensors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Layouts */
+        get: operations["saved_layouts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/layouts/{layout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Layout */
+        delete: operations["forget_layout"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Import */
+        get: operations["file_import"];
+        put?: never;
+        post?: never;
+        /** Delete Import */
+        delete: operations["discard_import"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Progress
+         * @description How far the running step is.
+         */
+        get: operations["import_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Layout */
+        put: operations["change_layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Check
+         * @description Read the whole file and say what it would bring; stores nothing.
+         */
+        post: operations["check_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Store */
+        post: operations["store_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Undo */
+        post: operations["undo_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}/report.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Report
+         * @description What the check found, refused cells row by row, as CSV.
+         */
+        get: operations["import_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3011,35 +3195,6 @@ export interface components {
             /** Suspect */
             suspect: boolean;
         };
-        /** ImportReportOut */
-        ImportReportOut: {
-            /** Rows */
-            rows: number;
-            /** Readings */
-            readings: number;
-            /** Gaps */
-            gaps: number;
-            /** New */
-            new: number;
-            /** Changed */
-            changed: number;
-            /** Unchanged */
-            unchanged: number;
-            /**
-             * First
-             * Format: date-time
-             */
-            first: string;
-            /**
-             * Last
-             * Format: date-time
-             */
-            last: string;
-            /** Depths Mm */
-            depths_mm: number[];
-            /** Dry Run */
-            dry_run: boolean;
-        };
         /** CountOut */
         CountOut: {
             /** New */
@@ -3283,6 +3438,317 @@ export interface components {
             removed: number;
             /** Restored */
             restored: number;
+        };
+        /**
+         * ChannelTallyOut
+         * @description Readings of one channel, ``low`` and ``high`` in the unit of the file.
+         */
+        ChannelTallyOut: {
+            /** Channel Id */
+            channel_id: number;
+            /** Readings */
+            readings: number;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /**
+             * First
+             * Format: date-time
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * FileImportOut
+         * @description ``done`` of ``total``: rows while checking (total 0: not known), readings while storing.
+         */
+        FileImportOut: {
+            /** Id */
+            id: number;
+            /** File Name */
+            file_name: string;
+            /** Size */
+            size: number;
+            state: components["schemas"]["State"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Problem */
+            problem: string;
+            /** Batch */
+            batch: number | null;
+            report: components["schemas"]["FileReportOut"] | null;
+        };
+        /**
+         * FileReportOut
+         * @description ``left_out`` counts rows whose key is given to no sensor.
+         */
+        FileReportOut: {
+            /** Rows */
+            rows: number;
+            /** Readings */
+            readings: number;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Unchanged */
+            unchanged: number;
+            /** Gaps */
+            gaps: number;
+            /** Repeated */
+            repeated: number;
+            /** Refused Count */
+            refused_count: number;
+            /** Left Out */
+            left_out: {
+                [key: string]: number;
+            };
+            /** Channels */
+            channels: components["schemas"]["ChannelTallyOut"][];
+        };
+        /**
+         * State
+         * @enum {string}
+         */
+        State: "holding" | "water_soon" | "water_now" | "past_refill" | "brimming" | "no_word";
+        /**
+         * ColumnUse
+         * @description A column, counted from 0, that holds the readings of a channel.
+         */
+        ColumnUse: {
+            /** Column */
+            column: number;
+            /** Channel Id */
+            channel_id: number;
+            unit: components["schemas"]["ReadingUnit"];
+        };
+        /**
+         * FilePreviewOut
+         * @description The first rows; counts are of the ``sampled`` rows only.
+         */
+        FilePreviewOut: {
+            /** Heading */
+            heading: string[];
+            /** Width */
+            width: number;
+            /** Rows */
+            rows: components["schemas"]["FileRowOut"][];
+            /** Understood */
+            understood: components["schemas"]["UnderstoodOut"][];
+            /** Keys */
+            keys: string[];
+            /** Sampled */
+            sampled: number;
+            /** Readings */
+            readings: number;
+            /** Gaps */
+            gaps: number;
+            /** Refused Count */
+            refused_count: number;
+            /** Refused */
+            refused: components["schemas"]["RefusedCellOut"][];
+        };
+        /** FileRowOut */
+        FileRowOut: {
+            /** Line */
+            line: number;
+            /** Cells */
+            cells: string[];
+        };
+        /**
+         * ImportBenchOut
+         * @description One import with all that its bench shows.
+         */
+        ImportBenchOut: {
+            summary: components["schemas"]["FileImportOut"];
+            layout: components["schemas"]["Layout"];
+            /** Sheets */
+            sheets: string[];
+            preview: components["schemas"]["FilePreviewOut"];
+            /** Refused */
+            refused: components["schemas"]["RefusedCellOut"][];
+            saved_layout: components["schemas"]["SavedLayoutOut"] | null;
+        };
+        /**
+         * KeyUse
+         * @description What stands in the key columns of a channel's rows, joined by a bar.
+         */
+        KeyUse: {
+            /** Key */
+            key: string;
+            /** Channel Id */
+            channel_id: number;
+            unit: components["schemas"]["ReadingUnit"];
+        };
+        /**
+         * Layout
+         * @description Columns are counted from 0, lines from 1 as an editor counts them.
+         *
+         *     ``clock`` is how times without an offset are meant: the farm's clock with its summer time,
+         *     UTC, or an offset that holds all year ("+01:00").
+         */
+        Layout: {
+            /**
+             * Sheet
+             * @default
+             */
+            sheet: string;
+            /**
+             * Encoding
+             * @default utf-8-sig
+             * @enum {string}
+             */
+            encoding: "utf-8-sig" | "utf-16" | "cp1252";
+            /**
+             * Delimiter
+             * @default ,
+             * @enum {string}
+             */
+            delimiter: "\t" | ";" | "|" | ",";
+            /** Data From */
+            data_from: number;
+            /**
+             * Decimal Comma
+             * @default false
+             */
+            decimal_comma: boolean;
+            /** Time Column */
+            time_column: number;
+            /** Time Of Day Column */
+            time_of_day_column?: number | null;
+            /** @default ymd */
+            time_order: components["schemas"]["TimeOrder"];
+            /**
+             * Clock
+             * @default farm
+             */
+            clock: string;
+            /** @default wide */
+            shape: components["schemas"]["Shape"];
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnUse"][];
+            /** Value Column */
+            value_column?: number | null;
+            /**
+             * Key Columns
+             * @default []
+             */
+            key_columns: number[];
+            /**
+             * Keys
+             * @default []
+             */
+            keys: components["schemas"]["KeyUse"][];
+            /**
+             * Missing
+             * @default []
+             */
+            missing: string[];
+        };
+        /** RefusedCellOut */
+        RefusedCellOut: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Value */
+            value: string;
+            /** Reason */
+            reason: string;
+        };
+        /** SavedLayoutOut */
+        SavedLayoutOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Device */
+            device: number | null;
+            /**
+             * Used At
+             * Format: date-time
+             */
+            used_at: string;
+        };
+        /**
+         * Shape
+         * @description Wide: a column for each sensor. Long: a row for each reading, named by key columns.
+         * @enum {string}
+         */
+        Shape: "wide" | "long";
+        /**
+         * TimeOrder
+         * @description How an instant is written.
+         * @enum {string}
+         */
+        TimeOrder: "ymd" | "dmy" | "mdy" | "epoch_s" | "epoch_ms" | "serial";
+        /**
+         * UnderstoodOut
+         * @description ``values`` by channel; a time that could not be read is null.
+         */
+        UnderstoodOut: {
+            /** Line */
+            line: number;
+            /** Time */
+            time: string | null;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * ImportSensorOut
+         * @description A sensor that a column may be given to.
+         */
+        ImportSensorOut: {
+            /** Channel Id */
+            channel_id: number;
+            /** Instrument Id */
+            instrument_id: number;
+            /** Block */
+            block: string;
+            /** Instrument */
+            instrument: string;
+            kind: components["schemas"]["InstrumentKind"];
+            quantity: components["schemas"]["Quantity"];
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Units */
+            units: components["schemas"]["ReadingUnit"][];
+        };
+        /**
+         * StoreIn
+         * @description ``keep_as`` names the layout under which the next such file is read; empty: not kept.
+         */
+        StoreIn: {
+            /**
+             * Keep As
+             * @default
+             */
+            keep_as: string;
+            /** Device Id */
+            device_id?: number | null;
         };
         /**
          * DeviceOut
@@ -4058,11 +4524,6 @@ export interface components {
          * @enum {string}
          */
         Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining";
-        /**
-         * State
-         * @enum {string}
-         */
-        State: "holding" | "water_soon" | "water_now" | "past_refill" | "brimming" | "no_word";
         /** StatedEtOut */
         StatedEtOut: {
             /** Low */
@@ -7765,82 +8226,6 @@ export interface operations {
             };
         };
     };
-    import_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                slug: string;
-                instrument_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /**
-                     * ReadingUnit
-                     * @enum {string}
-                     */
-                    unit: "m3/m3" | "%" | "mm/100mm" | "kPa" | "cbar" | "counts" | "permittivity" | "kOhm" | "degC" | "degF" | "mm" | "cm" | "in" | "m3" | "gal" | "MPa" | "bar" | "% available";
-                    /** Dry Run */
-                    dry_run: boolean;
-                    /**
-                     * File
-                     * Format: binary
-                     */
-                    file: string;
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ImportReportOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusalOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusalOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusalOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RefusalOut"];
-                };
-            };
-        };
-    };
     record_by_hand: {
         parameters: {
             query?: never;
@@ -8404,6 +8789,787 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["UndoneOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    file_imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileImportOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    upload_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Instrument Id */
+                    instrument_id?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportBenchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    import_sensors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportSensorOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    saved_layouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedLayoutOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    forget_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                layout_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    file_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportBenchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    discard_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    import_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    change_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Layout"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportBenchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    check_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    store_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    undo_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    import_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -1,0 +1,348 @@
+"""A first layout for a file nobody has described yet, from its rows and the farm's sensors."""
+
+import re
+from collections import Counter
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+import polars as pl
+
+from core.instrument.kinds import Quantity
+from core.instrument.reading_units import ReadingUnit, quantity_of, units_of
+from server.imports.heading import Heading, read_heading
+from server.imports.layout import ColumnUse, KeyUse, Layout, Shape, TimeOrder
+from server.imports.numbers import read_numbers, uses_decimal_comma
+from server.imports.sheet import (
+    Rows,
+    delimiter_of,
+    encoding_of,
+    head_lines,
+    is_workbook,
+    sample,
+    sheet_names,
+)
+from server.imports.times import is_time_of_day, likely_order, written_times
+from server.imports.understand import row_keys
+from server.readings.incoming import NO_TIME
+from server.refusal import Refused
+
+DEPTH_TOLERANCE_MM = 3.0  # a depth in inches and the same one in whole centimetres
+MAX_HEADING_ROWS = 4
+_VALUE_WORDS = frozenset({"value", "reading", "measurement", "result", "data"})
+_KEY_WORDS = frozenset(
+    {"depth", "sensor", "port", "channel", "probe", "name", "id", "tag", "label"}
+)
+
+
+@dataclass(frozen=True)
+class Sensor:
+    """A channel that a column may belong to."""
+
+    channel_id: int
+    instrument_id: int
+    quantity: Quantity
+    depth_mm: float | None
+    serial: str
+    names: frozenset[str]  # words of the instrument's label
+    place: frozenset[str]  # words of its block's name
+
+
+def words(text: str) -> frozenset[str]:
+    """Words of a name, in lower case."""
+    return frozenset(re.findall(r"[^\W_]+", text.lower()))
+
+
+def format_of(path: Path) -> Layout:
+    """How a file's rows are had, before anything is known of them.
+
+    Raises
+    ------
+    Refused
+        When it holds no table.
+    """
+    if path.stat().st_size == 0:
+        raise Refused("The file is empty. Export it again.")
+    if is_workbook(path):
+        fullest, most = "", 0
+        for name in sheet_names(path)[:20]:
+            rows = sample(path, Layout(sheet=name, data_from=1, time_column=0))
+            if len(rows.lines) > most:
+                fullest, most = name, len(rows.lines)
+        if not fullest:
+            raise Refused("The workbook holds no table: every sheet is empty.")
+        return Layout(sheet=fullest, data_from=1, time_column=0)
+    with path.open("rb") as file:
+        encoding = encoding_of(file.read(1 << 20))
+    lines = head_lines(path, encoding)
+    if not lines:
+        raise Refused("The file is empty. Export it again.")
+    return Layout(encoding=encoding, delimiter=delimiter_of(lines), data_from=1, time_column=0)
+
+
+def heading_texts(rows: Rows, data_from: int) -> list[str]:
+    """The heading of each column: its cells in the rows above the data, joined."""
+    above = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n < data_from]
+    below = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n >= data_from]
+    width = max((len(c) for c in below), default=0)
+    usual = np.median([sum(bool(x.strip()) for x in c) for c in below]) if below else 0
+    heads = [c for c in above if sum(bool(x.strip()) for x in c) >= max(2, usual / 2)]
+    out = []
+    for column in range(width):
+        cells = [c[column].strip() for c in heads[-MAX_HEADING_ROWS:] if column < len(c)]
+        out.append(" ".join(dict.fromkeys(x for x in cells if x)))
+    return out
+
+
+def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int | None) -> Layout:
+    """The likeliest layout of a file.
+
+    Parameters
+    ----------
+    sensors : the farm's channels
+    instrument_id : int or None
+        The instrument a person said the file is of.
+
+    Raises
+    ------
+    Refused
+        When it holds no table.
+    """
+    layout = format_of(path)
+    rows = sample(path, layout)
+    body = rows.cells[max(len(rows.cells) // 3, 1) :] or rows.cells
+    width = max((len(c) for c in body), default=0)
+    columns = [[c[k] if k < len(c) else "" for c in body] for k in range(width)]
+    times = _time_columns(columns)
+    if times is None:
+        # Shown as it is: the person says where the time stands.
+        return layout.model_copy(update={"data_from": rows.lines[min(1, len(rows.lines) - 1)]})
+    time_column, clock_column, order = times
+    layout = layout.model_copy(
+        update={
+            "time_column": time_column,
+            "time_of_day_column": clock_column,
+            "time_order": order,
+            "data_from": _first_data_line(rows, time_column, order),
+        }
+    )
+    skip = {time_column, clock_column}
+    rest = [k for k in range(width) if k not in skip]
+    comma = layout.delimiter != "," and uses_decimal_comma([x for k in rest for x in columns[k]])
+    layout = layout.model_copy(update={"decimal_comma": comma})
+    heading = heading_texts(rows, layout.data_from)
+    above = {
+        w
+        for n, c in zip(rows.lines, rows.cells, strict=True)
+        if n < layout.data_from
+        for x in c
+        for w in words(x)
+    }
+    matcher = _Matcher(sensors, instrument_id, frozenset(above) | words(Path(file_name).stem))
+    named = _key_columns(columns, rest, heading, comma)
+    if named is not None and _is_long(columns, time_column, clock_column, named):
+        return _long(layout, rows, heading, named, matcher)
+    uses = []
+    for k in rest:
+        value, wrong = read_numbers(columns[k], comma, frozenset())
+        said = read_heading(heading[k] if k < len(heading) else "")
+        # A sensor that was dead at first still has its column, by its depth.
+        if wrong.mean() > 0.5 or (said.depth_mm is None and not np.isfinite(value).any()):
+            continue
+        use = matcher.match(said, value)
+        if use is not None:
+            uses.append(ColumnUse(column=k, channel_id=use[0], unit=use[1]))
+    return layout.model_copy(update={"columns": uses})
+
+
+def runs_backwards(rows: Rows, layout: Layout) -> bool:
+    """Whether a file's first rows go from new to old."""
+    cells = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n >= layout.data_from]
+    local = _local(cells, layout)
+    steps = np.diff(local[local != NO_TIME])
+    return bool((steps < 0).sum() > (steps > 0).sum())
+
+
+def _local(cells: list[list[str]], layout: Layout) -> np.ndarray:
+    def column(k: int) -> list[str]:
+        return [c[k] if k < len(c) else "" for c in cells]
+
+    text = column(layout.time_column)
+    if layout.time_of_day_column is not None:
+        clock = column(layout.time_of_day_column)
+        text = [f"{d} {t}" for d, t in zip(text, clock, strict=True)]
+    return written_times(pl.Series(text, dtype=pl.String), layout.time_order)[0]
+
+
+def _time_columns(columns: list[list[str]]) -> tuple[int, int | None, TimeOrder] | None:
+    for k, texts in enumerate(columns):
+        order = likely_order(texts)
+        if order is None:
+            continue
+        dated = [t for t in texts if t.strip()]
+        if order in (TimeOrder.YMD, TimeOrder.DMY, TimeOrder.MDY) and not any(
+            re.search(r"\d[:.h]\d{2}\D*$|T\d|\d{12}", t) and ":" in t for t in dated[:50]
+        ):
+            clock = next((j for j, c in enumerate(columns) if j != k and is_time_of_day(c)), None)
+            return k, clock, order
+        return k, None, order
+    return None
+
+
+def _first_data_line(rows: Rows, column: int, order: TimeOrder) -> int:
+    texts = [c[column] if column < len(c) else "" for c in rows.cells]
+    local, _ = written_times(pl.Series(texts, dtype=pl.String), order)
+    good = np.flatnonzero(local != NO_TIME)
+    return rows.lines[int(good[0])] if good.size else 1
+
+
+def _key_columns(
+    columns: list[list[str]], rest: list[int], heading: list[str], comma: bool
+) -> tuple[int, list[int]] | None:
+    """The value column and those that name a row's sensor, were the file long."""
+    keys, numeric = [], []
+    for k in rest:
+        texts = [t.strip() for t in columns[k]]
+        value, wrong = read_numbers(texts, comma, frozenset())
+        distinct = len(set(texts))
+        said = words(heading[k]) if k < len(heading) else frozenset()
+        if wrong.mean() > 0.5:
+            if distinct <= 200 and read_heading(texts[0]).unit is None:
+                keys.append(k)
+        elif said & _KEY_WORDS and not said & _VALUE_WORDS and distinct <= 64:
+            keys.append(k)
+        elif np.isfinite(value).any():
+            numeric.append((bool(said & _VALUE_WORDS), distinct, k))
+    if not keys or not numeric:
+        return None
+    return max(numeric)[2], keys[:4]
+
+
+def _is_long(
+    columns: list[list[str]], time: int, clock: int | None, named: tuple[int, list[int]]
+) -> bool:
+    """A long file repeats its times, or has one column of readings and the rest are names."""
+    moments = [
+        (t, columns[clock][i] if clock is not None else "") for i, t in enumerate(columns[time])
+    ]
+    repeated = 1 - len(set(moments)) / len(moments)
+    texts = Counter(row_keys(list(map(list, zip(*columns, strict=True))), named[1]))
+    return repeated >= 0.3 or (len(columns) <= 3 + len(named[1]) and len(texts) <= len(moments) / 3)
+
+
+def _long(
+    layout: Layout,
+    rows: Rows,
+    heading: list[str],
+    named: tuple[int, list[int]],
+    matcher: "_Matcher",
+) -> Layout:
+    value_column, key_columns = named
+    cells = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n >= layout.data_from]
+    keys = row_keys(cells, key_columns)
+    values, _ = read_numbers(
+        [c[value_column] if value_column < len(c) else "" for c in cells],
+        layout.decimal_comma,
+        frozenset(),
+    )
+    said = read_heading(heading[value_column]) if value_column < len(heading) else read_heading("")
+    uses = []
+    for key in dict.fromkeys(keys):
+        mine = np.array([k == key for k in keys])
+        row = cells[int(np.flatnonzero(mine)[0])]
+        read = read_heading(_key_text(row, key_columns, heading))
+        units = [read_heading(c).unit for k, c in enumerate(row) if k not in key_columns]
+        unit = read.unit or next((u for u in units if u is not None), None) or said.unit
+        full = Heading(key, read.depth_mm, unit, read.quantity or said.quantity, read.words)
+        use = matcher.match(full, values[mine])
+        if use is not None:
+            uses.append(KeyUse(key=key, channel_id=use[0], unit=use[1]))
+    return layout.model_copy(
+        update={
+            "shape": Shape.LONG,
+            "value_column": value_column,
+            "key_columns": key_columns,
+            "keys": uses,
+        }
+    )
+
+
+def _key_text(row: list[str], key_columns: list[int], heading: list[str]) -> str:
+    """Key cells as one heading; a bare number under 'depth cm' gets its unit."""
+    parts = []
+    for k in key_columns:
+        text = row[k].strip() if k < len(row) else ""
+        said = words(heading[k]) if k < len(heading) else frozenset()
+        unit = next((u for u in ("mm", "cm", "m", "in", "ft") if u in said), "")
+        bare = re.fullmatch(r"\d+(?:[.,]\d+)?", text)
+        parts.append(f"{text} {unit}" if bare and "depth" in said else text)
+    return " ".join(parts)
+
+
+class _Matcher:
+    """Gives each heading the sensor it speaks of, each sensor once."""
+
+    def __init__(
+        self, sensors: list[Sensor], instrument_id: int | None, around: frozenset[str]
+    ) -> None:
+        self.open = [s for s in sensors if instrument_id in (None, s.instrument_id)]
+        self.named = instrument_id is not None
+        self.around = around
+
+    def match(self, heading: Heading, values: np.ndarray) -> tuple[int, ReadingUnit] | None:
+        """Channel and unit of a heading; None when none fits or several fit equally."""
+        scored = sorted(
+            ((score, s.channel_id, s) for s in self.open if (score := self._score(heading, s)) > 0),
+            reverse=True,
+            key=lambda x: x[0],
+        )
+        if not scored or (len(scored) > 1 and scored[1][0] == scored[0][0]):
+            return None
+        sensor = scored[0][2]
+        self.open.remove(sensor)
+        return sensor.channel_id, _unit(heading, sensor.quantity, values)
+
+    def _score(self, heading: Heading, sensor: Sensor) -> float:
+        wanted = quantity_of(heading.unit) if heading.unit else heading.quantity
+        if wanted is not None and wanted != sensor.quantity:
+            return 0
+        if sensor.depth_mm is not None:
+            alone = not any(
+                o.instrument_id == sensor.instrument_id
+                and o.quantity == sensor.quantity
+                and o.channel_id != sensor.channel_id
+                for o in self.open
+            )
+            if heading.depth_mm is None and not (alone and wanted is not None):
+                return 0
+            if (
+                heading.depth_mm is not None
+                and abs(heading.depth_mm - sensor.depth_mm) > DEPTH_TOLERANCE_MM
+            ):
+                return 0
+        # Unsaid, a number is what the instrument is for, not its thermometer.
+        score = 0.5 if wanted is None and sensor.quantity is Quantity.TEMPERATURE else 1.0
+        known = 4.0 if self.named else 0.0
+        if sensor.serial and sensor.serial in " ".join(heading.words):
+            known += 3
+        elif (sensor.names and sensor.names <= heading.words) or (
+            sensor.serial and words(sensor.serial) <= self.around
+        ):
+            known += 2
+        elif sensor.names and sensor.names <= self.around:
+            known += 1
+        if known and sensor.place <= (heading.words | self.around):
+            known += 0.5
+        return score * known
+
+
+def _unit(heading: Heading, quantity: Quantity, values: np.ndarray) -> ReadingUnit:
+    if heading.unit is not None:
+        return heading.unit
+    units = units_of(quantity)
+    middle = float(np.nanmedian(values)) if np.isfinite(values).any() else float("nan")
+    if quantity is Quantity.THETA and middle > 1:
+        return ReadingUnit.PERCENT
+    if quantity is Quantity.TEMPERATURE and middle > 45:
+        return ReadingUnit.FAHRENHEIT
+    return units[0]

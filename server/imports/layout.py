@@ -1,0 +1,182 @@
+"""How a file is to be read: where its table begins, what its columns are, how its times are meant.
+
+A layout is guessed from the first rows, corrected by a person, and kept for the next file of the
+same logger.
+"""
+
+import re
+from enum import StrEnum
+from typing import Literal
+
+from ninja import Field, Schema
+
+from core.instrument.reading_units import ReadingUnit
+from server.refusal import Problem, Refused
+
+DELIMITERS = ("\t", ";", "|", ",")
+FARM_CLOCK, UTC_CLOCK = "farm", "utc"
+_OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
+MAX_OFFSET_MINUTES = 14 * 60
+
+
+class TimeOrder(StrEnum):
+    """How an instant is written."""
+
+    YMD = "ymd"
+    DMY = "dmy"
+    MDY = "mdy"
+    EPOCH_S = "epoch_s"
+    EPOCH_MS = "epoch_ms"
+    SERIAL = "serial"  # days since 1899-12-30, as spreadsheets count
+
+
+class Shape(StrEnum):
+    """Wide: a column for each sensor. Long: a row for each reading, named by key columns."""
+
+    WIDE = "wide"
+    LONG = "long"
+
+
+class ColumnUse(Schema):
+    """A column, counted from 0, that holds the readings of a channel."""
+
+    column: int = Field(ge=0, lt=500)
+    channel_id: int
+    unit: ReadingUnit
+
+
+class KeyUse(Schema):
+    """What stands in the key columns of a channel's rows, joined by a bar."""
+
+    key: str = Field(max_length=300)
+    channel_id: int
+    unit: ReadingUnit
+
+
+class Layout(Schema):
+    """Columns are counted from 0, lines from 1 as an editor counts them.
+
+    ``clock`` is how times without an offset are meant: the farm's clock with its summer time,
+    UTC, or an offset that holds all year ("+01:00").
+    """
+
+    sheet: str = Field(default="", max_length=100)
+    encoding: Literal["utf-8-sig", "utf-16", "cp1252"] = "utf-8-sig"
+    delimiter: Literal["\t", ";", "|", ","] = ","
+    data_from: int = Field(ge=1, le=10_000)
+    decimal_comma: bool = False
+    time_column: int = Field(ge=0, lt=500)
+    time_of_day_column: int | None = Field(default=None, ge=0, lt=500)
+    time_order: TimeOrder = TimeOrder.YMD
+    clock: str = FARM_CLOCK
+    shape: Shape = Shape.WIDE
+    columns: list[ColumnUse] = Field(default=[], max_length=500)
+    value_column: int | None = Field(default=None, ge=0, lt=500)
+    key_columns: list[int] = Field(default=[], max_length=4)
+    keys: list[KeyUse] = Field(default=[], max_length=2000)
+    missing: list[str] = Field(default=[], max_length=20)
+
+
+def offset_minutes(clock: str) -> int | None:
+    """Minutes east of UTC of a clock that stands still; None for the farm's own.
+
+    Raises
+    ------
+    ValueError
+        When it is no clock.
+    """
+    if clock == FARM_CLOCK:
+        return None
+    if clock == UTC_CLOCK:
+        return 0
+    match = _OFFSET.fullmatch(clock)
+    if match is None:
+        raise ValueError(clock)
+    minutes = int(match[2]) * 60 + int(match[3])
+    if minutes > MAX_OFFSET_MINUTES or int(match[3]) > 59:
+        raise ValueError(clock)
+    return -minutes if match[1] == "-" else minutes
+
+
+def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUnit]]) -> None:
+    """Refuse a layout that contradicts itself or names what the farm does not have.
+
+    Parameters
+    ----------
+    units_of_channel : units that each channel of the farm may be written in
+
+    Raises
+    ------
+    Refused
+        With the field of each problem.
+    """
+    problems: list[Problem] = []
+    try:
+        offset_minutes(layout.clock)
+    except ValueError:
+        problems.append(
+            Problem(
+                field="clock", message="Choose the farm's clock, UTC, or an offset like +01:00."
+            )
+        )
+    if layout.shape is Shape.WIDE:
+        problems += _wide_problems(layout)
+    else:
+        problems += _long_problems(layout)
+    place, uses = "columns", [(u.channel_id, u.unit) for u in layout.columns]
+    if layout.shape is Shape.LONG:
+        place, uses = "keys", [(u.channel_id, u.unit) for u in layout.keys]
+    for i, (channel_id, unit) in enumerate(uses):
+        units = units_of_channel.get(channel_id)
+        if units is None:
+            problems.append(Problem(field=f"{place}.{i}", message="There is no such sensor."))
+        elif unit not in units:
+            problems.append(
+                Problem(
+                    field=f"{place}.{i}",
+                    message=f"This sensor is not written in {unit}; it takes "
+                    f"{', '.join(sorted(units))}.",
+                )
+            )
+    if problems:
+        raise Refused("The file can't be read in this way.", tuple(problems))
+
+
+def _wide_problems(layout: Layout) -> list[Problem]:
+    problems = []
+    times = {layout.time_column, layout.time_of_day_column}
+    seen_columns: set[int] = set()
+    seen_channels: set[int] = set()
+    for i, use in enumerate(layout.columns):
+        if use.column in times:
+            problems.append(
+                Problem(field=f"columns.{i}", message="This column holds the time already.")
+            )
+        if use.column in seen_columns:
+            problems.append(Problem(field=f"columns.{i}", message="This column is given twice."))
+        if use.channel_id in seen_channels:
+            problems.append(
+                Problem(field=f"columns.{i}", message="Two columns are given to this sensor.")
+            )
+        seen_columns.add(use.column)
+        seen_channels.add(use.channel_id)
+    return problems
+
+
+def _long_problems(layout: Layout) -> list[Problem]:
+    problems = []
+    if layout.value_column is None:
+        problems.append(
+            Problem(field="value_column", message="Say which column holds the readings.")
+        )
+    elif layout.value_column in {layout.time_column, *layout.key_columns}:
+        problems.append(
+            Problem(field="value_column", message="This column is the time or names the sensor.")
+        )
+    if not layout.key_columns:
+        problems.append(
+            Problem(field="key_columns", message="Say which columns name the sensor of a row.")
+        )
+    if len({k.key for k in layout.keys}) < len(layout.keys):
+        problems.append(Problem(field="keys", message="A name of a sensor is given twice."))
+    return problems

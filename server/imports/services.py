@@ -1,0 +1,260 @@
+"""An import from upload to undo: what a person may do in which state."""
+
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+from procrastinate.tasks import Task
+
+from server.devices.services import find_device
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.imports import staging, tasks
+from server.imports.guess import guess, heading_texts
+from server.imports.kept_file import keep, kept_file, spooled
+from server.imports.layout import Layout, check_layout
+from server.imports.models import FileImport, SavedLayout
+from server.imports.preview import preview
+from server.imports.sensors import sensors_of, units_of_channels
+from server.imports.sheet import Rows, is_workbook, sample, sheet_names
+from server.instruments.services import find_instrument
+from server.refusal import NotThere, Problem, Refused
+
+MAX_BYTES = 1 << 30
+MAX_SAMPLE_BYTES = 1 << 20
+State = FileImport.State
+Step = Task[Any, Any, Any]
+BUSY = frozenset({State.CHECKING, State.STORING, State.UNDOING})
+
+
+def find_import(access: Access, import_id: int, *, lock: bool = False) -> FileImport:
+    """An import of the farm."""
+    rows = FileImport.objects.for_farm(access.farm)
+    if lock:
+        rows = rows.select_for_update()
+    row: FileImport | None = rows.filter(pk=import_id).first()
+    if row is None:
+        raise NotThere("There is no such import on this farm.")
+    return row
+
+
+def upload(
+    access: Access, file_name: str, size: int, blocks: Iterable[bytes], instrument_id: int | None
+) -> FileImport:
+    """Take a file in, guess how it is to be read, and show its first rows; nothing is stored yet.
+
+    Raises
+    ------
+    Refused
+        When it is too large or holds no table.
+    """
+    access.require(Action.RECORD_READINGS)
+    if size > MAX_BYTES:
+        raise Refused(
+            f"The file has {size / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be imported "
+            "at once. Split it and import the parts."
+        )
+    instrument = None if instrument_id is None else find_instrument(access, instrument_id)
+    with spooled(blocks) as (path, sha256), transaction.atomic():
+        sensors = sensors_of(access.farm)
+        layout = guess(path, file_name, sensors, instrument_id)
+        rows = sample(path, layout)
+        saved = _saved_for(access, heading_texts(rows, layout.data_from), instrument_id)
+        if saved is not None:
+            layout = Layout.model_validate(saved.layout)
+            rows = sample(path, layout)
+        row = FileImport(
+            farm=access.farm,
+            file_name=Path(file_name).name[:255] or "file",
+            sha256=sha256,
+            size=path.stat().st_size,
+            instrument=instrument,
+            saved_layout=saved,
+            layout=layout.model_dump(mode="json"),
+            sample={
+                "lines": rows.lines,
+                "cells": [[c[:200] for c in r] for r in rows.cells],
+                "sheets": sheet_names(path) if is_workbook(path) else [],
+            },
+            made_by=access.user,
+        )
+        row.save()
+        keep(row, path)
+    return row
+
+
+def _saved_for(access: Access, heading: list[str], instrument_id: int | None) -> SavedLayout | None:
+    """The layout kept for files with this heading, when it fits what the file is said to be of."""
+    for saved in SavedLayout.objects.for_farm(access.farm).order_by("-used_at")[:200]:
+        if not heading or saved.heading != heading:
+            continue
+        layout = Layout.model_validate(saved.layout)
+        sensors = sensors_of(access.farm)
+        try:
+            check_layout(layout, units_of_channels(sensors))
+        except Refused:
+            continue
+        used = {u.channel_id for u in layout.columns} | {u.channel_id for u in layout.keys}
+        mine = {s.channel_id for s in sensors if instrument_id in (None, s.instrument_id)}
+        if used and used <= mine:
+            return saved
+    return None
+
+
+def sampled_rows(row: FileImport) -> Rows:
+    """The first rows of an import's file, as kept."""
+    return Rows(row.sample["lines"], row.sample["cells"])
+
+
+def shown(access: Access, row: FileImport) -> dict[str, object]:
+    """First rows as they stand and as they are understood."""
+    quantities = {s.channel_id: s.quantity for s in sensors_of(access.farm)}
+    layout = Layout.model_validate(row.layout)
+    return preview(layout, sampled_rows(row), access.farm.time_zone, quantities, access.farm.now())
+
+
+@transaction.atomic
+def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
+    """Read the file in another way; what was checked before no longer holds.
+
+    Raises
+    ------
+    Refused
+        While a step is running, when it was stored, or when the layout contradicts itself.
+    """
+    access.require(Action.RECORD_READINGS)
+    row = find_import(access, import_id, lock=True)
+    if row.state not in (State.READY, State.CHECKED):
+        raise Refused("This import can't be changed any more. Upload the file again.")
+    check_layout(layout, units_of_channels(sensors_of(access.farm)))
+    before = Layout.model_validate(row.layout)
+    apart = ("sheet", "encoding", "delimiter")
+    if any(getattr(before, n) != getattr(layout, n) for n in apart):
+        with kept_file(row) as path:
+            if layout.sheet and layout.sheet not in row.sample["sheets"]:
+                problem = Problem(field="sheet", message="The workbook has no such sheet.")
+                raise Refused("The file can't be read in this way.", (problem,))
+            rows = sample(path, layout)
+        row.sample = {**row.sample, "lines": rows.lines, "cells": rows.cells}
+    row.layout = layout.model_dump(mode="json")
+    row.state, row.report, row.refused, row.problem = State.READY, None, [], ""
+    row.save()
+    staging.drop_staging(row.pk)
+    return row
+
+
+@transaction.atomic
+def start_check(access: Access, import_id: int) -> FileImport:
+    """Queue the reading of the whole file, which stores nothing.
+
+    Raises
+    ------
+    Refused
+        While a step is running, or when no column is given to a sensor.
+    """
+    access.require(Action.RECORD_READINGS)
+    row = find_import(access, import_id, lock=True)
+    if row.state in BUSY:
+        raise Refused("This import is at work. Wait until it is done.")
+    if row.state in (State.STORED, State.UNDONE):
+        raise Refused("This import is done. Upload the file again to bring it in once more.")
+    layout = Layout.model_validate(row.layout)
+    check_layout(layout, units_of_channels(sensors_of(access.farm)))
+    if not layout.columns and not layout.keys:
+        raise Refused(
+            "No column is given to a sensor yet.",
+            (
+                Problem(
+                    field="columns", message="Say of at least one column whose readings it holds."
+                ),
+            ),
+        )
+    row.state, row.done, row.total, row.problem = State.CHECKING, 0, 0, ""
+    row.report, row.refused = None, []
+    row.save()
+    _queue(tasks.check, row)
+    return row
+
+
+@transaction.atomic
+def start_store(access: Access, import_id: int, keep_as: str, device_id: int | None) -> FileImport:
+    """Queue the storing of what was checked; ``keep_as`` names the layout to keep it.
+
+    Raises
+    ------
+    Refused
+        Unless it was checked and brings anything.
+    """
+    access.require(Action.RECORD_READINGS)
+    row = find_import(access, import_id, lock=True)
+    again = row.state == State.FAILED and row.stored_parts < len(row.parts)
+    if row.state != State.CHECKED and not again:
+        raise Refused("Check the file first: then it can be brought in.")
+    report = row.report or {}
+    if not again and report.get("new", 0) + report.get("changed", 0) == 0:
+        raise Refused("The file brings nothing new: there is nothing to store.")
+    if keep_as.strip():
+        row.saved_layout = _keep_layout(access, row, keep_as.strip(), device_id)
+    elif row.saved_layout is not None:
+        row.saved_layout.used_at = timezone.now()
+        row.saved_layout.save(update_fields=["used_at"])
+    row.state, row.problem = State.STORING, ""
+    row.save()
+    _queue(tasks.store, row)
+    return row
+
+
+def _keep_layout(access: Access, row: FileImport, name: str, device_id: int | None) -> SavedLayout:
+    device = None if device_id is None else find_device(access, device_id)
+    layout = Layout.model_validate(row.layout)
+    found = SavedLayout.objects.for_farm(access.farm).filter(name__iexact=name).first()
+    saved: SavedLayout = found or SavedLayout(farm=access.farm, name=name[:80])
+    saved.device, saved.layout, saved.made_by = device, row.layout, access.user
+    saved.heading = heading_texts(sampled_rows(row), layout.data_from)
+    saved.used_at = timezone.now()
+    saved.save()
+    return saved
+
+
+@transaction.atomic
+def start_undo(access: Access, import_id: int) -> FileImport:
+    """Queue the taking back of all that an import brought.
+
+    Raises
+    ------
+    Refused
+        Unless it brought anything.
+    """
+    access.require(Action.RECORD_READINGS)
+    row = find_import(access, import_id, lock=True)
+    if row.batch is None or row.state not in (State.STORED, State.FAILED):
+        raise Refused("This import brought nothing that could be taken back.")
+    row.state, row.problem = State.UNDOING, ""
+    row.save()
+    _queue(tasks.undo, row, user_id=access.user.pk)
+    return row
+
+
+@transaction.atomic
+def discard(access: Access, import_id: int) -> None:
+    """Drop an import that stored nothing, with its file."""
+    access.require(Action.RECORD_READINGS)
+    row = find_import(access, import_id, lock=True)
+    if row.batch is not None:
+        raise Refused("This import brought readings. Take them back instead; it stays on record.")
+    staging.drop_staging(row.pk)
+    row.delete()
+
+
+def _queue(task: Step, row: FileImport, **more: int) -> None:
+    task.configure(lock=tasks.lock_of(row.pk)).defer(import_id=row.pk, **more)
+
+
+def forget_layout(access: Access, layout_id: int) -> None:
+    """Drop a kept layout; imports that used it stay."""
+    access.require(Action.RECORD_READINGS)
+    found, _ = SavedLayout.objects.for_farm(access.farm).filter(pk=layout_id).delete()
+    if not found:
+        raise NotThere("There is no such layout on this farm.")

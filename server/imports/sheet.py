@@ -1,0 +1,190 @@
+"""A file as rows of text cells, a stretch at a time: CSV and its kin, or a workbook."""
+
+import csv
+import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from pathlib import Path
+from typing import Literal
+
+from openpyxl import Workbook, load_workbook
+from openpyxl.utils.exceptions import InvalidFileException
+
+from server.imports.layout import DELIMITERS, Layout
+from server.refusal import Problem, Refused
+
+SAMPLE_ROWS = 400
+STRETCH_ROWS = 20_000
+MAX_COLUMNS = 500
+MAX_CELL = 200  # characters; longer ones are remarks
+Encoding = Literal["utf-8-sig", "utf-16", "cp1252"]
+csv.field_size_limit(1_000_000)
+
+
+@dataclass(frozen=True)
+class Rows:
+    """Consecutive rows that hold anything: line numbers as an editor counts, and cells."""
+
+    lines: list[int]
+    cells: list[list[str]]
+
+
+def is_workbook(path: Path) -> bool:
+    """Whether a file is a zipped workbook rather than text."""
+    return zipfile.is_zipfile(path)
+
+
+@contextmanager
+def _workbook(path: Path) -> Iterator[Workbook]:
+    """A workbook, read as it streams by; opened as a file, since its name may say anything."""
+    with path.open("rb") as file:
+        try:
+            book = load_workbook(file, read_only=True, data_only=True)
+        except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError):
+            raise Refused(
+                "The workbook can't be opened. Save it again as .xlsx, or its sheet as CSV."
+            ) from None
+        try:
+            yield book
+        finally:
+            book.close()
+
+
+def sheet_names(path: Path) -> list[str]:
+    """Sheets of a workbook, in its order.
+
+    Raises
+    ------
+    Refused
+        When it can't be opened.
+    """
+    with _workbook(path) as book:
+        return list(book.sheetnames)
+
+
+def encoding_of(head: bytes) -> Encoding:
+    """Encoding of a text file by its first bytes.
+
+    Raises
+    ------
+    Refused
+        When it is no text.
+    """
+    if head.startswith((b"\xff\xfe", b"\xfe\xff")):
+        return "utf-16"
+    if b"\x00" in head:
+        raise Refused(
+            "This is not a text file. Save the table as CSV or as a workbook (.xlsx) and "
+            "import that."
+        )
+    for cut in range(4):  # the head may end within a character
+        try:
+            head[: len(head) - cut].decode("utf-8")
+        except UnicodeDecodeError:
+            continue
+        return "utf-8-sig"
+    return "cp1252"
+
+
+def delimiter_of(lines: list[str]) -> Literal["\t", ";", "|", ","]:
+    """What separates the columns: the first mark by which most lines fall into as many cells.
+
+    Raises
+    ------
+    Refused
+        When no mark does.
+    """
+    tail = lines[len(lines) // 4 :]
+    for mark in DELIMITERS:
+        counts = [len(row) for row in csv.reader(tail, delimiter=mark) if row]
+        if not counts:
+            continue
+        usual = max(set(counts), key=counts.count)
+        if usual > 1 and counts.count(usual) >= 0.6 * len(counts):
+            return mark  # type: ignore[return-value]
+    raise Refused(
+        "The file has a single column.",
+        (
+            Problem(
+                row=1,
+                column=lines[0][:40] if lines else "",
+                message="Columns should be separated by commas, semicolons, tabs or bars.",
+            ),
+        ),
+    )
+
+
+def head_lines(path: Path, encoding: str, count: int = 80) -> list[str]:
+    """First lines of a text file that are not blank."""
+    lines: list[str] = []
+    with path.open(encoding=encoding, errors="replace") as file:
+        for line in file:
+            if line.strip():
+                lines.append(line[:5000].rstrip("\n"))
+            if len(lines) == count:
+                break
+    return lines
+
+
+def _text(cell: object) -> str:
+    """A workbook's cell as a logger would write it; a day's fraction is rounded to seconds."""
+    if cell is None:
+        return ""
+    if isinstance(cell, datetime):
+        moment = cell + timedelta(microseconds=500_000)
+        return moment.replace(microsecond=0).isoformat(sep=" ")
+    if isinstance(cell, date):
+        return cell.isoformat()
+    if isinstance(cell, time):
+        return cell.replace(microsecond=0).isoformat()
+    if isinstance(cell, float):
+        return f"{cell:.12g}"
+    return str(cell)[:MAX_CELL]
+
+
+def _workbook_rows(path: Path, sheet: str) -> Iterator[tuple[int, list[str]]]:
+    with _workbook(path) as book:
+        if sheet not in book.sheetnames:
+            raise Refused(f"The workbook has no sheet named '{sheet}'.")
+        for number, row in enumerate(book[sheet].iter_rows(values_only=True), start=1):
+            yield number, [_text(cell) for cell in row[:MAX_COLUMNS]]
+
+
+def _text_rows(path: Path, encoding: str, delimiter: str) -> Iterator[tuple[int, list[str]]]:
+    with path.open(encoding=encoding, errors="replace") as file:
+        reader = csv.reader(file, delimiter=delimiter)
+        try:
+            for row in reader:
+                yield reader.line_num, row[:MAX_COLUMNS]
+        except csv.Error as error:
+            problem = Problem(row=reader.line_num + 1, message=f"Unreadable: {error}.")
+            raise Refused("The file is not a table that can be read.", (problem,)) from None
+
+
+def _every_row(path: Path, layout: Layout) -> Iterator[tuple[int, list[str]]]:
+    if layout.sheet:
+        return _workbook_rows(path, layout.sheet)
+    return _text_rows(path, layout.encoding, layout.delimiter)
+
+
+def read_rows(path: Path, layout: Layout, size: int = STRETCH_ROWS) -> Iterator[Rows]:
+    """A file's rows that hold anything, in stretches, so that its length costs no memory."""
+    lines: list[int] = []
+    cells: list[list[str]] = []
+    for number, row in _every_row(path, layout):
+        if not any(c and not c.isspace() for c in row):
+            continue
+        lines.append(number)
+        cells.append(row)
+        if len(lines) == size:
+            yield Rows(lines, cells)
+            lines, cells = [], []
+    if lines:
+        yield Rows(lines, cells)
+
+
+def sample(path: Path, layout: Layout) -> Rows:
+    """The first rows of a file."""
+    return next(read_rows(path, layout, SAMPLE_ROWS), Rows([], []))
