@@ -9,79 +9,30 @@ against the same database.
 
 import gzip
 import json
-import os
-import secrets
 import subprocess
 import sys
 import time
 import urllib.request
 from collections.abc import Callable
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from pathlib import Path
 from statistics import median
 from typing import Any
 
-import psycopg
+from bench.database import DEPTHS, START, bench_database, make_farm
 
 ROOT = Path(__file__).resolve().parents[1]
-NAME = f"furrow_bench_{secrets.token_hex(4)}"
 PORT = 8497
-DEPTHS = (100, 200, 300, 400, 500, 600, 800, 1000)
 SEASON_DAYS = 180
-START = datetime(2026, 1, 1, tzinfo=UTC)
 BATCH_TIMES = 1000  # of 8 depths: batches of 8,000 readings
 BATCHES = 8
 INGEST_SHARE, CHART_SHARE, CHART_BYTES = 0.30, 0.05, 200_000
-
-
-def admin() -> psycopg.Connection[Any]:
-    where = {
-        "host": os.environ["FURROW_DB_HOST"],
-        "port": os.environ["FURROW_DB_PORT"],
-        "user": os.environ["FURROW_DB_USER"],
-        "password": os.environ["FURROW_DB_PASSWORD"],
-    }
-    return psycopg.connect(**where, dbname="postgres", autocommit=True)  # type: ignore[arg-type]
 
 
 def timed(call: Callable[[], Any]) -> tuple[float, Any]:
     start = time.perf_counter()
     result = call()
     return time.perf_counter() - start, result
-
-
-def make_farm() -> tuple[str, list[int], int, int]:
-    """A farm with a probe of eight depths and a logger; token, channels, instrument, batch."""
-    from core.soil.texture import TextureClass
-    from server.accounts.models import User
-    from server.blocks.models import Block
-    from server.devices.services import make_device
-    from server.farms.access import Access
-    from server.farms.models import Farm, Membership, Role
-    from server.instruments.models import Channel, Instrument
-    from server.limits.models import BlockSoil
-    from server.readings.models import ReadingBatch
-    from server.soils.models import Horizon, SoilProfile
-
-    farm = Farm(name="Bench", slug="bench", time_zone="CET")
-    farm.save()
-    user = User.objects.create_user("bench@example.org", "Bench", "a-long-password")
-    Membership(user=user, farm=farm, role=Role.MANAGER).save()
-    soil = SoilProfile(farm=farm, name="Loam")
-    soil.save()
-    Horizon(profile=soil, top_mm=0, bottom_mm=1200, texture=str(TextureClass.LOAM)).save()
-    block = Block(farm=farm, name="B", area_m2=10_000, system_kind="drip", efficiency=0.9)
-    block.save()
-    BlockSoil(block=block, soil=soil, made_at=START).save()
-    probe = Instrument(block=block, label="P", kind="capacitance_probe")
-    probe.save()
-    channels = [Channel(instrument=probe, quantity="theta", depth_mm=d) for d in DEPTHS]
-    for channel in channels:
-        channel.save()
-    batch = ReadingBatch(farm=farm, origin=ReadingBatch.Origin.SIMULATED)
-    batch.save()
-    token = make_device(Access(user, farm, Role.MANAGER), "D", []).token
-    return token, [c.pk for c in channels], probe.pk, batch.pk
 
 
 def values(first: int, count: int, depth: int) -> list[float]:
@@ -199,18 +150,7 @@ def chart(channels: list[int], instrument: int) -> tuple[float, float, int]:
 
 
 def main() -> int:
-    os.environ["FURROW_DB_NAME"] = NAME
-    os.environ["DJANGO_SETTINGS_MODULE"] = "server.settings"
-    os.environ["FURROW_HOSTS"] = "127.0.0.1,localhost,testserver"
-    with admin() as db:
-        db.execute(f'CREATE DATABASE "{NAME}"')
-    server = None
-    try:
-        import django
-        from django.core.management import call_command
-
-        django.setup()
-        call_command("migrate", verbosity=0)
+    with bench_database():
         token, channels, instrument, batch = make_farm()
         server = subprocess.Popen(
             [
@@ -220,19 +160,13 @@ def main() -> int:
             ],
             cwd=ROOT,
         )
-        time.sleep(4)
-        sent, copied = ingest(token, channels, batch)
-        charted, whole, size = chart(channels, instrument)
-    finally:
-        if server is not None:
+        try:
+            time.sleep(4)
+            sent, copied = ingest(token, channels, batch)
+            charted, whole, size = chart(channels, instrument)
+        finally:
             server.terminate()
             server.wait(15)
-        from django.db import connection
-
-        connection.close()
-        connection.close_pool()  # type: ignore[attr-defined]
-        with admin() as db:
-            db.execute(f'DROP DATABASE "{NAME}" WITH (FORCE)')
     kept = [
         sent >= INGEST_SHARE * copied,
         charted <= CHART_SHARE * whole,

@@ -22,9 +22,9 @@ SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
 0.33,187.9,150,20,100
 """
 WRONG_FILE = """time,10 cm,20 cm,30 cm
-2026-07-14 05:00,24.9,25.9,33.4
-2026-07-14 05:15,24.8,wet,33.4
-2026-07-14 05:15,24.8,25.7,33.3
+2026-07-14 05:02,24.9,25.9,33.4
+2026-07-14 05:17,24.8,wet,33.4
+2026-07-14 05:17,24.8,25.7,33.3
 14 July,24.8,25.7,333
 """
 
@@ -161,5 +161,6 @@ def test_readings(at_board: Page, base_url: str, tmp_path: Path) -> None:
     path = tmp_path / "logger.csv"
     path.write_text(WRONG_FILE)
     at_board.locator("input[type=file]").set_input_files(path)
-    expect(at_board.get_by_role("alert")).to_be_visible()
+    at_board.get_by_role("button", name="Check the whole file").click()
+    expect(at_board.get_by_text("What it would bring")).to_be_visible(timeout=60_000)
     take(at_board, "readings-file")

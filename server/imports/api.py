@@ -12,7 +12,7 @@ from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.imports.layout import Layout
-from server.imports.models import FileImport, SavedLayout
+from server.imports.models import FileImport, ImportState, SavedLayout
 from server.imports.schemas import (
     FileImportOut,
     FilePreviewOut,
@@ -22,12 +22,14 @@ from server.imports.schemas import (
     RefusedCellOut,
     SavedLayoutOut,
     StoreIn,
+    WhoseIn,
 )
 from server.imports.services import (
     change_layout,
     discard,
     find_import,
     forget_layout,
+    guess_for,
     shown,
     start_check,
     start_store,
@@ -48,7 +50,7 @@ def _summary(row: FileImport) -> FileImportOut:
         id=row.pk,
         file_name=row.file_name,
         size=row.size,
-        state=FileImport.State(row.state),
+        state=ImportState(row.state),
         made_at=row.made_at,
         made_by=row.made_by.name if row.made_by else "",
         done=row.done,
@@ -68,6 +70,7 @@ def _bench(access: Access, row: FileImport) -> ImportBenchOut:
         summary=_summary(row),
         layout=Layout.model_validate(row.layout),
         sheets=row.sample["sheets"],
+        instrument=row.instrument_id,
         preview=FilePreviewOut.model_validate(shown(access, row)),
         refused=[RefusedCellOut.model_validate(r) for r in row.refused[:SHOWN_REFUSED]],
         saved_layout=_saved(row.saved_layout) if row.saved_layout else None,
@@ -184,6 +187,17 @@ def get_progress(request: HttpRequest, slug: str, import_id: int) -> FileImportO
 def put_layout(request: HttpRequest, slug: str, import_id: int, data: Layout) -> ImportBenchOut:
     access = enter(person(request), slug, Action.RECORD_READINGS)
     return _bench(access, change_layout(access, import_id, data))
+
+
+@router.post(
+    "/farms/{slug}/imports/{import_id}/guess",
+    response={200: ImportBenchOut, **REFUSALS},
+    operation_id="guess_layout",
+)
+def post_guess(request: HttpRequest, slug: str, import_id: int, data: WhoseIn) -> ImportBenchOut:
+    """Guess anew how the file is read, as one of a given instrument."""
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    return _bench(access, guess_for(access, import_id, data.instrument_id))
 
 
 @router.post(

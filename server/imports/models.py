@@ -34,6 +34,17 @@ class SavedLayout(FarmOwned):
         return self.name
 
 
+class ImportState(models.TextChoices):
+    READY = "ready"
+    CHECKING = "checking"
+    CHECKED = "checked"
+    STORING = "storing"
+    STORED = "stored"
+    UNDOING = "undoing"
+    UNDONE = "undone"
+    FAILED = "failed"
+
+
 class FileImport(FarmOwned):
     """One file from its upload to its readings, and perhaps back.
 
@@ -41,16 +52,6 @@ class FileImport(FarmOwned):
     storing. ``parts`` are the instants [ISO] at which the stretches to store begin, of which
     ``stored_parts`` are in.
     """
-
-    class State(models.TextChoices):
-        READY = "ready"
-        CHECKING = "checking"
-        CHECKED = "checked"
-        STORING = "storing"
-        STORED = "stored"
-        UNDOING = "undoing"
-        UNDONE = "undone"
-        FAILED = "failed"
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="file_imports")
     file_name = models.CharField(max_length=255)
@@ -62,7 +63,7 @@ class FileImport(FarmOwned):
     saved_layout = models.ForeignKey(
         SavedLayout, on_delete=models.SET_NULL, null=True, related_name="imports"
     )
-    state = models.CharField(max_length=10, choices=State, default=State.READY)
+    state = models.CharField(max_length=10, choices=ImportState, default=ImportState.READY)
     layout = models.JSONField()
     sample = models.JSONField()
     done = models.BigIntegerField(default=0)
@@ -84,18 +85,7 @@ class FileImport(FarmOwned):
         indexes: ClassVar[list[Any]] = [models.Index(fields=["farm", "-made_at"])]
         constraints: ClassVar[list[Any]] = [
             models.CheckConstraint(
-                condition=models.Q(
-                    state__in=[
-                        "ready",
-                        "checking",
-                        "checked",
-                        "storing",
-                        "stored",
-                        "undoing",
-                        "undone",
-                        "failed",
-                    ]
-                ),
+                condition=models.Q(state__in=list(ImportState.values)),
                 name="file_import_state_known",
             )
         ]

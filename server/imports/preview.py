@@ -3,10 +3,13 @@
 from datetime import datetime
 from typing import Any
 
+import numpy as np
+
 from core.instrument.kinds import Quantity
 from server.imports.guess import heading_texts, runs_backwards
 from server.imports.layout import Layout, Shape
 from server.imports.sheet import Rows
+from server.imports.times import SKIPPED_HOUR
 from server.imports.understand import Reader, row_keys
 from server.readings.store import instant
 
@@ -45,10 +48,15 @@ def preview(
     above = [k for k, n in enumerate(rows.lines) if n < layout.data_from][-SHOWN_ABOVE:]
     below = [k for k, n in enumerate(rows.lines) if n >= layout.data_from][:SHOWN_ROWS]
     said: dict[int, dict[str, Any]] = {rows.lines[k]: {"time": None, "values": {}} for k in below}
+    times = reader_of(layout, rows, zone, quantities, now).times(
+        [rows.cells[k] for k in below], np.zeros(len(below), np.int64)
+    )
+    for k, time in zip(below, times, strict=True):
+        if time > SKIPPED_HOUR:
+            said[rows.lines[k]]["time"] = instant(int(time)).isoformat()
     for row in taken:
         line = said.get(int(row["line"]))
         if line is not None:
-            line["time"] = instant(int(row["time"])).isoformat()
             line["values"][str(int(row["channel_id"]))] = float(row["value"])
     tally = reader.tally
     keys: list[str] = []

@@ -10,7 +10,7 @@ from server.farms.access import enter
 from server.imports import staging
 from server.imports.kept_file import drop_file, kept_file
 from server.imports.layout import Layout
-from server.imports.models import FileImport
+from server.imports.models import FileImport, ImportState
 from server.imports.preview import reader_of
 from server.imports.sensors import sensors_of
 from server.imports.sheet import read_rows, sample
@@ -20,7 +20,6 @@ from server.readings.store import store_readings
 from server.readings.undo import undo_batch
 from server.refusal import Refused
 
-State = FileImport.State
 _BROKE_OFF = (
     "The work broke off for a reason that is not in the file. Nothing was lost; try it again."
 )
@@ -43,21 +42,21 @@ def _fail(import_id: int, back_to: str, message: str) -> None:
 def _still_wanted(row: FileImport, done: int) -> bool:
     """Tell how far the check is; False when the import was dropped meanwhile."""
     row.done = done
-    return bool(FileImport.unscoped.filter(pk=row.pk, state=State.CHECKING).update(done=done))
+    return bool(FileImport.unscoped.filter(pk=row.pk, state=ImportState.CHECKING).update(done=done))
 
 
 def run_check(import_id: int) -> None:
     """Read the whole file into its staging table and report what it would bring."""
-    row = _find(import_id, State.CHECKING)
+    row = _find(import_id, ImportState.CHECKING)
     if row is None:
         return
     try:
         _check(row)
     except Refused as refused:
         staging.drop_staging(import_id)
-        _fail(import_id, State.READY, _spoken(refused))
+        _fail(import_id, ImportState.READY, _spoken(refused))
     except Exception:
-        _fail(import_id, State.READY, _BROKE_OFF)
+        _fail(import_id, ImportState.READY, _BROKE_OFF)
         raise
 
 
@@ -82,8 +81,8 @@ def _check(row: FileImport) -> None:
     with transaction.atomic():
         report = _report(row, reader)
         starts = [s.isoformat() for s in staging.part_starts(row.pk)]
-        FileImport.unscoped.filter(pk=row.pk, state=State.CHECKING).update(
-            state=State.CHECKED,
+        FileImport.unscoped.filter(pk=row.pk, state=ImportState.CHECKING).update(
+            state=ImportState.CHECKED,
             report=report,
             refused=[vars(r) for r in reader.tally.refused],
             parts=starts,
@@ -119,20 +118,20 @@ def _report(row: FileImport, reader: Reader) -> dict[str, Any]:
 
 def run_store(import_id: int) -> None:
     """Store the checked readings, stretch by stretch; taken up where it broke off."""
-    row = _find(import_id, State.STORING)
+    row = _find(import_id, ImportState.STORING)
     if row is None:
         return
     try:
         if row.parts and not staging.is_staged(import_id):
             _fail(
                 import_id,
-                State.READY if row.stored_parts == 0 else State.FAILED,
+                ImportState.READY if row.stored_parts == 0 else ImportState.FAILED,
                 "The database stopped in between. Check the file again; nothing is stored twice.",
             )
             return
         _store(row)
     except Exception:
-        _fail(import_id, State.FAILED, _BROKE_OFF)
+        _fail(import_id, ImportState.FAILED, _BROKE_OFF)
         raise
 
 
@@ -165,7 +164,7 @@ def _store(row: FileImport) -> None:
             row.stored_parts = k + 1
             row.done += rows.size
             row.save(update_fields=["stored_parts", "done"])
-    row.state, row.problem = State.STORED, ""
+    row.state, row.problem = ImportState.STORED, ""
     row.save(update_fields=["state", "problem"])
     staging.drop_staging(row.pk)
     drop_file(row)
@@ -173,7 +172,7 @@ def _store(row: FileImport) -> None:
 
 def run_undo(import_id: int, user_id: int) -> None:
     """Take back all that an import brought."""
-    row = _find(import_id, State.UNDOING)
+    row = _find(import_id, ImportState.UNDOING)
     if row is None:
         return
     try:
@@ -181,13 +180,13 @@ def run_undo(import_id: int, user_id: int) -> None:
         with transaction.atomic():
             if row.batch is not None and row.batch.undone_at is None:
                 undo_batch(access, row.batch.pk)
-            row.state, row.problem = State.UNDONE, ""
+            row.state, row.problem = ImportState.UNDONE, ""
             row.save(update_fields=["state", "problem"])
     except Refused as refused:
-        _fail(import_id, State.STORED, _spoken(refused))
+        _fail(import_id, ImportState.STORED, _spoken(refused))
         return
     except Exception:
-        _fail(import_id, State.STORED, _BROKE_OFF)
+        _fail(import_id, ImportState.STORED, _BROKE_OFF)
         raise
     staging.drop_staging(import_id)
     drop_file(row)

@@ -7,7 +7,7 @@ from ninja import Field, Schema
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
 from server.imports.layout import Layout
-from server.imports.models import FileImport
+from server.imports.models import ImportState
 
 
 class FileRowOut(Schema):
@@ -79,7 +79,7 @@ class FileImportOut(Schema):
     id: int
     file_name: str
     size: int
-    state: FileImport.State
+    state: ImportState
     made_at: datetime
     made_by: str
     done: int
@@ -101,6 +101,7 @@ class ImportBenchOut(Schema):
 
     summary: FileImportOut
     layout: Layout
+    instrument: int | None
     sheets: list[str]
     preview: FilePreviewOut
     refused: list[RefusedCellOut]
@@ -125,3 +126,9 @@ class StoreIn(Schema):
 
     keep_as: str = Field(default="", max_length=80)
     device_id: int | None = None
+
+
+class WhoseIn(Schema):
+    """The instrument that a file is of."""
+
+    instrument_id: int

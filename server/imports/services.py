@@ -15,7 +15,7 @@ from server.imports import staging, tasks
 from server.imports.guess import guess, heading_texts
 from server.imports.kept_file import keep, kept_file, spooled
 from server.imports.layout import Layout, check_layout
-from server.imports.models import FileImport, SavedLayout
+from server.imports.models import FileImport, ImportState, SavedLayout
 from server.imports.preview import preview
 from server.imports.sensors import sensors_of, units_of_channels
 from server.imports.sheet import Rows, is_workbook, sample, sheet_names
@@ -24,9 +24,8 @@ from server.refusal import NotThere, Problem, Refused
 
 MAX_BYTES = 1 << 30
 MAX_SAMPLE_BYTES = 1 << 20
-State = FileImport.State
 Step = Task[Any, Any, Any]
-BUSY = frozenset({State.CHECKING, State.STORING, State.UNDOING})
+BUSY = frozenset({ImportState.CHECKING, ImportState.STORING, ImportState.UNDOING})
 
 
 def find_import(access: Access, import_id: int, *, lock: bool = False) -> FileImport:
@@ -126,7 +125,7 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
-    if row.state not in (State.READY, State.CHECKED):
+    if row.state not in (ImportState.READY, ImportState.CHECKED):
         raise Refused("This import can't be changed any more. Upload the file again.")
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     before = Layout.model_validate(row.layout)
@@ -139,10 +138,28 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
             rows = sample(path, layout)
         row.sample = {**row.sample, "lines": rows.lines, "cells": rows.cells}
     row.layout = layout.model_dump(mode="json")
-    row.state, row.report, row.refused, row.problem = State.READY, None, [], ""
+    row.state, row.report, row.refused, row.problem = ImportState.READY, None, [], ""
     row.save()
     staging.drop_staging(row.pk)
     return row
+
+
+@transaction.atomic
+def guess_for(access: Access, import_id: int, instrument_id: int) -> FileImport:
+    """Guess anew how the file is read, now that a person has said whose it is.
+
+    Raises
+    ------
+    Refused
+        While a step is running, or when it was stored.
+    """
+    access.require(Action.RECORD_READINGS)
+    row = find_import(access, import_id, lock=True)
+    row.instrument = find_instrument(access, instrument_id)
+    with kept_file(row) as path:
+        layout = guess(path, row.file_name, sensors_of(access.farm), instrument_id)
+    row.save(update_fields=["instrument"])
+    return change_layout(access, import_id, layout)
 
 
 @transaction.atomic
@@ -158,7 +175,7 @@ def start_check(access: Access, import_id: int) -> FileImport:
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
         raise Refused("This import is at work. Wait until it is done.")
-    if row.state in (State.STORED, State.UNDONE):
+    if row.state in (ImportState.STORED, ImportState.UNDONE):
         raise Refused("This import is done. Upload the file again to bring it in once more.")
     layout = Layout.model_validate(row.layout)
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
@@ -171,7 +188,7 @@ def start_check(access: Access, import_id: int) -> FileImport:
                 ),
             ),
         )
-    row.state, row.done, row.total, row.problem = State.CHECKING, 0, 0, ""
+    row.state, row.done, row.total, row.problem = ImportState.CHECKING, 0, 0, ""
     row.report, row.refused = None, []
     row.save()
     _queue(tasks.check, row)
@@ -189,8 +206,8 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
-    again = row.state == State.FAILED and row.stored_parts < len(row.parts)
-    if row.state != State.CHECKED and not again:
+    again = row.state == ImportState.FAILED and row.stored_parts < len(row.parts)
+    if row.state != ImportState.CHECKED and not again:
         raise Refused("Check the file first: then it can be brought in.")
     report = row.report or {}
     if not again and report.get("new", 0) + report.get("changed", 0) == 0:
@@ -200,7 +217,7 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     elif row.saved_layout is not None:
         row.saved_layout.used_at = timezone.now()
         row.saved_layout.save(update_fields=["used_at"])
-    row.state, row.problem = State.STORING, ""
+    row.state, row.problem = ImportState.STORING, ""
     row.save()
     _queue(tasks.store, row)
     return row
@@ -229,9 +246,9 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
-    if row.batch is None or row.state not in (State.STORED, State.FAILED):
+    if row.batch is None or row.state not in (ImportState.STORED, ImportState.FAILED):
         raise Refused("This import brought nothing that could be taken back.")
-    row.state, row.problem = State.UNDOING, ""
+    row.state, row.problem = ImportState.UNDOING, ""
     row.save()
     _queue(tasks.undo, row, user_id=access.user.pk)
     return row

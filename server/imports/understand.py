@@ -102,7 +102,8 @@ class Reader:
         said = self.heading[column].strip() if column < len(self.heading) else ""
         return said or f"column {column + 1}"
 
-    def _times(self, cells: list[list[str]], series: np.ndarray) -> np.ndarray:
+    def times(self, cells: list[list[str]], series: np.ndarray) -> np.ndarray:
+        """Instants of rows, as `to_instants` gives them; ``series`` tells them apart by sensor."""
         text = _column(cells, self.layout.time_column)
         if self.layout.time_of_day_column is not None:
             clock = _column(cells, self.layout.time_of_day_column)
@@ -132,7 +133,7 @@ class Reader:
         return f"This is not a time written as {_ORDERS[self.layout.time_order]}."
 
     def _wide(self, lines: np.ndarray, cells: list[list[str]]) -> Records:
-        times = self._times(cells, np.zeros(len(cells), np.int64))
+        times = self.times(cells, np.zeros(len(cells), np.int64))
         self._refuse_times(times, lines, cells)
         good = np.flatnonzero(times > SKIPPED_HOUR)
         parts = []
@@ -163,7 +164,7 @@ class Reader:
             return np.empty(0, STAGED_ROW)
         cells = [cells[k] for k in mine]
         lines, channel, unit = lines[mine], channel[mine], unit[mine]
-        times = self._times(cells, channel)
+        times = self.times(cells, channel)
         self._refuse_times(times, lines, cells)
         text = _column(cells, self.layout.value_column)
         value, wrong = read_numbers(text, self.layout.decimal_comma, self.missing)

@@ -4,6 +4,7 @@ import json
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
+from django.db.models import F
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema, Status
 
@@ -105,6 +106,7 @@ class VerdictOut(Schema):
 class BatchOut(Schema):
     id: int
     origin: ReadingBatch.Origin
+    file_import: int | None
     file_name: str
     sender: str
     made_at: datetime
@@ -276,12 +278,14 @@ def get_batches(request: HttpRequest, slug: str) -> list[BatchOut]:
         ReadingBatch.objects.for_farm(farm)
         .exclude(origin__in=[ReadingBatch.Origin.DEVICE, ReadingBatch.Origin.SIMULATED])
         .select_related("made_by", "undone_by", "device")
+        .annotate(import_id=F("file_import__id"))
         .order_by("-made_at")[:100]
     )
     return [
         BatchOut(
             id=b.pk,
             origin=ReadingBatch.Origin(b.origin),
+            file_import=b.import_id,
             file_name=b.file_name,
             sender=b.device.name if b.device else (b.made_by.name if b.made_by else ""),
             made_at=b.made_at,
@@ -304,6 +308,12 @@ def get_batches(request: HttpRequest, slug: str) -> list[BatchOut]:
     operation_id="undo_batch",
 )
 def delete_batch(request: HttpRequest, slug: str, batch_id: int) -> UndoneOut:
-    """Take an arrival back whole."""
-    done = undo_batch(enter(person(request), slug, Action.RECORD_READINGS), batch_id)
+    """Take an arrival back whole; a file is taken back where it was brought in."""
+    access = enter(person(request), slug, Action.RECORD_READINGS)
+    of_file = ReadingBatch.objects.for_farm(access.farm).filter(
+        pk=batch_id, file_import__isnull=False
+    )
+    if of_file.exists():
+        raise Refused("A file may be long: take it back from its own page.")
+    done = undo_batch(access, batch_id)
     return UndoneOut(removed=done.removed, restored=done.restored)

@@ -30,6 +30,8 @@ CHROMIUM_FLAGS = [
 
 # The machine may be busy with other work; how fast a page is, is not asked here.
 expect.set_options(timeout=20_000)
+# A job waits for the worker to start, and for its turn.
+WORKER_MS = 60_000
 
 
 @pytest.fixture(scope="session")
@@ -73,7 +75,7 @@ def base_url() -> Iterator[str]:
     port = _free_port()
     with _admin() as admin:
         admin.execute(f'CREATE DATABASE "{name}"')
-    server = None
+    server = worker = None
     try:
         for command in ("migrate", "seed_demo"):
             subprocess.run(
@@ -98,13 +100,21 @@ def base_url() -> Iterator[str]:
             cwd=ROOT,
             env=environment,
         )
+        worker = subprocess.Popen(
+            [sys.executable, "manage.py", "procrastinate", "worker"],
+            cwd=ROOT,
+            env=environment,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         url = f"http://127.0.0.1:{port}"
         _wait_for(url, server)
         yield url
     finally:
-        if server is not None:
-            server.terminate()
-            server.wait(15)
+        for process in (worker, server):
+            if process is not None:
+                process.terminate()
+                process.wait(15)
         with _admin() as admin:
             admin.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
 

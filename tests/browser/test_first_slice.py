@@ -93,15 +93,12 @@ def test_from_a_new_block_to_its_advice(at_board: Page, tmp_path: Path) -> None:
     page.get_by_role("link", name="Add readings").click()
     add_instrument(page, "Probe X1", "Capacitance probe (water content)", "10 20 40")
     choose_file(page, tmp_path / "logger.csv", PROBE_FILE)
-    expect(page.get_by_text("9 are new, 0 say something else")).to_be_visible()
-    page.get_by_role("button", name="Import 9 readings").click()
-    expect(page.get_by_text("Imported: 9 new, 0 changed.")).to_be_visible()
-    # The same file again changes nothing.
-    choose_file(page, tmp_path / "logger.csv", PROBE_FILE)
-    expect(page.get_by_text("importing would change nothing")).to_be_visible()
-    expect(page.get_by_role("button", name="Import 0 readings")).to_be_disabled()
+    page.get_by_role("button", name="Check the whole file").click()
+    page.get_by_role("button", name="Bring in 9 readings").click(timeout=WORKER_MS)
+    expect(page.get_by_role("heading", name="What it brought")).to_be_visible(timeout=WORKER_MS)
 
-    page.get_by_role("link", name="Teasel Corner").click()
+    page.get_by_role("link", name="Board").click()
+    page.locator("a.board-line", has_text="Teasel Corner").click()
     expect(page.get_by_text(re.compile(r"Water (now|by)"))).to_be_visible()
     working = page.get_by_role("region", name="The working")
     for line in ("Roots today", "May be used, RAW", "Left above refill", "Give, gross", "Hours"):
@@ -133,24 +130,6 @@ def test_tensiometers_by_hand(at_board: Page) -> None:
     layers = page.get_by_role("region", name="From readings to millimetres")
     expect(layers.get_by_text("42 kPa")).to_be_visible()
     expect(layers.get_by_text(re.compile(r"A 0\.0\d+, B \d")).first).to_be_visible()
-
-
-def test_a_wrong_file_says_where_and_how(at_board: Page, tmp_path: Path) -> None:
-    page = at_board
-    page.locator("a.board-line", has_text="Long Tye").click()
-    page.get_by_role("link", name="Add readings").click()
-    bad = "time,10 cm,30 cm\n2026-07-14 05:45,20,21\n2026-07-14 06:00,20,wet\nlater,20,21\n"
-    choose_file(page, tmp_path / "bad.csv", bad)
-    alert = page.get_by_role("alert")
-    expect(alert).to_contain_text("2 places to mend. Nothing was changed.")
-    expect(alert).to_contain_text("Row 3, column “30 cm”: 'wet' is not a number")
-    expect(alert).to_contain_text("Row 4, column “time”: 'later' is not a time")
-    expect(page.get_by_role("button", name="Import")).to_have_count(0)
-    # Mended and chosen again, it goes in.
-    good = bad.replace("wet", "22").replace("later", "2026-07-14 05:50")
-    choose_file(page, tmp_path / "bad.csv", good)
-    expect(alert).to_have_count(0)
-    expect(page.get_by_role("button", name=re.compile("Import"))).to_be_enabled()
 
 
 def test_a_block_that_can_not_be_is_refused_in_its_fields(at_board: Page) -> None:
@@ -226,12 +205,10 @@ def test_the_board_on_a_phone(at_board: Page, width: int) -> None:
     page = at_board
     page.set_viewport_size({"width": width, "height": 800})
     expect(page.locator("a.board-line").first).to_be_visible()
-    overflow = page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth")
-    assert overflow <= 0
+    page.wait_for_function("() => document.documentElement.scrollWidth <= window.innerWidth")
     page.locator("a.board-line").first.click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Marl Pit")
-    overflow = page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth")
-    assert overflow <= 0
+    page.wait_for_function("() => document.documentElement.scrollWidth <= window.innerWidth")
 
 
 def test_first_load_is_light(page: Page, base_url: str) -> None:

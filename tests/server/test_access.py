@@ -1,6 +1,7 @@
 """Farms are closed to one another, roles to what is not theirs."""
 
 from collections import Counter
+from enum import Enum
 from typing import Any
 
 import pytest
@@ -112,10 +113,11 @@ def test_who_changed_what_is_kept(manager: Api, block: Block) -> None:
 def test_no_two_schemas_share_a_name() -> None:
     """In the API's description the later one would silently stand for both."""
 
-    def below(cls: type[Schema]) -> list[type[Schema]]:
+    def below(cls: type) -> list[type]:
         return [c for sub in cls.__subclasses__() for c in (sub, *below(sub))]
 
-    names = Counter(c.__name__ for c in set(below(Schema)) if c.__module__.startswith("server."))
+    ours = {c for c in below(Schema) + below(Enum) if c.__module__.startswith(("server.", "core."))}
+    names = Counter(c.__name__ for c in ours)
     assert [n for n, count in names.items() if count > 1] == []
 
 

@@ -373,6 +373,21 @@ def test_a_worker_that_dies_goes_on_where_it_was(
     assert len(bench.stored()) == 8
 
 
+def test_whose_file_it_is_may_be_said_later(bench: Bench) -> None:
+    """Three probes have these depths; the file does not say whose it is."""
+    up = bench.api.upload(f"{BASE}/imports", "a.csv", GOOD, status=201)
+    assert up["layout"]["columns"] == []
+    # The times are understood all the same.
+    assert up["preview"]["understood"][2]["time"] == "2026-07-14T04:00:00Z"
+    path = f"{BASE}/imports/{up['summary']['id']}/guess"
+    told = bench.api.post(path, {"instrument_id": bench.probe["id"]})
+    assert [c["channel_id"] for c in told["layout"]["columns"]] == [
+        c["id"] for c in bench.probe["channels"]
+    ]
+    assert told["instrument"] == bench.probe["id"]
+    bench.api.post(path, {"instrument_id": 10**6}, status=404)
+
+
 def test_what_may_be_done_when(bench: Bench, as_role: Any, stranger: Api) -> None:
     up = bench.upload(GOOD)
     path = f"{BASE}/imports/{up['summary']['id']}"

@@ -952,7 +952,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Batch
-         * @description Take an arrival back whole.
+         * @description Take an arrival back whole; a file is taken back where it was brought in.
          */
         delete: operations["undo_batch"];
         options?: never;
@@ -1084,6 +1084,26 @@ export interface paths {
         /** Put Layout */
         put: operations["change_layout"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/imports/{import_id}/guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Guess
+         * @description Guess anew how the file is read, as one of a given instrument.
+         */
+        post: operations["guess_layout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3401,6 +3421,8 @@ export interface components {
             /** Id */
             id: number;
             origin: components["schemas"]["Origin"];
+            /** File Import */
+            file_import: number | null;
             /** File Name */
             file_name: string;
             /** Sender */
@@ -3478,7 +3500,7 @@ export interface components {
             file_name: string;
             /** Size */
             size: number;
-            state: components["schemas"]["State"];
+            state: components["schemas"]["ImportState"];
             /**
              * Made At
              * Format: date-time
@@ -3525,10 +3547,10 @@ export interface components {
             channels: components["schemas"]["ChannelTallyOut"][];
         };
         /**
-         * State
+         * ImportState
          * @enum {string}
          */
-        State: "holding" | "water_soon" | "water_now" | "past_refill" | "brimming" | "no_word";
+        ImportState: "ready" | "checking" | "checked" | "storing" | "stored" | "undoing" | "undone" | "failed";
         /**
          * ColumnUse
          * @description A column, counted from 0, that holds the readings of a channel.
@@ -3580,6 +3602,8 @@ export interface components {
         ImportBenchOut: {
             summary: components["schemas"]["FileImportOut"];
             layout: components["schemas"]["Layout"];
+            /** Instrument */
+            instrument: number | null;
             /** Sheets */
             sheets: string[];
             preview: components["schemas"]["FilePreviewOut"];
@@ -3736,6 +3760,14 @@ export interface components {
             depth_mm: number | null;
             /** Units */
             units: components["schemas"]["ReadingUnit"][];
+        };
+        /**
+         * WhoseIn
+         * @description The instrument that a file is of.
+         */
+        WhoseIn: {
+            /** Instrument Id */
+            instrument_id: number;
         };
         /**
          * StoreIn
@@ -4524,6 +4556,11 @@ export interface components {
          * @enum {string}
          */
         Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining";
+        /**
+         * State
+         * @enum {string}
+         */
+        State: "holding" | "water_soon" | "water_now" | "past_refill" | "brimming" | "no_word";
         /** StatedEtOut */
         StatedEtOut: {
             /** Low */
@@ -9321,6 +9358,69 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Layout"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportBenchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    guess_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhoseIn"];
             };
         };
         responses: {

@@ -76,6 +76,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../devices/LoggerList")).LoggerList }),
           },
           {
+            path: "files",
+            lazy: async () => ({ Component: (await import("../imports/FileList")).FileList }),
+          },
+          {
             path: "arrivals",
             lazy: async () => ({ Component: (await import("../devices/ArrivalList")).ArrivalList }),
           },
@@ -84,6 +88,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../crops/CropPage")).CropPage }),
           },
         ],
+      },
+      {
+        path: ":farm/files/:import",
+        lazy: async () => ({ Component: (await import("../imports/ImportPage")).ImportPage }),
       },
       {
         path: ":farm/rounds",

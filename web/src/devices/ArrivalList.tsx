@@ -63,9 +63,13 @@ export function ArrivalList() {
                   <Table.Cell textAlign="end">{b.unchanged}</Table.Cell>
                   <Table.Cell textAlign="end">{b.refused}</Table.Cell>
                   <Table.Cell whiteSpace="nowrap">
+                    {b.file_import !== null && (
+                      <Link to={`/${farm.slug}/files/${b.file_import}`}>Open the file</Link>
+                    )}
                     {b.undone_at
-                      ? `taken back by ${b.undone_by}`
-                      : may("record_readings") && (
+                      ? ` taken back by ${b.undone_by}`
+                      : may("record_readings") &&
+                        b.file_import === null && (
                           <Button size="2xs" variant="outline" onClick={() => setAsked(b)}>
                             Take back
                           </Button>

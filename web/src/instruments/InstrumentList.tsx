@@ -43,9 +43,14 @@ export function InstrumentList() {
         </Flex>
         <Flex gap="2">
           {may("record_readings") && (
-            <Button asChild size="sm" variant="outline">
-              <Link to={`/${farm.slug}/ground/arrivals`}>Arrivals</Link>
-            </Button>
+            <>
+              <Button asChild size="sm" variant="outline">
+                <Link to={`/${farm.slug}/ground/files`}>Files</Link>
+              </Button>
+              <Button asChild size="sm" variant="outline">
+                <Link to={`/${farm.slug}/ground/arrivals`}>Arrivals</Link>
+              </Button>
+            </>
           )}
           <Button asChild size="sm" variant="outline">
             <Link to={`/${farm.slug}/ground/loggers`}>Loggers</Link>

@@ -5,9 +5,9 @@ import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useBlock, useMarkChannel, type BlockData } from "../block/queries";
 import { useSignedIn } from "../session/context";
+import { UploadFile } from "../imports/UploadFile";
 import { FarmTime } from "../time/farmTime";
 import { figure, measure } from "../units/format";
-import { FileImport } from "./FileImport";
 import { HandReadings } from "./HandReadings";
 import { NewInstrument } from "./NewInstrument";
 import type { Instrument } from "./queries";
@@ -101,7 +101,12 @@ function InstrumentReadings({ instrument, time }: { instrument: Instrument; time
           <Tabs.Trigger value="hand">By hand</Tabs.Trigger>
         </Tabs.List>
         <Tabs.Content value="file">
-          <FileImport instrument={instrument} time={time} />
+          <Text color="inkSoft" fontSize="sm" mb="3" maxW="76ch">
+            A table from the logger of {instrument.label}: CSV, tab-separated text or a workbook,
+            with a heading that names the depths. You see how it is read and what it would bring
+            before anything is stored.
+          </Text>
+          <UploadFile instrument={instrument.id} />
         </Tabs.Content>
         <Tabs.Content value="hand">
           <HandReadings instrument={instrument} time={time} />

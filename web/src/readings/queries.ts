@@ -4,7 +4,6 @@ import { refreshFarm } from "../api/farmQueries";
 
 export type Instrument = Schemas["InstrumentOut"];
 export type ReadingUnit = Schemas["ReadingUnit"];
-export type Report = Schemas["ImportReportOut"];
 
 export function useMakeInstrument(slug: string, blockId: number) {
   const queries = useQueryClient();
@@ -17,34 +16,6 @@ export function useMakeInstrument(slug: string, blockId: number) {
         }),
       ),
     onSuccess: () => refreshFarm(queries, slug),
-  });
-}
-
-interface FileToImport {
-  file: File;
-  unit: ReadingUnit;
-  dryRun: boolean;
-}
-
-export function useImportFile(slug: string, instrumentId: number) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: ({ file, unit, dryRun }: FileToImport) => {
-      const form = new FormData();
-      form.set("file", file);
-      form.set("unit", unit);
-      form.set("dry_run", String(dryRun));
-      return answered(
-        client.POST("/api/farms/{slug}/instruments/{instrument_id}/file", {
-          params: { path: { slug, instrument_id: instrumentId } },
-          body: { file: file.name, unit, dry_run: dryRun },
-          bodySerializer: () => form,
-        }),
-      );
-    },
-    onSuccess: async (report) => {
-      if (!report.dry_run) await refreshFarm(queries, slug);
-    },
   });
 }
 

@@ -1,0 +1,37 @@
+import { Box, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { Notice } from "../app/Notice";
+import { FileButton } from "../form/FileButton";
+import { useSignedIn } from "../session/context";
+import { useUpload } from "./queries";
+
+/** Takes a logger's file to the bench; ``instrument`` says whose it is, when that is known. */
+export function UploadFile({ instrument }: { instrument: number | null }) {
+  const { farm } = useSignedIn();
+  const upload = useUpload(farm.slug);
+  const navigate = useNavigate();
+  const [file, setFile] = useState<File | null>(null);
+  return (
+    <Box>
+      <FileButton
+        accept=".csv,.tsv,.txt,.dat,.xlsx,text/csv"
+        file={file}
+        label="Bring in a file"
+        choose={(next) => {
+          setFile(next);
+          upload.mutate(
+            { file: next, instrument },
+            { onSuccess: (bench) => void navigate(`/${farm.slug}/files/${bench.summary.id}`) },
+          );
+        }}
+      />
+      {upload.isPending && (
+        <Text color="inkSoft" fontSize="sm" role="status">
+          Sending it and looking at its first rows…
+        </Text>
+      )}
+      {upload.error && <Notice error={upload.error} />}
+    </Box>
+  );
+}

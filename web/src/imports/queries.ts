@@ -1,0 +1,165 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
+
+export type BenchData = Schemas["ImportBenchOut"];
+export type FileImport = Schemas["FileImportOut"];
+export type Layout = Schemas["Layout"];
+export type Preview = Schemas["FilePreviewOut"];
+export type Sensor = Schemas["ImportSensorOut"];
+export type FileReport = Schemas["FileReportOut"];
+export type RefusedCell = Schemas["RefusedCellOut"];
+
+const BUSY = new Set(["checking", "storing", "undoing"]);
+export const isBusy = (state: string) => BUSY.has(state);
+
+export function useImports(slug: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "imports"],
+    queryFn: () =>
+      answered(client.GET("/api/farms/{slug}/imports", { params: { path: { slug } } })),
+    refetchInterval: (q) => (q.state.data?.some((i) => isBusy(i.state)) ? 1500 : false),
+  });
+}
+
+export function useUpload(slug: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ file, instrument }: { file: File; instrument: number | null }) => {
+      const form = new FormData();
+      form.set("file", file);
+      if (instrument !== null) form.set("instrument_id", String(instrument));
+      return answered(
+        client.POST("/api/farms/{slug}/imports", {
+          params: { path: { slug } },
+          body: { file: file.name, instrument_id: instrument },
+          bodySerializer: () => form,
+        }),
+      );
+    },
+    onSuccess: (bench) => {
+      queries.setQueryData(["farm", slug, "import", bench.summary.id], bench);
+      void queries.invalidateQueries({ queryKey: ["farm", slug, "imports"] });
+    },
+  });
+}
+
+export function useImport(slug: string, id: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "import", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/imports/{import_id}", {
+          params: { path: { slug, import_id: id } },
+        }),
+      ),
+  });
+}
+
+/** The state of a step at work, asked again until it is done. */
+export function useProgress(slug: string, id: number, busy: boolean) {
+  return useQuery({
+    queryKey: ["farm", slug, "import-progress", id],
+    enabled: busy,
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/imports/{import_id}/progress", {
+          params: { path: { slug, import_id: id } },
+        }),
+      ),
+    refetchInterval: 700,
+    gcTime: 0,
+  });
+}
+
+export function useSensors(slug: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "import-sensors"],
+    queryFn: () =>
+      answered(client.GET("/api/farms/{slug}/imports/sensors", { params: { path: { slug } } })),
+  });
+}
+
+export function useChangeLayout(slug: string, id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Layout) =>
+      answered(
+        client.PUT("/api/farms/{slug}/imports/{import_id}/layout", {
+          params: { path: { slug, import_id: id } },
+          body,
+        }),
+      ),
+    onSuccess: (bench) => queries.setQueryData(["farm", slug, "import", id], bench),
+  });
+}
+
+/** Guesses anew how the file is read, as one of an instrument. */
+export function useGuess(slug: string, id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (instrument: number) =>
+      answered(
+        client.POST("/api/farms/{slug}/imports/{import_id}/guess", {
+          params: { path: { slug, import_id: id } },
+          body: { instrument_id: instrument },
+        }),
+      ),
+    onSuccess: (bench) => queries.setQueryData(["farm", slug, "import", id], bench),
+  });
+}
+
+export type Step = "check" | "store" | "undo";
+
+interface StepIn {
+  step: Step;
+  keepAs?: string;
+  device?: number | null;
+}
+
+/** Sets a step going; the page then asks how far it is. */
+export function useStep(slug: string, id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ step, keepAs = "", device = null }: StepIn) => {
+      const params = { path: { slug, import_id: id } };
+      if (step === "check")
+        return answered(client.POST("/api/farms/{slug}/imports/{import_id}/check", { params }));
+      if (step === "undo")
+        return answered(client.POST("/api/farms/{slug}/imports/{import_id}/undo", { params }));
+      return answered(
+        client.POST("/api/farms/{slug}/imports/{import_id}/store", {
+          params,
+          body: { keep_as: keepAs, device_id: device },
+        }),
+      );
+    },
+    onSuccess: (summary) => {
+      queries.setQueryData<BenchData>(["farm", slug, "import", id], (old) =>
+        old ? { ...old, summary } : old,
+      );
+    },
+  });
+}
+
+export function useDiscard(slug: string, id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () =>
+      answered(
+        client.DELETE("/api/farms/{slug}/imports/{import_id}", {
+          params: { path: { slug, import_id: id } },
+        }),
+      ),
+    onSuccess: () => {
+      queries.removeQueries({ queryKey: ["farm", slug, "import", id] });
+      return queries.invalidateQueries({ queryKey: ["farm", slug, "imports"] });
+    },
+  });
+}
+
+/** After a step is done: the bench and all that stands on readings. */
+export function useAfterStep(slug: string) {
+  const queries = useQueryClient();
+  return () => refreshFarm(queries, slug);
+}
