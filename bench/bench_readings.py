@@ -14,7 +14,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Callable
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from statistics import median
 from typing import Any

@@ -7,31 +7,18 @@ import numpy as np
 from django.db import transaction
 
 from core.arrays import Floats
-from core.crop.catalogue import crop
-from core.crop.season import CoverSeen
-from core.crop.season import CropSeason as SeasonInput
-from core.instrument.kinds import InstrumentKind, kinds
-from core.instrument.reading_units import code_of, from_core
-from core.soil.profile import Profile
-from core.units import water_depth_mm
+from core.instrument.kinds import kinds
+from core.instrument.reading_units import code_of
 from core.world.column import (
     STEP_HOURS,
     STEPS_PER_DAY,
-    ColumnBlock,
-    ColumnRun,
-    Given,
-    Policy,
-    simulate_columns,
 )
-from core.world.instruments import simulate_readings
-from core.world.weather import Weather, simulate_weather
 from server.accounts.models import User
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.crops.models import FarmCrop
 from server.demo.farm import (
     BLOCKS,
     CATCH_CANS,
-    DRY_TAIL_DAYS,
     FIRST_DAY,
     NAME,
     NOW,
@@ -46,6 +33,7 @@ from server.demo.farm import (
 from server.demo.life import give_life, make_rounds
 from server.demo.people import PEOPLE
 from server.demo.plan import FEATURES, OUTLINES
+from server.demo.simulated_season import DAYS, START, STEPS, raw_readings, simulate, steps_read
 from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel, Instrument
 from server.limits.models import BlockSoil, RefillRule
@@ -59,66 +47,7 @@ from server.soils.models import Horizon, SoilProfile
 from server.water.models import CatchCanTest, Irrigation
 from server.weather.models import WeatherDay
 
-START = datetime(FIRST_DAY.year, FIRST_DAY.month, FIRST_DAY.day, tzinfo=ZoneInfo(ZONE))
-HOURS = (NOW - START).total_seconds() / 3600
-STEPS = int(HOURS / STEP_HOURS)
-DAYS = STEPS // STEPS_PER_DAY + 1
 SOURCE = "simulated"
-# The scout's round: Monday, Wednesday and Friday at seven.
-ROUND_DAYS, ROUND_HOUR = frozenset({0, 2, 4}), 7
-
-
-def _rate(block: DemoBlock) -> float:
-    """Gross application rate [mm/h]."""
-    if block.rate_mm_h is not None:
-        return block.rate_mm_h
-    return water_depth_mm(block.flow_m3_h or 0.0, block.hectares * 10_000)
-
-
-def _season(block: DemoBlock) -> SeasonInput:
-    """The season as the simulated crop lives it: by the book's days, cut and shaded as told."""
-    covers = () if block.cover is None else (block.cover,)
-    return SeasonInput(
-        crop=crop(block.crop),
-        planted_on=block.planted,
-        covers=tuple(CoverSeen((d - block.planted).days, c, h) for d, c, h in covers),
-        cuts=tuple((d - block.planted).days for d in block.cuts),
-    )
-
-
-def _column(block: DemoBlock) -> ColumnBlock:
-    return ColumnBlock(
-        profile=Profile.from_horizons(block.horizons),
-        season=_season(block),
-        policy=Policy(
-            trigger=block.trigger,
-            refill_share=block.refill_share,
-            net_rate_mm_h=_rate(block) * block.efficiency,
-            start_hour=block.start_hour,
-            until_day=DAYS - 1 - block.until_days,
-            given=tuple(Given(DAYS - 1 - d, hour, net) for d, hour, net in block.given),
-        ),
-    )
-
-
-def simulate() -> tuple[Weather, ColumnRun]:
-    """The season up to the demo's now."""
-    weather = simulate_weather(DAYS, FIRST_DAY.timetuple().tm_yday, SEED, DRY_TAIL_DAYS)
-    return weather, simulate_columns([_column(b) for b in BLOCKS], weather, FIRST_DAY, STEPS)
-
-
-def _steps_read(instrument: DemoInstrument) -> list[int]:
-    """The 15-minute steps at which an instrument is read."""
-    last = STEPS - int(instrument.silent_days * STEPS_PER_DAY)
-    if instrument.kind is not InstrumentKind.TENSIOMETER:
-        return list(range(0, last + 1))
-    steps = []
-    for day in range(DAYS):
-        if (FIRST_DAY + timedelta(days=day)).weekday() in ROUND_DAYS:
-            step = day * STEPS_PER_DAY + int(ROUND_HOUR / STEP_HOURS)
-            if step <= last:
-                steps.append(step)
-    return steps
 
 
 def _reading_rows(
@@ -129,11 +58,9 @@ def _reading_rows(
     node_mm: Floats,
     rng: np.random.Generator,
 ) -> Records:
-    steps = np.array(_steps_read(instrument))
-    profile = Profile.from_horizons(demo.horizons)
+    steps = np.array(steps_read(instrument))
     depths = [d * 10.0 for d in instrument.depths_cm]
-    core = simulate_readings(instrument.kind, profile, depths, theta[steps], node_mm, rng)
-    raw = np.round(from_core(core, instrument.unit), 3)
+    raw = raw_readings(demo, instrument, theta[steps], node_mm, rng)
     if instrument.dead_cm is not None:
         column = depths.index(instrument.dead_cm * 10.0)
         frozen = steps > STEPS - instrument.dead_days * STEPS_PER_DAY

@@ -74,6 +74,14 @@ class IngestOut(Schema):
     clock_wrong: bool
 
 
+class IngestClock(Schema):
+    """``rate`` is farm seconds in a real one: 1, but for a demo; 0 while its clock stands."""
+
+    now: datetime
+    time_zone: str
+    rate: float
+
+
 class IngestChannel(Schema):
     """A channel the device may write to; depth in mm."""
 
@@ -245,6 +253,20 @@ def post_ingest(request: HttpRequest) -> IngestOut:
         skew_seconds=report.skew_seconds,
         clock_wrong=_clock_wrong(report.skew_seconds),
     )
+
+
+@router.get(
+    "/ingest/clock",
+    auth=TOKEN,
+    response={200: IngestClock, 401: RefusalOut},
+    operation_id="ingest_clock",
+)
+def get_ingest_clock(request: HttpRequest) -> IngestClock:
+    """The instant by which readings are judged, for a device to set its clock by."""
+    farm = cast(Device, request.auth).farm  # type: ignore[attr-defined]
+    moving = farm.fixed_now is None or farm.clock_started_at is not None
+    rate = farm.clock_rate if farm.fixed_now is not None else 1.0
+    return IngestClock(now=farm.now(), time_zone=farm.time_zone, rate=rate if moving else 0.0)
 
 
 @router.get(

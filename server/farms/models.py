@@ -22,6 +22,9 @@ class Farm(models.Model):
     slug = models.SlugField(unique=True)
     time_zone = models.CharField(max_length=64)
     fixed_now = models.DateTimeField(null=True, blank=True)
+    # A demo's clock may go on from its fixed instant, faster than the real one.
+    clock_started_at = models.DateTimeField(null=True, blank=True)
+    clock_rate = models.FloatField(default=1.0)
     simulated = models.BooleanField(default=False)
     et0_low = models.FloatField(null=True, blank=True)
     et0_expected = models.FloatField(null=True, blank=True)
@@ -56,7 +59,11 @@ class Farm(models.Model):
 
     def now(self) -> datetime:
         """This instant in the farm's time zone."""
-        return (self.fixed_now or timezone.now()).astimezone(ZoneInfo(self.time_zone))
+        now = timezone.now()
+        if self.fixed_now is not None:
+            gone = now - (self.clock_started_at or now)
+            now = self.fixed_now + gone * self.clock_rate
+        return now.astimezone(ZoneInfo(self.time_zone))
 
 
 class Role(models.TextChoices):

@@ -6,6 +6,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import WORKER_MS
+
 pytestmark = pytest.mark.browser
 
 PROBE_FILE = """time,10 cm,20 cm,40 cm

@@ -1243,6 +1243,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ingest/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ingest Clock
+         * @description The instant by which readings are judged, for a device to set its clock by.
+         */
+        get: operations["ingest_clock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ingest/channels": {
         parameters: {
             query?: never;
@@ -3866,6 +3886,21 @@ export interface components {
             row: number;
             /** Reason */
             reason: string;
+        };
+        /**
+         * IngestClock
+         * @description ``rate`` is farm seconds in a real one: 1, but for a demo; 0 while its clock stands.
+         */
+        IngestClock: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Rate */
+            rate: number;
         };
         /**
          * IngestChannel
@@ -10009,6 +10044,35 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    ingest_clock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngestClock"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

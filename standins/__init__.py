@@ -1,0 +1,1 @@
+"""Simulated stand-ins for devices and services outside the application."""
