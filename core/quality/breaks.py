@@ -12,6 +12,7 @@ from core.quality.series import Series, window_sums
 from core.quality.spikes import AROUND_HOURS, second_difference
 
 BREAK_FROM_KPA = 70.0
+BREAK_WITHIN_HOURS = 24.0
 BREAK_TO_KPA = 10.0
 MIN_AROUND = 4  # readings of the day around a break, below which nothing is said
 
@@ -62,18 +63,24 @@ def broken_columns(series: Series, watered_since: Floats, refilled_since: Floats
 
     Notes
     -----
-    From 70 kPa or more to 10 or less between one reading and the next. The doubt ends with a
-    refill, or when the gauge again holds more than 10; water does not fill the tube.
+    From 70 kPa or more to 10 or less between one reading and the next, or within a day of
+    frequent ones: air may take hours to come in, and then the way down is doubted too. The doubt
+    ends with a refill, or when the gauge again holds more than 10; water does not fill the tube.
     """
     x, t, c = series.value, series.hours, series.channel
     if x.size < 2:
         return np.zeros(x.shape, bool)
-    together = c[1:] == c[:-1]
-    fell = together & (x[:-1] >= BREAK_FROM_KPA) & (x[1:] <= BREAK_TO_KPA)
-    explained = np.minimum(watered_since, refilled_since)[1:] <= np.diff(t)
-    starts = np.flatnonzero(fell & ~explained) + 1
+    at = np.arange(x.size)
+    high, low = x >= BREAK_FROM_KPA, x <= BREAK_TO_KPA
+    before = _last_before(high)
+    first_low = low & (_last_before(low) < before)
+    known = (before >= 0) & (c[before] == c)
+    gone = np.where(known, t - t[before], np.inf)
+    fell = first_low & known & ((before == at - 1) | (gone <= BREAK_WITHIN_HOURS))
+    explained = np.minimum(watered_since, refilled_since) <= gone
     broken = np.zeros(x.shape, bool)
-    for start in starts:
+    for start in np.flatnonzero(fell & ~explained):
+        broken[before[start] + 1 : start] = True
         end = int(np.searchsorted(c, c[start], "right"))
         stretch = slice(start, end)
         mended = np.flatnonzero(
@@ -81,3 +88,9 @@ def broken_columns(series: Series, watered_since: Floats, refilled_since: Floats
         )
         broken[start : start + mended[0] if mended.size else end] = True
     return broken
+
+
+def _last_before(where: Bools) -> np.ndarray:
+    """For each place the last one before it that is marked; -1 where there is none."""
+    last = np.maximum.accumulate(np.where(where, np.arange(where.size), -1))
+    return np.concatenate([[-1], last[:-1]])

@@ -266,3 +266,19 @@ def test_every_rule_has_its_words_and_source() -> None:
     assert reasons(Flag.NIGHT_CLIMB | Flag.RANGE)[0] == book.of(Flag.RANGE).name
     assert doubting() & Flag.SPIKE
     assert not doubting() & Flag.RISE_WITHOUT_WATER
+
+
+def test_a_column_of_water_that_breaks_over_hours() -> None:
+    """Air may creep in for two hours; the way down is as false as the end of it."""
+    hours = np.arange(0, 48, 0.25)
+    falling = np.clip(82 - np.maximum(hours - 20, 0) * 40, 0, None)
+    found = flags_of(hours, falling, TENSIOMETER)[:, 0] & Flag.BROKEN_COLUMN != 0
+    assert not found[hours <= 20.25].any()
+    assert found[hours >= 20.5].all()
+    # Water explains a fall, and so does a refill.
+    for explained in ({"water": ((20.0, 23.0),)}, {"serviced": (20.5,)}):
+        flags = flags_of(hours, falling, TENSIOMETER, **explained)
+        assert not (flags & Flag.BROKEN_COLUMN).any()
+    # A fall over two days is soil that drank, not a column that broke.
+    slow = np.clip(82 - np.maximum(hours - 4, 0) * 1.8, 5, None)
+    assert not (flags_of(hours, slow, TENSIOMETER) & Flag.BROKEN_COLUMN).any()
