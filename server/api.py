@@ -29,6 +29,7 @@ from server.readings.api import router as readings
 from server.readings.views_api import router as reading_views
 from server.refusal import Problem, Refused
 from server.refusal_schema import ProblemOut, RefusalOut
+from server.sensorthings.api import router as sensorthings
 from server.soils.api import router as soils
 from server.water.api import router as water
 
@@ -60,6 +61,7 @@ for _router in (
     fieldwork,
     rounds,
     calibration,
+    sensorthings,
     advice,
 ):
     api.add_router("", _router)
