@@ -23,6 +23,7 @@ from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
 from server.imports.api import router as imports
 from server.instruments.api import router as instruments
+from server.instruments.feel_api import router as feel
 from server.limits.api import router as limits
 from server.maps.api import router as maps
 from server.readings.api import router as readings
@@ -54,6 +55,7 @@ for _router in (
     maps,
     water,
     instruments,
+    feel,
     readings,
     reading_views,
     imports,

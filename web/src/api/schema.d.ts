@@ -791,6 +791,23 @@ export interface paths {
         patch: operations["mark_channel"];
         trace?: never;
     };
+    "/api/farms/{slug}/instruments/{instrument_id}/feel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Feel */
+        get: operations["feel_check"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/instruments/{instrument_id}/readings": {
         parameters: {
             query?: never;
@@ -3334,6 +3351,66 @@ export interface components {
         SuspectIn: {
             /** Suspect */
             suspect: boolean;
+        };
+        /**
+         * Drawing
+         * @description What lies in the hand.
+         * @enum {string}
+         */
+        Drawing: "loose" | "crumbling" | "weak_ball" | "ball_stain" | "ribbon_short" | "ribbon" | "ball_wet";
+        /** FeelCheckOut */
+        FeelCheckOut: {
+            /** Groups */
+            groups: components["schemas"]["FeelGroupOut"][];
+            /** Layers */
+            layers: components["schemas"]["FeelLayerOut"][];
+        };
+        /**
+         * FeelGroup
+         * @enum {string}
+         */
+        FeelGroup: "coarse" | "moderately_coarse" | "medium" | "fine";
+        /** FeelGroupOut */
+        FeelGroupOut: {
+            group: components["schemas"]["FeelGroup"];
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["FeelStepOut"][];
+        };
+        /**
+         * FeelLayerOut
+         * @description ``deficits_mm`` by step, from dry to full, whatever the group: all have the same steps.
+         */
+        FeelLayerOut: {
+            /** Channel Id */
+            channel_id: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            group: components["schemas"]["FeelGroup"];
+            /** Available Mm */
+            available_mm: number;
+            /** Deficits Mm */
+            deficits_mm: number[];
+        };
+        /**
+         * FeelStepOut
+         * @description ``available`` is the share of available water, 0-1, that the step stands for.
+         */
+        FeelStepOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Available */
+            available: number;
+            /** Hand */
+            hand: string;
+            drawing: components["schemas"]["Drawing"];
         };
         /** CountOut */
         CountOut: {
@@ -8358,6 +8435,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChannelOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    feel_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeelCheckOut"];
                 };
             };
             /** @description Unauthorized */

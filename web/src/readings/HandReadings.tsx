@@ -5,18 +5,9 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number } from "../units/format";
+import { localInput } from "./localInput";
 import { useLast, useRecord, type Instrument, type ReadingUnit } from "./queries";
 import { UnitChoice } from "./UnitChoice";
-
-/** "2026-07-14T06:10", the farm's clock, as a date-time input wants it. */
-function localInput(time: FarmTime): string {
-  const parts = new Intl.DateTimeFormat("sv-SE", {
-    timeZone: time.zone,
-    dateStyle: "short",
-    timeStyle: "short",
-  }).format(time.now);
-  return parts.replace(" ", "T");
-}
 
 /** Readings of one visit, typed beside the last ones. */
 export function HandReadings({ instrument, time }: { instrument: Instrument; time: FarmTime }) {

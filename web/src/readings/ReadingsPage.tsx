@@ -8,6 +8,7 @@ import { useSignedIn } from "../session/context";
 import { UploadFile } from "../imports/UploadFile";
 import { FarmTime } from "../time/farmTime";
 import { figure, measure } from "../units/format";
+import { FeelCheck } from "./FeelCheck";
 import { HandReadings } from "./HandReadings";
 import { NewInstrument } from "./NewInstrument";
 import type { Instrument } from "./queries";
@@ -92,14 +93,21 @@ function Readings({ block }: { block: BlockData }) {
 function InstrumentReadings({ instrument, time }: { instrument: Instrument; time: FarmTime }) {
   const { farm, units } = useSignedIn();
   const mark = useMarkChannel(farm.slug);
+  const felt = instrument.kind === "feel_check";
   const byHandFirst = instrument.kind === "tensiometer";
   return (
     <>
-      <Tabs.Root defaultValue={byHandFirst ? "hand" : "file"} variant="line">
+      <Tabs.Root defaultValue={felt ? "feel" : byHandFirst ? "hand" : "file"} variant="line">
         <Tabs.List>
+          {felt && <Tabs.Trigger value="feel">By feel</Tabs.Trigger>}
           <Tabs.Trigger value="file">From a file</Tabs.Trigger>
           <Tabs.Trigger value="hand">By hand</Tabs.Trigger>
         </Tabs.List>
+        {felt && (
+          <Tabs.Content value="feel">
+            <FeelCheck instrument={instrument} time={time} />
+          </Tabs.Content>
+        )}
         <Tabs.Content value="file">
           <Text color="inkSoft" fontSize="sm" mb="3" maxW="76ch">
             A table from the logger of {instrument.label}: CSV, tab-separated text or a workbook,

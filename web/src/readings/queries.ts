@@ -44,3 +44,16 @@ export function useRecord(slug: string, instrumentId: number) {
     onSuccess: () => refreshFarm(queries, slug),
   });
 }
+
+/** What a hand may find in each layer, and what it means. */
+export function useFeel(slug: string, instrumentId: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "feel", instrumentId],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/instruments/{instrument_id}/feel", {
+          params: { path: { slug, instrument_id: instrumentId } },
+        }),
+      ),
+  });
+}

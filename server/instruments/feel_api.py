@@ -1,0 +1,100 @@
+"""Feel checks: layer by layer, what a hand may find and what it means."""
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from core.instrument.feel import Drawing, FeelGroup, feel_deficit_mm, feel_groups, feel_layers
+from core.instrument.kinds import InstrumentKind
+from server.farms.access import enter
+from server.ground.facts import Ground
+from server.instruments.services import find_instrument
+from server.refusal import Problem, Refused
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+
+router = Router(tags=["instruments"])
+
+
+class FeelStepOut(Schema):
+    """``available`` is the share of available water, 0-1, that the step stands for."""
+
+    low: float
+    high: float
+    available: float
+    hand: str
+    drawing: Drawing
+
+
+class FeelGroupOut(Schema):
+    group: FeelGroup
+    name: str
+    steps: list[FeelStepOut]
+
+
+class FeelLayerOut(Schema):
+    """``deficits_mm`` by step, from dry to full, whatever the group: all have the same steps."""
+
+    channel_id: int
+    depth_mm: float
+    top_mm: float
+    bottom_mm: float
+    group: FeelGroup
+    available_mm: float
+    deficits_mm: list[float]
+
+
+class FeelCheckOut(Schema):
+    groups: list[FeelGroupOut]
+    layers: list[FeelLayerOut]
+
+
+@router.get(
+    "/farms/{slug}/instruments/{instrument_id}/feel",
+    response={200: FeelCheckOut, **REFUSALS},
+    operation_id="feel_check",
+)
+def get_feel(request: HttpRequest, slug: str, instrument_id: int) -> FeelCheckOut:
+    access = enter(person(request), slug)
+    instrument = find_instrument(access, instrument_id)
+    if instrument.kind != InstrumentKind.FEEL_CHECK:
+        raise Refused(f"{instrument.label} is not checked by feel.")
+    soils = Ground().under(instrument.block, access.farm.now().date())
+    if not soils:
+        raise Refused(
+            "The block has no soil yet.",
+            (Problem(message="Describe its soil: what a layer holds follows from it."),),
+        )
+    channels = sorted(instrument.channels.all(), key=lambda c: c.depth_mm or 0.0)
+    layers = feel_layers(soils[-1].profile, [c.depth_mm or 0.0 for c in channels])
+    shares = [s.available for s in feel_groups()[FeelGroup.MEDIUM].steps]
+    return FeelCheckOut(
+        groups=[
+            FeelGroupOut(
+                group=g.group,
+                name=g.name,
+                steps=[
+                    FeelStepOut(
+                        low=s.low,
+                        high=s.high,
+                        available=s.available,
+                        hand=s.hand,
+                        drawing=s.drawing,
+                    )
+                    for s in g.steps
+                ],
+            )
+            for g in feel_groups().values()
+        ],
+        layers=[
+            FeelLayerOut(
+                channel_id=c.pk,
+                depth_mm=c.depth_mm or 0.0,
+                top_mm=x.top_mm,
+                bottom_mm=x.bottom_mm,
+                group=x.group,
+                available_mm=x.available_mm,
+                deficits_mm=feel_deficit_mm(x.available_mm, shares).tolist(),
+            )
+            for c, x in zip(channels, layers, strict=True)
+        ],
+    )
