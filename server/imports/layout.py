@@ -13,10 +13,14 @@ from ninja import Field, Schema
 from core.instrument.reading_units import ReadingUnit
 from server.refusal import Problem, Refused
 
-DELIMITERS = ("\t", ";", "|", ",")
 FARM_CLOCK, UTC_CLOCK = "farm", "utc"
 _OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
 MAX_OFFSET_MINUTES = 14 * 60
+
+
+Delimiter = Literal["\t", ";", "|", ",", " "]
+# A blank comes last: it stands in names and between date and time as well.
+DELIMITERS: tuple[Delimiter, ...] = ("\t", ";", "|", ",", " ")
 
 
 class TimeOrder(StrEnum):
@@ -57,12 +61,12 @@ class Layout(Schema):
     """Columns are counted from 0, lines from 1 as an editor counts them.
 
     ``clock`` is how times without an offset are meant: the farm's clock with its summer time,
-    UTC, or an offset that holds all year ("+01:00").
+    UTC, or an offset that holds all year ("+01:00"). A blank as delimiter is any run of blanks.
     """
 
     sheet: str = Field(default="", max_length=100)
     encoding: Literal["utf-8-sig", "utf-16", "cp1252"] = "utf-8-sig"
-    delimiter: Literal["\t", ";", "|", ","] = ","
+    delimiter: Delimiter = ","
     data_from: int = Field(ge=1, le=10_000)
     decimal_comma: bool = False
     time_column: int = Field(ge=0, lt=500)

@@ -2,18 +2,21 @@
 
 import csv
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from pathlib import Path
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from openpyxl import Workbook, load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
 
-from server.imports.layout import DELIMITERS, Layout
+from server.imports.layout import DELIMITERS, Delimiter, Layout
 from server.refusal import Problem, Refused
+
+if TYPE_CHECKING:
+    import _csv
 
 SAMPLE_ROWS = 400
 STRETCH_ROWS = 20_000
@@ -88,7 +91,11 @@ def encoding_of(head: bytes) -> Encoding:
     return "cp1252"
 
 
-def delimiter_of(lines: list[str]) -> Literal["\t", ";", "|", ","]:
+def _reader(lines: Iterable[str], delimiter: str) -> "_csv.Reader":
+    return csv.reader(lines, delimiter=delimiter, skipinitialspace=delimiter == " ")
+
+
+def delimiter_of(lines: list[str]) -> Delimiter:
     """What separates the columns: the first mark by which most lines fall into as many cells.
 
     Raises
@@ -98,12 +105,12 @@ def delimiter_of(lines: list[str]) -> Literal["\t", ";", "|", ","]:
     """
     tail = lines[len(lines) // 4 :]
     for mark in DELIMITERS:
-        counts = [len(row) for row in csv.reader(tail, delimiter=mark) if row]
+        counts = [len(row) for row in _reader(tail, mark) if row]
         if not counts:
             continue
         usual = max(set(counts), key=counts.count)
         if usual > 1 and counts.count(usual) >= 0.6 * len(counts):
-            return mark  # type: ignore[return-value]
+            return mark
     raise Refused(
         "The file has a single column.",
         (
@@ -154,7 +161,7 @@ def _workbook_rows(path: Path, sheet: str) -> Iterator[tuple[int, list[str]]]:
 
 def _text_rows(path: Path, encoding: str, delimiter: str) -> Iterator[tuple[int, list[str]]]:
     with path.open(encoding=encoding, errors="replace") as file:
-        reader = csv.reader(file, delimiter=delimiter)
+        reader = _reader(file, delimiter)
         try:
             for row in reader:
                 yield reader.line_num, row[:MAX_COLUMNS]

@@ -62,6 +62,7 @@ export function LayoutFields({ layout, sheets, zone, problems, change, fixed }: 
             <option value=";">semicolon</option>
             <option value={"\t"}>tab</option>
             <option value="|">bar</option>
+            <option value=" ">blanks</option>
           </Choice>
         </Box>
       )}
