@@ -33,12 +33,12 @@ class ReadingUnit(StrEnum):
 
 @dataclass(frozen=True)
 class _Scale:
-    """core = factor * raw + offset; ``code`` is what the readings' table holds, never reused."""
+    """core = factor * (raw - zero); ``code`` is what the readings' table holds, never reused."""
 
     quantity: Quantity
     code: int
     factor: float = 1.0
-    offset: float = 0.0
+    zero: float = 0.0
 
 
 # All exact by definition.
@@ -52,7 +52,7 @@ _SCALES: dict[ReadingUnit, _Scale] = {
     ReadingUnit.PERMITTIVITY: _Scale(Quantity.PERMITTIVITY, 7),
     ReadingUnit.KILO_OHM: _Scale(Quantity.RESISTANCE, 8),
     ReadingUnit.CELSIUS: _Scale(Quantity.TEMPERATURE, 9),
-    ReadingUnit.FAHRENHEIT: _Scale(Quantity.TEMPERATURE, 10, 5 / 9, -160 / 9),
+    ReadingUnit.FAHRENHEIT: _Scale(Quantity.TEMPERATURE, 10, 5 / 9, 32.0),
     ReadingUnit.MILLIMETRE: _Scale(Quantity.WATER_DEPTH, 11),
     ReadingUnit.CENTIMETRE: _Scale(Quantity.WATER_DEPTH, 12, 10.0),
     ReadingUnit.INCH: _Scale(Quantity.WATER_DEPTH, 13, MM_PER_INCH),
@@ -64,9 +64,9 @@ _SCALES: dict[ReadingUnit, _Scale] = {
 }
 UNIT_OF_CODE: dict[int, ReadingUnit] = {s.code: u for u, s in _SCALES.items()}
 _SIZE = max(UNIT_OF_CODE) + 1
-_FACTOR, _OFFSET = np.ones(_SIZE), np.zeros(_SIZE)
+_FACTOR, _ZERO = np.ones(_SIZE), np.zeros(_SIZE)
 for _scale in _SCALES.values():
-    _FACTOR[_scale.code], _OFFSET[_scale.code] = _scale.factor, _scale.offset
+    _FACTOR[_scale.code], _ZERO[_scale.code] = _scale.factor, _scale.zero
 
 
 def code_of(unit: ReadingUnit) -> int:
@@ -87,16 +87,16 @@ def units_of(quantity: Quantity) -> list[ReadingUnit]:
 def to_core(value: ArrayLike, unit: ReadingUnit) -> Floats:
     """A reading in the core's unit of its quantity; shape of ``value``."""
     scale = _SCALES[unit]
-    return np.asarray(value, float) * scale.factor + scale.offset
+    return (np.asarray(value, float) - scale.zero) * scale.factor
 
 
 def from_core(value: ArrayLike, unit: ReadingUnit) -> Floats:
     """Inverse of `to_core`."""
     scale = _SCALES[unit]
-    return (np.asarray(value, float) - scale.offset) / scale.factor
+    return np.asarray(value, float) / scale.factor + scale.zero
 
 
 def coded_to_core(value: Floats, code: np.ndarray) -> Floats:
     """Readings in mixed units, each with its code, in core units; same shape."""
-    out: Floats = value * _FACTOR[code] + _OFFSET[code]
+    out: Floats = (value - _ZERO[code]) * _FACTOR[code]
     return out

@@ -36,6 +36,15 @@ FROM devices_device_instruments di JOIN devices_device d ON d.id = di.device_id
 WHERE di.instrument_id = ANY(%(instruments)s) AND d.revoked_at IS NULL
 """
 
+# A logger that reaches the whole farm speaks for its logged instruments, if it is the only one.
+_WHOLE_FARM = """
+SELECT min(d.battery_v), min(d.signal_dbm) FROM devices_device d
+WHERE d.farm_id = %(farm)s AND d.revoked_at IS NULL AND NOT EXISTS (
+    SELECT FROM devices_device_instruments di WHERE di.device_id = d.id
+)
+HAVING count(*) = 1
+"""
+
 
 @dataclass(frozen=True)
 class _Week:
@@ -67,12 +76,13 @@ def instruments_of(farm: Farm) -> list[Instrument]:
 
 
 def health_of(farm: Farm, instruments: Sequence[Instrument]) -> list[HealthOut]:
-    """Health of instruments whose parts are prefetched; three queries however many they are."""
+    """Health of instruments whose parts are prefetched; four queries however many they are."""
     now = farm.now()
-    asked: dict[str, datetime | list[int]] = {
+    asked: dict[str, datetime | int | list[int]] = {
         "instruments": [i.pk for i in instruments],
         "since": now - WEEK,
         "now": now,
+        "farm": farm.pk,
     }
     with connection.cursor() as cursor:
         cursor.execute(_WEEK_OF, asked)
@@ -81,8 +91,10 @@ def health_of(farm: Farm, instruments: Sequence[Instrument]) -> list[HealthOut]:
         last = dict(cursor.fetchall())
         cursor.execute(_DEVICES, asked)
         device = {r[0]: r[1:] for r in cursor.fetchall()}
+        cursor.execute(_WHOLE_FARM, asked)
+        whole_farm = cursor.fetchone()
     return [
-        _health(farm, i, now, week.get(i.pk, _Week()), last.get(i.pk), device.get(i.pk))
+        _health(farm, i, now, week.get(i.pk, _Week()), last.get(i.pk), device.get(i.pk), whole_farm)
         for i in instruments
     ]
 
@@ -94,6 +106,7 @@ def _health(
     week: _Week,
     last: datetime | None,
     device: tuple[float | None, float | None] | None,
+    whole_farm: tuple[float | None, float | None] | None,
 ) -> HealthOut:
     kind = InstrumentKind(row.kind)
     facts = kinds()[kind]
@@ -108,7 +121,7 @@ def _health(
         if c.quantity == Quantity.COUNTS
         and not any(k.undone_at is None for k in c.calibrations.all())
     ]
-    battery, signal = device or (None, None)
+    battery, signal = device or ((whole_farm or (None, None)) if facts.logged else (None, None))
     return HealthOut(
         id=row.pk,
         label=row.label,

@@ -77,7 +77,7 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
     with transaction.atomic():
         event.save()
         if data.kind in _SETS_RIGHT:
-            _judge_again(access, row, moment)
+            judge_again(access, row, moment)
     return event
 
 
@@ -91,10 +91,13 @@ def remove_event(access: Access, instrument_id: int, event_id: int) -> None:
     with transaction.atomic():
         event.delete()
         if LogKind(event.kind) in _SETS_RIGHT:
-            _judge_again(access, row, event.at)
+            judge_again(access, row, event.at)
 
 
-def _judge_again(access: Access, row: Instrument, since: datetime) -> None:
-    """A refill explains a fall of tension: what came after it is looked at again."""
+def judge_again(access: Access, row: Instrument, since: datetime) -> None:
+    """A refill explains a fall of tension: what came after it is looked at again.
+
+    Beyond `JUDGED_AGAIN` no reading's flags look back as far as the refill.
+    """
     until = min(since + JUDGED_AGAIN, access.farm.now())
     rejudge([c.pk for c in row.channels.all()], since, max(until, since))

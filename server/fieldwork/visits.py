@@ -13,10 +13,11 @@ from core.instrument.possible import why_impossible
 from core.instrument.reading_units import ReadingUnit, code_of, units_of
 from server.farms.access import Access
 from server.farms.rules import Action
+from server.fieldwork.log import judge_again
 from server.fieldwork.models import Round, Visit
 from server.instruments.models import Instrument, InstrumentEvent
 from server.readings.models import Reading, ReadingBatch
-from server.readings.store import ROW, lock_instruments, rejudge, row_of, store_readings
+from server.readings.store import ROW, lock_instruments, row_of, store_readings
 from server.refusal import Problem, Refused
 
 OLDEST = timedelta(days=400)
@@ -176,5 +177,4 @@ def _write_log(access: Access, instrument: Instrument, sent: VisitSent) -> None:
     ).save()
     if sent.done:
         # A visit may reach us after others that followed it.
-        channels = [c.pk for c in instrument.channels.all()]
-        rejudge(channels, sent.at, max(sent.at, access.farm.now()))
+        judge_again(access, instrument, sent.at)

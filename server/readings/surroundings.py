@@ -8,6 +8,7 @@ from django.db import connection
 
 from core.arrays import Floats
 from core.instrument.life import LogKind
+from core.instrument.reading_units import coded_to_core
 from core.quality.judge import Surroundings
 from core.quality.series import Series
 from core.quality.water import Water
@@ -126,8 +127,7 @@ def soil_temperature(
             if not near:
                 continue
             heard = rows[rows["channel"] == min(near)[1]]
-            # Celsius 9, Fahrenheit 10: the core's unit is Celsius.
-            celsius = np.where(heard["unit"] == 10, (heard["value"] - 32) / 1.8, heard["value"])
+            celsius = coded_to_core(heard["value"], heard["unit"])
             at = np.flatnonzero(mine & (facts.depth_mm[channel] == depth))
             place = np.searchsorted(heard["time"], time_us[at], "right") - 1
             fresh = (place >= 0) & (time_us[at] - heard["time"][np.maximum(place, 0)] <= back)

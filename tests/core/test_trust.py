@@ -116,3 +116,10 @@ def test_every_kind_has_facts() -> None:
         assert (kind.theta_sigma > 0) == kind.in_soil
         assert not kind.has_depths or kind.usual_depths_mm
         assert all(t.every_days > 0 for t in kind.tasks)
+
+
+def test_freezing_is_zero_to_the_last_digit() -> None:
+    """Rounding at 32 degrees Fahrenheit would decide whether soil is frozen."""
+    code = np.array([code_of(ReadingUnit.FAHRENHEIT)] * 2)
+    assert coded_to_core(np.array([32.0, 31.9]), code)[0] == 0.0
+    assert coded_to_core(np.array([32.0, 31.9]), code)[1] < 0

@@ -67,8 +67,9 @@ class Cluster:
             input=stdin,
             text=True,
             capture_output=True,
-            check=True,
+            check=False,
         )
+        assert done.returncode == 0, done.stderr[-2000:]
         return done.stdout
 
 

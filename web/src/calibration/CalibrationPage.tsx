@@ -20,7 +20,7 @@ import {
   type Fit,
   type WorksheetIn,
 } from "./queries";
-import { COLUMNS, EMPTY, nextRow, typedRow, wholeRows, type Row } from "./rows";
+import { COLUMNS, EMPTY, nextRow, sheetCsv, typedRow, wholeRows, type Row } from "./rows";
 
 const HEADS: Record<(typeof COLUMNS)[number], string> = {
   raw: "Reading",
@@ -183,6 +183,14 @@ function Bench({ detail }: { detail: Detail }) {
                 read.mutate(file, { onSuccess: (told) => setRows(told.samples.map(typedRow)) })
               }
             />
+            {whole.length > 0 && (
+              <a
+                href={`data:text/csv;charset=utf-8,${encodeURIComponent(sheetCsv(rows))}`}
+                download={`worksheet-${detail.health.label}.csv`}
+              >
+                Save the worksheet (CSV)
+              </a>
+            )}
           </Flex>
           {(read.error ?? sheet.error) && <Notice error={read.error ?? sheet.error} />}
           <Grid templateColumns={{ base: "1fr", sm: "repeat(3, 1fr)" }} gap="3" mt="4">

@@ -44,3 +44,9 @@ export function nextRow(rows: Row[]): Row {
   const last = rows.at(-1);
   return { ...EMPTY, tare_g: last?.tare_g ?? "", volume_ml: last?.volume_ml ?? "" };
 }
+
+/** The worksheet as the bench takes it in again, whole rows only. */
+export function sheetCsv(rows: Row[]): string {
+  const lines = wholeRows(rows).map(({ sample }) => COLUMNS.map((c) => sample[c]).join(","));
+  return [COLUMNS.join(","), ...lines, ""].join("\n");
+}

@@ -1,6 +1,7 @@
 import { Button, Field, Flex, Grid, Input, NativeSelect, Text } from "@chakra-ui/react";
 import { useState, type SyntheticEvent } from "react";
 import { Notice } from "../app/Notice";
+import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { Choice, Line } from "../form/Labelled";
 import { figure, measure, typed } from "../units/format";
@@ -23,11 +24,14 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
   const [depths, setDepths] = useState("");
   const [quantity, setQuantity] = useState<Instrument["quantity"] | "">("");
   const [serial, setSerial] = useState("");
+  const [thermometer, setThermometer] = useState(false);
   const kinds = useKinds();
   const facts = kinds.data?.find((k) => k.kind === kind);
   const usual = facts?.usual_depths_mm.map((d) => figure(d, units, "depth")).join(" ");
   const parsed = depths.split(/[;\s]+|,\s*/).filter(Boolean);
   const depthsMm = parsed.map((d) => typed(d, units, "depth"));
+  const rawOnes = facts?.raw.filter((q) => q !== "temperature") ?? [];
+  const mayBeWarm = facts?.raw.includes("temperature") ?? false;
   const unreadable = parsed.find((_, i) => depthsMm[i] === null);
 
   function submit(event: SyntheticEvent) {
@@ -39,7 +43,7 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
         kind,
         depths_mm: facts?.has_depths ? depthsMm.filter((d) => d !== null) : [],
         quantity: quantity || null,
-        thermometer: false,
+        thermometer: thermometer && mayBeWarm,
         serial,
         site: "",
       },
@@ -89,7 +93,7 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
             <Field.ErrorText>“{unreadable}” is not a depth.</Field.ErrorText>
           </Field.Root>
         )}
-        {facts && facts.raw.length > 0 && (
+        {facts && rawOnes.length > 0 && (
           <Choice
             label="It writes down"
             value={quantity}
@@ -97,7 +101,7 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
             help="raw readings need a calibration curve"
           >
             <option value="">{quantityName(facts.quantity)}</option>
-            {facts.raw.map((q) => (
+            {rawOnes.map((q) => (
               <option key={q} value={q}>
                 {quantityName(q)}, raw
               </option>
@@ -105,6 +109,15 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
           </Choice>
         )}
         <Line label="Serial number" value={serial} change={setSerial} />
+        {mayBeWarm && (
+          <Flex align="end" pb="2">
+            <Tick
+              label="reads the soil's temperature at each depth"
+              on={thermometer}
+              change={setThermometer}
+            />
+          </Flex>
+        )}
       </Grid>
       {facts && (
         <Text fontSize="sm" color="inkSoft" mt="2" maxW="80ch">
