@@ -43,12 +43,6 @@ def open_block(page: Page, base_url: str, name: str) -> None:
     page.wait_for_load_state("networkidle")
 
 
-def test_sign_in(page: Page, base_url: str) -> None:
-    page.goto(base_url)
-    expect(page.get_by_role("button", name="Sign in as the demo manager")).to_be_visible()
-    take(page, "sign-in")
-
-
 def test_board(at_board: Page) -> None:
     take(at_board, "board")
     prefer(at_board, theme="dark", units="us")
@@ -163,4 +157,19 @@ def test_readings(at_board: Page, base_url: str, tmp_path: Path) -> None:
     at_board.locator("input[type=file]").set_input_files(path)
     at_board.get_by_role("button", name="Check the whole file").click()
     expect(at_board.get_by_text("What it would bring")).to_be_visible(timeout=60_000)
-    take(at_board, "readings-file")
+    take(at_board, "import-bench")
+
+
+def test_feel_check(at_board: Page, base_url: str) -> None:
+    open_block(at_board, base_url, "Quern Field")
+    at_board.get_by_role("link", name="Add readings").click()
+    at_board.get_by_role("button", name="Add an instrument").click()
+    at_board.get_by_label("Instrument's name").fill("Auger")
+    at_board.get_by_label("Kind").select_option(label="Feel and appearance (share available)")
+    at_board.get_by_label("Depths, cm").fill("15 45 75")
+    at_board.get_by_role("button", name="Add the instrument").click()
+    # The first group of choices is that of the instruments.
+    layers = at_board.get_by_role("radiogroup")
+    for layer, step in ((1, 1), (2, 2), (3, 3)):
+        layers.nth(layer).get_by_role("radio").nth(step).click()
+    take(at_board, "feel-check", whole=True)
