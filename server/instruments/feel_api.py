@@ -3,8 +3,9 @@
 from django.http import HttpRequest
 from ninja import Router, Schema
 
+from core.instrument.cautions import cautions
 from core.instrument.feel import Drawing, FeelGroup, feel_deficit_mm, feel_groups, feel_layers
-from core.instrument.kinds import InstrumentKind
+from core.instrument.kinds import InstrumentKind, kinds
 from server.farms.access import enter
 from server.ground.facts import Ground
 from server.instruments.services import find_instrument
@@ -44,6 +45,9 @@ class FeelLayerOut(Schema):
 
 
 class FeelCheckOut(Schema):
+    """``cautions`` where the auger can hurt someone."""
+
+    cautions: list[str]
     groups: list[FeelGroupOut]
     layers: list[FeelLayerOut]
 
@@ -67,7 +71,9 @@ def get_feel(request: HttpRequest, slug: str, instrument_id: int) -> FeelCheckOu
     channels = sorted(instrument.channels.all(), key=lambda c: c.depth_mm or 0.0)
     layers = feel_layers(soils[-1].profile, [c.depth_mm or 0.0 for c in channels])
     shares = [s.available for s in feel_groups()[FeelGroup.MEDIUM].steps]
+    facts = kinds()[InstrumentKind.FEEL_CHECK]
     return FeelCheckOut(
+        cautions=[cautions()[k].text for k in facts.cautions],
         groups=[
             FeelGroupOut(
                 group=g.group,

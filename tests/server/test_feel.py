@@ -12,6 +12,7 @@ def test_a_check_foot_by_foot_reaches_the_answer(manager: Api) -> None:
     body = {"label": "Auger", "kind": "feel_check", "depths_mm": [150, 450, 750]}
     made = manager.post(f"{BASE}/blocks/{block['id']}/instruments", body, status=201)
     said = manager.get(f"{BASE}/instruments/{made['id']}/feel")
+    assert any("located and marked" in c for c in said["cautions"])
     layers = said["layers"]
     assert [(x["top_mm"], x["bottom_mm"]) for x in layers] == [(0, 300), (300, 600), (600, 900)]
     assert [x["group"] for x in layers] == ["medium", "fine", "fine"]

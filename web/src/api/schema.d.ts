@@ -3358,8 +3358,13 @@ export interface components {
          * @enum {string}
          */
         Drawing: "loose" | "crumbling" | "weak_ball" | "ball_stain" | "ribbon_short" | "ribbon" | "ball_wet";
-        /** FeelCheckOut */
+        /**
+         * FeelCheckOut
+         * @description ``cautions`` where the auger can hurt someone.
+         */
         FeelCheckOut: {
+            /** Cautions */
+            cautions: string[];
             /** Groups */
             groups: components["schemas"]["FeelGroupOut"][];
             /** Layers */
@@ -3824,7 +3829,7 @@ export interface components {
          * @description Columns are counted from 0, lines from 1 as an editor counts them.
          *
          *     ``clock`` is how times without an offset are meant: the farm's clock with its summer time,
-         *     UTC, or an offset that holds all year ("+01:00").
+         *     UTC, or an offset that holds all year ("+01:00"). A blank as delimiter is any run of blanks.
          */
         Layout: {
             /**
@@ -3843,7 +3848,7 @@ export interface components {
              * @default ,
              * @enum {string}
              */
-            delimiter: "\t" | ";" | "|" | ",";
+            delimiter: "\t" | ";" | "|" | "," | " ";
             /** Data From */
             data_from: number;
             /**

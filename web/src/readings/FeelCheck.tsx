@@ -64,6 +64,20 @@ function Check({ instrument, time, feel }: CheckProps) {
           onChange={(e) => setAt(e.target.value)}
         />
       </Field.Root>
+      {feel.cautions.map((text) => (
+        <Box
+          key={text}
+          role="note"
+          borderLeftWidth="3px"
+          borderColor="rust"
+          ps="3"
+          mb="4"
+          fontSize="sm"
+          maxW="85ch"
+        >
+          {text}
+        </Box>
+      ))}
       {feel.layers.map((layer) => {
         const step = steps[layer.channel_id];
         const lack = step === undefined ? null : layer.deficits_mm[step];
@@ -73,7 +87,7 @@ function Check({ instrument, time, feel }: CheckProps) {
               <Heading as="h3" size="md">
                 {depths(layer)}
               </Heading>
-              <Box w="290px">
+              <Box w="350px" maxW="100%">
                 <Choice
                   label="Felt as"
                   value={groups[layer.channel_id] ?? layer.group}
