@@ -38,6 +38,13 @@ ORDER BY c.id
 """
 
 
+def meaning(quantity: Quantity) -> Quantity:
+    """What readings of a quantity mean once their curve is applied."""
+    if quantity in THETA_QUANTITIES:
+        return Quantity.THETA
+    return Quantity.TENSION if quantity is Quantity.RESISTANCE else quantity
+
+
 @dataclass(frozen=True)
 class DatedCalibration:
     """A curve in force from an instant on [epoch seconds]; -inf: since ever."""

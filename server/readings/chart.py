@@ -17,7 +17,7 @@ from core.instrument.kinds import Quantity
 from core.quality.flags import doubted
 from server.instruments.models import Channel
 from server.readings.binary_copy import Records, copy_out
-from server.readings.channels import THETA_QUANTITIES, ChannelFacts, channel_facts
+from server.readings.channels import ChannelFacts, channel_facts, meaning
 from server.readings.judging import SPAN_US, derived_values, effective_flags
 from server.readings.store import stored_around
 from server.readings.surroundings import HOUR_US
@@ -73,14 +73,6 @@ def _rounded(value: Floats, quantity: Quantity) -> Floats:
     return out
 
 
-def meaning_of(facts: ChannelFacts, place: int) -> Quantity:
-    """What a channel's readings mean once their curve is applied."""
-    quantity = facts.quantity[place]
-    if quantity in THETA_QUANTITIES:
-        return Quantity.THETA
-    return Quantity.TENSION if quantity is Quantity.RESISTANCE else quantity
-
-
 def _listed(value: Floats) -> list[float | None]:
     return [None if isnan(v) else v for v in value.tolist()]
 
@@ -117,7 +109,7 @@ def _from_readings(
     lines, step = [], 0
     for k, channel in enumerate(facts.ids):
         a, b = np.searchsorted(rows["channel_id"], [channel, channel + 1])
-        quantity = meaning_of(facts, k) if calibrated else facts.quantity[k]
+        quantity = meaning(facts.quantity[k]) if calibrated else facts.quantity[k]
         mine, at, marks = _rounded(value[a:b], quantity), rows["time"][a:b], flags[a:b]
         good = np.isfinite(mine) & ~doubted(marks)
         bad = np.flatnonzero(np.isfinite(mine) & doubted(marks))
@@ -177,7 +169,7 @@ def _from_spans(
     for k, channel in enumerate(facts.ids):
         a, b = np.searchsorted(rows["channel_id"], [channel, channel + 1])
         mine = rows[a:b]
-        quantity = meaning_of(facts, k) if calibrated else facts.quantity[k]
+        quantity = meaning(facts.quantity[k]) if calibrated else facts.quantity[k]
         n = mine.size
         # Lowest in the first half of the step, highest in the second: both stay to be seen.
         times = np.repeat(mine["bucket"], 2)

@@ -11,8 +11,7 @@ from django.db import connection
 from core.instrument.reading_units import UNIT_OF_CODE, units_of
 from core.quality.flags import doubted, reasons
 from server.instruments.models import Instrument
-from server.readings.channels import channel_facts
-from server.readings.chart import meaning_of
+from server.readings.channels import channel_facts, meaning
 from server.readings.judging import derived_values, effective_flags
 from server.readings.store import stored_around
 
@@ -48,18 +47,18 @@ def readings_table(instrument: Instrument, first: datetime, last: datetime) -> p
     value, _ = derived_values(facts, rows)
     flags = effective_flags(rows)
     place = np.searchsorted(facts.ids, rows["channel_id"])
-    meaning = [meaning_of(facts, k) for k in range(facts.ids.size)]
+    means = [meaning(q) for q in facts.quantity]
     words = {int(f): "; ".join(reasons(int(f))) for f in np.unique(flags)}
     return pl.DataFrame(
         {
             "time": pl.Series(rows["time"]).cast(pl.Datetime("us", "UTC")),
             "channel": rows["channel_id"],
             "depth_mm": facts.depth_mm[place],
-            "quantity": [str(meaning[k]) for k in place],
+            "quantity": [str(means[k]) for k in place],
             "raw": rows["value"],
             "raw_unit": [str(UNIT_OF_CODE[int(u)]) for u in rows["unit"]],
             "value": value,
-            "unit": [str(units_of(meaning[k])[0]) for k in place],
+            "unit": [str(units_of(means[k])[0]) for k in place],
             "used": ~doubted(flags),
             "flags": [words[int(f)] for f in flags],
         }

@@ -7,7 +7,7 @@ from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.reading_units import units_of
 from server.farms.models import Farm
 from server.instruments.models import Channel, Instrument
-from server.readings.channels import THETA_QUANTITIES
+from server.readings.channels import meaning
 
 MEASUREMENT = "http://www.opengis.net/def/observationType/OGC-OM/2.0/OM_Measurement"
 GEOJSON = "application/geo+json"
@@ -57,14 +57,6 @@ class Catalogue:
         }[name]
 
 
-def observed_quantity(channel: Channel) -> Quantity:
-    """What a channel's observations mean once its curve is applied."""
-    quantity = Quantity(channel.quantity)
-    if quantity in THETA_QUANTITIES:
-        return Quantity.THETA
-    return Quantity.TENSION if quantity is Quantity.RESISTANCE else quantity
-
-
 def catalogue_of(farm: Farm, base: str) -> Catalogue:
     """A farm's entities, in two queries."""
     rows = list(
@@ -76,7 +68,7 @@ def catalogue_of(farm: Farm, base: str) -> Catalogue:
     )
     kinds_here = sorted({InstrumentKind(r.kind) for r in rows})
     channels = [c for r in rows for c in r.channels.all()]
-    quantities = sorted({observed_quantity(c) for c in channels})
+    quantities = sorted({meaning(Quantity(c.quantity)) for c in channels})
     sensor_ids = {k: n for n, k in enumerate(InstrumentKind, start=1)}
     observed_ids = {q: n for n, q in enumerate(Quantity, start=1)}
     return Catalogue(
@@ -154,7 +146,7 @@ def _datastream(
     observed_ids: dict[Quantity, int],
     base: str,
 ) -> dict[str, Any]:
-    quantity = observed_quantity(channel)
+    quantity = meaning(Quantity(channel.quantity))
     unit = str(units_of(quantity)[0])
     depth = "" if channel.depth_mm is None else f" at {channel.depth_mm / 10:g} cm"
     key = channel.pk

@@ -7,8 +7,18 @@ import { SignedInContext, type SignedIn } from "../session/context";
 import { system } from "../theme/system";
 import type { UnitSystem } from "../units/format";
 
+/** What the server has answered before, by the key of its query. */
+export type Known = [key: readonly unknown[], data: unknown][];
+
 /** A view as a signed-in person gets it, as markup; for tests of what it says. */
-export function shown(view: ReactNode, units: UnitSystem = "metric", may = true): string {
+export function shown(
+  view: ReactNode,
+  units: UnitSystem = "metric",
+  may = true,
+  known: Known = [],
+): string {
+  const queries = new QueryClient();
+  for (const [key, data] of known) queries.setQueryData(key, data);
   const signedIn: SignedIn = {
     person: { name: "Maud", email: "m@example.org", units, theme: "light" },
     farm: { slug: "f", name: "F", role: "manager", may: [], simulated: false },
@@ -18,7 +28,7 @@ export function shown(view: ReactNode, units: UnitSystem = "metric", may = true)
   };
   const markup = renderToStaticMarkup(
     <ChakraProvider value={system}>
-      <QueryClientProvider client={new QueryClient()}>
+      <QueryClientProvider client={queries}>
         <MemoryRouter>
           <SignedInContext value={signedIn}>{view}</SignedInContext>
         </MemoryRouter>
@@ -32,8 +42,13 @@ export function shown(view: ReactNode, units: UnitSystem = "metric", may = true)
 }
 
 /** The same as a person reads it: words and figures alone. */
-export function text(view: ReactNode, units: UnitSystem = "metric", may = true): string {
-  return shown(view, units, may)
+export function text(
+  view: ReactNode,
+  units: UnitSystem = "metric",
+  may = true,
+  known: Known = [],
+): string {
+  return shown(view, units, may, known)
     .replaceAll(/<[^>]+>/g, " ")
     .replaceAll(/\s+/g, " ")
     .trim();
