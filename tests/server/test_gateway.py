@@ -109,7 +109,7 @@ def test_it_sends_every_quarter_of_an_hour_of_farm_time(gateway: Gateway) -> Non
     before = Reading.unscoped.filter(channel=rows[0].channel, time__lte=NOW).order_by("-time")[0]
     assert abs(rows[0].value - before.value) < 0.5
     assert {r.flags for r in rows} == {0}
-    device = Device.unscoped.get(name="Gateway (simulated)")
+    device = Device.unscoped.get(name="Demo gateway")
     assert device.simulated
     assert abs(device.skew_seconds or 0) < 5
     assert (device.battery_v, device.signal_dbm) == (3.62, -81.0)
@@ -125,7 +125,7 @@ def test_packets_are_lost_on_their_way(gateway: Gateway) -> None:
         said.append(gateway.step() or "")
     lost = sum("lost on its way" in s for s in said)
     assert 3 <= lost <= 14
-    assert ReadingBatch.unscoped.filter(device__name="Gateway (simulated)").count() == 20 - lost
+    assert ReadingBatch.unscoped.filter(device__name="Demo gateway").count() == 20 - lost
 
 
 def test_three_days_are_flushed_at_once(gateway: Gateway) -> None:
@@ -143,7 +143,7 @@ def test_a_wrong_clock_is_seen(gateway: Gateway) -> None:
     ask(gateway, Fault(FaultKind.WRONG_CLOCK))
     pass_time(1)
     gateway.step()
-    device = Device.unscoped.get(name="Gateway (simulated)")
+    device = Device.unscoped.get(name="Demo gateway")
     assert device.skew_seconds == pytest.approx(-47 * 60, abs=5)
 
 

@@ -6,6 +6,7 @@ import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
+import { number } from "../units/format";
 import { useBatches, useUndoBatch, type Batch } from "./queries";
 
 /** What people brought in, and the way to take it back whole. */
@@ -58,10 +59,10 @@ export function ArrivalList() {
                       ? `${time.full(new Date(b.first))} to ${time.full(new Date(b.last))}`
                       : "–"}
                   </Table.Cell>
-                  <Table.Cell textAlign="end">{b.new}</Table.Cell>
-                  <Table.Cell textAlign="end">{b.changed}</Table.Cell>
-                  <Table.Cell textAlign="end">{b.unchanged}</Table.Cell>
-                  <Table.Cell textAlign="end">{b.refused}</Table.Cell>
+                  <Table.Cell textAlign="end">{number(b.new, 0)}</Table.Cell>
+                  <Table.Cell textAlign="end">{number(b.changed, 0)}</Table.Cell>
+                  <Table.Cell textAlign="end">{number(b.unchanged, 0)}</Table.Cell>
+                  <Table.Cell textAlign="end">{number(b.refused, 0)}</Table.Cell>
                   <Table.Cell whiteSpace="nowrap">
                     {b.file_import !== null && (
                       <Link to={`/${farm.slug}/files/${b.file_import}`}>Open the file</Link>
@@ -91,7 +92,7 @@ export function ArrivalList() {
               loading={undo.isPending}
               onClick={() => undo.mutate(asked.id, { onSuccess: () => setAsked(null) })}
             >
-              Take back {asked.new + asked.changed} readings
+              Take back {number(asked.new + asked.changed, 0)} readings
             </Button>
           }
         >

@@ -1,18 +1,20 @@
 import { Box, Flex, Heading } from "@chakra-ui/react";
-import { NavLink, Outlet } from "react-router";
+import { NavLink, Outlet, useLocation } from "react-router";
 import { useSignedIn } from "../session/context";
 
 const PARTS = [
-  { to: "blocks", label: "Blocks" },
-  { to: "map", label: "Map" },
-  { to: "soils", label: "Soils" },
-  { to: "crops", label: "Crops" },
-  { to: "instruments", label: "Instruments" },
+  { to: "blocks", label: "Blocks", also: [] },
+  { to: "map", label: "Map", also: [] },
+  { to: "soils", label: "Soils", also: [] },
+  { to: "crops", label: "Crops", also: [] },
+  // Pages that lie behind the instruments.
+  { to: "instruments", label: "Instruments", also: ["files", "arrivals", "loggers"] },
 ];
 
 /** The ground the answers stand on: blocks, the plan, soils, crops and instruments. */
 export function Ground() {
   const { farm } = useSignedIn();
+  const here = useLocation().pathname.split("/").at(-1) ?? "";
   return (
     <Box>
       <Flex align="baseline" gap={{ base: "4", md: "7" }} wrap="wrap" mb="4">
@@ -24,11 +26,14 @@ export function Ground() {
             <NavLink
               key={p.to}
               to={`/${farm.slug}/ground/${p.to}`}
-              style={({ isActive }) => ({
-                fontWeight: isActive ? 700 : 400,
-                borderBottom: isActive ? "2px solid currentColor" : "2px solid transparent",
-                paddingBottom: "2px",
-              })}
+              style={({ isActive }) => {
+                const on = isActive || p.also.some((a) => a === here);
+                return {
+                  fontWeight: on ? 700 : 400,
+                  borderBottom: on ? "2px solid currentColor" : "2px solid transparent",
+                  paddingBottom: "2px",
+                };
+              }}
             >
               {p.label}
             </NavLink>

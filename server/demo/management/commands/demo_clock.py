@@ -13,7 +13,7 @@ from server.devices.services import make_device, renew_token
 from server.farms.access import Access
 from server.farms.models import Farm, Membership, Role
 
-GATEWAY = "Gateway (simulated)"
+GATEWAY = "Demo gateway"
 
 
 class Command(BaseCommand):
