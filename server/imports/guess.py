@@ -110,6 +110,8 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
     """
     layout = format_of(path)
     rows = sample(path, layout)
+    if not rows.lines:
+        raise Refused("The file holds no table: every row is empty.")
     body = rows.cells[max(len(rows.cells) // 3, 1) :] or rows.cells
     width = max((len(c) for c in body), default=0)
     columns = [[c[k] if k < len(c) else "" for c in body] for k in range(width)]

@@ -255,6 +255,7 @@ def test_depths_in_inches(bench: Bench, kind: str, depths: list[float]) -> None:
         (b"PK\x03\x04\x00\x00", "not a text file"),
         (b"\x00\x01\x02", "not a text file"),
         (b"just words\n1\n", "single column"),
+        (b'"",""\n"",""\n', "every row is empty"),
     ],
 )
 def test_a_file_that_is_none(bench: Bench, data: bytes, says: str) -> None:

@@ -40,23 +40,23 @@ const BATCH: Batch = {
   undone_by: "",
 };
 
-describe("loggers", () => {
-  const list = (rows: Device[], may = true) =>
-    text(<LoggerList />, "metric", may, [CLOCK, [["farm", "f", "devices"], rows]]);
+const loggers = (rows: Device[], may = true) =>
+  text(<LoggerList />, "metric", may, [CLOCK, [["farm", "f", "devices"], rows]]);
 
+describe("loggers", () => {
   test("each with its last word, battery, signal and the end of its token", () => {
-    const said = list([DEVICE]);
+    const said = loggers([DEVICE]);
     expect(said).toContain("Lane gateway 2 instruments 1 h ago");
     expect(said).toContain("3.6 V -81 dBm 0 ends …x9Qa");
   });
 
   test("what is not known is a dash, never a zero", () => {
     const silent = { ...DEVICE, battery_v: null, signal_dbm: null, last_seen_at: null };
-    expect(list([silent])).toMatch(/never .* – –/);
+    expect(loggers([silent])).toMatch(/never .* – –/);
   });
 
   test("the whole farm, a simulated one, a revoked one", () => {
-    const said = list([
+    const said = loggers([
       { ...DEVICE, instruments: [], simulated: true },
       { ...DEVICE, id: 2, revoked_at: "2026-07-01T00:00:00Z" },
     ]);
@@ -65,32 +65,32 @@ describe("loggers", () => {
   });
 
   test("only who manages loggers may make one", () => {
-    expect(list([])).toContain("New logger");
-    expect(list([], false)).not.toContain("New logger");
-    expect(list([])).toContain("No logger sends to this farm yet.");
+    expect(loggers([])).toContain("New logger");
+    expect(loggers([], false)).not.toContain("New logger");
+    expect(loggers([])).toContain("No logger sends to this farm yet.");
   });
 });
 
-describe("arrivals", () => {
-  const list = (rows: Batch[], may = true) =>
-    text(<ArrivalList />, "metric", may, [CLOCK, [["farm", "f", "batches"], rows]]);
+const arrivals = (rows: Batch[], may = true) =>
+  text(<ArrivalList />, "metric", may, [CLOCK, [["farm", "f", "batches"], rows]]);
 
+describe("arrivals", () => {
   test("what came, from when to when, and the way back", () => {
-    const said = list([BATCH]);
+    const said = arrivals([BATCH]);
     expect(said).toContain("by hand Maud Mon 13 July 07:00 to Mon 13 July 07:00 3 1 0 0");
     expect(said).toContain("Take back");
-    expect(list([BATCH], false)).not.toContain("Take back");
+    expect(arrivals([BATCH], false)).not.toContain("Take back");
   });
 
   test("a file is taken back on its own page", () => {
-    const said = list([{ ...BATCH, origin: "file", file_name: "carr.csv", file_import: 4 }]);
+    const said = arrivals([{ ...BATCH, origin: "file", file_name: "carr.csv", file_import: 4 }]);
     expect(said).toContain("Open the file");
     expect(said).not.toContain("Take back");
   });
 
   test("what was taken back says by whom", () => {
     const gone = { ...BATCH, undone_at: "2026-07-14T04:05:00Z", undone_by: "Ned" };
-    expect(list([gone])).toContain("taken back by Ned");
-    expect(list([])).toContain("Nothing was brought in by hand yet.");
+    expect(arrivals([gone])).toContain("taken back by Ned");
+    expect(arrivals([])).toContain("Nothing was brought in by hand yet.");
   });
 });

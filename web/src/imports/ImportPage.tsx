@@ -77,7 +77,9 @@ function Bench({ bench, sensors, time }: { bench: BenchData; sensors: Sensor[]; 
 
   const { state } = bench.summary;
   const mayWork = may("record_readings");
-  const fixed = !mayWork || !["ready", "checked"].includes(state);
+  const open = mayWork && ["ready", "checked"].includes(state);
+  // What is chosen while a guess is under way would be lost to it.
+  const fixed = !open || guess.isPending;
   const over = ["stored", "undoing", "undone"].includes(state);
   const report = bench.summary.report;
   const waits = change.isPending || text !== JSON.stringify(bench.layout);
@@ -111,7 +113,7 @@ function Bench({ bench, sensors, time }: { bench: BenchData; sensors: Sensor[]; 
       )}
       {!over && (
         <>
-          {!fixed && (
+          {open && (
             <Whose
               sensors={sensors}
               chosen={bench.instrument}

@@ -83,6 +83,8 @@ export function useSensors(slug: string) {
 export function useChangeLayout(slug: string, id: number) {
   const queries = useQueryClient();
   return useMutation({
+    // One after the other: the last word must be the last to arrive.
+    scope: { id: `layout-${id}` },
     mutationFn: (body: Layout) =>
       answered(
         client.PUT("/api/farms/{slug}/imports/{import_id}/layout", {

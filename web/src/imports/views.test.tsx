@@ -102,31 +102,31 @@ const BENCH: BenchData = {
   saved_layout: null,
 };
 
-describe("the file's first rows", () => {
-  const table = (layout: Layout, fixed = false) => (
-    <FileTable
-      layout={layout}
-      preview={PREVIEW}
-      sensors={SENSORS}
-      time={time}
-      change={nothing}
-      fixed={fixed}
-    />
-  );
+const fileTable = (layout: Layout, fixed = false) => (
+  <FileTable
+    layout={layout}
+    preview={PREVIEW}
+    sensors={SENSORS}
+    time={time}
+    change={nothing}
+    fixed={fixed}
+  />
+);
 
+describe("the file's first rows", () => {
   test("each cell with what it is taken to say, by the farm's clock", () => {
-    const said = text(table(LAYOUT));
+    const said = text(fileTable(LAYOUT));
     expect(said).toContain("14.07.2026 06:00 Tue 14 July 06:00");
     expect(said).toContain("24,1 24.1 %");
     expect(said).toContain("wet This is not a number.");
   });
 
   test("a column that is not used says nothing", () => {
-    expect(text(table({ ...LAYOUT, columns: [] }))).not.toContain("24.1 %");
+    expect(text(fileTable({ ...LAYOUT, columns: [] }))).not.toContain("24.1 %");
   });
 
   test("every column can be named by a reader of screens, and rests when it is over", () => {
-    const markup = shown(table(LAYOUT, true));
+    const markup = shown(fileTable(LAYOUT, true));
     expect(markup).toContain('aria-label="Column B holds"');
     expect(markup).toContain('aria-label="Unit of column B"');
     expect(markup.match(/<select[^>]*disabled/g)?.length).toBe(3);
@@ -141,18 +141,18 @@ describe("the file's first rows", () => {
       key_columns: [0],
       keys: [{ key: "S", channel_id: 7, unit: "%" }],
     };
-    expect(text(table(long))).toContain("24,1 24.1 %");
+    expect(text(fileTable(long))).toContain("24,1 24.1 %");
   });
 });
 
-describe("what a check found", () => {
-  const report = (change: Partial<FileReport> = {}) =>
-    text(
-      <CheckReport bench={BENCH} report={{ ...REPORT, ...change }} sensors={SENSORS} time={time} />,
-    );
+const checkReport = (change: Partial<FileReport> = {}) =>
+  text(
+    <CheckReport bench={BENCH} report={{ ...REPORT, ...change }} sensors={SENSORS} time={time} />,
+  );
 
+describe("what a check found", () => {
   test("counts, by sensor with its range and span", () => {
-    const said = report();
+    const said = checkReport();
     expect(said).toContain("3,001 rows hold 2,999 readings: 2,990 new");
     expect(said).toContain("4 that say something else than before (the old word is kept)");
     expect(said).toContain("12 cells hold no reading");
@@ -161,10 +161,10 @@ describe("what a check found", () => {
   });
 
   test("what stays out is named", () => {
-    const said = report();
+    const said = checkReport();
     expect(said).toContain("700 refused; they stay out. row 3 10 cm wet This is not a number.");
     expect(said).toContain("Q | 20 (42 rows)");
-    expect(report({ refused_count: 0, left_out: {} })).not.toContain("stay out");
+    expect(checkReport({ refused_count: 0, left_out: {} })).not.toContain("stay out");
   });
 });
 
@@ -191,24 +191,25 @@ test("names of a long file, given or left out", () => {
   expect(markup).not.toContain('aria-label="Unit of S2"');
 });
 
+const layoutFields = (layout: Layout, sheets: string[] = []) =>
+  text(
+    <LayoutFields
+      layout={layout}
+      sheets={sheets}
+      zone="CET"
+      problems={{ clock: "No such clock." }}
+      change={nothing}
+      fixed={false}
+    />,
+  );
+
 test("how a file is written: a sheet instead of a mark, an offset only where it stands still", () => {
-  const fields = (layout: Layout, sheets: string[] = []) =>
-    text(
-      <LayoutFields
-        layout={layout}
-        sheets={sheets}
-        zone="CET"
-        problems={{ clock: "No such clock." }}
-        change={nothing}
-        fixed={false}
-      />,
-    );
-  expect(fields(LAYOUT)).toContain("Between columns");
-  expect(fields(LAYOUT)).toContain("the farm's (CET)");
-  expect(fields(LAYOUT)).toContain("No such clock.");
-  expect(fields(LAYOUT)).not.toContain("+05:00");
-  expect(fields({ ...LAYOUT, clock: "+05:00" })).toContain("+05:00");
-  expect(fields(LAYOUT, ["July"])).toContain("Sheet July");
+  expect(layoutFields(LAYOUT)).toContain("Between columns");
+  expect(layoutFields(LAYOUT)).toContain("the farm's (CET)");
+  expect(layoutFields(LAYOUT)).toContain("No such clock.");
+  expect(layoutFields(LAYOUT)).not.toContain("+05:00");
+  expect(layoutFields({ ...LAYOUT, clock: "+05:00" })).toContain("+05:00");
+  expect(layoutFields(LAYOUT, ["July"])).toContain("Sheet July");
 });
 
 test("the list of files says how each stands", () => {
