@@ -80,6 +80,7 @@ class Gateway:
     def __init__(self, door: Door, faults: Path) -> None:
         self._door, self._faults = door, faults
         self._readings = simulate_on(DAYS_AHEAD)
+        self._depths = depths_cm()
         self._units = {i.label: str(i.unit) for b in BLOCKS for i in b.instruments}
         silent = {i.label for b in BLOCKS for i in b.instruments if i.silent_days}
         mine = self._readings.keys() - silent
@@ -87,7 +88,9 @@ class Gateway:
         self._twister = Twister(SEED)
         self._start = first_tick(NOW)
         # What it missed while it was not running is lost, as with a logger without power.
-        self._next = max(self._last(door.clock().now) + 1, 0)
+        clock = door.clock()
+        self.rate = clock.rate
+        self._next = max(self._last(clock.now) + 1, 0)
         self._held: list[dict[str, Any]] = []
 
     def _last(self, now: datetime) -> int:
@@ -101,6 +104,7 @@ class Gateway:
     def step(self) -> str | None:
         """Read what is due and send it; what was done, None when nothing was due."""
         clock = self._door.clock()
+        self.rate = clock.rate
         ticks = self.due(clock.now)
         if not ticks:
             return None
@@ -133,8 +137,7 @@ class Gateway:
         series = []
         for channel in self._channels:
             label, depth = channel["instrument"], channel["depth_mm"] / 10
-            columns = depths_cm()[label]
-            raw = self._readings[label][:, columns.index(depth)]
+            raw = self._readings[label][:, self._depths[label].index(depth)]
             values = [self._twister.twist(faults, label, depth, float(raw[k]), k) for k in ticks]
             series.append(
                 {
@@ -167,13 +170,12 @@ def depths_cm() -> dict[str, list[float]]:
 
 def run(url: str, token: str, faults: Path) -> None:
     """Send for as long as the process lives."""
-    door = Door(url, token)
-    gateway = Gateway(door, faults)
+    gateway = Gateway(Door(url, token), faults)
     print(f"gateway (simulated): sends to {url} every 15 minutes of farm time", flush=True)
     while True:
         try:
             said = gateway.step()
-            rate = door.clock().rate
+            rate = gateway.rate
         except WrongFault as wrong:
             said, rate = str(wrong), 1.0
         except (urllib.error.URLError, TimeoutError) as error:

@@ -78,10 +78,18 @@ def _column(block: DemoBlock) -> ColumnBlock:
     )
 
 
+def _weather() -> Weather:
+    return simulate_weather(DAYS, FIRST_DAY.timetuple().tm_yday, SEED, DRY_TAIL_DAYS)
+
+
+def _run(weather: Weather, steps: int) -> ColumnRun:
+    return simulate_columns([_column(b) for b in BLOCKS], weather, FIRST_DAY, steps)
+
+
 def simulate() -> tuple[Weather, ColumnRun]:
     """The season up to the demo's now."""
-    weather = simulate_weather(DAYS, FIRST_DAY.timetuple().tm_yday, SEED, DRY_TAIL_DAYS)
-    return weather, simulate_columns([_column(b) for b in BLOCKS], weather, FIRST_DAY, STEPS)
+    weather = _weather()
+    return weather, _run(weather, STEPS)
 
 
 def steps_read(instrument: DemoInstrument) -> list[int]:
@@ -122,7 +130,7 @@ def simulate_on(days: int) -> dict[str, Floats]:
     dict of arrays, shape (days * 96, depths)
         Every 15 minutes from the first quarter of an hour after the demo's now.
     """
-    weather = simulate_weather(DAYS, FIRST_DAY.timetuple().tm_yday, SEED, DRY_TAIL_DAYS)
+    weather = _weather()
     dry = np.full(days + 1, float(weather.et0_mm[-14:].mean()))
     longer = replace(
         weather,
@@ -131,8 +139,7 @@ def simulate_on(days: int) -> dict[str, Floats]:
         t_min_c=np.concatenate([weather.t_min_c, dry * 0 + weather.t_min_c[-1]]),
         t_max_c=np.concatenate([weather.t_max_c, dry * 0 + weather.t_max_c[-1]]),
     )
-    steps = STEPS + days * STEPS_PER_DAY
-    run = simulate_columns([_column(b) for b in BLOCKS], longer, FIRST_DAY, steps)
+    run = _run(longer, STEPS + days * STEPS_PER_DAY)
     rng = np.random.default_rng(SEED)
     readings = {}
     for i, block in enumerate(BLOCKS):

@@ -30,6 +30,7 @@ from server.imports.services import (
     find_import,
     forget_layout,
     guess_for,
+    imports_told,
     shown,
     start_check,
     start_store,
@@ -84,13 +85,7 @@ def _bench(access: Access, row: FileImport) -> ImportBenchOut:
 )
 def get_imports(request: HttpRequest, slug: str) -> list[FileImportOut]:
     access = enter(person(request), slug)
-    rows = (
-        FileImport.objects.for_farm(access.farm)
-        .select_related("made_by")
-        .defer("sample", "layout", "refused", "parts")
-        .order_by("-made_at")[:LISTED]
-    )
-    return [_summary(r) for r in rows]
+    return [_summary(r) for r in imports_told(access).order_by("-made_at")[:LISTED]]
 
 
 @router.post(
@@ -176,7 +171,7 @@ def get_import(request: HttpRequest, slug: str, import_id: int) -> ImportBenchOu
 )
 def get_progress(request: HttpRequest, slug: str, import_id: int) -> FileImportOut:
     """How far the running step is."""
-    return _summary(find_import(enter(person(request), slug), import_id))
+    return _summary(find_import(enter(person(request), slug), import_id, told=True))
 
 
 @router.put(

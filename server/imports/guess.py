@@ -10,11 +10,13 @@ import polars as pl
 
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, quantity_of, units_of
-from server.imports.heading import Heading, read_heading
+from server.imports.heading import Heading, read_heading, words
 from server.imports.layout import ColumnUse, KeyUse, Layout, Shape, TimeOrder
 from server.imports.numbers import read_numbers, uses_decimal_comma
 from server.imports.sheet import (
     Rows,
+    cell_of,
+    column_of,
     delimiter_of,
     encoding_of,
     head_lines,
@@ -23,7 +25,7 @@ from server.imports.sheet import (
     sheet_names,
 )
 from server.imports.times import is_time_of_day, likely_order, written_times
-from server.imports.understand import row_keys
+from server.imports.understand import row_keys, row_times
 from server.readings.incoming import NO_TIME
 from server.refusal import Refused
 
@@ -46,11 +48,6 @@ class Sensor:
     serial: str
     names: frozenset[str]  # words of the instrument's label
     place: frozenset[str]  # words of its block's name
-
-
-def words(text: str) -> frozenset[str]:
-    """Words of a name, in lower case."""
-    return frozenset(re.findall(r"[^\W_]+", text.lower()))
 
 
 def format_of(path: Path) -> Layout:
@@ -82,14 +79,13 @@ def format_of(path: Path) -> Layout:
 
 def heading_texts(rows: Rows, data_from: int) -> list[str]:
     """The heading of each column: its cells in the rows above the data, joined."""
-    above = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n < data_from]
-    below = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n >= data_from]
+    above, below = rows.above(data_from).cells, rows.below(data_from).cells
     width = max((len(c) for c in below), default=0)
     usual = np.median([sum(bool(x.strip()) for x in c) for c in below]) if below else 0
     heads = [c for c in above if sum(bool(x.strip()) for x in c) >= max(2, usual / 2)]
     out = []
     for column in range(width):
-        cells = [c[column].strip() for c in heads[-MAX_HEADING_ROWS:] if column < len(c)]
+        cells = [c.strip() for c in column_of(heads[-MAX_HEADING_ROWS:], column)]
         out.append(" ".join(dict.fromkeys(x for x in cells if x)))
     return out
 
@@ -114,7 +110,7 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
         raise Refused("The file holds no table: every row is empty.")
     body = rows.cells[max(len(rows.cells) // 3, 1) :] or rows.cells
     width = max((len(c) for c in body), default=0)
-    columns = [[c[k] if k < len(c) else "" for c in body] for k in range(width)]
+    columns = [column_of(body, k) for k in range(width)]
     times = _time_columns(columns)
     if times is None:
         # Shown as it is: the person says where the time stands.
@@ -133,14 +129,8 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
     comma = layout.delimiter != "," and uses_decimal_comma([x for k in rest for x in columns[k]])
     layout = layout.model_copy(update={"decimal_comma": comma})
     heading = heading_texts(rows, layout.data_from)
-    above = {
-        w
-        for n, c in zip(rows.lines, rows.cells, strict=True)
-        if n < layout.data_from
-        for x in c
-        for w in words(x)
-    }
-    matcher = _Matcher(sensors, instrument_id, frozenset(above) | words(Path(file_name).stem))
+    above = " ".join(x for c in rows.above(layout.data_from).cells for x in c)
+    matcher = _Matcher(sensors, instrument_id, words(f"{above} {Path(file_name).stem}"))
     named = _key_columns(columns, rest, heading, comma)
     if named is not None and _is_long(columns, time_column, clock_column, named):
         return _long(layout, rows, heading, named, matcher)
@@ -159,21 +149,9 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
 
 def runs_backwards(rows: Rows, layout: Layout) -> bool:
     """Whether a file's first rows go from new to old."""
-    cells = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n >= layout.data_from]
-    local = _local(cells, layout)
+    local, _ = row_times(rows.below(layout.data_from).cells, layout)
     steps = np.diff(local[local != NO_TIME])
     return bool((steps < 0).sum() > (steps > 0).sum())
-
-
-def _local(cells: list[list[str]], layout: Layout) -> np.ndarray:
-    def column(k: int) -> list[str]:
-        return [c[k] if k < len(c) else "" for c in cells]
-
-    text = column(layout.time_column)
-    if layout.time_of_day_column is not None:
-        clock = column(layout.time_of_day_column)
-        text = [f"{d} {t}" for d, t in zip(text, clock, strict=True)]
-    return written_times(pl.Series(text, dtype=pl.String), layout.time_order)[0]
 
 
 def _time_columns(columns: list[list[str]]) -> tuple[int, int | None, TimeOrder] | None:
@@ -192,8 +170,8 @@ def _time_columns(columns: list[list[str]]) -> tuple[int, int | None, TimeOrder]
 
 
 def _first_data_line(rows: Rows, column: int, order: TimeOrder) -> int:
-    texts = [c[column] if column < len(c) else "" for c in rows.cells]
-    local, _ = written_times(pl.Series(texts, dtype=pl.String), order)
+    texts = pl.Series(column_of(rows.cells, column), dtype=pl.String)
+    local, _ = written_times(texts, order)
     good = np.flatnonzero(local != NO_TIME)
     return rows.lines[int(good[0])] if good.size else 1
 
@@ -240,13 +218,10 @@ def _long(
     matcher: "_Matcher",
 ) -> Layout:
     value_column, key_columns = named
-    cells = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n >= layout.data_from]
+    cells = rows.below(layout.data_from).cells
     keys = row_keys(cells, key_columns)
-    values, _ = read_numbers(
-        [c[value_column] if value_column < len(c) else "" for c in cells],
-        layout.decimal_comma,
-        frozenset(),
-    )
+    texts = column_of(cells, value_column)
+    values, _ = read_numbers(texts, layout.decimal_comma, frozenset())
     said = read_heading(heading[value_column]) if value_column < len(heading) else read_heading("")
     uses = []
     for key in dict.fromkeys(keys):
@@ -273,7 +248,7 @@ def _key_text(row: list[str], key_columns: list[int], heading: list[str]) -> str
     """Key cells as one heading; a bare number under 'depth cm' gets its unit."""
     parts = []
     for k in key_columns:
-        text = row[k].strip() if k < len(row) else ""
+        text = cell_of(row, k).strip()
         said = words(heading[k]) if k < len(heading) else frozenset()
         unit = next((u for u in ("mm", "cm", "m", "in", "ft") if u in said), "")
         bare = re.fullmatch(r"\d+(?:[.,]\d+)?", text)

@@ -66,6 +66,11 @@ class Heading:
     words: frozenset[str]
 
 
+def words(text: str) -> frozenset[str]:
+    """Words of a name, in lower case."""
+    return frozenset(re.findall(r"[^\W_]+", text.lower()))
+
+
 def read_heading(text: str) -> Heading:
     """What a heading says."""
     spread = text.replace("_", " ")
@@ -77,4 +82,4 @@ def read_heading(text: str) -> Heading:
     low = spread.lower()
     unit = next((u for pattern, u in _UNITS if re.search(pattern, low)), None)
     quantity = next((q for pattern, q in _QUANTITIES if re.search(pattern, low)), None)
-    return Heading(text, depth, unit, quantity, frozenset(re.findall(r"[^\W_]+", text.lower())))
+    return Heading(text, depth, unit, quantity, words(text))

@@ -18,6 +18,7 @@ _OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
 MAX_OFFSET_MINUTES = 14 * 60
 
 
+Encoding = Literal["utf-8-sig", "utf-16", "cp1252"]
 Delimiter = Literal["\t", ";", "|", ",", " "]
 # A blank comes last: it stands in names and between date and time as well.
 DELIMITERS: tuple[Delimiter, ...] = ("\t", ";", "|", ",", " ")
@@ -65,7 +66,7 @@ class Layout(Schema):
     """
 
     sheet: str = Field(default="", max_length=100)
-    encoding: Literal["utf-8-sig", "utf-16", "cp1252"] = "utf-8-sig"
+    encoding: Encoding = "utf-8-sig"
     delimiter: Delimiter = ","
     data_from: int = Field(ge=1, le=10_000)
     decimal_comma: bool = False

@@ -9,8 +9,8 @@ from core.instrument.kinds import Quantity
 from server.imports.guess import heading_texts, runs_backwards
 from server.imports.layout import Layout, Shape
 from server.imports.sheet import Rows
-from server.imports.times import SKIPPED_HOUR
-from server.imports.understand import Reader, row_keys
+from server.imports.times import SKIPPED_HOUR, Folds, to_instants
+from server.imports.understand import Reader, row_keys, row_times
 from server.readings.store import instant
 
 SHOWN_ROWS = 10
@@ -45,30 +45,31 @@ def preview(
     """
     reader = reader_of(layout, rows, zone, quantities, now)
     taken = reader.take(rows)
-    above = [k for k, n in enumerate(rows.lines) if n < layout.data_from][-SHOWN_ABOVE:]
-    below = [k for k, n in enumerate(rows.lines) if n >= layout.data_from][:SHOWN_ROWS]
-    said: dict[int, dict[str, Any]] = {rows.lines[k]: {"time": None, "values": {}} for k in below}
-    times = reader_of(layout, rows, zone, quantities, now).times(
-        [rows.cells[k] for k in below], np.zeros(len(below), np.int64)
-    )
-    for k, time in zip(below, times, strict=True):
+    above, data = rows.above(layout.data_from), rows.below(layout.data_from)
+    lines, cells = data.lines[:SHOWN_ROWS], data.cells[:SHOWN_ROWS]
+    said: dict[int, dict[str, Any]] = {n: {"time": None, "values": {}} for n in lines}
+    # Told also of rows without a reading; as one series, since a row's sensor may be unknown.
+    one, folds = np.zeros(len(lines), np.int64), Folds(reader.folds.newest_first)
+    times = to_instants(*row_times(cells, layout), layout.clock, zone, one, folds)
+    for line, time in zip(lines, times, strict=True):
         if time > SKIPPED_HOUR:
-            said[rows.lines[k]]["time"] = instant(int(time)).isoformat()
+            said[line]["time"] = instant(int(time)).isoformat()
     for row in taken:
-        line = said.get(int(row["line"]))
-        if line is not None:
-            line["values"][str(int(row["channel_id"]))] = float(row["value"])
+        shown = said.get(int(row["line"]))
+        if shown is not None:
+            shown["values"][str(int(row["channel_id"]))] = float(row["value"])
     tally = reader.tally
     keys: list[str] = []
     if layout.shape is Shape.LONG:
-        cells = [c for n, c in zip(rows.lines, rows.cells, strict=True) if n >= layout.data_from]
-        keys = list(dict.fromkeys(row_keys(cells, layout.key_columns)))[:200]
+        keys = list(dict.fromkeys(row_keys(data.cells, layout.key_columns)))[:200]
     return {
         "heading": reader.heading[:SHOWN_COLUMNS],
         "width": max((len(c) for c in rows.cells), default=0),
         "rows": [
-            {"line": rows.lines[k], "cells": [c[:60] for c in rows.cells[k][:SHOWN_COLUMNS]]}
-            for k in above + below
+            {"line": n, "cells": [c[:60] for c in row[:SHOWN_COLUMNS]]}
+            for n, row in zip(
+                above.lines[-SHOWN_ABOVE:] + lines, above.cells[-SHOWN_ABOVE:] + cells, strict=True
+            )
         ],
         "understood": [{"line": n, **s} for n, s in said.items()],
         "keys": keys,

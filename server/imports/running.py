@@ -41,7 +41,6 @@ def _fail(import_id: int, back_to: str, message: str) -> None:
 
 def _still_wanted(row: FileImport, done: int) -> bool:
     """Tell how far the check is; False when the import was dropped meanwhile."""
-    row.done = done
     return bool(FileImport.unscoped.filter(pk=row.pk, state=ImportState.CHECKING).update(done=done))
 
 

@@ -3,7 +3,8 @@
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
 from server.farms.models import Farm
-from server.imports.guess import Sensor, words
+from server.imports.guess import Sensor
+from server.imports.heading import words
 from server.instruments.models import Channel
 
 

@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 from procrastinate.tasks import Task
 
@@ -12,25 +13,32 @@ from server.devices.services import find_device
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.imports import staging, tasks
-from server.imports.guess import guess, heading_texts
+from server.imports.guess import Sensor, guess, heading_texts
 from server.imports.kept_file import keep, kept_file, spooled
 from server.imports.layout import Layout, check_layout
 from server.imports.models import FileImport, ImportState, SavedLayout
 from server.imports.preview import preview
 from server.imports.sensors import sensors_of, units_of_channels
-from server.imports.sheet import Rows, is_workbook, sample, sheet_names
+from server.imports.sheet import MAX_CELL, Rows, is_workbook, sample, sheet_names
 from server.instruments.services import find_instrument
 from server.refusal import NotThere, Problem, Refused
 
 MAX_BYTES = 1 << 30
-MAX_SAMPLE_BYTES = 1 << 20
 Step = Task[Any, Any, Any]
 BUSY = frozenset({ImportState.CHECKING, ImportState.STORING, ImportState.UNDOING})
 
 
-def find_import(access: Access, import_id: int, *, lock: bool = False) -> FileImport:
-    """An import of the farm."""
-    rows = FileImport.objects.for_farm(access.farm)
+def imports_told(access: Access) -> QuerySet[FileImport]:
+    """The farm's imports as a list tells them, without the rows that only the bench shows."""
+    rows: QuerySet[FileImport] = FileImport.objects.for_farm(access.farm)
+    return rows.select_related("made_by").defer("sample", "layout", "refused", "parts")
+
+
+def find_import(
+    access: Access, import_id: int, *, lock: bool = False, told: bool = False
+) -> FileImport:
+    """An import of the farm; ``told``: only what a list tells of it."""
+    rows = imports_told(access) if told else FileImport.objects.for_farm(access.farm)
     if lock:
         rows = rows.select_for_update()
     row: FileImport | None = rows.filter(pk=import_id).first()
@@ -60,7 +68,8 @@ def upload(
         sensors = sensors_of(access.farm)
         layout = guess(path, file_name, sensors, instrument_id)
         rows = sample(path, layout)
-        saved = _saved_for(access, heading_texts(rows, layout.data_from), instrument_id)
+        heading = heading_texts(rows, layout.data_from)
+        saved = _saved_for(access, heading, sensors, instrument_id)
         if saved is not None:
             layout = Layout.model_validate(saved.layout)
             rows = sample(path, layout)
@@ -72,11 +81,7 @@ def upload(
             instrument=instrument,
             saved_layout=saved,
             layout=layout.model_dump(mode="json"),
-            sample={
-                "lines": rows.lines,
-                "cells": [[c[:200] for c in r] for r in rows.cells],
-                "sheets": sheet_names(path) if is_workbook(path) else [],
-            },
+            sample=_kept_sample(rows, sheet_names(path) if is_workbook(path) else []),
             made_by=access.user,
         )
         row.save()
@@ -84,15 +89,23 @@ def upload(
     return row
 
 
-def _saved_for(access: Access, heading: list[str], instrument_id: int | None) -> SavedLayout | None:
+def _kept_sample(rows: Rows, sheets: list[str]) -> dict[str, object]:
+    """The first rows as they are kept beside the file, and the sheets of a workbook."""
+    cells = [[c[:MAX_CELL] for c in r] for r in rows.cells]
+    return {"lines": rows.lines, "cells": cells, "sheets": sheets}
+
+
+def _saved_for(
+    access: Access, heading: list[str], sensors: list[Sensor], instrument_id: int | None
+) -> SavedLayout | None:
     """The layout kept for files with this heading, when it fits what the file is said to be of."""
+    units = units_of_channels(sensors)
     for saved in SavedLayout.objects.for_farm(access.farm).order_by("-used_at")[:200]:
         if not heading or saved.heading != heading:
             continue
         layout = Layout.model_validate(saved.layout)
-        sensors = sensors_of(access.farm)
         try:
-            check_layout(layout, units_of_channels(sensors))
+            check_layout(layout, units)
         except Refused:
             continue
         used = {u.channel_id for u in layout.columns} | {u.channel_id for u in layout.keys}
@@ -136,7 +149,7 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
                 problem = Problem(field="sheet", message="The workbook has no such sheet.")
                 raise Refused("The file can't be read in this way.", (problem,))
             rows = sample(path, layout)
-        row.sample = {**row.sample, "lines": rows.lines, "cells": rows.cells}
+        row.sample = _kept_sample(rows, row.sample["sheets"])
     row.layout = layout.model_dump(mode="json")
     row.state, row.report, row.refused, row.problem = ImportState.READY, None, [], ""
     row.save()

@@ -2,17 +2,18 @@
 
 import csv
 import zipfile
+from bisect import bisect_left
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 from openpyxl import Workbook, load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
 
-from server.imports.layout import DELIMITERS, Delimiter, Layout
+from server.imports.layout import DELIMITERS, Delimiter, Encoding, Layout
 from server.refusal import Problem, Refused
 
 if TYPE_CHECKING:
@@ -22,7 +23,6 @@ SAMPLE_ROWS = 400
 STRETCH_ROWS = 20_000
 MAX_COLUMNS = 500
 MAX_CELL = 200  # characters; longer ones are remarks
-Encoding = Literal["utf-8-sig", "utf-16", "cp1252"]
 csv.field_size_limit(1_000_000)
 
 
@@ -32,6 +32,26 @@ class Rows:
 
     lines: list[int]
     cells: list[list[str]]
+
+    def above(self, line: int) -> "Rows":
+        """Rows that stand above a line."""
+        at = bisect_left(self.lines, line)
+        return Rows(self.lines[:at], self.cells[:at])
+
+    def below(self, line: int) -> "Rows":
+        """Rows from a line on."""
+        at = bisect_left(self.lines, line)
+        return Rows(self.lines[at:], self.cells[at:])
+
+
+def cell_of(row: list[str], column: int) -> str:
+    """A row's cell; empty where the row is too short."""
+    return row[column] if column < len(row) else ""
+
+
+def column_of(cells: list[list[str]], column: int) -> list[str]:
+    """A column of rows that may differ in length."""
+    return [cell_of(row, column) for row in cells]
 
 
 def is_workbook(path: Path) -> bool:

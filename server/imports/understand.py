@@ -10,7 +10,7 @@ from core.instrument.kinds import Quantity
 from core.instrument.reading_units import code_of
 from server.imports.layout import Layout, Shape
 from server.imports.numbers import read_numbers
-from server.imports.sheet import Rows
+from server.imports.sheet import Rows, cell_of, column_of
 from server.imports.times import SKIPPED_HOUR, Folds, to_instants, written_times
 from server.readings.binary_copy import Records
 from server.readings.incoming import check_rows
@@ -37,7 +37,6 @@ class Tally:
 
     rows: int = 0
     gaps: int = 0
-    repeated: int = 0
     refused_count: int = 0
     refused: list[RefusedCell] = field(default_factory=list)
     left_out: dict[str, int] = field(default_factory=dict)
@@ -87,9 +86,8 @@ class Reader:
         -------
         array of `STAGED_ROW`; each (channel, time) may still stand there more than once
         """
-        start = int(np.searchsorted(rows.lines, self.layout.data_from))
-        lines = np.array(rows.lines[start:], np.int64)
-        cells = rows.cells[start:]
+        data = rows.below(self.layout.data_from)
+        lines, cells = np.array(data.lines, np.int64), data.cells
         if not cells:
             return np.empty(0, STAGED_ROW)
         self.tally.rows += len(cells)
@@ -102,13 +100,8 @@ class Reader:
         said = self.heading[column].strip() if column < len(self.heading) else ""
         return said or f"column {column + 1}"
 
-    def times(self, cells: list[list[str]], series: np.ndarray) -> np.ndarray:
-        """Instants of rows, as `to_instants` gives them; ``series`` tells them apart by sensor."""
-        text = _column(cells, self.layout.time_column)
-        if self.layout.time_of_day_column is not None:
-            clock = _column(cells, self.layout.time_of_day_column)
-            text = [f"{d} {t}" if t.strip() else "" for d, t in zip(text, clock, strict=True)]
-        local, offset = written_times(pl.Series(text, dtype=pl.String), self.layout.time_order)
+    def _times(self, cells: list[list[str]], series: np.ndarray) -> np.ndarray:
+        local, offset = row_times(cells, self.layout)
         return to_instants(local, offset, self.layout.clock, self.zone, series, self.folds)
 
     def _refuse_times(self, times: np.ndarray, lines: np.ndarray, cells: list[list[str]]) -> None:
@@ -116,9 +109,9 @@ class Reader:
         column = self.layout.time_column
         told = []
         for k in bad[:MAX_NAMED]:
-            value = _cell(cells[k], column)
+            value = cell_of(cells[k], column).strip()
             if self.layout.time_of_day_column is not None:
-                value = f"{value} {_cell(cells[k], self.layout.time_of_day_column)}"
+                value = f"{value} {cell_of(cells[k], self.layout.time_of_day_column).strip()}"
             told.append(
                 RefusedCell(int(lines[k]), self.name(column), value[:60], self._why(times[k]))
             )
@@ -133,20 +126,13 @@ class Reader:
         return f"This is not a time written as {_ORDERS[self.layout.time_order]}."
 
     def _wide(self, lines: np.ndarray, cells: list[list[str]]) -> Records:
-        times = self.times(cells, np.zeros(len(cells), np.int64))
+        times = self._times(cells, np.zeros(len(cells), np.int64))
         self._refuse_times(times, lines, cells)
-        good = np.flatnonzero(times > SKIPPED_HOUR)
         parts = []
         for use in self.layout.columns:
-            text = _column(cells, use.column)
-            value, wrong = read_numbers(text, self.layout.decimal_comma, self.missing)
-            self._refuse_text(good[wrong[good]], lines, text, use.column)
-            self.tally.gaps += int((np.isnan(value) & ~wrong)[good].sum())
-            keep = good[np.isfinite(value[good])]
-            part = np.empty(keep.size, STAGED_ROW)
-            part["line"], part["time"], part["value"] = lines[keep], times[keep], value[keep]
-            part["channel_id"], part["unit"] = use.channel_id, code_of(use.unit)
-            parts.append(self._sift(part, use.column))
+            channel = np.full(lines.size, use.channel_id, np.int64)
+            unit = np.full(lines.size, code_of(use.unit), np.int16)
+            parts.append(self._readings(cells, use.column, lines, times, channel, unit))
         return np.concatenate(parts) if parts else np.empty(0, STAGED_ROW)
 
     def _long(self, lines: np.ndarray, cells: list[list[str]]) -> Records:
@@ -164,18 +150,30 @@ class Reader:
             return np.empty(0, STAGED_ROW)
         cells = [cells[k] for k in mine]
         lines, channel, unit = lines[mine], channel[mine], unit[mine]
-        times = self.times(cells, channel)
+        times = self._times(cells, channel)
         self._refuse_times(times, lines, cells)
-        text = _column(cells, self.layout.value_column)
+        return self._readings(cells, self.layout.value_column, lines, times, channel, unit)
+
+    def _readings(
+        self,
+        cells: list[list[str]],
+        column: int,
+        lines: np.ndarray,
+        times: np.ndarray,
+        channel: np.ndarray,
+        unit: np.ndarray,
+    ) -> Records:
+        """Readings of one column, row by row of the channel and unit given."""
+        text = column_of(cells, column)
         value, wrong = read_numbers(text, self.layout.decimal_comma, self.missing)
         timed = times > SKIPPED_HOUR
-        self._refuse_text(np.flatnonzero(timed & wrong), lines, text, self.layout.value_column)
+        self._refuse_text(np.flatnonzero(timed & wrong), lines, text, column)
         self.tally.gaps += int((timed & np.isnan(value) & ~wrong).sum())
         keep = np.flatnonzero(timed & np.isfinite(value))
         part = np.empty(keep.size, STAGED_ROW)
         part["line"], part["time"], part["value"] = lines[keep], times[keep], value[keep]
         part["channel_id"], part["unit"] = channel[keep], unit[keep]
-        return self._sift(part, self.layout.value_column)
+        return self._sift(part, column)
 
     def _refuse_text(
         self, bad: np.ndarray, lines: np.ndarray, text: list[str], column: int
@@ -225,14 +223,15 @@ _ORDERS = {
 }
 
 
-def _cell(row: list[str], column: int) -> str:
-    return row[column].strip() if column < len(row) else ""
-
-
-def _column(cells: list[list[str]], column: int) -> list[str]:
-    return [row[column] if column < len(row) else "" for row in cells]
+def row_times(cells: list[list[str]], layout: Layout) -> tuple[np.ndarray, np.ndarray]:
+    """Local times of rows and what they say of their offset, as `written_times` gives them."""
+    text = column_of(cells, layout.time_column)
+    if layout.time_of_day_column is not None:
+        clock = column_of(cells, layout.time_of_day_column)
+        text = [f"{d} {t}" if t.strip() else "" for d, t in zip(text, clock, strict=True)]
+    return written_times(pl.Series(text, dtype=pl.String), layout.time_order)
 
 
 def row_keys(cells: list[list[str]], columns: list[int]) -> list[str]:
     """What names the sensor of each row of a long file."""
-    return [KEY_MARK.join(_cell(row, c) for c in columns) for row in cells]
+    return [KEY_MARK.join(cell_of(row, c).strip() for c in columns) for row in cells]

@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from server.farms.access import enter
-from server.farms.models import Farm
+from server.instruments.models import Channel
 from server.refusal import NotThere
 from server.refusal_schema import REFUSALS
 from server.sensorthings.entities import Catalogue, catalogue_of
@@ -35,17 +35,23 @@ _ONE = {
 Answer = dict[str, Any]
 
 
-def _open(request: HttpRequest, slug: str) -> tuple[Farm, Catalogue]:
-    farm = enter(person(request), slug).farm
-    base = request.build_absolute_uri(f"/api{ROOT.format(slug=slug)}")
-    return farm, catalogue_of(farm, base)
+def _base(request: HttpRequest, slug: str) -> str:
+    return request.build_absolute_uri(f"/api{ROOT.format(slug=slug)}")
+
+
+def _open(request: HttpRequest, slug: str) -> Catalogue:
+    return catalogue_of(enter(person(request), slug).farm, _base(request, slug))
 
 
 def _one(catalogue: Catalogue, name: str, key: int) -> Answer:
     for entity in catalogue.set_of(name):
         if entity["@iot.id"] == key:
             return entity
-    raise NotThere(f"There is no {name}({key}) on this farm.")
+    raise _missing(name, key)
+
+
+def _missing(name: str, key: int) -> NotThere:
+    return NotThere(f"There is no {name}({key}) on this farm.")
 
 
 def _related(catalogue: Catalogue, name: str, entity: Answer, other: str) -> Any:
@@ -102,9 +108,17 @@ def _next(request: HttpRequest, options: Options, changes: dict[str, str]) -> st
     return request.build_absolute_uri(f"{request.path}?{query}")
 
 
-def _observations(request: HttpRequest, catalogue: Catalogue, channels: list[int]) -> Answer:
+def _observations(request: HttpRequest, slug: str, key: int | None) -> Answer:
+    """Observations of one datastream or of all, by time; nothing else of the farm is loaded."""
+    farm = enter(person(request), slug).farm
+    of_farm = Channel.objects.for_farm(farm)
+    channels = list(
+        (of_farm if key is None else of_farm.filter(pk=key)).values_list("pk", flat=True)
+    )
+    if key is not None and not channels:
+        raise _missing("Datastreams", key)
     options = read_options(request.GET, _OBSERVATION_PROPERTIES, frozenset())
-    rows, total, more = observation_page(channels, options, catalogue.base)
+    rows, total, more = observation_page(channels, options, _base(request, slug))
     out: Answer = {} if total is None else {"@iot.count": total}
     out["value"] = [_selected(r, options) for r in rows]
     if more:
@@ -116,7 +130,7 @@ def _observations(request: HttpRequest, catalogue: Catalogue, channels: list[int
 @router.get(ROOT, response={200: dict, **REFUSALS}, operation_id="sensorthings")
 def get_service(request: HttpRequest, slug: str) -> Answer:
     """The entity sets that can be read."""
-    _, catalogue = _open(request, slug)
+    catalogue = _open(request, slug)
     sets = [{"name": n, "url": f"{catalogue.base}/{n}"} for n in (*SETS, "Observations")]
     return {"value": sets}
 
@@ -126,8 +140,7 @@ def get_service(request: HttpRequest, slug: str) -> Answer:
 )
 def get_observations(request: HttpRequest, slug: str) -> Answer:
     """Observations of all datastreams, by time."""
-    _, catalogue = _open(request, slug)
-    return _observations(request, catalogue, [d["@iot.id"] for d in catalogue.datastreams])
+    return _observations(request, slug, None)
 
 
 @router.get(
@@ -137,15 +150,13 @@ def get_observations(request: HttpRequest, slug: str) -> Answer:
 )
 def get_observations_of(request: HttpRequest, slug: str, key: int) -> Answer:
     """Observations of one datastream, by time."""
-    _, catalogue = _open(request, slug)
-    _one(catalogue, "Datastreams", key)
-    return _observations(request, catalogue, [key])
+    return _observations(request, slug, key)
 
 
 @router.get(f"{ROOT}/{{name}}", response={200: dict, **REFUSALS}, operation_id="sensorthings_set")
 def get_set(request: HttpRequest, slug: str, name: str) -> Answer:
     """An entity set, or one entity as ``Things(1)``."""
-    _, catalogue = _open(request, slug)
+    catalogue = _open(request, slug)
     set_name, key = _split(name)
     if key is None:
         return _listed(request, catalogue, set_name, catalogue.set_of(set_name))
@@ -160,7 +171,7 @@ def get_set(request: HttpRequest, slug: str, name: str) -> Answer:
 )
 def get_related(request: HttpRequest, slug: str, name: str, other: str) -> Answer:
     """What stands in a relation to one entity."""
-    _, catalogue = _open(request, slug)
+    catalogue = _open(request, slug)
     set_name, key = _split(name)
     if key is None or other not in _EXPANDABLE.get(set_name, frozenset()):
         raise NotThere("There is no such relation.")

@@ -11,8 +11,8 @@ from server.readings.channels import meaning
 
 MEASUREMENT = "http://www.opengis.net/def/observationType/OGC-OM/2.0/OM_Measurement"
 GEOJSON = "application/geo+json"
-# UCUM codes of the core's units.
-_UCUM = {"m3/m3": "m3/m3", "kPa": "kPa", "degC": "Cel", "mm": "mm", "m3": "m3", "MPa": "MPa"}
+# UCUM codes of the core's units, where they are not the same.
+_UCUM = {"degC": "Cel"}
 _UNIT_NAMES = {
     "m3/m3": "cubic metre of water per cubic metre of soil",
     "kPa": "kilopascal",
