@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Grid, Heading, Input, Table, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { CautionNote } from "../app/CautionNote";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { FileButton } from "../form/FileButton";
@@ -245,18 +246,10 @@ function Bench({ detail }: { detail: Detail }) {
 function Caution({ detail }: { detail: Detail }) {
   const oven = detail.cautions[0];
   return (
-    <Box
-      role="note"
-      borderLeftWidth="3px"
-      borderColor="rust"
-      ps="3"
-      mb="4"
-      fontSize="sm"
-      maxW="85ch"
-    >
+    <CautionNote>
       Dry at 105 °C for 24 hours, organic soils at 60 to 70 °C for 48; tongs and gloves, a
-      ventilated oven, nothing beside it that burns. {oven?.text} Local codes come first.
-    </Box>
+      ventilated oven, nothing beside it that burns. {oven?.text}
+    </CautionNote>
   );
 }
 

@@ -1,12 +1,13 @@
-import { Box, Button, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
+import { BehindInstruments } from "../instruments/BehindInstruments";
 import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
-import { number } from "../units/format";
+import { count } from "../units/format";
 import { useBatches, useUndoBatch, type Batch } from "./queries";
 
 /** What people brought in, and the way to take it back whole. */
@@ -20,16 +21,10 @@ export function ArrivalList() {
   if (batches.error) return <Notice error={batches.error} retry={() => void batches.refetch()} />;
   return (
     <Box maxW="1240px">
-      <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/instruments`}>← Instruments</Link>
-      </Text>
-      <Heading as="h2" size="xl">
-        Arrivals
-      </Heading>
-      <Text color="inkSoft" mb="3" maxW="70ch">
+      <BehindInstruments title="Arrivals">
         Files, rounds and readings by hand. Taking one back removes what it brought and restores
         what it changed; what arrived later stays.
-      </Text>
+      </BehindInstruments>
       {batches.data.length === 0 ? (
         <Text py="6">Nothing was brought in by hand yet.</Text>
       ) : (
@@ -59,10 +54,10 @@ export function ArrivalList() {
                       ? `${time.full(new Date(b.first))} to ${time.full(new Date(b.last))}`
                       : "–"}
                   </Table.Cell>
-                  <Table.Cell textAlign="end">{number(b.new, 0)}</Table.Cell>
-                  <Table.Cell textAlign="end">{number(b.changed, 0)}</Table.Cell>
-                  <Table.Cell textAlign="end">{number(b.unchanged, 0)}</Table.Cell>
-                  <Table.Cell textAlign="end">{number(b.refused, 0)}</Table.Cell>
+                  <Table.Cell textAlign="end">{count(b.new)}</Table.Cell>
+                  <Table.Cell textAlign="end">{count(b.changed)}</Table.Cell>
+                  <Table.Cell textAlign="end">{count(b.unchanged)}</Table.Cell>
+                  <Table.Cell textAlign="end">{count(b.refused)}</Table.Cell>
                   <Table.Cell whiteSpace="nowrap">
                     {b.file_import !== null && (
                       <Link to={`/${farm.slug}/files/${b.file_import}`}>Open the file</Link>
@@ -92,7 +87,7 @@ export function ArrivalList() {
               loading={undo.isPending}
               onClick={() => undo.mutate(asked.id, { onSuccess: () => setAsked(null) })}
             >
-              Take back {number(asked.new + asked.changed, 0)} readings
+              Take back {count(asked.new + asked.changed)} readings
             </Button>
           }
         >

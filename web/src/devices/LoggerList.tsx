@@ -1,6 +1,5 @@
-import { Box, Button, Code, Flex, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Code, Flex, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { Link } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
@@ -9,6 +8,7 @@ import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
 import { useInstruments } from "../instruments/queries";
 import { lastWord } from "../instruments/words";
+import { BehindInstruments } from "../instruments/BehindInstruments";
 import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
 import { useDevices, useMakeDevice, useRenewToken, useRevoke, type Device } from "./queries";
@@ -28,25 +28,19 @@ export function LoggerList() {
   const manages = may("manage_devices");
   return (
     <Box maxW="1240px">
-      <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/instruments`}>← Instruments</Link>
-      </Text>
-      <Flex justify="space-between" align="end" gap="3" wrap="wrap" mb="3">
-        <Box>
-          <Heading as="h2" size="xl">
-            Loggers
-          </Heading>
-          <Text color="inkSoft" maxW="70ch">
-            Each sends readings by itself with a token of its own. A token reaches only the
-            instruments chosen for it, is shown once, and can be revoked at once.
-          </Text>
-        </Box>
-        {manages && (
-          <Button size="sm" onClick={() => setMaking(true)}>
-            New logger
-          </Button>
-        )}
-      </Flex>
+      <BehindInstruments
+        title="Loggers"
+        action={
+          manages && (
+            <Button size="sm" onClick={() => setMaking(true)}>
+              New logger
+            </Button>
+          )
+        }
+      >
+        Each sends readings by itself with a token of its own. A token reaches only the instruments
+        chosen for it, is shown once, and can be revoked at once.
+      </BehindInstruments>
       {(revoke.error ?? renew.error) && <Notice error={revoke.error ?? renew.error} />}
       {devices.data.length === 0 ? (
         <Text py="6">No logger sends to this farm yet.</Text>

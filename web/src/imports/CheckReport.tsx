@@ -3,7 +3,7 @@ import { depthLabel, unitName } from "../instruments/words";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import type { BenchData, FileReport, Sensor } from "./queries";
-import { count } from "./roles";
+import { count } from "../units/format";
 
 interface Props {
   bench: BenchData;

@@ -1,11 +1,12 @@
-import { Box, Flex, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Table, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { BehindInstruments } from "../instruments/BehindInstruments";
 import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
 import { useImports, type FileImport } from "./queries";
-import { count } from "./roles";
+import { count } from "../units/format";
 import { UploadFile } from "./UploadFile";
 
 const STATES: Record<FileImport["state"], string> = {
@@ -28,21 +29,13 @@ export function FileList() {
   if (files.isPending || !time) return <Loading what="Looking through the files" />;
   return (
     <Box maxW="1240px">
-      <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/instruments`}>← Instruments</Link>
-      </Text>
-      <Flex justify="space-between" align="end" gap="3" wrap="wrap" mb="3">
-        <Box>
-          <Heading as="h2" size="xl">
-            Files
-          </Heading>
-          <Text color="inkSoft" maxW="72ch">
-            Tables from loggers: CSV, tab-separated text or a workbook, in any sensible shape. You
-            see how a file is read, then what it would bring, before anything is stored.
-          </Text>
-        </Box>
-        {may("record_readings") && <UploadFile instrument={null} />}
-      </Flex>
+      <BehindInstruments
+        title="Files"
+        action={may("record_readings") && <UploadFile instrument={null} />}
+      >
+        Tables from loggers: CSV, tab-separated text or a workbook, in any sensible shape. You see
+        how a file is read, then what it would bring, before anything is stored.
+      </BehindInstruments>
       {files.data.length === 0 ? (
         <Text py="6">No file was brought in yet.</Text>
       ) : (

@@ -28,7 +28,7 @@ import {
   type Layout,
   type Sensor,
 } from "./queries";
-import { count } from "./roles";
+import { count } from "../units/format";
 
 /** One file on the bench: how it is read, what it would bring, bringing it in, taking it back. */
 export function ImportPage() {

@@ -76,7 +76,3 @@ export function letter(column: number): string {
     (first > 0 ? String.fromCodePoint(64 + first) : "") + String.fromCodePoint(65 + (column % 26))
   );
 }
-
-export function count(value: number): string {
-  return value.toLocaleString("en-GB");
-}

@@ -1,5 +1,6 @@
 import { Box, Button, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
+import { CautionNote } from "../app/CautionNote";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
 import { Choice, Line } from "../form/Labelled";
@@ -109,18 +110,9 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
       {list && (
         <>
           {detail.cautions.map((c) => (
-            <Box
-              key={c.title}
-              role="note"
-              borderLeftWidth="3px"
-              borderColor="rust"
-              ps="3"
-              my="3"
-              fontSize="sm"
-            >
-              <Text fontWeight="600">{c.title}</Text>
-              <Text>{c.text} Local codes and licensed practice come first.</Text>
-            </Box>
+            <CautionNote key={c.title} title={c.title}>
+              {c.text}
+            </CautionNote>
           ))}
           <Box mt="2">
             {detail.install.map((step) => (

@@ -1,6 +1,7 @@
 import { Box, Button, Field, Flex, Heading, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
+import { CautionNote } from "../app/CautionNote";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Choice } from "../form/Labelled";
@@ -65,18 +66,7 @@ function Check({ instrument, time, feel }: CheckProps) {
         />
       </Field.Root>
       {feel.cautions.map((text) => (
-        <Box
-          key={text}
-          role="note"
-          borderLeftWidth="3px"
-          borderColor="rust"
-          ps="3"
-          mb="4"
-          fontSize="sm"
-          maxW="85ch"
-        >
-          {text}
-        </Box>
+        <CautionNote key={text}>{text}</CautionNote>
       ))}
       {feel.layers.map((layer) => {
         const step = steps[layer.channel_id];

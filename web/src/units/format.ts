@@ -115,6 +115,11 @@ export function runningTime(hours: number | null | undefined): string {
   return rest === 0 ? `${whole} h` : `${whole} h ${String(rest).padStart(2, "0")}`;
 }
 
+/** How many: "1,234". */
+export function count(value: number): string {
+  return grouped(value, 0);
+}
+
 export function number(value: number | null | undefined, digits: number): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return UNKNOWN;
   return grouped(value, digits);
