@@ -259,7 +259,10 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
-    if row.batch is None or row.state not in (ImportState.STORED, ImportState.FAILED):
+    if row.state in BUSY:
+        raise Refused("This import is at work. Wait until it is done.")
+    # Also after a check that followed a storing broken off: what it stored must have a way back.
+    if row.batch is None or row.state == ImportState.UNDONE:
         raise Refused("This import brought nothing that could be taken back.")
     row.state, row.problem = ImportState.UNDOING, ""
     row.save()

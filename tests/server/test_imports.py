@@ -122,6 +122,25 @@ def test_a_changed_value_keeps_its_old_word_and_undo_gives_it_back(bench: Bench)
     assert bench.bring_in(GOOD.replace(b"23.9", b"22.9"))["summary"]["report"]["changed"] == 1
 
 
+def test_a_storing_that_broke_off_and_was_checked_again_can_be_taken_back(bench: Bench) -> None:
+    done = bench.bring_in(GOOD)
+    # As a worker leaves it whose last word was lost: everything is stored, the import says failed.
+    again = bench.upload(GOOD)
+    FileImport.unscoped.filter(pk=done["summary"]["id"]).update(batch=None)
+    FileImport.unscoped.filter(pk=again["summary"]["id"]).update(
+        state="failed", batch=ReadingBatch.unscoped.get(file_name="logger.csv")
+    )
+    checked = bench.check(again)
+    assert checked["summary"]["state"] == "checked"
+    assert checked["summary"]["report"]["new"] == 0
+    path = f"{BASE}/imports/{again['summary']['id']}"
+    bench.api.post(f"{path}/undo", {}, status=202)
+    assert "at work" in bench.api.post(f"{path}/undo", {}, status=422)["message"]
+    bench.run_jobs()
+    assert bench.api.get(path)["summary"]["state"] == "undone"
+    assert bench.stored() == []
+
+
 UGLY = (
     "Station;Carr gate;;;\r\n"
     "Logger;17;;;\r\n"

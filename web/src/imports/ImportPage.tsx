@@ -201,7 +201,7 @@ function Bench({ bench, sensors, time }: { bench: BenchData; sensors: Sensor[]; 
               bringing={report.new + report.changed}
             />
           )}
-          {(state === "stored" || (state === "failed" && bench.summary.batch !== null)) && (
+          {bench.summary.batch !== null && !busy && state !== "undone" && (
             <Button
               size="sm"
               variant="outline"

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
 import { refreshFarm } from "../api/farmQueries";
 
@@ -56,10 +56,12 @@ export function useImport(slug: string, id: number) {
   });
 }
 
+export const progressKey = (slug: string, id: number) => ["farm", slug, "import-progress", id];
+
 /** The state of a step at work, asked again until it is done. */
 export function useProgress(slug: string, id: number, busy: boolean) {
   return useQuery({
-    queryKey: ["farm", slug, "import-progress", id],
+    queryKey: progressKey(slug, id),
     enabled: busy,
     queryFn: () =>
       answered(
@@ -119,6 +121,15 @@ interface StepIn {
   device?: number | null;
 }
 
+/** A step is queued: the bench shows it, and what was last heard of the step before is forgotten,
+ * for taken for this one's end it would hide it. */
+export function stepBegun(queries: QueryClient, slug: string, summary: FileImport) {
+  queries.setQueryData(progressKey(slug, summary.id), summary);
+  queries.setQueryData<BenchData>(["farm", slug, "import", summary.id], (old) =>
+    old ? { ...old, summary } : old,
+  );
+}
+
 /** Sets a step going; the page then asks how far it is. */
 export function useStep(slug: string, id: number) {
   const queries = useQueryClient();
@@ -136,11 +147,7 @@ export function useStep(slug: string, id: number) {
         }),
       );
     },
-    onSuccess: (summary) => {
-      queries.setQueryData<BenchData>(["farm", slug, "import", id], (old) =>
-        old ? { ...old, summary } : old,
-      );
-    },
+    onSuccess: (summary) => stepBegun(queries, slug, summary),
   });
 }
 
