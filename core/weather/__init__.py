@@ -1,0 +1,1 @@
+"""Weather: reference ET from what a station measured, effective rain, atmometers."""
