@@ -1,0 +1,1 @@
+"""Daily water balance of root zones: use, stress, surplus, drainage, evaporation."""

@@ -1,0 +1,250 @@
+"""What the sensors of many blocks say of the root zone, morning by morning."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.arrays import Floats
+from core.instrument.kinds import kinds
+from core.instrument.site import Site
+from core.soil.profile import Profile
+from core.state.daylight import days_used
+from core.store.many_sites import Soils, deficits
+
+# Working assumptions of uncertainty, no source: soil that no sensor speaks for, one spot for
+# a whole block, the day-to-day scatter of one sensor's word as a share of its kind's spread
+# [m3/m3], and the share of the water used or given since the reading.
+UNSEEN_SIGMA = 0.03
+SPOT_SIGMA = 0.012
+SCATTER_SHARE = 0.3
+CARRIED_SHARE = 0.15
+MIN_SCATTER_MM = 1.0
+
+
+@dataclass(frozen=True)
+class Observed:
+    """By block and moment, arrays (blocks, times) [mm]; NaN where no sensor has a word.
+
+    depletion_mm : deficit less surplus, the sites weighted by trust
+    surplus_mm : the part above full
+    scatter_mm : from day to day
+    below_mm : deficit between the roots and the deepest they will reach
+    unseen_mm : root zone that no sensor speaks for
+    offset_sigma_mm : array (blocks,), how far the sites may lie off the block
+    disagree : array (blocks,) of bool, whether sites contradict each other now
+    """
+
+    depletion_mm: Floats
+    surplus_mm: Floats
+    scatter_mm: Floats
+    below_mm: Floats
+    unseen_mm: Floats
+    offset_sigma_mm: Floats
+    disagree: np.ndarray
+
+
+def newest_before(site: Site, hours: Floats, window_hours: float) -> tuple[Floats, Floats]:
+    """Each sensor's newest word at or before moments.
+
+    Parameters
+    ----------
+    site : Site
+    hours : array, shape (times,), rising [h from now]
+    window_hours : float [h]
+        A word older than this is none.
+
+    Returns
+    -------
+    theta : array, shape (times, sensors) [m3/m3]
+        NaN also where the newest reading, trusted or not, is not the trusted one.
+    age : array, shape (times, sensors) [h]
+    """
+    if not site.hours.size:
+        empty = np.full((hours.size, site.depth_mm.size), np.nan)
+        return empty, empty
+    rows = np.arange(site.hours.size)[:, None]
+    trusted = np.maximum.accumulate(np.where(np.isnan(site.theta), -1, rows), axis=0)
+    seen = np.maximum.accumulate(np.where(np.isnan(site.value), -1, rows), axis=0)
+    at = np.searchsorted(site.hours, hours + 1e-6, side="right") - 1
+    row = np.where(at[:, None] >= 0, trusted[np.maximum(at, 0)], -1)
+    same = row == np.where(at[:, None] >= 0, seen[np.maximum(at, 0)], -1)
+    theta = np.take_along_axis(site.theta, np.maximum(row, 0), axis=0)
+    age = hours[:, None] - site.hours[np.maximum(row, 0)]
+    good = (row >= 0) & same & (age < window_hours)
+    return np.where(good, theta, np.nan), np.where(good, age, np.nan)
+
+
+@dataclass(frozen=True)
+class SitesOfBlocks:
+    """The sites of many blocks in one list; ``block`` is the row of each one's block."""
+
+    block: np.ndarray
+    sites: tuple[Site, ...]
+    profiles: tuple[Profile, ...]
+
+    @classmethod
+    def of(cls, sites: Sequence[Sequence[Site]], profiles: Sequence[Profile]) -> "SitesOfBlocks":
+        """From the sites and the soil of each block."""
+        pairs = [(i, s) for i, many in enumerate(sites) for s in many if s.depth_mm.size]
+        return cls(
+            block=np.array([i for i, _ in pairs], int),
+            sites=tuple(s for _, s in pairs),
+            profiles=tuple(profiles[i] for i, _ in pairs),
+        )
+
+
+def observe(
+    found: SitesOfBlocks,
+    hours: Floats,
+    root_mm: Floats,
+    deep_mm: Floats,
+    used_mm_day: Floats,
+    full_sigma: Floats,
+    hour_of_day: float,
+    given: Sequence[Sequence[tuple[float, float]]],
+    root_share: Floats,
+) -> Observed:
+    """The sensors' depletion of every block at regular moments, one day apart.
+
+    Parameters
+    ----------
+    found : SitesOfBlocks
+    hours : array, shape (times,), rising by 24, the last one 0 [h from now]
+    root_mm : array, shape (blocks, times) [mm]
+    deep_mm : array, shape (blocks,) [mm]
+        The deepest that roots will reach.
+    used_mm_day : array, shape (blocks, times) [mm/day]
+        Water use of the day that ends at each moment; carries a word from earlier that day.
+    full_sigma : array, shape (blocks,) [m3/m3]
+        Of the soil's full point.
+    hour_of_day : float [h]
+        Of now.
+    given : by block, water given (hours from now, net mm), which a word before it did not see
+    root_share : array, shape (blocks,) [-]
+
+    Returns
+    -------
+    Observed
+    """
+    blocks, times = root_mm.shape
+    none = np.full((blocks, times), np.nan)
+    offset = np.full(blocks, np.nan)
+    if not found.sites:
+        false = np.zeros(blocks, bool)
+        return Observed(none, none, none, none, none, offset, false)
+    most = max(s.depth_mm.size for s in found.sites)
+    depth = np.full((len(found.sites), most), np.nan)
+    theta = np.full((len(found.sites), times, most), np.nan)
+    age = np.full((len(found.sites), times), np.nan)
+    for i, site in enumerate(found.sites):
+        n = site.depth_mm.size
+        depth[i, :n] = site.depth_mm
+        theta[i, :, :n], ages = newest_before(site, hours, 24.0)
+        heard = ~np.isnan(ages)
+        age[i] = np.where(heard.any(axis=1), np.where(heard, ages, -np.inf).max(axis=1), np.nan)
+    soils = Soils.of(found.profiles)
+    roots = root_mm[found.block]
+    seen = deficits(soils, depth, theta, roots)
+    deep = deficits(soils, depth, theta, np.broadcast_to(deep_mm[found.block, None], roots.shape))
+    share = root_share[found.block, None]
+    spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites])[:, None]
+    carried = _carried(found, hours, age, used_mm_day, hour_of_day)
+    water = _given_since(found, hours, age, given)
+    value = (seen.deficit_mm - seen.surplus_mm) * share + carried - water
+    thick = np.minimum(roots, soils.root_limit_mm[:, None]) * share
+    scatter = np.hypot(
+        np.maximum(SCATTER_SHARE * spread * thick, MIN_SCATTER_MM),
+        CARRIED_SHARE * np.abs(carried) + CARRIED_SHARE * water,
+    )
+    # Above full the water is still on its way: its place in the root zone is soon another's.
+    scatter = np.hypot(scatter, seen.surplus_mm * share)
+    own = np.hypot(
+        np.hypot(spread, SPOT_SIGMA) * thick, UNSEEN_SIGMA * np.nan_to_num(seen.unseen_mm) * share
+    )
+    return _by_block(
+        found.block,
+        blocks,
+        value,
+        seen.surplus_mm * share,
+        scatter,
+        own,
+        np.maximum(deep.deficit_mm - seen.deficit_mm, 0) * share,
+        seen.unseen_mm,
+        full_sigma,
+        root_mm[:, -1] * root_share,
+    )
+
+
+def _carried(
+    found: SitesOfBlocks, hours: Floats, age: Floats, used_mm_day: Floats, hour_of_day: float
+) -> Floats:
+    """Use between each site's word and the moment; (sites, times) [mm]."""
+    days = days_used(hours, hour_of_day) - days_used(hours - np.nan_to_num(age), hour_of_day)
+    return np.nan_to_num(used_mm_day)[found.block] * days
+
+
+def _given_since(
+    found: SitesOfBlocks,
+    hours: Floats,
+    age: Floats,
+    given: Sequence[Sequence[tuple[float, float]]],
+) -> Floats:
+    """Water that came between each site's word and the moment; (sites, times) [mm]."""
+    out = np.zeros(age.shape)
+    for i, block in enumerate(found.block):
+        for hour, net in given[block]:
+            out[i] += np.where((hour <= hours) & (hour > hours - age[i]), net, 0.0)
+    return out
+
+
+def _by_block(
+    block: np.ndarray,
+    blocks: int,
+    value: Floats,
+    surplus: Floats,
+    scatter: Floats,
+    own: Floats,
+    below: Floats,
+    unseen: Floats,
+    full_sigma: Floats,
+    thick_mm: Floats,
+) -> Observed:
+    """The sites of each block as one, weighted by their own uncertainty."""
+    known = ~np.isnan(value)
+    weight = np.where(known, 1 / np.maximum(own, 0.1) ** 2, 0.0)
+
+    def summed(x: Floats) -> Floats:
+        out = np.zeros((blocks, x.shape[1]))
+        np.add.at(out, block, x)
+        return out
+
+    total = summed(weight)
+    heard = total > 0
+
+    def mean(x: Floats) -> Floats:
+        return np.where(
+            heard, summed(weight * np.where(known, x, 0.0)) / np.where(heard, total, 1), np.nan
+        )
+
+    value_mm = mean(value)
+    apart = np.where(known, value - np.nan_to_num(value_mm)[block], 0.0)
+    between = np.sqrt(mean(apart**2))
+    count = summed(known.astype(float))
+    alone = np.where(heard, 1 / np.sqrt(np.where(heard, total, 1)), np.nan)
+    # The newest word tells how far the sites lie off; a wet and a dry half widen it.
+    newest = np.where(heard, np.maximum(alone, between), np.nan)
+    at = heard.shape[1] - 1 - np.argmax(heard[:, ::-1], axis=1)
+    rows = np.arange(blocks)
+    offset = np.hypot(newest[rows, at], full_sigma * thick_mm)
+    disagree = (count[:, -1] > 1) & (between[:, -1] > 1.5 * np.nan_to_num(alone[:, -1]))
+    scatter_mm = np.sqrt(mean(scatter**2) / np.maximum(count, 1))
+    return Observed(
+        depletion_mm=value_mm,
+        surplus_mm=mean(surplus),
+        scatter_mm=scatter_mm,
+        below_mm=mean(below),
+        unseen_mm=mean(unseen),
+        offset_sigma_mm=np.where(heard.any(axis=1), offset, np.nan),
+        disagree=disagree,
+    )
