@@ -5,12 +5,13 @@ from datetime import datetime
 
 from core.advice.history import History
 from core.advice.vocabulary import Confidence, Reason, State
-from core.advice.working import DayRow, LayerRow, Step
+from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.arrays import Floats
 from core.crop.season import Stage
 from core.irrigation.amount import Amount
 from core.limits.root_zone import RootZoneLimits
 from core.limits.school import School
+from core.state.filter import Weighing
 
 
 @dataclass(frozen=True)
@@ -28,8 +29,48 @@ class SchoolAnswer:
 
 
 @dataclass(frozen=True)
+class WeighingAnswer:
+    """What would be said if the sensors led, the balance led, or both were weighed.
+
+    deficit_mm is None where that school knows nothing; days left as in `SchoolAnswer`.
+    """
+
+    weighing: Weighing
+    in_force: bool
+    deficit_mm: float | None
+    sigma_mm: float | None
+    days_left: float
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """How balance and sensors were brought together now [mm]; None where one has no word.
+
+    forecast_mm : by the balance since the last weighing, with its spread
+    observed_mm : by the sensors
+    gain : share of the difference that was believed [-]; correction_mm what it moved
+    offset_mm : how far the sensors' spot is held to lie off the block, drier above zero
+    use_factor : the crop's use over the book's, with its spread [-]
+    """
+
+    forecast_mm: float
+    forecast_sigma_mm: float
+    observed_mm: float | None
+    gain: float
+    correction_mm: float
+    offset_mm: float
+    use_factor: float
+    use_sigma: float
+
+
+@dataclass(frozen=True)
 class Outlook:
-    """Usable water at the start of each day, index 0 now [mm]; refill in days."""
+    """Usable water at the start of each day, index 0 now [mm]; refill in days.
+
+    ``usable_mm`` is the expected case over all its days; dry and wet bound the middle 80
+    percent of the members over the days shown, and ``chance_past`` is the share of them that
+    have passed refill by then [-].
+    """
 
     usable_dry_mm: Floats
     usable_mm: Floats
@@ -38,11 +79,19 @@ class Outlook:
     days_left_dry: float
     days_left: float
     days_left_wet: float
+    chance_past: Floats
+    drained_mm: float
 
 
 @dataclass(frozen=True)
 class Assessment:
-    """Answer for a block; parts that can't be known are None, with the reason listed."""
+    """Answer for a block; parts that can't be known are None, with the reason listed.
+
+    earliest_at : from when a set is worth giving; start_at : the latest start
+    taken_chance : of passing refill before the water comes, that the latest start takes [-]
+    rain_chance : that rain makes the set needless for three days [-]; wait_mm : short on
+        average after three days of waiting in vain or not [mm]; None without a forecast
+    """
 
     state: State
     reasons: tuple[Reason, ...]
@@ -55,13 +104,20 @@ class Assessment:
     sigma_mm: float | None = None
     used_share: float | None = None
     etc_mm_day: float | None = None
+    weighed: Weighed | None = None
     outlook: Outlook | None = None
     past: History | None = None
     past_refill_hours: float | None = None
     refill_at: datetime | None = None
     start_at: datetime | None = None
+    earliest_at: datetime | None = None
+    taken_chance: float | None = None
+    rain_chance: float | None = None
+    wait_mm: float | None = None
     amount: Amount | None = None
     schools: tuple[SchoolAnswer, ...] = ()
+    weighings: tuple[WeighingAnswer, ...] = ()
     layers: tuple[LayerRow, ...] = ()
     steps: tuple[Step, ...] = ()
+    balance: tuple[BalanceRow, ...] = ()
     days: tuple[DayRow, ...] = ()

@@ -2,80 +2,137 @@
 
 import numpy as np
 
-from core.advice.estimate import Estimate
+from core.advice.decide import Decisions
 from core.advice.explain_crop import crop_steps
 from core.advice.explain_limits import limit_steps
-from core.advice.inputs import BlockInputs, StatedEt
-from core.advice.working import COMPUTED, DayRow, Step, Term, Unit
+from core.advice.inputs import BlockInputs
+from core.advice.working import COMPUTED, Step, Term, Unit
 from core.irrigation.amount import Amount, Bound
 from core.limits.in_force import LimitsInForce
-from core.outlook.forward import Forward
+from core.state.filter import WEIGHINGS, Weighing
 
 
-def _deficit_steps(now: Estimate, raw: float, taw: float) -> list[Step]:
-    """Deficit by site and together, usable water and share used."""
+def last_heard(d: Decisions) -> int:
+    """The day column of a lone block's newest word from its sensors; now where there is none."""
+    heard = np.flatnonzero(~np.isnan(d.gathered.observed.depletion_mm[0]))
+    return int(heard[-1]) if heard.size else d.gathered.past_days
+
+
+def _sensor_steps(d: Decisions) -> list[Step]:
+    """What the sensors said last: each site's layers, carried to the day, the sites together."""
+    seen, at = d.gathered.seen, last_heard(d)
+    sites = d.gathered.blocks[0].sites
+    rows = np.flatnonzero((seen.block == 0) & ~np.isnan(seen.value_mm[:, at]))
+    # Sites without sensors in the soil have no row; the others keep their order.
+    labels = [s.label for s in sites if s.depth_mm.size]
+    many = rows.size > 1
     out: list[Step] = []
-    many = len(now.sites) > 1
-    for i, x in enumerate(now.sites, start=1):
-        symbol = f"D{i}" if many else "D"
-        read = Term("Dr", x.read_deficit_mm, Unit.WATER_MM, f"layers of {x.site.label}")
-        if x.used_since_mm > 0:
-            out.append(
-                Step(
-                    "deficit_carried",
-                    symbol,
-                    "max(Dr + U - W, 0)",
-                    (
-                        read,
-                        Term("U", x.used_since_mm, Unit.WATER_MM, "ETc since the reading"),
-                        Term("W", x.watered_since_mm, Unit.WATER_MM, "water since the reading"),
-                    ),
-                    x.deficit_mm,
-                    Unit.WATER_MM,
-                )
-            )
-        else:
-            out.append(Step("deficit", symbol, "Dr", (read,), x.deficit_mm, Unit.WATER_MM))
+    for i, row in enumerate(rows, start=1):
+        symbol = f"S{i}" if many else "S"
+        read = Term("Dr", float(seen.read_mm[row, at]), Unit.WATER_MM, f"layers of {labels[row]}")
+        used, water = float(seen.carried_mm[row, at]), float(seen.watered_mm[row, at])
+        value = float(seen.value_mm[row, at])
+        if used == 0 and water == 0:
+            out.append(Step("deficit", symbol, "Dr", (read,), value, Unit.WATER_MM))
+            continue
+        terms = (
+            read,
+            Term("U", used, Unit.WATER_MM, "ETc since the reading"),
+            Term("W", water, Unit.WATER_MM, "water since the reading"),
+        )
+        out.append(Step("deficit_carried", symbol, "Dr + U - W", terms, value, Unit.WATER_MM))
     if many:
-        terms: list[Term] = []
-        for i, (w, x) in enumerate(zip(now.weight, now.sites, strict=True), start=1):
-            terms += [
-                Term(f"w{i}", w, Unit.SHARE, f"trust in {x.site.label}"),
-                Term(f"D{i}", x.deficit_mm, Unit.WATER_MM, COMPUTED),
+        weight = seen.weight[rows, at] / seen.weight[rows, at].sum()
+        mix: list[Term] = []
+        for i, (w, row) in enumerate(zip(weight, rows, strict=True), start=1):
+            mix += [
+                Term(f"w{i}", float(w), Unit.SHARE, f"trust in {labels[row]}"),
+                Term(f"S{i}", float(seen.value_mm[row, at]), Unit.WATER_MM, COMPUTED),
             ]
-        formula = " + ".join(f"w{i} * D{i}" for i in range(1, len(now.sites) + 1))
-        out.append(Step("deficit_sites", "D", formula, tuple(terms), now.deficit_mm, Unit.WATER_MM))
-    deficit = Term("D", now.deficit_mm, Unit.WATER_MM, COMPUTED)
+        formula = " + ".join(f"w{i} * S{i}" for i in range(1, rows.size + 1))
+        both = float(d.gathered.observed.depletion_mm[0, at])
+        out.append(Step("deficit_sites", "S", formula, tuple(mix), both, Unit.WATER_MM))
+    return out
+
+
+def _balance_step(d: Decisions) -> Step:
+    """The balance's own word: the state of a day ago carried to now."""
+    g, t = d.gathered, d.track
+    was = float(t.depletion_mm[0, -2])
+    et, drained, ran = (float(x[0, -1]) for x in (t.et_mm, t.drained_mm, t.runoff_mm))
+    water, value = float(g.told.water_in_mm[0, -1]), float(t.forecast_mm[0, -1])
+    soil = value - (was + et - water + drained + ran)
+    past = "the past day"
+    return Step(
+        "balance",
+        "B",
+        "Dy + ET - I + drained + ran + soil",
+        (
+            Term("Dy", was, Unit.WATER_MM, "a day ago, from the balance table"),
+            Term("ET", et, Unit.WATER_MM, past),
+            Term("I", water, Unit.WATER_MM, past),
+            Term("drained", drained, Unit.WATER_MM, past),
+            Term("ran", ran, Unit.WATER_MM, past),
+            Term("soil", soil, Unit.WATER_MM, "deficit of the soil that roots grew into"),
+        ),
+        value,
+        Unit.WATER_MM,
+    )
+
+
+def _deficit_steps(d: Decisions, raw: float, taw: float) -> list[Step]:
+    """Deficit by the sensors, by the balance and together; usable water and share used."""
+    g, t = d.gathered, d.track
+    depletion = float(t.depletion_mm[0, -1])
+    weighing = WEIGHINGS[int(g.told.weighing[0])]
+    out = _sensor_steps(d) if weighing is not Weighing.BALANCE else []
+    taken = float(t.gain[0, -1])
+    cap = Term("TAW", taw, Unit.WATER_MM, COMPUTED)
+    by_sensors = taken == 1.0
+    if not by_sensors:
+        out.append(_balance_step(d))
+    said = Term("S", float(g.observed.depletion_mm[0, -1]), Unit.WATER_MM, COMPUTED)
+    forecast = Term("B", float(t.forecast_mm[0, -1]), Unit.WATER_MM, COMPUTED)
+    if by_sensors:
+        parts: tuple[Term, ...] = (said, cap)
+        formula = "max(min(S, TAW), 0)"
+    elif taken > 0:
+        before = float(t.offset_mm[0, -2])
+        parts = (
+            forecast,
+            Term("g", taken, Unit.SHARE, "gain: trust in the sensors against the balance"),
+            said,
+            Term("o", before, Unit.WATER_MM, "offset of the sensors' spot, learned so far"),
+            cap,
+        )
+        formula = "max(min(B + g * (S - o - B), TAW), 0)"
+    else:
+        parts, formula = (forecast, cap), "max(min(B, TAW), 0)"
+    deficit = max(depletion, 0.0)
+    out.append(Step("deficit_now", "D", formula, parts, deficit, Unit.WATER_MM))
+    known = Term("D", deficit, Unit.WATER_MM, COMPUTED)
     out.append(
         Step(
             "usable",
             "left",
             "RAW - D",
-            (Term("RAW", raw, Unit.WATER_MM, COMPUTED), deficit),
-            raw - now.deficit_mm,
+            (Term("RAW", raw, Unit.WATER_MM, COMPUTED), known),
+            raw - deficit,
             Unit.WATER_MM,
         )
     )
-    out.append(
-        Step(
-            "used_share",
-            "used",
-            "D / TAW",
-            (deficit, Term("TAW", taw, Unit.WATER_MM, COMPUTED)),
-            now.deficit_mm / taw,
-            Unit.SHARE,
-        )
-    )
+    out.append(Step("used_share", "used", "D / TAW", (known, cap), deficit / taw, Unit.SHARE))
     return out
 
 
-def _when_steps(ahead: Forward, days_left: float) -> list[Step]:
-    """Days until refill, read off the day table."""
+def _when_steps(d: Decisions) -> list[Step]:
+    """Days until refill, read off the day table, and the day by which the water must come."""
+    days_left = float(d.days_left[0])
     k = int(days_left)
-    usable = ahead.usable_mm[1]
+    usable = d.expected.usable_mm[0, 0]
     if days_left <= 0:
         return []
-    return [
+    out = [
         Step(
             "days_left",
             "days",
@@ -89,10 +146,27 @@ def _when_steps(ahead: Forward, days_left: float) -> list[Step]:
             Unit.DAYS,
         )
     ]
+    by_chance = float(d.chance_days[0])
+    if np.isfinite(by_chance):
+        chance = f"by then {d.taken_chance[0]:.0%} of the members are past refill"
+        out.append(
+            Step(
+                "needed_by",
+                "by",
+                "min(days, early)",
+                (
+                    Term("days", days_left, Unit.DAYS, COMPUTED),
+                    Term("early", by_chance, Unit.DAYS, chance),
+                ),
+                min(days_left, by_chance),
+                Unit.DAYS,
+            )
+        )
+    return out
 
 
 def _amount_steps(
-    inputs: BlockInputs, start_hours: float, start_deficit: float, days_left: float, amount: Amount
+    inputs: BlockInputs, start_hours: float, start_deficit: float, by_days: float, amount: Amount
 ) -> list[Step]:
     """Latest start, net, gross, volume and hours."""
     system = inputs.system
@@ -103,11 +177,11 @@ def _amount_steps(
             Step(
                 "latest_start",
                 "start",
-                "24 * days - cross",
+                "24 * by - cross",
                 (
-                    Term("days", days_left, Unit.DAYS, COMPUTED),
+                    Term("by", by_days, Unit.DAYS, COMPUTED),
                     Term(
-                        "cross", 24 * days_left - start_hours, Unit.HOURS, "time to cross the block"
+                        "cross", 24 * by_days - start_hours, Unit.HOURS, "time to cross the block"
                     ),
                 ),
                 start_hours,
@@ -117,12 +191,16 @@ def _amount_steps(
     eff = Term("eff", system.efficiency, Unit.SHARE, "irrigation system")
     deficit = Term("Ds", start_deficit, Unit.WATER_MM, "deficit at the start, from the day table")
     room = Term("room", inputs.rain_room_mm, Unit.WATER_MM, "room kept for rain")
+    leach = Term("LR", inputs.leaching_share, Unit.SHARE, "leaching requirement")
+    salts = inputs.leaching_share > 0
+    wanted = "(Ds - room) / eff" + (" / (1 - LR)" if salts else "")
+    terms = (deficit, room, eff, *([leach] if salts else []))
     if amount.bound is Bound.DEFICIT:
         gross = Step(
             "gross",
             "gross",
-            "(Ds - room) / eff",
-            (deficit, room, eff),
+            wanted,
+            terms,
             amount.gross_mm,
             Unit.WATER_MM,
         )
@@ -133,8 +211,8 @@ def _amount_steps(
         gross = Step(
             "gross",
             "gross",
-            f"{name}((Ds - room) / eff, set)",
-            (deficit, room, eff, Term("set", limit, Unit.WATER_MM, str(amount.bound))),
+            f"{name}({wanted}, set)",
+            (*terms, Term("set", limit, Unit.WATER_MM, str(amount.bound))),
             amount.gross_mm,
             Unit.WATER_MM,
         )
@@ -164,59 +242,20 @@ def _amount_steps(
     return out
 
 
-def steps(
-    inputs: BlockInputs,
-    limits: LimitsInForce,
-    et: StatedEt,
-    now: Estimate,
-    ahead: Forward,
-    days_left: float,
-    start: tuple[float, float, Amount] | None,
-) -> tuple[Step, ...]:
-    """All steps in the order of the work.
-
-    Parameters
-    ----------
-    days_left : float [days]
-        Infinity when the block lasts beyond the outlook; then no date or amount follows.
-    start : (hours from now to the latest start, deficit then [mm], amount), optional
-    """
-    root = float(limits.root_mm_at(np.zeros(1))[0])
-    here = limits.at(np.zeros(()))
-    etc = float(limits.crop_at(np.zeros(1)).kc[0]) * et.expected
+def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
+    """All steps of a lone block in the order of the work."""
+    g = d.gathered
+    inputs, now = g.blocks[0], g.past_days
+    et = inputs.stated_et
+    root = float(g.limits.root_mm[0, now])
+    etc = float(g.kc[0, now]) * et.expected
     out = crop_steps(limits, et, root)
     out += limit_steps(limits, etc, root)
-    out += _deficit_steps(now, float(here.raw_mm), float(here.taw_mm))
-    if start is not None:
-        out += _when_steps(ahead, days_left)
-        out += _amount_steps(inputs, start[0], start[1], days_left, start[2])
+    out += _deficit_steps(d, float(g.zones.raw_mm[0, now]), float(g.zones.taw_mm[0, now]))
+    start = float(d.start_hours[0])
+    if np.isfinite(start):
+        if np.isfinite(d.days_left[0]):
+            out += _when_steps(d)
+        by_days = min(float(d.days_left[0]), float(d.chance_days[0]))
+        out += _amount_steps(inputs, start, float(d.start_deficit_mm[0]), by_days, d.amounts.of(0))
     return tuple(out)
-
-
-def day_rows(
-    limits: LimitsInForce, ahead: Forward, et: StatedEt, days_left: float
-) -> tuple[DayRow, ...]:
-    """The expected case day by day, to the day after refill or for ten days."""
-    last = int(days_left) + 1 if np.isfinite(days_left) else 10
-    hours = np.arange(ahead.usable_mm.shape[1]) * 24.0
-    kc, p, taw = limits.crop_at(hours).kc, limits.p_at(hours), limits.at(hours).taw_mm
-    rows = []
-    for d in range(min(max(last, 1), ahead.etc_mm.shape[1] - 1) + 1):
-        used = float(ahead.etc_mm[1, d] * ahead.ks[1, d])
-        change = float(ahead.deficit_mm[1, d + 1] - ahead.deficit_mm[1, d])
-        rows.append(
-            DayRow(
-                day=d,
-                kc=float(kc[d]),
-                et0_mm=et.expected,
-                ks=float(ahead.ks[1, d]),
-                etc_mm=used,
-                new_soil_mm=change - used,
-                p=float(p[d]),
-                taw_mm=float(taw[d]),
-                raw_mm=float(ahead.raw_mm[1, d]),
-                deficit_mm=float(ahead.deficit_mm[1, d]),
-                usable_mm=float(ahead.usable_mm[1, d]),
-            )
-        )
-    return tuple(rows)

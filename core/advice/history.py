@@ -5,7 +5,6 @@ from datetime import date, datetime, time
 
 import numpy as np
 
-from core.advice.estimate import FRESH_HOURS
 from core.advice.inputs import BlockInputs
 from core.arrays import Floats
 from core.instrument.kinds import kinds
@@ -15,6 +14,8 @@ from core.store.combine import combine_sites
 from core.store.deficit import root_zone_deficit
 
 GRID_HOURS = 4.0
+# A reading this young is taken as of now; an older one is carried forward by water use.
+FRESH_HOURS = 3.0
 # Between two readings further apart than this the ribbon is broken, not drawn through.
 MAX_GAP_HOURS = 120.0
 
@@ -84,7 +85,29 @@ def _site_series(
     return deficit, surplus
 
 
-def history(inputs: BlockInputs, limits: LimitsInForce, days: float = 7.0) -> History:
+@dataclass(frozen=True)
+class Known:
+    """The weighed state at regular moments, array (times,): hours from now, depletion [mm]."""
+
+    hours: Floats
+    depletion_mm: Floats
+
+
+def _through(known: Known, hours: Floats, deficit: Floats, surplus: Floats) -> Floats:
+    """Depletion between the weighed moments, with the shape that the sensors saw; NaN before."""
+    seen = np.where(deficit > 0, deficit, -surplus)
+    at = np.interp(known.hours, hours, np.nan_to_num(seen))
+    heard = np.interp(known.hours, hours, np.isnan(seen).astype(float)) == 0
+    weighed: Floats = np.interp(hours, known.hours, known.depletion_mm, left=np.nan)
+    if not heard.any():
+        return weighed
+    off = np.interp(hours, known.hours[heard], (known.depletion_mm - at)[heard])
+    return np.where(np.isnan(seen) | np.isnan(weighed), weighed, seen + off)
+
+
+def history(
+    inputs: BlockInputs, limits: LimitsInForce, days: float = 7.0, known: Known | None = None
+) -> History:
     """The past days on a regular grid that ends now.
 
     Parameters
@@ -92,22 +115,31 @@ def history(inputs: BlockInputs, limits: LimitsInForce, days: float = 7.0) -> Hi
     inputs : BlockInputs
     limits : LimitsInForce
     days : float [days]
+    known : Known, optional
+        Where the balance had a part in the state: the sensors then give the shape between the
+        weighed moments, and the balance the days without a word.
     """
     grid = np.arange(-days * 24, GRID_HOURS / 2, GRID_HOURS)
     at = limits.at(grid)
     if inputs.sites:
         series = [_site_series(s, inputs, limits, grid) for s in inputs.sites]
         sigma = [[kinds()[s.kind].theta_sigma] for s in inputs.sites]
-        deficit = combine_sites([d for d, _ in series], sigma).value
-        surplus = combine_sites([s for _, s in series], sigma).value
+        share = inputs.root_share
+        deficit = combine_sites([d for d, _ in series], sigma).value * share
+        surplus = combine_sites([s for _, s in series], sigma).value * share
     else:
         deficit = surplus = np.full(grid.shape, np.nan)
+    if known is not None:
+        depletion = _through(known, grid, deficit, surplus)
+        deficit = np.maximum(depletion, 0)
+        surplus = np.where(np.isnan(surplus), np.maximum(-depletion, 0), surplus)
+    raw, taw = at.raw_mm * inputs.root_share, at.taw_mm * inputs.root_share
     return History(
         hours=grid,
         deficit_mm=deficit,
         surplus_mm=surplus,
-        raw_mm=at.raw_mm,
-        taw_mm=at.taw_mm,
-        usable_mm=at.raw_mm - deficit,
+        raw_mm=raw,
+        taw_mm=taw,
+        usable_mm=raw - deficit,
         root_mm=limits.root_mm_at(grid),
     )

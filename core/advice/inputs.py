@@ -1,15 +1,19 @@
 """All that the answer for one block is made of."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
+from math import inf
 
+from core.arrays import Floats
 from core.crop.reference import Surface
 from core.crop.season import CropSeason
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem
 from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.school import LimitRule
+from core.outlook.forecast import Forecast
 from core.soil.profile import Profile
+from core.state.filter import Weighing
 
 
 @dataclass(frozen=True)
@@ -24,11 +28,24 @@ class StatedEt:
 
 
 @dataclass(frozen=True)
+class PastWeather:
+    """Recorded reference ET by day from ``first`` to yesterday [mm/day]; NaN is unknown."""
+
+    first: date
+    et0_mm: Floats
+
+
+@dataclass(frozen=True)
 class Watering:
-    """Water that reached the root zone [mm net] at a moment [h from now, at most 0]."""
+    """Water that reached the root zone [mm net] at a moment [h from now, at most 0].
+
+    ``sigma_share`` is how far it may lie off, as a share of itself: a meter or a gauge speaks
+    for a whole block.
+    """
 
     hours: float
     net_mm: float
+    sigma_share: float = 0.1
 
 
 @dataclass(frozen=True)
@@ -39,6 +56,12 @@ class BlockInputs:
     ``profile`` is the soil now; ``soils`` are all its descriptions with the dates they hold
     from, that one last; empty when there was never another. ``alfalfa_ratio`` is the farm's
     alfalfa-reference ET over grass-reference ET.
+
+    past : recorded weather; without it there is no balance, and the sensors alone speak
+    forecast : members of the weather ahead; without it the stated ET and no rain
+    root_share : share of the ground under which roots are watered [-]
+    dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
+        a basal one; ``height_m`` of the crop and ``wetted`` share of the ground go into it
     """
 
     now: datetime
@@ -52,11 +75,33 @@ class BlockInputs:
     rain_room_mm: float = 0.0
     soils: tuple[DatedSoil, ...] = ()
     alfalfa_ratio: float | None = None
+    past: PastWeather | None = None
+    forecast: Forecast | None = None
+    weighing: Weighing = Weighing.BLEND
+    root_share: float = 1.0
+    intake_mm_h: float = inf
+    capillary_mm_day: float = 0.0
+    leaching_share: float = 0.0
+    dual: bool = False
+    height_m: float = 0.5
+    wetted: float = 1.0
 
     @property
     def dated_soils(self) -> tuple[DatedSoil, ...]:
         """The soil's descriptions, the one now last."""
         return self.soils or (DatedSoil(None, self.profile),)
+
+    @property
+    def stated_et(self) -> StatedEt:
+        """The stated ET, where there is one.
+
+        Raises
+        ------
+        ValueError
+        """
+        if self.et is None:
+            raise ValueError("no ET is stated for the block")
+        return self.et
 
     def season_for_et(self) -> CropSeason | None:
         """The crop with its Kc on the surface of the ET at hand; None without crop or ET.

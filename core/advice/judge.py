@@ -1,70 +1,139 @@
-"""Judgements on an estimate: state, reasons, confidence, how long past refill."""
+"""Judgements on a decision: state, reasons, confidence, how long past refill."""
 
 import numpy as np
 
-from core.advice.estimate import Estimate
-from core.advice.history import History
-from core.advice.inputs import BlockInputs
+from core.advice.decide import LIKELY_RAIN, Decisions
+from core.advice.history import FRESH_HOURS, History
 from core.advice.vocabulary import Confidence, Reason, State
-from core.crop.season import CropSeason
-from core.irrigation.amount import Amount, Bound
+from core.irrigation.amount import BOUNDS, Bound
+from core.state.filter import KNOWN_SHARE, WEIGHINGS, Weighing
 
 SOON_HOURS = 72.0
 NOW_HOURS = 24.0
 MIN_SURPLUS_MM = 2.0
 # Spread over RAW below which an answer is good or fair; working assumptions, no source.
 GOOD_SPREAD, FAIR_SPREAD = 0.3, 0.6
+# When a correction is news; working assumptions, no source: the use lies this many spreads and
+# this share off the book; this much water [mm] came or failed to come in one day.
+NEWS_SPREADS, NEWS_SHARE = 1.5, 0.1
+NEWS_MM = 8.0
+NEWS_DAYS = 7
+HEAT_SHARE = 1.2
+HEAT_DAYS = 5
+LATELY_DAYS = 14
+DRAINAGE_MM = 5.0
 
 
-def state_of(now: Estimate, usable_mm: float, start_hours: float) -> State:
+def is_known(d: Decisions, row: int) -> bool:
+    """Whether anything may be said: the state is no mere guess, and who leads has a word."""
+    g = d.gathered
+    taw = g.zones.taw_mm[row, g.past_days]
+    if g.told.weighing[row] == WEIGHINGS.index(Weighing.SENSORS):
+        return any(s.believed.any() for s in g.blocks[row].sites)
+    return bool(d.track.sigma_mm[row, -1] < KNOWN_SHARE * taw)
+
+
+def state_of(surplus_mm: float, deficit_mm: float, usable_mm: float, start_hours: float) -> State:
     """The block's state; ``start_hours`` is the latest start from now, infinity when far off."""
     if usable_mm < 0:
         return State.PAST_REFILL
-    if now.surplus_mm >= MIN_SURPLUS_MM and now.surplus_mm > now.deficit_mm:
+    if surplus_mm >= MIN_SURPLUS_MM and surplus_mm > deficit_mm:
         return State.BRIMMING
     if start_hours <= NOW_HOURS:
         return State.WATER_NOW
     return State.WATER_SOON if start_hours <= SOON_HOURS else State.HOLDING
 
 
-def reasons(
-    inputs: BlockInputs,
-    season: CropSeason,
-    now: Estimate,
-    root_mm: float,
-    amount: Amount | None,
-    state: State,
-) -> tuple[Reason, ...]:
+def reasons(d: Decisions, row: int, state: State) -> tuple[Reason, ...]:
     """What a person should know about the answer, in a fixed vocabulary."""
+    told = [*_of_instruments(d, row), *_of_balance(d, row), *_of_days_ahead(d, row, state)]
+    if state is State.BRIMMING:
+        told.append(Reason.SURPLUS_DRAINING)
+    return tuple(told)
+
+
+def _of_instruments(d: Decisions, row: int) -> list[Reason]:
+    """What the instruments leave open."""
+    g, inputs = d.gathered, d.gathered.blocks[row]
+    root = float(g.limits.root_mm[row, g.past_days])
     found = []
     if any(not s.believed.all() for s in inputs.sites):
         found.append(Reason.SENSOR_NOT_TRUSTED)
-    if any(x.used_since_mm > 0 for x in now.sites):
+    heard = not np.isnan(g.observed.depletion_mm[row, -1])
+    ages = g.seen.age_hours[g.seen.block == row, -1]
+    if g.told.weighing[row] == WEIGHINGS.index(Weighing.BALANCE) or not inputs.sites:
+        found.append(Reason.BY_BALANCE_ALONE)
+    elif not heard or np.nanmax(ages, initial=0.0) > FRESH_HOURS:
         found.append(Reason.CARRIED_FROM_READING)
-    if any(x.unseen_mm > 0 for x in now.sites):
+    if heard and g.observed.unseen_mm[row, -1] > 0:
         found.append(Reason.UNSEEN_BELOW_SENSORS)
-    if len(now.sites) > 1:
-        deficits = [x.deficit_mm for x in now.sites]
-        if max(deficits) - min(deficits) > 2 * max(x.sigma_mm for x in now.sites):
-            found.append(Reason.SITES_DISAGREE)
-    if (
-        season.crop.root_schedule_mm > inputs.profile.root_limit_mm
-        and root_mm >= inputs.profile.root_limit_mm
-    ):
+    if g.observed.disagree[row]:
+        found.append(Reason.SITES_DISAGREE)
+    limit = inputs.profile.root_limit_mm
+    if g.seasons[row].crop.root_schedule_mm > limit and root >= limit:
         found.append(Reason.PROFILE_STOPS_ROOTS)
-    if amount is not None and amount.bound is Bound.LARGEST_SET:
+    return found
+
+
+def _of_balance(d: Decisions, row: int) -> list[Reason]:
+    """Where the balance and the sensors keep contradicting each other, and the likely cause."""
+    g, found = d.gathered, []
+    if g.blocks[row].past is None:
+        return []
+    recorded = g.recorded[row, -min(NEWS_DAYS, g.past_days) :]
+    if not recorded.all():
+        found.append(Reason.ET_NOT_RECORDED)
+    factor, sigma = float(d.track.use_factor[row, -1]), float(d.track.use_sigma[row, -1])
+    if abs(factor - 1) > max(NEWS_SPREADS * sigma, NEWS_SHARE):
+        found.append(Reason.USE_ABOVE_BOOK if factor > 1 else Reason.USE_BELOW_BOOK)
+    moved = d.track.correction_mm[row, -NEWS_DAYS:]
+    spread = d.track.forecast_sigma_mm[row, -NEWS_DAYS:]
+    before = np.concatenate([[0.0], g.told.water_in_mm[row]])[-NEWS_DAYS:]
+    # The first word of all is no correction.
+    fair = spread < KNOWN_SHARE * g.zones.taw_mm[row, g.past_days]
+    if np.any(fair & (moved < -NEWS_MM) & (before < 1)):
+        found.append(Reason.WATER_NOT_LOGGED)
+    if np.any(fair & (moved > np.maximum(NEWS_MM, 0.4 * before)) & (before >= NEWS_MM)):
+        found.append(Reason.SET_FELL_SHORT)
+    return found
+
+
+def _of_days_ahead(d: Decisions, row: int, state: State) -> list[Reason]:
+    """What hurries the set, and what lets it wait."""
+    g, found = d.gathered, []
+    system = g.blocks[row].system
+    ahead = np.isfinite(d.start_hours[row])
+    if d.critical[row]:
+        found.append(Reason.CRITICAL_STAGE)
+    elif d.critical_next[row]:
+        found.append(Reason.CRITICAL_STAGE_NEXT)
+    next_days = float(g.forecast.expected_et0_mm[:HEAT_DAYS].mean())
+    lately = g.et0_past_mm[row, -LATELY_DAYS:][g.recorded[row, -LATELY_DAYS:]]
+    if g.forecast.known_days and lately.size and next_days > HEAT_SHARE * lately.mean():
+        found.append(Reason.HEAT_AHEAD)
+    use = float(d.expected.et_mm[row, 0, :7].mean())
+    if system.application_rate_mm_h * 24 * system.efficiency < use:
+        found.append(Reason.CANT_CATCH_UP)
+    due = ahead and d.start_hours[row] <= SOON_HOURS
+    if due and d.rain_chance[row] >= LIKELY_RAIN:
+        found.append(Reason.RAIN_MAY_COVER)
+    if due and state is not State.PAST_REFILL and d.earliest_hours[row] > d.start_hours[row]:
+        found.append(Reason.NOT_WORTH_A_SET_YET)
+    if g.forecast.known_days and d.drained_mm[row] >= DRAINAGE_MM:
+        found.append(Reason.DRAINAGE_AHEAD)
+    bound = BOUNDS[int(d.amounts.bound_index[row])]
+    if ahead and bound is Bound.LARGEST_SET:
         found.append(Reason.LARGEST_SET)
-    if amount is not None and amount.bound is Bound.SMALLEST_SET:
+    if ahead and bound is Bound.SMALLEST_SET:
         found.append(Reason.SMALLEST_SET)
-    if state is State.BRIMMING:
-        found.append(Reason.SURPLUS_DRAINING)
-    return tuple(found)
+    return found
 
 
-def confidence(now: Estimate, raw_mm: float, root_mm: float) -> Confidence:
+def confidence(d: Decisions, row: int) -> Confidence:
     """How sure the answer is, from the spread over RAW and the soil no sensor sees."""
-    spread = now.sigma_mm / raw_mm
-    unseen = max(x.unseen_mm for x in now.sites) / root_mm
+    g, now = d.gathered, d.gathered.past_days
+    spread = float(d.track.sigma_mm[row, -1] / g.zones.raw_mm[row, now])
+    unseen = float(np.nan_to_num(g.observed.unseen_mm[row, -1]) / g.limits.root_mm[row, now])
     if spread <= GOOD_SPREAD and unseen <= 0.1:
         return Confidence.GOOD
     return Confidence.FAIR if spread <= FAIR_SPREAD and unseen <= 1 / 3 else Confidence.LOW

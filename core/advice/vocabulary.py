@@ -28,6 +28,19 @@ class Reason(StrEnum):
     LARGEST_SET = "largest_set"
     SMALLEST_SET = "smallest_set"
     SURPLUS_DRAINING = "surplus_draining"
+    BY_BALANCE_ALONE = "by_balance_alone"
+    ET_NOT_RECORDED = "et_not_recorded"
+    USE_ABOVE_BOOK = "use_above_book"
+    USE_BELOW_BOOK = "use_below_book"
+    WATER_NOT_LOGGED = "water_not_logged"
+    SET_FELL_SHORT = "set_fell_short"
+    CRITICAL_STAGE = "critical_stage"
+    CRITICAL_STAGE_NEXT = "critical_stage_next"
+    HEAT_AHEAD = "heat_ahead"
+    CANT_CATCH_UP = "cant_catch_up"
+    RAIN_MAY_COVER = "rain_may_cover"
+    NOT_WORTH_A_SET_YET = "not_worth_a_set_yet"
+    DRAINAGE_AHEAD = "drainage_ahead"
 
 
 class Confidence(StrEnum):

@@ -78,6 +78,32 @@ class LayerRow:
 
 
 @dataclass(frozen=True)
+class BalanceRow:
+    """One past day of the balance, all water depths [mm]; ``day`` counts back from now, below 0.
+
+    ``depletion_mm`` at its start, after the sensors were heard and moved it by ``corrected_mm``;
+    the next row's forecast = depletion + ET + drained + ran off - water in (+ new soil).
+    """
+
+    day: int
+    forecast_mm: float
+    observed_mm: float | None
+    gain: float
+    corrected_mm: float
+    depletion_mm: float
+    sigma_mm: float
+    water_in_mm: float
+    et0_mm: float
+    recorded: bool
+    kc: float
+    use_factor: float
+    ks: float
+    et_mm: float
+    drained_mm: float
+    runoff_mm: float
+
+
+@dataclass(frozen=True)
 class DayRow:
     """One day of the outlook; deficits at its start, all water depths [mm]."""
 
@@ -86,9 +112,12 @@ class DayRow:
     et0_mm: float
     ks: float
     etc_mm: float
+    water_in_mm: float
+    drained_mm: float
     new_soil_mm: float
     p: float
     taw_mm: float
     raw_mm: float
     deficit_mm: float
     usable_mm: float
+    chance_past: float | None

@@ -1,10 +1,15 @@
-"""Net and gross depth, volume and hours of one irrigation."""
+"""Net and gross depth, volume and hours of irrigations."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from math import inf
+from typing import Self
 
+import numpy as np
+
+from core.arrays import ArrayLike, Floats
 from core.irrigation.system import IrrigationSystem
-from core.units import water_volume_m3
 
 
 class Bound(StrEnum):
@@ -13,6 +18,9 @@ class Bound(StrEnum):
     DEFICIT = "deficit"
     LARGEST_SET = "largest set"
     SMALLEST_SET = "smallest set"
+
+
+BOUNDS = tuple(Bound)
 
 
 @dataclass(frozen=True)
@@ -26,41 +34,108 @@ class Amount:
     bound: Bound
 
 
-def irrigation_amount(
-    deficit_mm: float, system: IrrigationSystem, rain_room_mm: float = 0.0
-) -> Amount:
-    """Water that brings the root zone back to full, less the room kept for rain.
+@dataclass(frozen=True)
+class Systems:
+    """The equipment of many blocks as arrays, (blocks,); see `IrrigationSystem`."""
+
+    area_m2: Floats
+    efficiency: Floats
+    rate_mm_h: Floats
+    smallest_mm: Floats
+    largest_mm: Floats
+    moves: np.ndarray
+
+    @classmethod
+    def of(cls, systems: Sequence[IrrigationSystem]) -> Self:
+        """The systems of blocks in their order."""
+        return cls(
+            area_m2=np.array([s.area_m2 for s in systems]),
+            efficiency=np.array([s.efficiency for s in systems]),
+            rate_mm_h=np.array([s.application_rate_mm_h for s in systems]),
+            smallest_mm=np.array([s.smallest_mm for s in systems]),
+            largest_mm=np.array([inf if s.largest_mm is None else s.largest_mm for s in systems]),
+            moves=np.array([s.moves for s in systems]),
+        )
+
+
+@dataclass(frozen=True)
+class Amounts:
+    """The amounts of many blocks, arrays (blocks,); bound_index into `BOUNDS`."""
+
+    net_mm: Floats
+    gross_mm: Floats
+    volume_m3: Floats
+    hours: Floats
+    bound_index: np.ndarray
+
+    def of(self, row: int) -> Amount:
+        """The amount of one block."""
+        return Amount(
+            net_mm=float(self.net_mm[row]),
+            gross_mm=float(self.gross_mm[row]),
+            volume_m3=float(self.volume_m3[row]),
+            hours=float(self.hours[row]),
+            bound=BOUNDS[int(self.bound_index[row])],
+        )
+
+
+def irrigation_amounts(
+    deficit_mm: ArrayLike,
+    systems: Systems,
+    rain_room_mm: ArrayLike = 0.0,
+    leaching_share: ArrayLike = 0.0,
+) -> Amounts:
+    """Water that brings root zones back to full, less the room kept for rain.
 
     Parameters
     ----------
-    deficit_mm : float [mm]
+    deficit_mm : array, shape (blocks,) [mm]
         At the moment of irrigation.
-    system : IrrigationSystem
-    rain_room_mm : float [mm]
+    systems : Systems
+    rain_room_mm : array, shape (blocks,) [mm]
+    leaching_share : array, shape (blocks,) [-]
+        Share of the water that must pass below the roots.
 
     Returns
     -------
-    Amount
-        net = deficit - room; gross = net / efficiency, kept within the system's smallest
-        and largest sensible set; hours = gross / application rate.
+    Amounts
+        gross = (deficit - room) / efficiency / (1 - leaching), kept within the system's
+        smallest and largest sensible set; net = gross x efficiency; hours = gross / rate.
 
     Raises
     ------
     ValueError
-        When the deficit or the room is negative.
+        When a deficit or room is negative, or leaching would take everything.
     """
-    if deficit_mm < 0 or rain_room_mm < 0:
-        raise ValueError("deficit and rain room can't be negative")
-    wanted = max(deficit_mm - rain_room_mm, 0.0) / system.efficiency
-    gross, bound = wanted, Bound.DEFICIT
-    if system.largest_mm is not None and wanted > system.largest_mm:
-        gross, bound = system.largest_mm, Bound.LARGEST_SET
-    elif 0 < wanted < system.smallest_mm:
-        gross, bound = system.smallest_mm, Bound.SMALLEST_SET
-    return Amount(
-        net_mm=gross * system.efficiency,
-        gross_mm=gross,
-        volume_m3=water_volume_m3(gross, system.area_m2),
-        hours=gross / system.application_rate_mm_h,
-        bound=bound,
+    deficit, room, leaching = np.broadcast_arrays(
+        np.asarray(deficit_mm, float), np.asarray(rain_room_mm, float), leaching_share
     )
+    if np.any(deficit < 0) or np.any(room < 0):
+        raise ValueError("deficit and rain room can't be negative")
+    if np.any((leaching < 0) | (leaching >= 1)):
+        raise ValueError("leaching takes a share of the water, from 0 to below 1")
+    wanted = np.maximum(deficit - room, 0.0) / systems.efficiency / (1 - leaching)
+    above = wanted > systems.largest_mm
+    below = (wanted > 0) & (wanted < systems.smallest_mm)
+    gross = np.where(above, systems.largest_mm, np.where(below, systems.smallest_mm, wanted))
+    bound = np.select(
+        [above, below], [BOUNDS.index(Bound.LARGEST_SET), BOUNDS.index(Bound.SMALLEST_SET)], 0
+    )
+    return Amounts(
+        net_mm=gross * systems.efficiency,
+        gross_mm=gross,
+        volume_m3=gross / 1000 * systems.area_m2,
+        hours=gross / systems.rate_mm_h,
+        bound_index=bound,
+    )
+
+
+def irrigation_amount(
+    deficit_mm: float,
+    system: IrrigationSystem,
+    rain_room_mm: float = 0.0,
+    leaching_share: float = 0.0,
+) -> Amount:
+    """The amount of one block; see `irrigation_amounts`."""
+    one = Systems.of([system])
+    return irrigation_amounts([deficit_mm], one, [rain_room_mm], [leaching_share]).of(0)

@@ -23,15 +23,23 @@ from core.arrays import Floats
 from core.balance.root_zone import drain_into, grow, use_water
 from core.state.zones import RootZones
 
-# Working assumptions, no source: how far a day's ET strays [share], how far the use of this
-# crop on this block lies from the book's, how fast offset [mm/day] and factor [1/day] wander,
-# and what the soil that roots grow into may differ from what was thought [share].
+# Working assumptions, no source: how far a day's ET strays when it was recorded and when it was
+# not [share], how far the use of this crop on this block lies from the book's, how fast offset
+# [mm/day] and factor [1/day] wander, and what the soil that roots grow into may differ from
+# what was thought [share].
 ET_SIGMA = 0.12
+UNRECORDED_ET_SIGMA = 0.3
 USE_SIGMA = 0.12
 OFFSET_WALK_MM = 0.15
 USE_WALK = 0.004
 NEW_SOIL_SIGMA = 0.3
 USE_RANGE = (0.5, 1.6)
+# What the balance does not know at all, such as the limits themselves, as a share of TAW: no
+# state is surer; and how many spreads apart two words may lie and still be weighed.
+FLOOR_SHARE = 0.03
+GATE = 3.5
+# A state less sure than this share of TAW is no state: it could be nearly anything.
+KNOWN_SHARE = 0.25
 
 
 class Weighing(StrEnum):
@@ -48,6 +56,7 @@ class Told:
 
     water_in_mm, water_sigma_mm : rain that entered, net irrigation and capillary rise [mm]
     etc_mm, bare_mm : use without stress, and evaporation that stress does not slow [mm/day]
+    et_sigma : how far a day's use may stray, as a share of it [-]
     observed_mm : depletion by the sensors at the start of each day, surplus below zero; NaN
         where they said nothing [mm]
     observed_sigma_mm : its scatter from day to day [mm]
@@ -61,6 +70,7 @@ class Told:
     water_sigma_mm: Floats
     etc_mm: Floats
     bare_mm: Floats
+    et_sigma: Floats
     observed_mm: Floats
     observed_sigma_mm: Floats
     below_mm: Floats
@@ -123,25 +133,40 @@ def negative_part(mean: Floats, sigma: Floats) -> tuple[Floats, Floats, Floats]:
 class _Belief:
     """Depletion d, offset b, use factor k of all blocks and their covariance."""
 
+    d: Floats
+    b: Floats
+    k: Floats
+
     def __init__(self, told: Told) -> None:
         self.d, self.b = told.start_mm.astype(float), np.zeros(told.start_mm.shape)
         self.k = np.ones(told.start_mm.shape)
         self.dd = told.start_sigma_mm**2
-        self.bb = told.offset_sigma_mm**2
+        self.bb = self.bb_first = told.offset_sigma_mm**2
+        self.far = np.zeros(told.start_mm.shape)
         self.kk = np.full(told.start_mm.shape, USE_SIGMA**2)
         self.db, self.dk, self.bk = (np.zeros(told.start_mm.shape) for _ in range(3))
 
-    def weigh(self, seen: Floats, noise: Floats, weighing: np.ndarray) -> tuple[Floats, Floats]:
+    def weigh(
+        self, seen: Floats, noise: Floats, weighing: np.ndarray, taw_mm: Floats
+    ) -> tuple[Floats, Floats]:
         """Take an observation in; returns the gain on d and what d moved."""
         heard = ~np.isnan(seen)
-        blend = heard & (weighing == WEIGHINGS.index(Weighing.BLEND))
-        leads = heard & (weighing == WEIGHINGS.index(Weighing.SENSORS))
         var_d, var_b, var_k = self.dd + self.db, self.bb + self.db, self.dk + self.bk
         total = var_d + var_b + noise**2
+        surprise = np.where(heard, seen - self.d - self.b, 0.0)
+        far = heard & (surprise**2 > GATE**2 * total)
+        # A first word is taken as it is: there is nothing to weigh it against. So is one that
+        # contradicts the balance beyond reason for the second time running: one of the two has
+        # lost the thread, and the soil was there. The first time it is only noted.
+        again = far & (self.far == np.sign(surprise))
+        self.far = np.where(heard, np.where(far, np.sign(surprise), 0.0), self.far)
+        first = (self.dd > (KNOWN_SHARE * taw_mm) ** 2) | again
+        blends = weighing == WEIGHINGS.index(Weighing.BLEND)
+        blend = heard & blends & ~first & ~far
+        leads = heard & ((weighing == WEIGHINGS.index(Weighing.SENSORS)) | (blends & first))
         gd, gb, gk = (np.where(blend, v / total, 0.0) for v in (var_d, var_b, var_k))
         # A surprise may speak wholly for the offset, but never moves the block the other way.
         gd = np.clip(gd, 0.0, 1.0)
-        surprise = np.where(heard, seen - self.d - self.b, 0.0)
         before = self.d
         self.d = self.d + gd * surprise
         self.b = self.b + gb * surprise
@@ -149,8 +174,12 @@ class _Belief:
         self._joseph(gd, gb, gk, np.where(heard, noise, 0.0) ** 2)
         # Where the sensors lead, their word is the state, with all that is unsure about it.
         self.d = np.where(leads, seen, self.d)
+        self.b = np.where(leads, 0.0, self.b)
+        self.bb = np.where(leads, self.bb_first, self.bb)
         self.dd = np.where(leads, noise**2 + self.bb, self.dd)
+        self.db = np.where(leads & blends, -self.bb, np.where(leads, 0.0, self.db))
         self.dk = np.where(leads, 0.0, self.dk)
+        self.bk = np.where(leads, 0.0, self.bk)
         gain = np.where(leads, 1.0, gd)
         return gain, self.d - before
 
@@ -176,10 +205,13 @@ class _Belief:
         self.bb = self.bb + OFFSET_WALK_MM**2 * (self.bb > 0)
         self.kk = self.kk + USE_WALK**2
 
-    def drain(self, share: Floats) -> Floats:
-        """Let a share of what may stand above full drain; returns what drained [mm]."""
+    def drain(self, share: Floats, by_sensors: np.ndarray) -> Floats:
+        """Let a share of what may stand above full drain; returns what drained [mm].
+
+        Where the sensors lead, what they did not see above full is not there.
+        """
         mean, var, cov = negative_part(self.d, np.sqrt(self.dd))
-        drained = -share * mean
+        drained = -share * np.where(by_sensors, np.minimum(self.d, 0), mean)
         kept = 1 - share * ndtr(np.clip(-self.d / np.sqrt(np.maximum(self.dd, 1e-18)), -30, 30))
         self.d = self.d + drained
         self.dd = np.maximum(self.dd - 2 * share * cov + share**2 * var, 0.0)
@@ -205,12 +237,13 @@ def track(zones: RootZones, told: Told) -> Track:
     -----
     Roots move, then the sensors are heard, then the day passes. The depletion's slope over a
     day is below one while stress slows the use, and while a surplus drains: both make what was
-    unknown before known after. How much of a normal spread lies above full is taken by its
+    unknown before known after, down to a floor. How much of a normal spread lies above full is taken by its
     moments [2]_, so that a good wetting ends the doubt about the days before it.
     """
     blocks, days = told.water_in_mm.shape
     state = _Belief(told)
-    below = np.zeros(blocks)
+    by_sensors = told.weighing == WEIGHINGS.index(Weighing.SENSORS)
+    below: Floats = np.zeros(blocks)
     at_start = {
         name: np.zeros((blocks, days + 1))
         for name in (
@@ -239,7 +272,7 @@ def track(zones: RootZones, told: Told) -> Track:
         at_start["forecast_mm"][:, d] = state.d
         at_start["forecast_sigma_mm"][:, d] = np.sqrt(state.dd)
         gain, moved = state.weigh(
-            told.observed_mm[:, d], told.observed_sigma_mm[:, d], told.weighing
+            told.observed_mm[:, d], told.observed_sigma_mm[:, d], told.weighing, zone.taw_mm
         )
         state.d = np.minimum(state.d, zone.taw_mm)
         at_start["gain"][:, d], at_start["correction_mm"][:, d] = gain, moved
@@ -261,10 +294,12 @@ def track(zones: RootZones, told: Told) -> Track:
         slowed = ndtr(np.clip((wetter - zone.raw_mm) / sigma, -30, 30))
         span = np.maximum(zone.taw_mm - zone.raw_mm, 1.0)
         slope = np.clip(1 - slowed * state.k * etc / span, 0.0, 1.0)
-        noise = np.hypot(ET_SIGMA * ks * etc, told.water_sigma_mm[:, d])
+        noise = np.hypot(told.et_sigma[:, d] * ks * etc, told.water_sigma_mm[:, d])
+        floor = (FLOOR_SHARE * zone.taw_mm) ** 2
         state.d = after
         state.carry(slope, ks * etc, noise)
-        drained = state.drain(zone.drain_share)
+        drained = state.drain(zone.drain_share, by_sensors)
+        state.dd = np.maximum(state.dd, floor)
         state.d = np.minimum(state.d, zone.taw_mm)
         below, percolated = drain_into(drained, below)
         for name, value in zip(by_day, (et, ks, drained, percolated, runoff), strict=True):

@@ -12,11 +12,10 @@ from core.soil.profile import Profile
 from core.state.daylight import days_used
 from core.store.many_sites import Soils, deficits
 
-# Working assumptions of uncertainty, no source: soil that no sensor speaks for, one spot for
-# a whole block, the day-to-day scatter of one sensor's word as a share of its kind's spread
-# [m3/m3], and the share of the water used or given since the reading.
+# Working assumptions of uncertainty, no source: soil that no sensor speaks for [m3/m3], the
+# day-to-day scatter of one sensor's word as a share of its kind's spread against the block, and
+# the share of the water used or given since the reading.
 UNSEEN_SIGMA = 0.03
-SPOT_SIGMA = 0.012
 SCATTER_SHARE = 0.3
 CARRIED_SHARE = 0.15
 MIN_SCATTER_MM = 1.0
@@ -26,7 +25,7 @@ MIN_SCATTER_MM = 1.0
 class Observed:
     """By block and moment, arrays (blocks, times) [mm]; NaN where no sensor has a word.
 
-    depletion_mm : deficit less surplus, the sites weighted by trust
+    depletion_mm : deficit, or surplus below zero where nothing is short; sites by trust
     surplus_mm : the part above full
     scatter_mm : from day to day
     below_mm : deficit between the roots and the deepest they will reach
@@ -94,18 +93,47 @@ class SitesOfBlocks:
         )
 
 
-def observe(
+@dataclass(frozen=True)
+class SitesSeen:
+    """What each site says of its root zone, arrays (sites, times) [mm]; NaN where it is silent.
+
+    read_mm : from its layers: deficit, or surplus below zero where nothing is short
+    carried_mm, watered_mm : used and given between the reading and the moment
+    value_mm : the sum of it at the moment
+    surplus_mm, unseen_mm, below_mm : above full; root zone out of its sight; deficit below it
+    scatter_mm, own_sigma_mm : from day to day; how far the spot may lie off the block
+    age_hours : of the oldest word that went in
+    """
+
+    block: np.ndarray
+    read_mm: Floats
+    carried_mm: Floats
+    watered_mm: Floats
+    value_mm: Floats
+    surplus_mm: Floats
+    unseen_mm: Floats
+    below_mm: Floats
+    scatter_mm: Floats
+    own_sigma_mm: Floats
+    age_hours: Floats
+
+    @property
+    def weight(self) -> Floats:
+        """Trust in each site against the others, not yet adding to one."""
+        return np.where(np.isnan(self.value_mm), 0.0, 1 / np.maximum(self.own_sigma_mm, 0.1) ** 2)
+
+
+def see(
     found: SitesOfBlocks,
     hours: Floats,
     root_mm: Floats,
     deep_mm: Floats,
     used_mm_day: Floats,
-    full_sigma: Floats,
     hour_of_day: float,
     given: Sequence[Sequence[tuple[float, float]]],
     root_share: Floats,
-) -> Observed:
-    """The sensors' depletion of every block at regular moments, one day apart.
+) -> SitesSeen:
+    """Each site's word on its root zone at regular moments, one day apart.
 
     Parameters
     ----------
@@ -116,24 +144,13 @@ def observe(
         The deepest that roots will reach.
     used_mm_day : array, shape (blocks, times) [mm/day]
         Water use of the day that ends at each moment; carries a word from earlier that day.
-    full_sigma : array, shape (blocks,) [m3/m3]
-        Of the soil's full point.
     hour_of_day : float [h]
         Of now.
     given : by block, water given (hours from now, net mm), which a word before it did not see
     root_share : array, shape (blocks,) [-]
-
-    Returns
-    -------
-    Observed
     """
-    blocks, times = root_mm.shape
-    none = np.full((blocks, times), np.nan)
-    offset = np.full(blocks, np.nan)
-    if not found.sites:
-        false = np.zeros(blocks, bool)
-        return Observed(none, none, none, none, none, offset, false)
-    most = max(s.depth_mm.size for s in found.sites)
+    times = hours.size
+    most = max((s.depth_mm.size for s in found.sites), default=1)
     depth = np.full((len(found.sites), most), np.nan)
     theta = np.full((len(found.sites), times, most), np.nan)
     age = np.full((len(found.sites), times), np.nan)
@@ -148,31 +165,29 @@ def observe(
     seen = deficits(soils, depth, theta, roots)
     deep = deficits(soils, depth, theta, np.broadcast_to(deep_mm[found.block, None], roots.shape))
     share = root_share[found.block, None]
-    spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites])[:, None]
+    spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites], float)[:, None]
     carried = _carried(found, hours, age, used_mm_day, hour_of_day)
     water = _given_since(found, hours, age, given)
-    value = (seen.deficit_mm - seen.surplus_mm) * share + carried - water
+    # A surplus stands for itself only where nothing is short: it never hides a dry layer.
+    read = np.where(seen.deficit_mm > 0.5, seen.deficit_mm, -seen.surplus_mm) * share
     thick = np.minimum(roots, soils.root_limit_mm[:, None]) * share
     scatter = np.hypot(
         np.maximum(SCATTER_SHARE * spread * thick, MIN_SCATTER_MM),
-        CARRIED_SHARE * np.abs(carried) + CARRIED_SHARE * water,
+        CARRIED_SHARE * (np.abs(carried) + water),
     )
-    # Above full the water is still on its way: its place in the root zone is soon another's.
-    scatter = np.hypot(scatter, seen.surplus_mm * share)
-    own = np.hypot(
-        np.hypot(spread, SPOT_SIGMA) * thick, UNSEEN_SIGMA * np.nan_to_num(seen.unseen_mm) * share
-    )
-    return _by_block(
-        found.block,
-        blocks,
-        value,
-        seen.surplus_mm * share,
-        scatter,
-        own,
-        np.maximum(deep.deficit_mm - seen.deficit_mm, 0) * share,
-        seen.unseen_mm,
-        full_sigma,
-        root_mm[:, -1] * root_share,
+    return SitesSeen(
+        block=found.block,
+        read_mm=read,
+        carried_mm=carried,
+        watered_mm=water,
+        value_mm=read + carried - water,
+        surplus_mm=seen.surplus_mm * share,
+        unseen_mm=seen.unseen_mm,
+        below_mm=np.maximum(deep.deficit_mm - seen.deficit_mm, 0) * share,
+        # Above full the water is still on its way: its place in the root zone is soon another's.
+        scatter_mm=np.hypot(scatter, seen.surplus_mm * share),
+        own_sigma_mm=np.hypot(spread * thick, UNSEEN_SIGMA * np.nan_to_num(seen.unseen_mm) * share),
+        age_hours=age,
     )
 
 
@@ -198,24 +213,25 @@ def _given_since(
     return out
 
 
-def _by_block(
-    block: np.ndarray,
-    blocks: int,
-    value: Floats,
-    surplus: Floats,
-    scatter: Floats,
-    own: Floats,
-    below: Floats,
-    unseen: Floats,
-    full_sigma: Floats,
-    thick_mm: Floats,
-) -> Observed:
-    """The sites of each block as one, weighted by their own uncertainty."""
-    known = ~np.isnan(value)
-    weight = np.where(known, 1 / np.maximum(own, 0.1) ** 2, 0.0)
+def by_block(seen: SitesSeen, blocks: int, full_sigma_mm: Floats) -> Observed:
+    """The sites of each block as one, weighted by their own uncertainty.
+
+    Parameters
+    ----------
+    seen : SitesSeen, (sites, times)
+    blocks : int
+    full_sigma_mm : array, shape (blocks,) [mm]
+        What the soil's full point adds: the zero from which a deficit counts.
+    """
+    value, block = seen.value_mm, seen.block
+    times = value.shape[1]
+    if not block.size:
+        none = np.full((blocks, times), np.nan)
+        return Observed(none, none, none, none, none, none[:, 0], np.zeros(blocks, bool))
+    known, weight = ~np.isnan(value), seen.weight
 
     def summed(x: Floats) -> Floats:
-        out = np.zeros((blocks, x.shape[1]))
+        out = np.zeros((blocks, times))
         np.add.at(out, block, x)
         return out
 
@@ -233,18 +249,16 @@ def _by_block(
     count = summed(known.astype(float))
     alone = np.where(heard, 1 / np.sqrt(np.where(heard, total, 1)), np.nan)
     # The newest word tells how far the sites lie off; a wet and a dry half widen it.
-    newest = np.where(heard, np.maximum(alone, between), np.nan)
-    at = heard.shape[1] - 1 - np.argmax(heard[:, ::-1], axis=1)
-    rows = np.arange(blocks)
-    offset = np.hypot(newest[rows, at], full_sigma * thick_mm)
-    disagree = (count[:, -1] > 1) & (between[:, -1] > 1.5 * np.nan_to_num(alone[:, -1]))
-    scatter_mm = np.sqrt(mean(scatter**2) / np.maximum(count, 1))
+    newest = np.where(heard, np.fmax(alone, between), np.nan)
+    at = times - 1 - np.argmax(heard[:, ::-1], axis=1)
+    offset = np.hypot(newest[np.arange(blocks), at], full_sigma_mm)
+    now = np.nan_to_num(between[:, -1]), np.nan_to_num(alone[:, -1])
     return Observed(
         depletion_mm=value_mm,
-        surplus_mm=mean(surplus),
-        scatter_mm=scatter_mm,
-        below_mm=mean(below),
-        unseen_mm=mean(unseen),
+        surplus_mm=mean(seen.surplus_mm),
+        scatter_mm=np.sqrt(mean(seen.scatter_mm**2) / np.maximum(count, 1)),
+        below_mm=mean(seen.below_mm),
+        unseen_mm=mean(seen.unseen_mm),
         offset_sigma_mm=np.where(heard.any(axis=1), offset, np.nan),
-        disagree=disagree,
+        disagree=(count[:, -1] > 1) & (now[0] > 1.5 * now[1]),
     )

@@ -32,6 +32,18 @@ class RootZones:
         """Available water down to the deepest roots of the stretch [mm]; shape (blocks,)."""
         return self.taw_mm[:, 0] + self.below_mm[:, 0]
 
+    def until(self, day: int) -> "RootZones":
+        """The days up to one, itself included."""
+        upto = slice(None, day + 1)
+        return RootZones(
+            taw_mm=self.taw_mm[:, upto],
+            raw_mm=self.raw_mm[:, upto],
+            below_mm=self.below_mm[:, upto],
+            grown_share=self.grown_share[:, upto],
+            saturated_mm=self.saturated_mm[:, upto],
+            drain_share=self.drain_share,
+        )
+
     def day(self, day: int, axes: int = 0) -> RootZoneDay:
         """One day of all blocks; ``axes`` adds trailing ones, such as for members."""
         shape = (-1, *([1] * axes))

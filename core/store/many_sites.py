@@ -23,10 +23,11 @@ class Soils:
     @classmethod
     def of(cls, profiles: Sequence[Profile]) -> "Soils":
         """The soils of sites in their order."""
-        most = max((p.top_mm.size for p in profiles), default=0)
+        most = max((p.top_mm.size for p in profiles), default=1)
 
         def padded(values: Sequence[Floats]) -> Floats:
-            return np.array([np.pad(v, (0, most - v.size)) for v in values])
+            rows = [np.pad(v, (0, most - v.size)) for v in values]
+            return np.array(rows).reshape(len(rows), most)
 
         return cls(
             top_mm=padded([p.top_mm for p in profiles]),

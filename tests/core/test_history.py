@@ -8,7 +8,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.advice.assess import assess
-from core.advice.estimate import deficit_by_depth, estimate
 from core.advice.history import between_readings, history
 from core.crop.catalogue import crop, crops
 from core.crop.season import CropSeason, crop_days
@@ -80,15 +79,6 @@ def test_history_ends_now_and_covers_the_week() -> None:
     assert past.hours[-1] == 0
     assert past.usable_mm.shape == past.hours.shape
     np.testing.assert_allclose(past.usable_mm, past.raw_mm - past.deficit_mm)
-
-
-def test_new_soil_is_the_difference_along_the_roots() -> None:
-    inputs = block(sites=(probe(1.0, 0.8),))
-    now = estimate(inputs, 400.0, 6.0)
-    assert now is not None
-    reached = deficit_by_depth(PROFILE, now, np.array([200.0, 400.0, 500.0]))
-    assert np.all(np.diff(reached) > 0)
-    assert reached[1] == pytest.approx(now.deficit_mm)
 
 
 @given(key=st.sampled_from(sorted(crops())), day=st.integers(0, 400))

@@ -3,9 +3,10 @@
 import numpy as np
 import pytest
 
+from core.balance.root_zone import stress_coefficient
 from core.irrigation.amount import Bound, irrigation_amount
 from core.irrigation.system import IrrigationSystem, SystemKind, SystemProblem
-from core.outlook.forward import days_until_refill, run_forward, stress_coefficient
+from core.outlook.ahead import days_until_refill
 
 
 def test_stress_coefficient() -> None:
@@ -18,22 +19,6 @@ def test_stress_coefficient() -> None:
 def test_days_until_refill() -> None:
     usable = np.array([[12, 6, 0, -6], [10, 4, -2, -8], [-1, -5, -9, -12], [9, 8, 7, 6]])
     np.testing.assert_allclose(days_until_refill(usable), [2, 1 + 4 / 6, 0, np.inf])
-
-
-def test_mass_is_conserved_until_stress() -> None:
-    out = run_forward(
-        [5.0], np.array([0.5, 0.5, 0]), np.full(4, 90.0), np.full((1, 4), 0.5), [[6, 6, 6]]
-    )
-    np.testing.assert_allclose(out.deficit_mm[0], [5, 11.5, 18, 24])
-    np.testing.assert_allclose(out.usable_mm[0], 45 - out.deficit_mm[0])
-
-
-def test_deficit_never_passes_what_the_soil_holds() -> None:
-    out = run_forward(
-        [80.0], np.zeros(60), np.full(61, 90.0), np.full((1, 61), 0.5), np.full((1, 60), 8.0)
-    )
-    assert out.deficit_mm.max() <= 90
-    assert np.all(np.diff(out.deficit_mm) >= 0)
 
 
 DRIP = IrrigationSystem(SystemKind.DRIP, 10_000, 0.9, flow_m3_h=20)

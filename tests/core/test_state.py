@@ -7,15 +7,23 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.arrays import Floats
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.state.daylight import days_used, used_by
-from core.state.filter import USE_SIGMA, WEIGHINGS, Told, Track, Weighing, negative_part, track
-from core.state.observe import SitesOfBlocks, newest_before, observe
+from core.state.filter import (
+    ET_SIGMA,
+    USE_SIGMA,
+    WEIGHINGS,
+    Told,
+    Track,
+    Weighing,
+    negative_part,
+    track,
+)
+from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, newest_before, see
 from core.state.zones import RootZones, drain_share
 from core.store.deficit import root_zone_deficit
 from core.store.many_sites import Soils, deficits
@@ -53,6 +61,7 @@ def told(
         water_sigma_mm=0.1 * wet,
         etc_mm=np.full((1, days), etc),
         bare_mm=np.zeros((1, days)),
+        et_sigma=np.full((1, days), ET_SIGMA),
         observed_mm=seen,
         observed_sigma_mm=np.where(np.isnan(seen), np.nan, 2.0),
         below_mm=np.full((1, days + 1), np.nan),
@@ -86,7 +95,8 @@ def test_a_good_wetting_ends_the_doubt() -> None:
 def test_one_reading_is_believed_by_its_weight() -> None:
     sure = run(told(2, observed={1: 80.0}, start=(20.0, 1.0)))
     unsure = run(told(2, observed={1: 80.0}, start=(20.0, 30.0)))
-    assert sure.gain[0, 1] < 0.1 < 0.9 < unsure.gain[0, 1]
+    assert sure.gain[0, 1] < 0.1
+    assert unsure.gain[0, 1] > 0.7
     assert unsure.depletion_mm[0, 1] == pytest.approx(80, abs=7)
     # What was moved is what is shown.
     assert unsure.correction_mm[0, 1] == pytest.approx(
@@ -232,54 +242,64 @@ def test_the_newest_word_before_each_moment() -> None:
     assert np.isnan(newest_before(doubted, np.array([0.0]), 48)[0]).all()
 
 
-def seen_by(sites: list[Site], given_mm: list[tuple[float, float]] | None = None) -> Floats:
+def seen_by(
+    sites: list[Site], given_mm: list[tuple[float, float]] | None = None
+) -> tuple[SitesSeen, Observed]:
     profile = Profile.from_horizons(LOAM)
-    found = observe(
+    seen = see(
         SitesOfBlocks.of([sites], [profile]),
         hours=np.array([-24.0, 0.0]),
         root_mm=np.full((1, 2), 600.0),
         deep_mm=np.array([900.0]),
         used_mm_day=np.full((1, 2), 5.0),
-        full_sigma=np.array([0.0]),
         hour_of_day=6.0,
         given=[given_mm or []],
         root_share=np.ones(1),
     )
-    return found.depletion_mm[0]
+    return seen, by_block(seen, 1, np.zeros(1))
 
 
 def test_a_word_from_earlier_in_the_day_is_carried_by_use_and_water() -> None:
     profile = Profile.from_horizons(LOAM)
     at_dawn = root_zone_deficit(profile, [100, 300], [[0.2, 0.2]], [600.0]).deficit_mm[0]
-    fresh = seen_by([probe([0.0], [0.2])])
+    fresh = seen_by([probe([0.0], [0.2])])[1].depletion_mm[0]
     assert fresh[1] == pytest.approx(at_dawn)
-    yesterday = seen_by([probe([-16.0], [0.2])])  # 14:00: 57 percent of the light still to come
+    yesterday = seen_by([probe([-16.0], [0.2])])[1].depletion_mm[0]  # at 14:00
     assert yesterday[1] == pytest.approx(at_dawn + 5 * (1 - used_by(14)))
-    watered = seen_by([probe([-16.0], [0.2])], [(-10.0, 12.0)])
+    watered = seen_by([probe([-16.0], [0.2])], [(-10.0, 12.0)])[1].depletion_mm[0]
     assert watered[1] == pytest.approx(yesterday[1] - 12)
     assert np.isnan(fresh[0])
 
 
 def test_two_sites_that_contradict_each_other_widen_the_offset() -> None:
-    profile = Profile.from_horizons(LOAM)
-
     def offset(a: float, b: float) -> tuple[float, bool]:
-        found = observe(
-            SitesOfBlocks.of([[probe([0.0], [a]), probe([0.0], [b], "Q")]], [profile]),
-            np.array([0.0]),
-            np.full((1, 1), 600.0),
-            np.array([900.0]),
-            np.full((1, 1), 5.0),
-            np.array([0.0]),
-            6.0,
-            [[]],
-            np.ones(1),
-        )
+        _, found = seen_by([probe([0.0], [a]), probe([0.0], [b], "Q")])
         return float(found.offset_sigma_mm[0]), bool(found.disagree[0])
 
     agree, apart = offset(0.2, 0.21), offset(0.15, 0.27)
     assert agree[0] < apart[0]
     assert (agree[1], apart[1]) == (False, True)
+
+
+def test_a_surplus_never_hides_a_dry_layer() -> None:
+    profile = Profile.from_horizons(LOAM)
+    full, wilt = float(profile.theta_full[0]), float(profile.theta_wilt[0])
+    value = np.array([[full + 0.05, (full + wilt) / 2]])
+    kind = InstrumentKind.CAPACITANCE_PROBE
+    site = Site.from_readings("P", kind, [100.0, 300.0], [0.0], value, profile)
+    alone = root_zone_deficit(profile, [100, 300], value, [600.0])
+    seen, observed = seen_by([site])
+    assert observed.depletion_mm[0, 1] == pytest.approx(alone.deficit_mm[0])
+    assert observed.surplus_mm[0, 1] == pytest.approx(alone.surplus_mm[0])
+    # While it stands there the word is worth less.
+    dry, _ = seen_by([probe([0.0], [0.2])])
+    assert seen.scatter_mm[0, 1] > dry.scatter_mm[0, 1]
+
+
+def test_a_block_without_sites_has_no_word() -> None:
+    seen, observed = seen_by([])
+    assert seen.value_mm.shape == (0, 2)
+    assert np.isnan(observed.depletion_mm).all()
 
 
 def test_the_days_light() -> None:

@@ -122,7 +122,8 @@ def test_day_table_runs_on_from_row_to_row() -> None:
     rows = assess(CASES["development"]).days
     assert len(rows) >= 2
     for today, tomorrow in itertools.pairwise(rows):
-        following = today.deficit_mm + today.etc_mm + today.new_soil_mm
+        following = today.deficit_mm + today.etc_mm + today.new_soil_mm + today.drained_mm
+        following -= today.water_in_mm
         assert tomorrow.deficit_mm == pytest.approx(following)
         assert today.etc_mm == pytest.approx(today.kc * today.et0_mm * today.ks)
         assert today.usable_mm == pytest.approx(today.p * today.taw_mm - today.deficit_mm)

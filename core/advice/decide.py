@@ -1,0 +1,253 @@
+"""The decision for many blocks in one pass: state, dates with their range, amounts, reasons."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.advice.gather import AHEAD_DAYS, Gathered, gather
+from core.advice.inputs import BlockInputs
+from core.arrays import Floats
+from core.crop.catalogue import Crop
+from core.crop.season import CropSeason
+from core.irrigation.amount import Amounts, Systems, irrigation_amounts
+from core.outlook.ahead import Ahead, days_until_refill, quantile, run_ahead
+from core.outlook.forecast import Forecast, scores
+from core.state.daylight import used_by
+from core.state.filter import Track, track
+from core.weather.effective_rain import effective_rain
+
+RAIN_HOUR = 14.0  # a day's rain is placed here where its hour is not known
+RANGE = (0.1, 0.5, 0.9)
+# The chance of passing refill before the water comes that is taken; working assumptions, no
+# source: one in four, and one in ten while the crop is at its most sensitive.
+TAKEN_CHANCE, CRITICAL_CHANCE = 0.25, 0.1
+SHOWN_DAYS = 10
+CRITICAL_NEXT_DAYS = 7
+# A set is worth giving once this share of RAW is used, where the system sets no smallest one.
+WORTH_SHARE = 0.25
+LIKELY_RAIN = 0.6
+RAIN_WAIT_DAYS = 3
+
+
+@dataclass(frozen=True)
+class Decisions:
+    """Answers of blocks, arrays (blocks,) unless said otherwise; depths [mm].
+
+    expected : one case, `Ahead` of (blocks, 1, AHEAD_DAYS); its ET0 by day (AHEAD_DAYS,)
+    days_left : expected case; days_range (blocks, 3) at 10, 50 and 90 percent of the members;
+        infinity beyond the outlook
+    usable_range_mm : (blocks, 3, SHOWN_DAYS + 1), the dry tenth, the middle, the wet tenth
+    chance_past : (blocks, SHOWN_DAYS + 1), that refill is passed by then [-]
+    drained_mm : expected to leave the root zone within the days shown
+    taken_chance : of passing refill that the latest start takes [-]; chance_days : when it is
+        used up
+    start_hours, start_deficit_mm, amounts : of the latest start; infinity where none is in sight
+    earliest_hours : from when a set is worth giving
+    rain_chance : that rain makes the set needless for three days [-]; NaN without a forecast
+    wait_mm : water short on average after those three days without a set
+    """
+
+    gathered: Gathered
+    track: Track
+    expected: Ahead
+    expected_et0_mm: Floats
+    days_left: Floats
+    days_range: Floats
+    usable_range_mm: Floats
+    chance_past: Floats
+    drained_mm: Floats
+    critical: np.ndarray
+    critical_next: np.ndarray
+    taken_chance: Floats
+    chance_days: Floats
+    start_hours: Floats
+    start_deficit_mm: Floats
+    amounts: Amounts
+    earliest_hours: Floats
+    rain_chance: Floats
+    wait_mm: Floats
+
+
+def _critical_span(crop: Crop) -> tuple[float, float] | None:
+    """Book days of the crop's most sensitive window; None where the book has none."""
+    if not crop.windows:
+        return None
+    window = max(crop.windows, key=lambda w: w.ky)
+    ends = np.concatenate([[0.0], np.cumsum(crop.stage_days)])
+    start, end = (float(np.interp(x, np.arange(5), ends)) for x in (window.start, window.end))
+    return start, end
+
+
+def _critical(g: Gathered) -> tuple[np.ndarray, np.ndarray]:
+    """Whether each block is in its most sensitive window today, or soon will be."""
+    spans = [_critical_span(s.crop) or (np.inf, np.inf) for s in g.seasons]
+    start, end = np.array(spans).T[:, :, None]
+    day = g.limits.crop.book_day[:, g.past_days : g.past_days + CRITICAL_NEXT_DAYS + 1]
+    inside = (day >= start) & (day < end)
+    return inside[:, 0], inside.any(axis=1) & ~inside[:, 0]
+
+
+def _rain_by_day(forecast: Forecast, hour_of_day: float) -> Floats:
+    """Rain of each day from now on, (members, days): today's only while it may still come."""
+    if hour_of_day < RAIN_HOUR:
+        return forecast.rain_mm[:, :-1]
+    return forecast.rain_mm[:, 1:]
+
+
+def _weather_ahead(g: Gathered) -> tuple[Floats, Floats]:
+    """ET0 and rain of each day from now on, the expected case first; (1 + members, days)."""
+    done = float(used_by(g.hour_of_day))
+    et0 = (1 - done) * g.forecast.et0_mm[:, :-1] + done * g.forecast.et0_mm[:, 1:]
+    rain = _rain_by_day(g.forecast, g.hour_of_day)
+    return (
+        np.concatenate([et0.mean(axis=0, keepdims=True), et0]),
+        np.concatenate([np.median(rain, axis=0, keepdims=True), rain]),
+    )
+
+
+def run_expected(g: Gathered, found: Track) -> Ahead:
+    """The expected case: mean ET0, the rain that most members bring, the state as weighed."""
+    return _run(g, found, members=False)
+
+
+def _run(g: Gathered, found: Track, members: bool) -> Ahead:
+    """The expected case alone, or all members."""
+    et0, rain = _weather_ahead(g)
+    cases = slice(1, None) if members else slice(0, 1)
+    et0, rain = et0[cases], rain[cases]
+    now, days = g.past_days, AHEAD_DAYS
+    state, sigma = found.depletion_mm[:, -1:], found.sigma_mm[:, -1:]
+    factor, spread = found.use_factor[:, -1:], found.use_sigma[:, -1:]
+    if members:
+        state = np.minimum(state + sigma * scores(et0.shape[0], 1), g.zones.taw_mm[:, now, None])
+        factor = np.maximum(factor + spread * scores(et0.shape[0], 2), 0.3)
+    intake = np.array([b.intake_mm_h for b in g.blocks])[:, None, None]
+    share = np.array([b.root_share for b in g.blocks])[:, None, None]
+    rise = np.array([b.capillary_mm_day for b in g.blocks])[:, None, None]
+    kc = g.kc[:, None, now : now + days]
+    water = effective_rain(rain, et0).infiltrated_mm[None]
+    if np.isfinite(intake).any():
+        water = effective_rain(rain[None], et0[None], intake).infiltrated_mm
+    return run_ahead(
+        g.zones,
+        now,
+        state,
+        found.below_mm[:, -1],
+        factor[..., None] * kc * et0[None],
+        np.broadcast_to(water * share + rise, (state.shape[0], *et0.shape)),
+    )
+
+
+def _at_hours(daily: Floats, hours: Floats) -> Floats:
+    """Values of a daily course at hours from now, straight between days; (blocks,)."""
+    day = np.clip(hours / 24, 0, daily.shape[1] - 1)
+    low = np.minimum(day.astype(int), daily.shape[1] - 2)
+    rows = np.arange(daily.shape[0])
+    share = day - low
+    return daily[rows, low] * (1 - share) + daily[rows, low + 1] * share
+
+
+def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Decisions:
+    """Decide for blocks of one farm at one instant.
+
+    Parameters
+    ----------
+    blocks : sequence of BlockInputs
+        All with the same ``now``, a crop and a stated ET.
+    seasons : sequence of CropSeason
+        Of each block, on the surface of its ET.
+
+    Notes
+    -----
+    The expected case has the forecast's mean ET0 and the rain that most members bring; its
+    refill date is the date. The members, each with its own weather, state and use of water,
+    give the range and the chances. The latest start is the expected date or, where it comes
+    before, the day by which the chance that is taken (one in four, one in ten in the critical
+    stage) is used up; a machine that crosses the block starts earlier by its pass.
+    """
+    g = gather(blocks, seasons)
+    found = track(g.zones.until(g.past_days), g.told)
+    expected = run_expected(g, found)
+    ensemble = _run(g, found, members=True)
+    usable = expected.usable_mm[:, 0]
+    days_left = days_until_refill(usable)
+    member_left = days_until_refill(ensemble.usable_mm)
+    critical, critical_next = _critical(g)
+    taken = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
+    by_chance = quantile(member_left, taken)
+    refill_hours = np.minimum(days_left, by_chance) * 24
+    systems = Systems.of([b.system for b in blocks])
+    _, at_refill = amount_at(g, expected, refill_hours)
+    start = np.maximum(refill_hours - np.where(systems.moves, at_refill.hours, 0.0), 0.0)
+    start_deficit, amounts = amount_at(g, expected, start)
+    shown = ensemble.usable_mm[..., : SHOWN_DAYS + 1]
+    ordered = np.sort(shown, axis=1)
+    return Decisions(
+        gathered=g,
+        track=found,
+        expected=expected,
+        expected_et0_mm=_weather_ahead(g)[0][0],
+        days_left=days_left,
+        days_range=_range(member_left, days_left),
+        usable_range_mm=np.stack([quantile(np.moveaxis(ordered, 1, -1), q) for q in RANGE], axis=1),
+        chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
+        drained_mm=ensemble.drained_mm[..., :SHOWN_DAYS].sum(axis=2).mean(axis=1),
+        critical=critical,
+        critical_next=critical_next,
+        taken_chance=taken,
+        chance_days=by_chance,
+        start_hours=start,
+        start_deficit_mm=start_deficit,
+        amounts=amounts,
+        earliest_hours=_earliest(g, systems, expected),
+        **_waiting(g, ensemble, member_left, start),
+    )
+
+
+def amount_at(g: Gathered, expected: Ahead, hours: Floats) -> tuple[Floats, Amounts]:
+    """Deficit of each block in the expected case at hours from now, and the amount for it.
+
+    Where the hours are infinite both are nothing.
+    """
+    finite = np.where(np.isfinite(hours), hours, 0.0)
+    deficit = _at_hours(np.maximum(expected.depletion_mm[:, 0], 0), finite)
+    due = np.where(np.isfinite(hours), deficit, 0.0)
+    systems = Systems.of([b.system for b in g.blocks])
+    room = np.array([b.rain_room_mm for b in g.blocks])
+    leaching = np.array([b.leaching_share for b in g.blocks])
+    return due, irrigation_amounts(due, systems, room, leaching)
+
+
+def _range(member_left: Floats, expected: Floats) -> Floats:
+    """The members' 10, 50 and 90 percent, which the expected case never lies outside of."""
+    low, middle, high = (quantile(member_left, q) for q in RANGE)
+    return np.stack([np.minimum(low, expected), middle, np.maximum(high, expected)], axis=1)
+
+
+def _earliest(g: Gathered, systems: Systems, expected: Ahead) -> Floats:
+    """Hours until a set is worth giving; infinity where it is not within the outlook."""
+    deficit = expected.depletion_mm[:, 0]
+    room = np.array([b.rain_room_mm for b in g.blocks])
+    net = systems.smallest_mm * systems.efficiency
+    worth = np.where(systems.smallest_mm > 0, net, WORTH_SHARE * expected.raw_mm[:, 0, 0])
+    missing = (worth + room)[:, None] - deficit
+    return days_until_refill(missing) * 24
+
+
+def _waiting(
+    g: Gathered, ensemble: Ahead, member_left: Floats, start_hours: Floats
+) -> dict[str, Floats]:
+    """What waiting for rain is worth: its chance, and what is short on average if it stays away."""
+    blocks = start_hours.size
+    if g.forecast.known_days == 0:
+        return {"rain_chance": np.full(blocks, np.nan), "wait_mm": np.full(blocks, np.nan)}
+    start = np.where(np.isfinite(start_hours), start_hours / 24, 0.0)
+    covered = member_left > (start + RAIN_WAIT_DAYS)[:, None]
+    then = np.minimum(np.ceil(start).astype(int) + RAIN_WAIT_DAYS, AHEAD_DAYS)
+    short = np.maximum(-ensemble.usable_mm[np.arange(blocks), :, then], 0.0).mean(axis=1)
+    sight = np.isfinite(start_hours)
+    return {
+        "rain_chance": np.where(sight, covered.mean(axis=1), np.nan),
+        "wait_mm": np.where(sight, short, np.nan),
+    }

@@ -1,0 +1,233 @@
+"""The inputs of many blocks side by side: limits, root zones, water, use and what was seen."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+import numpy as np
+
+from core.advice.inputs import BlockInputs
+from core.arrays import Floats
+from core.balance.coefficients import REW_MM, total_evaporable_mm
+from core.balance.surface_layer import SurfaceLayer, evaporation_day
+from core.crop.season import CropSeason
+from core.limits.by_day import LimitsByDay, limits_by_day
+from core.outlook.forecast import Forecast
+from core.state.daylight import used_by
+from core.state.filter import ET_SIGMA, UNRECORDED_ET_SIGMA, WEIGHINGS, Told, Weighing
+from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, see
+from core.state.zones import RootZones, root_zones
+
+AHEAD_DAYS = 30
+MIN_PAST_DAYS = 8  # the longest that a reading is carried where no weather was recorded
+MAX_PAST_DAYS = 200
+# How much of the full point's uncertainty stands between a sensor's deficit and the balance's:
+# the reading's own calibration errs along with it (working assumption, no source).
+FULL_SIGMA_SHARE = 0.5
+# A state before the first day that says nothing; see `KNOWN_SHARE`.
+UNKNOWN_START = 0.5, 0.29  # mean and spread of "anything between full and wilting" [share of TAW]
+
+
+@dataclass(frozen=True)
+class Gathered:
+    """Blocks of one farm at one instant; columns are days of 24 h that end and begin at now.
+
+    past_days : columns before now; column ``past_days`` begins now
+    kc : array (blocks, columns) [-]; basal where the coefficient is dual
+    et0_past_mm : array (blocks, past_days) [mm/day]
+    recorded : array (blocks, past_days) of bool
+    """
+
+    blocks: tuple[BlockInputs, ...]
+    seasons: tuple[CropSeason, ...]
+    past_days: int
+    hour_of_day: float
+    limits: LimitsByDay
+    zones: RootZones
+    kc: Floats
+    et0_past_mm: Floats
+    recorded: np.ndarray
+    forecast: Forecast
+    seen: SitesSeen
+    observed: Observed
+    told: Told
+
+
+def past_days_of(blocks: Sequence[BlockInputs]) -> int:
+    """How far back the balance of blocks runs together."""
+    longest = max((b.past.et0_mm.size for b in blocks if b.past), default=0)
+    return int(np.clip(longest, MIN_PAST_DAYS, MAX_PAST_DAYS))
+
+
+def _calendar_et0(block: BlockInputs, first: date, days: int, expected: float) -> Floats:
+    """Recorded ET0 by date, today last and as expected; NaN where none was recorded."""
+    out = np.full(days + 1, np.nan)
+    out[days] = expected
+    if block.past is not None:
+        shift = (block.past.first - first).days
+        et0 = block.past.et0_mm
+        rows = np.arange(et0.size) + shift
+        kept = (rows >= 0) & (rows < days)
+        out[rows[kept]] = et0[kept]
+    return out
+
+
+def _joined(by_date: Floats, done: float) -> Floats:
+    """Days from now to now out of calendar days: the rest of one and the start of the next."""
+    return (1 - done) * by_date[..., :-1] + done * by_date[..., 1:]
+
+
+def _water_in(block: BlockInputs, days: int) -> tuple[Floats, Floats]:
+    """Net water of each past day and its spread; (days,) [mm]."""
+    water, variance = np.full(days, block.capillary_mm_day), np.zeros(days)
+    for w in block.waterings:
+        column = int(np.ceil(w.hours / 24)) - 1 + days
+        if 0 <= column < days:
+            water[column] += w.net_mm
+            variance[column] += (w.sigma_share * w.net_mm) ** 2
+    return water, np.sqrt(variance)
+
+
+def _full_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> Floats:
+    """What the full points leave unsure about the water of each root zone; (blocks,) [mm]."""
+    out = np.zeros(root_mm.shape)
+    for i, block in enumerate(blocks):
+        p = block.profile
+        thick = np.clip(root_mm[i] - p.top_mm, 0, p.bottom_mm - p.top_mm)
+        out[i] = (thick * [h.sigma_full for h in p.limits]).sum()
+    return out
+
+
+def _basal(block: BlockInputs, season: CropSeason) -> CropSeason:
+    """The season with its basal coefficient in the place of Kc, where the block asks for it."""
+    if not block.dual or season.crop.kcb is None:
+        return season
+    return replace(season, crop=replace(season.crop, kc=season.crop.kcb))
+
+
+def _surface(blocks: Sequence[BlockInputs]) -> SurfaceLayer:
+    top = [b.profile.limits[0] for b in blocks]
+    return SurfaceLayer(
+        tew_mm=np.array([float(total_evaporable_mm(h.theta_full, h.theta_wilt)) for h in top]),
+        rew_mm=np.array([REW_MM[h.texture] for h in top]),
+        wetted=np.array([b.wetted for b in blocks]),
+        height_m=np.array([b.height_m for b in blocks]),
+    )
+
+
+def _evaporation(
+    blocks: Sequence[BlockInputs],
+    seasons: Sequence[CropSeason],
+    kc: Floats,
+    et0: Floats,
+    water: Floats,
+) -> Floats:
+    """Evaporation that the basal coefficient does not hold; (blocks, columns) [mm/day]."""
+    dual = np.array(
+        [b.dual and s.crop.kcb is not None for b, s in zip(blocks, seasons, strict=True)]
+    )
+    bare = np.zeros(kc.shape)
+    if not dual.any():
+        return bare
+    layer = _surface(blocks)
+    depleted = layer.tew_mm
+    for d in range(kc.shape[1]):
+        day = evaporation_day(depleted, layer, kc[:, d], et0[:, d], 0.0, water[:, d], False)
+        depleted = day.depleted_mm
+        bare[:, d] = np.where(dual, day.ke * et0[:, d], 0.0)
+    return bare
+
+
+def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gathered:
+    """Blocks of one farm at one instant as arrays.
+
+    Parameters
+    ----------
+    blocks : sequence of BlockInputs
+        All with the same ``now`` and a stated ET.
+    seasons : sequence of CropSeason
+        Of each block, on the surface of its ET.
+    """
+    now = blocks[0].now
+    days = past_days_of(blocks)
+    first = now.date() - timedelta(days=days)
+    limits = limits_by_day(
+        [b.ground(_basal(b, s)) for b, s in zip(blocks, seasons, strict=True)],
+        first,
+        days + AHEAD_DAYS + 2,
+    )
+    hour = now.hour + now.minute / 60
+    done = float(used_by(hour))
+    expected = np.array([b.stated_et.expected for b in blocks])
+    by_date = np.array(
+        [_calendar_et0(b, first, days, e) for b, e in zip(blocks, expected, strict=True)]
+    )
+    recorded = ~np.isnan(by_date[:, :-1])
+    by_date = np.where(np.isnan(by_date), expected[:, None], by_date)
+    et0_past = _joined(by_date, done)
+    share = np.array([b.root_share for b in blocks])
+    zones = root_zones([b.profile for b in blocks], limits, expected[:, None], share)
+    kc = limits.crop.kc
+    water, water_sigma = (
+        np.array(x) for x in zip(*(_water_in(b, days) for b in blocks), strict=True)
+    )
+    et0 = np.concatenate(
+        [et0_past, np.repeat(expected[:, None], kc.shape[1] - days, axis=1)], axis=1
+    )
+    wet = np.concatenate([water, np.zeros((len(blocks), kc.shape[1] - days))], axis=1)
+    bare = _evaporation(blocks, seasons, kc, et0, wet)
+    etc = kc[:, :days] * et0_past
+    hours = (np.arange(days + 1) - days) * 24.0
+    seen = see(
+        SitesOfBlocks.of([b.sites for b in blocks], [b.profile for b in blocks]),
+        hours,
+        limits.root_mm[:, : days + 1],
+        limits.root_mm.max(axis=1),
+        np.concatenate([etc[:, :1], etc], axis=1),
+        hour,
+        [[(w.hours, w.net_mm) for w in b.waterings] for b in blocks],
+        share,
+    )
+    weighing = [b.weighing if b.past else Weighing.SENSORS for b in blocks]
+    # Who lets the sensors lead takes the full point they are read against as given.
+    weighs = np.array([w is not Weighing.SENSORS for w in weighing])
+    full_sigma = FULL_SIGMA_SHARE * _full_sigma(blocks, limits.root_mm[:, days])
+    observed = by_block(seen, len(blocks), np.where(weighs, full_sigma * share, 0.0))
+    mean, spread = UNKNOWN_START
+    told = Told(
+        water_in_mm=water,
+        water_sigma_mm=water_sigma,
+        etc_mm=etc,
+        bare_mm=bare[:, :days],
+        et_sigma=np.where(recorded, ET_SIGMA, UNRECORDED_ET_SIGMA),
+        observed_mm=observed.depletion_mm,
+        observed_sigma_mm=observed.scatter_mm,
+        below_mm=observed.below_mm,
+        offset_sigma_mm=np.nan_to_num(observed.offset_sigma_mm),
+        start_mm=mean * zones.taw_mm[:, 0],
+        start_sigma_mm=spread * zones.taw_mm[:, 0],
+        weighing=np.array([WEIGHINGS.index(w) for w in weighing]),
+    )
+    return Gathered(
+        blocks=tuple(blocks),
+        seasons=tuple(seasons),
+        past_days=days,
+        hour_of_day=hour,
+        limits=limits,
+        zones=zones,
+        kc=kc,
+        et0_past_mm=et0_past,
+        recorded=recorded,
+        forecast=_forecast(blocks[0]),
+        seen=seen,
+        observed=observed,
+        told=told,
+    )
+
+
+def _forecast(block: BlockInputs) -> Forecast:
+    """The farm's forecast, or its stated ET as one, by calendar days from today on."""
+    if block.forecast is not None:
+        return Forecast.of(block.forecast.et0_mm, block.forecast.rain_mm, AHEAD_DAYS + 1)
+    et = block.stated_et
+    return Forecast.stated(et.low, et.expected, et.high, AHEAD_DAYS + 1)
