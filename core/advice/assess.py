@@ -155,7 +155,7 @@ def _outlook(d: Decisions, row: int) -> Outlook:
     # What stands above full is surplus, told apart: it drains and is not the crop's to use.
     return Outlook(
         usable_dry_mm=np.minimum(d.usable_range_mm[row, 0], shown),
-        usable_mm=np.minimum(d.expected.usable_mm[row, 0], raw),
+        usable_mm=np.minimum(d.usable_mm[row], raw),
         usable_wet_mm=np.minimum(d.usable_range_mm[row, 2], shown),
         raw_mm=raw,
         days_left_dry=float(dry),

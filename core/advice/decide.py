@@ -28,13 +28,15 @@ CRITICAL_NEXT_DAYS = 7
 WORTH_SHARE = 0.25
 LIKELY_RAIN = 0.6
 RAIN_WAIT_DAYS = 3
+LIKELY_RAIN_DAYS = 2
 
 
 @dataclass(frozen=True)
 class Decisions:
     """Answers of blocks, arrays (blocks,) unless said otherwise; depths [mm].
 
-    expected : one case, `Ahead` of (blocks, 1, AHEAD_DAYS); its ET0 by day (AHEAD_DAYS,)
+    expected : one case, `Ahead` of (blocks, 1, AHEAD_DAYS); its ET0 by day (AHEAD_DAYS,) and its
+        usable water, (blocks, AHEAD_DAYS + 1)
     days_left : expected case; days_range (blocks, 3) at 10, 50 and 90 percent of the members;
         infinity beyond the outlook
     usable_range_mm : (blocks, 3, SHOWN_DAYS + 1), the dry tenth, the middle, the wet tenth
@@ -43,6 +45,7 @@ class Decisions:
     taken_chance : of passing refill that the latest start takes [-]; chance_days : when it is
         used up
     start_hours, start_deficit_mm, amounts : of the latest start; infinity where none is in sight
+    likely_rain_mm : that most members bring within two days of the start
     earliest_hours : from when a set is worth giving
     rain_chance : that rain makes the set needless for three days [-]; NaN without a forecast
     wait_mm : water short on average after those three days without a set
@@ -51,6 +54,7 @@ class Decisions:
     gathered: Gathered
     track: Track
     expected: Ahead
+    usable_mm: Floats
     expected_et0_mm: Floats
     days_left: Floats
     days_range: Floats
@@ -63,6 +67,7 @@ class Decisions:
     chance_days: Floats
     start_hours: Floats
     start_deficit_mm: Floats
+    likely_rain_mm: Floats
     amounts: Amounts
     earliest_hours: Floats
     rain_chance: Floats
@@ -136,7 +141,16 @@ def _run(g: Gathered, found: Track, members: bool) -> Ahead:
         found.below_mm[:, -1],
         factor[..., None] * kc * et0[None],
         np.broadcast_to(water * share + rise, (state.shape[0], *et0.shape)),
+        g.bare_mm[:, None, now : now + days],
+        flows=not members,
     )
+
+
+def _usable_of_members(g: Gathered, ensemble: Ahead) -> Floats:
+    """RAW - depletion of every member, each with its own idea of where the crop suffers [mm]."""
+    score = scores(ensemble.depletion_mm.shape[1], 3)
+    factor = np.clip(1 + g.raw_sigma[:, None] * score, 0.3, 2.0)
+    return ensemble.raw_mm * factor[..., None] - ensemble.depletion_mm
 
 
 def _at_hours(daily: Floats, hours: Floats) -> Floats:
@@ -170,9 +184,9 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     found = track(g.zones.until(g.past_days), g.told)
     expected = run_expected(g, found)
     ensemble = _run(g, found, members=True)
-    usable = expected.usable_mm[:, 0]
+    usable, members = expected.usable_mm[:, 0], _usable_of_members(g, ensemble)
     days_left = days_until_refill(usable)
-    member_left = days_until_refill(ensemble.usable_mm)
+    member_left = days_until_refill(members)
     critical, critical_next = _critical(g)
     taken = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
     by_chance = quantile(member_left, taken)
@@ -180,13 +194,15 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     systems = Systems.of([b.system for b in blocks])
     _, at_refill = amount_at(g, expected, refill_hours)
     start = np.maximum(refill_hours - np.where(systems.moves, at_refill.hours, 0.0), 0.0)
-    start_deficit, amounts = amount_at(g, expected, start)
-    shown = ensemble.usable_mm[..., : SHOWN_DAYS + 1]
+    rain = _likely_rain(g, ensemble, start)
+    start_deficit, amounts = amount_at(g, expected, start, rain)
+    shown = members[..., : SHOWN_DAYS + 1]
     ordered = np.sort(shown, axis=1)
     return Decisions(
         gathered=g,
         track=found,
         expected=expected,
+        usable_mm=usable,
         expected_et0_mm=_weather_ahead(g)[0][0],
         days_left=days_left,
         days_range=_range(member_left, days_left),
@@ -199,22 +215,38 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
         chance_days=by_chance,
         start_hours=start,
         start_deficit_mm=start_deficit,
+        likely_rain_mm=rain,
         amounts=amounts,
         earliest_hours=_earliest(g, systems, expected),
-        **_waiting(g, ensemble, member_left, start),
+        **_waiting(g, members, member_left, start),
     )
 
 
-def amount_at(g: Gathered, expected: Ahead, hours: Floats) -> tuple[Floats, Amounts]:
+def _likely_rain(g: Gathered, ensemble: Ahead, start_hours: Floats) -> Floats:
+    """Rain that most members bring within two days of the start: room to leave for it [mm]."""
+    first = np.where(np.isfinite(start_hours), start_hours / 24, 0).astype(int)
+    last = ensemble.water_mm.shape[2] - 1
+    rows = np.arange(first.size)
+    coming = sum(
+        ensemble.water_mm[rows, :, np.minimum(first + k, last)] for k in range(LIKELY_RAIN_DAYS)
+    )
+    rise = np.array([b.capillary_mm_day for b in g.blocks]) * LIKELY_RAIN_DAYS
+    return np.maximum(np.median(np.asarray(coming), axis=1) - rise, 0.0)
+
+
+def amount_at(
+    g: Gathered, expected: Ahead, hours: Floats, rain_mm: Floats | float = 0.0
+) -> tuple[Floats, Amounts]:
     """Deficit of each block in the expected case at hours from now, and the amount for it.
 
-    Where the hours are infinite both are nothing.
+    ``rain_mm`` is left to the rain. Where the hours are infinite both are nothing.
     """
     finite = np.where(np.isfinite(hours), hours, 0.0)
     deficit = _at_hours(np.maximum(expected.depletion_mm[:, 0], 0), finite)
     due = np.where(np.isfinite(hours), deficit, 0.0)
     systems = Systems.of([b.system for b in g.blocks])
-    room = np.array([b.rain_room_mm for b in g.blocks])
+    # Room kept anyway takes the likely rain in; only what it does not hold is left on top.
+    room = np.maximum(np.array([b.rain_room_mm for b in g.blocks]), rain_mm)
     leaching = np.array([b.leaching_share for b in g.blocks])
     return due, irrigation_amounts(due, systems, room, leaching)
 
@@ -236,7 +268,7 @@ def _earliest(g: Gathered, systems: Systems, expected: Ahead) -> Floats:
 
 
 def _waiting(
-    g: Gathered, ensemble: Ahead, member_left: Floats, start_hours: Floats
+    g: Gathered, members: Floats, member_left: Floats, start_hours: Floats
 ) -> dict[str, Floats]:
     """What waiting for rain is worth: its chance, and what is short on average if it stays away."""
     blocks = start_hours.size
@@ -245,7 +277,7 @@ def _waiting(
     start = np.where(np.isfinite(start_hours), start_hours / 24, 0.0)
     covered = member_left > (start + RAIN_WAIT_DAYS)[:, None]
     then = np.minimum(np.ceil(start).astype(int) + RAIN_WAIT_DAYS, AHEAD_DAYS)
-    short = np.maximum(-ensemble.usable_mm[np.arange(blocks), :, then], 0.0).mean(axis=1)
+    short = np.maximum(-members[np.arange(blocks), :, then], 0.0).mean(axis=1)
     sight = np.isfinite(start_hours)
     return {
         "rain_chance": np.where(sight, covered.mean(axis=1), np.nan),

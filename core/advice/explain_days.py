@@ -63,7 +63,7 @@ def day_rows(d: Decisions, limits: LimitsInForce, row: int = 0) -> tuple[DayRow,
                 taw_mm=float(g.zones.taw_mm[row, now + k]),
                 raw_mm=float(ahead.raw_mm[row, 0, k]),
                 deficit_mm=float(ahead.depletion_mm[row, 0, k]),
-                usable_mm=float(ahead.usable_mm[row, 0, k]),
+                usable_mm=float(d.usable_mm[row, k]),
                 chance_past=float(d.chance_past[row, k]) if k <= SHOWN_DAYS else None,
             )
         )

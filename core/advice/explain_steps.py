@@ -31,16 +31,17 @@ def _sensor_steps(d: Decisions) -> list[Step]:
         symbol = f"S{i}" if many else "S"
         read = Term("Dr", float(seen.read_mm[row, at]), Unit.WATER_MM, f"layers of {labels[row]}")
         used, water = float(seen.carried_mm[row, at]), float(seen.watered_mm[row, at])
-        value = float(seen.value_mm[row, at])
-        if used == 0 and water == 0:
+        value, over = float(seen.value_mm[row, at]), float(seen.counted_mm[row, at])
+        if used == 0 and water == 0 and over == 0:
             out.append(Step("deficit", symbol, "Dr", (read,), value, Unit.WATER_MM))
             continue
         terms = (
             read,
+            Term("Su", over, Unit.WATER_MM, "above full in layers on top, on its way down"),
             Term("U", used, Unit.WATER_MM, "ETc since the reading"),
             Term("W", water, Unit.WATER_MM, "water since the reading"),
         )
-        out.append(Step("deficit_carried", symbol, "Dr + U - W", terms, value, Unit.WATER_MM))
+        out.append(Step("deficit_carried", symbol, "Dr - Su + U - W", terms, value, Unit.WATER_MM))
     if many:
         weight = seen.weight[rows, at] / seen.weight[rows, at].sum()
         mix: list[Term] = []
@@ -129,7 +130,7 @@ def _when_steps(d: Decisions) -> list[Step]:
     """Days until refill, read off the day table, and the day by which the water must come."""
     days_left = float(d.days_left[0])
     k = int(days_left)
-    usable = d.expected.usable_mm[0, 0]
+    usable = d.usable_mm[0]
     if days_left <= 0:
         return []
     out = [

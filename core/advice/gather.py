@@ -24,6 +24,10 @@ MAX_PAST_DAYS = 200
 # How much of the full point's uncertainty stands between a sensor's deficit and the balance's:
 # the reading's own calibration errs along with it (working assumption, no source).
 FULL_SIGMA_SHARE = 0.5
+# How much of the uncertainty of what a soil holds stands between the refill point that was set
+# and the one at which this crop suffers; the rest errs along with the full point (working
+# assumption, no source).
+LIMIT_SIGMA_SHARE = 0.5
 # A state before the first day that says nothing; see `KNOWN_SHARE`.
 UNKNOWN_START = 0.5, 0.29  # mean and spread of "anything between full and wilting" [share of TAW]
 
@@ -33,9 +37,12 @@ class Gathered:
     """Blocks of one farm at one instant; columns are days of 24 h that end and begin at now.
 
     past_days : columns before now; column ``past_days`` begins now
-    kc : array (blocks, columns) [-]; basal where the coefficient is dual
+    kc : array (blocks, columns) [-]; basal where the coefficient is dual, with what the bare
+        soil gives off apart in bare_mm [mm/day]
     et0_past_mm : array (blocks, past_days) [mm/day]
     recorded : array (blocks, past_days) of bool
+    raw_sigma : array (blocks,), how far RAW may lie from where this crop suffers, as a share;
+        0 where the sensors lead, who takes the limits as given
     """
 
     blocks: tuple[BlockInputs, ...]
@@ -45,9 +52,11 @@ class Gathered:
     limits: LimitsByDay
     zones: RootZones
     kc: Floats
+    bare_mm: Floats
     et0_past_mm: Floats
     recorded: np.ndarray
     forecast: Forecast
+    raw_sigma: Floats
     seen: SitesSeen
     observed: Observed
     told: Told
@@ -77,25 +86,28 @@ def _joined(by_date: Floats, done: float) -> Floats:
     return (1 - done) * by_date[..., :-1] + done * by_date[..., 1:]
 
 
-def _water_in(block: BlockInputs, days: int) -> tuple[Floats, Floats]:
-    """Net water of each past day and its spread; (days,) [mm]."""
-    water, variance = np.full(days, block.capillary_mm_day), np.zeros(days)
+def _water_in(block: BlockInputs, days: int) -> tuple[Floats, Floats, Floats]:
+    """Rain, sets and the spread of both on each past day; (days,) [mm net]."""
+    rain, sets, variance = (np.zeros(days) for _ in range(3))
     for w in block.waterings:
         column = int(np.ceil(w.hours / 24)) - 1 + days
         if 0 <= column < days:
-            water[column] += w.net_mm
+            (rain if w.is_rain else sets)[column] += w.net_mm
             variance[column] += (w.sigma_share * w.net_mm) ** 2
-    return water, np.sqrt(variance)
+    return rain, sets, np.sqrt(variance)
 
 
-def _full_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> Floats:
-    """What the full points leave unsure about the water of each root zone; (blocks,) [mm]."""
-    out = np.zeros(root_mm.shape)
+def _soil_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> tuple[Floats, Floats]:
+    """What the soils' limits leave unsure: the full point of each root zone [mm], and the water
+    between full and wilting as a share of itself; (blocks,)."""
+    full, share = np.zeros(root_mm.shape), np.zeros(root_mm.shape)
     for i, block in enumerate(blocks):
         p = block.profile
         thick = np.clip(root_mm[i] - p.top_mm, 0, p.bottom_mm - p.top_mm)
-        out[i] = (thick * [h.sigma_full for h in p.limits]).sum()
-    return out
+        full[i] = (thick * [h.sigma_full for h in p.limits]).sum()
+        unsure = (thick * [h.sigma_available for h in p.limits]).sum()
+        share[i] = unsure / (thick * [h.available for h in p.limits]).sum()
+    return full, share
 
 
 def _basal(block: BlockInputs, season: CropSeason) -> CropSeason:
@@ -120,9 +132,13 @@ def _evaporation(
     seasons: Sequence[CropSeason],
     kc: Floats,
     et0: Floats,
-    water: Floats,
+    rain: Floats,
+    sets: Floats,
 ) -> Floats:
-    """Evaporation that the basal coefficient does not hold; (blocks, columns) [mm/day]."""
+    """Evaporation that the basal coefficient does not hold; (blocks, columns) [mm/day].
+
+    Rain and sets are of the past columns; ahead the surface is taken to dry.
+    """
     dual = np.array(
         [b.dual and s.crop.kcb is not None for b, s in zip(blocks, seasons, strict=True)]
     )
@@ -130,9 +146,12 @@ def _evaporation(
     if not dual.any():
         return bare
     layer = _surface(blocks)
-    depleted = layer.tew_mm
+    depleted, by_rain = layer.tew_mm, np.zeros(dual.shape, bool)
+    past, none = rain.shape[1], np.zeros(dual.shape)
     for d in range(kc.shape[1]):
-        day = evaporation_day(depleted, layer, kc[:, d], et0[:, d], 0.0, water[:, d], False)
+        wet, given = (rain[:, d], sets[:, d]) if d < past else (none, none)
+        by_rain = np.where(wet > given, True, np.where(given > 0, False, by_rain))
+        day = evaporation_day(depleted, layer, kc[:, d], et0[:, d], wet, given, by_rain)
         depleted = day.depleted_mm
         bare[:, d] = np.where(dual, day.ke * et0[:, d], 0.0)
     return bare
@@ -168,16 +187,19 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     share = np.array([b.root_share for b in blocks])
     zones = root_zones([b.profile for b in blocks], limits, expected[:, None], share)
     kc = limits.crop.kc
-    water, water_sigma = (
+    rain, sets, water_sigma = (
         np.array(x) for x in zip(*(_water_in(b, days) for b in blocks), strict=True)
     )
+    rise = np.array([b.capillary_mm_day for b in blocks])[:, None]
     et0 = np.concatenate(
         [et0_past, np.repeat(expected[:, None], kc.shape[1] - days, axis=1)], axis=1
     )
-    wet = np.concatenate([water, np.zeros((len(blocks), kc.shape[1] - days))], axis=1)
-    bare = _evaporation(blocks, seasons, kc, et0, wet)
+    bare = _evaporation(blocks, seasons, kc, et0, rain, sets)
     etc = kc[:, :days] * et0_past
     hours = (np.arange(days + 1) - days) * 24.0
+    weighing = [b.weighing if b.past else Weighing.SENSORS for b in blocks]
+    # Who lets the sensors lead takes the full point they are read against as given.
+    weighs = np.array([w is not Weighing.SENSORS for w in weighing])
     seen = see(
         SitesOfBlocks.of([b.sites for b in blocks], [b.profile for b in blocks]),
         hours,
@@ -187,15 +209,15 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         hour,
         [[(w.hours, w.net_mm) for w in b.waterings] for b in blocks],
         share,
+        weighs,
     )
-    weighing = [b.weighing if b.past else Weighing.SENSORS for b in blocks]
-    # Who lets the sensors lead takes the full point they are read against as given.
-    weighs = np.array([w is not Weighing.SENSORS for w in weighing])
-    full_sigma = FULL_SIGMA_SHARE * _full_sigma(blocks, limits.root_mm[:, days])
-    observed = by_block(seen, len(blocks), np.where(weighs, full_sigma * share, 0.0))
+    full_sigma, limit_sigma = _soil_sigma(blocks, limits.root_mm[:, days])
+    observed = by_block(
+        seen, len(blocks), np.where(weighs, FULL_SIGMA_SHARE * full_sigma * share, 0.0)
+    )
     mean, spread = UNKNOWN_START
     told = Told(
-        water_in_mm=water,
+        water_in_mm=rain + sets + rise,
         water_sigma_mm=water_sigma,
         etc_mm=etc,
         bare_mm=bare[:, :days],
@@ -216,9 +238,11 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         limits=limits,
         zones=zones,
         kc=kc,
+        bare_mm=bare,
         et0_past_mm=et0_past,
         recorded=recorded,
         forecast=_forecast(blocks[0]),
+        raw_sigma=np.where(weighs, LIMIT_SIGMA_SHARE * limit_sigma, 0.0),
         seen=seen,
         observed=observed,
         told=told,

@@ -40,12 +40,13 @@ class Watering:
     """Water that reached the root zone [mm net] at a moment [h from now, at most 0].
 
     ``sigma_share`` is how far it may lie off, as a share of itself: a meter or a gauge speaks
-    for a whole block.
+    for a whole block. Rain wets the whole surface, a set may not.
     """
 
     hours: float
     net_mm: float
     sigma_share: float = 0.1
+    is_rain: bool = False
 
 
 @dataclass(frozen=True)

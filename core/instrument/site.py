@@ -1,6 +1,7 @@
 """A site: one instrument's sensors in one hole, with what they said over a stretch of time."""
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Self
 
 import numpy as np
@@ -102,7 +103,7 @@ class Site:
         theta = _theta(self.kind, self.value, profile, horizon)
         return replace(self, horizon=horizon, theta=np.where(np.isnan(self.theta), np.nan, theta))
 
-    @property
+    @cached_property
     def believed(self) -> np.ndarray:
         """Sensors whose newest reading is trusted; array of bool, shape (sensors,).
 
@@ -114,7 +115,7 @@ class Site:
         columns = np.arange(self.depth_mm.size)
         return (self.newest >= 0) & (self.doubt[self.newest, columns] == "")
 
-    @property
+    @cached_property
     def newest(self) -> np.ndarray:
         """Row of each sensor's newest reading, trusted or not; -1 where there is none.
 

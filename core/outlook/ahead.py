@@ -20,8 +20,10 @@ class Ahead:
 
     depletion_mm : array, shape (blocks, cases, days + 1) [mm]; below zero is surplus
     raw_mm : array, shape (blocks, 1, days + 1) [mm]
-    et_mm, ks, water_mm, new_soil_mm, drained_mm : array, shape (blocks, cases, days), of each
-        day: used, slowed by Ks, entered, met by growing roots, left the root zone [mm]
+    water_mm, drained_mm : array, shape (blocks, cases, days), that entered and that left the
+        root zone downwards on each day [mm]
+    et_mm, ks, new_soil_mm : the same, used, slowed by Ks and met by growing roots; empty along
+        the last axis where only the depletion was asked for
     """
 
     depletion_mm: Floats
@@ -46,6 +48,7 @@ def run_ahead(
     etc_mm: Floats,
     water_mm: Floats,
     bare_mm: ArrayLike = 0.0,
+    flows: bool = True,
 ) -> Ahead:
     """Carry root zones through the days ahead.
 
@@ -58,6 +61,8 @@ def run_ahead(
     etc_mm, water_mm : array, shape (blocks, cases, days) [mm/day]
         Use without stress; water that enters.
     bare_mm : array, broadcastable to the same [mm/day]
+    flows : bool
+        Whether use, Ks and new soil are kept too: for many members they are much and not shown.
 
     Returns
     -------
@@ -69,26 +74,18 @@ def run_ahead(
     depletion[..., 0] = start_mm
     state = start_mm
     below = np.broadcast_to(below_mm[:, None], start_mm.shape)
-    by_day = [np.empty((blocks, cases, days)) for _ in range(4)]
-    et, ks, new_soil, drained = by_day
+    drained = np.empty((blocks, cases, days))
+    et, ks, new_soil = (np.empty((blocks, cases, days if flows else 0)) for _ in range(3))
     for d in range(days):
+        water = water_mm[..., d]
         after = balance_day(
-            state,
-            below,
-            zones.day(today + d, axes=1),
-            water_mm[..., d],
-            etc_mm[..., d],
-            bare[..., d],
+            state, below, zones.day(today + d, axes=1), water, etc_mm[..., d], bare[..., d]
         )
-        et[..., d], ks[..., d], drained[..., d] = after.et_mm, after.ks, after.drained_mm
-        new_soil[..., d] = (
-            after.depletion_mm
-            - state
-            - after.et_mm
-            - after.drained_mm
-            - after.runoff_mm
-            + water_mm[..., d]
-        )
+        drained[..., d] = after.drained_mm
+        if flows:
+            et[..., d], ks[..., d] = after.et_mm, after.ks
+            moved = after.et_mm + after.drained_mm + after.runoff_mm - water
+            new_soil[..., d] = after.depletion_mm - state - moved
         state, below = after.depletion_mm, after.below_mm
         depletion[..., d + 1] = state
     return Ahead(

@@ -237,8 +237,8 @@ def track(zones: RootZones, told: Told) -> Track:
     -----
     Roots move, then the sensors are heard, then the day passes. The depletion's slope over a
     day is below one while stress slows the use, and while a surplus drains: both make what was
-    unknown before known after, down to a floor. How much of a normal spread lies above full is taken by its
-    moments [2]_, so that a good wetting ends the doubt about the days before it.
+    unknown before known after, down to a floor. How much of a normal spread lies above full is
+    taken by its moments [2]_, so that a good wetting ends the doubt about the days before it.
     """
     blocks, days = told.water_in_mm.shape
     state = _Belief(told)

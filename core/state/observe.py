@@ -14,11 +14,13 @@ from core.store.many_sites import Soils, deficits
 
 # Working assumptions of uncertainty, no source: soil that no sensor speaks for [m3/m3], the
 # day-to-day scatter of one sensor's word as a share of its kind's spread against the block, and
-# the share of the water used or given since the reading.
+# the shares of the water used or given since the reading, and of a surplus still on its way.
 UNSEEN_SIGMA = 0.03
 SCATTER_SHARE = 0.3
 CARRIED_SHARE = 0.15
+SURPLUS_SHARE = 0.5
 MIN_SCATTER_MM = 1.0
+NOTHING_SHORT_MM = 0.5
 
 
 @dataclass(frozen=True)
@@ -97,7 +99,8 @@ class SitesOfBlocks:
 class SitesSeen:
     """What each site says of its root zone, arrays (sites, times) [mm]; NaN where it is silent.
 
-    read_mm : from its layers: deficit, or surplus below zero where nothing is short
+    read_mm : the deficit of its layers
+    counted_mm : the surplus of others that is counted against it
     carried_mm, watered_mm : used and given between the reading and the moment
     value_mm : the sum of it at the moment
     surplus_mm, unseen_mm, below_mm : above full; root zone out of its sight; deficit below it
@@ -107,6 +110,7 @@ class SitesSeen:
 
     block: np.ndarray
     read_mm: Floats
+    counted_mm: Floats
     carried_mm: Floats
     watered_mm: Floats
     value_mm: Floats
@@ -132,6 +136,7 @@ def see(
     hour_of_day: float,
     given: Sequence[Sequence[tuple[float, float]]],
     root_share: Floats,
+    nets: np.ndarray,
 ) -> SitesSeen:
     """Each site's word on its root zone at regular moments, one day apart.
 
@@ -148,6 +153,10 @@ def see(
         Of now.
     given : by block, water given (hours from now, net mm), which a word before it did not see
     root_share : array, shape (blocks,) [-]
+    nets : array of bool, shape (blocks,)
+        Whether water above full in one layer counts against what another is short of. To a
+        balance it does: it is in the root zone, on its way down, and the crop drinks it. Where
+        the sensors speak alone it never hides a dry layer.
     """
     times = hours.size
     most = max((s.depth_mm.size for s in found.sites), default=1)
@@ -163,13 +172,18 @@ def see(
     soils = Soils.of(found.profiles)
     roots = root_mm[found.block]
     seen = deficits(soils, depth, theta, roots)
-    deep = deficits(soils, depth, theta, np.broadcast_to(deep_mm[found.block, None], roots.shape))
+    below = np.zeros(roots.shape)
+    grows = np.flatnonzero((roots < deep_mm[found.block, None]).any(axis=1))
+    if grows.size:
+        deepest = np.broadcast_to(deep_mm[found.block[grows], None], roots[grows].shape)
+        deep = deficits(soils.of_rows(grows), depth[grows], theta[grows], deepest)
+        below[grows] = np.maximum(deep.deficit_mm - seen.deficit_mm[grows], 0)
     share = root_share[found.block, None]
     spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites], float)[:, None]
     carried = _carried(found, hours, age, used_mm_day, hour_of_day)
     water = _given_since(found, hours, age, given)
-    # A surplus stands for itself only where nothing is short: it never hides a dry layer.
-    read = np.where(seen.deficit_mm > 0.5, seen.deficit_mm, -seen.surplus_mm) * share
+    read, surplus = seen.deficit_mm * share, seen.surplus_mm * share
+    counted = np.where(nets[found.block, None] | (read <= NOTHING_SHORT_MM), surplus, 0.0)
     thick = np.minimum(roots, soils.root_limit_mm[:, None]) * share
     scatter = np.hypot(
         np.maximum(SCATTER_SHARE * spread * thick, MIN_SCATTER_MM),
@@ -178,14 +192,15 @@ def see(
     return SitesSeen(
         block=found.block,
         read_mm=read,
+        counted_mm=counted,
         carried_mm=carried,
         watered_mm=water,
-        value_mm=read + carried - water,
-        surplus_mm=seen.surplus_mm * share,
+        value_mm=read - counted + carried - water,
+        surplus_mm=surplus,
         unseen_mm=seen.unseen_mm,
-        below_mm=np.maximum(deep.deficit_mm - seen.deficit_mm, 0) * share,
+        below_mm=np.where(np.isnan(seen.deficit_mm), np.nan, below) * share,
         # Above full the water is still on its way: its place in the root zone is soon another's.
-        scatter_mm=np.hypot(scatter, seen.surplus_mm * share),
+        scatter_mm=np.hypot(scatter, SURPLUS_SHARE * surplus),
         own_sigma_mm=np.hypot(spread * thick, UNSEEN_SIGMA * np.nan_to_num(seen.unseen_mm) * share),
         age_hours=age,
     )

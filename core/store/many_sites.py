@@ -25,16 +25,31 @@ class Soils:
         """The soils of sites in their order."""
         most = max((p.top_mm.size for p in profiles), default=1)
 
-        def padded(values: Sequence[Floats]) -> Floats:
-            rows = [np.pad(v, (0, most - v.size)) for v in values]
-            return np.array(rows).reshape(len(rows), most)
+        filled = np.arange(most) < np.array([p.top_mm.size for p in profiles])[:, None]
 
+        def padded(values: Sequence[Floats]) -> Floats:
+            out = np.zeros((len(values), most))
+            if values:
+                out[filled] = np.concatenate(values)
+            return out
+
+        top, wilt = padded([p.top_mm for p in profiles]), padded([p.theta_wilt for p in profiles])
         return cls(
-            top_mm=padded([p.top_mm for p in profiles]),
-            thick_mm=padded([p.bottom_mm - p.top_mm for p in profiles]),
-            wilt=padded([p.theta_wilt for p in profiles]),
-            available=padded([p.theta_full - p.theta_wilt for p in profiles]),
+            top_mm=top,
+            thick_mm=padded([p.bottom_mm for p in profiles]) - top,
+            wilt=wilt,
+            available=padded([p.theta_full for p in profiles]) - wilt,
             root_limit_mm=np.array([p.root_limit_mm for p in profiles]),
+        )
+
+    def of_rows(self, rows: np.ndarray) -> "Soils":
+        """Some of the sites."""
+        return Soils(
+            self.top_mm[rows],
+            self.thick_mm[rows],
+            self.wilt[rows],
+            self.available[rows],
+            self.root_limit_mm[rows],
         )
 
     def available_above(self, depth_mm: Floats) -> Floats:

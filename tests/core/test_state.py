@@ -243,7 +243,7 @@ def test_the_newest_word_before_each_moment() -> None:
 
 
 def seen_by(
-    sites: list[Site], given_mm: list[tuple[float, float]] | None = None
+    sites: list[Site], given_mm: list[tuple[float, float]] | None = None, nets: bool = False
 ) -> tuple[SitesSeen, Observed]:
     profile = Profile.from_horizons(LOAM)
     seen = see(
@@ -255,6 +255,7 @@ def seen_by(
         hour_of_day=6.0,
         given=[given_mm or []],
         root_share=np.ones(1),
+        nets=np.array([nets]),
     )
     return seen, by_block(seen, 1, np.zeros(1))
 
@@ -291,6 +292,9 @@ def test_a_surplus_never_hides_a_dry_layer() -> None:
     seen, observed = seen_by([site])
     assert observed.depletion_mm[0, 1] == pytest.approx(alone.deficit_mm[0])
     assert observed.surplus_mm[0, 1] == pytest.approx(alone.surplus_mm[0])
+    # The balance, which counts all water that is there, takes it as on its way down.
+    _, net = seen_by([site], nets=True)
+    assert net.depletion_mm[0, 1] == pytest.approx(alone.deficit_mm[0] - alone.surplus_mm[0])
     # While it stands there the word is worth less.
     dry, _ = seen_by([probe([0.0], [0.2])])
     assert seen.scatter_mm[0, 1] > dry.scatter_mm[0, 1]
