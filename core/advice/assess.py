@@ -20,7 +20,7 @@ from core.crop.reference import SurfacesDiffer
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.limits.in_force import LimitsInForce
 from core.limits.root_zone import RootZoneLimits
-from core.state.filter import WEIGHINGS, Weighing
+from core.state.filter import KNOWN_SHARE, WEIGHINGS, Weighing
 
 
 def assess(inputs: BlockInputs) -> Assessment:
@@ -66,6 +66,21 @@ def assess_blocks(blocks: Sequence[BlockInputs], past: bool = True) -> tuple[Ass
         else Assessment(State.NO_WORD, (s,), Confidence.NONE)
         for b, s in zip(blocks, seasons, strict=True)
     )
+
+
+def block_past(inputs: BlockInputs, days: float) -> tuple[LimitsInForce, History] | None:
+    """A block's limits and its state over the past days, as the balance and sensors had it.
+
+    None where it has no crop or no ET.
+    """
+    season = _season(inputs)
+    if not isinstance(season, CropSeason):
+        return None
+    d = decide([inputs], [season])
+    limits = LimitsInForce.of(
+        inputs.ground(season), inputs.now, inputs.stated_et.expected, past_days=int(days) + 1
+    )
+    return limits, _ribbon(d, 0, limits, is_known(d, 0), days)
 
 
 def _season(inputs: BlockInputs) -> CropSeason | Reason:
@@ -181,17 +196,19 @@ def _with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
     return replace(answer, past=past, past_refill_hours=hours)
 
 
-def _ribbon(d: Decisions, row: int, limits: LimitsInForce, is_state: bool) -> History:
+def _ribbon(
+    d: Decisions, row: int, limits: LimitsInForce, is_state: bool, days: float = 7.0
+) -> History:
     g = d.gathered
     known = None
     leads = g.told.weighing[row] == WEIGHINGS.index(Weighing.SENSORS)
     if is_state and not leads:
         hours = (np.arange(g.past_days + 1) - g.past_days) * 24.0
-        sure = d.track.sigma_mm[row] < 0.25 * g.zones.taw_mm[row, : g.past_days + 1]
+        sure = d.track.sigma_mm[row] < KNOWN_SHARE * g.zones.taw_mm[row, : g.past_days + 1]
         if sure.any():
             first = int(np.argmax(sure))
             known = Known(hours[first:], d.track.depletion_mm[row, first:])
-    return history(g.blocks[row], limits, known=known)
+    return history(g.blocks[row], limits, days, known)
 
 
 def _explained(d: Decisions, answer: Assessment) -> Assessment:

@@ -20,8 +20,8 @@ from core.weather.effective_rain import effective_rain
 RAIN_HOUR = 14.0  # a day's rain is placed here where its hour is not known
 RANGE = (0.1, 0.5, 0.9)
 # The chance of passing refill before the water comes that is taken; working assumptions, no
-# source: one in four, and one in ten while the crop is at its most sensitive.
-TAKEN_CHANCE, CRITICAL_CHANCE = 0.25, 0.1
+# source: one in five, and one in ten while the crop is at its most sensitive.
+TAKEN_CHANCE, CRITICAL_CHANCE = 0.2, 0.1
 SHOWN_DAYS = 10
 CRITICAL_NEXT_DAYS = 7
 # A set is worth giving once this share of RAW is used, where the system sets no smallest one.
@@ -177,7 +177,7 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     The expected case has the forecast's mean ET0 and the rain that most members bring; its
     refill date is the date. The members, each with its own weather, state and use of water,
     give the range and the chances. The latest start is the expected date or, where it comes
-    before, the day by which the chance that is taken (one in four, one in ten in the critical
+    before, the day by which the chance that is taken (one in five, one in ten in the critical
     stage) is used up; a machine that crosses the block starts earlier by its pass.
     """
     g = gather(blocks, seasons)

@@ -28,6 +28,10 @@ FULL_SIGMA_SHARE = 0.5
 # and the one at which this crop suffers; the rest errs along with the full point (working
 # assumption, no source).
 LIMIT_SIGMA_SHARE = 0.5
+# Water that came lately is still on its way between the sensors: what they say then is worth
+# less by this share of it, halved each day (working assumption, no source).
+MOVING_SHARE = 0.2
+MOVING_DAYS = 5
 # A state before the first day that says nothing; see `KNOWN_SHARE`.
 UNKNOWN_START = 0.5, 0.29  # mean and spread of "anything between full and wilting" [share of TAW]
 
@@ -95,6 +99,18 @@ def _water_in(block: BlockInputs, days: int) -> tuple[Floats, Floats, Floats]:
             (rain if w.is_rain else sets)[column] += w.net_mm
             variance[column] += (w.sigma_share * w.net_mm) ** 2
     return rain, sets, np.sqrt(variance)
+
+
+def _moving(block: BlockInputs, days: int) -> Floats:
+    """Water of the last days that is still on its way at each morning; (days + 1,) [mm]."""
+    age = 24.0 * (np.arange(days + 1) - days)
+    out = np.zeros(days + 1)
+    for w in block.waterings:
+        since = age - w.hours
+        out += np.where(
+            (since >= 0) & (since < 24 * MOVING_DAYS), w.net_mm * 0.5 ** (since / 24), 0
+        )
+    return out
 
 
 def _soil_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> tuple[Floats, Floats]:
@@ -223,7 +239,9 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         bare_mm=bare[:, :days],
         et_sigma=np.where(recorded, ET_SIGMA, UNRECORDED_ET_SIGMA),
         observed_mm=observed.depletion_mm,
-        observed_sigma_mm=observed.scatter_mm,
+        observed_sigma_mm=np.hypot(
+            observed.scatter_mm, MOVING_SHARE * np.array([_moving(b, days) for b in blocks])
+        ),
         below_mm=observed.below_mm,
         offset_sigma_mm=np.nan_to_num(observed.offset_sigma_mm),
         start_mm=mean * zones.taw_mm[:, 0],

@@ -30,7 +30,11 @@ def is_known(d: Decisions, row: int) -> bool:
     taw = g.zones.taw_mm[row, g.past_days]
     if g.told.weighing[row] == WEIGHINGS.index(Weighing.SENSORS):
         return any(s.believed.any() for s in g.blocks[row].sites)
-    return bool(d.track.sigma_mm[row, -1] < KNOWN_SHARE * taw)
+    if not g.blocks[row].sites and not any(not w.is_rain for w in g.blocks[row].waterings):
+        # Neither a probe nor a logged set: nobody told what the block was given.
+        if g.told.weighing[row] != WEIGHINGS.index(Weighing.BALANCE):
+            return False
+    return bool(d.track.anchored[row] and d.track.sigma_mm[row, -1] < KNOWN_SHARE * taw)
 
 
 def state_of(surplus_mm: float, deficit_mm: float, usable_mm: float, start_hours: float) -> State:
@@ -90,7 +94,10 @@ def _of_balance(d: Decisions, row: int) -> list[Reason]:
     spread = d.track.forecast_sigma_mm[row, -NEWS_DAYS:]
     before = np.concatenate([[0.0], g.told.water_in_mm[row]])[-NEWS_DAYS:]
     # The first word of all is no correction.
-    fair = spread < KNOWN_SHARE * g.zones.taw_mm[row, g.past_days]
+    back = d.track.set_back[row, -NEWS_DAYS:]
+    if back.any():
+        found.append(Reason.BALANCE_SET_BACK)
+    fair = ~back & (spread < KNOWN_SHARE * g.zones.taw_mm[row, g.past_days])
     if np.any(fair & (moved < -NEWS_MM) & (before < 1)):
         found.append(Reason.WATER_NOT_LOGGED)
     if np.any(fair & (moved > np.maximum(NEWS_MM, 0.4 * before)) & (before >= NEWS_MM)):

@@ -33,6 +33,7 @@ class Reason(StrEnum):
     USE_ABOVE_BOOK = "use_above_book"
     USE_BELOW_BOOK = "use_below_book"
     WATER_NOT_LOGGED = "water_not_logged"
+    BALANCE_SET_BACK = "balance_set_back"
     SET_FELL_SHORT = "set_fell_short"
     CRITICAL_STAGE = "critical_stage"
     CRITICAL_STAGE_NEXT = "critical_stage_next"

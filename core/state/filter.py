@@ -38,6 +38,8 @@ USE_RANGE = (0.5, 1.6)
 # state is surer; and how many spreads apart two words may lie and still be weighed.
 FLOOR_SHARE = 0.03
 GATE = 3.5
+# An offset beyond so many of its spreads is none: the balance has lost the thread instead.
+OFFSET_GATE = 2.0
 # A state less sure than this share of TAW is no state: it could be nearly anything.
 KNOWN_SHARE = 0.25
 
@@ -94,6 +96,10 @@ class Track:
     offset_mm, use_factor, use_sigma : as far as they are known
     below_mm : deficit of the soil below the roots
     et_mm, ks, drained_mm, percolated_mm, runoff_mm : of each day, (blocks, days)
+    anchored : array (blocks,) of bool, whether the state stands on a word of the sensors or on a
+        wetting that filled the root zone: days that only dry out prove nothing
+    set_back : array of bool, where the balance contradicted the sensors beyond reason and was
+        begun anew from their word
     """
 
     forecast_mm: Floats
@@ -111,6 +117,8 @@ class Track:
     drained_mm: Floats
     percolated_mm: Floats
     runoff_mm: Floats
+    anchored: np.ndarray
+    set_back: np.ndarray
 
 
 def negative_part(mean: Floats, sigma: Floats) -> tuple[Floats, Floats, Floats]:
@@ -148,8 +156,9 @@ class _Belief:
 
     def weigh(
         self, seen: Floats, noise: Floats, weighing: np.ndarray, taw_mm: Floats
-    ) -> tuple[Floats, Floats]:
-        """Take an observation in; returns the gain on d and what d moved."""
+    ) -> tuple[Floats, Floats, np.ndarray]:
+        """Take an observation in; returns the gain on d, what d moved, and whether the balance
+        was given up for it."""
         heard = ~np.isnan(seen)
         var_d, var_b, var_k = self.dd + self.db, self.bb + self.db, self.dk + self.bk
         total = var_d + var_b + noise**2
@@ -160,7 +169,10 @@ class _Belief:
         # lost the thread, and the soil was there. The first time it is only noted.
         again = far & (self.far == np.sign(surprise))
         self.far = np.where(heard, np.where(far, np.sign(surprise), 0.0), self.far)
-        first = (self.dd > (KNOWN_SHARE * taw_mm) ** 2) | again
+        offset = np.abs(self.b + np.where(far, 0.0, var_b / total * surprise))
+        lost = heard & (again | (offset > OFFSET_GATE * np.sqrt(self.bb_first)))
+        unknown = self.dd > (KNOWN_SHARE * taw_mm) ** 2
+        first = unknown | lost
         blends = weighing == WEIGHINGS.index(Weighing.BLEND)
         blend = heard & blends & ~first & ~far
         leads = heard & ((weighing == WEIGHINGS.index(Weighing.SENSORS)) | (blends & first))
@@ -181,7 +193,7 @@ class _Belief:
         self.dk = np.where(leads, 0.0, self.dk)
         self.bk = np.where(leads, 0.0, self.bk)
         gain = np.where(leads, 1.0, gd)
-        return gain, self.d - before
+        return gain, self.d - before, lost & blends & ~unknown
 
     def _joseph(self, gd: Floats, gb: Floats, gk: Floats, noise: Floats) -> None:
         """Covariance after weighing, in the form that holds for any gain."""
@@ -259,6 +271,8 @@ def track(zones: RootZones, told: Told) -> Track:
             "below_mm",
         )
     }
+    set_back = np.zeros((blocks, days + 1), bool)
+    anchored = told.start_sigma_mm < KNOWN_SHARE * zones.taw_mm[:, 0]
     by_day = {
         name: np.zeros((blocks, days))
         for name in ("et_mm", "ks", "drained_mm", "percolated_mm", "runoff_mm")
@@ -271,11 +285,13 @@ def track(zones: RootZones, told: Told) -> Track:
         below = np.where(np.isnan(told.below_mm[:, d]), below, told.below_mm[:, d])
         at_start["forecast_mm"][:, d] = state.d
         at_start["forecast_sigma_mm"][:, d] = np.sqrt(state.dd)
-        gain, moved = state.weigh(
+        gain, moved, given_up = state.weigh(
             told.observed_mm[:, d], told.observed_sigma_mm[:, d], told.weighing, zone.taw_mm
         )
         state.d = np.minimum(state.d, zone.taw_mm)
         at_start["gain"][:, d], at_start["correction_mm"][:, d] = gain, moved
+        set_back[:, d] = given_up
+        anchored = anchored | (gain > 0)
         at_start["depletion_mm"][:, d] = state.d
         at_start["sigma_mm"][:, d] = np.sqrt(state.dd)
         at_start["offset_mm"][:, d] = state.b
@@ -289,6 +305,7 @@ def track(zones: RootZones, told: Told) -> Track:
             state.d, zone, told.water_in_mm[:, d], state.k * etc, told.bare_mm[:, d]
         )
         # How likely the crop is slowed today: its use then answers to the depletion.
+        anchored = anchored | (state.d + np.sqrt(state.dd) < told.water_in_mm[:, d])
         sigma = np.sqrt(np.maximum(state.dd, 1e-18))
         wetter = state.d - told.water_in_mm[:, d]
         slowed = ndtr(np.clip((wetter - zone.raw_mm) / sigma, -30, 30))
@@ -304,4 +321,4 @@ def track(zones: RootZones, told: Told) -> Track:
         below, percolated = drain_into(drained, below)
         for name, value in zip(by_day, (et, ks, drained, percolated, runoff), strict=True):
             by_day[name][:, d] = value
-    return Track(**at_start, **by_day)
+    return Track(**at_start, **by_day, anchored=anchored, set_back=set_back)

@@ -38,11 +38,7 @@ class Season:
 
 
 def simulate_season(climate: Climate, days: int, rng: np.random.Generator) -> Season:
-    """The weather of a season and every morning's ensemble forecast of it.
-
-    A forecast starts near what comes and loses it with lead: the error of ET0 grows, and after
-    about a week a member's rain is the climate's own and no longer this year's.
-    """
+    """The weather of a season and every morning's ensemble forecast of it."""
     mean, rise, after_dry, after_wet, depth = FIGURES[climate]
     more = days + FORECAST_DAYS
     base = mean - rise + 2 * rise * np.sin(np.pi * np.arange(more) / more)
@@ -52,19 +48,43 @@ def simulate_season(climate: Climate, days: int, rng: np.random.Generator) -> Se
         wet[d] = rng.random() < (after_wet if wet[d - 1] else after_dry)
     rain = np.where(wet, np.round(rng.gamma(0.9, depth / 0.9, more), 1), 0.0)
     et0 = np.clip(base + noise - 1.2 * wet, 0.8, 11.0)
-    lead = np.arange(FORECAST_DAYS)
-    shape = (days, MEMBERS, FORECAST_DAYS)
-    at = np.arange(days)[:, None, None] + lead
-    # Errors wander within a member, so that it stays too high or too low for days.
-    steps = rng.normal(0, 0.28, shape)
-    error = np.cumsum(steps, axis=2) + rng.normal(0, 0.25, (days, 1, 1))
-    own_wet = rng.random(shape) < after_dry / (1 - after_wet + after_dry)
-    own_rain = np.where(own_wet, rng.gamma(0.9, depth / 0.9, shape), 0.0)
-    keeps = rng.random(shape) < np.exp(-lead / 4.5) * 0.92
-    scaled = rain[at] * rng.lognormal(0, 0.15 + 0.06 * lead, shape)
+    forecasts = [
+        simulate_forecast(
+            et0[d : d + FORECAST_DAYS], rain[d : d + FORECAST_DAYS], after_dry, depth, rng
+        )
+        for d in range(days)
+    ]
     return Season(
         et0_mm=et0[:days],
         rain_mm=rain[:days],
-        forecast_et0_mm=np.clip(et0[at] + error, 0.5, 12.0),
-        forecast_rain_mm=np.where(keeps, scaled, own_rain),
+        forecast_et0_mm=np.array([f for f, _ in forecasts]),
+        forecast_rain_mm=np.array([f for _, f in forecasts]),
     )
+
+
+def simulate_forecast(
+    et0_mm: Floats, rain_mm: Floats, wet_chance: float, wet_mm: float, rng: np.random.Generator
+) -> tuple[Floats, Floats]:
+    """A morning's ensemble of the days that will come.
+
+    Parameters
+    ----------
+    et0_mm, rain_mm : array, shape (days,) [mm/day]
+        What comes in truth.
+    wet_chance, wet_mm : float
+        How often it rains in the climate, and how much on such a day [mm].
+
+    Returns
+    -------
+    tuple of arrays, shape (MEMBERS, days) [mm/day]
+        ET0 and rain. The forecast starts near what comes and loses it with lead: the error of
+        ET0 grows, and after about a week a member's rain is the climate's own.
+    """
+    lead = np.arange(et0_mm.size)
+    shape = (MEMBERS, lead.size)
+    # Errors wander within a member, so that it stays too high or too low for days.
+    error = np.cumsum(rng.normal(0, 0.28, shape), axis=1) + rng.normal(0, 0.25)
+    own = np.where(rng.random(shape) < wet_chance, rng.gamma(0.9, wet_mm / 0.9, shape), 0.0)
+    keeps = rng.random(shape) < np.exp(-lead / 4.5) * 0.92
+    scaled = rain_mm * rng.lognormal(0, 0.15 + 0.06 * lead, shape)
+    return np.clip(et0_mm + error, 0.5, 12.0), np.where(keeps, scaled, own)

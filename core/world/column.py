@@ -46,11 +46,13 @@ class Policy:
 
 @dataclass(frozen=True)
 class ColumnBlock:
-    """One block of the simulated farm."""
+    """One block of the simulated farm; ``strip`` is the share of the ground that is watered and
+    drunk from, over which all its water is concentrated."""
 
     profile: Profile
     season: CropSeason
     policy: Policy
+    strip: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -125,7 +127,9 @@ def simulate_columns(
     day = np.arange(days)
     planted = [(b.season.planted_on - first_day).days for b in blocks]
     grown = season_days([b.season for b in blocks], first_day, days)
+    strip = np.array([b.strip for b in blocks])
     kc = np.where([day < p for p in planted], 0.25, grown.kc)
+    demand = kc / strip[:, None]
     root = np.minimum(grown.root_mm, depth_mm)
 
     theta = full.copy()
@@ -142,7 +146,7 @@ def simulate_columns(
     def give(block: int, start_step: int, net_mm: float) -> None:
         rate = blocks[block].policy.net_rate_mm_h
         steps = max(round(net_mm / rate / STEP_HOURS), 1)
-        inflow[start_step : start_step + steps, block] += net_mm / steps
+        inflow[start_step : start_step + steps, block] += net_mm / steps / blocks[block].strip
         start = start_step * STEP_HOURS
         sets.append(SimulatedSet(block, start, start + steps * STEP_HOURS, net_mm))
 
@@ -165,7 +169,8 @@ def simulate_columns(
                 due = deficit[i] >= b.policy.trigger * p[i] * taw[i]
                 if due and planted[i] <= d < b.policy.until_day:
                     start = round((d * 24 + b.policy.start_hour) / STEP_HOURS)
-                    give(i, max(start, step), float(deficit[i]) * b.policy.refill_share)
+                    net = float(deficit[i]) * b.strip * b.policy.refill_share
+                    give(i, max(start, step), net)
         theta[:, 0] += inflow[step] / NODE_MM
         # What a node can't hold passes on at once; above full it drains slowly.
         over = np.maximum(theta - sat, 0)
@@ -183,7 +188,7 @@ def simulate_columns(
             pull = weight * wet
             total = pull.sum(axis=1, keepdims=True)
             limit = np.minimum(1.0, 1.2 * total[:, 0] / np.maximum(weight.sum(axis=1), 1e-9))
-            use = kc[:, d] * weather.et0_mm[d] * light[within] * limit
+            use = demand[:, d] * weather.et0_mm[d] * light[within] * limit
             theta -= use[:, None] * pull / np.maximum(total, 1e-9) / NODE_MM
             theta = np.maximum(theta, wilt * 0.8)
         out[step + 1] = theta

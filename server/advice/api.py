@@ -3,9 +3,10 @@
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from core.advice.assess import assess
+from core.advice.assess import assess, assess_blocks
 from core.irrigation.system import SystemKind
 from server.advice.assemble import (
+    PAST_DAYS,
     block_inputs,
     recent_sets,
 )
@@ -21,6 +22,7 @@ from server.advice.present import (
     schools_out,
     stated_et,
     urgency,
+    weighings_out,
 )
 from server.advice.schemas import BlockOut, BoardOut, RainDay, SeriesOut, Stretch
 from server.advice.series import block_series
@@ -46,10 +48,14 @@ def board(request: HttpRequest, slug: str) -> BoardOut:
     farm = enter(person(request), slug).farm
     now = farm.now()
     blocks = list(blocks_of(farm))
-    weather = farm_weather(farm, now, since=warmth_since(blocks, now.date()))
+    weather = farm_weather(farm, now, int(PAST_DAYS), warmth_since(blocks, now.date()))
     sets = recent_sets(farm, blocks, now)
     inputs = block_inputs(farm, blocks, now, weather, sets)
-    rows = [board_row(b, inputs[b.pk], assess(inputs[b.pk]), sets.get(b.pk, [])) for b in blocks]
+    answers = assess_blocks([inputs[b.pk] for b in blocks])
+    rows = [
+        board_row(b, inputs[b.pk], answer, sets.get(b.pk, []))
+        for b, answer in zip(blocks, answers, strict=True)
+    ]
     return BoardOut(
         farm=farm.name,
         time_zone=farm.time_zone,
@@ -70,7 +76,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
     access = enter(person(request), slug)
     farm, now = access.farm, access.farm.now()
     block = find_block(access, block_id)
-    weather = farm_weather(farm, now, since=warmth_since([block], now.date()))
+    weather = farm_weather(farm, now, int(PAST_DAYS), warmth_since([block], now.date()))
     sets = recent_sets(farm, [block], now)
     inputs = block_inputs(farm, [block], now, weather, sets)[block.pk]
     answer = assess(inputs)
@@ -94,6 +100,9 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
         steps=list(answer.steps),
         days=list(answer.days),
         schools=schools_out(inputs, answer),
+        weighed=answer.weighed,
+        weighings=weighings_out(answer),
+        balance=list(answer.balance),
         past=past_points(answer.past),
         ahead=ahead_points(answer),
         sets=given_sets(sets.get(block.pk, []), now),

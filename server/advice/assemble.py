@@ -6,13 +6,17 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from core.advice.gather import MOVING_DAYS
 from core.advice.inputs import BlockInputs, Watering
 from core.arrays import Bools, Floats
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import silent_stretches
 from core.instrument.site import Site
+from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.soil.profile import Profile
+from core.state.filter import Weighing
+from core.weather.effective_rain import effective_rain
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import block_facts
@@ -21,8 +25,10 @@ from server.readings.recent import Thinned, thinned_readings
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather
 
-PAST_DAYS = 9.0
+# How far back the balance runs, and with it the readings that it is weighed against.
+PAST_DAYS = 60.0
 BUCKET_HOURS = 3.0
+RAIN_SIGMA = 0.2  # what falls on a block against what the gauge caught; no source
 RAIN_AT = time(14)  # a day's rain is placed here: its hour is not recorded
 
 
@@ -39,10 +45,26 @@ def block_system(block: Block) -> IrrigationSystem:
     )
 
 
+def _intake(profile: Profile) -> float:
+    """What the top of the soil takes in [mm/h], by its texture."""
+    return BASIC_INTAKE_MM_H[profile.limits[0].texture]
+
+
+def root_share(block: Block) -> float:
+    """Share of the ground under which roots are watered: the strip that drip wets."""
+    wetted = block.design.get("wetted_fraction")
+    drips = block.system_kind in (SystemKind.DRIP, SystemKind.MICRO)
+    return float(wetted) if drips and wetted else 1.0
+
+
 def _waterings(
-    sets: Sequence[Irrigation], weather: FarmWeather, efficiency: float, now: datetime
+    sets: Sequence[Irrigation], weather: FarmWeather, block: Block, intake: float, now: datetime
 ) -> tuple[Watering, ...]:
-    """Sets and rain with the hour at which they had reached the root zone."""
+    """Sets and effective rain with the hour at which they had reached the root zone.
+
+    Of rain only what falls on the watered strip counts where roots keep to it.
+    """
+    efficiency, share = block.efficiency, root_share(block)
     out = [
         Watering((s.ended_at - now).total_seconds() / 3600, s.gross_mm * efficiency)
         for s in sets
@@ -52,7 +74,11 @@ def _waterings(
     for day in weather.days:
         if day.rain_mm:
             at = datetime.combine(day.date, RAIN_AT, tzinfo=zone)
-            out.append(Watering((at - now).total_seconds() / 3600, day.rain_mm))
+            # Where ET0 is unknown no rain is too small to count.
+            taken = effective_rain(day.rain_mm, day.et0_mm or 0.0, intake).infiltrated_mm
+            hours, net = (at - now).total_seconds() / 3600, float(taken) * share
+            if net > 0:
+                out.append(Watering(hours, net, RAIN_SIGMA, is_rain=True))
     return tuple(out)
 
 
@@ -124,7 +150,8 @@ def recent_sets(
         Irrigation.objects.for_farm(farm)
         .filter(
             block__in=[b.pk for b in blocks],
-            ended_at__gt=now - timedelta(days=days),
+            # What came shortly before is still on its way at the start.
+            ended_at__gt=now - timedelta(days=days + MOVING_DAYS),
             started_at__lte=now,
         )
         .order_by("started_at")
@@ -151,11 +178,14 @@ def block_inputs(
     local = now.astimezone(ZoneInfo(farm.time_zone))
     readings = thinned_readings(channel_ids(blocks), local, days, bucket_hours)
     out = {}
+    past = weather.past(local.date(), int(max(days, PAST_DAYS)))
     facts = block_facts(farm, blocks, local, weather)
     for block in blocks:
         fact = facts[block.pk]
         profile = fact.soils[-1].profile
-        waterings = _waterings(sets.get(block.pk, []), weather, block.efficiency, local)
+        intake = _intake(profile)
+        waterings = _waterings(sets.get(block.pk, []), weather, block, intake, local)
+        share = root_share(block)
         out[block.pk] = BlockInputs(
             now=local,
             profile=profile,
@@ -168,5 +198,12 @@ def block_inputs(
             rain_room_mm=block.rain_room_mm,
             soils=fact.soils,
             alfalfa_ratio=farm.alfalfa_ratio,
+            past=past,
+            forecast=weather.forecast,
+            weighing=Weighing(block.weighing),
+            root_share=share,
+            intake_mm_h=intake,
+            dual=block.dual,
+            wetted=share,
         )
     return out

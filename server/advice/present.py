@@ -20,6 +20,7 @@ from server.advice.schemas import (
     ProfileHorizon,
     SchoolOut,
     StatedEtOut,
+    WeighingOut,
 )
 from server.blocks.models import Block
 from server.unknown import known
@@ -57,6 +58,7 @@ def ahead_points(answer: Assessment) -> list[AheadPoint]:
             usable_mm=float(out.usable_mm[d]),
             wet_mm=float(out.usable_wet_mm[d]),
             raw_mm=float(out.raw_mm[d]),
+            chance_past=float(out.chance_past[d]),
         )
         for d in range(AHEAD_DAYS + 1)
     ]
@@ -97,6 +99,11 @@ def answer_out(inputs: BlockInputs, answer: Assessment) -> AnswerOut:
         else None,
         refill_at=answer.refill_at,
         start_at=answer.start_at,
+        earliest_at=answer.earliest_at,
+        taken_chance=answer.taken_chance,
+        rain_chance=answer.rain_chance,
+        wait_mm=answer.wait_mm,
+        drained_mm=out.drained_mm if out else None,
         past_refill_hours=answer.past_refill_hours,
         last_word_hours=known(word),
         amount=AmountOut.model_validate(answer.amount, from_attributes=True)
@@ -162,6 +169,20 @@ def schools_out(inputs: BlockInputs, answer: Assessment) -> list[SchoolOut]:
             net_mm=s.net_mm,
         )
         for s in answer.schools
+    ]
+
+
+def weighings_out(answer: Assessment) -> list[WeighingOut]:
+    """What it would be if the sensors or the balance led."""
+    return [
+        WeighingOut(
+            weighing=w.weighing,
+            in_force=w.in_force,
+            deficit_mm=w.deficit_mm,
+            sigma_mm=w.sigma_mm,
+            days_left=known(w.days_left),
+        )
+        for w in answer.weighings
     ]
 
 

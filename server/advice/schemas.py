@@ -4,12 +4,14 @@ from datetime import date, datetime
 
 from ninja import Field, Schema
 
+from core.advice.answer import Weighed
 from core.advice.vocabulary import Confidence, Reason, State
-from core.advice.working import DayRow, LayerRow, Step
+from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
+from core.state.filter import Weighing
 from server.instruments.schemas import InstrumentOut
 
 
@@ -26,6 +28,7 @@ class AheadPoint(Schema):
     usable_mm: float
     wet_mm: float
     raw_mm: float
+    chance_past: float
 
 
 class DaysLeft(Schema):
@@ -50,7 +53,11 @@ class GivenSet(Schema):
 
 
 class AnswerOut(Schema):
-    """The answer for a block, without its working."""
+    """The answer for a block, without its working.
+
+    ``taken_chance`` of passing refill is what the latest start takes; ``rain_chance``, that rain
+    makes the set needless for three days, is null without a forecast.
+    """
 
     state: State
     reasons: list[Reason]
@@ -64,6 +71,11 @@ class AnswerOut(Schema):
     days_left: DaysLeft | None
     refill_at: datetime | None
     start_at: datetime | None
+    earliest_at: datetime | None
+    taken_chance: float | None
+    rain_chance: float | None
+    wait_mm: float | None
+    drained_mm: float | None
     past_refill_hours: float | None
     last_word_hours: float | None
     amount: AmountOut | None
@@ -120,6 +132,14 @@ class SchoolOut(Schema):
     net_mm: float | None
 
 
+class WeighingOut(Schema):
+    weighing: Weighing
+    in_force: bool
+    deficit_mm: float | None
+    sigma_mm: float | None
+    days_left: float | None
+
+
 class ProfileHorizon(Schema):
     top_mm: float
     bottom_mm: float
@@ -152,6 +172,9 @@ class BlockOut(Schema):
     steps: list[Step]
     days: list[DayRow]
     schools: list[SchoolOut]
+    weighed: Weighed | None
+    weighings: list[WeighingOut]
+    balance: list[BalanceRow]
     past: list[PastPoint]
     ahead: list[AheadPoint]
     sets: list[GivenSet]

@@ -4,14 +4,13 @@ from datetime import timedelta
 
 import numpy as np
 
-from core.advice.history import history
+from core.advice.assess import block_past
 from core.advice.inputs import BlockInputs
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import CropSeason, season_days
 from core.instrument.kinds import Quantity, kinds
 from core.instrument.site import Site
 from core.instrument.trust import Doubt
-from core.limits.in_force import LimitsInForce
 from core.store.deficit import available_fraction
 from core.store.reach import wetting_reach
 from server.advice.assemble import (
@@ -75,21 +74,19 @@ def _season(inputs: BlockInputs) -> CropSeason | None:
 
 
 def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float]]:
-    season = _season(inputs)
-    if season is None or inputs.et is None:
+    found = block_past(inputs, days)
+    if found is None:
         return [], []
-    ground = inputs.ground(season)
-    limits = LimitsInForce.of(ground, inputs.now, inputs.et.expected, past_days=days + 1)
-    past = history(inputs, limits, days)
-    at = limits.at(past.hours)
-    store = at.full_mm - past.deficit_mm + past.surplus_mm
+    limits, past = found
+    at, share = limits.at(past.hours), inputs.root_share
+    store = at.full_mm * share - past.deficit_mm + past.surplus_mm
     points = [
         StorePoint(
             hours=float(h),
             store_mm=known(store[i]),
-            full_mm=float(at.full_mm[i]),
-            refill_mm=float(at.refill_mm[i]),
-            wilt_mm=float(at.wilt_mm[i]),
+            full_mm=float(at.full_mm[i]) * share,
+            refill_mm=float(at.refill_mm[i]) * share,
+            wilt_mm=float(at.wilt_mm[i]) * share,
             root_mm=float(past.root_mm[i]),
         )
         for i, h in enumerate(past.hours)

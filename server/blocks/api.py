@@ -6,6 +6,7 @@ from ninja import Router, Status
 from core.irrigation.system import MOVING, SystemKind
 from core.irrigation.usual import usual_performance
 from core.soil.texture import TextureClass
+from core.state.filter import Weighing
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import (
@@ -95,6 +96,8 @@ def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut
         slope_percent=block.slope_percent,
         rain_room_mm=block.rain_room_mm,
         water_ecw=block.water_ecw,
+        weighing=Weighing(block.weighing),
+        dual=block.dual,
         **({"school": rules[-1].school} if rules else {"school": "crop_p"}),
     )
     return out

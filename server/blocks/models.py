@@ -8,6 +8,7 @@ from simple_history.models import HistoricalRecords
 
 from core.crop.catalogue import crops
 from core.irrigation.system import SystemKind
+from core.state.filter import Weighing
 from server.crops.models import FarmCrop
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
@@ -19,7 +20,8 @@ class Block(FarmOwned):
 
     ``design`` holds the figures of its irrigation system that the rate was worked out from;
     ``outline`` is a GeoJSON feature in WGS 84, kept as it came, ``outline_m2`` its area on the
-    ellipsoid.
+    ellipsoid. ``weighing`` says whether sensors or balance lead; ``dual`` counts what bare wet
+    soil gives off apart from the crop.
     """
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="blocks")
@@ -37,6 +39,10 @@ class Block(FarmOwned):
     largest_mm = models.FloatField(null=True, blank=True)
     rain_room_mm = models.FloatField(default=0)
     water_ecw = models.FloatField(null=True, blank=True)
+    weighing = models.CharField(
+        max_length=8, choices=[(str(w), str(w)) for w in Weighing], default=str(Weighing.BLEND)
+    )
+    dual = models.BooleanField(default=False)
 
     history = HistoricalRecords()
 
@@ -44,6 +50,10 @@ class Block(FarmOwned):
         constraints: ClassVar[list[Any]] = [
             models.UniqueConstraint("farm", Lower("name"), name="block_name_once"),
             models.CheckConstraint(condition=models.Q(area_m2__gt=0), name="block_area_positive"),
+            models.CheckConstraint(
+                condition=models.Q(weighing__in=[str(w) for w in Weighing]),
+                name="block_weighing_known",
+            ),
             models.CheckConstraint(
                 condition=models.Q(water_ecw__isnull=True)
                 | models.Q(water_ecw__gte=0, water_ecw__lte=50),

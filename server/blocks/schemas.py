@@ -8,6 +8,7 @@ from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
+from core.state.filter import Weighing
 from server.blocks.models import CropSeason, EventKind
 from server.soils.schemas import HorizonIn
 
@@ -42,6 +43,8 @@ class BlockIn(Schema):
     rain_room_mm: float = Field(0, ge=0, le=200)
     water_ecw: float | None = Field(None, ge=0, le=50)
     school: School = School.CROP_P
+    weighing: Weighing = Weighing.BLEND
+    dual: bool = False
 
 
 class BlockSetupOut(BlockIn):
@@ -49,6 +52,7 @@ class BlockSetupOut(BlockIn):
 
     id: int
     school: School
+    weighing: Weighing
 
 
 class BlockRef(Schema):

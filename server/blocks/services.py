@@ -154,6 +154,8 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     block.slope_percent = data.slope_percent
     block.rain_room_mm = data.rain_room_mm
     block.water_ecw = data.water_ecw
+    block.weighing = str(data.weighing)
+    block.dual = data.dual
     block.save()
     if soil is not None and (old is None or timeline(old.soils.all())[-1].soil_id != soil.pk):
         put_in_force(access, [block.pk], soil, data.soil_from if old else None, "set-up")

@@ -9,6 +9,7 @@ from core.instrument.reading_units import ReadingUnit
 from core.irrigation.system import SystemKind
 from core.soil.horizon import Horizon
 from core.soil.texture import TextureClass
+from core.state.filter import Weighing
 
 SLUG = "thistlewick"
 NAME = "Thistlewick Levels"
@@ -55,6 +56,7 @@ class DemoBlock:
     trigger: float = 0.85
     refill_share: float = 0.9
     until_days: int = 2
+    weighing: Weighing = Weighing.BLEND
     start_hour: float = 18.0
     given: tuple[tuple[int, float, float], ...] = ()
     cuts: tuple[date, ...] = ()
@@ -245,8 +247,8 @@ BLOCKS: tuple[DemoBlock, ...] = (
                 (30, 60, 90),
             ),
         ),
-        trigger=0.5,
-        until_days=4,
+        trigger=0.36,
+        until_days=2,
     ),
     DemoBlock(
         name="Marl Pit",
@@ -300,6 +302,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         efficiency=0.9,
         rate_mm_h=3.0,
         instruments=(_probe("Probe G1", (10, 25, 40, 60), silent_days=3.6),),
+        weighing=Weighing.SENSORS,
         until_days=1,
     ),
     DemoBlock(

@@ -33,7 +33,15 @@ from server.demo.farm import (
 from server.demo.life import give_life, make_rounds
 from server.demo.people import PEOPLE
 from server.demo.plan import FEATURES, OUTLINES
-from server.demo.simulated_season import DAYS, START, STEPS, raw_readings, simulate, steps_read
+from server.demo.simulated_season import (
+    DAYS,
+    START,
+    STEPS,
+    forecasts,
+    raw_readings,
+    simulate,
+    steps_read,
+)
 from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel, Instrument
 from server.limits.models import BlockSoil, RefillRule
@@ -45,7 +53,7 @@ from server.readings.store import ROW, store_readings
 from server.readings.surroundings import HOUR_US
 from server.soils.models import Horizon, SoilProfile
 from server.water.models import CatchCanTest, Irrigation
-from server.weather.models import WeatherDay
+from server.weather.models import WeatherDay, WeatherForecast
 
 SOURCE = "simulated"
 
@@ -120,6 +128,7 @@ def _make_block(farm: Farm, demo: DemoBlock) -> Block:
         smallest_mm=demo.smallest_mm,
         largest_mm=demo.largest_mm,
         rain_room_mm=demo.rain_room_mm,
+        weighing=str(demo.weighing),
     )
     properties = {"name": demo.name}
     outline = {"type": "Feature", "properties": properties, "geometry": OUTLINES[demo.name]}
@@ -176,6 +185,16 @@ def seed_demo() -> Farm:
         )
         for d in range(DAYS - 1)
     )
+    for issued, et0, rain in forecasts():
+        WeatherForecast(
+            farm=farm,
+            issued_at=issued,
+            first_day=issued.date(),
+            members=et0.shape[0],
+            et0_mm=np.round(et0, 2).ravel().tolist(),
+            rain_mm=np.round(rain, 1).ravel().tolist(),
+            source="simulated forecast",
+        ).save()
     blocks = [_make_block(farm, demo) for demo in BLOCKS]
     _make_ground(farm, {b.name: b for b in blocks})
     Irrigation.unscoped.bulk_create(

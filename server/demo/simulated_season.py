@@ -15,6 +15,7 @@ from core.instrument.kinds import InstrumentKind
 from core.instrument.reading_units import from_core
 from core.soil.profile import Profile
 from core.units import water_depth_mm
+from core.world.climates import FORECAST_DAYS, simulate_forecast
 from core.world.column import (
     STEP_HOURS,
     STEPS_PER_DAY,
@@ -43,6 +44,10 @@ STEPS = int(HOURS / STEP_HOURS)
 DAYS = STEPS // STEPS_PER_DAY + 1
 # The scout's round: Monday, Wednesday and Friday at seven.
 ROUND_DAYS, ROUND_HOUR = frozenset({0, 2, 4}), 7
+# The weather service: how many of its forecasts are kept, when it issues, and what it holds of
+# the climate.
+FORECASTS_KEPT, ISSUE_HOUR = 10, 4
+WET_CHANCE, WET_MM = 0.2, 7.0
 
 
 def _rate(block: DemoBlock) -> float:
@@ -67,6 +72,7 @@ def _column(block: DemoBlock) -> ColumnBlock:
     return ColumnBlock(
         profile=Profile.from_horizons(block.horizons),
         season=_season(block),
+        strip=float(dict(block.design).get("wetted_fraction", 1.0)),
         policy=Policy(
             trigger=block.trigger,
             refill_share=block.refill_share,
@@ -118,6 +124,22 @@ def raw_readings(
     depths = [d * 10.0 for d in instrument.depths_cm]
     core = simulate_readings(instrument.kind, profile, depths, theta, node_mm, rng)
     return np.round(from_core(core, instrument.unit), 3)
+
+
+def forecasts() -> list[tuple[datetime, Floats, Floats]]:
+    """Ensembles of the last days, each with its hour of issue: ET0 and rain, (members, days)."""
+    weather = _weather()
+    rng = np.random.default_rng(SEED)
+    usual = float(weather.et0_mm[-14:].mean())
+    # What comes after now is dry, as the stand-ins have it.
+    et0 = np.concatenate([weather.et0_mm, np.full(FORECAST_DAYS, usual)])
+    rain = np.concatenate([weather.rain_mm, np.zeros(FORECAST_DAYS)])
+    out = []
+    for day in range(DAYS - FORECASTS_KEPT, DAYS):
+        ahead = slice(day, day + FORECAST_DAYS)
+        members = simulate_forecast(et0[ahead], rain[ahead], WET_CHANCE, WET_MM, rng)
+        out.append((START + timedelta(days=day, hours=ISSUE_HOUR), *members))
+    return out
 
 
 def simulate_on(days: int) -> dict[str, Floats]:

@@ -2,6 +2,7 @@
 
 from typing import Any, ClassVar
 
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from server.farms.models import Farm
@@ -38,3 +39,30 @@ class WeatherDay(FarmOwned):
 
     def __str__(self) -> str:
         return f"{self.farm} {self.date}"
+
+
+class WeatherForecast(FarmOwned):
+    """An ensemble forecast as it was issued: reference ET on the grass surface and rain [mm/day],
+    by member and local day from ``first_day`` on, one member after the other."""
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="forecasts")
+    issued_at = models.DateTimeField()
+    first_day = models.DateField()
+    members = models.PositiveSmallIntegerField()
+    et0_mm = ArrayField(models.FloatField())
+    rain_mm = ArrayField(models.FloatField())
+    source = models.CharField(max_length=80)
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["farm", "-issued_at"]
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["farm", "issued_at"], name="one_forecast_per_issue"),
+            models.CheckConstraint(
+                condition=models.Q(members__gt=0)
+                & models.Q(et0_mm__len=models.F("rain_mm__len"), et0_mm__len__gt=0),
+                name="forecast_whole",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.farm} {self.issued_at:%Y-%m-%d %H:%M}"

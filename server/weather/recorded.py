@@ -5,8 +5,10 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from core.advice.inputs import StatedEt
+from core.advice.inputs import PastWeather, StatedEt
+from core.outlook.forecast import Forecast
 from server.farms.models import Farm
+from server.weather.forecasts import forecast_at
 from server.weather.models import WeatherDay
 
 ET_DAYS = 14
@@ -14,10 +16,20 @@ ET_DAYS = 14
 
 @dataclass(frozen=True)
 class FarmWeather:
-    """Recorded days of the farm, rising, and the ET0 stated for the days ahead."""
+    """Recorded days of the farm, rising, the ET0 stated for the days ahead, and the forecast."""
 
     days: tuple[WeatherDay, ...]
     stated: StatedEt | None
+    forecast: Forecast | None = None
+
+    def past(self, today: date, days: int) -> PastWeather | None:
+        """ET0 of the days before today; None where nothing was recorded in them."""
+        first = today - timedelta(days=days)
+        et0 = np.full(days, np.nan)
+        for row in self.days:
+            if first <= row.date < today and row.et0_mm is not None:
+                et0[(row.date - first).days] = row.et0_mm
+        return None if np.isnan(et0).all() else PastWeather(first, et0)
 
 
 def farm_weather(
@@ -25,8 +37,9 @@ def farm_weather(
 ) -> FarmWeather:
     """Recorded weather of the past days, or further back to a date, and the stated ET0.
 
-    The farm's own statement leads; without one, the past fortnight's recorded days stand in:
-    their mean, with the 10th and 90th percentile as the range. None when neither exists.
+    The farm's own statement leads, then the forecast; without either, the past fortnight's
+    recorded days stand in: their mean, with the 10th and 90th percentile as the range. None
+    when nothing exists.
     """
     today = now.date()
     first = today - timedelta(days=max(days, ET_DAYS))
@@ -38,6 +51,9 @@ def farm_weather(
     if farm.et0_expected is not None and farm.et0_low is not None and farm.et0_high is not None:
         stated = StatedEt(farm.et0_low, farm.et0_expected, farm.et0_high, "stated for the farm")
         return FarmWeather(recorded, stated)
+    ahead = forecast_at(farm, now)
+    if ahead is not None:
+        return FarmWeather(recorded, ahead[1], ahead[0])
     lately = [d for d in recorded if d.date >= today - timedelta(days=ET_DAYS)]
     known = [d.et0_mm for d in lately if d.et0_mm is not None]
     if not known:

@@ -10,6 +10,7 @@ from PIL import Image
 
 from core.instrument.kinds import InstrumentKind, kinds
 from core.quality.flags import Flag
+from server.blocks.models import Block
 from server.farms.models import Farm, Role
 from server.instruments.models import Instrument
 from server.readings.models import Reading, ReadingBatch, ReadingRevision, ReadingSpan
@@ -92,7 +93,12 @@ def test_a_log_from_preparing_to_retiring(manager: Api, farm: Farm) -> None:
     assert [e["kind"] for e in detail["events"]] == ["note", "serviced", "installed", "prepared"]
     manager.post(post, {"kind": "retired"}, status=201)
     assert manager.get(path)["health"]["status"] == "retired"
-    # Its readings are not heard any more.
+    # Its newest readings are not heard any more: the balance goes on alone, and less sure.
+    answer = manager.get(f"{BASE}/blocks/{row.block_id}")
+    assert answer["weighed"]["observed_mm"] is None
+    assert "carried_from_reading" in answer["answer"]["reasons"]
+    # Whoever has the sensors lead has no word then.
+    Block.objects.for_farm(farm).filter(pk=row.block_id).update(weighing="sensors")
     answer = manager.get(f"{BASE}/blocks/{row.block_id}")
     assert answer["answer"]["state"] == "no_word"
     entry = manager.get(path)["events"][0]["id"]

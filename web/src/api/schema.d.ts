@@ -2501,6 +2501,13 @@ export interface components {
             water_ecw?: number | null;
             /** @default crop_p */
             school: components["schemas"]["School"];
+            /** @default blend */
+            weighing: components["schemas"]["Weighing"];
+            /**
+             * Dual
+             * @default false
+             */
+            dual: boolean;
         };
         /**
          * School
@@ -2533,6 +2540,12 @@ export interface components {
             /** Largest Mm */
             largest_mm?: number | null;
         };
+        /**
+         * Weighing
+         * @description Which of the two leads.
+         * @enum {string}
+         */
+        Weighing: "blend" | "sensors" | "balance";
         /** BulkOut */
         BulkOut: {
             /** Blocks */
@@ -2613,6 +2626,12 @@ export interface components {
             /** Water Ecw */
             water_ecw?: number | null;
             school: components["schemas"]["School"];
+            weighing: components["schemas"]["Weighing"];
+            /**
+             * Dual
+             * @default false
+             */
+            dual: boolean;
             /** Id */
             id: number;
         };
@@ -4637,6 +4656,8 @@ export interface components {
             wet_mm: number;
             /** Raw Mm */
             raw_mm: number;
+            /** Chance Past */
+            chance_past: number;
         };
         /** AmountOut */
         AmountOut: {
@@ -4652,6 +4673,9 @@ export interface components {
         /**
          * AnswerOut
          * @description The answer for a block, without its working.
+         *
+         *     ``taken_chance`` of passing refill is what the latest start takes; ``rain_chance``, that rain
+         *     makes the set needless for three days, is null without a forecast.
          */
         AnswerOut: {
             state: components["schemas"]["State"];
@@ -4674,6 +4698,16 @@ export interface components {
             refill_at: string | null;
             /** Start At */
             start_at: string | null;
+            /** Earliest At */
+            earliest_at: string | null;
+            /** Taken Chance */
+            taken_chance: number | null;
+            /** Rain Chance */
+            rain_chance: number | null;
+            /** Wait Mm */
+            wait_mm: number | null;
+            /** Drained Mm */
+            drained_mm: number | null;
             /** Past Refill Hours */
             past_refill_hours: number | null;
             /** Last Word Hours */
@@ -4772,7 +4806,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead";
         /**
          * State
          * @enum {string}
@@ -4788,6 +4822,47 @@ export interface components {
             high: number;
             /** Source */
             source: string;
+        };
+        /**
+         * BalanceRow
+         * @description One past day of the balance, all water depths [mm]; ``day`` counts back from now, below 0.
+         *
+         *     ``depletion_mm`` at its start, after the sensors were heard and moved it by ``corrected_mm``;
+         *     the next row's forecast = depletion + ET + drained + ran off - water in (+ new soil).
+         */
+        BalanceRow: {
+            /** Day */
+            day: number;
+            /** Forecast Mm */
+            forecast_mm: number;
+            /** Observed Mm */
+            observed_mm: number | null;
+            /** Gain */
+            gain: number;
+            /** Corrected Mm */
+            corrected_mm: number;
+            /** Depletion Mm */
+            depletion_mm: number;
+            /** Sigma Mm */
+            sigma_mm: number;
+            /** Water In Mm */
+            water_in_mm: number;
+            /** Et0 Mm */
+            et0_mm: number;
+            /** Recorded */
+            recorded: boolean;
+            /** Kc */
+            kc: number;
+            /** Use Factor */
+            use_factor: number;
+            /** Ks */
+            ks: number;
+            /** Et Mm */
+            et_mm: number;
+            /** Drained Mm */
+            drained_mm: number;
+            /** Runoff Mm */
+            runoff_mm: number;
         };
         /**
          * BlockOut
@@ -4831,6 +4906,11 @@ export interface components {
             days: components["schemas"]["DayRow"][];
             /** Schools */
             schools: components["schemas"]["SchoolOut"][];
+            weighed: components["schemas"]["Weighed"] | null;
+            /** Weighings */
+            weighings: components["schemas"]["WeighingOut"][];
+            /** Balance */
+            balance: components["schemas"]["BalanceRow"][];
             /** Past */
             past: components["schemas"]["PastPoint"][];
             /** Ahead */
@@ -4855,6 +4935,10 @@ export interface components {
             ks: number;
             /** Etc Mm */
             etc_mm: number;
+            /** Water In Mm */
+            water_in_mm: number;
+            /** Drained Mm */
+            drained_mm: number;
             /** New Soil Mm */
             new_soil_mm: number;
             /** P */
@@ -4867,6 +4951,8 @@ export interface components {
             deficit_mm: number;
             /** Usable Mm */
             usable_mm: number;
+            /** Chance Past */
+            chance_past: number | null;
         };
         /**
          * LayerRow
@@ -4993,6 +5079,46 @@ export interface components {
          * @enum {string}
          */
         Unit: "number" | "share" | "theta" | "tension_kpa" | "water_mm" | "depth_mm" | "water_mm_day" | "equation_mm_day" | "rate_mm_h" | "flow_m3_h" | "volume_m3" | "area_m2" | "hours" | "days";
+        /**
+         * Weighed
+         * @description How balance and sensors were brought together now [mm]; None where one has no word.
+         *
+         *     forecast_mm : by the balance since the last weighing, with its spread
+         *     observed_mm : by the sensors
+         *     gain : share of the difference that was believed [-]; correction_mm what it moved
+         *     offset_mm : how far the sensors' spot is held to lie off the block, drier above zero
+         *     use_factor : the crop's use over the book's, with its spread [-]
+         */
+        Weighed: {
+            /** Forecast Mm */
+            forecast_mm: number;
+            /** Forecast Sigma Mm */
+            forecast_sigma_mm: number;
+            /** Observed Mm */
+            observed_mm: number | null;
+            /** Gain */
+            gain: number;
+            /** Correction Mm */
+            correction_mm: number;
+            /** Offset Mm */
+            offset_mm: number;
+            /** Use Factor */
+            use_factor: number;
+            /** Use Sigma */
+            use_sigma: number;
+        };
+        /** WeighingOut */
+        WeighingOut: {
+            weighing: components["schemas"]["Weighing"];
+            /** In Force */
+            in_force: boolean;
+            /** Deficit Mm */
+            deficit_mm: number | null;
+            /** Sigma Mm */
+            sigma_mm: number | null;
+            /** Days Left */
+            days_left: number | null;
+        };
         /**
          * Stretch
          * @description How far back to look.

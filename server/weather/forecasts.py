@@ -1,0 +1,49 @@
+"""The forecast in force for a farm."""
+
+from datetime import datetime, timedelta
+
+import numpy as np
+
+from core.advice.inputs import StatedEt
+from core.outlook.forecast import Forecast
+from server.farms.models import Farm
+from server.weather.models import WeatherForecast
+
+# A forecast counts until another comes, but not beyond this: it has nothing left to say.
+LONGEST = timedelta(days=3)
+STATED_DAYS = 7
+
+
+def forecast_at(farm: Farm, now: datetime) -> tuple[Forecast, StatedEt] | None:
+    """The newest forecast issued before an instant, from today on, and the ET0 it states.
+
+    Parameters
+    ----------
+    now : datetime
+        In the farm's time zone.
+
+    Returns
+    -------
+    tuple or None
+        The members, and the mean ET0 of the coming week with the members' tenth and ninetieth
+        percentile; None where there is no forecast, or it is too old.
+    """
+    row = (
+        WeatherForecast.objects.for_farm(farm)
+        .filter(issued_at__lte=now, issued_at__gt=now - LONGEST)
+        .order_by("-issued_at")
+        .first()
+    )
+    if row is None:
+        return None
+    et0, rain = (np.reshape(x, (row.members, -1)) for x in (row.et0_mm, row.rain_mm))
+    gone = (now.date() - row.first_day).days
+    if gone < 0 or gone >= et0.shape[1]:
+        return None
+    et0, rain = et0[:, gone:], rain[:, gone:]
+    week = et0[:, :STATED_DAYS].mean(axis=1)
+    low, high = np.percentile(week, [10, 90])
+    issued = row.issued_at.astimezone(now.tzinfo)
+    source = f"{row.source} of {issued:%d %B, %H:%M}"
+    stated = StatedEt(float(low), float(week.mean()), float(high), source)
+    return Forecast.of(et0, rain, et0.shape[1]), stated
