@@ -2,27 +2,10 @@ import { Flex, Heading, Text } from "@chakra-ui/react";
 import { StateMark } from "../answer/StateMark";
 import { stateWords } from "../answer/words";
 import { useSignedIn } from "../session/context";
+import { REASONS } from "../answer/reasons";
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";
 import type { BlockData } from "./queries";
-
-const REASONS: Record<BlockData["answer"]["reasons"][number], string> = {
-  no_instrument: "No instrument stands in this block. Add one and bring in readings.",
-  no_trusted_reading: "No instrument has said anything to be trusted lately. Go and look.",
-  no_crop_in_season: "No crop is in the ground today.",
-  surfaces_differ:
-    "The crop's Kc is for another reference surface than the ET. State the farm's ratio of alfalfa to grass ET, beside the ET on the board.",
-  no_et: "No ET is known for the days ahead. State one on the board.",
-  sensor_not_trusted: "A sensor is not believed; its neighbours speak for its layer.",
-  carried_from_reading:
-    "An instrument was read some time ago; the water used since is added to what it said.",
-  unseen_below_sensors: "The roots reach below what the deepest sensor sees.",
-  sites_disagree: "The instruments disagree by more than their uncertainty; look at both.",
-  profile_stops_roots: "The soil is described less deep than the crop roots; the roots stop there.",
-  largest_set: "Held to the largest sensible set of this equipment.",
-  smallest_set: "Raised to the smallest sensible set of this equipment.",
-  surplus_draining: "There is more water than the soil keeps; it will drain first.",
-};
 
 const SURE = {
   good: "fairly sure",
@@ -65,6 +48,10 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
         {a.deficit_mm !== null &&
           `Deficit ${figure(a.deficit_mm, units, "water")} ± ${withUnit(a.sigma_mm, units, "water")}, ${number((a.used_share ?? 0) * 100, 0)} % of the available water used; roots at ${figure(block.root_mm, units, "depth")} ${measure(units, "depth").label}; use ${withUnit(block.etc_mm_day, units, "waterDay")}. `}
         {range && `${range}. `}
+        {a.rain_chance !== null &&
+          a.rain_chance >= 0.05 &&
+          a.wait_mm !== null &&
+          `Rain makes the set needless in ${number(a.rain_chance * 100, 0)} % of the forecasts; three days of waiting leave ${withUnit(a.wait_mm, units, "water")} short on average. `}
         {a.last_word_hours !== null && `Last word ${span(-a.last_word_hours)} ago`}
         {SURE[a.confidence] && `; ${SURE[a.confidence]}`}
         {a.last_word_hours !== null && "."}

@@ -18,6 +18,7 @@ import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
 import { Answer } from "./Answer";
+import { BalanceTable } from "./BalanceTable";
 import { DailyUse } from "./DailyUse";
 import { DayTable } from "./DayTable";
 import { LayerTable } from "./LayerTable";
@@ -108,10 +109,11 @@ function Pit({ block }: { block: BlockData }) {
         <Box gridArea="tables" minW="0">
           <LayerTable layers={block.layers} time={time} />
           <DayTable days={block.days} time={time} />
+          <BalanceTable block={block} time={time} />
         </Box>
         <Box gridArea="side" minW="0">
           <Working steps={block.steps} />
-          <Schools schools={block.schools} time={time} />
+          <Schools schools={block.schools} weighings={block.weighings} time={time} />
           <Limits block={block} />
         </Box>
       </Grid>

@@ -1,7 +1,7 @@
 import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, number, type UnitSystem } from "../units/format";
+import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import type { DayRow } from "./queries";
 
 interface Column {
@@ -15,12 +15,20 @@ const COLUMNS: Column[] = [
   { heading: "ET0", water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
   { heading: "Ks", cell: (d) => number(d.ks, 2) },
   { heading: "Use", water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
+  { heading: "Rain", water: true, cell: (d, u) => figure(d.water_in_mm, u, "water") },
+  { heading: "Drains", water: true, cell: (d, u) => figure(d.drained_mm, u, "water") },
   { heading: "New soil", water: true, cell: (d, u) => figure(d.new_soil_mm, u, "water") },
   { heading: "p", cell: (d) => number(d.p, 3) },
   { heading: "TAW", water: true, cell: (d, u) => figure(d.taw_mm, u, "water") },
   { heading: "Deficit", water: true, cell: (d, u) => figure(d.deficit_mm, u, "water") },
   { heading: "Left", water: true, cell: (d, u) => figure(d.usable_mm, u, "water") },
+  { heading: "Past refill %", cell: (d) => chance(d.chance_past) },
 ];
+
+/** How many of a hundred courses of the weather have passed refill by then. */
+function chance(share: number | null): string {
+  return share === null ? UNKNOWN : number(share * 100, 0);
+}
 
 /** The expected case day by day until refill, for redoing by hand. */
 export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
@@ -33,9 +41,10 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
         Day by day to refill
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
-        Each day starts at {time.clock(time.now)}. Next deficit = deficit + use + new soil, where
-        use = Kc × ET0 × Ks and new soil is the deficit that growing roots meet. Left = p × TAW −
-        deficit.
+        Each day starts at {time.clock(time.now)}. Next deficit = deficit + use + drains + new soil
+        − rain, where use = Kc × ET0 × Ks times what this crop is found to use of the book&apos;s,
+        and new soil is the deficit that growing roots meet. Left = p × TAW − deficit. Rain counts
+        where most forecasts have it; the last column is the share of them that is past refill.
       </Text>
       <Table.ScrollArea>
         <Table.Root size="sm" bg="transparent">

@@ -10,8 +10,25 @@ const NAMES = {
   tension: "tension limit of the crop",
 } as const;
 
+const LEADERS = {
+  blend: "sensors and balance weighed",
+  sensors: "sensors lead",
+  balance: "balance leads",
+} as const;
+
+function refillDay(days: number | null, time: FarmTime): string {
+  if (days === null) return "beyond a month";
+  return days === 0 ? "now" : time.day(time.at(days * 24));
+}
+
+interface SchoolsProps {
+  schools: BlockData["schools"];
+  weighings: BlockData["weighings"];
+  time: FarmTime;
+}
+
 /** What the other schools would have said. */
-export function Schools({ schools, time }: { schools: BlockData["schools"]; time: FarmTime }) {
+export function Schools({ schools, weighings, time }: SchoolsProps) {
   const { units } = useSignedIn();
   if (schools.length === 0) return null;
   return (
@@ -33,16 +50,29 @@ export function Schools({ schools, time }: { schools: BlockData["schools"]; time
                 {s.in_force && <Text as="span"> · in force</Text>}
               </Table.Cell>
               <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
-                {s.p === null
-                  ? "–"
-                  : s.days_left === null
-                    ? "beyond a month"
-                    : s.days_left === 0
-                      ? "now"
-                      : time.day(time.at(s.days_left * 24))}
+                {s.p === null ? "–" : refillDay(s.days_left, time)}
               </Table.Cell>
               <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
                 {waterShort(s.net_mm, units)} net
+              </Table.Cell>
+            </Table.Row>
+          ))}
+          {weighings.map((w) => (
+            <Table.Row
+              key={w.weighing}
+              bg="transparent"
+              fontWeight={w.in_force ? "700" : "400"}
+              borderColor="rule"
+            >
+              <Table.Cell px="0">
+                {LEADERS[w.weighing]}
+                {w.in_force && <Text as="span"> · in force</Text>}
+              </Table.Cell>
+              <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
+                {w.deficit_mm === null ? "no word" : refillDay(w.days_left, time)}
+              </Table.Cell>
+              <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
+                {w.deficit_mm === null ? "" : `${waterShort(w.deficit_mm, units)} short`}
               </Table.Cell>
             </Table.Row>
           ))}

@@ -6,6 +6,7 @@ import type { BoardRow } from "../board/queries";
 import { shown, text } from "../testing/shown";
 import { FarmTime } from "../time/farmTime";
 import { Answer } from "./Answer";
+import { BalanceTable } from "./BalanceTable";
 import { DailyUse } from "./DailyUse";
 import { DayTable } from "./DayTable";
 import { LayerTable } from "./LayerTable";
@@ -30,6 +31,11 @@ const answer: BlockData["answer"] = {
   days_left: { dry: 0, expected: 2, wet: 4 },
   refill_at: "2026-07-16T04:10:00Z",
   start_at: "2026-07-16T04:00:00Z",
+  earliest_at: null,
+  taken_chance: 0.2,
+  rain_chance: null,
+  wait_mm: null,
+  drained_mm: 0,
   past_refill_hours: null,
   last_word_hours: -23,
   amount: { net_mm: 38.1, gross_mm: 50.8, volume_m3: 1270, hours: 12.7 },
@@ -146,7 +152,7 @@ describe("the layer table", () => {
     expect(text(<LayerTable layers={[]} time={time} />)).toBe("");
     expect(text(<DayTable days={[]} time={time} />)).toBe("");
     expect(text(<Working steps={[]} />)).toBe("");
-    expect(text(<Schools schools={[]} time={time} />)).toBe("");
+    expect(text(<Schools schools={[]} weighings={[]} time={time} />)).toBe("");
   });
 });
 
@@ -155,6 +161,17 @@ describe("the tables beside it", () => {
     const said = text(
       <Schools
         time={time}
+        weighings={[
+          { weighing: "blend", in_force: true, deficit_mm: 14, sigma_mm: 3, days_left: 2 },
+          {
+            weighing: "sensors",
+            in_force: false,
+            deficit_mm: null,
+            sigma_mm: null,
+            days_left: null,
+          },
+          { weighing: "balance", in_force: false, deficit_mm: 9, sigma_mm: 6, days_left: null },
+        ]}
         schools={[
           { school: "crop_p", in_force: true, p: 0.31, days_left: 0, net_mm: 12 },
           { school: "flat", in_force: false, p: 0.5, days_left: null, net_mm: null },
@@ -165,6 +182,9 @@ describe("the tables beside it", () => {
     expect(said).toContain("crop's p, adjusted for ET (p 0.31) · in force now 12 mm net");
     expect(said).toContain("flat share of the available (p 0.50) beyond a month – net");
     expect(said).toContain("tension limit of the crop (none given) –");
+    expect(said).toContain("sensors and balance weighed · in force Thu 14 mm short");
+    expect(said).toContain("sensors lead no word");
+    expect(said).toContain("balance leads beyond a month 9 mm short");
   });
 
   it("gives limits with their source", () => {
@@ -180,6 +200,9 @@ describe("the tables beside it", () => {
       et0_mm: 6.2,
       ks: 0.86,
       etc_mm: 6.1,
+      water_in_mm: 2,
+      drained_mm: 0,
+      chance_past: 0.54,
       new_soil_mm: 0,
       p: 0.265,
       taw_mm: 56.1,
@@ -188,7 +211,7 @@ describe("the tables beside it", () => {
       usable_mm: -5.6,
     };
     expect(text(<DayTable days={[day]} time={time} />)).toContain(
-      "1 · tomorrow 1.15 6.2 0.86 6.1 0.0 0.265 56.1 20.5 -5.6",
+      "1 · tomorrow 1.15 6.2 0.86 6.1 2.0 0.0 0.0 0.265 56.1 20.5 -5.6 54",
     );
     expect(text(<DayTable days={[day]} time={time} />, "us")).toContain("Deficit in Left in");
   });
@@ -214,6 +237,60 @@ const series: Series = {
   root_ahead_mm: [400],
   profile_depth_mm: 1000,
 };
+
+const morning: BlockData["balance"][number] = {
+  day: -1,
+  forecast_mm: 20.5,
+  observed_mm: 24,
+  gain: 0.4,
+  corrected_mm: 1.4,
+  depletion_mm: 21.9,
+  sigma_mm: 4.2,
+  water_in_mm: 0,
+  et0_mm: 5.5,
+  recorded: false,
+  kc: 1.15,
+  use_factor: 1.12,
+  ks: 1,
+  et_mm: 7.1,
+  drained_mm: 0,
+  runoff_mm: 0,
+};
+
+describe("balance and sensors", () => {
+  const weighed = {
+    forecast_mm: 29,
+    forecast_sigma_mm: 5,
+    observed_mm: 32.5,
+    gain: 0.38,
+    correction_mm: 1.3,
+    offset_mm: -4,
+    use_factor: 1.12,
+    use_sigma: 0.05,
+  };
+
+  it("say what each found and how much was believed", () => {
+    const said = text(
+      <BalanceTable block={{ ...block, weighed, balance: [morning] }} time={time} />,
+    );
+    expect(said).toContain("Now the balance says 29.0 ± 5.0 mm short; the sensors 32.5 mm");
+    expect(said).toContain("of which 38 % is believed");
+    expect(said).toContain("Their spot is held to read 4.0 mm too wet.");
+    expect(said).toContain("found to use 112 ± 5 % of the book's");
+    expect(said).toContain("Mon 20.5 24.0 40 21.9 4.2 0.0 5.5* 1.15 1.12 1.00 7.1 0.0");
+  });
+
+  it("admit where the sensors have no word, and show nothing without a balance", () => {
+    const silent = { ...weighed, observed_mm: null, gain: 0, offset_mm: 0, use_factor: 1 };
+    const row = { ...morning, observed_mm: null, gain: 0 };
+    const said = text(
+      <BalanceTable block={{ ...block, weighed: silent, balance: [row] }} time={time} />,
+    );
+    expect(said).toContain("the sensors say nothing new. Each row");
+    expect(said).toContain("Mon 20.5 – – 21.9");
+    expect(text(<BalanceTable block={{ ...block, balance: [] }} time={time} />)).toBe("");
+  });
+});
 
 describe("the drawings", () => {
   it("label full and refill, and say them to a screen reader", () => {

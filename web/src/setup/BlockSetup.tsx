@@ -201,6 +201,15 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                   field={form.register("planted")}
                   error={errors.planted?.message}
                 />
+                <ChoiceField label="Who leads" field={form.register("weighing")}>
+                  <option value="blend">sensors and balance, weighed</option>
+                  <option value="sensors">the sensors</option>
+                  <option value="balance">the balance</option>
+                </ChoiceField>
+                <ChoiceField label="Crop coefficient" field={form.register("dual")}>
+                  <option value="single">single Kc</option>
+                  <option value="dual">dual: wet soil apart</option>
+                </ChoiceField>
                 {id === null ? (
                   <ChoiceField label="May be used" field={form.register("school")}>
                     <option value="crop_p">crop's p, adjusted for ET</option>

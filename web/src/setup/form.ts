@@ -35,6 +35,8 @@ export interface BlockForm {
   slope: string;
   ecw: string;
   school: string;
+  weighing: string;
+  dual: string;
 }
 
 /** Soil choice that stands for "describe a new one here". */
@@ -62,6 +64,8 @@ export function emptyForm(units: UnitSystem): BlockForm {
     slope: "1",
     ecw: "",
     school: "crop_p",
+    weighing: "blend",
+    dual: "single",
   };
 }
 
@@ -107,6 +111,8 @@ export function blockIn(form: BlockForm, units: UnitSystem): BlockIn {
     water_ecw: plain(form.ecw),
     rain_room_mm: typed(form.rainRoom, units, "water") ?? 0,
     school: form.school as NonNullable<BlockIn["school"]>,
+    weighing: form.weighing as NonNullable<BlockIn["weighing"]>,
+    dual: form.dual === "dual",
   };
 }
 
@@ -135,6 +141,8 @@ export function formOf(block: BlockSetup, units: UnitSystem): BlockForm {
     slope: texts(block.slope_percent),
     ecw: texts(block.water_ecw),
     school: block.school,
+    weighing: block.weighing,
+    dual: block.dual ? "dual" : "single",
   };
 }
 

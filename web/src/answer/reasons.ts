@@ -1,0 +1,42 @@
+/* Why an answer is as it is, in a sentence that says what to do. */
+
+import type { Answer } from "./types";
+
+export const REASONS: Record<Answer["reasons"][number], string> = {
+  no_instrument: "No instrument stands in this block. Add one and bring in readings.",
+  no_trusted_reading: "No instrument has said anything to be trusted lately. Go and look.",
+  no_crop_in_season: "No crop is in the ground today.",
+  surfaces_differ:
+    "The crop's Kc is for another reference surface than the ET. State the farm's ratio of alfalfa to grass ET, beside the ET on the board.",
+  no_et: "No ET is known for the days ahead. State one on the board.",
+  sensor_not_trusted: "A sensor is not believed; its neighbours speak for its layer.",
+  carried_from_reading:
+    "An instrument was read some time ago; the water used since is added to what it said.",
+  unseen_below_sensors: "The roots reach below what the deepest sensor sees.",
+  sites_disagree: "The instruments disagree by more than their uncertainty; look at both.",
+  profile_stops_roots: "The soil is described less deep than the crop roots; the roots stop there.",
+  largest_set: "Held to the largest sensible set of this equipment.",
+  smallest_set: "Raised to the smallest sensible set of this equipment.",
+  surplus_draining: "There is more water than the soil keeps; it will drain first.",
+  by_balance_alone: "No instrument has a part in this: the daily balance speaks alone.",
+  et_not_recorded: "The ET of some past days was not recorded; the expected one stands in.",
+  use_above_book:
+    "The sensors keep finding less water than the balance: the crop drinks more than its Kc says. Is the stage right?",
+  use_below_book:
+    "The sensors keep finding more water than the balance: the crop drinks less than its Kc says. Is the stage right?",
+  water_not_logged:
+    "Within a week the sensors found water that nobody logged: an unlogged set, a leak, or rain that missed the gauge.",
+  balance_set_back:
+    "Balance and sensors contradicted each other beyond reason, so the balance began anew from the sensors. Look at the log of water and at the site.",
+  set_fell_short:
+    "Less water reached the sensors than was logged: a set shorter than written, run-off, blocked emitters, or a site that it misses.",
+  critical_stage: "The crop is in its most sensitive stage: less risk of stress is taken.",
+  critical_stage_next: "The crop's most sensitive stage begins within a week.",
+  heat_ahead: "The coming days use a fifth more water than the past fortnight.",
+  cant_catch_up:
+    "The equipment gives less in a day than the crop uses: once behind it stays behind.",
+  rain_may_cover:
+    "Forecast rain is likely to make this set needless; waiting may be worth its risk.",
+  not_worth_a_set_yet: "The soil has hardly room for a worthwhile set yet.",
+  drainage_ahead: "Water is expected to drain below the roots in the coming days.",
+};

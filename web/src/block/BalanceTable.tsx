@@ -1,0 +1,92 @@
+import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { figure, measure, number, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
+import type { BlockData } from "./queries";
+
+type Row = BlockData["balance"][number];
+
+interface Column {
+  heading: string;
+  water?: true;
+  cell: (row: Row, units: UnitSystem) => string;
+}
+
+const COLUMNS: Column[] = [
+  { heading: "Balance", water: true, cell: (d, u) => figure(d.forecast_mm, u, "water") },
+  { heading: "Sensors", water: true, cell: (d, u) => figure(d.observed_mm, u, "water") },
+  { heading: "Believed %", cell: (d) => (d.gain > 0 ? number(d.gain * 100, 0) : UNKNOWN) },
+  { heading: "Deficit", water: true, cell: (d, u) => figure(d.depletion_mm, u, "water") },
+  { heading: "±", water: true, cell: (d, u) => figure(d.sigma_mm, u, "water") },
+  { heading: "Water in", water: true, cell: (d, u) => figure(d.water_in_mm, u, "water") },
+  {
+    heading: "ET0",
+    water: true,
+    cell: (d, u) => figure(d.et0_mm, u, "waterDay") + (d.recorded ? "" : "*"),
+  },
+  { heading: "Kc", cell: (d) => number(d.kc, 2) },
+  { heading: "of book", cell: (d) => number(d.use_factor, 2) },
+  { heading: "Ks", cell: (d) => number(d.ks, 2) },
+  { heading: "Use", water: true, cell: (d, u) => figure(d.et_mm, u, "water") },
+  { heading: "Drains", water: true, cell: (d, u) => figure(d.drained_mm, u, "water") },
+];
+
+/** The days behind now: what the balance expected, what the sensors said, what was believed. */
+export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime }) {
+  const { units } = useSignedIn();
+  if (block.balance.length === 0) return null;
+  const unit = measure(units, "water").label;
+  const w = block.weighed;
+  return (
+    <Box as="section" mt="8" aria-labelledby="balance">
+      <Heading as="h2" id="balance" size="lg">
+        Balance and sensors
+      </Heading>
+      {w && (
+        <Text mb="1">
+          {`Now the balance says ${figure(w.forecast_mm, units, "water")} ± ${withUnit(w.forecast_sigma_mm, units, "water")} short; `}
+          {w.observed_mm === null
+            ? "the sensors say nothing new."
+            : `the sensors ${withUnit(w.observed_mm, units, "water")}${w.gain > 0 ? `, of which ${number(w.gain * 100, 0)} % is believed` : ", too far off or too unsure to move it"}.`}
+          {Math.abs(w.offset_mm) >= 1 &&
+            ` Their spot is held to read ${withUnit(Math.abs(w.offset_mm), units, "water")} too ${w.offset_mm > 0 ? "dry" : "wet"}.`}
+          {Math.abs(w.use_factor - 1) >= 0.02 &&
+            ` The crop is found to use ${number(w.use_factor * 100, 0)} ± ${number(w.use_sigma * 100, 0)} % of the book's.`}
+        </Text>
+      )}
+      <Text color="inkSoft" fontSize="sm" mb="2">
+        Each row is a morning at {time.clock(time.now)}. The next balance = deficit + use + drains −
+        water in, where use = Kc × ET0 × of book × Ks; below zero is surplus. * not recorded, the
+        expected ET stands in.
+      </Text>
+      <Table.ScrollArea>
+        <Table.Root size="sm" bg="transparent">
+          <Table.Header>
+            <Table.Row bg="transparent">
+              <Table.ColumnHeader px="2">Day</Table.ColumnHeader>
+              {COLUMNS.map((c) => (
+                <Table.ColumnHeader key={c.heading} px="2" whiteSpace="nowrap" textAlign="end">
+                  {c.heading} {c.water && unit}
+                </Table.ColumnHeader>
+              ))}
+            </Table.Row>
+          </Table.Header>
+          <Table.Body>
+            {block.balance.map((d) => (
+              <Table.Row key={d.day} bg="transparent">
+                <Table.Cell px="2" whiteSpace="nowrap">
+                  {time.day(time.at(d.day * 24))}
+                </Table.Cell>
+                {COLUMNS.map((c) => (
+                  <Table.Cell key={c.heading} px="2" textAlign="end">
+                    {c.cell(d, units)}
+                  </Table.Cell>
+                ))}
+              </Table.Row>
+            ))}
+          </Table.Body>
+        </Table.Root>
+      </Table.ScrollArea>
+    </Box>
+  );
+}
