@@ -1,5 +1,8 @@
 """The board, a block's answer with its working, and its past."""
 
+from datetime import date, timedelta
+
+import numpy as np
 from django.http import HttpRequest
 from ninja import Query, Router
 
@@ -24,7 +27,7 @@ from server.advice.present import (
     urgency,
     weighings_out,
 )
-from server.advice.schemas import BlockOut, BoardOut, RainDay, SeriesOut, Stretch
+from server.advice.schemas import BlockOut, BoardOut, RainAhead, RainDay, SeriesOut, Stretch
 from server.advice.series import block_series
 from server.blocks.services import find_block
 from server.farms.access import enter
@@ -36,10 +39,24 @@ from server.signed_in import person
 from server.weather.recorded import FarmWeather, farm_weather
 
 router = Router(tags=["advice"])
+RAIN_DAY_MM, RAIN_WORTH_SAYING = 1.0, 0.1
 
 
 def _rain(weather: FarmWeather) -> list[RainDay]:
     return [RainDay(date=d.date, rain_mm=d.rain_mm) for d in weather.days if d.rain_mm]
+
+
+def _rain_ahead(weather: FarmWeather, today: date) -> list[RainAhead]:
+    """Days of the forecast on which rain is not out of the question."""
+    if weather.forecast is None:
+        return []
+    rain = weather.forecast.rain_mm[:, : weather.forecast.known_days]
+    chance, likely = (rain >= RAIN_DAY_MM).mean(axis=0), np.median(rain, axis=0)
+    return [
+        RainAhead(date=today + timedelta(days=k), chance=float(c), likely_mm=float(mm))
+        for k, (c, mm) in enumerate(zip(chance, likely, strict=True))
+        if c >= RAIN_WORTH_SAYING
+    ]
 
 
 @router.get("/farms/{slug}/board", response={200: BoardOut, **REFUSALS}, operation_id="board")
@@ -64,6 +81,7 @@ def board(request: HttpRequest, slug: str) -> BoardOut:
         et=stated_et(weather),
         alfalfa_ratio=farm.alfalfa_ratio,
         rain=_rain(weather),
+        rain_ahead=_rain_ahead(weather, now.date()),
         rows=sorted(rows, key=urgency),
     )
 

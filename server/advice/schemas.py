@@ -98,6 +98,15 @@ class RainDay(Schema):
     rain_mm: float
 
 
+class RainAhead(Schema):
+    """What the forecast holds of a day: the share of its members with at least 1 mm, and what
+    most of them bring [mm]."""
+
+    date: date
+    chance: float
+    likely_mm: float
+
+
 class StatedEtOut(Schema):
     low: float
     expected: float
@@ -113,6 +122,7 @@ class BoardOut(Schema):
     et: StatedEtOut | None
     alfalfa_ratio: float | None
     rain: list[RainDay]
+    rain_ahead: list[RainAhead]
     rows: list[BoardRow]
 
 

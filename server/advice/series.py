@@ -115,7 +115,7 @@ def block_series(farm: Farm, block: Block, days: int) -> SeriesOut:
     now = farm.now()
     # A flat line shows only over days: doubt needs a longer look than the stretch asked for.
     reach = max(days, PAST_DAYS)
-    weather = farm_weather(farm, now, days, warmth_since([block], now.date()))
+    weather = farm_weather(farm, now, int(reach), warmth_since([block], now.date()))
     sets = recent_sets(farm, [block], now, reach)
     bucket = max(days * 24 / POINTS, 0.5)
     inputs = block_inputs(farm, [block], now, weather, sets, reach, bucket)[block.pk]

@@ -4732,6 +4732,8 @@ export interface components {
             alfalfa_ratio: number | null;
             /** Rain */
             rain: components["schemas"]["RainDay"][];
+            /** Rain Ahead */
+            rain_ahead: components["schemas"]["RainAhead"][];
             /** Rows */
             rows: components["schemas"]["BoardRow"][];
         };
@@ -4790,6 +4792,22 @@ export interface components {
             surplus_mm: number | null;
             /** Raw Mm */
             raw_mm: number;
+        };
+        /**
+         * RainAhead
+         * @description What the forecast holds of a day: the share of its members with at least 1 mm, and what
+         *     most of them bring [mm].
+         */
+        RainAhead: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Chance */
+            chance: number;
+            /** Likely Mm */
+            likely_mm: number;
         };
         /** RainDay */
         RainDay: {

@@ -9,6 +9,8 @@ type Row = BlockData["balance"][number];
 interface Column {
   heading: string;
   water?: true;
+  /** Left out where it is nothing on every day. */
+  of?: (row: Row) => number;
   cell: (row: Row, units: UnitSystem) => string;
 }
 
@@ -26,9 +28,14 @@ const COLUMNS: Column[] = [
   },
   { heading: "Kc", cell: (d) => number(d.kc, 2) },
   { heading: "of book", cell: (d) => number(d.use_factor, 2) },
-  { heading: "Ks", cell: (d) => number(d.ks, 2) },
+  { heading: "Ks", of: (d) => 1 - d.ks, cell: (d) => number(d.ks, 2) },
   { heading: "Use", water: true, cell: (d, u) => figure(d.et_mm, u, "water") },
-  { heading: "Drains", water: true, cell: (d, u) => figure(d.drained_mm, u, "water") },
+  {
+    heading: "Drains",
+    water: true,
+    of: (d) => d.drained_mm,
+    cell: (d, u) => figure(d.drained_mm, u, "water"),
+  },
 ];
 
 /** The days behind now: what the balance expected, what the sensors said, what was believed. */
@@ -37,6 +44,9 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
   if (block.balance.length === 0) return null;
   const unit = measure(units, "water").label;
   const w = block.weighed;
+  const columns = COLUMNS.filter(
+    (c) => !c.of || block.balance.some((d) => Math.abs(c.of?.(d) ?? 0) >= 0.01),
+  );
   return (
     <Box as="section" mt="8" aria-labelledby="balance">
       <Heading as="h2" id="balance" size="lg">
@@ -63,9 +73,9 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">
-              <Table.ColumnHeader px="2">Day</Table.ColumnHeader>
-              {COLUMNS.map((c) => (
-                <Table.ColumnHeader key={c.heading} px="2" whiteSpace="nowrap" textAlign="end">
+              <Table.ColumnHeader px="1.5">Day</Table.ColumnHeader>
+              {columns.map((c) => (
+                <Table.ColumnHeader key={c.heading} px="1.5" whiteSpace="nowrap" textAlign="end">
                   {c.heading} {c.water && unit}
                 </Table.ColumnHeader>
               ))}
@@ -74,11 +84,11 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
           <Table.Body>
             {block.balance.map((d) => (
               <Table.Row key={d.day} bg="transparent">
-                <Table.Cell px="2" whiteSpace="nowrap">
+                <Table.Cell px="1.5" whiteSpace="nowrap">
                   {time.day(time.at(d.day * 24))}
                 </Table.Cell>
-                {COLUMNS.map((c) => (
-                  <Table.Cell key={c.heading} px="2" textAlign="end">
+                {columns.map((c) => (
+                  <Table.Cell key={c.heading} px="1.5" textAlign="end">
                     {c.cell(d, units)}
                   </Table.Cell>
                 ))}

@@ -7,6 +7,8 @@ import type { DayRow } from "./queries";
 interface Column {
   heading: string;
   water?: true;
+  /** Left out where it is nothing on every day. */
+  of?: (row: DayRow) => number;
   cell: (row: DayRow, units: UnitSystem) => string;
 }
 
@@ -15,9 +17,24 @@ const COLUMNS: Column[] = [
   { heading: "ET0", water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
   { heading: "Ks", cell: (d) => number(d.ks, 2) },
   { heading: "Use", water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
-  { heading: "Rain", water: true, cell: (d, u) => figure(d.water_in_mm, u, "water") },
-  { heading: "Drains", water: true, cell: (d, u) => figure(d.drained_mm, u, "water") },
-  { heading: "New soil", water: true, cell: (d, u) => figure(d.new_soil_mm, u, "water") },
+  {
+    heading: "Rain",
+    water: true,
+    of: (d) => d.water_in_mm,
+    cell: (d, u) => figure(d.water_in_mm, u, "water"),
+  },
+  {
+    heading: "Drains",
+    water: true,
+    of: (d) => d.drained_mm,
+    cell: (d, u) => figure(d.drained_mm, u, "water"),
+  },
+  {
+    heading: "New soil",
+    water: true,
+    of: (d) => d.new_soil_mm,
+    cell: (d, u) => figure(d.new_soil_mm, u, "water"),
+  },
   { heading: "p", cell: (d) => number(d.p, 3) },
   { heading: "TAW", water: true, cell: (d, u) => figure(d.taw_mm, u, "water") },
   { heading: "Deficit", water: true, cell: (d, u) => figure(d.deficit_mm, u, "water") },
@@ -35,6 +52,9 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
   const { units } = useSignedIn();
   if (days.length === 0) return null;
   const unit = measure(units, "water").label;
+  const columns = COLUMNS.filter(
+    (c) => !c.of || days.some((d) => Math.abs(c.of?.(d) ?? 0) >= 0.05),
+  );
   return (
     <Box as="section" mt="8" aria-labelledby="days">
       <Heading as="h2" id="days" size="lg">
@@ -50,9 +70,9 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">
-              <Table.ColumnHeader px="2">Day</Table.ColumnHeader>
-              {COLUMNS.map((c) => (
-                <Table.ColumnHeader key={c.heading} px="2" whiteSpace="nowrap" textAlign="end">
+              <Table.ColumnHeader px="1.5">Day</Table.ColumnHeader>
+              {columns.map((c) => (
+                <Table.ColumnHeader key={c.heading} px="1.5" whiteSpace="nowrap" textAlign="end">
                   {c.heading} {c.water && unit}
                 </Table.ColumnHeader>
               ))}
@@ -61,11 +81,11 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
           <Table.Body>
             {days.map((d) => (
               <Table.Row key={d.day} bg="transparent" color={d.usable_mm < 0 ? "rust" : "ink"}>
-                <Table.Cell px="2" whiteSpace="nowrap">
+                <Table.Cell px="1.5" whiteSpace="nowrap">
                   {d.day} · {time.day(time.at(d.day * 24))}
                 </Table.Cell>
-                {COLUMNS.map((c) => (
-                  <Table.Cell key={c.heading} px="2" textAlign="end">
+                {columns.map((c) => (
+                  <Table.Cell key={c.heading} px="1.5" textAlign="end">
                     {c.cell(d, units)}
                   </Table.Cell>
                 ))}

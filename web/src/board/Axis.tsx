@@ -9,11 +9,12 @@ interface Props {
   width: number;
   time: FarmTime;
   rain: BoardData["rain"];
+  rainAhead: BoardData["rain_ahead"];
   units: UnitSystem;
 }
 
-/** Day names over the furrows, with the rain that fell. */
-export function Axis({ width, time, rain, units }: Props) {
+/** Day names over the furrows, with the rain that fell and the chance of more. */
+export function Axis({ width, time, rain, rainAhead, units }: Props) {
   const x = scaleLinear().domain([-PAST_HOURS, AHEAD_HOURS]).range([0, width]);
   const midnights = time.midnights(-PAST_HOURS, AHEAD_HOURS);
   const dayWidth = x(24) - x(0);
@@ -58,6 +59,23 @@ export function Axis({ width, time, rain, units }: Props) {
           </g>
         );
       })}
+      {dayWidth > 30 &&
+        rainAhead.map((r) => {
+          const hours = time.hoursTo(`${r.date}T12:00:00Z`);
+          if (hours > AHEAD_HOURS - 8 || hours < 4) return null;
+          return (
+            <text
+              key={r.date}
+              x={x(hours)}
+              y={30}
+              textAnchor="middle"
+              style={{ fontSize: 10.5, fontWeight: r.chance >= 0.5 ? 700 : 400 }}
+              fill={ink("water")}
+            >
+              {`rain ${Math.round(r.chance * 100)} %`}
+            </text>
+          );
+        })}
       <text
         x={x(0)}
         y={33}

@@ -46,7 +46,7 @@ export function Board() {
   if (board.isPending) return <Loading what="Reading the furrows" />;
   if (board.error) return <Notice error={board.error} retry={() => void board.refetch()} />;
   if (!time) return null;
-  const { rows, et, rain } = board.data;
+  const { rows, et, rain, rain_ahead: rainAhead } = board.data;
   const due = hoursDue(rows);
 
   if (rows.length === 0) {
@@ -79,7 +79,7 @@ export function Board() {
             {time.full(time.now)}
             {due > 0 && ` · ${runningTime(due)} of running due within a day`}
           </Text>
-          <EtStatement et={et} ratio={board.data.alfalfa_ratio} />
+          <EtStatement et={et} rainAhead={rainAhead} ratio={board.data.alfalfa_ratio} />
         </Box>
         {may("set_up_ground") && (
           <Button asChild size="sm" variant="outline">
@@ -100,7 +100,9 @@ export function Board() {
         zIndex="4"
       >
         <Box gridArea="ribbon" ref={measure}>
-          {width > 0 && <Axis width={width} time={time} rain={rain} units={units} />}
+          {width > 0 && (
+            <Axis width={width} time={time} rain={rain} rainAhead={rainAhead} units={units} />
+          )}
         </Box>
       </Grid>
       <Box as="ul" p="0" m="0">
