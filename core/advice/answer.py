@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from core.advice.history import History
+from core.advice.holds import HoldKind
 from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.arrays import Floats
@@ -88,6 +89,7 @@ class Assessment:
     """Answer for a block; parts that can't be known are None, with the reason listed.
 
     earliest_at : from when a set is worth giving; start_at : the latest start
+    hold, hold_until : the stretch without water that moved the start, where one did
     taken_chance : of passing refill before the water comes, that the latest start takes [-]
     rain_chance : that rain makes the set needless for three days [-]; wait_mm : short on
         average after three days of waiting in vain or not [mm]; None without a forecast
@@ -111,6 +113,8 @@ class Assessment:
     refill_at: datetime | None = None
     start_at: datetime | None = None
     earliest_at: datetime | None = None
+    hold: HoldKind | None = None
+    hold_until: datetime | None = None
     taken_chance: float | None = None
     rain_chance: float | None = None
     wait_mm: float | None = None

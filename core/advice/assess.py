@@ -13,7 +13,7 @@ from core.advice.explain_layers import layer_rows
 from core.advice.explain_steps import last_heard, steps
 from core.advice.history import History, Known, history
 from core.advice.inputs import BlockInputs
-from core.advice.judge import confidence, is_known, past_refill_hours, reasons, state_of
+from core.advice.judge import confidence, is_held, is_known, past_refill_hours, reasons, state_of
 from core.advice.other_schools import school_answers, variants, weighing_answers
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.reference import SurfacesDiffer
@@ -122,7 +122,8 @@ def _answer(d: Decisions, row: int) -> Assessment:
     surplus = max(observed, -depletion, 0.0)
     usable = raw - deficit
     start = float(d.start_hours[row])
-    state = state_of(surplus, deficit, usable, start)
+    state = state_of(surplus, deficit, usable, float(d.soil_hours[row]), is_held(d, row))
+    hold = d.hold[row]
     days_left = float(d.days_left[row])
     return replace(
         common,
@@ -138,6 +139,8 @@ def _answer(d: Decisions, row: int) -> Assessment:
         refill_at=_instant(inputs.now, days_left * 24),
         start_at=_whole_hour(inputs.now, start),
         earliest_at=_whole_hour(inputs.now, float(d.earliest_hours[row])),
+        hold=hold.kind if hold else None,
+        hold_until=_instant(inputs.now, hold.end_hours) if hold else None,
         taken_chance=float(d.taken_chance[row]),
         rain_chance=_or_none(float(d.rain_chance[row])),
         wait_mm=_or_none(float(d.wait_mm[row])),

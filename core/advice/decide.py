@@ -6,10 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.advice.gather import AHEAD_DAYS, Gathered, gather
+from core.advice.holds import Hold, around_holds
 from core.advice.inputs import BlockInputs
 from core.arrays import Floats
 from core.crop.catalogue import Crop
-from core.crop.season import CropSeason
+from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.irrigation.amount import Amounts, Systems, irrigation_amounts
 from core.outlook.ahead import Ahead, days_until_refill, quantile, run_ahead
 from core.outlook.forecast import Forecast, scores
@@ -44,7 +45,11 @@ class Decisions:
     drained_mm : expected to leave the root zone within the days shown
     taken_chance : of passing refill that the latest start takes [-]; chance_days : when it is
         used up
-    start_hours, start_deficit_mm, amounts : of the latest start; infinity where none is in sight
+    soil_hours : the latest start that the soil allows; infinity where none is in sight
+    start_hours, start_deficit_mm, amounts : of the latest start once holds are respected
+    over_days : until the crop is over; infinity beyond the outlook
+    hold, before_hold : by block, the hold that moved the start, None where none did, and whether
+        the set goes before it
     likely_rain_mm : that most members bring within two days of the start
     earliest_hours : from when a set is worth giving
     rain_chance : that rain makes the set needless for three days [-]; NaN without a forecast
@@ -65,7 +70,11 @@ class Decisions:
     critical_next: np.ndarray
     taken_chance: Floats
     chance_days: Floats
+    soil_hours: Floats
+    over_days: Floats
     start_hours: Floats
+    hold: tuple[Hold | None, ...]
+    before_hold: np.ndarray
     start_deficit_mm: Floats
     likely_rain_mm: Floats
     amounts: Amounts
@@ -111,6 +120,24 @@ def _weather_ahead(g: Gathered) -> tuple[Floats, Floats]:
     )
 
 
+def _over(g: Gathered) -> Floats:
+    """Days until each crop is over; infinity where it is not within the outlook."""
+    stage = g.limits.crop.stage_index[:, g.past_days : g.past_days + AHEAD_DAYS + 1]
+    over = stage == STAGE_ORDER.index(Stage.OVER)
+    return np.where(over.any(axis=1), over.argmax(axis=1), np.inf)
+
+
+def _planned(g: Gathered) -> Floats:
+    """Water of the sets to come, on the day from now in which they end; (blocks, 1, days)."""
+    out = np.zeros((len(g.blocks), 1, AHEAD_DAYS))
+    for i, block in enumerate(g.blocks):
+        for p in block.planned:
+            day = int(p.end_hours // 24)
+            if 0 <= day < AHEAD_DAYS:
+                out[i, 0, day] += p.net_mm
+    return out
+
+
 def run_expected(g: Gathered, found: Track) -> Ahead:
     """The expected case: mean ET0, the rain that most members bring, the state as weighed."""
     return _run(g, found, members=False)
@@ -140,7 +167,7 @@ def _run(g: Gathered, found: Track, members: bool) -> Ahead:
         state,
         found.below_mm[:, -1],
         factor[..., None] * kc * et0[None],
-        np.broadcast_to(water * share + rise, (state.shape[0], *et0.shape)),
+        np.broadcast_to(water * share + rise + _planned(g), (state.shape[0], *et0.shape)),
         g.bare_mm[:, None, now : now + days],
         flows=not members,
     )
@@ -190,10 +217,19 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     critical, critical_next = _critical(g)
     taken = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
     by_chance = quantile(member_left, taken)
-    refill_hours = np.minimum(days_left, by_chance) * 24
+    over = _over(g)
+    needed = np.minimum(days_left, by_chance)
+    # A crop that is over before it would miss the water needs none.
+    refill_hours = np.where(needed < over, needed, np.inf) * 24
     systems = Systems.of([b.system for b in blocks])
     _, at_refill = amount_at(g, expected, refill_hours)
-    start = np.maximum(refill_hours - np.where(systems.moves, at_refill.hours, 0.0), 0.0)
+    soil = np.maximum(refill_hours - np.where(systems.moves, at_refill.hours, 0.0), 0.0)
+    earliest = _earliest(g, systems, expected)
+    moved = [
+        around_holds(float(s), float(run), float(first), b.holds)
+        for s, run, first, b in zip(soil, at_refill.hours, earliest, blocks, strict=True)
+    ]
+    start = np.array([m.start_hours for m in moved])
     rain = _likely_rain(g, ensemble, start)
     start_deficit, amounts = amount_at(g, expected, start, rain)
     shown = members[..., : SHOWN_DAYS + 1]
@@ -213,11 +249,15 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
         critical_next=critical_next,
         taken_chance=taken,
         chance_days=by_chance,
+        soil_hours=soil,
+        over_days=over,
         start_hours=start,
+        hold=tuple(m.hold for m in moved),
+        before_hold=np.array([m.goes_before for m in moved]),
         start_deficit_mm=start_deficit,
         likely_rain_mm=rain,
         amounts=amounts,
-        earliest_hours=_earliest(g, systems, expected),
+        earliest_hours=earliest,
         **_waiting(g, members, member_left, start),
     )
 
@@ -230,8 +270,10 @@ def _likely_rain(g: Gathered, ensemble: Ahead, start_hours: Floats) -> Floats:
     coming = sum(
         ensemble.water_mm[rows, :, np.minimum(first + k, last)] for k in range(LIKELY_RAIN_DAYS)
     )
+    given = _planned(g)[rows, 0]
+    known = sum(given[rows, np.minimum(first + k, last)] for k in range(LIKELY_RAIN_DAYS))
     rise = np.array([b.capillary_mm_day for b in g.blocks]) * LIKELY_RAIN_DAYS
-    return np.maximum(np.median(np.asarray(coming), axis=1) - rise, 0.0)
+    return np.maximum(np.median(np.asarray(coming), axis=1) - known - rise, 0.0)
 
 
 def amount_at(

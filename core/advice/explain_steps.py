@@ -166,35 +166,44 @@ def _when_steps(d: Decisions) -> list[Step]:
     return out
 
 
+def _start_steps(d: Decisions, by_days: float) -> list[Step]:
+    """The latest start that the soil allows, and where a hold moves it to."""
+    soil, start, out = float(d.soil_hours[0]), float(d.start_hours[0]), []
+    if d.gathered.blocks[0].system.moves and soil > 0:
+        cross = Term("cross", 24 * by_days - soil, Unit.HOURS, "time to cross the block")
+        by = Term("by", by_days, Unit.DAYS, COMPUTED)
+        out.append(
+            Step("latest_start", "start", "24 * by - cross", (by, cross), soil, Unit.HOURS)
+        )
+    hold = d.hold[0]
+    if hold is None:
+        return out
+    if d.before_hold[0]:
+        run = Term("run", hold.start_hours - start, Unit.HOURS, "hours of the set")
+        begins = Term("hold", hold.start_hours, Unit.HOURS, f"{hold.kind} begins")
+        out.append(Step("start_held", "start", "hold - run", (begins, run), start, Unit.HOURS))
+    else:
+        ends = Term("hold", hold.end_hours, Unit.HOURS, f"{hold.kind} ends")
+        out.append(Step("start_held", "start", "hold", (ends,), start, Unit.HOURS))
+    return out
+
+
 def _amount_steps(
-    inputs: BlockInputs, start_hours: float, start_deficit: float, by_days: float, amount: Amount
+    inputs: BlockInputs, likely_rain_mm: float, start_deficit: float, amount: Amount
 ) -> list[Step]:
-    """Latest start, net, gross, volume and hours."""
+    """Net, gross, volume and hours."""
     system = inputs.system
     rate = system.application_rate_mm_h
     out = []
-    if system.moves and start_hours > 0:
-        out.append(
-            Step(
-                "latest_start",
-                "start",
-                "24 * by - cross",
-                (
-                    Term("by", by_days, Unit.DAYS, COMPUTED),
-                    Term(
-                        "cross", 24 * by_days - start_hours, Unit.HOURS, "time to cross the block"
-                    ),
-                ),
-                start_hours,
-                Unit.HOURS,
-            )
-        )
     eff = Term("eff", system.efficiency, Unit.SHARE, "irrigation system")
     deficit = Term("Ds", start_deficit, Unit.WATER_MM, "deficit at the start, from the day table")
-    room = Term("room", inputs.rain_room_mm, Unit.WATER_MM, "room kept for rain")
+    kept, likely = inputs.rain_room_mm, likely_rain_mm
+    why = "room kept for rain" if kept >= likely else "rain that most of the forecast brings"
+    room = Term("room", max(kept, likely), Unit.WATER_MM, why)
     leach = Term("LR", inputs.leaching_share, Unit.SHARE, "leaching requirement")
     salts = inputs.leaching_share > 0
-    wanted = "(Ds - room) / eff" + (" / (1 - LR)" if salts else "")
+    short = "(Ds - room)" if start_deficit >= room.value else "max(Ds - room, 0)"
+    wanted = f"{short} / eff" + (" / (1 - LR)" if salts else "")
     terms = (deficit, room, eff, *([leach] if salts else []))
     if amount.bound is Bound.DEFICIT:
         gross = Step(
@@ -257,6 +266,7 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     if np.isfinite(start):
         if np.isfinite(d.days_left[0]):
             out += _when_steps(d)
-        by_days = min(float(d.days_left[0]), float(d.chance_days[0]))
-        out += _amount_steps(inputs, start, float(d.start_deficit_mm[0]), by_days, d.amounts.of(0))
+        out += _start_steps(d, min(float(d.days_left[0]), float(d.chance_days[0])))
+        deficit, rain = float(d.start_deficit_mm[0]), float(d.likely_rain_mm[0])
+        out += _amount_steps(inputs, rain, deficit, d.amounts.of(0))
     return tuple(out)

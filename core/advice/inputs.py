@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from math import inf
 
+from core.advice.holds import Hold
 from core.arrays import Floats
 from core.crop.reference import Surface
 from core.crop.season import CropSeason
@@ -50,6 +51,16 @@ class Watering:
 
 
 @dataclass(frozen=True)
+class PlannedSet:
+    """A set to come, or under way where ``start_hours`` lies before now: hours from now, and
+    what it will bring to the root zone [mm net]."""
+
+    start_hours: float
+    end_hours: float
+    net_mm: float
+
+
+@dataclass(frozen=True)
 class BlockInputs:
     """Everything known of one block at one instant.
 
@@ -86,6 +97,8 @@ class BlockInputs:
     dual: bool = False
     height_m: float = 0.5
     wetted: float = 1.0
+    planned: tuple[PlannedSet, ...] = ()
+    holds: tuple[Hold, ...] = ()
 
     @property
     def dated_soils(self) -> tuple[DatedSoil, ...]:

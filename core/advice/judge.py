@@ -30,19 +30,27 @@ def is_known(d: Decisions, row: int) -> bool:
     taw = g.zones.taw_mm[row, g.past_days]
     if g.told.weighing[row] == WEIGHINGS.index(Weighing.SENSORS):
         return any(s.believed.any() for s in g.blocks[row].sites)
-    if not g.blocks[row].sites and not any(not w.is_rain for w in g.blocks[row].waterings):
-        # Neither a probe nor a logged set: nobody told what the block was given.
-        if g.told.weighing[row] != WEIGHINGS.index(Weighing.BALANCE):
-            return False
+    told = bool(g.blocks[row].sites) or any(not w.is_rain for w in g.blocks[row].waterings)
+    # Neither a probe nor a logged set: nobody told what the block was given.
+    if not told and g.told.weighing[row] != WEIGHINGS.index(Weighing.BALANCE):
+        return False
     return bool(d.track.anchored[row] and d.track.sigma_mm[row, -1] < KNOWN_SHARE * taw)
 
 
-def state_of(surplus_mm: float, deficit_mm: float, usable_mm: float, start_hours: float) -> State:
-    """The block's state; ``start_hours`` is the latest start from now, infinity when far off."""
+def state_of(
+    surplus_mm: float, deficit_mm: float, usable_mm: float, start_hours: float, held: bool = False
+) -> State:
+    """The block's state.
+
+    ``start_hours`` is the latest start that the soil allows [h from now], infinity when far off;
+    ``held``, that the block is not to be watered by then and has to wait.
+    """
     if usable_mm < 0:
         return State.PAST_REFILL
     if surplus_mm >= MIN_SURPLUS_MM and surplus_mm > deficit_mm:
         return State.BRIMMING
+    if held and start_hours <= SOON_HOURS:
+        return State.HELD
     if start_hours <= NOW_HOURS:
         return State.WATER_NOW
     return State.WATER_SOON if start_hours <= SOON_HOURS else State.HOLDING
@@ -133,7 +141,29 @@ def _of_days_ahead(d: Decisions, row: int, state: State) -> list[Reason]:
         found.append(Reason.LARGEST_SET)
     if ahead and bound is Bound.SMALLEST_SET:
         found.append(Reason.SMALLEST_SET)
+    if ahead and g.blocks[row].leaching_share > 0:
+        found.append(Reason.LEACHING_ADDED)
+    return [*found, *_of_plans(d, row)]
+
+
+def _of_plans(d: Decisions, row: int) -> list[Reason]:
+    """What people decided for the block: sets to come, and stretches without water."""
+    found = []
+    planned = d.gathered.blocks[row].planned
+    if planned:
+        first = min(p.start_hours for p in planned)
+        in_time = d.soil_hours[row] >= first
+        found.append(Reason.PLANNED_IN_TIME if in_time else Reason.PLANNED_TOO_LATE)
+    if d.hold[row] is not None:
+        found.append(Reason.GO_BEFORE_HOLD if d.before_hold[row] else Reason.HELD)
+    if np.isinf(d.soil_hours[row]) and np.isfinite(d.over_days[row]):
+        found.append(Reason.ENOUGH_TO_FINISH)
     return found
+
+
+def is_held(d: Decisions, row: int) -> bool:
+    """Whether the set that the soil asks for has to wait."""
+    return d.hold[row] is not None and not d.before_hold[row]
 
 
 def confidence(d: Decisions, row: int) -> Confidence:

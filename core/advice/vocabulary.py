@@ -9,6 +9,7 @@ class State(StrEnum):
     WATER_NOW = "water_now"
     PAST_REFILL = "past_refill"
     BRIMMING = "brimming"
+    HELD = "held"
     NO_WORD = "no_word"
 
 
@@ -42,6 +43,12 @@ class Reason(StrEnum):
     RAIN_MAY_COVER = "rain_may_cover"
     NOT_WORTH_A_SET_YET = "not_worth_a_set_yet"
     DRAINAGE_AHEAD = "drainage_ahead"
+    ENOUGH_TO_FINISH = "enough_to_finish"
+    HELD = "held"
+    GO_BEFORE_HOLD = "go_before_hold"
+    PLANNED_IN_TIME = "planned_in_time"
+    PLANNED_TOO_LATE = "planned_too_late"
+    LEACHING_ADDED = "leaching_added"
 
 
 class Confidence(StrEnum):

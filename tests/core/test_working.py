@@ -3,14 +3,17 @@
 import itertools
 from datetime import timedelta
 
+import numpy as np
 import pytest
 
 from core.advice.assess import assess
-from core.advice.inputs import BlockInputs, Watering
+from core.advice.holds import Hold, HoldKind
+from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.working import Step
 from core.crop.catalogue import crop
 from core.crop.season import CoverSeen, CropSeason, StageSeen
 from core.limits.school import LimitRule, School
+from core.outlook.forecast import Forecast
 from core.soil.horizon import CurveShape, Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -38,6 +41,8 @@ SHAPED = Profile.from_horizons(
         Horizon(300, 1200, texture=TextureClass.CLAY_LOAM, curve=CurveShape.CLASS_MEANS),
     ]
 )
+
+RAINY = Forecast.of(np.full((50, 10), 5.5), np.full((50, 10), 9.0), 31)
 
 CASES = {
     "theta instrument": block(),
@@ -72,6 +77,13 @@ CASES = {
     ),
     "other curve": block(profile=SHAPED, sites=(tensiometers(35, profile=SHAPED),)),
     "roots below the profile": block(season=days_ago("walnut", 60)),
+    "salty water": block(leaching_share=0.12),
+    "rain to come": block(rain_room_mm=2, forecast=RAINY),
+    "more rain than deficit": block(sites=(probe(1.0, 0.97),), forecast=RAINY),
+    "a set planned": block(planned=(PlannedSet(20, 26, 15.0),)),
+    "a set before the cut": block(holds=(Hold(40, 90, HoldKind.CUTTING),)),
+    "a set after the spray": block(sites=(probe(1, 0.72),), holds=(Hold(0, 30, HoldKind.SPRAY),)),
+    "a machine held up": block(system=PIVOT, holds=(Hold(1, 60, HoldKind.WIND),)),
 }
 
 
