@@ -172,9 +172,7 @@ def _start_steps(d: Decisions, by_days: float) -> list[Step]:
     if d.gathered.blocks[0].system.moves and soil > 0:
         cross = Term("cross", 24 * by_days - soil, Unit.HOURS, "time to cross the block")
         by = Term("by", by_days, Unit.DAYS, COMPUTED)
-        out.append(
-            Step("latest_start", "start", "24 * by - cross", (by, cross), soil, Unit.HOURS)
-        )
+        out.append(Step("latest_start", "start", "24 * by - cross", (by, cross), soil, Unit.HOURS))
     hold = d.hold[0]
     if hold is None:
         return out
