@@ -16,6 +16,7 @@ from core.outlook.forecast import Forecast
 from core.state.daylight import used_by
 from core.state.filter import ET_SIGMA, UNRECORDED_ET_SIGMA, WEIGHINGS, Told, Weighing
 from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, see
+from core.state.water_given import WaterGiven
 from core.state.zones import RootZones, root_zones
 
 AHEAD_DAYS = 30
@@ -90,27 +91,13 @@ def _joined(by_date: Floats, done: float) -> Floats:
     return (1 - done) * by_date[..., :-1] + done * by_date[..., 1:]
 
 
-def _water_in(block: BlockInputs, days: int) -> tuple[Floats, Floats, Floats]:
-    """Rain, sets and the spread of both on each past day; (days,) [mm net]."""
-    rain, sets, variance = (np.zeros(days) for _ in range(3))
-    for w in block.waterings:
-        column = int(np.ceil(w.hours / 24)) - 1 + days
-        if 0 <= column < days:
-            (rain if w.is_rain else sets)[column] += w.net_mm
-            variance[column] += (w.sigma_share * w.net_mm) ** 2
-    return rain, sets, np.sqrt(variance)
-
-
-def _moving(block: BlockInputs, days: int) -> Floats:
-    """Water of the last days that is still on its way at each morning; (days + 1,) [mm]."""
-    age = 24.0 * (np.arange(days + 1) - days)
-    out = np.zeros(days + 1)
-    for w in block.waterings:
-        since = age - w.hours
-        out += np.where(
-            (since >= 0) & (since < 24 * MOVING_DAYS), w.net_mm * 0.5 ** (since / 24), 0
-        )
-    return out
+def _water_given(blocks: Sequence[BlockInputs]) -> WaterGiven:
+    """The waterings of all blocks in one list."""
+    return WaterGiven.of(
+        (i, w.hours, w.net_mm, w.sigma_share * w.net_mm, w.is_rain)
+        for i, b in enumerate(blocks)
+        for w in b.waterings
+    )
 
 
 def _soil_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> tuple[Floats, Floats]:
@@ -203,9 +190,8 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     share = np.array([b.root_share for b in blocks])
     zones = root_zones([b.profile for b in blocks], limits, expected[:, None], share)
     kc = limits.crop.kc
-    rain, sets, water_sigma = (
-        np.array(x) for x in zip(*(_water_in(b, days) for b in blocks), strict=True)
-    )
+    given = _water_given(blocks)
+    rain, sets, water_sigma = given.by_day(len(blocks), days)
     rise = np.array([b.capillary_mm_day for b in blocks])[:, None]
     et0 = np.concatenate(
         [et0_past, np.repeat(expected[:, None], kc.shape[1] - days, axis=1)], axis=1
@@ -223,7 +209,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         limits.root_mm.max(axis=1),
         np.concatenate([etc[:, :1], etc], axis=1),
         hour,
-        [[(w.hours, w.net_mm) for w in b.waterings] for b in blocks],
+        given,
         share,
         weighs,
     )
@@ -240,7 +226,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         et_sigma=np.where(recorded, ET_SIGMA, UNRECORDED_ET_SIGMA),
         observed_mm=observed.depletion_mm,
         observed_sigma_mm=np.hypot(
-            observed.scatter_mm, MOVING_SHARE * np.array([_moving(b, days) for b in blocks])
+            observed.scatter_mm, MOVING_SHARE * given.on_its_way(len(blocks), days, MOVING_DAYS)
         ),
         below_mm=observed.below_mm,
         offset_sigma_mm=np.nan_to_num(observed.offset_sigma_mm),

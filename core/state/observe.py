@@ -10,6 +10,7 @@ from core.instrument.kinds import kinds
 from core.instrument.site import Site
 from core.soil.profile import Profile
 from core.state.daylight import days_used
+from core.state.water_given import WaterGiven
 from core.store.many_sites import Soils, deficits
 
 # Working assumptions of uncertainty, no source: soil that no sensor speaks for [m3/m3], the
@@ -134,7 +135,7 @@ def see(
     deep_mm: Floats,
     used_mm_day: Floats,
     hour_of_day: float,
-    given: Sequence[Sequence[tuple[float, float]]],
+    given: WaterGiven,
     root_share: Floats,
     nets: np.ndarray,
 ) -> SitesSeen:
@@ -151,7 +152,8 @@ def see(
         Water use of the day that ends at each moment; carries a word from earlier that day.
     hour_of_day : float [h]
         Of now.
-    given : by block, water given (hours from now, net mm), which a word before it did not see
+    given : WaterGiven
+        Which a word before it did not see.
     root_share : array, shape (blocks,) [-]
     nets : array of bool, shape (blocks,)
         Whether water above full in one layer counts against what another is short of. To a
@@ -181,7 +183,7 @@ def see(
     share = root_share[found.block, None]
     spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites], float)[:, None]
     carried = _carried(found, hours, age, used_mm_day, hour_of_day)
-    water = _given_since(found, hours, age, given)
+    water = given.since(found.block, hours, age)
     read, surplus = seen.deficit_mm * share, seen.surplus_mm * share
     counted = np.where(nets[found.block, None] | (read <= NOTHING_SHORT_MM), surplus, 0.0)
     thick = np.minimum(roots, soils.root_limit_mm[:, None]) * share
@@ -212,20 +214,6 @@ def _carried(
     """Use between each site's word and the moment; (sites, times) [mm]."""
     days = days_used(hours, hour_of_day) - days_used(hours - np.nan_to_num(age), hour_of_day)
     return np.nan_to_num(used_mm_day)[found.block] * days
-
-
-def _given_since(
-    found: SitesOfBlocks,
-    hours: Floats,
-    age: Floats,
-    given: Sequence[Sequence[tuple[float, float]]],
-) -> Floats:
-    """Water that came between each site's word and the moment; (sites, times) [mm]."""
-    out = np.zeros(age.shape)
-    for i, block in enumerate(found.block):
-        for hour, net in given[block]:
-            out[i] += np.where((hour <= hours) & (hour > hours - age[i]), net, 0.0)
-    return out
 
 
 def by_block(seen: SitesSeen, blocks: int, full_sigma_mm: Floats) -> Observed:

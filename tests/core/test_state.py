@@ -24,6 +24,7 @@ from core.state.filter import (
     track,
 )
 from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, newest_before, see
+from core.state.water_given import WaterGiven
 from core.state.zones import RootZones, drain_share
 from core.store.deficit import root_zone_deficit
 from core.store.many_sites import Soils, deficits
@@ -253,7 +254,7 @@ def seen_by(
         deep_mm=np.array([900.0]),
         used_mm_day=np.full((1, 2), 5.0),
         hour_of_day=6.0,
-        given=[given_mm or []],
+        given=WaterGiven.of((0, h, net, 0.0, False) for h, net in given_mm or []),
         root_share=np.ones(1),
         nets=np.array([nets]),
     )
