@@ -13,6 +13,14 @@ as_root() {
 need_debian() {
   local missing=()
   [ -x /usr/lib/postgresql/15/bin/initdb ] || missing+=(postgresql-15)
+  # What the printable pages are drawn with.
+  local libraries
+  libraries=$(/sbin/ldconfig -p)
+  grep -q libpango-1.0.so.0 <<<"$libraries" || missing+=(libpango-1.0-0)
+  grep -q libpangoft2-1.0.so.0 <<<"$libraries" || missing+=(libpangoft2-1.0-0)
+  grep -q libharfbuzz-subset.so.0 <<<"$libraries" || missing+=(libharfbuzz-subset0)
+  [ -f /etc/fonts/fonts.conf ] || missing+=(fontconfig)
+  [ -f /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || missing+=(fonts-dejavu-core)
   if [ "$1" = test ]; then [ -x /usr/bin/chromium ] || missing+=(chromium); fi
   command -v python3.11 >/dev/null || missing+=(python3.11)
   command -v node >/dev/null || missing+=(nodejs)

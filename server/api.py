@@ -12,6 +12,7 @@ from ninja.security import django_auth
 
 from server.accounts.api import router as accounts
 from server.advice.api import router as advice
+from server.advice.decisions_api import router as decisions
 from server.blocks.api import router as blocks
 from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
@@ -32,7 +33,10 @@ from server.refusal import Problem, Refused
 from server.refusal_schema import ProblemOut, RefusalOut
 from server.sensorthings.api import router as sensorthings
 from server.soils.api import router as soils
+from server.today.api import router as today
 from server.water.api import router as water
+from server.water.sets_api import router as sets
+from server.weather.api import router as weather
 
 log = logging.getLogger(__name__)
 
@@ -54,6 +58,8 @@ for _router in (
     limits,
     maps,
     water,
+    sets,
+    weather,
     instruments,
     feel,
     readings,
@@ -65,6 +71,8 @@ for _router in (
     calibration,
     sensorthings,
     advice,
+    decisions,
+    today,
 ):
     api.add_router("", _router)
 

@@ -13,7 +13,8 @@ class Config:
     """Settings of one running instance.
 
     ``demo`` opens one-click sign-in for the demo's people; it only ever answers on loopback.
-    ``secure`` marks cookies for HTTPS; on for anything but loopback.
+    ``secure`` marks cookies for HTTPS; on for anything but loopback. Mail goes to ``mail_host``,
+    or into files in ``mail_folder`` where there is none.
     """
 
     secret_key: str
@@ -27,6 +28,13 @@ class Config:
     db_user: str
     db_password: str
     web_dist: Path
+    mail_host: str
+    mail_port: int
+    mail_user: str
+    mail_password: str
+    mail_tls: bool
+    mail_from: str
+    mail_folder: Path
 
     @classmethod
     def from_environment(cls) -> Self:
@@ -50,4 +58,11 @@ class Config:
             db_user=env.get("FURROW_DB_USER", "furrow"),
             db_password=env.get("FURROW_DB_PASSWORD", ""),
             web_dist=Path(env.get("FURROW_WEB_DIST", str(ROOT / "web" / "dist"))),
+            mail_host=env.get("FURROW_MAIL_HOST", ""),
+            mail_port=int(env.get("FURROW_MAIL_PORT", "587")),
+            mail_user=env.get("FURROW_MAIL_USER", ""),
+            mail_password=env.get("FURROW_MAIL_PASSWORD", ""),
+            mail_tls=env.get("FURROW_MAIL_TLS", "1") == "1",
+            mail_from=env.get("FURROW_MAIL_FROM", "Even Furrow <even-furrow@localhost>"),
+            mail_folder=Path(env.get("FURROW_MAIL_FOLDER", str(ROOT / ".furrow" / "mail"))),
         )

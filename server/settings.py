@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "server.water",
     "server.weather",
     "server.advice",
+    "server.today",
     "server.demo",
 ]
 
@@ -130,6 +131,18 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\..+$"
 
 FILE_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 25 * 1024 * 1024
+
+# Without a mail server, mail is written to files, where a person can read what would go out.
+EMAIL_BACKEND = (
+    "django.core.mail.backends.smtp.EmailBackend"
+    if CONFIG.mail_host
+    else "django.core.mail.backends.filebased.EmailBackend"
+)
+EMAIL_HOST, EMAIL_PORT = CONFIG.mail_host, CONFIG.mail_port
+EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = CONFIG.mail_user, CONFIG.mail_password
+EMAIL_USE_TLS = CONFIG.mail_tls
+EMAIL_FILE_PATH = str(CONFIG.mail_folder)
+DEFAULT_FROM_EMAIL = CONFIG.mail_from
 
 LOGGING = {
     "version": 1,

@@ -7,10 +7,12 @@ import numpy as np
 from core.arrays import Floats
 
 
-def known(value: float | np.floating) -> float | None:
-    """A finite number, or None."""
+def known(value: float | np.floating, digits: int | None = None) -> float | None:
+    """A finite number, rounded for the wire where digits are given, or None."""
     number = float(value)
-    return number if math.isfinite(number) else None
+    if not math.isfinite(number):
+        return None
+    return number if digits is None else round(number, digits)
 
 
 def known_rows(values: Floats, digits: int = 4) -> list[list[float | None]]:

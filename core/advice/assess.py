@@ -232,10 +232,11 @@ def _explained(d: Decisions, answer: Assessment) -> Assessment:
 
 
 def _instant(now: datetime, hours: float) -> datetime | None:
-    """An hour from now as an instant; arithmetic in UTC so that clock changes don't shift it."""
+    """An hour from now as an instant, to the second; arithmetic in UTC so that clock changes
+    don't shift it."""
     if not np.isfinite(hours):
         return None
-    moved = now.timestamp() + hours * 3600
+    moved = round(now.timestamp() + hours * 3600)
     return datetime.fromtimestamp(moved, tz=now.tzinfo)
 
 

@@ -128,13 +128,25 @@ def _over(g: Gathered) -> Floats:
 
 
 def _planned(g: Gathered) -> Floats:
-    """Water of the sets to come, on the day from now in which they end; (blocks, 1, days)."""
+    """Water of the sets to come by day from now; (blocks, 1, days).
+
+    What stands still waters all its run long; a machine's last part gets its water at the end.
+    """
     out = np.zeros((len(g.blocks), 1, AHEAD_DAYS))
+    begins = 24.0 * np.arange(AHEAD_DAYS)
     for i, block in enumerate(g.blocks):
         for p in block.planned:
-            day = int(p.end_hours // 24)
-            if 0 <= day < AHEAD_DAYS:
-                out[i, 0, day] += p.net_mm
+            if block.system.moves:
+                here = (p.end_hours >= begins) & (p.end_hours < begins + 24)
+                out[i, 0] += p.net_mm * here
+                continue
+            # What of it lies behind now was given and not yet logged: it counts today.
+            start, length = max(p.start_hours, 0.0), p.end_hours - p.start_hours
+            inside = np.clip(
+                np.minimum(p.end_hours, begins + 24) - np.maximum(start, begins), 0, None
+            )
+            inside[0] += start - p.start_hours
+            out[i, 0] += p.net_mm * inside / length
     return out
 
 

@@ -54,3 +54,26 @@ def leaching_requirement(ecw: ArrayLike, ece: ArrayLike) -> Floats:
             "stands more salt, or other water"
         )
     return water / (5 * soil - water)
+
+
+def leaching_share(threshold_ds_m: float | None, ecw: float | None) -> float | None:
+    """Share of the water that keeps the soil at a crop's threshold [-].
+
+    Parameters
+    ----------
+    threshold_ds_m : float or None
+        ECe above which yield falls [dS/m].
+    ecw : float or None
+        Of the water [dS/m].
+
+    Returns
+    -------
+    float or None
+        None where either is unknown; 1 where no leaching is enough.
+    """
+    if threshold_ds_m is None or ecw is None:
+        return None
+    try:
+        return float(leaching_requirement(ecw, threshold_ds_m))
+    except ValueError:
+        return 1.0

@@ -42,10 +42,14 @@ class Strips:
                 "dry. Lengthen the set or raise the inflow.",
             )
 
+    def sets_of(self, area_m2: float) -> int:
+        """Sets that a block takes, the last one perhaps not full."""
+        return max(ceil(area_m2 / (self.per_set * self.spacing_m * self.length_m) - 1e-6), 1)
+
     def operation(self, area_m2: float) -> Operation:
         """Depth of a set = inflow x time / (spacing x length), set after set."""
         rate = 3600 * self.inflow_l_s / (self.spacing_m * self.length_m)
-        sets = max(ceil(area_m2 / (self.per_set * self.spacing_m * self.length_m) - 1e-6), 1)
+        sets = self.sets_of(area_m2)
         flow = 3.6 * self.inflow_l_s * self.per_set
         return Operation(
             rate_mm_h=water_depth_mm(flow, area_m2),

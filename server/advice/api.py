@@ -3,42 +3,43 @@
 from datetime import date, timedelta
 
 import numpy as np
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from core.advice.assess import assess, assess_blocks
+from core.crop.growth_stages import growth_stages
 from core.irrigation.system import SystemKind
-from server.advice.assemble import (
-    PAST_DAYS,
-    block_inputs,
-    recent_sets,
-)
+from server.advice.answers import answer_with_working, load
+from server.advice.assemble import current_holds
 from server.advice.present import (
     ahead_points,
     answer_out,
-    board_row,
     crop_name,
+    decision_out,
     given_sets,
     horizons_out,
     limits_out,
     past_points,
     schools_out,
     stated_et,
-    urgency,
     weighings_out,
 )
 from server.advice.schemas import BlockOut, BoardOut, RainAhead, RainDay, SeriesOut, Stretch
 from server.advice.series import block_series
+from server.advice.stored import lines, needs_refresh, refresh, todays_decisions
+from server.blocks.crop import book_key, season_under_way
+from server.blocks.models import Block
+from server.blocks.schemas import StageChoice
 from server.blocks.services import find_block
 from server.farms.access import enter
-from server.ground.facts import blocks_of, warmth_since
 from server.instruments.api import instrument_out
 from server.limits.change import timeline
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
+from server.water.holds import hold_out
 from server.weather.recorded import FarmWeather, farm_weather
 
 router = Router(tags=["advice"])
+RAIN_SHOWN_DAYS = 14
 RAIN_DAY_MM, RAIN_WORTH_SAYING = 1.0, 0.1
 
 
@@ -59,21 +60,27 @@ def _rain_ahead(weather: FarmWeather, today: date) -> list[RainAhead]:
     ]
 
 
+def _stages(block: Block, today: date) -> list[StageChoice]:
+    """What can be seen of the block's crop."""
+    season = season_under_way(block, today)
+    if season is None:
+        return []
+    return [StageChoice(key=s.key, name=s.name) for s in growth_stages(book_key(season))]
+
+
 @router.get("/farms/{slug}/board", response={200: BoardOut, **REFUSALS}, operation_id="board")
-def board(request: HttpRequest, slug: str) -> BoardOut:
-    """Every block of the farm, most urgent first."""
+def board(request: HttpRequest, slug: str) -> HttpResponse:
+    """Every block of the farm, most urgent first.
+
+    The lines are kept as JSON and sent as they are: checking 300 of them against the schema
+    again would take longer than finding them.
+    """
     farm = enter(person(request), slug).farm
+    if needs_refresh(farm):
+        refresh(farm)
     now = farm.now()
-    blocks = list(blocks_of(farm))
-    weather = farm_weather(farm, now, int(PAST_DAYS), warmth_since(blocks, now.date()))
-    sets = recent_sets(farm, blocks, now)
-    inputs = block_inputs(farm, blocks, now, weather, sets)
-    answers = assess_blocks([inputs[b.pk] for b in blocks])
-    rows = [
-        board_row(b, inputs[b.pk], answer, sets.get(b.pk, []))
-        for b, answer in zip(blocks, answers, strict=True)
-    ]
-    return BoardOut(
+    weather = farm_weather(farm, now, RAIN_SHOWN_DAYS)
+    head = BoardOut(
         farm=farm.name,
         time_zone=farm.time_zone,
         now=now,
@@ -82,8 +89,10 @@ def board(request: HttpRequest, slug: str) -> BoardOut:
         alfalfa_ratio=farm.alfalfa_ratio,
         rain=_rain(weather),
         rain_ahead=_rain_ahead(weather, now.date()),
-        rows=sorted(rows, key=urgency),
-    )
+        rows=[],
+    ).model_dump_json(exclude={"rows"})
+    body = f'{head[:-1]},"rows":[{",".join(lines(farm))}]}}'
+    return HttpResponse(body, content_type="application/json; charset=utf-8")
 
 
 @router.get(
@@ -94,10 +103,9 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
     access = enter(person(request), slug)
     farm, now = access.farm, access.farm.now()
     block = find_block(access, block_id)
-    weather = farm_weather(farm, now, int(PAST_DAYS), warmth_since([block], now.date()))
-    sets = recent_sets(farm, [block], now)
-    inputs = block_inputs(farm, [block], now, weather, sets)[block.pk]
-    answer = assess(inputs)
+    loaded = load(farm, [block], now)
+    inputs, sets = loaded.inputs[block.pk], loaded.sets.get(block.pk, [])
+    answer = answer_with_working(loaded, block)
     return BlockOut(
         id=block.pk,
         name=block.name,
@@ -108,8 +116,11 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
         soil=timeline(block.soils.all())[-1].soil.name,
         time_zone=farm.time_zone,
         now=now,
-        et=stated_et(weather),
-        answer=answer_out(inputs, answer),
+        et=stated_et(loaded.weather),
+        answer=answer_out(block, inputs, answer),
+        decision=decision_out(todays_decisions(farm, now, [block.pk]).get(block.pk)),
+        holds=[hold_out(h) for h in current_holds(farm, [block], now).get(block.pk, [])],
+        stages=_stages(block, now.date()),
         root_mm=answer.root_mm,
         etc_mm_day=answer.etc_mm_day,
         limits=limits_out(answer),
@@ -123,7 +134,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
         balance=list(answer.balance),
         past=past_points(answer.past),
         ahead=ahead_points(answer),
-        sets=given_sets(sets.get(block.pk, []), now),
+        sets=given_sets(sets, now),
         instruments=[
             instrument_out(i) for i in sorted(block.instruments.all(), key=lambda i: i.label)
         ],

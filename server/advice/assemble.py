@@ -7,13 +7,16 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from core.advice.gather import MOVING_DAYS
-from core.advice.inputs import BlockInputs, Watering
+from core.advice.holds import Hold as CoreHold
+from core.advice.holds import HoldKind
+from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.arrays import Bools, Floats
+from core.crop.salinity import leaching_share
+from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import silent_stretches
 from core.instrument.site import Site
 from core.irrigation.intake import BASIC_INTAKE_MM_H
-from core.irrigation.system import IrrigationSystem, SystemKind
 from core.soil.profile import Profile
 from core.state.filter import Weighing
 from core.weather.effective_rain import effective_rain
@@ -22,7 +25,8 @@ from server.farms.models import Farm
 from server.ground.facts import block_facts
 from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
-from server.water.models import Irrigation
+from server.water.equipment import block_system, root_share
+from server.water.models import Hold, Irrigation
 from server.weather.recorded import FarmWeather
 
 # How far back the balance runs, and with it the readings that it is weighed against.
@@ -32,29 +36,43 @@ RAIN_SIGMA = 0.2  # what falls on a block against what the gauge caught; no sour
 RAIN_AT = time(14)  # a day's rain is placed here: its hour is not recorded
 
 
-def block_system(block: Block) -> IrrigationSystem:
-    """The equipment of a block."""
-    return IrrigationSystem(
-        kind=SystemKind(block.system_kind),
-        area_m2=block.area_m2,
-        efficiency=block.efficiency,
-        rate_mm_h=block.rate_mm_h,
-        flow_m3_h=block.flow_m3_h,
-        smallest_mm=block.smallest_mm,
-        largest_mm=block.largest_mm,
-    )
-
-
 def _intake(profile: Profile) -> float:
     """What the top of the soil takes in [mm/h], by its texture."""
     return BASIC_INTAKE_MM_H[profile.limits[0].texture]
 
 
-def root_share(block: Block) -> float:
-    """Share of the ground under which roots are watered: the strip that drip wets."""
-    wetted = block.design.get("wetted_fraction")
-    drips = block.system_kind in (SystemKind.DRIP, SystemKind.MICRO)
-    return float(wetted) if drips and wetted else 1.0
+def _hours_to(moment: datetime, now: datetime) -> float:
+    return (moment - now).total_seconds() / 3600
+
+
+def _planned(
+    sets: Sequence[Irrigation], efficiency: float, now: datetime
+) -> tuple[PlannedSet, ...]:
+    """Sets that run or are to come; one whose time went by unlogged is not counted on."""
+    return tuple(
+        PlannedSet(
+            _hours_to(s.started_at, now), _hours_to(s.ended_at, now), s.gross_mm * efficiency
+        )
+        for s in sets
+        if s.status in (Irrigation.Status.PLANNED, Irrigation.Status.RUNNING) and s.ended_at > now
+    )
+
+
+def _leaching(block: Block, season: CropSeason | None) -> float:
+    """Share of the water that carries salts below the roots; none where it is not known, or
+    where no leaching would be enough: the limits say so."""
+    salt = season.crop.salt if season else None
+    share = leaching_share(salt.threshold_ds_m if salt else None, block.water_ecw)
+    return share if share is not None and share < 1 else 0.0
+
+
+def current_holds(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Hold]]:
+    """Stretches without water that are not over, by block."""
+    found: dict[int, list[Hold]] = {}
+    rows = Hold.objects.for_farm(farm).filter(block__in=[b.pk for b in blocks], ends_at__gt=now)
+    for row in rows:
+        found.setdefault(row.block_id, []).append(row)
+    return found
 
 
 def _waterings(
@@ -66,9 +84,9 @@ def _waterings(
     """
     efficiency, share = block.efficiency, root_share(block)
     out = [
-        Watering((s.ended_at - now).total_seconds() / 3600, s.gross_mm * efficiency)
+        Watering(_hours_to(s.ended_at, now), s.gross_mm * efficiency)
         for s in sets
-        if s.ended_at <= now
+        if s.status == Irrigation.Status.DONE and s.ended_at <= now
     ]
     zone = now.tzinfo
     for day in weather.days:
@@ -76,7 +94,7 @@ def _waterings(
             at = datetime.combine(day.date, RAIN_AT, tzinfo=zone)
             # Where ET0 is unknown no rain is too small to count.
             taken = effective_rain(day.rain_mm, day.et0_mm or 0.0, intake).infiltrated_mm
-            hours, net = (at - now).total_seconds() / 3600, float(taken) * share
+            hours, net = _hours_to(at, now), float(taken) * share
             if net > 0:
                 out.append(Watering(hours, net, RAIN_SIGMA, is_rain=True))
     return tuple(out)
@@ -144,7 +162,7 @@ def channel_ids(blocks: Sequence[Block]) -> list[int]:
 def recent_sets(
     farm: Farm, blocks: Sequence[Block], now: datetime, days: float = PAST_DAYS
 ) -> dict[int, list[Irrigation]]:
-    """Sets of the past days by block."""
+    """Sets of the past days by block, and those under way or to come."""
     found: dict[int, list[Irrigation]] = {}
     rows = (
         Irrigation.objects.for_farm(farm)
@@ -152,8 +170,8 @@ def recent_sets(
             block__in=[b.pk for b in blocks],
             # What came shortly before is still on its way at the start.
             ended_at__gt=now - timedelta(days=days + MOVING_DAYS),
-            started_at__lte=now,
         )
+        .exclude(status=Irrigation.Status.CANCELLED)
         .order_by("started_at")
     )
     for row in rows:
@@ -180,11 +198,13 @@ def block_inputs(
     out = {}
     past = weather.past(local.date(), int(max(days, PAST_DAYS)))
     facts = block_facts(farm, blocks, local, weather)
+    holds = current_holds(farm, blocks, local)
     for block in blocks:
         fact = facts[block.pk]
         profile = fact.soils[-1].profile
         intake = _intake(profile)
-        waterings = _waterings(sets.get(block.pk, []), weather, block, intake, local)
+        mine = sets.get(block.pk, [])
+        waterings = _waterings(mine, weather, block, intake, local)
         share = root_share(block)
         out[block.pk] = BlockInputs(
             now=local,
@@ -205,5 +225,14 @@ def block_inputs(
             intake_mm_h=intake,
             dual=block.dual,
             wetted=share,
+            capillary_mm_day=block.capillary_mm_day,
+            leaching_share=_leaching(block, fact.season),
+            planned=_planned(mine, block.efficiency, local),
+            holds=tuple(
+                CoreHold(
+                    _hours_to(h.starts_at, local), _hours_to(h.ends_at, local), HoldKind(h.kind)
+                )
+                for h in holds.get(block.pk, [])
+            ),
         )
     return out

@@ -7,17 +7,22 @@ from datetime import datetime
 from core.advice.answer import Assessment
 from core.advice.history import History
 from core.advice.inputs import BlockInputs
-from core.irrigation.system import SystemKind
+from core.irrigation.design import design_of
+from core.irrigation.run import run_of
+from core.irrigation.system import SystemKind, SystemProblem
+from server.advice.models import Decision
 from server.advice.schemas import (
     AheadPoint,
     AmountOut,
     AnswerOut,
     BoardRow,
     DaysLeft,
+    DecisionOut,
     GivenSet,
     LimitsOut,
     PastPoint,
     ProfileHorizon,
+    RunOut,
     SchoolOut,
     StatedEtOut,
     WeighingOut,
@@ -35,7 +40,9 @@ def past_points(past: History | None) -> list[PastPoint]:
     if past is None:
         return []
     return [
-        PastPoint(hours=h, usable_mm=known(u), surplus_mm=known(s), raw_mm=r)
+        PastPoint(
+            hours=round(h, 2), usable_mm=known(u, 2), surplus_mm=known(s, 2), raw_mm=round(r, 2)
+        )
         for h, u, s, r in zip(
             past.hours.tolist(),
             past.usable_mm.tolist(),
@@ -54,11 +61,11 @@ def ahead_points(answer: Assessment) -> list[AheadPoint]:
     return [
         AheadPoint(
             day=d,
-            dry_mm=float(out.usable_dry_mm[d]),
-            usable_mm=float(out.usable_mm[d]),
-            wet_mm=float(out.usable_wet_mm[d]),
-            raw_mm=float(out.raw_mm[d]),
-            chance_past=float(out.chance_past[d]),
+            dry_mm=round(float(out.usable_dry_mm[d]), 2),
+            usable_mm=round(float(out.usable_mm[d]), 2),
+            wet_mm=round(float(out.usable_wet_mm[d]), 2),
+            raw_mm=round(float(out.raw_mm[d]), 2),
+            chance_past=round(float(out.chance_past[d]), 3),
         )
         for d in range(AHEAD_DAYS + 1)
     ]
@@ -68,6 +75,8 @@ def given_sets(sets: Sequence[Irrigation], now: datetime) -> list[GivenSet]:
     """Sets by their hours from now."""
     return [
         GivenSet(
+            id=s.pk,
+            status=Irrigation.Status(s.status),
             start_hours=(s.started_at - now).total_seconds() / 3600,
             end_hours=(s.ended_at - now).total_seconds() / 3600,
             gross_mm=s.gross_mm,
@@ -76,7 +85,7 @@ def given_sets(sets: Sequence[Irrigation], now: datetime) -> list[GivenSet]:
     ]
 
 
-def answer_out(inputs: BlockInputs, answer: Assessment) -> AnswerOut:
+def answer_out(block: Block, inputs: BlockInputs, answer: Assessment) -> AnswerOut:
     """The answer without its working."""
     out = answer.outlook
     word = max((s.last_hours for s in inputs.sites), default=-math.inf)
@@ -100,6 +109,8 @@ def answer_out(inputs: BlockInputs, answer: Assessment) -> AnswerOut:
         refill_at=answer.refill_at,
         start_at=answer.start_at,
         earliest_at=answer.earliest_at,
+        hold=answer.hold,
+        hold_until=answer.hold_until,
         taken_chance=answer.taken_chance,
         rain_chance=answer.rain_chance,
         wait_mm=answer.wait_mm,
@@ -109,6 +120,37 @@ def answer_out(inputs: BlockInputs, answer: Assessment) -> AnswerOut:
         amount=AmountOut.model_validate(answer.amount, from_attributes=True)
         if answer.amount
         else None,
+        run=_run_out(block, inputs, answer),
+    )
+
+
+def _run_out(block: Block, inputs: BlockInputs, answer: Assessment) -> RunOut | None:
+    """How the block's equipment gives the amount; None where there is none."""
+    if answer.amount is None or answer.amount.gross_mm <= 0:
+        return None
+    try:
+        design = design_of(inputs.system.kind, block.design) if block.design else None
+    except SystemProblem:
+        # Figures of another kind of system, from before it was changed.
+        design = None
+    run = run_of(
+        inputs.system, design, answer.amount.gross_mm, inputs.intake_mm_h, block.slope_percent
+    )
+    return RunOut.model_validate(run, from_attributes=True)
+
+
+def decision_out(row: Decision | None) -> DecisionOut | None:
+    """Today's decision."""
+    if row is None:
+        return None
+    return DecisionOut(
+        id=row.pk,
+        kind=Decision.Kind(row.kind),
+        why=Decision.Why(row.why) if row.why else None,
+        reason=row.reason,
+        made_at=row.made_at,
+        made_by=row.made_by.name if row.made_by else None,
+        set_id=row.given_id,
     )
 
 
@@ -118,7 +160,11 @@ def crop_name(inputs: BlockInputs) -> str | None:
 
 
 def board_row(
-    block: Block, inputs: BlockInputs, answer: Assessment, sets: Sequence[Irrigation]
+    block: Block,
+    inputs: BlockInputs,
+    answer: Assessment,
+    sets: Sequence[Irrigation],
+    decision: Decision | None,
 ) -> BoardRow:
     """One furrow of the board."""
     return BoardRow(
@@ -127,21 +173,14 @@ def board_row(
         area_m2=block.area_m2,
         crop=crop_name(inputs),
         system=SystemKind(block.system_kind),
-        answer=answer_out(inputs, answer),
+        supply=block.supply,
+        irrigator=block.irrigator.name if block.irrigator else None,
+        decision=decision_out(decision),
+        answer=answer_out(block, inputs, answer),
         past=past_points(answer.past),
         ahead=ahead_points(answer),
         sets=given_sets(sets, inputs.now),
     )
-
-
-def urgency(row: BoardRow) -> tuple[int, float, str]:
-    """Sort key: past refill first, then by latest start; blocks without a word last."""
-    answer = row.answer
-    if answer.usable_mm is None:
-        return (2, 0.0, row.name)
-    if answer.usable_mm < 0:
-        return (0, answer.usable_mm, row.name)
-    return (1, answer.start_at.timestamp() if answer.start_at else math.inf, row.name)
 
 
 def stated_et(weather: FarmWeather) -> StatedEtOut | None:

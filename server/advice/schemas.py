@@ -5,6 +5,7 @@ from datetime import date, datetime
 from ninja import Field, Schema
 
 from core.advice.answer import Weighed
+from core.advice.holds import HoldKind
 from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.crop.season import Stage
@@ -12,7 +13,11 @@ from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
 from core.state.filter import Weighing
+from server.advice.models import Decision
+from server.blocks.schemas import StageChoice
 from server.instruments.schemas import InstrumentOut
+from server.water.holds import HoldOut
+from server.water.models import Irrigation
 
 
 class PastPoint(Schema):
@@ -46,7 +51,37 @@ class AmountOut(Schema):
     hours: float
 
 
+class RunOut(Schema):
+    """How the equipment gives it: turns of a machine and its speed, sets that a system too
+    small for the block takes one after the other, pulses where the soil can't keep up."""
+
+    turns: int
+    turn_hours: float
+    speed_percent: float | None
+    sets: int
+    pulses: int
+    on_hours: float | None
+    pause_hours: float | None
+    total_hours: float
+
+
+class DecisionOut(Schema):
+    """What a person did with today's advice."""
+
+    id: int
+    kind: Decision.Kind
+    why: Decision.Why | None
+    reason: str
+    made_at: datetime
+    made_by: str | None
+    set_id: int | None
+
+
 class GivenSet(Schema):
+    """A set by its hours from now: as it ran, as it runs, or as it is planned."""
+
+    id: int
+    status: Irrigation.Status
     start_hours: float
     end_hours: float
     gross_mm: float
@@ -72,6 +107,8 @@ class AnswerOut(Schema):
     refill_at: datetime | None
     start_at: datetime | None
     earliest_at: datetime | None
+    hold: HoldKind | None
+    hold_until: datetime | None
     taken_chance: float | None
     rain_chance: float | None
     wait_mm: float | None
@@ -79,6 +116,7 @@ class AnswerOut(Schema):
     past_refill_hours: float | None
     last_word_hours: float | None
     amount: AmountOut | None
+    run: RunOut | None
 
 
 class BoardRow(Schema):
@@ -87,6 +125,9 @@ class BoardRow(Schema):
     area_m2: float
     crop: str | None
     system: SystemKind
+    supply: str
+    irrigator: str | None
+    decision: DecisionOut | None
     answer: AnswerOut
     past: list[PastPoint]
     ahead: list[AheadPoint]
@@ -174,6 +215,9 @@ class BlockOut(Schema):
     now: datetime
     et: StatedEtOut | None
     answer: AnswerOut
+    decision: DecisionOut | None
+    holds: list[HoldOut]
+    stages: list[StageChoice]
     root_mm: float | None
     etc_mm_day: float | None
     limits: LimitsOut | None

@@ -120,7 +120,12 @@ def block_series(farm: Farm, block: Block, days: int) -> SeriesOut:
     bucket = max(days * 24 / POINTS, 0.5)
     inputs = block_inputs(farm, [block], now, weather, sets, reach, bucket)[block.pk]
     store, root_ahead = _store(inputs, days)
-    shown = [s for s in sets.get(block.pk, []) if s.ended_at > now - timedelta(days=days)]
+    since = now - timedelta(days=days)
+    shown = [
+        s
+        for s in sets.get(block.pk, [])
+        if since < s.ended_at and s.started_at <= now and s.status != Irrigation.Status.PLANNED
+    ]
     return SeriesOut(
         now=inputs.now,
         days=days,

@@ -98,6 +98,9 @@ def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut
         water_ecw=block.water_ecw,
         weighing=Weighing(block.weighing),
         dual=block.dual,
+        capillary_mm_day=block.capillary_mm_day,
+        supply=block.supply,
+        irrigator_id=block.irrigator_id,
         **({"school": rules[-1].school} if rules else {"school": "crop_p"}),
     )
     return out

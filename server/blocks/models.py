@@ -2,6 +2,7 @@
 
 from typing import Any, ClassVar
 
+from django.conf import settings
 from django.db import models
 from django.db.models.functions import Lower
 from simple_history.models import HistoricalRecords
@@ -21,7 +22,8 @@ class Block(FarmOwned):
     ``design`` holds the figures of its irrigation system that the rate was worked out from;
     ``outline`` is a GeoJSON feature in WGS 84, kept as it came, ``outline_m2`` its area on the
     ellipsoid. ``weighing`` says whether sensors or balance lead; ``dual`` counts what bare wet
-    soil gives off apart from the crop.
+    soil gives off apart from the crop; ``capillary_mm_day`` is what rises from a water table.
+    ``supply`` is where its water comes from, ``irrigator`` who waters it.
     """
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="blocks")
@@ -43,6 +45,11 @@ class Block(FarmOwned):
         max_length=8, choices=[(str(w), str(w)) for w in Weighing], default=str(Weighing.BLEND)
     )
     dual = models.BooleanField(default=False)
+    capillary_mm_day = models.FloatField(default=0)
+    supply = models.CharField(max_length=60, blank=True)
+    irrigator = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
 
     history = HistoricalRecords()
 
@@ -58,6 +65,10 @@ class Block(FarmOwned):
                 condition=models.Q(water_ecw__isnull=True)
                 | models.Q(water_ecw__gte=0, water_ecw__lte=50),
                 name="block_water_salt_in_range",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(capillary_mm_day__gte=0, capillary_mm_day__lte=20),
+                name="block_capillary_rise_in_range",
             ),
             models.CheckConstraint(
                 condition=models.Q(slope_percent__gte=0, slope_percent__lte=100),

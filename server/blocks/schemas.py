@@ -28,7 +28,8 @@ class SystemIn(Schema):
 
 class BlockIn(Schema):
     """A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
-    no date meaning that it was always so. ``school`` counts when the block is made."""
+    no date meaning that it was always so. ``school`` counts when the block is made.
+    ``capillary_mm_day`` rises from a water table; ``irrigator_id`` is one of the farm's people."""
 
     name: str = Field(max_length=80)
     area_m2: float = Field(gt=0, le=1e8)
@@ -45,6 +46,9 @@ class BlockIn(Schema):
     school: School = School.CROP_P
     weighing: Weighing = Weighing.BLEND
     dual: bool = False
+    capillary_mm_day: float = Field(0, ge=0, le=20)
+    supply: str = Field("", max_length=60)
+    irrigator_id: int | None = None
 
 
 class BlockSetupOut(BlockIn):

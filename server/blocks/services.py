@@ -14,6 +14,7 @@ from server.blocks.schemas import BlockIn, BulkIn, SystemIn
 from server.blocks.seasons import check_clock
 from server.crops.services import crop_by_key, season_columns
 from server.farms.access import Access
+from server.farms.people import is_member
 from server.farms.rules import Action
 from server.limits.change import put_in_force, set_refill_rule, timeline
 from server.limits.roots import require_depth
@@ -84,6 +85,10 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
             problems.append(
                 Problem(field="planted_on", message="The block has a crop from that date already.")
             )
+    if data.irrigator_id is not None and not is_member(access.farm, data.irrigator_id):
+        problems.append(
+            Problem(field="irrigator_id", message="That person does not belong to the farm.")
+        )
     try:
         IrrigationSystem(
             kind=system.kind,
@@ -156,6 +161,9 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     block.water_ecw = data.water_ecw
     block.weighing = str(data.weighing)
     block.dual = data.dual
+    block.capillary_mm_day = data.capillary_mm_day
+    block.supply = data.supply.strip()
+    block.irrigator_id = data.irrigator_id
     block.save()
     if soil is not None and (old is None or timeline(old.soils.all())[-1].soil_id != soil.pk):
         put_in_force(access, [block.pk], soil, data.soil_from if old else None, "set-up")

@@ -16,6 +16,7 @@ from core.world.column import (
 from server.accounts.models import User
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.crops.models import FarmCrop
+from server.demo.decided import decide_the_past, give_care, plan_ahead
 from server.demo.farm import (
     BLOCKS,
     CATCH_CANS,
@@ -32,7 +33,7 @@ from server.demo.farm import (
 )
 from server.demo.life import give_life, make_rounds
 from server.demo.people import PEOPLE
-from server.demo.plan import FEATURES, OUTLINES
+from server.demo.plan import FEATURES, OUTLINES, SOUTH, WEST
 from server.demo.simulated_season import (
     DAYS,
     START,
@@ -170,7 +171,16 @@ def _make_people(farm: Farm) -> None:
 def seed_demo() -> Farm:
     """Make the demo farm; the database must not hold it yet."""
     weather, run = simulate()
-    farm = Farm(name=NAME, slug=SLUG, time_zone=ZONE, fixed_now=NOW, simulated=True)
+    farm = Farm(
+        name=NAME,
+        slug=SLUG,
+        time_zone=ZONE,
+        fixed_now=NOW,
+        simulated=True,
+        latitude=SOUTH,
+        longitude=WEST,
+        elevation_m=4,
+    )
     farm.save()
     _make_people(farm)
     WeatherDay.unscoped.bulk_create(
@@ -196,7 +206,9 @@ def seed_demo() -> Farm:
             source="simulated forecast",
         ).save()
     blocks = [_make_block(farm, demo) for demo in BLOCKS]
-    _make_ground(farm, {b.name: b for b in blocks})
+    by_name = {b.name: b for b in blocks}
+    _make_ground(farm, by_name)
+    give_care(by_name)
     Irrigation.unscoped.bulk_create(
         Irrigation(
             block=blocks[s.block],
@@ -226,4 +238,6 @@ def seed_demo() -> Farm:
                 _reading_rows(demo, spec, channels, run.theta[:, i, :], run.node_mm, rng),
             )
     make_rounds(farm)
+    decide_the_past(farm)
+    plan_ahead(by_name)
     return farm

@@ -7,6 +7,8 @@ from ninja import Router, Schema
 
 from core.crop.reference import RATIO_RANGE
 from server.farms.access import enter
+from server.farms.models import Role
+from server.farms.people import people_of
 from server.farms.rules import Action
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
@@ -32,6 +34,21 @@ class ClockOut(Schema):
 
     now: datetime
     time_zone: str
+
+
+class PersonRef(Schema):
+    id: int
+    name: str
+    role: Role
+
+
+@router.get(
+    "/farms/{slug}/people", response={200: list[PersonRef], **REFUSALS}, operation_id="people"
+)
+def get_people(request: HttpRequest, slug: str) -> list[PersonRef]:
+    """Who belongs to the farm."""
+    farm = enter(person(request), slug).farm
+    return [PersonRef(id=m.user.pk, name=m.user.name, role=Role(m.role)) for m in people_of(farm)]
 
 
 @router.get("/farms/{slug}/clock", response={200: ClockOut, **REFUSALS}, operation_id="clock")

@@ -15,7 +15,8 @@ class Farm(models.Model):
 
     The stated ET0 [mm/day, grass surface] is what the outlook runs on; while it is unset the
     recorded weather of the past days stands in. ``alfalfa_ratio`` is alfalfa-reference ET over
-    grass-reference ET; while it is unset, a crop with Kc on alfalfa gets no answer.
+    grass-reference ET; while it is unset, a crop with Kc on alfalfa gets no answer. The place of
+    its weather station [degrees, m] is what radiation is worked out from.
     """
 
     name = models.CharField(max_length=120)
@@ -30,6 +31,9 @@ class Farm(models.Model):
     et0_expected = models.FloatField(null=True, blank=True)
     et0_high = models.FloatField(null=True, blank=True)
     alfalfa_ratio = models.FloatField(null=True, blank=True)
+    latitude = models.FloatField(null=True, blank=True)
+    longitude = models.FloatField(null=True, blank=True)
+    elevation_m = models.FloatField(null=True, blank=True)
 
     history = HistoricalRecords()
 
@@ -50,6 +54,20 @@ class Farm(models.Model):
                     et0_expected__gte=models.F("et0_low"),
                     et0_high__gte=models.F("et0_expected"),
                     et0_high__lte=20,
+                ),
+            ),
+            models.CheckConstraint(
+                name="farm_station_on_earth",
+                condition=models.Q(
+                    latitude__isnull=True, longitude__isnull=True, elevation_m__isnull=True
+                )
+                | models.Q(
+                    latitude__gte=-90,
+                    latitude__lte=90,
+                    longitude__gte=-180,
+                    longitude__lte=180,
+                    elevation_m__gte=-430,
+                    elevation_m__lte=6000,
                 ),
             ),
         ]
@@ -75,13 +93,14 @@ class Role(models.TextChoices):
 
 
 class Membership(models.Model):
-    """A person's role on a farm."""
+    """A person's role on a farm, and whether the morning's summary goes to him by mail."""
 
     user = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships"
     )
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role)
+    morning_mail = models.BooleanField(default=False)
 
     history = HistoricalRecords()
 

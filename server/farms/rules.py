@@ -11,13 +11,16 @@ class Action(StrEnum):
     SET_UP_GROUND = "set_up_ground"
     STATE_ET = "state_et"
     MANAGE_DEVICES = "manage_devices"
+    LOG_WATER = "log_water"
+    DECIDE = "decide"
+    RECORD_WEATHER = "record_weather"
 
 
 ALLOWED: dict[Role, frozenset[Action]] = {
     Role.MANAGER: frozenset(Action),
     Role.ADVISER: frozenset(Action),
     Role.SCOUT: frozenset({Action.SEE, Action.RECORD_READINGS}),
-    Role.IRRIGATOR: frozenset({Action.SEE, Action.RECORD_READINGS}),
+    Role.IRRIGATOR: frozenset({Action.SEE, Action.RECORD_READINGS, Action.LOG_WATER}),
     Role.VIEWER: frozenset({Action.SEE}),
 }
 
@@ -28,6 +31,9 @@ SPOKEN: dict[Action, str] = {
     Action.SET_UP_GROUND: "set up blocks, soils and instruments",
     Action.STATE_ET: "state the expected ET",
     Action.MANAGE_DEVICES: "manage loggers and their tokens",
+    Action.LOG_WATER: "log water and rain",
+    Action.DECIDE: "decide when a block is watered",
+    Action.RECORD_WEATHER: "change the weather on record",
 }
 
 

@@ -6,9 +6,8 @@ import numpy as np
 
 from core.advice.inputs import StatedEt
 from core.arrays import Floats
-from core.crop.catalogue import Crop
 from core.crop.reference import SurfacesDiffer
-from core.crop.salinity import leaching_requirement
+from core.crop.salinity import leaching_share
 from core.crop.season import CropSeason, Stage, season_starts
 from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
 from core.limits.root_zone import layer_limits
@@ -200,16 +199,6 @@ def limits_out(block: Block, facts: BlockFacts, on: date, today: date) -> BlockL
     return out
 
 
-def _leaching(crop: Crop, ecw: float | None) -> float | None:
-    """Share of the water that keeps the crop's salt below what costs yield; None if unknown."""
-    if crop.salt is None or ecw is None:
-        return None
-    try:
-        return float(leaching_requirement(ecw, crop.salt.threshold_ds_m))
-    except ValueError:
-        return 1.0  # no leaching is enough
-
-
 def _fill(
     out: BlockLimitsOut, facts: BlockFacts, planted: CropSeason, et: StatedEt, on: date
 ) -> None:
@@ -246,7 +235,8 @@ def _fill(
     out.refill_mm = out.full_mm - out.raw_mm
     out.ece = root_zone_ece(profile, root)
     out.relative_yield = yield_left(season.crop, out.ece)
-    out.leaching = _leaching(season.crop, out.water_ecw)
+    salt = season.crop.salt
+    out.leaching = leaching_share(salt.threshold_ds_m if salt else None, out.water_ecw)
     out.layers = [
         LayerOut(
             **{

@@ -48,7 +48,10 @@ def _water(facts: ChannelFacts, first: datetime, last: datetime, origin_us: int)
     events = [
         (blocks[block], _hours(start, origin_us), _hours(end, origin_us))
         for block, start, end in Irrigation.unscoped.filter(
-            block__in=blocks, started_at__gte=first - WATER_LOOKS_BACK, started_at__lte=last
+            block__in=blocks,
+            status__in=[Irrigation.Status.RUNNING, Irrigation.Status.DONE],
+            started_at__gte=first - WATER_LOOKS_BACK,
+            started_at__lte=last,
         ).values_list("block_id", "started_at", "ended_at")
     ]
     rain = WeatherDay.unscoped.filter(

@@ -9,6 +9,7 @@ from ninja import Field, Router, Schema, Status
 from core.irrigation.catch_can import Uniformity, uniformity
 from core.irrigation.design import design_of
 from core.irrigation.intake import BASIC_INTAKE_MM_H, check_intake
+from core.irrigation.run import CARRIED, SURFACE
 from core.irrigation.system import SystemKind, SystemProblem
 from core.units import water_volume_m3
 from server.blocks.models import Block
@@ -25,8 +26,6 @@ from server.soils.services import find_soil
 from server.water.models import CatchCanTest
 
 router = Router(tags=["irrigation"])
-SURFACE = frozenset({SystemKind.FURROW, SystemKind.BORDER, SystemKind.BASIN, SystemKind.PADDY})
-CARRIED = frozenset({SystemKind.PIVOT, SystemKind.LINEAR, SystemKind.TRAVELLER})
 
 
 class DesignIn(Schema):
@@ -116,10 +115,8 @@ def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
     elif data.block_id is not None:
         soil = timeline(find_block(access, data.block_id).soils.all())[-1].soil
     intake = None
-    # Water that is meant to run over the ground is no run-off.
     if soil is not None and data.kind not in SURFACE:
         texture = soil_profile(soil).limits[0].texture
-        # A machine that moves on can't pulse; it goes faster.
         carried = data.kind in CARRIED
         found = check_intake(
             made.peak_rate_mm_h, data.gross_mm, BASIC_INTAKE_MM_H[texture], data.slope_percent

@@ -4,6 +4,7 @@ from typing import Any, ClassVar
 
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
+from simple_history.models import HistoricalRecords
 
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
@@ -11,7 +12,11 @@ from server.farms.scope import FarmOwned
 
 class WeatherDay(FarmOwned):
     """Reference ET on the grass surface and rain of one local day [mm], its lowest and highest
-    air temperature [degrees C]; null is unknown."""
+    air temperature [degrees C]; null is unknown.
+
+    ``measured`` keeps what else the station told, as it was read, and ``et_method`` how the ET
+    came of it: its name, with what was filled in for lack of an instrument.
+    """
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="weather_days")
     date = models.DateField()
@@ -20,6 +25,10 @@ class WeatherDay(FarmOwned):
     t_max_c = models.FloatField(null=True, blank=True)
     rain_mm = models.FloatField(null=True, blank=True)
     source = models.CharField(max_length=80)
+    measured = models.JSONField(default=dict, blank=True)
+    et_method = models.CharField(max_length=120, blank=True)
+
+    history = HistoricalRecords()
 
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [

@@ -9,7 +9,7 @@ from core.advice.inputs import PlannedSet
 from core.advice.vocabulary import Reason, State
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
-from tests.core.blocks import NOW, block, probe
+from tests.core.blocks import NOW, PIVOT, block, probe
 
 CUT = Hold(40, 90, HoldKind.CUTTING)
 SPRAY = Hold(90, 110, HoldKind.SPRAY)
@@ -47,9 +47,24 @@ def test_a_planned_set_pushes_the_date_and_fills_the_ribbon() -> None:
     assert bare.outlook and planned.outlook
     assert Reason.PLANNED_IN_TIME in planned.reasons
     assert planned.outlook.days_left > bare.outlook.days_left + 1
-    assert planned.outlook.usable_mm[1] == pytest.approx(bare.outlook.usable_mm[1])
-    # The day in which the set ends holds its water, less what the crop uses faster for it.
-    assert planned.outlook.usable_mm[2] > bare.outlook.usable_mm[2] + 10
+    # Four of its six hours lie in the first day, two in the next.
+    gained = planned.outlook.usable_mm - bare.outlook.usable_mm
+    assert gained[:3] == pytest.approx([0, 10, 15], abs=0.5)
+
+
+def test_a_machine_counts_when_it_has_crossed() -> None:
+    bare, planned = (
+        assess(block(system=PIVOT, planned=p)) for p in ((), (PlannedSet(20, 50, 15.0),))
+    )
+    assert bare.outlook and planned.outlook
+    gained = planned.outlook.usable_mm - bare.outlook.usable_mm
+    assert gained[:4] == pytest.approx([0, 0, 0, 15], abs=0.5)
+
+
+def test_what_a_running_set_gave_before_now_counts_today() -> None:
+    bare, runs = (assess(block(planned=p)) for p in ((), (PlannedSet(-4, 2, 12.0),)))
+    assert bare.outlook and runs.outlook
+    assert (runs.outlook.usable_mm - bare.outlook.usable_mm)[:2] == pytest.approx([0, 12], abs=0.5)
 
 
 def test_a_set_planned_after_refill_comes_too_late() -> None:

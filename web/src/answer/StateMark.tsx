@@ -38,6 +38,14 @@ const SHAPES: Record<State, React.ReactNode> = {
       <path d="M2 13 q4 -4 8 0 t8 0" />
     </g>
   ),
+  // A gate shut across the furrow.
+  held: (
+    <g stroke={ink("loam")} strokeWidth="2.4" strokeLinecap="round">
+      <path d="M6 3.5 V16.5" />
+      <path d="M14 3.5 V16.5" />
+      <path d="M6 10 H14" />
+    </g>
+  ),
   no_word: (
     <g fill={ink("inkSoft")}>
       <circle cx="4" cy="10" r="1.8" />

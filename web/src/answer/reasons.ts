@@ -39,4 +39,10 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
     "Forecast rain is likely to make this set needless; waiting may be worth its risk.",
   not_worth_a_set_yet: "The soil has hardly room for a worthwhile set yet.",
   drainage_ahead: "Water is expected to drain below the roots in the coming days.",
+  enough_to_finish: "The water in the soil is enough to finish the crop.",
+  held: "The soil asks for water sooner, but the block is not to be watered until the hold is over.",
+  go_before_hold: "Water before the block is closed to it; afterwards would be too late.",
+  planned_in_time: "A set is planned in time; what is said here comes on top of it.",
+  planned_too_late: "The planned set comes after the block is past refill. Bring it forward.",
+  leaching_added: "The set holds extra water that carries salt below the roots.",
 };

@@ -1,8 +1,24 @@
 /* The answer in the board's fixed words. */
 
+import type { Schemas } from "../api/client";
 import { span, type FarmTime } from "../time/farmTime";
 import { runningTime, waterShort, type UnitSystem } from "../units/format";
 import type { Answer } from "./types";
+
+export type Hold = NonNullable<Answer["hold"]>;
+
+/** Why water has to wait. */
+export const HOLD_WORDS: Record<Hold, string> = {
+  cutting: "cutting",
+  drying: "drying",
+  harvest: "harvest",
+  spray: "spray interval",
+  fertiliser: "fertiliser interval",
+  wind: "wind",
+  frost: "frost",
+  no_allocation: "no allocation",
+  field_work: "field work",
+};
 
 /** The state in two or three words: "Water by Thu". */
 export function stateWords(answer: Answer, time: FarmTime): string {
@@ -19,11 +35,32 @@ export function stateWords(answer: Answer, time: FarmTime): string {
       return answer.start_at ? `Holding to ${time.day(new Date(answer.start_at))}` : "Holding";
     case "brimming":
       return "Brimming";
+    case "held":
+      return answer.hold ? `Held: ${HOLD_WORDS[answer.hold]}` : "Held";
     case "no_word":
       return answer.last_word_hours === null
         ? "No word"
         : `No word since ${time.day(time.at(answer.last_word_hours))}`;
   }
+}
+
+/** The next set that is planned or runs: "planned Thu 06:00 · 24 h · 20 mm"; null without one. */
+export function plannedWords(
+  sets: Schemas["GivenSet"][],
+  time: FarmTime,
+  units: UnitSystem,
+): string | null {
+  const next = sets.find(
+    (s) => s.status === "running" || (s.status === "planned" && s.end_hours > 0),
+  );
+  if (!next) return null;
+  const run = runningTime(next.end_hours - next.start_hours);
+  const water = waterShort(next.gross_mm, units);
+  if (next.status === "running") {
+    return `runs until ${time.clock(time.at(next.end_hours))} · ${water}`;
+  }
+  const start = time.at(next.start_hours);
+  return `planned ${time.day(start)} ${time.clock(start)} · ${run} · ${water}`;
 }
 
 /** What to do about it: start, hours, gross water. */
@@ -42,6 +79,6 @@ export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): 
   const far = hours > 156;
   const when = hours < 0.5 ? "now" : time.day(start) + (far ? "" : ` ${time.clock(start)}`);
   if (answer.state === "brimming") return `draining; next ${when}`;
-  const how = `${runningTime(answer.amount.hours)} · ${waterShort(answer.amount.gross_mm, units)}`;
+  const how = `${runningTime(answer.run?.total_hours ?? answer.amount.hours)} · ${waterShort(answer.amount.gross_mm, units)}`;
   return `${when} · ${how}`;
 }

@@ -60,6 +60,26 @@ export interface paths {
         patch: operations["set_preferences"];
         trace?: never;
     };
+    "/api/farms/{slug}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get People
+         * @description Who belongs to the farm.
+         */
+        get: operations["people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/clock": {
         parameters: {
             query?: never;
@@ -694,6 +714,205 @@ export interface paths {
         post?: never;
         /** Remove */
         delete: operations["delete_catch_cans"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Water
+         * @description Sets of the past days and to come, the newest first; holds that are not over; rain.
+         */
+        get: operations["water"];
+        put?: never;
+        /**
+         * Give
+         * @description Plan, begin or log the same set on one block or several; all or none.
+         */
+        post: operations["give_water"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/water/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mend
+         * @description End a running set, or correct one.
+         */
+        put: operations["mend_set"];
+        post?: never;
+        /**
+         * Cancel
+         * @description It will not run, or never did; it stays on record as cancelled.
+         */
+        delete: operations["cancel_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/water/{set_id}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin */
+        post: operations["begin_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold */
+        post: operations["hold_blocks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/holds/{hold_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lift */
+        delete: operations["lift_hold"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Weather
+         * @description Recorded days, the newest first, and the forecast in force.
+         */
+        get: operations["weather"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/rain/{on}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Rain
+         * @description The rain of a day by the farm's gauge; null takes the figure away.
+         */
+        put: operations["set_rain"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/weather/{on}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Day
+         * @description A day's weather by hand.
+         */
+        put: operations["set_weather_day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/station": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Station
+         * @description Where the weather station stands; days on record keep the ET they have.
+         */
+        put: operations["set_station"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/weather-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Station File
+         * @description A station's sheet of days: checked, or checked and stored; all or none.
+         */
+        post: operations["weather_file"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1632,6 +1851,9 @@ export interface paths {
         /**
          * Board
          * @description Every block of the farm, most urgent first.
+         *
+         *     The lines are kept as JSON and sent as they are: checking 300 of them against the schema
+         *     again would take longer than finding them.
          */
         get: operations["board"];
         put?: never;
@@ -1682,6 +1904,232 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decide
+         * @description Accept today's advice, change its start, hours or depth, or decline it with a reason.
+         */
+        post: operations["decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/decisions/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Accept the advice of several blocks; all or none.
+         */
+        post: operations["accept_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/decisions/{decision_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Undo */
+        delete: operations["take_decision_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Out
+         * @description The block's answer if things were as said; nothing is saved.
+         */
+        post: operations["what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description What was advised day by day, what was decided, and what came of it.
+         */
+        get: operations["advice_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/advice/{advice_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: operations["past_advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Today */
+        get: operations["today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/today/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mail
+         * @description Whether the morning's summary comes by mail.
+         */
+        put: operations["set_morning_mail"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/today.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Table */
+        get: operations["today_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/today.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Page */
+        get: operations["today_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Calendar
+         * @description A new private address of the planned sets; the one before it stops working.
+         */
+        post: operations["new_calendar"];
+        /** End Calendar */
+        delete: operations["revoke_calendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{token}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description The feed behind a private address; whoever has the address may read it.
+         */
+        get: operations["calendar_feed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1690,7 +2138,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "see" | "record_readings" | "set_up_ground" | "state_et" | "manage_devices";
+        Action: "see" | "record_readings" | "set_up_ground" | "state_et" | "manage_devices" | "log_water" | "decide" | "record_weather";
         /** FarmRef */
         FarmRef: {
             /** Slug */
@@ -1787,6 +2235,14 @@ export interface components {
             units?: ("metric" | "us") | null;
             /** Theme */
             theme?: ("system" | "light" | "dark") | null;
+        };
+        /** PersonRef */
+        PersonRef: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
         };
         /**
          * ClockOut
@@ -2465,6 +2921,7 @@ export interface components {
          * BlockIn
          * @description A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
          *     no date meaning that it was always so. ``school`` counts when the block is made.
+         *     ``capillary_mm_day`` rises from a water table; ``irrigator_id`` is one of the farm's people.
          */
         BlockIn: {
             /** Name */
@@ -2508,6 +2965,18 @@ export interface components {
              * @default false
              */
             dual: boolean;
+            /**
+             * Capillary Mm Day
+             * @default 0
+             */
+            capillary_mm_day: number;
+            /**
+             * Supply
+             * @default
+             */
+            supply: string;
+            /** Irrigator Id */
+            irrigator_id?: number | null;
         };
         /**
          * School
@@ -2632,6 +3101,18 @@ export interface components {
              * @default false
              */
             dual: boolean;
+            /**
+             * Capillary Mm Day
+             * @default 0
+             */
+            capillary_mm_day: number;
+            /**
+             * Supply
+             * @default
+             */
+            supply: string;
+            /** Irrigator Id */
+            irrigator_id?: number | null;
             /** Id */
             id: number;
         };
@@ -3256,6 +3737,421 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /** WaterStretch */
+        WaterStretch: {
+            /**
+             * Days
+             * @default 14
+             */
+            days: number;
+            /** Block Id */
+            block_id?: number | null;
+        };
+        /**
+         * AmountFrom
+         * @enum {string}
+         */
+        AmountFrom: "hours" | "meter" | "depth";
+        /** GaugeDay */
+        GaugeDay: {
+            /** Date */
+            date: string;
+            /** Rain Mm */
+            rain_mm: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * HoldKind
+         * @description Why water has to wait.
+         * @enum {string}
+         */
+        HoldKind: "cutting" | "drying" | "harvest" | "spray" | "fertiliser" | "wind" | "frost" | "no_allocation" | "field_work";
+        /** HoldOut */
+        HoldOut: {
+            /** Id */
+            id: number;
+            /** Block Id */
+            block_id: number;
+            kind: components["schemas"]["HoldKind"];
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * SetOut
+         * @description ``gross_mm`` over the whole block; planned figures beside those of the run.
+         */
+        SetOut: {
+            /** Id */
+            id: number;
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            status: components["schemas"]["Status"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            /** Gross Mm */
+            gross_mm: number;
+            /** Net Mm */
+            net_mm: number;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Share */
+            share: number;
+            amount_from: components["schemas"]["AmountFrom"];
+            /** Planned Start At */
+            planned_start_at: string | null;
+            /** Planned Gross Mm */
+            planned_gross_mm: number | null;
+            /** Meter Start M3 */
+            meter_start_m3: number | null;
+            /** Meter End M3 */
+            meter_end_m3: number | null;
+            /** Note */
+            note: string;
+            /** Made By */
+            made_by: string | null;
+        };
+        /**
+         * Status
+         * @enum {string}
+         */
+        Status: "planned" | "running" | "done" | "cancelled";
+        /**
+         * WaterBlock
+         * @description What a set on a block is reckoned from.
+         */
+        WaterBlock: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Rate Mm H */
+            rate_mm_h: number;
+        };
+        /** WaterOut */
+        WaterOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Sets */
+            sets: components["schemas"]["SetOut"][];
+            /** Holds */
+            holds: components["schemas"]["HoldOut"][];
+            /** Rain */
+            rain: components["schemas"]["GaugeDay"][];
+            /** Blocks */
+            blocks: components["schemas"]["WaterBlock"][];
+        };
+        /** SetsIn */
+        SetsIn: {
+            status: components["schemas"]["Status"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended At */
+            ended_at?: string | null;
+            /** Hours */
+            hours?: number | null;
+            /** Gross Mm */
+            gross_mm?: number | null;
+            /** Meter Start M3 */
+            meter_start_m3?: number | null;
+            /** Meter End M3 */
+            meter_end_m3?: number | null;
+            /**
+             * Share
+             * @default 1
+             */
+            share: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Block Ids */
+            block_ids: number[];
+        };
+        /**
+         * SetIn
+         * @description A set as it is planned, runs or ran; see `SetFigures`. Depth [mm gross] on the part that
+         *     was watered, meters [m3], times without an offset farm-local.
+         */
+        SetIn: {
+            status: components["schemas"]["Status"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended At */
+            ended_at?: string | null;
+            /** Hours */
+            hours?: number | null;
+            /** Gross Mm */
+            gross_mm?: number | null;
+            /** Meter Start M3 */
+            meter_start_m3?: number | null;
+            /** Meter End M3 */
+            meter_end_m3?: number | null;
+            /**
+             * Share
+             * @default 1
+             */
+            share: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** BeginIn */
+        BeginIn: {
+            /** At */
+            at?: string | null;
+            /** Meter M3 */
+            meter_m3?: number | null;
+        };
+        /**
+         * HoldIn
+         * @description The same hold for one block or several; times without an offset are farm-local.
+         */
+        HoldIn: {
+            /** Block Ids */
+            block_ids: number[];
+            kind: components["schemas"]["HoldKind"];
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** WeatherStretch */
+        WeatherStretch: {
+            /**
+             * Days
+             * @default 30
+             */
+            days: number;
+        };
+        /**
+         * DayAhead
+         * @description A day of the forecast: ET0 with its tenth and ninetieth percentile, the chance of a
+         *     millimetre of rain or more, what most members bring, and what one in ten does [mm].
+         */
+        DayAhead: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Et0 Mm */
+            et0_mm: number;
+            /** Et0 Low Mm */
+            et0_low_mm: number;
+            /** Et0 High Mm */
+            et0_high_mm: number;
+            /** Rain Chance */
+            rain_chance: number;
+            /** Rain Likely Mm */
+            rain_likely_mm: number;
+            /** Rain High Mm */
+            rain_high_mm: number;
+        };
+        /**
+         * StationPlace
+         * @description Degrees, north and east positive; m above the sea. All or none.
+         */
+        StationPlace: {
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            /** Elevation M */
+            elevation_m?: number | null;
+        };
+        /** WeatherDayOut */
+        WeatherDayOut: {
+            /** T Min C */
+            t_min_c?: number | null;
+            /** T Max C */
+            t_max_c?: number | null;
+            /** Dew C */
+            dew_c?: number | null;
+            /** Rh Min */
+            rh_min?: number | null;
+            /** Rh Max */
+            rh_max?: number | null;
+            /** Rh Mean */
+            rh_mean?: number | null;
+            /** Solar Mj */
+            solar_mj?: number | null;
+            /** Sunshine H */
+            sunshine_h?: number | null;
+            /** Wind M S */
+            wind_m_s?: number | null;
+            /** Rain Mm */
+            rain_mm?: number | null;
+            /** Et0 Mm */
+            et0_mm?: number | null;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Source */
+            source: string;
+            /** Et Method */
+            et_method: string;
+        };
+        /** WeatherOut */
+        WeatherOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            station: components["schemas"]["StationPlace"];
+            /** Days */
+            days: components["schemas"]["WeatherDayOut"][];
+            /** Ahead */
+            ahead: components["schemas"]["DayAhead"][];
+            /** Ahead Source */
+            ahead_source: string;
+        };
+        /** RainIn */
+        RainIn: {
+            /** Rain Mm */
+            rain_mm: number | null;
+        };
+        /**
+         * DayValues
+         * @description A day as a station or a person tells it [degrees C, percent, MJ/m2, h, m/s at 2 m, mm];
+         *     null is unknown. With ``et0_mm`` null it is worked out from the rest.
+         */
+        DayValues: {
+            /** T Min C */
+            t_min_c?: number | null;
+            /** T Max C */
+            t_max_c?: number | null;
+            /** Dew C */
+            dew_c?: number | null;
+            /** Rh Min */
+            rh_min?: number | null;
+            /** Rh Max */
+            rh_max?: number | null;
+            /** Rh Mean */
+            rh_mean?: number | null;
+            /** Solar Mj */
+            solar_mj?: number | null;
+            /** Sunshine H */
+            sunshine_h?: number | null;
+            /** Wind M S */
+            wind_m_s?: number | null;
+            /** Rain Mm */
+            rain_mm?: number | null;
+            /** Et0 Mm */
+            et0_mm?: number | null;
+        };
+        /** FileDay */
+        FileDay: {
+            /** T Min C */
+            t_min_c?: number | null;
+            /** T Max C */
+            t_max_c?: number | null;
+            /** Dew C */
+            dew_c?: number | null;
+            /** Rh Min */
+            rh_min?: number | null;
+            /** Rh Max */
+            rh_max?: number | null;
+            /** Rh Mean */
+            rh_mean?: number | null;
+            /** Solar Mj */
+            solar_mj?: number | null;
+            /** Sunshine H */
+            sunshine_h?: number | null;
+            /** Wind M S */
+            wind_m_s?: number | null;
+            /** Rain Mm */
+            rain_mm?: number | null;
+            /** Et0 Mm */
+            et0_mm?: number | null;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Et Method */
+            et_method: string;
+        };
+        /**
+         * StationFileOut
+         * @description What a sheet brings, or would; the first days as they were understood.
+         */
+        StationFileOut: {
+            /** Stored */
+            stored: boolean;
+            /** Days */
+            days: number;
+            /** First */
+            first: string | null;
+            /** Last */
+            last: string | null;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Unchanged */
+            unchanged: number;
+            /** With Et */
+            with_et: number;
+            /** Columns */
+            columns: string[];
+            /** Ignored */
+            ignored: string[];
+            /** Shown */
+            shown: components["schemas"]["FileDay"][];
         };
         /**
          * InstrumentKind
@@ -4700,6 +5596,9 @@ export interface components {
             start_at: string | null;
             /** Earliest At */
             earliest_at: string | null;
+            hold: components["schemas"]["HoldKind"] | null;
+            /** Hold Until */
+            hold_until: string | null;
             /** Taken Chance */
             taken_chance: number | null;
             /** Rain Chance */
@@ -4713,6 +5612,7 @@ export interface components {
             /** Last Word Hours */
             last_word_hours: number | null;
             amount: components["schemas"]["AmountOut"] | null;
+            run: components["schemas"]["RunOut"] | null;
         };
         /** BoardOut */
         BoardOut: {
@@ -4748,6 +5648,11 @@ export interface components {
             /** Crop */
             crop: string | null;
             system: components["schemas"]["SystemKind"];
+            /** Supply */
+            supply: string;
+            /** Irrigator */
+            irrigator: string | null;
+            decision: components["schemas"]["DecisionOut"] | null;
             answer: components["schemas"]["AnswerOut"];
             /** Past */
             past: components["schemas"]["PastPoint"][];
@@ -4773,8 +5678,35 @@ export interface components {
             /** Wet */
             wet: number | null;
         };
-        /** GivenSet */
+        /**
+         * DecisionOut
+         * @description What a person did with today's advice.
+         */
+        DecisionOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            why: components["schemas"]["Why"] | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string | null;
+            /** Set Id */
+            set_id: number | null;
+        };
+        /**
+         * GivenSet
+         * @description A set by its hours from now: as it ran, as it runs, or as it is planned.
+         */
         GivenSet: {
+            /** Id */
+            id: number;
+            status: components["schemas"]["Status"];
             /** Start Hours */
             start_hours: number;
             /** End Hours */
@@ -4782,6 +5714,11 @@ export interface components {
             /** Gross Mm */
             gross_mm: number;
         };
+        /**
+         * Kind
+         * @enum {string}
+         */
+        Kind: "accepted" | "changed" | "declined";
         /** PastPoint */
         PastPoint: {
             /** Hours */
@@ -4824,12 +5761,35 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added";
+        /**
+         * RunOut
+         * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
+         *     small for the block takes one after the other, pulses where the soil can't keep up.
+         */
+        RunOut: {
+            /** Turns */
+            turns: number;
+            /** Turn Hours */
+            turn_hours: number;
+            /** Speed Percent */
+            speed_percent: number | null;
+            /** Sets */
+            sets: number;
+            /** Pulses */
+            pulses: number;
+            /** On Hours */
+            on_hours: number | null;
+            /** Pause Hours */
+            pause_hours: number | null;
+            /** Total Hours */
+            total_hours: number;
+        };
         /**
          * State
          * @enum {string}
          */
-        State: "holding" | "water_soon" | "water_now" | "past_refill" | "brimming" | "no_word";
+        State: "holding" | "water_soon" | "water_now" | "past_refill" | "brimming" | "held" | "no_word";
         /** StatedEtOut */
         StatedEtOut: {
             /** Low */
@@ -4841,6 +5801,11 @@ export interface components {
             /** Source */
             source: string;
         };
+        /**
+         * Why
+         * @enum {string}
+         */
+        Why: "rain" | "field_work" | "spray" | "wind" | "frost" | "no_water" | "no_hands" | "breakdown" | "looks_wet" | "looks_dry" | "other";
         /**
          * BalanceRow
          * @description One past day of the balance, all water depths [mm]; ``day`` counts back from now, below 0.
@@ -4909,6 +5874,11 @@ export interface components {
             now: string;
             et: components["schemas"]["StatedEtOut"] | null;
             answer: components["schemas"]["AnswerOut"];
+            decision: components["schemas"]["DecisionOut"] | null;
+            /** Holds */
+            holds: components["schemas"]["HoldOut"][];
+            /** Stages */
+            stages: components["schemas"]["StageChoice"][];
             /** Root Mm */
             root_mm: number | null;
             /** Etc Mm Day */
@@ -5228,6 +6198,9 @@ export interface components {
          * @description A set with the depth of the deepest sensor that answered it; null when none did.
          */
         Wetting: {
+            /** Id */
+            id: number;
+            status: components["schemas"]["Status"];
             /** Start Hours */
             start_hours: number;
             /** End Hours */
@@ -5236,6 +6209,251 @@ export interface components {
             gross_mm: number;
             /** Reach Mm */
             reach_mm: number | null;
+        };
+        /**
+         * DecisionIn
+         * @description Times without an offset are farm-local; hours or depth of the set wanted instead.
+         */
+        DecisionIn: {
+            kind: components["schemas"]["Kind"];
+            /** Start At */
+            start_at?: string | null;
+            /** Hours */
+            hours?: number | null;
+            /** Gross Mm */
+            gross_mm?: number | null;
+            why?: components["schemas"]["Why"] | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /** AcceptedOut */
+        AcceptedOut: {
+            /** Accepted */
+            accepted: number;
+        };
+        /** AcceptIn */
+        AcceptIn: {
+            /** Block Ids */
+            block_ids: number[];
+        };
+        /** WhatIfOut */
+        WhatIfOut: {
+            answer: components["schemas"]["AnswerOut"];
+            /** Ahead */
+            ahead: components["schemas"]["AheadPoint"][];
+            /** Raw Mm */
+            raw_mm: number | null;
+            /** Taw Mm */
+            taw_mm: number | null;
+        };
+        /**
+         * WhatIfIn
+         * @description What to assume instead; null leaves it as it is.
+         *
+         *     A set by its start from now [h] and its length [h] or depth [mm gross], in place of those
+         *     that are planned; rain [mm] of each day from today in place of the forecast's; ``et_factor``
+         *     on the reference ET of the days ahead; a stage of the crop seen today.
+         */
+        WhatIfIn: {
+            /** Set Start Hours */
+            set_start_hours?: number | null;
+            /** Set Hours */
+            set_hours?: number | null;
+            /** Set Gross Mm */
+            set_gross_mm?: number | null;
+            /**
+             * No Set
+             * @default false
+             */
+            no_set: boolean;
+            /** Rain Mm */
+            rain_mm?: number[] | null;
+            /**
+             * Et Factor
+             * @default 1
+             */
+            et_factor: number;
+            /** Stage Key */
+            stage_key?: string | null;
+            /** P */
+            p?: number | null;
+            school?: components["schemas"]["School"] | null;
+            weighing?: components["schemas"]["Weighing"] | null;
+            /** Rain Room Mm */
+            rain_room_mm?: number | null;
+        };
+        /** HistoryStretch */
+        HistoryStretch: {
+            /**
+             * Days
+             * @default 28
+             */
+            days: number;
+        };
+        /** HistoryOut */
+        HistoryOut: {
+            /** Block */
+            block: string;
+            /** Time Zone */
+            time_zone: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Rows */
+            rows: components["schemas"]["HistoryRow"][];
+        };
+        /**
+         * HistoryRow
+         * @description One day's advice, the decision, the water given that day, and what came of it.
+         *
+         *     ``low_mm`` is the least usable water of the following days as it is known now, with how many
+         *     of them were past refill; null where nothing is known.
+         */
+        HistoryRow: {
+            /** Id */
+            id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            state: components["schemas"]["State"];
+            /** Start At */
+            start_at: string | null;
+            /** Gross Mm */
+            gross_mm: number | null;
+            /** Hours */
+            hours: number | null;
+            /** Decisions */
+            decisions: components["schemas"]["DecisionOut"][];
+            /** Sets */
+            sets: components["schemas"]["GivenSet"][];
+            /** Given Mm */
+            given_mm: number;
+            /** Low Mm */
+            low_mm: number | null;
+            /** Past Refill Days */
+            past_refill_days: number | null;
+        };
+        /**
+         * AtHand
+         * @description What an advice was given from.
+         */
+        AtHand: {
+            /** Weighing */
+            weighing: string;
+            /** School */
+            school: string;
+            /** Forecast Issued At */
+            forecast_issued_at: string | null;
+            /** Et0 Mm */
+            et0_mm: number[] | null;
+            /** Et0 Source */
+            et0_source: string;
+            /** Weather Until */
+            weather_until: string | null;
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentWord"][];
+            /** Sets */
+            sets: number;
+            /** Newest Set Hours */
+            newest_set_hours: number | null;
+            /** Planned */
+            planned: number;
+            /** Holds */
+            holds: number;
+            /** Rain Room Mm */
+            rain_room_mm: number;
+        };
+        /** InstrumentWord */
+        InstrumentWord: {
+            /** Label */
+            label: string;
+            /** Last Hours */
+            last_hours: number | null;
+        };
+        /**
+         * PastAdviceOut
+         * @description A day's advice as it was given, and what the same morning would be told with today's
+         *     records and rules; ``same_rules`` where they are still those.
+         */
+        PastAdviceOut: {
+            /** Id */
+            id: number;
+            /** Block */
+            block: string;
+            /** Time Zone */
+            time_zone: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Version */
+            version: string;
+            /** Same Rules */
+            same_rules: boolean;
+            answer: components["schemas"]["AnswerOut"];
+            inputs: components["schemas"]["AtHand"];
+            working: components["schemas"]["WorkingOut"];
+            /** Decisions */
+            decisions: components["schemas"]["DecisionOut"][];
+            now_says: components["schemas"]["AnswerOut"];
+        };
+        /** WorkingOut */
+        WorkingOut: {
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Layers */
+            layers: components["schemas"]["LayerRow"][];
+            /** Balance */
+            balance: components["schemas"]["BalanceRow"][];
+            /** Days */
+            days: components["schemas"]["DayRow"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Weighings */
+            weighings: components["schemas"]["WeighingOut"][];
+        };
+        /**
+         * TellingOut
+         * @description The morning's summary as it would be sent now, and what a person has asked for.
+         */
+        TellingOut: {
+            /** Summary */
+            summary: string;
+            /** Morning Mail */
+            morning_mail: boolean;
+            /** Has Calendar */
+            has_calendar: boolean;
+        };
+        /** MailIn */
+        MailIn: {
+            /** Morning Mail */
+            morning_mail: boolean;
+        };
+        /**
+         * CalendarOut
+         * @description The private path of the calendar; told once.
+         */
+        CalendarOut: {
+            /** Path */
+            path: string;
         };
     };
     responses: never;
@@ -5498,6 +6716,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRef"][];
                 };
             };
             /** @description Unauthorized */
@@ -8208,6 +9484,756 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    water: {
+        parameters: {
+            query?: {
+                days?: number;
+                block_id?: number | null;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    give_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    mend_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    cancel_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    begin_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    hold_blocks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    lift_hold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                hold_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    weather: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    set_rain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                on: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RainIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherDayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    set_weather_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                on: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayValues"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherDayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    set_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationPlace"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationPlace"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    weather_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Dry Run
+                     * @default true
+                     */
+                    dry_run?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationFileOut"];
                 };
             };
             /** @description Unauthorized */
@@ -11858,6 +13884,784 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeriesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    accept_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcceptedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    take_decision_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    advice_history: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    past_advice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                advice_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastAdviceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TellingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    set_morning_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailIn"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    today_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    today_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    new_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    revoke_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Unauthorized */

@@ -106,6 +106,9 @@ export function Shell() {
           <NavLink to={`/${value.farm.slug}`} end style={marked}>
             Board
           </NavLink>
+          <NavLink to={`/${value.farm.slug}/water`} style={marked}>
+            Water
+          </NavLink>
           <NavLink to={`/${value.farm.slug}/rounds`} style={marked}>
             Rounds
           </NavLink>

@@ -41,6 +41,35 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../limits/LimitsPage")).LimitsPage }),
       },
       {
+        path: ":farm/blocks/:block/history",
+        lazy: async () => ({ Component: (await import("../history/HistoryPage")).HistoryPage }),
+      },
+      {
+        path: ":farm/blocks/:block/history/:advice",
+        lazy: async () => ({
+          Component: (await import("../history/PastAdvicePage")).PastAdvicePage,
+        }),
+      },
+      {
+        path: ":farm/water",
+        lazy: async () => ({ Component: (await import("../water/WaterPages")).WaterPages }),
+        children: [
+          { index: true, element: <Navigate to="sets" replace /> },
+          {
+            path: "sets",
+            lazy: async () => ({ Component: (await import("../water/SetsPage")).SetsPage }),
+          },
+          {
+            path: "weather",
+            lazy: async () => ({ Component: (await import("../weather/WeatherPage")).WeatherPage }),
+          },
+          {
+            path: "morning",
+            lazy: async () => ({ Component: (await import("../morning/MorningPage")).MorningPage }),
+          },
+        ],
+      },
+      {
         path: ":farm/blocks/:block/catch-cans",
         lazy: async () => ({ Component: (await import("../irrigation/CatchCans")).CatchCans }),
       },

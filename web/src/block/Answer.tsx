@@ -1,6 +1,7 @@
 import { Flex, Heading, Text } from "@chakra-ui/react";
 import { StateMark } from "../answer/StateMark";
-import { stateWords } from "../answer/words";
+import type { Answer as Answer_ } from "../answer/types";
+import { HOLD_WORDS, stateWords } from "../answer/words";
 import { useSignedIn } from "../session/context";
 import { REASONS } from "../answer/reasons";
 import { span, type FarmTime } from "../time/farmTime";
@@ -13,6 +14,34 @@ const SURE = {
   low: "unsure",
   none: "",
 } as const;
+
+/** How the equipment gives it, where that is more than hours. */
+export function runWords(a: Answer_): string {
+  const run = a.run;
+  if (!run) return "";
+  if (run.speed_percent !== null) {
+    const turns = run.turns === 1 ? "One turn" : `${run.turns} turns`;
+    return `${turns} of ${runningTime(run.turn_hours)} at ${number(run.speed_percent, 0)} % speed.`;
+  }
+  if (run.sets > 1) {
+    return `${run.sets} sets of ${runningTime(run.total_hours / run.sets)}, one after the other.`;
+  }
+  if (run.pulses > 1) {
+    return `In ${run.pulses} pulses of ${runningTime(run.on_hours)}, ${runningTime(run.pause_hours)} between, so that it does not run off.`;
+  }
+  return "";
+}
+
+/** Why the block is not to be watered, and until when. */
+export function heldWords(block: Pick<BlockData, "holds">, time: FarmTime): string {
+  return block.holds
+    .map((h) => {
+      const until = new Date(h.ends_at);
+      const note = h.note ? ` (${h.note})` : "";
+      return `No water until ${time.day(until)} ${time.clock(until)}: ${HOLD_WORDS[h.kind]}${note}.`;
+    })
+    .join(" ");
+}
 
 /** The sentence a manager reads first: state, date, hours, water; then what to know about it. */
 export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
@@ -41,7 +70,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           {stateWords(a, time)}
           {start &&
             a.amount &&
-            `: ${now ? "start now" : `start by ${time.clock(start)} ${time.day(start)}`}, ${runningTime(a.amount.hours)}, ${withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2)} gross (${withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2)} net), ${withUnit(a.amount.volume_m3, units, "volume")}.`}
+            `: ${now ? "start now" : `start by ${time.clock(start)} ${time.day(start)}`}, ${runningTime(a.run?.total_hours ?? a.amount.hours)}, ${withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2)} gross (${withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2)} net), ${withUnit(a.amount.volume_m3, units, "volume")}.`}
         </Heading>
       </Flex>
       <Text mt="1">
@@ -56,6 +85,9 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
         {SURE[a.confidence] && `; ${SURE[a.confidence]}`}
         {a.last_word_hours !== null && "."}
       </Text>
+      {(runWords(a) || heldWords(block, time)) && (
+        <Text>{[runWords(a), heldWords(block, time)].filter(Boolean).join(" ")}</Text>
+      )}
       {a.reasons.map((r) => (
         <Text key={r} color="inkSoft" fontSize="sm">
           {REASONS[r]}

@@ -13,6 +13,7 @@ import { Link, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { isTyping } from "../app/typing";
+import { Deciding } from "../decide/Deciding";
 import { useWidth } from "../draw/useWidth";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
@@ -29,6 +30,10 @@ import { Schools } from "./Schools";
 import { Store } from "./Store";
 import { Working } from "./Working";
 
+const WhatIf = lazy(() => import("../whatif/WhatIf"));
+const HoldSheet = lazy(() =>
+  import("../water/HoldSheet").then((found) => ({ default: found.HoldSheet })),
+);
 const DepthLines = lazy(() => import("./DepthLines"));
 
 const STRETCHES = [
@@ -51,6 +56,8 @@ function Pit({ block }: { block: BlockData }) {
   const { farm, units, may } = useSignedIn();
   const time = useMemo(() => new FarmTime(block.now, block.time_zone), [block]);
   const here = `/${farm.slug}/blocks/${block.id}`;
+  const [trying, setTrying] = useState(false);
+  const [holding, setHolding] = useState(false);
   return (
     <Box maxW="1500px" mx="auto">
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
@@ -75,6 +82,7 @@ function Pit({ block }: { block: BlockData }) {
             </Text>
           </Flex>
           <Answer block={block} time={time} />
+          <Deciding block={block} time={time} />
         </Box>
         <Flex gap="2" wrap="wrap">
           {may("record_readings") && (
@@ -82,9 +90,25 @@ function Pit({ block }: { block: BlockData }) {
               <Link to={`${here}/readings`}>Add readings</Link>
             </Button>
           )}
+          <Button
+            size="sm"
+            variant="outline"
+            aria-expanded={trying}
+            onClick={() => setTrying(!trying)}
+          >
+            What if
+          </Button>
+          <Button asChild size="sm" variant="outline">
+            <Link to={`${here}/history`}>Past advice</Link>
+          </Button>
           <Button asChild size="sm" variant="outline">
             <Link to={`${here}/limits`}>Limits and season</Link>
           </Button>
+          {may("decide") && (
+            <Button size="sm" variant="outline" onClick={() => setHolding(true)}>
+              Keep water off
+            </Button>
+          )}
           {may("set_up_ground") && (
             <Button asChild size="sm" variant="outline">
               <Link to={`${here}/setup`}>Change block</Link>
@@ -92,6 +116,10 @@ function Pit({ block }: { block: BlockData }) {
           )}
         </Flex>
       </Flex>
+      <Suspense fallback={<Loading what="Opening what if" />}>
+        {trying && <WhatIf block={block} time={time} />}
+        {holding && <HoldSheet block={block} time={time} close={() => setHolding(false)} />}
+      </Suspense>
       <Grid
         templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 350px" }}
         templateAreas={{

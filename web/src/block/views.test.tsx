@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { Refusal } from "../api/client";
 import { Notice } from "../app/Notice";
 import { BoardLine } from "../board/BoardLine";
-import type { BoardRow } from "../board/queries";
+import { anAnswer, aRow } from "../testing/answers";
 import { shown, text } from "../testing/shown";
 import { FarmTime } from "../time/farmTime";
 import { Answer } from "./Answer";
@@ -18,28 +18,21 @@ import { Working } from "./Working";
 
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
 
-const answer: BlockData["answer"] = {
+const answer = anAnswer({
   state: "water_soon",
   reasons: ["carried_from_reading"],
   confidence: "fair",
-  stage: "mid season",
   usable_mm: 12.7,
   deficit_mm: 25.4,
-  surplus_mm: 0,
   sigma_mm: 5,
   used_share: 0.25,
   days_left: { dry: 0, expected: 2, wet: 4 },
   refill_at: "2026-07-16T04:10:00Z",
   start_at: "2026-07-16T04:00:00Z",
-  earliest_at: null,
-  taken_chance: 0.2,
-  rain_chance: null,
-  wait_mm: null,
-  drained_mm: 0,
-  past_refill_hours: null,
   last_word_hours: -23,
   amount: { net_mm: 38.1, gross_mm: 50.8, volume_m3: 1270, hours: 12.7 },
-};
+  run: null,
+});
 
 const layer: LayerRow = {
   site: "T1",
@@ -71,6 +64,7 @@ const block = {
   id: 4,
   name: "Quern Field",
   answer,
+  holds: [],
   root_mm: 400,
   etc_mm_day: 6.4,
   limits: { full_mm: 110, refill_mm: 95, wilt_mm: 54, taw_mm: 56, raw_mm: 15 },
@@ -311,20 +305,15 @@ describe("the drawings", () => {
 });
 
 describe("a line of the board", () => {
-  const row: BoardRow = {
-    id: 4,
-    name: "Quern Field",
-    area_m2: 9e4,
-    crop: "Potato",
-    system: "drip",
+  const row = aRow({
     answer,
-    past: [],
-    ahead: [],
-    sets: [{ start_hours: -30, end_hours: -26, gross_mm: 16 }],
-  };
+    sets: [{ id: 1, status: "done", start_hours: -30, end_hours: -26, gross_mm: 16 }],
+  });
 
   it("says in words what the ribbon shows, and leads to the block", () => {
-    const markup = shown(<BoardLine row={row} slug="f" width={700} time={time} units="metric" />);
+    const markup = shown(
+      <BoardLine row={row} slug="f" width={700} time={time} units="metric" act={null} />,
+    );
     expect(markup).toContain('href="/f/blocks/4"');
     expect(markup).toContain(
       'aria-label="Quern Field, Potato: Water by Thu; Thu 06:00 · 12 h 42 · 51 mm"',

@@ -1,9 +1,11 @@
 import { Box, Grid, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { StateMark } from "../answer/StateMark";
-import { actionWords, stateWords } from "../answer/words";
+import { actionWords, plannedWords, stateWords } from "../answer/words";
+import { decisionWords } from "../decide/words";
 import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
+import { LineActions, type Act } from "./LineActions";
 import type { BoardRow } from "./queries";
 import { Ribbon } from "./Ribbon";
 
@@ -13,19 +15,29 @@ interface Props {
   width: number;
   time: FarmTime;
   units: UnitSystem;
+  /** Not given to who may not decide. */
+  act: Act | null;
 }
 
 /** Columns shared by the axis and every line; on a phone the ribbon goes below the words. */
-export const COLUMNS = { base: "24px 1fr", md: "200px 24px minmax(0, 1fr) 212px" };
+export const COLUMNS = { base: "24px 1fr", md: "190px 24px minmax(0, 1fr) 206px" };
+/** Room for what can be done with a line, right of it. */
+export const ACTIONS_PX = 104;
 
-/** One block: its name, its furrow, what to do. The whole line opens the block. */
-export function BoardLine({ row, slug, width, time, units }: Props) {
+/** One block: its name, its furrow, what to do. The line opens the block. */
+export function BoardLine({ row, slug, width, time, units, act }: Props) {
   const state = stateWords(row.answer, time);
-  const action = actionWords(row.answer, time, units);
+  const planned = plannedWords(row.sets, time, units);
+  const declined = row.decision?.kind === "declined";
+  const action = planned ?? actionWords(row.answer, time, units);
   const late = row.answer.state === "past_refill";
   return (
     <Box
       as="li"
+      display={{ base: "block", md: "grid" }}
+      gridTemplateColumns={act ? `minmax(0, 1fr) ${ACTIONS_PX}px` : "minmax(0, 1fr)"}
+      columnGap="3"
+      alignItems="center"
       borderBottomWidth="1px"
       borderColor="rule"
       listStyleType="none"
@@ -35,6 +47,7 @@ export function BoardLine({ row, slug, width, time, units }: Props) {
       <Link
         to={`/${slug}/blocks/${row.id}`}
         className="board-line"
+        data-block={row.id}
         aria-label={`${row.name}, ${row.crop ?? "no crop"}: ${state}; ${action}`}
       >
         <Grid
@@ -81,9 +94,15 @@ export function BoardLine({ row, slug, width, time, units }: Props) {
             <Text color="inkSoft" fontSize="sm" lineHeight="1.3">
               {action}
             </Text>
+            {declined && row.decision && (
+              <Text color="inkSoft" fontSize="xs" lineHeight="1.3" lineClamp={2}>
+                {decisionWords(row.decision)}
+              </Text>
+            )}
           </Box>
         </Grid>
       </Link>
+      {act && <LineActions row={row} act={act} />}
     </Box>
   );
 }

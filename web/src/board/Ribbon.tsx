@@ -5,7 +5,7 @@ import { GivenMarks } from "../draw/GivenMarks";
 import { ink } from "../theme/system";
 import type { FarmTime } from "../time/farmTime";
 import { waterShort, type UnitSystem } from "../units/format";
-import type { BoardRow } from "./queries";
+import type { Furrow } from "./queries";
 import { ribbonShape, shareAt, pastBands } from "./ribbon";
 
 export const PAST_HOURS = 168;
@@ -15,7 +15,7 @@ export const AHEAD_HOURS = 240;
 const SETS_PX = 12;
 
 interface Props {
-  row: BoardRow;
+  row: Furrow;
   width: number;
   height: number;
   time: FarmTime;
@@ -23,7 +23,7 @@ interface Props {
 }
 
 /** What the ribbon says at an hour, for the pointer. */
-function reading(row: BoardRow, hours: number, units: UnitSystem): string {
+function reading(row: Furrow, hours: number, units: UnitSystem): string {
   if (hours <= 0) {
     const share = shareAt(pastBands(row), hours);
     const near = row.past.reduce((a, b) =>
@@ -58,6 +58,16 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
   const midnights = useMemo(() => time.midnights(-PAST_HOURS, AHEAD_HOURS), [time]);
   const { start_at, amount } = row.answer;
   const start = start_at ? Math.max(time.hoursTo(start_at), 0) : null;
+  const planned = row.sets.filter(
+    (s) => s.status !== "done" && s.end_hours > 0 && s.start_hours < AHEAD_HOURS,
+  );
+  const boxed = (from: number, to: number) => ({
+    x: x(from),
+    y: middle - half - 4,
+    width: Math.max(x(Math.min(to, AHEAD_HOURS)) - x(from), 3),
+    height: half * 2 + 8,
+    rx: 2,
+  });
   const noWord = row.answer.state === "no_word";
 
   function move(event: PointerEvent<SVGSVGElement>) {
@@ -125,21 +135,28 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
         ))}
         <GivenMarks
           given={row.sets
-            .filter((s) => s.start_hours > -PAST_HOURS)
+            .filter((s) => s.status !== "planned" && s.start_hours > -PAST_HOURS)
             .map((s) => ({ x: x(s.start_hours), mm: s.gross_mm }))}
           now={x(0)}
           units={units}
         />
+        {planned.map((s) => (
+          <rect
+            key={s.id}
+            {...boxed(Math.max(s.start_hours, 0), s.end_hours)}
+            fill={ink("ink")}
+            fillOpacity={0.14}
+            stroke={ink("ink")}
+            strokeWidth={2}
+          />
+        ))}
         {start !== null && amount && start < AHEAD_HOURS && row.answer.state !== "brimming" && (
           <rect
-            x={x(start)}
-            y={middle - half - 4}
-            width={Math.max(x(Math.min(start + amount.hours, AHEAD_HOURS)) - x(start), 3)}
-            height={half * 2 + 8}
-            rx={2}
+            {...boxed(start, start + (row.answer.run?.total_hours ?? amount.hours))}
             fill="none"
             stroke={ink("ink")}
             strokeWidth={1.6}
+            strokeDasharray="5 3"
           />
         )}
         <line x1={x(0)} x2={x(0)} y1={0} y2={height} stroke={ink("ink")} strokeWidth={1.6} />

@@ -1,20 +1,11 @@
 import { describe, expect, it } from "vitest";
 import type { Answer } from "../answer/types";
+import { anAnswer, aRow } from "../testing/answers";
 import { headline, hoursDue } from "./headline";
 import type { BoardRow } from "./queries";
 
 function row(over: Partial<Answer>): BoardRow {
-  return {
-    id: 1,
-    name: "A",
-    area_m2: 1e4,
-    crop: "Maize",
-    system: "drip",
-    answer: { amount: { hours: 11.4 }, ...over } as Answer,
-    past: [],
-    ahead: [],
-    sets: [],
-  };
+  return aRow({ answer: anAnswer(over) });
 }
 
 describe("the headline", () => {

@@ -4,6 +4,8 @@ import { refreshFarm } from "../api/farmQueries";
 
 export type BoardData = Schemas["BoardOut"];
 export type BoardRow = Schemas["BoardRow"];
+/** What a furrow is drawn from. */
+export type Furrow = Pick<BoardRow, "past" | "ahead" | "sets" | "answer">;
 export type StatedEt = Schemas["StatedEtOut"];
 
 export const boardKey = (slug: string) => ["farm", slug, "board"];

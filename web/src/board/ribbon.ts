@@ -4,7 +4,7 @@
 
 import type { ScaleLinear } from "d3-scale";
 import { area, curveMonotoneX } from "d3-shape";
-import type { BoardRow } from "./queries";
+import type { Furrow } from "./queries";
 
 export interface Band {
   hours: number;
@@ -50,7 +50,7 @@ export function shareAt(bands: Band[], hours: number): number | null {
   return null;
 }
 
-export function pastBands(row: BoardRow): Band[] {
+export function pastBands(row: Furrow): Band[] {
   const bands: Band[] = [];
   for (const p of row.past) {
     if (p.usable_mm !== null) bands.push({ hours: p.hours, share: p.usable_mm / p.raw_mm });
@@ -61,12 +61,12 @@ export function pastBands(row: BoardRow): Band[] {
   return bands;
 }
 
-function aheadBands(row: BoardRow, which: "dry_mm" | "usable_mm" | "wet_mm"): Band[] {
+function aheadBands(row: Furrow, which: "dry_mm" | "usable_mm" | "wet_mm"): Band[] {
   return row.ahead.map((p) => ({ hours: p.day * 24, share: p[which] / p.raw_mm }));
 }
 
 export function ribbonShape(
-  row: BoardRow,
+  row: Furrow,
   x: ScaleLinear<number, number>,
   middle: number,
   half: number,

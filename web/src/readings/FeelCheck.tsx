@@ -9,7 +9,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure } from "../units/format";
 import { FeelDrawing } from "./FeelDrawing";
-import { localInput } from "./localInput";
+import { localInput } from "../time/localInput";
 import { useFeel, useRecord, type Instrument } from "./queries";
 
 type Group = Schemas["FeelGroup"];

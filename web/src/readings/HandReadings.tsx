@@ -5,7 +5,7 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number } from "../units/format";
-import { localInput } from "./localInput";
+import { localInput } from "../time/localInput";
 import { useLast, useRecord, type Instrument, type ReadingUnit } from "./queries";
 import { UnitChoice } from "./UnitChoice";
 

@@ -4,7 +4,7 @@ import { FarmTime } from "../time/farmTime";
 import { FeelCheck } from "./FeelCheck";
 import { FeelDrawing } from "./FeelDrawing";
 import { HandReadings } from "./HandReadings";
-import { localInput } from "./localInput";
+import { localInput } from "../time/localInput";
 import type { Instrument } from "./queries";
 
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");

@@ -12,7 +12,7 @@ import { useDesign, type DesignIn } from "../irrigation/queries";
 import { useSignedIn } from "../session/context";
 import { measure, typed, type UnitSystem } from "../units/format";
 import { NEW_SOIL, type BlockForm } from "./form";
-import type { Catalogue } from "./queries";
+import { usePeople, type Catalogue } from "./queries";
 
 const LIKELY_MM = 25;
 
@@ -45,6 +45,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
   const { errors } = form.formState;
   const moves = catalogue.moving_kinds.some((k) => k === watched.kind);
   const body = useSettled(request(watched, units), 300);
+  const people = usePeople(farm.slug);
   const design = useDesign(farm.slug, body);
   const usual = catalogue.usual.find((u) => u.kind === watched.kind);
   const missing = problemsOf(design.error);
@@ -139,6 +140,32 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           field={form.register("ecw")}
           error={errors.ecw?.message}
         />
+        <TextField
+          label="Rises from below"
+          unit={measure(units, "waterDay").label}
+          numeric
+          help="from a water table; empty: none"
+          field={form.register("rise")}
+          error={errors.rise?.message}
+        />
+        <TextField
+          label="Water comes from"
+          help="pump, main or ditch"
+          field={form.register("supply")}
+          error={errors.supply?.message}
+        />
+        <ChoiceField
+          label="Watered by"
+          field={form.register("irrigator")}
+          error={errors.irrigator?.message}
+        >
+          <option value="">nobody named</option>
+          {people.data?.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </ChoiceField>
       </Grid>
       {watched.knownBy === "design" && (
         <Box mt="4">

@@ -11,7 +11,7 @@ import {
   type HorizonForm,
 } from "../soils/horizonForm";
 import type { SoilPreviewIn } from "../soils/queries";
-import { forForm, typed, type UnitSystem } from "../units/format";
+import { asText, forForm, typed, type UnitSystem } from "../units/format";
 import type { BlockIn, BlockSetup } from "./queries";
 
 export interface BlockForm {
@@ -37,6 +37,9 @@ export interface BlockForm {
   school: string;
   weighing: string;
   dual: string;
+  rise: string;
+  supply: string;
+  irrigator: string;
 }
 
 /** Soil choice that stands for "describe a new one here". */
@@ -66,11 +69,10 @@ export function emptyForm(units: UnitSystem): BlockForm {
     school: "crop_p",
     weighing: "blend",
     dual: "single",
+    rise: "",
+    supply: "",
+    irrigator: "",
   };
-}
-
-function texts(value: number | null | undefined): string {
-  return value === null || value === undefined ? "" : String(value);
 }
 
 export function previewIn(form: BlockForm, units: UnitSystem): SoilPreviewIn {
@@ -113,6 +115,9 @@ export function blockIn(form: BlockForm, units: UnitSystem): BlockIn {
     school: form.school as NonNullable<BlockIn["school"]>,
     weighing: form.weighing as NonNullable<BlockIn["weighing"]>,
     dual: form.dual === "dual",
+    capillary_mm_day: typed(form.rise, units, "waterDay") ?? 0,
+    supply: form.supply,
+    irrigator_id: form.irrigator ? Number(form.irrigator) : null,
   };
 }
 
@@ -134,15 +139,18 @@ export function formOf(block: BlockSetup, units: UnitSystem): BlockForm {
     design: designForm(block.system.kind, design, units),
     rate: forForm(block.system.rate_mm_h, units, "rate"),
     flow: forForm(block.system.flow_m3_h, units, "flow"),
-    efficiency: texts(Number((block.system.efficiency * 100).toPrecision(6))),
+    efficiency: asText(Number((block.system.efficiency * 100).toPrecision(6))),
     smallest: block.system.smallest_mm ? forForm(block.system.smallest_mm, units, "water") : "",
     largest: forForm(block.system.largest_mm, units, "water"),
     rainRoom: block.rain_room_mm ? forForm(block.rain_room_mm, units, "water") : "",
-    slope: texts(block.slope_percent),
-    ecw: texts(block.water_ecw),
+    slope: asText(block.slope_percent),
+    ecw: asText(block.water_ecw),
     school: block.school,
     weighing: block.weighing,
     dual: block.dual ? "dual" : "single",
+    rise: block.capillary_mm_day ? forForm(block.capillary_mm_day, units, "waterDay") : "",
+    supply: block.supply ?? "",
+    irrigator: block.irrigator_id ? String(block.irrigator_id) : "",
   };
 }
 
@@ -161,6 +169,8 @@ const FIELDS: Record<string, string> = {
   "system.smallest_mm": "smallest",
   "system.largest_mm": "largest",
   rain_room_mm: "rainRoom",
+  capillary_mm_day: "rise",
+  irrigator_id: "irrigator",
 };
 
 /** The form's field for the server's path of a problem. */

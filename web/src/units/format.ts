@@ -133,6 +133,11 @@ export function typed(text: string, units: UnitSystem, name: MeasureName): numbe
   return Number.isFinite(value) ? value * measure(units, name).size : null;
 }
 
+/** For a form: a value as it stands, empty where it is unknown. */
+export function asText(value: number | null | undefined): string {
+  return value === null || value === undefined ? "" : String(value);
+}
+
 /** For a form: the server's value in the person's unit, without needless digits. */
 export function forForm(
   value: number | null | undefined,

@@ -1,0 +1,91 @@
+"""How the equipment gives a depth: turns and speed, sets one after the other, pulses."""
+
+from dataclasses import dataclass
+from math import ceil, inf
+
+from core.irrigation.design import Design
+from core.irrigation.intake import check_intake
+from core.irrigation.moving import Linear, Pivot
+from core.irrigation.surface import Strips
+from core.irrigation.system import IrrigationSystem, SystemKind
+
+# Water that is meant to run over the ground is no run-off.
+SURFACE = frozenset({SystemKind.FURROW, SystemKind.BORDER, SystemKind.BASIN, SystemKind.PADDY})
+# A machine that moves on can't pulse; it goes faster.
+CARRIED = frozenset({SystemKind.PIVOT, SystemKind.LINEAR, SystemKind.TRAVELLER})
+
+
+@dataclass(frozen=True)
+class Run:
+    """One irrigation as it is run.
+
+    turns : passes of a machine, each of turn_hours [h] at speed_percent of full speed (None
+        where it has no such setting)
+    sets : parts of the block watered one after the other
+    pulses : with on_hours of water and pause_hours between; None where one run will do
+    total_hours : from the first water to the last [h]
+    """
+
+    turns: int
+    turn_hours: float
+    speed_percent: float | None
+    sets: int
+    pulses: int
+    on_hours: float | None
+    pause_hours: float | None
+    total_hours: float
+
+
+def run_of(
+    system: IrrigationSystem,
+    design: Design | None,
+    gross_mm: float,
+    intake_mm_h: float,
+    slope_percent: float,
+) -> Run:
+    """The run that gives a gross depth without water running off, where that can be had.
+
+    Parameters
+    ----------
+    system : IrrigationSystem
+    design : Design or None
+        The figures behind it; without them only hours and pulses are known.
+    gross_mm : float, above zero [mm]
+    intake_mm_h : float, above zero [mm/h]
+    slope_percent : float [percent]
+
+    Raises
+    ------
+    ValueError
+        When the depth is not above zero.
+
+    Notes
+    -----
+    A machine's peak rate does not depend on its speed, so the depth of a pass is what must not
+    exceed what the soil takes in: more turns, each faster. What stands still pulses instead.
+    """
+    if gross_mm <= 0:
+        raise ValueError("a run gives some water")
+    hours = gross_mm / system.application_rate_mm_h
+    made = design.operation(system.area_m2) if design is not None else None
+    peak = made.peak_rate_mm_h if made is not None else system.application_rate_mm_h
+    if isinstance(design, Strips):
+        return Run(1, hours, None, design.sets_of(system.area_m2), 1, None, None, hours)
+    if system.kind in SURFACE or (system.kind in CARRIED and made is None):
+        return Run(1, hours, None, 1, 1, None, None, hours)
+    found = check_intake(peak, gross_mm, intake_mm_h, slope_percent)
+    if system.kind in CARRIED:
+        if made is None or not isinstance(design, Pivot | Linear):
+            return Run(1, hours, None, 1, 1, None, None, hours)
+        fastest = made.pass_mm
+        safe = max(found.safe_mm, fastest) if found.safe_mm < inf else inf
+        turns = max(ceil(gross_mm / safe - 1e-9), 1) if safe < inf else 1
+        # No pass gives less than one at full speed.
+        depth = max(gross_mm / turns, fastest)
+        turn_hours = made.pass_hours * depth / fastest
+        return Run(turns, turn_hours, 100 * fastest / depth, 1, 1, None, None, turns * turn_hours)
+    if found.pulses == 1 or found.on_hours is None or found.pause_hours is None:
+        return Run(1, hours, None, 1, 1, None, None, hours)
+    on = hours / found.pulses
+    total = hours + (found.pulses - 1) * found.pause_hours
+    return Run(1, hours, None, 1, found.pulses, on, found.pause_hours, total)

@@ -1,0 +1,177 @@
+"""What people do with an advice: take it, change it, decline it, and take that back."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.db import transaction
+
+from server.advice.answers import answers, load
+from server.advice.models import Decision
+from server.advice.present import answer_out
+from server.advice.record import advice_of_today
+from server.advice.schemas import AnswerOut
+from server.advice.stored import todays_decisions
+from server.blocks.models import Block
+from server.blocks.services import find_blocks
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.refusal import NotThere, Problem, Refused
+from server.water.models import Irrigation
+from server.water.sets import SetFigures, give_sets
+
+Kind = Decision.Kind
+
+
+@dataclass(frozen=True)
+class Said:
+    """What a person decided: for `CHANGED` the start and hours or depth that he wants instead;
+    for `DECLINED` why."""
+
+    kind: str
+    start_at: datetime | None = None
+    hours: float | None = None
+    gross_mm: float | None = None
+    why: str = ""
+    reason: str = ""
+
+
+def _shown(access: Access, blocks: Sequence[Block]) -> dict[int, AnswerOut]:
+    """The answers as they stand now, by block id."""
+    loaded = load(access.farm, blocks, access.farm.now())
+    found = answers(loaded)
+    return {b.pk: answer_out(b, loaded.inputs[b.pk], found[b.pk]) for b in blocks}
+
+
+def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrigation:
+    """The planned set that an accepted or changed advice comes to."""
+    now = access.farm.now()
+    accepted = said.kind == Kind.ACCEPTED
+    start = shown.start_at if accepted else (said.start_at or shown.start_at)
+    if start is None or (accepted and shown.amount is None):
+        raise Refused(
+            "Nothing was planned.",
+            (
+                Problem(
+                    field="start_at",
+                    message=f"No set is advised for {block.name} now; say when and how long.",
+                ),
+            ),
+        )
+    hours, gross = said.hours, said.gross_mm
+    if accepted or (hours is None and gross is None):
+        gross = shown.amount.gross_mm if shown.amount else None
+        # What is accepted runs as it was shown, pauses and turns with it.
+        hours = shown.run.total_hours if shown.run else None
+    if accepted and start.tzinfo is not None and start < now:
+        start = now
+    figures = SetFigures(
+        status=Irrigation.Status.PLANNED, started_at=start, hours=hours, gross_mm=gross
+    )
+    return give_sets(access, [block.pk], figures)[0]
+
+
+def _decide(access: Access, block: Block, said: Said, shown: AnswerOut) -> Decision:
+    now = access.farm.now()
+    advice = advice_of_today(access.farm, block, now)
+    given = None
+    if said.kind != Kind.DECLINED:
+        given = _set_of(access, block, said, shown)
+    row = Decision(
+        advice=advice,
+        kind=said.kind,
+        why=said.why,
+        reason=said.reason.strip(),
+        shown=shown.model_dump(mode="json"),
+        made_at=now,
+        made_by=access.user,
+        given=given,
+    )
+    row.save()
+    return row
+
+
+@transaction.atomic
+def decide_on(access: Access, block_id: int, said: Said) -> Decision:
+    """Decide on a block's advice of today; one decision is in force at a time.
+
+    Raises
+    ------
+    Refused
+        Without a reason where one is declined, or when it was decided before.
+    """
+    access.require(Action.DECIDE)
+    blocks = find_blocks(access, [block_id])
+    if said.kind == Kind.DECLINED and not said.why:
+        raise Refused(
+            "The decision was not saved.",
+            (Problem(field="why", message="Say why, so that it can be learned from."),),
+        )
+    if said.why == Decision.Why.OTHER and not said.reason.strip():
+        raise Refused(
+            "The decision was not saved.",
+            (Problem(field="reason", message="Say in words what it is."),),
+        )
+    if earlier := todays_decisions(access.farm, access.farm.now(), [block_id]).get(block_id):
+        who = earlier.made_by.name if earlier.made_by else "someone"
+        raise Refused(f"{who} has {earlier.kind} today's advice already; take that back first.")
+    return _decide(access, blocks[0], said, _shown(access, blocks)[block_id])
+
+
+@transaction.atomic
+def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
+    """Take the advice of several blocks as it stands; all or none.
+
+    Raises
+    ------
+    Refused
+        Naming the blocks that have nothing to accept or were decided on before.
+    """
+    access.require(Action.DECIDE)
+    blocks = find_blocks(access, block_ids)
+    earlier = todays_decisions(access.farm, access.farm.now(), block_ids)
+    shown = _shown(access, blocks)
+    problems = []
+    for block in blocks:
+        answer = shown[block.pk]
+        if block.pk in earlier:
+            problems.append(
+                Problem(field="block_ids", message=f"{block.name} was decided on already.")
+            )
+        elif answer.start_at is None or answer.amount is None:
+            problems.append(
+                Problem(field="block_ids", message=f"No set is advised for {block.name}.")
+            )
+    if problems:
+        raise Refused("Nothing was accepted; leave these out.", tuple(problems))
+    return [_decide(access, b, Said(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
+
+
+@transaction.atomic
+def take_back(access: Access, decision_id: int) -> Decision:
+    """Undo a decision; a set that it planned and that has not begun is cancelled.
+
+    Raises
+    ------
+    Refused
+        When its set has begun: water that ran can't be taken back.
+    """
+    access.require(Action.DECIDE)
+    row: Decision | None = (
+        Decision.objects.for_farm(access.farm)
+        .select_for_update(of=("self",))
+        .select_related("given")
+        .filter(pk=decision_id)
+        .first()
+    )
+    if row is None or row.undone_at is not None:
+        raise NotThere("There is no such decision, or it was taken back already.")
+    if row.given is not None:
+        if row.given.status in (Irrigation.Status.RUNNING, Irrigation.Status.DONE):
+            raise Refused(f"Its set is {row.given.status} already; correct the set instead.")
+        if row.given.status == Irrigation.Status.PLANNED:
+            row.given.status = Irrigation.Status.CANCELLED
+            row.given.save()
+    row.undone_at, row.undone_by = access.farm.now(), access.user
+    row.save()
+    return row

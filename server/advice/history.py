@@ -1,0 +1,205 @@
+"""What was advised on past days, what was done with it, what came of it, and what now says."""
+
+from collections.abc import Sequence
+from datetime import date, datetime, timedelta
+
+import numpy as np
+from ninja import Field, Schema
+
+from core.advice.assess import block_past
+from core.advice.version import RULES_VERSION
+from core.advice.vocabulary import State
+from core.advice.working import BalanceRow, DayRow, LayerRow, Step
+from server.advice.answers import answer_with_working, load
+from server.advice.models import Advice, Decision
+from server.advice.present import answer_out, decision_out, given_sets
+from server.advice.schemas import AnswerOut, DecisionOut, GivenSet, SchoolOut, WeighingOut
+from server.blocks.models import Block
+from server.farms.access import Access
+from server.refusal import NotThere
+from server.water.models import Irrigation
+
+# What is counted as come of an advice: so many days after it.
+AFTER_DAYS = 5
+
+
+class HistoryStretch(Schema):
+    days: int = Field(28, ge=1, le=366)
+
+
+class HistoryRow(Schema):
+    """One day's advice, the decision, the water given that day, and what came of it.
+
+    ``low_mm`` is the least usable water of the following days as it is known now, with how many
+    of them were past refill; null where nothing is known.
+    """
+
+    id: int
+    day: date
+    made_at: datetime
+    state: State
+    start_at: datetime | None
+    gross_mm: float | None
+    hours: float | None
+    decisions: list[DecisionOut]
+    sets: list[GivenSet]
+    given_mm: float
+    low_mm: float | None
+    past_refill_days: float | None
+
+
+class HistoryOut(Schema):
+    block: str
+    time_zone: str
+    now: datetime
+    rows: list[HistoryRow]
+
+
+class InstrumentWord(Schema):
+    label: str
+    last_hours: float | None
+
+
+class AtHand(Schema):
+    """What an advice was given from."""
+
+    weighing: str
+    school: str
+    forecast_issued_at: datetime | None
+    et0_mm: list[float] | None
+    et0_source: str
+    weather_until: date | None
+    instruments: list[InstrumentWord]
+    sets: int
+    newest_set_hours: float | None
+    planned: int
+    holds: int
+    rain_room_mm: float
+
+
+class WorkingOut(Schema):
+    steps: list[Step]
+    layers: list[LayerRow]
+    balance: list[BalanceRow]
+    days: list[DayRow]
+    schools: list[SchoolOut]
+    weighings: list[WeighingOut]
+
+
+class PastAdviceOut(Schema):
+    """A day's advice as it was given, and what the same morning would be told with today's
+    records and rules; ``same_rules`` where they are still those."""
+
+    id: int
+    block: str
+    time_zone: str
+    day: date
+    made_at: datetime
+    version: str
+    same_rules: bool
+    answer: AnswerOut
+    inputs: AtHand
+    working: WorkingOut
+    decisions: list[DecisionOut]
+    now_says: AnswerOut
+
+
+def _came_of(
+    past: tuple[np.ndarray, np.ndarray] | None, since: datetime, now: datetime
+) -> tuple[float | None, float | None]:
+    """Least usable water of the days after an advice, and days of them past refill."""
+    if past is None:
+        return None, None
+    hours, usable = past
+    start = (since - now).total_seconds() / 3600
+    inside = (hours >= start) & (hours <= start + 24 * AFTER_DAYS) & ~np.isnan(usable)
+    if not inside.any():
+        return None, None
+    step = float(hours[1] - hours[0]) if hours.size > 1 else 0.0
+    return float(usable[inside].min()), float((usable[inside] < 0).sum() * step / 24)
+
+
+def _on_day(sets: Sequence[Irrigation], start: datetime) -> list[Irrigation]:
+    """Sets that ended in the day that an advice spoke for."""
+    return [
+        s
+        for s in sets
+        if s.status == Irrigation.Status.DONE and start < s.ended_at <= start + timedelta(days=1)
+    ]
+
+
+def _decisions(rows: Sequence[Decision]) -> list[DecisionOut]:
+    found = [decision_out(d) for d in sorted(rows, key=lambda d: d.made_at) if d.undone_at is None]
+    return [d for d in found if d is not None]
+
+
+def block_history(access: Access, block: Block, days: int) -> HistoryOut:
+    """The block's advice of the past days, the newest first."""
+    farm, now = access.farm, access.farm.now()
+    loaded = load(farm, [block], now)
+    rows = list(
+        Advice.objects.for_farm(farm)
+        .filter(block=block, day__gt=now.date() - timedelta(days=days))
+        .defer("working", "inputs", "answer")
+        .prefetch_related("decisions__made_by")
+        .order_by("-day")
+    )
+    found = block_past(loaded.inputs[block.pk], float(min(days + 1, 60)))
+    past = (found[1].hours, found[1].usable_mm) if found else None
+    sets = loaded.sets.get(block.pk, [])
+    out = []
+    for row in rows:
+        mine = _on_day(sets, row.made_at)
+        low, dry = _came_of(past, row.made_at, now)
+        out.append(
+            HistoryRow(
+                id=row.pk,
+                day=row.day,
+                made_at=row.made_at,
+                state=State(row.state),
+                start_at=row.start_at,
+                gross_mm=row.gross_mm,
+                hours=row.hours,
+                decisions=_decisions(list(row.decisions.all())),
+                sets=given_sets(mine, now),
+                given_mm=sum(s.gross_mm for s in mine),
+                low_mm=low,
+                past_refill_days=dry,
+            )
+        )
+    return HistoryOut(block=block.name, time_zone=farm.time_zone, now=now, rows=out)
+
+
+def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
+    """A day's advice as it was given, and what it would be now.
+
+    Raises
+    ------
+    NotThere
+    """
+    farm = access.farm
+    row: Advice | None = (
+        Advice.objects.for_farm(farm)
+        .filter(block=block, pk=advice_id)
+        .prefetch_related("decisions__made_by")
+        .first()
+    )
+    if row is None:
+        raise NotThere("There is no such advice on this block.")
+    then = row.made_at.astimezone(farm.now().tzinfo)
+    again = load(farm, [block], then, as_known_then=True)
+    answer = answer_with_working(again, block)
+    return PastAdviceOut(
+        id=row.pk,
+        block=block.name,
+        time_zone=farm.time_zone,
+        day=row.day,
+        made_at=row.made_at,
+        version=row.version,
+        same_rules=row.version == RULES_VERSION,
+        answer=AnswerOut.model_validate(row.answer),
+        inputs=AtHand.model_validate(row.inputs),
+        working=WorkingOut.model_validate(row.working),
+        decisions=_decisions(list(row.decisions.all())),
+        now_says=answer_out(block, again.inputs[block.pk], answer),
+    )

@@ -1,0 +1,162 @@
+"""Answers kept: the newest for the board, one each morning for ever, and what people decided."""
+
+from typing import Any, ClassVar
+
+from django.conf import settings
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from server.blocks.models import Block
+from server.farms.models import Farm
+from server.farms.scope import FarmOwned
+from server.water.models import Irrigation
+
+
+class Touched(models.Model):
+    """Something an answer rests on has changed: of one block, or of all of a farm's.
+
+    Written by the database's own triggers, so that nothing forgets it; taken away by who makes
+    the answers anew. No foreign keys: a row may outlive what it speaks of.
+    """
+
+    farm_id = models.BigIntegerField(db_index=True)
+    block_id = models.BigIntegerField(null=True)
+
+    def __str__(self) -> str:
+        return f"farm {self.farm_id}, block {self.block_id}"
+
+
+class StoredAnswer(FarmOwned):
+    """A block's line of the board as it was last made; ``row`` is its JSON, ready to be sent.
+
+    ``version`` is that of the rules that made it.
+    """
+
+    farm_path = "block__farm"
+
+    block = models.OneToOneField(
+        Block, on_delete=models.CASCADE, related_name="stored_answer", primary_key=True
+    )
+    made_at = models.DateTimeField()
+    version = models.CharField(max_length=20)
+    late = models.FloatField()
+    row = models.TextField()
+
+    def __str__(self) -> str:
+        return f"{self.block} at {self.made_at:%Y-%m-%d %H:%M}"
+
+
+class Advice(FarmOwned):
+    """What was advised for a block on a day of the farm, never rewritten.
+
+    ``answer`` is what was said; ``working`` the figures it was said from: steps, layers, the
+    balance's days, the other schools; ``inputs`` names what was at hand.
+    """
+
+    farm_path = "block__farm"
+
+    block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="advice")
+    day = models.DateField()
+    made_at = models.DateTimeField()
+    version = models.CharField(max_length=20)
+    state = models.CharField(max_length=16)
+    start_at = models.DateTimeField(null=True, blank=True)
+    gross_mm = models.FloatField(null=True, blank=True)
+    hours = models.FloatField(null=True, blank=True)
+    answer = models.JSONField()
+    working = models.JSONField()
+    inputs = models.JSONField()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["block", "-day"]
+        verbose_name_plural = "advice"
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["block", "day"], name="one_advice_a_day"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.block} on {self.day}: {self.state}"
+
+
+class Decision(FarmOwned):
+    """What a person did with an advice: took it, changed it, or declined it with a reason.
+
+    ``shown`` is the answer as it stood before him, which may be newer than the morning's. An
+    accepted or changed one has its set. Undone, it stays on record.
+    """
+
+    class Kind(models.TextChoices):
+        ACCEPTED = "accepted"
+        CHANGED = "changed"
+        DECLINED = "declined"
+
+    class Why(models.TextChoices):
+        RAIN = "rain"
+        FIELD_WORK = "field_work"
+        SPRAY = "spray"
+        WIND = "wind"
+        FROST = "frost"
+        NO_WATER = "no_water"
+        NO_HANDS = "no_hands"
+        BREAKDOWN = "breakdown"
+        LOOKS_WET = "looks_wet"
+        LOOKS_DRY = "looks_dry"
+        OTHER = "other"
+
+    farm_path = "advice__block__farm"
+
+    advice = models.ForeignKey(Advice, on_delete=models.PROTECT, related_name="decisions")
+    kind = models.CharField(max_length=10, choices=Kind)
+    why = models.CharField(max_length=12, choices=Why, blank=True)
+    reason = models.CharField(max_length=300, blank=True)
+    shown = models.JSONField()
+    made_at = models.DateTimeField()
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+    given = models.ForeignKey(
+        Irrigation, on_delete=models.SET_NULL, null=True, blank=True, related_name="decisions"
+    )
+    undone_at = models.DateTimeField(null=True, blank=True)
+    undone_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["-made_at"]
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(
+                fields=["advice"],
+                condition=models.Q(undone_at__isnull=True),
+                name="one_decision_in_force",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(kind="declined", why__gt="") | ~models.Q(kind="declined"),
+                name="declined_with_a_reason",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.advice}: {self.kind}"
+
+
+class CalendarToken(models.Model):
+    """A private address of a farm's planned sets for one person's calendar; only its hash is
+    kept."""
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="calendar_tokens")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="calendar_tokens"
+    )
+    hashed = models.CharField(max_length=64, unique=True)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["farm", "user"], name="one_calendar_each"),
+        ]
+
+    def __str__(self) -> str:
+        return f"calendar of {self.user} for {self.farm}"

@@ -1,0 +1,118 @@
+"""The advice of a day, put on record once and never rewritten."""
+
+from collections.abc import Sequence
+from datetime import datetime, time
+from typing import Any
+
+from django.db import transaction
+from pydantic import TypeAdapter
+
+from core.advice.answer import Assessment
+from core.advice.inputs import BlockInputs
+from core.advice.version import RULES_VERSION
+from core.advice.working import BalanceRow, DayRow, LayerRow, Step
+from server.advice.answers import Loaded, answer_with_working, load
+from server.advice.models import Advice
+from server.advice.present import answer_out, schools_out, weighings_out
+from server.blocks.models import Block
+from server.farms.models import Farm
+from server.ground.facts import blocks_of
+from server.weather.forecasts import LONGEST
+from server.weather.models import WeatherForecast
+
+# From this hour the day's advice is given: before the manager's first coffee.
+MORNING = time(5)
+
+_steps = TypeAdapter(list[Step])
+_layers = TypeAdapter(list[LayerRow])
+_balance = TypeAdapter(list[BalanceRow])
+_days = TypeAdapter(list[DayRow])
+
+
+def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
+    """What an advice was given from, named so that a person can look it up."""
+    issued = (
+        WeatherForecast.objects.for_farm(loaded.farm)
+        .filter(issued_at__lte=loaded.now, issued_at__gt=loaded.now - LONGEST)
+        .order_by("-issued_at")
+        .values_list("issued_at", flat=True)
+        .first()
+    )
+    known = [d.date for d in loaded.weather.days if d.et0_mm is not None]
+    sets = [w for w in inputs.waterings if not w.is_rain]
+    return {
+        "weighing": str(inputs.weighing),
+        "school": str(inputs.rules[-1].school) if inputs.rules else "crop_p",
+        "forecast_issued_at": issued.isoformat() if issued else None,
+        "et0_mm": [inputs.et.low, inputs.et.expected, inputs.et.high] if inputs.et else None,
+        "et0_source": inputs.et.source if inputs.et else "",
+        "weather_until": max(known).isoformat() if known else None,
+        "instruments": [
+            {"label": s.label, "last_hours": s.last_hours if s.hours.size else None}
+            for s in inputs.sites
+        ],
+        "sets": len(sets),
+        "newest_set_hours": max((w.hours for w in sets), default=None),
+        "planned": len(inputs.planned),
+        "holds": len(inputs.holds),
+        "rain_room_mm": inputs.rain_room_mm,
+    }
+
+
+def _working(inputs: BlockInputs, answer: Assessment) -> dict[str, Any]:
+    return {
+        "steps": _steps.dump_python(list(answer.steps), mode="json"),
+        "layers": _layers.dump_python(list(answer.layers), mode="json"),
+        "balance": _balance.dump_python(list(answer.balance), mode="json"),
+        "days": _days.dump_python(list(answer.days), mode="json"),
+        "schools": [s.model_dump(mode="json") for s in schools_out(inputs, answer)],
+        "weighings": [w.model_dump(mode="json") for w in weighings_out(answer)],
+    }
+
+
+def _advice(loaded: Loaded, block: Block) -> Advice:
+    inputs = loaded.inputs[block.pk]
+    answer = answer_with_working(loaded, block)
+    amount = answer.amount
+    return Advice(
+        block=block,
+        day=loaded.now.date(),
+        made_at=loaded.now,
+        version=RULES_VERSION,
+        state=str(answer.state),
+        start_at=answer.start_at,
+        gross_mm=amount.gross_mm if amount else None,
+        hours=amount.hours if amount else None,
+        answer=answer_out(block, inputs, answer).model_dump(mode="json"),
+        working=_working(inputs, answer),
+        inputs=_at_hand(loaded, inputs),
+    )
+
+
+def record_day(
+    farm: Farm, now: datetime, blocks: Sequence[Block] | None = None, as_known_then: bool = False
+) -> int:
+    """Put the day's advice on record for the blocks that have none yet; how many were written.
+
+    Two that do so at once write it once.
+    """
+    wanted = list(blocks_of(farm)) if blocks is None else list(blocks)
+    there = set(
+        Advice.objects.for_farm(farm)
+        .filter(day=now.date(), block__in=[b.pk for b in wanted])
+        .values_list("block_id", flat=True)
+    )
+    missing = [b for b in wanted if b.pk not in there]
+    if not missing:
+        return 0
+    loaded = load(farm, missing, now, as_known_then)
+    rows = [_advice(loaded, b) for b in missing]
+    with transaction.atomic():
+        return len(Advice.unscoped.bulk_create(rows, ignore_conflicts=True))
+
+
+def advice_of_today(farm: Farm, block: Block, now: datetime) -> Advice:
+    """Today's advice for a block, put on record now if the morning's run has not come yet."""
+    record_day(farm, now, [block])
+    found: Advice = Advice.objects.for_farm(farm).get(block=block, day=now.date())
+    return found

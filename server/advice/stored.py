@@ -1,0 +1,145 @@
+"""The board's lines kept ready: made anew where what they rest on has changed, or with time."""
+
+from collections.abc import Collection
+from datetime import datetime, timedelta
+
+from django.db import connection, transaction
+
+from core.advice.version import RULES_VERSION
+from server.advice.answers import answers, load
+from server.advice.models import Decision, StoredAnswer
+from server.advice.present import board_row
+from server.advice.schemas import BoardRow
+from server.blocks.models import Block
+from server.farms.models import Farm
+from server.ground.facts import blocks_of
+
+# A line tells of days: one this old is still true, if nothing new was heard.
+OLDEST = timedelta(minutes=30)
+_UPSERT = """
+INSERT INTO advice_storedanswer (block_id, made_at, version, late, row)
+SELECT * FROM unnest(%s::bigint[], %s::timestamptz[], %s::text[], %s::float8[], %s::text[])
+ON CONFLICT (block_id) DO UPDATE SET made_at = EXCLUDED.made_at, version = EXCLUDED.version,
+    late = EXCLUDED.late, row = EXCLUDED.row
+"""
+# Sort keys: blocks past refill come first, those that need nothing in sight and those without a
+# word last.
+PAST_REFILL_FIRST, NOTHING_IN_SIGHT, NO_WORD_LAST = -1e6, 1e12, 1e13
+
+
+def lateness(row: BoardRow) -> float:
+    """Sort key: past refill first, the driest on top, then by latest start."""
+    answer = row.answer
+    if answer.usable_mm is None:
+        return NO_WORD_LAST
+    if answer.usable_mm < 0:
+        return PAST_REFILL_FIRST + answer.usable_mm
+    return answer.start_at.timestamp() if answer.start_at else NOTHING_IN_SIGHT
+
+
+def todays_decisions(farm: Farm, now: datetime, block_ids: Collection[int]) -> dict[int, Decision]:
+    """The decision in force on today's advice, by block."""
+    rows = (
+        Decision.objects.for_farm(farm)
+        .filter(advice__day=now.date(), advice__block__in=block_ids, undone_at__isnull=True)
+        .select_related("made_by", "advice")
+    )
+    return {d.advice.block_id: d for d in rows}
+
+
+def _take_touched(farm: Farm) -> tuple[bool, set[int]]:
+    """Whether all of the farm was touched, and which blocks were; the notes are taken away.
+
+    What is noted from here on is seen by the loading below, and stays noted all the same.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "DELETE FROM advice_touched WHERE farm_id = %s RETURNING block_id", [farm.pk]
+        )
+        blocks = [row[0] for row in cursor.fetchall()]
+    return None in blocks, {b for b in blocks if b is not None}
+
+
+def _stale(farm: Farm, now: datetime, touched: set[int]) -> list[int]:
+    """Blocks whose line is missing, touched, old, or made by other rules."""
+    made = {
+        row["block_id"]: row
+        for row in StoredAnswer.objects.for_farm(farm).values("block_id", "made_at", "version")
+    }
+    out = []
+    for pk in Block.objects.for_farm(farm).values_list("pk", flat=True):
+        row = made.get(pk)
+        fresh = (
+            row is not None
+            and row["version"] == RULES_VERSION
+            and abs(now - row["made_at"]) <= OLDEST
+        )
+        if pk in touched or not fresh:
+            out.append(pk)
+    return out
+
+
+@transaction.atomic
+def refresh(farm: Farm) -> list[int]:
+    """Make the lines anew that are no longer true; the blocks whose lines were made."""
+    now = farm.now()
+    everything, touched = _take_touched(farm)
+    ids = _stale(farm, now, touched)
+    if everything:
+        ids = list(Block.objects.for_farm(farm).values_list("pk", flat=True))
+    if not ids:
+        return []
+    blocks = list(blocks_of(farm).filter(pk__in=ids).select_related("irrigator"))
+    loaded = load(farm, blocks, now)
+    found = answers(loaded)
+    decided = todays_decisions(farm, now, ids)
+    rows = [
+        board_row(b, loaded.inputs[b.pk], found[b.pk], loaded.sets.get(b.pk, []), decided.get(b.pk))
+        for b in blocks
+    ]
+    with connection.cursor() as cursor:
+        cursor.execute(
+            _UPSERT,
+            [
+                [r.id for r in rows],
+                [now] * len(rows),
+                [RULES_VERSION] * len(rows),
+                [lateness(r) for r in rows],
+                [r.model_dump_json() for r in rows],
+            ],
+        )
+    return ids
+
+
+def lines(farm: Farm) -> list[str]:
+    """The board's lines as JSON, most urgent first."""
+    return list(
+        StoredAnswer.objects.for_farm(farm)
+        .order_by("late", "block__name")
+        .values_list("row", flat=True)
+    )
+
+
+def needs_refresh(farm: Farm) -> bool:
+    """Whether anything was noted since, or a line has grown old."""
+    oldest = farm.now() - OLDEST
+    with connection.cursor() as cursor:
+        cursor.execute(
+            """
+            SELECT EXISTS (SELECT 1 FROM advice_touched WHERE farm_id = %(farm)s)
+                OR EXISTS (
+                    SELECT 1 FROM blocks_block b
+                    LEFT JOIN advice_storedanswer s ON s.block_id = b.id
+                    WHERE b.farm_id = %(farm)s AND (s.block_id IS NULL
+                        OR s.made_at < %(oldest)s OR s.made_at > %(newest)s
+                        OR s.version <> %(version)s)
+                )
+            """,
+            {
+                "farm": farm.pk,
+                "oldest": oldest,
+                "newest": farm.now() + OLDEST,
+                "version": RULES_VERSION,
+            },
+        )
+        return bool(cursor.fetchone()[0])

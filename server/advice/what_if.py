@@ -1,0 +1,150 @@
+"""What would be if: a block's answer under other assumptions, nothing stored."""
+
+from dataclasses import replace
+from datetime import datetime
+from typing import Annotated
+
+import numpy as np
+from ninja import Field, Schema
+
+from core.advice.assess import assess_blocks
+from core.advice.inputs import BlockInputs, PlannedSet, StatedEt
+from core.crop.growth_stages import book_day, growth_stages
+from core.crop.season import StageSeen
+from core.limits.school import LimitRule, RuleProblem, School, check_rule
+from core.outlook.forecast import Forecast
+from core.state.filter import Weighing
+from server.advice.answers import load
+from server.advice.present import ahead_points, answer_out
+from server.advice.schemas import AheadPoint, AnswerOut
+from server.blocks.crop import book_key, season_under_way
+from server.blocks.models import Block
+from server.farms.access import Access
+from server.refusal import Problem, Refused
+
+DAYS = 10
+
+
+class WhatIfIn(Schema):
+    """What to assume instead; null leaves it as it is.
+
+    A set by its start from now [h] and its length [h] or depth [mm gross], in place of those
+    that are planned; rain [mm] of each day from today in place of the forecast's; ``et_factor``
+    on the reference ET of the days ahead; a stage of the crop seen today.
+    """
+
+    set_start_hours: float | None = Field(None, ge=0, le=24 * DAYS)
+    set_hours: float | None = Field(None, gt=0, le=240)
+    set_gross_mm: float | None = Field(None, gt=0, le=500)
+    no_set: bool = False
+    rain_mm: list[Annotated[float, Field(ge=0, le=500)]] | None = Field(None, max_length=DAYS)
+    et_factor: float = Field(1, ge=0.3, le=2)
+    stage_key: str | None = None
+    p: float | None = Field(None, ge=0.1, le=0.8)
+    school: School | None = None
+    weighing: Weighing | None = None
+    rain_room_mm: float | None = Field(None, ge=0, le=200)
+
+
+class WhatIfOut(Schema):
+    answer: AnswerOut
+    ahead: list[AheadPoint]
+    raw_mm: float | None
+    taw_mm: float | None
+
+
+def _planned(inputs: BlockInputs, said: WhatIfIn) -> tuple[PlannedSet, ...]:
+    if said.no_set:
+        return ()
+    if said.set_start_hours is None:
+        return inputs.planned
+    rate = inputs.system.application_rate_mm_h
+    if said.set_hours is not None:
+        hours, gross = said.set_hours, said.set_hours * rate
+    elif said.set_gross_mm is not None:
+        hours, gross = said.set_gross_mm / rate, said.set_gross_mm
+    else:
+        raise Refused(
+            "That can't be tried.",
+            (Problem(field="set_hours", message="Say how long the set runs."),),
+        )
+    start = said.set_start_hours
+    return (PlannedSet(start, start + hours, gross * inputs.system.efficiency),)
+
+
+def _weather(inputs: BlockInputs, said: WhatIfIn) -> dict[str, object]:
+    """Forecast and stated ET as assumed."""
+    out: dict[str, object] = {}
+    forecast, et = inputs.forecast, inputs.et
+    if et is not None and said.et_factor != 1:
+        f = said.et_factor
+        et = StatedEt(et.low * f, et.expected * f, et.high * f, "what if", et.surface)
+        out["et"] = et
+    if forecast is None and said.rain_mm and et is not None:
+        stated = Forecast.stated(et.low, et.expected, et.high, DAYS)
+        forecast = Forecast.of(stated.et0_mm, stated.rain_mm, DAYS)
+    elif forecast is not None and said.et_factor != 1:
+        forecast = replace(forecast, et0_mm=forecast.et0_mm * said.et_factor)
+    if forecast is not None and said.rain_mm is not None:
+        rain = np.zeros_like(forecast.rain_mm)
+        days = min(len(said.rain_mm), rain.shape[1])
+        rain[:, :days] = said.rain_mm[:days]
+        forecast = replace(forecast, rain_mm=rain)
+    if forecast is not inputs.forecast:
+        out["forecast"] = forecast
+    return out
+
+
+def _seen_today(inputs: BlockInputs, block: Block, key: str) -> dict[str, object]:
+    """The season as if a stage had been seen this morning."""
+    planted, season = season_under_way(block, inputs.now.date()), inputs.season
+    if planted is None or season is None:
+        return {}
+    places = {s.key: s.place for s in growth_stages(book_key(planted))}
+    if key not in places:
+        raise Refused(
+            "That can't be tried.",
+            (Problem(field="stage_key", message="This crop has no such stage."),),
+        )
+    today = (inputs.now.date() - season.planted_on).days
+    seen = StageSeen(today, book_day(season.crop, places[key]))
+    return {"season": replace(season, seen=(*season.seen, seen))}
+
+
+def _changed(inputs: BlockInputs, block: Block, said: WhatIfIn) -> BlockInputs:
+    changes: dict[str, object] = {"planned": _planned(inputs, said), **_weather(inputs, said)}
+    if said.weighing is not None:
+        changes["weighing"] = said.weighing
+    if said.rain_room_mm is not None:
+        changes["rain_room_mm"] = said.rain_room_mm
+    if said.school is not None or said.p is not None:
+        school = said.school or School.CROP_P
+        rule = LimitRule(school, None if school is School.TENSION else said.p)
+        try:
+            check_rule(rule, inputs.season.crop if inputs.season else None)
+        except RuleProblem as problem:
+            raise Refused(
+                "That can't be tried.", (Problem(field="school", message=problem.message),)
+            ) from None
+        changes["rules"] = (*inputs.rules, rule)
+    if said.stage_key is not None:
+        changes.update(_seen_today(inputs, block, said.stage_key))
+    return replace(inputs, **changes)  # type: ignore[arg-type]
+
+
+def what_if(access: Access, block: Block, now: datetime, said: WhatIfIn) -> WhatIfOut:
+    """The block's answer if things were as said.
+
+    Raises
+    ------
+    Refused
+        When an assumption can't be.
+    """
+    inputs = _changed(load(access.farm, [block], now).inputs[block.pk], block, said)
+    answer = assess_blocks([inputs], past=False)[0]
+    return WhatIfOut(
+        answer=answer_out(block, inputs, answer),
+        ahead=ahead_points(answer),
+        raw_mm=float(answer.limits.raw_mm) if answer.limits else None,
+        taw_mm=float(answer.limits.taw_mm) if answer.limits else None,
+    )

@@ -1,0 +1,100 @@
+"""What the morning is told: table, page, calendar, mail."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+
+from server.done import DoneOut
+from server.farms.access import enter
+from server.farms.models import Membership
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+from server.today.calendar import feed_of, has_token, new_token, revoke_token
+from server.today.rows import summary
+from server.today.sheets import as_csv, as_pdf
+
+router = Router(tags=["today"])
+
+
+class TellingOut(Schema):
+    """The morning's summary as it would be sent now, and what a person has asked for."""
+
+    summary: str
+    morning_mail: bool
+    has_calendar: bool
+
+
+class MailIn(Schema):
+    morning_mail: bool
+
+
+class CalendarOut(Schema):
+    """The private path of the calendar; told once."""
+
+    path: str
+
+
+@router.get("/farms/{slug}/today", response={200: TellingOut, **REFUSALS}, operation_id="today")
+def today(request: HttpRequest, slug: str) -> TellingOut:
+    access = enter(person(request), slug)
+    mine = Membership.objects.get(farm=access.farm, user=access.user)
+    return TellingOut(
+        summary=summary(access.farm, access.user),
+        morning_mail=mine.morning_mail,
+        has_calendar=has_token(access),
+    )
+
+
+@router.put(
+    "/farms/{slug}/today/mail", response={200: MailIn, **REFUSALS}, operation_id="set_morning_mail"
+)
+def mail(request: HttpRequest, slug: str, data: MailIn) -> MailIn:
+    """Whether the morning's summary comes by mail."""
+    access = enter(person(request), slug)
+    mine = Membership.objects.get(farm=access.farm, user=access.user)
+    mine.morning_mail = data.morning_mail
+    mine.save(update_fields=["morning_mail"])
+    return data
+
+
+@router.get("/farms/{slug}/today.csv", operation_id="today_csv", response={200: str, **REFUSALS})
+def table(request: HttpRequest, slug: str) -> HttpResponse:
+    farm = enter(person(request), slug).farm
+    answer = HttpResponse(as_csv(farm), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{farm.slug}-{farm.now():%Y-%m-%d}.csv"'
+    return answer
+
+
+@router.get("/farms/{slug}/today.pdf", operation_id="today_pdf", response={200: str, **REFUSALS})
+def page(request: HttpRequest, slug: str) -> HttpResponse:
+    access = enter(person(request), slug)
+    farm = access.farm
+    answer = HttpResponse(as_pdf(farm, access.user), content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{farm.slug}-{farm.now():%Y-%m-%d}.pdf"'
+    return answer
+
+
+@router.post(
+    "/farms/{slug}/calendar", response={200: CalendarOut, **REFUSALS}, operation_id="new_calendar"
+)
+def make_calendar(request: HttpRequest, slug: str) -> CalendarOut:
+    """A new private address of the planned sets; the one before it stops working."""
+    return CalendarOut(path=f"/api/calendar/{new_token(enter(person(request), slug))}.ics")
+
+
+@router.delete(
+    "/farms/{slug}/calendar", response={200: DoneOut, **REFUSALS}, operation_id="revoke_calendar"
+)
+def end_calendar(request: HttpRequest, slug: str) -> DoneOut:
+    revoke_token(enter(person(request), slug))
+    return DoneOut()
+
+
+@router.get(
+    "/calendar/{token}.ics",
+    auth=None,
+    operation_id="calendar_feed",
+    response={200: str, **REFUSALS},
+)
+def calendar(request: HttpRequest, token: str) -> HttpResponse:
+    """The feed behind a private address; whoever has the address may read it."""
+    return HttpResponse(feed_of(token), content_type="text/calendar; charset=utf-8")

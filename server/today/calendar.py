@@ -1,0 +1,93 @@
+"""Planned sets as an iCalendar feed, behind a private address for each person."""
+
+import hashlib
+import secrets
+from datetime import timedelta
+
+from django.db import transaction
+from icalendar import Calendar, Event
+
+from server.advice.models import CalendarToken
+from server.farms.access import Access
+from server.farms.models import Farm, Membership
+from server.refusal import NotThere
+from server.today.units import Shown
+from server.water.models import Irrigation
+
+TOKEN_BYTES = 24
+BACK = timedelta(days=14)
+STATUS = {
+    Irrigation.Status.PLANNED: "TENTATIVE",
+    Irrigation.Status.RUNNING: "CONFIRMED",
+    Irrigation.Status.DONE: "CONFIRMED",
+    Irrigation.Status.CANCELLED: "CANCELLED",
+}
+
+
+def _hash(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+@transaction.atomic
+def new_token(access: Access) -> str:
+    """A new private address; the one before it stops working. Told once, kept as a hash."""
+    token = secrets.token_urlsafe(TOKEN_BYTES)
+    CalendarToken.objects.filter(farm=access.farm, user=access.user).delete()
+    CalendarToken(
+        farm=access.farm, user=access.user, hashed=_hash(token), made_at=access.farm.now()
+    ).save()
+    return token
+
+
+def revoke_token(access: Access) -> None:
+    """The address stops working."""
+    CalendarToken.objects.filter(farm=access.farm, user=access.user).delete()
+
+
+def has_token(access: Access) -> bool:
+    return CalendarToken.objects.filter(farm=access.farm, user=access.user).exists()
+
+
+def feed_of(token: str) -> bytes:
+    """The calendar behind a token.
+
+    Raises
+    ------
+    NotThere
+        Also when its person left the farm.
+    """
+    row = CalendarToken.objects.filter(hashed=_hash(token)).select_related("farm", "user").first()
+    member = row and Membership.objects.filter(farm=row.farm, user=row.user).exists()
+    if row is None or not member:
+        raise NotThere("There is no such calendar. Make a new address in the application.")
+    return feed(row.farm, row.user.units)
+
+
+def feed(farm: Farm, units: str) -> bytes:
+    """Sets planned, running and lately done, as events in UTC."""
+    shown = Shown(units)
+    calendar = Calendar()
+    calendar.add("prodid", "-//Even Furrow//sets//EN")
+    calendar.add("version", "2.0")
+    name = f"Water, {farm.name}" + (" (simulated)" if farm.simulated else "")
+    calendar.add("x-wr-calname", name)
+    rows = (
+        Irrigation.objects.for_farm(farm)
+        .filter(ended_at__gt=farm.now() - BACK)
+        .select_related("block")
+        .defer("block__outline")
+        .order_by("started_at", "pk")
+    )
+    for row in rows:
+        event = Event()
+        event.add("uid", f"set-{row.pk}@{farm.slug}.even-furrow")
+        event.add("dtstamp", farm.now())
+        event.add("dtstart", row.started_at)
+        event.add("dtend", row.ended_at)
+        event.add("summary", f"{row.block.name}: {shown.water(row.gross_mm)}")
+        event.add("status", STATUS[Irrigation.Status(row.status)])
+        run = shown.hours((row.ended_at - row.started_at).total_seconds() / 3600)
+        event.add("description", f"{row.status}, {run}. {row.note}".strip())
+        calendar.add_component(event)
+    made: bytes = calendar.to_ical()
+    return made

@@ -1,0 +1,119 @@
+"""Today's advice as a table for other programs and as a page to print."""
+
+import csv
+import io
+
+from django.template.loader import render_to_string
+
+from core.advice.vocabulary import State
+from server.accounts.models import User
+from server.farms.models import Farm
+from server.today.rows import TodayRow, due, today_rows
+from server.today.units import Shown
+
+COLUMNS = (
+    "block",
+    "crop",
+    "state",
+    "latest_start",
+    "run_hours",
+    "gross_mm",
+    "volume_m3",
+    "usable_mm",
+    "refill_at",
+    "confidence",
+    "decision",
+    "planned_start",
+    "supply",
+    "irrigator",
+)
+FOOT = "Advice, computed from what was recorded; local codes and licensed practice come first."
+
+
+def _plain(value: float | None, digits: int) -> str:
+    return "" if value is None else f"{value:.{digits}f}"
+
+
+def _safe(text: str) -> str:
+    """A cell that no spreadsheet takes for a formula."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+def as_csv(farm: Farm) -> str:
+    """One row a block, SI units, times with the farm's own offset; unknown is empty."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(COLUMNS)
+    for r in today_rows(farm):
+        moments = [
+            m.astimezone(farm.now().tzinfo).isoformat(timespec="minutes") if m else ""
+            for m in (r.start_at, r.refill_at, r.planned_at)
+        ]
+        writer.writerow(
+            [
+                _safe(r.block),
+                _safe(r.crop),
+                str(r.state),
+                moments[0],
+                _plain(r.hours, 2),
+                _plain(r.gross_mm, 1),
+                _plain(r.volume_m3, 0),
+                _plain(r.left_mm, 1),
+                moments[1],
+                str(r.confidence),
+                _safe(r.decision),
+                moments[2],
+                _safe(r.supply),
+                _safe(r.irrigator),
+            ]
+        )
+    return out.getvalue()
+
+
+def _cells(r: TodayRow, shown: Shown, zone: str) -> dict[str, object]:
+    return {
+        "block": r.block,
+        "crop": r.crop,
+        "supply": r.supply,
+        "irrigator": r.irrigator,
+        "words": r.words,
+        "late": "late" if r.state is State.PAST_REFILL else "",
+        "start_at": r.start_at,
+        "start": shown.moment(r.start_at, zone),
+        "run": shown.hours(r.hours),
+        "gross": shown.water(r.gross_mm),
+        "volume": shown.volume(r.volume_m3),
+        "left": shown.water(r.left_mm),
+        "refill": shown.moment(r.refill_at, zone),
+        "decision": r.decision,
+        "planned": shown.moment(r.planned_at, zone) if r.planned_at else "",
+    }
+
+
+def as_page(farm: Farm, reader: User) -> str:
+    """The page to print, as HTML."""
+    shown, rows, now = Shown(reader.units), today_rows(farm), farm.now()
+    wanted = due(rows, now)
+    count = "1 block wants" if len(wanted) == 1 else f"{len(wanted) or 'No'} blocks want"
+    return render_to_string(
+        "today/sheet.html",
+        {
+            "farm": farm,
+            "day": f"{now:%A} {now.day} {now:%B %Y, %H:%M}",
+            "headline": f"{count} water within three days.",
+            "foot": FOOT,
+            "rows": [_cells(r, shown, farm.time_zone) for r in rows],
+        },
+    )
+
+
+def as_pdf(farm: Farm, reader: User) -> bytes:
+    """The page to print."""
+    # Loaded here: it brings a layout engine that no other request needs.
+    from weasyprint import HTML  # noqa: PLC0415
+    from weasyprint.urls import URLFetcher  # noqa: PLC0415
+
+    made: bytes = HTML(
+        string=as_page(farm, reader), url_fetcher=URLFetcher(allowed_protocols=[])
+    ).write_pdf()
+    return made

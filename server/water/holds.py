@@ -1,0 +1,98 @@
+"""Stretches in which blocks are not to be watered."""
+
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from django.db import transaction
+from ninja import Field, Schema
+
+from core.advice.holds import HoldKind
+from server.blocks.services import find_blocks
+from server.farms.access import Access
+from server.farms.rules import Action
+from server.readings.local_time import to_instant
+from server.refusal import NotThere, Problem, Refused
+from server.water.models import Hold
+
+LONGEST = timedelta(days=120)
+
+
+class HoldIn(Schema):
+    """The same hold for one block or several; times without an offset are farm-local."""
+
+    block_ids: list[int] = Field(min_length=1, max_length=2000)
+    kind: HoldKind
+    starts_at: datetime
+    ends_at: datetime
+    note: str = Field("", max_length=300)
+
+
+class HoldOut(Schema):
+    id: int
+    block_id: int
+    kind: HoldKind
+    starts_at: datetime
+    ends_at: datetime
+    note: str
+
+
+def hold_out(row: Hold) -> HoldOut:
+    return HoldOut(
+        id=row.pk,
+        block_id=row.block_id,
+        kind=HoldKind(row.kind),
+        starts_at=row.starts_at,
+        ends_at=row.ends_at,
+        note=row.note,
+    )
+
+
+@transaction.atomic
+def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
+    """Keep water off blocks for a while; all or none.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.DECIDE)
+    blocks = find_blocks(access, data.block_ids)
+    zone = ZoneInfo(access.farm.time_zone)
+    start, end = to_instant(data.starts_at, zone), to_instant(data.ends_at, zone)
+    problems = []
+    if start is None or end is None:
+        problems.append(
+            Problem(
+                field="starts_at", message="That time was skipped when the clocks went forward."
+            )
+        )
+    elif end <= start:
+        problems.append(Problem(field="ends_at", message="It ends before it starts."))
+    elif end <= access.farm.now():
+        problems.append(Problem(field="ends_at", message="It is over already."))
+    elif end - start > LONGEST:
+        problems.append(Problem(field="ends_at", message="A hold lasts 120 days at most."))
+    if problems or start is None or end is None:
+        raise Refused("The hold was not saved.", tuple(problems))
+    rows = []
+    for block in blocks:
+        row = Hold(
+            block=block,
+            kind=str(data.kind),
+            starts_at=start,
+            ends_at=end,
+            note=data.note.strip(),
+            made_by=access.user,
+        )
+        row.save()
+        rows.append(row)
+    return rows
+
+
+def lift_hold(access: Access, hold_id: int) -> None:
+    """Take a hold away; the change history keeps it."""
+    access.require(Action.DECIDE)
+    row = Hold.objects.for_farm(access.farm).filter(pk=hold_id).first()
+    if row is None:
+        raise NotThere("There is no such hold on this farm.")
+    row.delete()

@@ -1,0 +1,286 @@
+"""Sets planned, begun, ended, logged and mended; what each means for the readings around it."""
+
+import uuid
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from django.db import transaction
+
+from core.units import water_depth_mm
+from server.blocks.models import Block
+from server.blocks.services import find_blocks
+from server.farms.access import Access
+from server.farms.models import Farm
+from server.farms.rules import Action
+from server.instruments.models import Channel
+from server.readings.local_time import to_instant
+from server.readings.store import rejudge
+from server.refusal import NotThere, Problem, Refused
+from server.water.equipment import block_system
+from server.water.models import Irrigation
+
+Status = Irrigation.Status
+AmountFrom = Irrigation.AmountFrom
+LONGEST = timedelta(days=10)
+MOST_MM = 1000.0
+# Readings so long around a set may rise because of it, and are judged again when it changes.
+JUDGED_BEFORE, JUDGED_AFTER = timedelta(days=1), timedelta(days=3)
+
+
+@dataclass(frozen=True)
+class SetFigures:
+    """What a person says of a set: when, and how much by one of three ways.
+
+    Times without an offset are farm-local. ``ended_at`` or ``hours``; the depth [mm gross over
+    the part watered], or two meter readings [m3] over all its blocks, or neither: then the
+    hours at the block's own rate.
+    """
+
+    status: str
+    started_at: datetime
+    ended_at: datetime | None = None
+    hours: float | None = None
+    gross_mm: float | None = None
+    meter_start_m3: float | None = None
+    meter_end_m3: float | None = None
+    share: float = 1.0
+    note: str = ""
+
+
+def find_set(access: Access, set_id: int) -> Irrigation:
+    """A set of the farm.
+
+    Raises
+    ------
+    NotThere
+    """
+    row: Irrigation | None = (
+        Irrigation.objects.for_farm(access.farm)
+        .select_related("block")
+        .select_for_update(of=("self",))
+        .filter(pk=set_id)
+        .first()
+    )
+    if row is None:
+        raise NotThere("There is no such set on this farm.")
+    return row
+
+
+def _instant(farm: Farm, at: datetime, field: str) -> datetime:
+    moment = to_instant(at, ZoneInfo(farm.time_zone))
+    if moment is None:
+        raise Refused(
+            "The set was not saved.",
+            (Problem(field=field, message="That time was skipped when the clocks went forward."),),
+        )
+    return moment
+
+
+def _times(farm: Farm, said: SetFigures, usual_hours: float) -> tuple[datetime, datetime]:
+    """Start and end as instants, checked against the clock and each other."""
+    start = _instant(farm, said.started_at, "started_at")
+    if said.ended_at is not None:
+        end = _instant(farm, said.ended_at, "ended_at")
+    else:
+        end = start + timedelta(hours=said.hours if said.hours is not None else usual_hours)
+    now, problems = farm.now(), []
+    if end <= start:
+        problems.append(Problem(field="ended_at", message="It ends before it starts."))
+    elif end - start > LONGEST:
+        problems.append(Problem(field="ended_at", message="A set runs ten days at most."))
+    if said.status == Status.DONE and end > now + timedelta(minutes=5):
+        problems.append(
+            Problem(field="ended_at", message="It ends in the future; plan it, or start it.")
+        )
+    if said.status == Status.RUNNING and start > now + timedelta(minutes=5):
+        problems.append(
+            Problem(field="started_at", message="It starts in the future; plan it instead.")
+        )
+    if said.status == Status.PLANNED and end <= now:
+        problems.append(
+            Problem(field="started_at", message="It lies in the past; log it as done instead.")
+        )
+    if problems:
+        raise Refused("The set was not saved.", tuple(problems))
+    return start, end
+
+
+def _metered_mm(said: SetFigures, area_m2: float) -> float | None:
+    """Gross depth by the meter over an area; None where it was not read twice."""
+    first, last = said.meter_start_m3, said.meter_end_m3
+    if first is None or last is None:
+        return None
+    if last <= first:
+        raise Refused(
+            "The set was not saved.",
+            (
+                Problem(
+                    field="meter_end_m3",
+                    message=f"The meter ran from {first:g} to {last:g} m³: the end must lie above "
+                    "the start.",
+                ),
+            ),
+        )
+    return water_depth_mm(last - first, area_m2)
+
+
+def _figures(
+    block: Block, said: SetFigures, metered: float | None, hours: float
+) -> tuple[float, str]:
+    """Gross depth over the whole block [mm], and how it is known."""
+    if metered is not None:
+        return metered, AmountFrom.METER
+    if said.gross_mm is not None:
+        return said.gross_mm * said.share, AmountFrom.DEPTH
+    return block_system(block).application_rate_mm_h * hours * said.share, AmountFrom.HOURS
+
+
+def _check(access: Access, said: SetFigures) -> None:
+    action = Action.DECIDE if said.status == Status.PLANNED else Action.LOG_WATER
+    access.require(action)
+    problems = []
+    if not 0 < said.share <= 1:
+        problems.append(Problem(field="share", message="Give 1-100 % of the block."))
+    if said.gross_mm is not None and not 0 < said.gross_mm <= MOST_MM:
+        problems.append(
+            Problem(field="gross_mm", message=f"{said.gross_mm:g} mm is no depth of one set.")
+        )
+    if said.hours is not None and not 0 < said.hours <= LONGEST / timedelta(hours=1):
+        problems.append(Problem(field="hours", message="Give hours above 0, ten days at most."))
+    if problems:
+        raise Refused("The set was not saved.", tuple(problems))
+
+
+@transaction.atomic
+def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> list[Irrigation]:
+    """Plan, begin or log the same set on one block or several; all or none.
+
+    A meter's volume is spread over all of them by area.
+
+    Raises
+    ------
+    Refused
+    """
+    _check(access, said)
+    blocks = find_blocks(access, block_ids)
+    if not blocks:
+        raise Refused(
+            "The set was not saved.", (Problem(field="block_ids", message="Choose a block."),)
+        )
+    metered = _metered_mm(said, sum(b.area_m2 for b in blocks))
+    together = uuid.uuid4() if len(blocks) > 1 else None
+    rows = []
+    for block in blocks:
+        rate = block_system(block).application_rate_mm_h
+        start, end = _times(access.farm, said, (said.gross_mm or 0.0) / rate)
+        gross, known_by = _figures(block, said, metered, (end - start) / timedelta(hours=1))
+        planned = said.status == Status.PLANNED
+        row = Irrigation(
+            block=block,
+            status=said.status,
+            started_at=start,
+            ended_at=end,
+            gross_mm=gross,
+            share=said.share,
+            amount_from=known_by,
+            planned_start_at=start if planned else None,
+            planned_gross_mm=gross if planned else None,
+            meter_start_m3=said.meter_start_m3,
+            meter_end_m3=said.meter_end_m3,
+            note=said.note.strip(),
+            together=together,
+            made_by=access.user,
+        )
+        row.save()
+        rows.append(row)
+    judge_around(access.farm, rows)
+    return rows
+
+
+@transaction.atomic
+def begin_set(
+    access: Access, set_id: int, at: datetime | None, meter_m3: float | None = None
+) -> Irrigation:
+    """A planned set has been turned on; it is expected to run as long as was planned.
+
+    Raises
+    ------
+    Refused
+        When it is not a planned one.
+    """
+    access.require(Action.LOG_WATER)
+    row = find_set(access, set_id)
+    if row.status != Status.PLANNED:
+        raise Refused(f"This set is {row.status}; only a planned one can be started.")
+    runs = row.ended_at - row.started_at
+    start = access.farm.now() if at is None else _instant(access.farm, at, "started_at")
+    if start > access.farm.now() + timedelta(minutes=5):
+        raise Refused(
+            "The set was not started.",
+            (Problem(field="started_at", message="That time lies in the future."),),
+        )
+    row.status, row.started_at, row.ended_at = Status.RUNNING, start, start + runs
+    row.meter_start_m3 = meter_m3 if meter_m3 is not None else row.meter_start_m3
+    row.save()
+    judge_around(access.farm, [row])
+    return row
+
+
+@transaction.atomic
+def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
+    """End a running set, or correct any set; what it said before stays in its history."""
+    row = find_set(access, set_id)
+    if row.status == Status.CANCELLED:
+        raise Refused("This set was cancelled; log another.")
+    _check(access, said)
+    before = row.started_at, row.ended_at
+    rate = block_system(row.block).application_rate_mm_h
+    usual = row.gross_mm / row.share / rate
+    start, end = _times(access.farm, said, usual)
+    metered = _metered_mm(said, row.block.area_m2)
+    row.gross_mm, row.amount_from = _figures(
+        row.block, said, metered, (end - start) / timedelta(hours=1)
+    )
+    row.status, row.started_at, row.ended_at = said.status, start, end
+    row.share, row.note = said.share, said.note.strip()
+    row.meter_start_m3, row.meter_end_m3 = said.meter_start_m3, said.meter_end_m3
+    if said.status == Status.PLANNED:
+        row.planned_start_at, row.planned_gross_mm = start, row.gross_mm
+    row.save()
+    judge_around(access.farm, [row], before)
+    return row
+
+
+@transaction.atomic
+def cancel_set(access: Access, set_id: int) -> Irrigation:
+    """A planned set will not run, or a logged one never did; it stays on record as cancelled."""
+    row = find_set(access, set_id)
+    access.require(Action.DECIDE if row.status == Status.PLANNED else Action.LOG_WATER)
+    was = row.status
+    row.status = Status.CANCELLED
+    row.save()
+    if was in (Status.DONE, Status.RUNNING):
+        judge_around(access.farm, [row])
+    return row
+
+
+def judge_around(
+    farm: Farm, rows: Iterable[Irrigation], before: tuple[datetime, datetime] | None = None
+) -> None:
+    """Judge the readings around sets again: a rise has its reason now, or has lost it."""
+    spans = [(r.block_id, r.started_at, r.ended_at) for r in rows]
+    if before is not None:
+        spans += [(block, *before) for block, _, _ in spans[:1]]
+    for block_id in {s[0] for s in spans}:
+        mine = [s for s in spans if s[0] == block_id]
+        first = min(s[1] for s in mine) - JUDGED_BEFORE
+        last = min(max(s[2] for s in mine) + JUDGED_AFTER, farm.now())
+        channels = list(
+            Channel.objects.for_farm(farm)
+            .filter(instrument__block=block_id)
+            .values_list("pk", flat=True)
+        )
+        if channels and first < last:
+            rejudge(channels, first, last)

@@ -1,0 +1,208 @@
+"""Water given and to come: sets, rain by gauge beside them, holds."""
+
+from datetime import datetime, timedelta
+
+from django.http import HttpRequest
+from ninja import Field, Query, Router, Schema, Status
+
+from server.blocks.models import Block
+from server.done import DoneOut
+from server.farms.access import enter
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+from server.water.equipment import block_system
+from server.water.holds import HoldIn, HoldOut, hold_blocks, hold_out, lift_hold
+from server.water.models import Hold, Irrigation
+from server.water.sets import SetFigures, begin_set, cancel_set, give_sets, mend_set
+from server.weather.models import WeatherDay
+
+router = Router(tags=["water"])
+
+
+class SetIn(Schema):
+    """A set as it is planned, runs or ran; see `SetFigures`. Depth [mm gross] on the part that
+    was watered, meters [m3], times without an offset farm-local."""
+
+    status: Irrigation.Status
+    started_at: datetime
+    ended_at: datetime | None = None
+    hours: float | None = Field(None, gt=0, le=240)
+    gross_mm: float | None = Field(None, gt=0, le=1000)
+    meter_start_m3: float | None = Field(None, ge=0, le=1e12)
+    meter_end_m3: float | None = Field(None, ge=0, le=1e12)
+    share: float = Field(1, gt=0, le=1)
+    note: str = Field("", max_length=300)
+
+    def figures(self) -> SetFigures:
+        return SetFigures(**self.model_dump())
+
+
+class SetsIn(SetIn):
+    block_ids: list[int] = Field(min_length=1, max_length=500)
+
+
+class BeginIn(Schema):
+    at: datetime | None = None
+    meter_m3: float | None = Field(None, ge=0, le=1e12)
+
+
+class SetOut(Schema):
+    """``gross_mm`` over the whole block; planned figures beside those of the run."""
+
+    id: int
+    block_id: int
+    block: str
+    status: Irrigation.Status
+    started_at: datetime
+    ended_at: datetime
+    gross_mm: float
+    net_mm: float
+    volume_m3: float
+    share: float
+    amount_from: Irrigation.AmountFrom
+    planned_start_at: datetime | None
+    planned_gross_mm: float | None
+    meter_start_m3: float | None
+    meter_end_m3: float | None
+    note: str
+    made_by: str | None
+
+
+class WaterBlock(Schema):
+    """What a set on a block is reckoned from."""
+
+    id: int
+    name: str
+    area_m2: float
+    rate_mm_h: float
+
+
+class GaugeDay(Schema):
+    date: str
+    rain_mm: float | None
+    source: str
+
+
+class WaterOut(Schema):
+    now: datetime
+    time_zone: str
+    sets: list[SetOut]
+    holds: list[HoldOut]
+    rain: list[GaugeDay]
+    blocks: list[WaterBlock]
+
+
+class WaterStretch(Schema):
+    days: int = Field(14, ge=1, le=366)
+    block_id: int | None = None
+
+
+def set_out(row: Irrigation) -> SetOut:
+    """A set with its block's name; the block should be loaded."""
+    return SetOut(
+        id=row.pk,
+        block_id=row.block_id,
+        block=row.block.name,
+        status=Irrigation.Status(row.status),
+        started_at=row.started_at,
+        ended_at=row.ended_at,
+        gross_mm=row.gross_mm,
+        net_mm=row.gross_mm * row.block.efficiency,
+        volume_m3=row.gross_mm / 1000 * row.block.area_m2,
+        share=row.share,
+        amount_from=Irrigation.AmountFrom(row.amount_from),
+        planned_start_at=row.planned_start_at,
+        planned_gross_mm=row.planned_gross_mm,
+        meter_start_m3=row.meter_start_m3,
+        meter_end_m3=row.meter_end_m3,
+        note=row.note,
+        made_by=row.made_by.name if row.made_by else None,
+    )
+
+
+@router.get("/farms/{slug}/water", response={200: WaterOut, **REFUSALS}, operation_id="water")
+def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> WaterOut:
+    """Sets of the past days and to come, the newest first; holds that are not over; rain."""
+    farm = enter(person(request), slug).farm
+    now = farm.now()
+    since = now - timedelta(days=stretch.days)
+    sets = Irrigation.objects.for_farm(farm).filter(ended_at__gt=since)
+    holds = Hold.objects.for_farm(farm).filter(ends_at__gt=now)
+    blocks = Block.objects.for_farm(farm).defer("outline").order_by("name")
+    if stretch.block_id is not None:
+        sets, holds = sets.filter(block=stretch.block_id), holds.filter(block=stretch.block_id)
+    days = WeatherDay.objects.for_farm(farm).filter(date__gte=since.date(), rain_mm__gt=0)
+    return WaterOut(
+        now=now,
+        time_zone=farm.time_zone,
+        sets=[
+            set_out(s)
+            for s in sets.select_related("block", "made_by")
+            .defer("block__outline")
+            .order_by("-started_at", "block__name")
+        ],
+        holds=[hold_out(h) for h in holds],
+        rain=[
+            GaugeDay(date=d.date.isoformat(), rain_mm=d.rain_mm, source=d.source)
+            for d in days.order_by("-date")
+        ],
+        blocks=[
+            WaterBlock(
+                id=b.pk,
+                name=b.name,
+                area_m2=b.area_m2,
+                rate_mm_h=block_system(b).application_rate_mm_h,
+            )
+            for b in blocks
+        ],
+    )
+
+
+@router.post(
+    "/farms/{slug}/water", response={201: list[SetOut], **REFUSALS}, operation_id="give_water"
+)
+def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
+    """Plan, begin or log the same set on one block or several; all or none."""
+    access = enter(person(request), slug)
+    rows = give_sets(access, data.block_ids, SetFigures(**data.model_dump(exclude={"block_ids"})))
+    return Status(201, [set_out(r) for r in rows])
+
+
+@router.put(
+    "/farms/{slug}/water/{set_id}", response={200: SetOut, **REFUSALS}, operation_id="mend_set"
+)
+def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
+    """End a running set, or correct one."""
+    return set_out(mend_set(enter(person(request), slug), set_id, data.figures()))
+
+
+@router.post(
+    "/farms/{slug}/water/{set_id}/begin",
+    response={200: SetOut, **REFUSALS},
+    operation_id="begin_set",
+)
+def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut:
+    return set_out(begin_set(enter(person(request), slug), set_id, data.at, data.meter_m3))
+
+
+@router.delete(
+    "/farms/{slug}/water/{set_id}", response={200: SetOut, **REFUSALS}, operation_id="cancel_set"
+)
+def cancel(request: HttpRequest, slug: str, set_id: int) -> SetOut:
+    """It will not run, or never did; it stays on record as cancelled."""
+    return set_out(cancel_set(enter(person(request), slug), set_id))
+
+
+@router.post(
+    "/farms/{slug}/holds", response={201: list[HoldOut], **REFUSALS}, operation_id="hold_blocks"
+)
+def hold(request: HttpRequest, slug: str, data: HoldIn) -> Status[list[HoldOut]]:
+    return Status(201, [hold_out(h) for h in hold_blocks(enter(person(request), slug), data)])
+
+
+@router.delete(
+    "/farms/{slug}/holds/{hold_id}", response={200: DoneOut, **REFUSALS}, operation_id="lift_hold"
+)
+def lift(request: HttpRequest, slug: str, hold_id: int) -> DoneOut:
+    lift_hold(enter(person(request), slug), hold_id)
+    return DoneOut()

@@ -1,0 +1,236 @@
+"""The weather of a farm: on record, ahead, entered, imported; where the station stands."""
+
+from datetime import date, datetime, timedelta
+
+import numpy as np
+from django.http import HttpRequest
+from ninja import Field, File, Form, Query, Router, Schema
+from ninja.files import UploadedFile
+
+from server.farms.access import enter
+from server.farms.rules import Action
+from server.refusal import Problem, Refused
+from server.refusal_schema import REFUSALS
+from server.signed_in import person
+from server.weather.days import set_day, set_rain, station_of, store_days, worked_out
+from server.weather.models import WeatherDay
+from server.weather.recorded import farm_weather
+from server.weather.station_file import StationDay, read_station_file
+
+router = Router(tags=["weather"])
+RAIN_DAY_MM = 1.0
+SHOWN_FIRST = 8
+
+
+class StationPlace(Schema):
+    """Degrees, north and east positive; m above the sea. All or none."""
+
+    latitude: float | None = Field(None, ge=-90, le=90)
+    longitude: float | None = Field(None, ge=-180, le=180)
+    elevation_m: float | None = Field(None, ge=-430, le=6000)
+
+
+class DayValues(Schema):
+    """A day as a station or a person tells it [degrees C, percent, MJ/m2, h, m/s at 2 m, mm];
+    null is unknown. With ``et0_mm`` null it is worked out from the rest."""
+
+    t_min_c: float | None = Field(None, ge=-60, le=60)
+    t_max_c: float | None = Field(None, ge=-60, le=60)
+    dew_c: float | None = Field(None, ge=-60, le=40)
+    rh_min: float | None = Field(None, ge=0, le=105)
+    rh_max: float | None = Field(None, ge=0, le=105)
+    rh_mean: float | None = Field(None, ge=0, le=105)
+    solar_mj: float | None = Field(None, ge=0, le=45)
+    sunshine_h: float | None = Field(None, ge=0, le=24)
+    wind_m_s: float | None = Field(None, ge=0, le=50)
+    rain_mm: float | None = Field(None, ge=0, le=500)
+    et0_mm: float | None = Field(None, ge=0, le=20)
+
+
+class WeatherDayOut(DayValues):
+    date: date
+    source: str
+    et_method: str
+
+
+class DayAhead(Schema):
+    """A day of the forecast: ET0 with its tenth and ninetieth percentile, the chance of a
+    millimetre of rain or more, what most members bring, and what one in ten does [mm]."""
+
+    date: date
+    et0_mm: float
+    et0_low_mm: float
+    et0_high_mm: float
+    rain_chance: float
+    rain_likely_mm: float
+    rain_high_mm: float
+
+
+class WeatherOut(Schema):
+    now: datetime
+    time_zone: str
+    station: StationPlace
+    days: list[WeatherDayOut]
+    ahead: list[DayAhead]
+    ahead_source: str
+
+
+class WeatherStretch(Schema):
+    days: int = Field(30, ge=1, le=400)
+
+
+class RainIn(Schema):
+    rain_mm: float | None = Field(ge=0, le=500)
+
+
+class FileDay(DayValues):
+    date: date
+    et_method: str
+
+
+class StationFileOut(Schema):
+    """What a sheet brings, or would; the first days as they were understood."""
+
+    stored: bool
+    days: int
+    first: date | None
+    last: date | None
+    new: int
+    changed: int
+    unchanged: int
+    with_et: int
+    columns: list[str]
+    ignored: list[str]
+    shown: list[FileDay]
+
+
+def _day_out(row: WeatherDay) -> WeatherDayOut:
+    return WeatherDayOut(
+        date=row.date,
+        source=row.source,
+        et_method=row.et_method,
+        et0_mm=row.et0_mm,
+        t_min_c=row.t_min_c,
+        t_max_c=row.t_max_c,
+        rain_mm=row.rain_mm,
+        **{k: v for k, v in row.measured.items() if k in DayValues.model_fields},
+    )
+
+
+@router.get("/farms/{slug}/weather", response={200: WeatherOut, **REFUSALS}, operation_id="weather")
+def weather(request: HttpRequest, slug: str, stretch: Query[WeatherStretch]) -> WeatherOut:
+    """Recorded days, the newest first, and the forecast in force."""
+    farm = enter(person(request), slug).farm
+    now = farm.now()
+    found = farm_weather(farm, now, stretch.days)
+    since = now.date() - timedelta(days=stretch.days)
+    ahead = []
+    if found.forecast is not None:
+        days = found.forecast.known_days
+        et0, rain = found.forecast.et0_mm[:, :days], found.forecast.rain_mm[:, :days]
+        low, high = np.percentile(et0, [10, 90], axis=0)
+        for k in range(days):
+            ahead.append(
+                DayAhead(
+                    date=now.date() + timedelta(days=k),
+                    et0_mm=float(et0[:, k].mean()),
+                    et0_low_mm=float(low[k]),
+                    et0_high_mm=float(high[k]),
+                    rain_chance=float((rain[:, k] >= RAIN_DAY_MM).mean()),
+                    rain_likely_mm=float(np.median(rain[:, k])),
+                    rain_high_mm=float(np.percentile(rain[:, k], 90)),
+                )
+            )
+    return WeatherOut(
+        now=now,
+        time_zone=farm.time_zone,
+        station=StationPlace(
+            latitude=farm.latitude, longitude=farm.longitude, elevation_m=farm.elevation_m
+        ),
+        days=[_day_out(d) for d in reversed(found.days) if d.date >= since],
+        ahead=ahead,
+        ahead_source=found.stated.source if found.stated and ahead else "",
+    )
+
+
+@router.put(
+    "/farms/{slug}/rain/{on}", response={200: WeatherDayOut, **REFUSALS}, operation_id="set_rain"
+)
+def put_rain(request: HttpRequest, slug: str, on: date, data: RainIn) -> WeatherDayOut:
+    """The rain of a day by the farm's gauge; null takes the figure away."""
+    return _day_out(set_rain(enter(person(request), slug), on, data.rain_mm))
+
+
+@router.put(
+    "/farms/{slug}/weather/{on}",
+    response={200: WeatherDayOut, **REFUSALS},
+    operation_id="set_weather_day",
+)
+def put_day(request: HttpRequest, slug: str, on: date, data: DayValues) -> WeatherDayOut:
+    """A day's weather by hand."""
+    told = StationDay(on, data.model_dump(exclude_none=True))
+    return _day_out(set_day(enter(person(request), slug), told))
+
+
+@router.put(
+    "/farms/{slug}/station", response={200: StationPlace, **REFUSALS}, operation_id="set_station"
+)
+def put_station(request: HttpRequest, slug: str, data: StationPlace) -> StationPlace:
+    """Where the weather station stands; days on record keep the ET they have."""
+    access = enter(person(request), slug, Action.RECORD_WEATHER)
+    given = [v for v in (data.latitude, data.longitude, data.elevation_m) if v is not None]
+    if given and len(given) < 3:
+        raise Refused(
+            "The station was not saved.",
+            (Problem(field="latitude", message="Give latitude, longitude and height, or none."),),
+        )
+    farm = access.farm
+    farm.latitude, farm.longitude, farm.elevation_m = (
+        data.latitude,
+        data.longitude,
+        data.elevation_m,
+    )
+    farm.save(update_fields=["latitude", "longitude", "elevation_m"])
+    return data
+
+
+@router.post(
+    "/farms/{slug}/weather-file",
+    response={200: StationFileOut, **REFUSALS},
+    operation_id="weather_file",
+)
+def station_file(
+    request: HttpRequest,
+    slug: str,
+    file: File[UploadedFile],
+    dry_run: Form[bool] = True,
+) -> StationFileOut:
+    """A station's sheet of days: checked, or checked and stored; all or none."""
+    access = enter(person(request), slug, Action.RECORD_WEATHER)
+    farm = access.farm
+    sheet = read_station_file(file.read(), farm.now().date() - timedelta(days=1))
+    if not sheet.days:
+        raise Refused("The sheet holds no day with a value.")
+    et = worked_out(sheet.days[:SHOWN_FIRST], station_of(farm))
+    shown = [
+        FileDay(
+            date=d.on,
+            et_method=how,
+            **{**d.values, "et0_mm": mm},
+        )
+        for d, (mm, how) in zip(sheet.days, et, strict=False)
+    ]
+    stored = store_days(farm, sheet.days, f"station file {file.name or ''}".strip(), dry_run)
+    return StationFileOut(
+        stored=not dry_run,
+        days=len(sheet.days),
+        first=sheet.days[0].on,
+        last=sheet.days[-1].on,
+        new=stored.new,
+        changed=stored.changed,
+        unchanged=stored.unchanged,
+        with_et=stored.with_et,
+        columns=sheet.columns,
+        ignored=sheet.ignored,
+        shown=shown,
+    )

@@ -1,0 +1,219 @@
+"""Days of weather on record: entered, imported, reference ET worked out, readings judged again."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+import numpy as np
+from django.db import transaction
+from procrastinate.contrib.django import app
+
+from core.weather.filling import Filled
+from core.weather.reference_et import daily_et
+from core.weather.station import DailyWeather, Station, day_of_year
+from server.farms.access import Access
+from server.farms.models import Farm
+from server.farms.rules import Action
+from server.instruments.models import Channel
+from server.readings.store import rejudge
+from server.refusal import Problem, Refused
+from server.weather.models import WeatherDay
+from server.weather.station_file import StationDay
+
+BY_HAND = "entered by hand"
+BY_GAUGE = "rain gauge, by hand"
+OLDEST_DAYS = 3660
+AT_ONCE_DAYS = 14
+_MEASURED = ("dew_c", "rh_min", "rh_max", "rh_mean", "solar_mj", "sunshine_h", "wind_m_s")
+_FILLED_WORDS = {
+    Filled.HUMIDITY: "humidity from the night's lowest temperature",
+    Filled.SUNSHINE: "radiation from sunshine hours",
+    Filled.RADIATION: "radiation from the temperature range",
+    Filled.WIND: "wind 2 m/s",
+}
+
+
+@dataclass(frozen=True)
+class DaysStored:
+    """How many days are new and changed, and how many have a reference ET now."""
+
+    new: int
+    changed: int
+    unchanged: int
+    with_et: int
+
+
+def station_of(farm: Farm) -> Station | None:
+    """The farm's weather station; None where its place is not known."""
+    if farm.latitude is None or farm.longitude is None or farm.elevation_m is None:
+        return None
+    return Station(farm.latitude, farm.longitude, farm.elevation_m)
+
+
+def worked_out(
+    days: Sequence[StationDay], station: Station | None
+) -> list[tuple[float | None, str]]:
+    """Reference ET of days [mm], and how it was found.
+
+    What the sheet itself calls reference ET is taken as it stands; the rest by FAO-56
+    Penman-Monteith with its own procedures for what is missing, or Hargreaves-Samani where
+    there are temperatures alone. None where there is not even that, or no station.
+    """
+    out: list[tuple[float | None, str]] = [(None, "") for _ in days]
+    open_ = []
+    for i, d in enumerate(days):
+        if "et0_mm" in d.values:
+            out[i] = (d.values["et0_mm"], "as given")
+        elif station is not None and {"t_min_c", "t_max_c"} <= d.values.keys():
+            open_.append(i)
+    if not open_ or station is None:
+        return out
+
+    def column(name: str) -> np.ndarray:
+        return np.array([days[i].values.get(name, np.nan) for i in open_])
+
+    found = daily_et(
+        DailyWeather(
+            day_of_year=day_of_year([days[i].on for i in open_]),
+            t_min_c=column("t_min_c"),
+            t_max_c=column("t_max_c"),
+            **{name: column(name) for name in _MEASURED},
+        ),
+        station,
+    )
+    for k, i in enumerate(open_):
+        if np.isnan(found.et_mm[k]):
+            continue
+        words = "Hargreaves-Samani" if found.hargreaves[k] else "Penman-Monteith"
+        gaps = [w for bit, w in _FILLED_WORDS.items() if int(found.filled[k]) & bit]
+        out[i] = (round(float(found.et_mm[k]), 2), "; ".join([words, *gaps])[:120])
+    return out
+
+
+def _merged(row: WeatherDay, told: StationDay, et: tuple[float | None, str], source: str) -> bool:
+    """Put what was told into a row; whether it says anything new."""
+    before = (row.et0_mm, row.t_min_c, row.t_max_c, row.rain_mm, row.measured)
+    values = told.values
+    if et[0] is not None:
+        row.et0_mm, row.et_method = et
+    row.t_min_c = values.get("t_min_c", row.t_min_c)
+    row.t_max_c = values.get("t_max_c", row.t_max_c)
+    row.rain_mm = values.get("rain_mm", row.rain_mm)
+    row.measured = {**row.measured, **{k: v for k, v in values.items() if k in _MEASURED}}
+    changed = before != (row.et0_mm, row.t_min_c, row.t_max_c, row.rain_mm, row.measured)
+    if changed:
+        row.source = source[:80]
+    return changed
+
+
+@transaction.atomic
+def store_days(
+    farm: Farm, days: Sequence[StationDay], source: str, dry_run: bool = False
+) -> DaysStored:
+    """Put days on record; what a day does not tell stays as it was. Or only count what would be."""
+    rows = {
+        r.date: r for r in WeatherDay.objects.for_farm(farm).filter(date__in=[d.on for d in days])
+    }
+    found = worked_out(days, station_of(farm))
+    new = changed = with_et = 0
+    touched: list[date] = []
+    for told, et in zip(days, found, strict=True):
+        row = rows.get(told.on)
+        fresh = row is None
+        row = row or WeatherDay(farm=farm, date=told.on, source=source)
+        rain_before = row.rain_mm
+        if _merged(row, told, et, source):
+            if not dry_run:
+                row.save()
+            new, changed = new + fresh, changed + (not fresh)
+            if row.rain_mm != rain_before and not dry_run:
+                touched.append(told.on)
+        with_et += row.et0_mm is not None
+    judge_days(farm, touched)
+    return DaysStored(new, changed, len(days) - new - changed, with_et)
+
+
+def judge_days(farm: Farm, days: Sequence[date]) -> None:
+    """Judge the readings after days whose rain is another now: a rise may have its reason.
+
+    A long stretch is left to a worker: a sheet of years is no reason to wait.
+    """
+    if not days:
+        return
+    first, last = min(days), max(days)
+    if (last - first).days > AT_ONCE_DAYS:
+        app.configure_task("weather.judge_days").defer(
+            farm_id=farm.pk, first=first.isoformat(), last=last.isoformat()
+        )
+    else:
+        judge_stretch(farm, first, last)
+
+
+def judge_stretch(farm: Farm, first_day: date, last_day: date) -> None:
+    """Judge the readings of days again, with those that their water still reaches."""
+    channels = list(Channel.objects.for_farm(farm).values_list("pk", flat=True))
+    zone = ZoneInfo(farm.time_zone)
+    first = datetime.combine(first_day, time(), tzinfo=zone) - timedelta(days=1)
+    last = min(datetime.combine(last_day, time(), tzinfo=zone) + timedelta(days=3), farm.now())
+    if channels and first < last:
+        rejudge(channels, first, last)
+
+
+@transaction.atomic
+def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
+    """The rain of a day by the farm's gauge; none takes the figure away.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.RECORD_READINGS)
+    today = access.farm.now().date()
+    if on > today or (today - on).days > OLDEST_DAYS:
+        raise Refused(
+            "The rain was not saved.",
+            (Problem(field="date", message=f"{on} lies in the future or ten years back."),),
+        )
+    row = WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=on).first()
+    row = row or WeatherDay(farm=access.farm, date=on, source=BY_GAUGE)
+    row.rain_mm = rain_mm
+    row.save()
+    judge_days(access.farm, [on])
+    return row
+
+
+@transaction.atomic
+def set_day(access: Access, told: StationDay) -> WeatherDay:
+    """A day's weather by hand; what is not among the values becomes unknown.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.RECORD_WEATHER)
+    today = access.farm.now().date()
+    if told.on >= today or (today - told.on).days > OLDEST_DAYS:
+        raise Refused(
+            "The day was not saved.",
+            (Problem(field="date", message=f"{told.on} is not over, or ten years back."),),
+        )
+    low, high = told.values.get("t_min_c"), told.values.get("t_max_c")
+    if low is not None and high is not None and low > high:
+        raise Refused(
+            "The day was not saved.",
+            (Problem(field="t_min_c", message="The lowest lies above the highest."),),
+        )
+    found: WeatherDay | None = (
+        WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=told.on).first()
+    )
+    row = found or WeatherDay(farm=access.farm, date=told.on)
+    rain_before = row.rain_mm
+    ((row.et0_mm, row.et_method),) = worked_out([told], station_of(access.farm))
+    row.t_min_c, row.t_max_c, row.rain_mm = low, high, told.values.get("rain_mm")
+    row.measured = {k: v for k, v in told.values.items() if k in _MEASURED}
+    row.source = BY_HAND
+    row.save()
+    if row.rain_mm != rain_before:
+        judge_days(access.farm, [told.on])
+    return row

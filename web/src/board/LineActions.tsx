@@ -1,0 +1,63 @@
+import { Button, Flex } from "@chakra-ui/react";
+import type { BoardRow } from "./queries";
+
+export type Deed = "accept" | "change" | "decline" | "undo";
+export type Act = (row: BoardRow, deed: Deed) => void;
+
+/** Whether there is a set to give: advised, and not decided on yet. */
+export function canGive(row: BoardRow): boolean {
+  return row.decision === null && row.answer.start_at !== null && row.answer.amount !== null;
+}
+
+const DUE = ["past_refill", "water_now", "water_soon"];
+
+/** Whether it wants to be given within three days. */
+export function isDue(row: BoardRow): boolean {
+  return canGive(row) && DUE.includes(row.answer.state);
+}
+
+/** What a manager can do with a line, without opening it. */
+export function LineActions({ row, act }: { row: BoardRow; act: Act }) {
+  const { decision } = row;
+  return (
+    <Flex
+      gap="1"
+      justify={{ base: "flex-start", md: "flex-end" }}
+      ps={{ base: "32px", md: "0" }}
+      pb={{ base: "2", md: "0" }}
+    >
+      {decision ? (
+        <Button
+          size="xs"
+          variant="outline"
+          title={`Take back: ${decision.kind}`}
+          aria-label={`Take back what was decided for ${row.name}`}
+          onClick={() => act(row, "undo")}
+        >
+          {decision.kind === "declined" ? "Not now" : "Planned"} ↺
+        </Button>
+      ) : (
+        <>
+          {isDue(row) && (
+            <Button
+              size="xs"
+              aria-label={`Give ${row.name} its water`}
+              onClick={() => act(row, "accept")}
+            >
+              Give
+            </Button>
+          )}
+          <Button
+            size="xs"
+            variant="ghost"
+            px="1.5"
+            aria-label={`Another time for ${row.name}, or not now`}
+            onClick={() => act(row, "change")}
+          >
+            …
+          </Button>
+        </>
+      )}
+    </Flex>
+  );
+}

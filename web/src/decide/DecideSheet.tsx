@@ -1,0 +1,155 @@
+import { Button, Field, Flex, Grid, Input, SegmentGroup, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Answer } from "../answer/types";
+import { Notice } from "../app/Notice";
+import { Sheet } from "../app/Sheet";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { localInput } from "../time/localInput";
+import { forForm, measure, typed } from "../units/format";
+import { useDecide, type DecisionIn, type Why } from "./queries";
+import { WHY_WORDS } from "./words";
+
+export type Change = "changed" | "declined";
+
+interface Props {
+  block: { id: number; name: string; answer: Answer };
+  time: FarmTime;
+  start: Change;
+  /** Hours from now and of running to begin with, from a what-if. */
+  wanted?: { start: number; hours: number };
+  close: () => void;
+}
+
+const CHOICES = [
+  { value: "changed", label: "another time or amount" },
+  { value: "declined", label: "not now" },
+];
+
+/** Changes today's advice, or declines it with a reason; both are kept. */
+export function DecideSheet({ block, time, start, wanted, close }: Props) {
+  const { farm, units } = useSignedIn();
+  const decide = useDecide(farm.slug);
+  const { answer } = block;
+  const hours = wanted?.hours ?? answer.run?.total_hours ?? answer.amount?.hours;
+  const [kind, setKind] = useState<Change>(start);
+  const [at, setAt] = useState(() =>
+    localInput(
+      time,
+      wanted ? time.at(wanted.start) : answer.start_at ? new Date(answer.start_at) : time.now,
+    ),
+  );
+  const [by, setBy] = useState<"hours" | "depth">("hours");
+  const [run, setRun] = useState(hours ? String(Number(hours.toFixed(2))) : "");
+  const [depth, setDepth] = useState(forForm(answer.amount?.gross_mm, units, "water"));
+  const [why, setWhy] = useState<Why | "">("");
+  const [reason, setReason] = useState("");
+  const problems = problemsOf(decide.error);
+
+  function body(): DecisionIn {
+    if (kind === "declined") return { kind, why: why || null, reason };
+    return {
+      kind,
+      start_at: at,
+      hours: by === "hours" ? typed(run, "metric", "water") : null,
+      gross_mm: by === "depth" ? typed(depth, units, "water") : null,
+      reason,
+    };
+  }
+  const footer = (
+    <>
+      <Button variant="ghost" size="sm" onClick={close}>
+        Cancel
+      </Button>
+      <Button
+        size="sm"
+        loading={decide.isPending}
+        onClick={() => decide.mutate({ block: block.id, body: body() }, { onSuccess: close })}
+      >
+        {kind === "changed" ? "Plan it so" : "Not now"}
+      </Button>
+    </>
+  );
+  return (
+    <Sheet title={block.name} close={close} footer={footer}>
+      <SegmentGroup.Root
+        size="sm"
+        value={kind}
+        onValueChange={(e) => setKind((e.value ?? "changed") as Change)}
+      >
+        <SegmentGroup.Indicator />
+        <SegmentGroup.Items items={CHOICES} />
+      </SegmentGroup.Root>
+      <Grid gap="3" mt="4">
+        {kind === "changed" ? (
+          <>
+            <Field.Root invalid={Boolean(problems["started_at"] ?? problems["start_at"])}>
+              <Field.Label>Starts, by the farm's clock</Field.Label>
+              <Input
+                size="sm"
+                bg="sheet"
+                type="datetime-local"
+                value={at}
+                onChange={(e) => setAt(e.target.value)}
+              />
+              <Field.ErrorText>{problems["started_at"] ?? problems["start_at"]}</Field.ErrorText>
+            </Field.Root>
+            <Flex gap="3" align="end">
+              <Choice label="How much" value={by} change={(v) => setBy(v as "hours" | "depth")}>
+                <option value="hours">hours of running</option>
+                <option value="depth">gross depth</option>
+              </Choice>
+              {by === "hours" ? (
+                <Line
+                  label="Hours"
+                  unit="h"
+                  numeric
+                  value={run}
+                  change={setRun}
+                  error={problems["hours"]}
+                />
+              ) : (
+                <Line
+                  label="Depth"
+                  unit={measure(units, "water").label}
+                  numeric
+                  value={depth}
+                  change={setDepth}
+                  error={problems["gross_mm"]}
+                />
+              )}
+            </Flex>
+          </>
+        ) : (
+          <Choice
+            label="Why"
+            value={why}
+            change={(v) => setWhy(v as Why)}
+            error={problems["why"]}
+            help="kept with the advice, and asked again tomorrow"
+          >
+            <option value="">choose</option>
+            {Object.entries(WHY_WORDS).map(([key, words]) => (
+              <option key={key} value={key}>
+                {words}
+              </option>
+            ))}
+          </Choice>
+        )}
+        <Line
+          label="In your words"
+          value={reason}
+          change={setReason}
+          error={problems["reason"]}
+          placeholder={kind === "changed" ? "may stay empty" : ""}
+        />
+      </Grid>
+      {decide.error && <Notice error={decide.error} />}
+      <Text fontSize="xs" color="inkSoft" mt="3">
+        The advice stays on record beside what you decide.
+      </Text>
+    </Sheet>
+  );
+}

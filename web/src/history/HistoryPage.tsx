@@ -1,0 +1,150 @@
+import { Box, Heading, NativeSelect, Flex, Table, Text } from "@chakra-ui/react";
+import { useMemo, useState } from "react";
+import { Link, useParams } from "react-router";
+import { StateMark } from "../answer/StateMark";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { decisionWords } from "../decide/words";
+import { useSignedIn } from "../session/context";
+import { FarmTime } from "../time/farmTime";
+import { number, runningTime, waterShort } from "../units/format";
+import { useHistory, type HistoryData, type HistoryRow } from "./queries";
+
+const STRETCHES = [14, 28, 90, 200];
+export const STATE_NAMES: Record<HistoryRow["state"], string> = {
+  holding: "Holding",
+  water_soon: "Water soon",
+  water_now: "Water now",
+  past_refill: "Past refill",
+  brimming: "Brimming",
+  held: "Held",
+  no_word: "No word",
+};
+
+/** What was advised day by day, what was done with it, and what came of it. */
+export function HistoryPage() {
+  const { block: id } = useParams();
+  const { farm } = useSignedIn();
+  const [days, setDays] = useState(14);
+  const history = useHistory(farm.slug, Number(id), days);
+  if (history.isPending) return <Loading what="Looking back" />;
+  if (history.error) return <Notice error={history.error} retry={() => void history.refetch()} />;
+  const here = `/${farm.slug}/blocks/${id}`;
+  return (
+    <Box maxW="1240px" mx="auto">
+      <Text fontSize="sm" color="inkSoft">
+        <Link to={here}>← {history.data.block}</Link>
+      </Text>
+      <Flex align="center" gap="4" wrap="wrap" mb="1">
+        <Heading as="h1" size="2xl" fontWeight="700">
+          Past advice, {history.data.block}
+        </Heading>
+        <NativeSelect.Root size="sm" w="140px">
+          <NativeSelect.Field
+            aria-label="How far back"
+            bg="sheet"
+            value={days}
+            onChange={(e) => setDays(Number(e.target.value))}
+          >
+            {STRETCHES.map((d) => (
+              <option key={d} value={d}>
+                {d} days
+              </option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+      </Flex>
+      <Text color="inkSoft" fontSize="sm" mb="3" maxW="80ch">
+        As it was given each morning; nothing is rewritten. “Least left” is the least water above
+        refill in the five days that followed, as it is known now. Open a day for its working and
+        for what the same morning would be told today.
+      </Text>
+      <Rows history={history.data} here={here} />
+    </Box>
+  );
+}
+
+function Rows({ history, here }: { history: HistoryData; here: string }) {
+  const time = useMemo(() => new FarmTime(history.now, history.time_zone), [history]);
+  const { units } = useSignedIn();
+  if (history.rows.length === 0) {
+    return <Text>No advice is on record in these days. The first one comes tomorrow morning.</Text>;
+  }
+  return (
+    <Table.ScrollArea>
+      <Table.Root size="sm" bg="transparent">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            <Table.ColumnHeader px="0">Morning</Table.ColumnHeader>
+            <Table.ColumnHeader>Advised</Table.ColumnHeader>
+            <Table.ColumnHeader>Decided</Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
+              Given by next
+            </Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
+              Least left
+            </Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
+              Past refill
+            </Table.ColumnHeader>
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {history.rows.map((r) => {
+            const made = new Date(r.made_at);
+            const start = r.start_at ? new Date(r.start_at) : null;
+            const dry = r.past_refill_days ?? 0;
+            return (
+              <Table.Row key={r.id} bg="transparent" verticalAlign="top">
+                <Table.Cell px="0" whiteSpace="nowrap">
+                  <Link to={`${here}/history/${r.id}`} style={{ textDecoration: "underline" }}>
+                    {time.weekday(made)} {time.date(made)}
+                  </Link>
+                </Table.Cell>
+                <Table.Cell>
+                  <Flex gap="2" align="center">
+                    <StateMark state={r.state} size={16} />
+                    <Text fontWeight="650" whiteSpace="nowrap">
+                      {STATE_NAMES[r.state]}
+                    </Text>
+                  </Flex>
+                  {start && r.gross_mm !== null && (
+                    <Text fontSize="sm" color="inkSoft">
+                      by {time.weekday(start)} {time.date(start)} {time.clock(start)},{" "}
+                      {runningTime(r.hours)}, {waterShort(r.gross_mm, units)}
+                    </Text>
+                  )}
+                </Table.Cell>
+                <Table.Cell fontSize="sm">
+                  {r.decisions.map((d) => decisionWords(d)).join("; ") || (
+                    <Text as="span" color="inkSoft">
+                      nothing
+                    </Text>
+                  )}
+                </Table.Cell>
+                <Table.Cell textAlign="end" whiteSpace="nowrap">
+                  {r.given_mm > 0 ? waterShort(r.given_mm, units) : "–"}
+                </Table.Cell>
+                <Table.Cell
+                  textAlign="end"
+                  whiteSpace="nowrap"
+                  color={(r.low_mm ?? 0) < 0 ? "rust" : "ink"}
+                >
+                  {waterShort(r.low_mm, units)}
+                </Table.Cell>
+                <Table.Cell
+                  textAlign="end"
+                  whiteSpace="nowrap"
+                  color={dry > 0 ? "rust" : "inkSoft"}
+                >
+                  {r.past_refill_days === null ? "–" : dry > 0 ? `${number(dry, 1)} d` : "never"}
+                </Table.Cell>
+              </Table.Row>
+            );
+          })}
+        </Table.Body>
+      </Table.Root>
+    </Table.ScrollArea>
+  );
+}

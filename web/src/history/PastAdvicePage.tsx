@@ -1,0 +1,146 @@
+import { Box, Grid, Heading, Table, Text } from "@chakra-ui/react";
+import { useMemo } from "react";
+import { Link, useParams } from "react-router";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import type { Answer } from "../answer/types";
+import { DayTable } from "../block/DayTable";
+import { LayerTable } from "../block/LayerTable";
+import { Schools } from "../block/Schools";
+import { Working } from "../block/Working";
+import { decisionWords } from "../decide/words";
+import { useSignedIn } from "../session/context";
+import { FarmTime, span } from "../time/farmTime";
+import { number, runningTime, waterShort, withUnit, type UnitSystem } from "../units/format";
+import { STATE_NAMES } from "./HistoryPage";
+import { usePastAdvice, type PastAdvice } from "./queries";
+
+/** One morning's advice as it was given, beside what the same morning would be told today. */
+export function PastAdvicePage() {
+  const { block: id, advice } = useParams();
+  const { farm } = useSignedIn();
+  const found = usePastAdvice(farm.slug, Number(id), Number(advice));
+  if (found.isPending) return <Loading what="Finding that morning" />;
+  if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
+  return <Morning advice={found.data} here={`/${farm.slug}/blocks/${id}`} />;
+}
+
+function Morning({ advice, here }: { advice: PastAdvice; here: string }) {
+  const time = useMemo(() => new FarmTime(advice.made_at, advice.time_zone), [advice]);
+  const { working } = advice;
+  return (
+    <Box maxW="1500px" mx="auto">
+      <Text fontSize="sm" color="inkSoft">
+        <Link to={`${here}/history`}>← Past advice, {advice.block}</Link>
+      </Text>
+      <Heading as="h1" size="2xl" fontWeight="700">
+        {advice.block}, {time.full(time.now)}
+      </Heading>
+      {advice.decisions.map((d) => (
+        <Text key={d.id}>{decisionWords(d)}.</Text>
+      ))}
+      <ThenAndNow advice={advice} time={time} />
+      <AtHand advice={advice} time={time} />
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 350px" }}
+        columnGap="8"
+        mt="4"
+      >
+        <Box minW="0">
+          <LayerTable layers={working.layers} time={time} />
+          <DayTable days={working.days} time={time} />
+        </Box>
+        <Box minW="0">
+          <Working steps={working.steps} />
+          <Schools schools={working.schools} weighings={working.weighings} time={time} />
+        </Box>
+      </Grid>
+    </Box>
+  );
+}
+
+interface Line {
+  name: string;
+  of: (a: Answer, time: FarmTime, units: UnitSystem) => string;
+}
+
+const LINES: Line[] = [
+  { name: "State", of: (a) => STATE_NAMES[a.state] },
+  {
+    name: "Latest start",
+    of: (a, t) =>
+      a.start_at
+        ? `${t.day(new Date(a.start_at))} ${t.clock(new Date(a.start_at))}`
+        : "none in sight",
+  },
+  { name: "Run", of: (a) => runningTime(a.run?.total_hours ?? a.amount?.hours) },
+  { name: "Gross", of: (a, _, u) => waterShort(a.amount?.gross_mm, u) },
+  { name: "Deficit", of: (a, _, u) => withUnit(a.deficit_mm, u, "water") },
+  { name: "give or take", of: (a, _, u) => withUnit(a.sigma_mm, u, "water") },
+  { name: "Left above refill", of: (a, _, u) => withUnit(a.usable_mm, u, "water") },
+];
+
+function ThenAndNow({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
+  const { units } = useSignedIn();
+  const rows = LINES.map((l) => ({
+    name: l.name,
+    given: l.of(advice.answer, time, units),
+    today: l.of(advice.now_says, time, units),
+  }));
+  const same = rows.every((r) => r.given === r.today);
+  return (
+    <Box as="section" mt="4" maxW="640px" aria-label="Then and now">
+      <Table.Root size="sm" bg="transparent">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            <Table.ColumnHeader px="0" />
+            <Table.ColumnHeader>As it was given</Table.ColumnHeader>
+            <Table.ColumnHeader>The same morning, told today</Table.ColumnHeader>
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {rows.map((r) => (
+            <Table.Row key={r.name} bg="transparent">
+              <Table.Cell px="0" color="inkSoft">
+                {r.name}
+              </Table.Cell>
+              <Table.Cell>{r.given}</Table.Cell>
+              <Table.Cell fontWeight={r.given === r.today ? "400" : "700"}>{r.today}</Table.Cell>
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+      <Text fontSize="sm" color="inkSoft" mt="1">
+        {same
+          ? "Nothing that came to light since changes it."
+          : "What came to light since, readings judged anew, water or rain logged later, changes it."}{" "}
+        Rules {advice.version}
+        {advice.same_rules ? "." : "; they have changed since."}
+      </Text>
+    </Box>
+  );
+}
+
+function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
+  const { units } = useSignedIn();
+  const at = advice.inputs;
+  const heard = at.instruments.map((i) =>
+    i.last_hours === null || i.last_hours === undefined
+      ? `${i.label}: nothing`
+      : `${i.label}: ${span(-i.last_hours)} before`,
+  );
+  const issued = at.forecast_issued_at ? new Date(at.forecast_issued_at) : null;
+  return (
+    <Text mt="3" maxW="100ch">
+      At hand that morning: {heard.join("; ") || "no instrument"};{" "}
+      {issued ? `forecast of ${time.full(issued)}` : "no forecast"}; grass ET{" "}
+      {at.et0_mm ? withUnit(at.et0_mm[1], units, "waterDay") : "not known"} ({at.et0_source});
+      weather to {at.weather_until ?? "no day"}; {number(at.sets, 0)} sets in two months
+      {at.newest_set_hours === null || at.newest_set_hours === undefined
+        ? ""
+        : `, the last ${span(-at.newest_set_hours)} before`}
+      {at.planned > 0 && `; ${at.planned} planned`}
+      {at.holds > 0 && "; held back"}.
+    </Text>
+  );
+}

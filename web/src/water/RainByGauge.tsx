@@ -1,0 +1,79 @@
+import { Box, Button, Field, Flex, Heading, Input, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { localInput } from "../time/localInput";
+import { measure, typed, withUnit } from "../units/format";
+import { useSetRain, type WaterData } from "./queries";
+
+const SHOWN = 8;
+
+/** The rain of a day as the gauge has it; an empty figure takes a wrong one away. */
+export function RainByGauge({ water, time }: { water: WaterData; time: FarmTime }) {
+  const { farm, units, may } = useSignedIn();
+  const rain = useSetRain(farm.slug);
+  const [on, setOn] = useState(() => localInput(time).slice(0, 10));
+  const [mm, setMm] = useState("");
+  const problems = problemsOf(rain.error);
+  return (
+    <Box as="section" aria-labelledby="gauge">
+      <Heading as="h2" id="gauge" size="lg" mb="2">
+        Rain by the gauge
+      </Heading>
+      {may("record_readings") && (
+        <Flex gap="2" align="end" mb="2">
+          <Field.Root invalid={Boolean(problems["date"])} w="150px">
+            <Field.Label>Day</Field.Label>
+            <Input
+              size="sm"
+              bg="sheet"
+              type="date"
+              value={on}
+              onChange={(e) => setOn(e.target.value)}
+            />
+          </Field.Root>
+          <Line
+            label="Rain"
+            unit={measure(units, "water").label}
+            numeric
+            value={mm}
+            change={setMm}
+          />
+          <Button
+            size="sm"
+            variant="outline"
+            loading={rain.isPending}
+            disabled={!on}
+            onClick={() =>
+              rain.mutate({ on, mm: typed(mm, units, "water") }, { onSuccess: () => setMm("") })
+            }
+          >
+            Save
+          </Button>
+        </Flex>
+      )}
+      {rain.error && <Notice error={rain.error} />}
+      {water.rain.length === 0 ? (
+        <Text fontSize="sm" color="inkSoft">
+          No rain on record in these days.
+        </Text>
+      ) : (
+        water.rain.slice(0, SHOWN).map((d) => (
+          <Flex key={d.date} justify="space-between" fontSize="sm" py="0.5">
+            <Text>
+              {time
+                .full(new Date(`${d.date}T12:00:00Z`))
+                .split(" ")
+                .slice(0, 3)
+                .join(" ")}
+            </Text>
+            <Text>{withUnit(d.rain_mm, units, "water")}</Text>
+          </Flex>
+        ))
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,192 @@
+import { Box, Button, Field, Flex, Grid, Input, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Sheet } from "../app/Sheet";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { Tick } from "../form/Tick";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { measure } from "../units/format";
+import { useGiveWater, useMendSet, type SetOut, type WaterData } from "./queries";
+import { emptySet, formOf, setIn, type SetForm } from "./setForm";
+
+interface Props {
+  time: FarmTime;
+  blocks: WaterData["blocks"];
+  /** The set to correct or end; a new one otherwise. */
+  set?: SetOut;
+  ends?: boolean;
+  close: () => void;
+}
+
+const STATUSES = { done: "it ran", running: "it runs now", planned: "it is planned" };
+
+/** Logs, plans, ends or corrects a set, on one block or several. */
+export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
+  const { farm, units, may } = useSignedIn();
+  const give = useGiveWater(farm.slug);
+  const mend = useMendSet(farm.slug);
+  const [form, setForm] = useState<SetForm>(() =>
+    set ? formOf(set, time, units, ends) : emptySet(time),
+  );
+  const change = (part: Partial<SetForm>) => setForm({ ...form, ...part });
+  const error = set ? mend.error : give.error;
+  const problems = problemsOf(error);
+  const planned = form.status === "planned";
+
+  function save() {
+    const body = setIn(form, units);
+    if (set) mend.mutate({ set: set.id, body }, { onSuccess: close });
+    else give.mutate({ ...body, block_ids: form.blocks }, { onSuccess: close });
+  }
+  const title = set ? `${ends ? "End" : "Correct"} the set, ${set.block}` : "Log water";
+  const footer = (
+    <>
+      <Button variant="ghost" size="sm" onClick={close}>
+        Cancel
+      </Button>
+      <Button size="sm" loading={give.isPending || mend.isPending} onClick={save}>
+        {ends ? "End it" : planned ? "Plan it" : "Save"}
+      </Button>
+    </>
+  );
+  const moment = (label: string, field: "started" | "ended", path: string) => (
+    <Field.Root invalid={Boolean(problems[path])}>
+      <Field.Label>{label}</Field.Label>
+      <Input
+        size="sm"
+        bg="sheet"
+        type="datetime-local"
+        value={form[field]}
+        onChange={(e) => change({ [field]: e.target.value })}
+      />
+      <Field.ErrorText>{problems[path]}</Field.ErrorText>
+    </Field.Root>
+  );
+  return (
+    <Sheet title={title} close={close} footer={footer} size="lg">
+      {!set && (
+        <Field.Root invalid={Boolean(problems["block_ids"])} mb="3">
+          <Field.Label>Blocks</Field.Label>
+          <Grid
+            templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }}
+            gap="1.5"
+            maxH="180px"
+            overflowY="auto"
+            w="100%"
+          >
+            {blocks.map((b) => (
+              <Tick
+                key={b.id}
+                label={b.name}
+                on={form.blocks.includes(b.id)}
+                change={(on) =>
+                  change({
+                    blocks: on ? [...form.blocks, b.id] : form.blocks.filter((id) => id !== b.id),
+                  })
+                }
+              />
+            ))}
+          </Grid>
+          <Field.ErrorText>{problems["block_ids"]}</Field.ErrorText>
+        </Field.Root>
+      )}
+      <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3">
+        {!ends && (
+          <Choice
+            label="The set"
+            value={form.status}
+            change={(v) => change({ status: v as SetForm["status"] })}
+          >
+            {Object.entries(STATUSES)
+              .filter(([key]) => key !== "planned" || may("decide"))
+              .map(([key, words]) => (
+                <option key={key} value={key}>
+                  {words}
+                </option>
+              ))}
+          </Choice>
+        )}
+        {moment(planned ? "Starts" : "Started", "started", "started_at")}
+        {planned ? (
+          <Line
+            label="Runs for"
+            unit="h"
+            numeric
+            value={form.hours}
+            change={(hours) => change({ hours })}
+            error={problems["hours"] ?? problems["ended_at"]}
+          />
+        ) : (
+          moment(form.status === "running" ? "Should end" : "Ended", "ended", "ended_at")
+        )}
+      </Grid>
+      <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3" mt="3">
+        <Choice
+          label="How much, by"
+          value={form.by}
+          change={(v) => change({ by: v as SetForm["by"] })}
+        >
+          <option value="hours">the hours, at each block's rate</option>
+          <option value="meter">two meter readings</option>
+          <option value="depth">gross depth</option>
+        </Choice>
+        {form.by === "meter" && (
+          <>
+            <Line
+              label="Meter at the start"
+              unit="m³"
+              numeric
+              value={form.meterStart}
+              change={(meterStart) => change({ meterStart })}
+              error={problems["meter_start_m3"]}
+            />
+            <Line
+              label="Meter at the end"
+              unit="m³"
+              numeric
+              value={form.meterEnd}
+              change={(meterEnd) => change({ meterEnd })}
+              error={problems["meter_end_m3"]}
+            />
+          </>
+        )}
+        {form.by === "depth" && (
+          <Line
+            label="Gross depth"
+            unit={measure(units, "water").label}
+            numeric
+            value={form.depth}
+            change={(depth) => change({ depth })}
+            error={problems["gross_mm"]}
+          />
+        )}
+      </Grid>
+      <Flex gap="3" mt="3">
+        <Box w="170px" flexShrink="0">
+          <Line
+            label="Part watered"
+            unit="%"
+            numeric
+            value={form.share}
+            change={(share) => change({ share })}
+            error={problems["share"]}
+          />
+        </Box>
+        <Line
+          label="Note"
+          value={form.note}
+          change={(note) => change({ note })}
+          error={problems["note"]}
+        />
+      </Flex>
+      {form.by === "meter" && form.blocks.length > 1 && (
+        <Text fontSize="sm" color="inkSoft" mt="2">
+          What the meter counted is spread over the blocks by their area.
+        </Text>
+      )}
+      {error && <Notice error={error} />}
+    </Sheet>
+  );
+}

@@ -1,0 +1,159 @@
+import { Box, Button, Flex, Grid, Heading, NativeSelect, Text } from "@chakra-ui/react";
+import { lazy, Suspense, useMemo, useState } from "react";
+import { HOLD_WORDS } from "../answer/words";
+import { LinkButton } from "../app/LinkButton";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { useSignedIn } from "../session/context";
+import { FarmTime } from "../time/farmTime";
+import { useLiftHold, useWater, type SetOut, type WaterData } from "./queries";
+import { RainByGauge } from "./RainByGauge";
+import { SetLine } from "./SetLine";
+
+const SetSheet = lazy(() => import("./SetSheet").then((found) => ({ default: found.SetSheet })));
+
+const STRETCHES = [14, 30, 120];
+
+/** The sets of the farm: what is to be done, what runs, what was given. */
+export function SetsPage() {
+  const { farm } = useSignedIn();
+  const [days, setDays] = useState(14);
+  const water = useWater(farm.slug, days);
+  if (water.isPending) return <Loading what="Reading the log of water" />;
+  if (water.error) return <Notice error={water.error} retry={() => void water.refetch()} />;
+  return <Sets water={water.data} days={days} setDays={setDays} />;
+}
+
+interface Props {
+  water: WaterData;
+  days: number;
+  setDays: (days: number) => void;
+}
+
+type Asked = { set: SetOut; ends: boolean } | "new" | null;
+
+function Sets({ water, days, setDays }: Props) {
+  const { may } = useSignedIn();
+  const [asked, setAsked] = useState<Asked>(null);
+  const time = useMemo(() => new FarmTime(water.now, water.time_zone), [water]);
+  const open = water.sets
+    .filter((s) => s.status === "running" || s.status === "planned")
+    .toSorted((a, b) => a.started_at.localeCompare(b.started_at));
+  const past = water.sets.filter((s) => s.status === "done" || s.status === "cancelled");
+  const line = (s: SetOut) => (
+    <SetLine
+      key={s.id}
+      set={s}
+      time={time}
+      end={() => setAsked({ set: s, ends: true })}
+      correct={() => setAsked({ set: s, ends: false })}
+    />
+  );
+  return (
+    <>
+      <Flex gap="3" align="center" wrap="wrap" mb="3">
+        {may("log_water") && (
+          <Button size="sm" onClick={() => setAsked("new")}>
+            Log water
+          </Button>
+        )}
+        <NativeSelect.Root size="sm" w="150px">
+          <NativeSelect.Field
+            aria-label="How far back"
+            bg="sheet"
+            value={days}
+            onChange={(e) => setDays(Number(e.target.value))}
+          >
+            {STRETCHES.map((d) => (
+              <option key={d} value={d}>
+                {d} days back
+              </option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+      </Flex>
+      <Grid
+        templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" }}
+        columnGap="10"
+        rowGap="6"
+      >
+        <Box minW="0">
+          <Heading as="h2" size="lg">
+            To do and running
+          </Heading>
+          {open.length === 0 ? (
+            <Text color="inkSoft" mt="1">
+              Nothing is planned. Accept an advice on the board, or log what runs.
+            </Text>
+          ) : (
+            <Box as="ul" p="0" m="0">
+              {open.map(line)}
+            </Box>
+          )}
+          <Heading as="h2" size="lg" mt="6">
+            Given
+          </Heading>
+          {past.length === 0 ? (
+            <Text color="inkSoft" mt="1">
+              Nothing was given in {days} days.
+            </Text>
+          ) : (
+            <Box as="ul" p="0" m="0">
+              {past.map(line)}
+            </Box>
+          )}
+        </Box>
+        <Box minW="0">
+          <RainByGauge water={water} time={time} />
+          <Holds water={water} time={time} />
+        </Box>
+      </Grid>
+      <Suspense fallback={null}>
+        {asked === "new" && (
+          <SetSheet time={time} blocks={water.blocks} close={() => setAsked(null)} />
+        )}
+        {asked !== null && asked !== "new" && (
+          <SetSheet
+            key={asked.set.id}
+            time={time}
+            blocks={water.blocks}
+            set={asked.set}
+            ends={asked.ends}
+            close={() => setAsked(null)}
+          />
+        )}
+      </Suspense>
+    </>
+  );
+}
+
+function Holds({ water, time }: { water: WaterData; time: FarmTime }) {
+  const { farm, may } = useSignedIn();
+  const lift = useLiftHold(farm.slug);
+  if (water.holds.length === 0) return null;
+  const names = new Map(water.blocks.map((b) => [b.id, b.name]));
+  return (
+    <Box as="section" mt="6" aria-labelledby="holds">
+      <Heading as="h2" id="holds" size="lg">
+        No water on
+      </Heading>
+      {water.holds.map((h) => (
+        <Box key={h.id} py="2" borderBottomWidth="1px" borderColor="rule">
+          <Text fontWeight="600">{names.get(h.block_id)}</Text>
+          <Text fontSize="sm" color="inkSoft">
+            {HOLD_WORDS[h.kind]}, until {time.day(new Date(h.ends_at))}{" "}
+            {time.clock(new Date(h.ends_at))}
+            {h.note && `: ${h.note}`}
+          </Text>
+          {may("decide") && (
+            <LinkButton loading={lift.isPending} onClick={() => lift.mutate(h.id)}>
+              Lift it
+            </LinkButton>
+          )}
+        </Box>
+      ))}
+      {lift.error && <Notice error={lift.error} />}
+    </Box>
+  );
+}

@@ -1,0 +1,38 @@
+import { Box, Flex, Heading } from "@chakra-ui/react";
+import { NavLink, Outlet } from "react-router";
+import { useSignedIn } from "../session/context";
+
+const PAGES = [
+  { path: "sets", name: "Sets" },
+  { path: "weather", name: "Weather" },
+  { path: "morning", name: "The morning" },
+];
+
+/** Frame of the pages about water: given and planned, fallen and expected, and who is told. */
+export function WaterPages() {
+  const { farm } = useSignedIn();
+  return (
+    <Box maxW="1240px" mx="auto">
+      <Flex align="baseline" gap="6" wrap="wrap" mb="4">
+        <Heading as="h1" size="2xl" fontWeight="700">
+          Water
+        </Heading>
+        <Flex as="nav" aria-label="Parts of the water" gap="5">
+          {PAGES.map((p) => (
+            <NavLink
+              key={p.path}
+              to={`/${farm.slug}/water/${p.path}`}
+              style={({ isActive }) => ({
+                fontWeight: isActive ? 700 : 400,
+                textDecoration: isActive ? "none" : "underline",
+              })}
+            >
+              {p.name}
+            </NavLink>
+          ))}
+        </Flex>
+      </Flex>
+      <Outlet />
+    </Box>
+  );
+}

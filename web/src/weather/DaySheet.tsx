@@ -1,0 +1,127 @@
+import { Button, Field, Grid, Input, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Sheet } from "../app/Sheet";
+import { Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { localInput } from "../time/localInput";
+import { asText, forForm, measure, typed, type UnitSystem } from "../units/format";
+import { useSetDay, type DayValues, type WeatherDay } from "./queries";
+import { celsius, temperature, temperatureUnit } from "./temperature";
+
+interface Props {
+  day: WeatherDay | null;
+  time: FarmTime;
+  close: () => void;
+}
+
+const DEGREES = [
+  ["t_min_c", "Lowest"],
+  ["t_max_c", "Highest"],
+  ["dew_c", "Dew point"],
+] as const;
+const PLAIN = [
+  ["rh_min", "Lowest humidity", "%"],
+  ["rh_max", "Highest humidity", "%"],
+  ["rh_mean", "Mean humidity", "%"],
+  ["solar_mj", "Radiation", "MJ/m²"],
+  ["sunshine_h", "Bright sun", "h"],
+  ["wind_m_s", "Wind at 2 m", "m/s"],
+] as const;
+const WATER = [
+  ["rain_mm", "Rain"],
+  ["et0_mm", "Grass ET, if known"],
+] as const;
+
+type Form = Partial<Record<keyof DayValues, string>>;
+
+/** The day as it stands, in the person's units. */
+function formOf(from: WeatherDay | null, units: UnitSystem): Form {
+  if (!from) return {};
+  const out: Form = {};
+  for (const [key] of DEGREES) {
+    out[key] = from[key] === null || from[key] === undefined ? "" : temperature(from[key], units);
+  }
+  for (const [key] of PLAIN) out[key] = asText(from[key]);
+  out.rain_mm = forForm(from.rain_mm, units, "water");
+  // An ET that was worked out is worked out again; one that was given stays.
+  const given = from.et_method === "as given" || from.et_method === "";
+  out.et0_mm = given ? forForm(from.et0_mm, units, "waterDay") : "";
+  return out;
+}
+
+/** A day's weather by hand; the reference ET is worked out from what is there. */
+export function DaySheet({ day, time, close }: Props) {
+  const { farm, units } = useSignedIn();
+  const save = useSetDay(farm.slug);
+  const [on, setOn] = useState(day?.date ?? localInput(time, time.at(-24)).slice(0, 10));
+  const [form, setForm] = useState<Form>(() => formOf(day, units));
+  const problems = problemsOf(save.error);
+
+  function body(): DayValues {
+    const out: DayValues = {};
+    for (const [key] of DEGREES) out[key] = celsius(form[key] ?? "", units);
+    for (const [key] of PLAIN) out[key] = typed(form[key] ?? "", "metric", "water");
+    for (const [key] of WATER) out[key] = typed(form[key] ?? "", units, "water");
+    return out;
+  }
+  const line = (key: keyof DayValues, label: string, unit: string) => (
+    <Line
+      key={key}
+      label={label}
+      unit={unit}
+      numeric
+      value={form[key] ?? ""}
+      change={(value) => setForm({ ...form, [key]: value })}
+      error={problems[key]}
+    />
+  );
+  const footer = (
+    <>
+      <Button variant="ghost" size="sm" onClick={close}>
+        Cancel
+      </Button>
+      <Button
+        size="sm"
+        loading={save.isPending}
+        onClick={() => save.mutate({ on, body: body() }, { onSuccess: close })}
+      >
+        Save the day
+      </Button>
+    </>
+  );
+  return (
+    <Sheet
+      title={day ? `Weather of ${day.date}` : "Weather of a day"}
+      close={close}
+      footer={footer}
+      size="lg"
+    >
+      {!day && (
+        <Field.Root invalid={Boolean(problems["date"])} w="170px" mb="3">
+          <Field.Label>Day</Field.Label>
+          <Input
+            size="sm"
+            bg="sheet"
+            type="date"
+            value={on}
+            onChange={(e) => setOn(e.target.value)}
+          />
+          <Field.ErrorText>{problems["date"]}</Field.ErrorText>
+        </Field.Root>
+      )}
+      <Grid templateColumns={{ base: "1fr 1fr", md: "1fr 1fr 1fr" }} gap="3">
+        {DEGREES.map(([key, label]) => line(key, label, temperatureUnit(units)))}
+        {PLAIN.map(([key, label, unit]) => line(key, label, unit))}
+        {WATER.map(([key, label]) => line(key, label, measure(units, "water").label))}
+      </Grid>
+      <Text fontSize="sm" color="inkSoft" mt="3">
+        What is left empty becomes unknown. With an empty ET it is worked out by Penman–Monteith;
+        what it lacks is filled by the standard's own procedures, and said so.
+      </Text>
+      {save.error && <Notice error={save.error} />}
+    </Sheet>
+  );
+}

@@ -1,0 +1,108 @@
+import { Box, Button, Table, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Sheet } from "../app/Sheet";
+import { FileButton } from "../form/FileButton";
+import { useSignedIn } from "../session/context";
+import { count, figure, measure } from "../units/format";
+import { useCheckSheet, useStoreSheet, type StationFile } from "./queries";
+import { temperature, temperatureUnit } from "./temperature";
+
+/** Brings in a station's days: checked and shown first, then stored whole or not at all. */
+export function SheetImport({ close }: { close: () => void }) {
+  const { farm } = useSignedIn();
+  const check = useCheckSheet(farm.slug);
+  const store = useStoreSheet(farm.slug);
+  const [file, setFile] = useState<File | null>(null);
+  const found = store.data ?? check.data;
+  const error = store.error ?? check.error;
+  const news = found ? found.new + found.changed : 0;
+  const footer = store.data ? (
+    <Button size="sm" onClick={close}>
+      Done
+    </Button>
+  ) : (
+    <>
+      <Button variant="ghost" size="sm" onClick={close}>
+        Cancel
+      </Button>
+      <Button
+        size="sm"
+        disabled={!check.data || !file || news === 0}
+        loading={store.isPending}
+        onClick={() => file && store.mutate(file)}
+      >
+        Bring in {check.data ? count(news) : ""} {news === 1 ? "day" : "days"}
+      </Button>
+    </>
+  );
+  return (
+    <Sheet title="A station's sheet" close={close} footer={footer} size="lg">
+      <Text fontSize="sm" color="inkSoft" mb="3">
+        CSV or tab-separated text, one row a day, columns in any order with their units in the
+        heading, such as: date, tmin C, tmax C, rh max, rh min, wind m/s, solar MJ/m2, rain mm.
+      </Text>
+      {!store.data && (
+        <FileButton
+          accept=".csv,.txt,.tsv"
+          file={file}
+          choose={(next) => {
+            setFile(next);
+            store.reset();
+            check.mutate(next);
+          }}
+        />
+      )}
+      {error && <Notice error={error} />}
+      {found && <Found found={found} />}
+    </Sheet>
+  );
+}
+
+function Found({ found }: { found: StationFile }) {
+  const { units } = useSignedIn();
+  return (
+    <Box mt="3">
+      <Text role="status">
+        {found.stored ? "Brought in" : "Would bring"}: {count(found.days)} days, {found.first} to{" "}
+        {found.last}; {count(found.new)} new, {count(found.changed)} changed,{" "}
+        {count(found.unchanged)} as they were. {count(found.with_et)} of them have a reference ET.
+      </Text>
+      {found.ignored.length > 0 && (
+        <Text fontSize="sm" color="inkSoft">
+          Not used: {found.ignored.join(", ")}.
+        </Text>
+      )}
+      <Table.ScrollArea mt="2">
+        <Table.Root size="sm" bg="transparent">
+          <Table.Header>
+            <Table.Row bg="transparent">
+              <Table.ColumnHeader px="0">Day</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">{temperatureUnit(units)}</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">
+                Rain {measure(units, "water").label}
+              </Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">
+                ET {measure(units, "waterDay").label}
+              </Table.ColumnHeader>
+              <Table.ColumnHeader>How</Table.ColumnHeader>
+            </Table.Row>
+          </Table.Header>
+          <Table.Body>
+            {found.shown.map((d) => (
+              <Table.Row key={d.date} bg="transparent">
+                <Table.Cell px="0">{d.date}</Table.Cell>
+                <Table.Cell textAlign="end" whiteSpace="nowrap">
+                  {temperature(d.t_min_c, units)} to {temperature(d.t_max_c, units)}
+                </Table.Cell>
+                <Table.Cell textAlign="end">{figure(d.rain_mm, units, "water")}</Table.Cell>
+                <Table.Cell textAlign="end">{figure(d.et0_mm, units, "waterDay")}</Table.Cell>
+                <Table.Cell color="inkSoft">{d.et_method || "no ET can be found"}</Table.Cell>
+              </Table.Row>
+            ))}
+          </Table.Body>
+        </Table.Root>
+      </Table.ScrollArea>
+    </Box>
+  );
+}

@@ -1,0 +1,77 @@
+import { Button, Grid, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Sheet } from "../app/Sheet";
+import { Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { useSignedIn } from "../session/context";
+import { asText, forForm, measure, typed } from "../units/format";
+import { useSetStation, type StationPlace } from "./queries";
+
+interface Props {
+  station: StationPlace;
+  close: () => void;
+}
+
+/** Where the weather station stands: what the sun's radiation is worked out from. */
+export function StationSheet({ station, close }: Props) {
+  const { farm, units } = useSignedIn();
+  const save = useSetStation(farm.slug);
+  const [latitude, setLatitude] = useState(asText(station.latitude));
+  const [longitude, setLongitude] = useState(asText(station.longitude));
+  const [height, setHeight] = useState(forForm(station.elevation_m, units, "length"));
+  const problems = problemsOf(save.error);
+  const body = (): StationPlace => ({
+    latitude: typed(latitude, "metric", "water"),
+    longitude: typed(longitude, "metric", "water"),
+    elevation_m: typed(height, units, "length"),
+  });
+  const footer = (
+    <>
+      <Button variant="ghost" size="sm" onClick={close}>
+        Cancel
+      </Button>
+      <Button
+        size="sm"
+        loading={save.isPending}
+        onClick={() => save.mutate(body(), { onSuccess: close })}
+      >
+        Save
+      </Button>
+    </>
+  );
+  return (
+    <Sheet title="The weather station" close={close} footer={footer}>
+      <Grid gap="3">
+        <Line
+          label="Latitude, north positive"
+          unit="°"
+          numeric
+          value={latitude}
+          change={setLatitude}
+          error={problems["latitude"]}
+        />
+        <Line
+          label="Longitude, east positive"
+          unit="°"
+          numeric
+          value={longitude}
+          change={setLongitude}
+          error={problems["longitude"]}
+        />
+        <Line
+          label="Height above the sea"
+          unit={measure(units, "length").label}
+          numeric
+          value={height}
+          change={setHeight}
+          error={problems["elevation_m"]}
+        />
+      </Grid>
+      <Text fontSize="sm" color="inkSoft" mt="3">
+        Days on record keep the ET they have.
+      </Text>
+      {save.error && <Notice error={save.error} />}
+    </Sheet>
+  );
+}

@@ -1,0 +1,156 @@
+import { Button, Flex, Heading, NativeSelect, Table, Text } from "@chakra-ui/react";
+import { lazy, Suspense, useMemo, useState } from "react";
+import { Loading } from "../app/Loading";
+import { Notice } from "../app/Notice";
+import { useSignedIn } from "../session/context";
+import { FarmTime } from "../time/farmTime";
+import { figure, measure, number } from "../units/format";
+import { Ahead } from "./Ahead";
+import { useWeather, type WeatherData, type WeatherDay } from "./queries";
+import { temperature, temperatureUnit } from "./temperature";
+
+const DaySheet = lazy(() => import("./DaySheet").then((found) => ({ default: found.DaySheet })));
+const SheetImport = lazy(() =>
+  import("./SheetImport").then((found) => ({ default: found.SheetImport })),
+);
+const StationSheet = lazy(() =>
+  import("./StationSheet").then((found) => ({ default: found.StationSheet })),
+);
+
+const STRETCHES = [30, 90, 200];
+
+/** The weather on record and ahead; entered by hand or brought in from a station's sheet. */
+export function WeatherPage() {
+  const { farm } = useSignedIn();
+  const [days, setDays] = useState(30);
+  const weather = useWeather(farm.slug, days);
+  if (weather.isPending) return <Loading what="Reading the weather" />;
+  if (weather.error) return <Notice error={weather.error} retry={() => void weather.refetch()} />;
+  return <Weather weather={weather.data} days={days} setDays={setDays} />;
+}
+
+interface Props {
+  weather: WeatherData;
+  days: number;
+  setDays: (days: number) => void;
+}
+
+type Asked = "file" | "station" | { day: WeatherDay | null } | null;
+
+function Weather({ weather, days, setDays }: Props) {
+  const { may, units } = useSignedIn();
+  const [asked, setAsked] = useState<Asked>(null);
+  const time = useMemo(() => new FarmTime(weather.now, weather.time_zone), [weather]);
+  const { station } = weather;
+  const edits = may("record_weather");
+  const close = () => setAsked(null);
+  return (
+    <>
+      <Ahead weather={weather} time={time} />
+      <Flex gap="3" align="center" wrap="wrap" mt="6" mb="2">
+        <Heading as="h2" size="lg">
+          On record
+        </Heading>
+        <NativeSelect.Root size="xs" w="130px">
+          <NativeSelect.Field
+            aria-label="How far back"
+            bg="sheet"
+            value={days}
+            onChange={(e) => setDays(Number(e.target.value))}
+          >
+            {STRETCHES.map((d) => (
+              <option key={d} value={d}>
+                {d} days
+              </option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+        {edits && (
+          <>
+            <Button size="xs" variant="outline" onClick={() => setAsked("file")}>
+              Bring in a sheet
+            </Button>
+            <Button size="xs" variant="outline" onClick={() => setAsked({ day: null })}>
+              Enter a day
+            </Button>
+            <Button size="xs" variant="outline" onClick={() => setAsked("station")}>
+              {station.latitude === null || station.latitude === undefined
+                ? "Say where the station stands"
+                : `Station at ${number(station.latitude, 2)}°, ${number(station.longitude, 2)}°`}
+            </Button>
+          </>
+        )}
+      </Flex>
+      {weather.days.length === 0 ? (
+        <Text color="inkSoft">No weather is on record. Bring in a sheet, or enter a day.</Text>
+      ) : (
+        <Table.ScrollArea>
+          <Table.Root size="sm" bg="transparent">
+            <Table.Header>
+              <Table.Row bg="transparent">
+                <Table.ColumnHeader px="0">Day</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
+                  Grass ET, {measure(units, "waterDay").label}
+                </Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
+                  Rain, {measure(units, "water").label}
+                </Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
+                  Lowest, {temperatureUnit(units)}
+                </Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
+                  Highest
+                </Table.ColumnHeader>
+                <Table.ColumnHeader>How the ET was found</Table.ColumnHeader>
+                <Table.ColumnHeader>From</Table.ColumnHeader>
+                {edits && <Table.ColumnHeader px="0" />}
+              </Table.Row>
+            </Table.Header>
+            <Table.Body>
+              {weather.days.map((d) => (
+                <Table.Row key={d.date} bg="transparent">
+                  <Table.Cell px="0" whiteSpace="nowrap">
+                    {time.weekday(new Date(`${d.date}T12:00:00Z`))}{" "}
+                    {time.date(new Date(`${d.date}T12:00:00Z`))}
+                  </Table.Cell>
+                  <Table.Cell textAlign="end">{figure(d.et0_mm, units, "waterDay")}</Table.Cell>
+                  <Table.Cell textAlign="end" fontWeight={d.rain_mm ? "700" : "400"}>
+                    {figure(d.rain_mm, units, "water")}
+                  </Table.Cell>
+                  <Table.Cell textAlign="end">{temperature(d.t_min_c, units)}</Table.Cell>
+                  <Table.Cell textAlign="end">{temperature(d.t_max_c, units)}</Table.Cell>
+                  <Table.Cell color="inkSoft" fontSize="sm">
+                    {d.et_method || "–"}
+                  </Table.Cell>
+                  <Table.Cell color="inkSoft" fontSize="sm">
+                    {d.source}
+                  </Table.Cell>
+                  {edits && (
+                    <Table.Cell px="0" textAlign="end">
+                      <Button
+                        size="xs"
+                        variant="ghost"
+                        aria-label={`Change ${d.date}`}
+                        onClick={() => setAsked({ day: d })}
+                      >
+                        Change
+                      </Button>
+                    </Table.Cell>
+                  )}
+                </Table.Row>
+              ))}
+            </Table.Body>
+          </Table.Root>
+        </Table.ScrollArea>
+      )}
+      <Suspense fallback={null}>
+        {asked === "file" && <SheetImport close={close} />}
+        {asked === "station" && <StationSheet station={station} close={close} />}
+        {asked !== null && typeof asked === "object" && (
+          <DaySheet day={asked.day} time={time} close={close} />
+        )}
+      </Suspense>
+    </>
+  );
+}

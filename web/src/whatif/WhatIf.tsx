@@ -1,0 +1,223 @@
+import { Box, Button, Flex, Grid, Heading, Text } from "@chakra-ui/react";
+import { lazy, Suspense, useMemo, useState } from "react";
+import { actionWords, stateWords } from "../answer/words";
+import { Notice } from "../app/Notice";
+import type { BlockData } from "../block/queries";
+import { Ribbon } from "../board/Ribbon";
+import { useWidth } from "../draw/useWidth";
+import { Choice, Line } from "../form/Labelled";
+import { Tick } from "../form/Tick";
+import { useSettled } from "../form/useSettled";
+import { SCHOOL_NAMES } from "../limits/words";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { measure, runningTime, waterShort, withUnit } from "../units/format";
+import { asItIs, isOther, LONGEST_DAYS, whatIfIn } from "./assumed";
+import { useWhatIf } from "./queries";
+import { Slide } from "./Slide";
+
+const DecideSheet = lazy(() =>
+  import("../decide/DecideSheet").then((found) => ({ default: found.DecideSheet })),
+);
+
+const WEIGHINGS = { blend: "blend", sensors: "the sensors lead", balance: "the balance leads" };
+
+interface Props {
+  block: BlockData;
+  time: FarmTime;
+}
+
+/** Change an assumption and see the furrow move; nothing is saved until a set is planned. */
+export default function WhatIf({ block, time }: Props) {
+  const { farm, units, may } = useSignedIn();
+  const begin = useMemo(
+    () => asItIs(block, block.answer.start_at ? time.hoursTo(block.answer.start_at) : null),
+    [block, time],
+  );
+  const [a, setA] = useState(begin);
+  const [planning, setPlanning] = useState(false);
+  const [measured, width] = useWidth();
+  const body = useSettled(whatIfIn(a, units), 40);
+  const tried = useWhatIf(farm.slug, block.id, body);
+  const change = (part: Partial<typeof a>) => setA({ ...a, ...part });
+  const found = tried.data;
+  const start = time.at(a.startHours);
+  const rate = block.answer.amount
+    ? block.answer.amount.gross_mm / block.answer.amount.hours
+    : null;
+
+  const furrow = useMemo(() => {
+    const done = block.sets.filter((s) => s.status === "done");
+    const ahead = a.set
+      ? [
+          {
+            id: 0,
+            status: "planned" as const,
+            start_hours: a.startHours,
+            end_hours: a.startHours + a.runHours,
+            gross_mm: (rate ?? 0) * a.runHours,
+          },
+        ]
+      : block.sets.filter((s) => s.status !== "done");
+    return {
+      past: block.past,
+      ahead: found?.ahead ?? block.ahead,
+      answer: found?.answer ?? block.answer,
+      sets: [...done, ...ahead],
+    };
+  }, [block, found, a.set, a.startHours, a.runHours, rate]);
+
+  return (
+    <Box
+      as="section"
+      aria-labelledby="what-if"
+      mt="4"
+      p="4"
+      bg="sheet"
+      borderWidth="1px"
+      borderColor="rule"
+    >
+      <Flex justify="space-between" align="baseline" gap="4" wrap="wrap">
+        <Heading as="h2" id="what-if" size="lg">
+          What if
+        </Heading>
+        {isOther(a) && (
+          <Button size="xs" variant="ghost" onClick={() => setA(begin)}>
+            As it is
+          </Button>
+        )}
+      </Flex>
+      <Box ref={measured} mt="2">
+        {width > 0 && <Ribbon row={furrow} width={width} height={84} time={time} units={units} />}
+      </Box>
+      <Text role="status" mt="1">
+        <Text as="span" fontWeight="700">
+          {stateWords(furrow.answer, time)}
+        </Text>{" "}
+        · {actionWords(furrow.answer, time, units)}
+        {furrow.answer.drained_mm !== null &&
+          furrow.answer.drained_mm >= 0.5 &&
+          ` · ${withUnit(furrow.answer.drained_mm, units, "water")} drains below the roots`}
+        {found?.raw_mm !== null &&
+          found?.raw_mm !== undefined &&
+          ` · ${withUnit(found.raw_mm, units, "water")} may be used`}
+      </Text>
+      {tried.error && <Notice error={tried.error} />}
+      <Grid
+        mt="3"
+        columnGap="6"
+        rowGap="3"
+        templateColumns={{ base: "1fr", md: "1fr 1fr", xl: "1fr 1fr 1fr" }}
+      >
+        <Box>
+          <Tick label="A set is given" on={a.set} change={(set) => change({ set })} />
+          <Slide
+            label="starts"
+            words={`${time.day(start)} ${time.clock(start)}`}
+            min={0}
+            max={24 * LONGEST_DAYS}
+            step={1}
+            value={a.startHours}
+            change={(startHours) => change({ startHours, set: true })}
+          />
+          <Slide
+            label="runs"
+            words={`${runningTime(a.runHours)}${rate ? ` · ${waterShort(rate * a.runHours, units)}` : ""}`}
+            min={0.5}
+            max={Math.max(24, Math.ceil(begin.runHours * 2))}
+            step={0.5}
+            value={a.runHours}
+            change={(runHours) => change({ runHours, set: true })}
+          />
+        </Box>
+        <Box>
+          <Tick
+            label="Rain comes, all on one day"
+            on={a.rain}
+            change={(rain) => change({ rain })}
+          />
+          <Slide
+            label="on"
+            words={time.day(time.at(a.rainDay * 24))}
+            min={0}
+            max={LONGEST_DAYS - 1}
+            step={1}
+            value={a.rainDay}
+            change={(rainDay) => change({ rainDay, rain: true })}
+          />
+          <Slide
+            label="of"
+            words={waterShort(a.rainMm, units)}
+            min={0}
+            max={60}
+            step={1}
+            value={a.rainMm}
+            change={(rainMm) => change({ rainMm, rain: true })}
+          />
+        </Box>
+        <Box>
+          <Text fontSize="sm" fontWeight="500">
+            The weather uses
+          </Text>
+          <Slide
+            label="of the expected ET"
+            words={`${a.etPercent} %`}
+            min={50}
+            max={160}
+            step={5}
+            value={a.etPercent}
+            change={(etPercent) => change({ etPercent })}
+          />
+          <Line
+            label="Room left for rain"
+            unit={measure(units, "water").label}
+            numeric
+            value={a.room}
+            placeholder="as set"
+            change={(room) => change({ room })}
+          />
+        </Box>
+        <Choice label="The crop is seen at" value={a.stage} change={(stage) => change({ stage })}>
+          <option value="">where the calendar has it</option>
+          {block.stages.map((s) => (
+            <option key={s.key} value={s.key}>
+              {s.name}
+            </option>
+          ))}
+        </Choice>
+        <Choice label="Refill by" value={a.school} change={(school) => change({ school })}>
+          <option value="">the rule in force</option>
+          {Object.entries(SCHOOL_NAMES).map(([key, name]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </Choice>
+        <Choice label="Who leads" value={a.weighing} change={(weighing) => change({ weighing })}>
+          <option value="">as set</option>
+          {Object.entries(WEIGHINGS).map(([key, name]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </Choice>
+      </Grid>
+      {may("decide") && a.set && !block.decision && (
+        <Button size="sm" mt="3" onClick={() => setPlanning(true)}>
+          Plan this set…
+        </Button>
+      )}
+      {planning && (
+        <Suspense fallback={null}>
+          <DecideSheet
+            block={block}
+            time={time}
+            start="changed"
+            wanted={{ start: a.startHours, hours: a.runHours }}
+            close={() => setPlanning(false)}
+          />
+        </Suspense>
+      )}
+    </Box>
+  );
+}
