@@ -192,6 +192,7 @@ def seed_demo() -> Farm:
             t_min_c=float(weather.t_min_c[d]),
             t_max_c=float(weather.t_max_c[d]),
             source=SOURCE,
+            et_method="simulated",
         )
         for d in range(DAYS - 1)
     )

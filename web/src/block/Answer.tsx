@@ -60,10 +60,11 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
       : null;
   return (
     <>
-      <Flex align="center" gap="3" wrap="wrap">
+      <Flex align="center" gap="3">
         <StateMark state={a.state} size={26} />
         <Heading
           as="p"
+          flex="1"
           size={{ base: "md", md: "lg" }}
           color={a.state === "past_refill" ? "rust" : "ink"}
         >

@@ -61,7 +61,7 @@ function Pit({ block }: { block: BlockData }) {
   return (
     <Box maxW="1500px" mx="auto">
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
-        <Box flex="1" minW="280px">
+        <Box flex="1 1 480px" minW="280px">
           <Text fontSize="sm" color="inkSoft">
             <Link to={`/${farm.slug}`}>← Board</Link>
           </Text>
@@ -84,7 +84,7 @@ function Pit({ block }: { block: BlockData }) {
           <Answer block={block} time={time} />
           <Deciding block={block} time={time} />
         </Box>
-        <Flex gap="2" wrap="wrap">
+        <Flex gap="2" wrap="wrap" maxW={{ md: "430px" }} justify={{ md: "flex-end" }}>
           {may("record_readings") && (
             <Button asChild size="sm">
               <Link to={`${here}/readings`}>Add readings</Link>

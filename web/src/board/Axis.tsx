@@ -72,7 +72,7 @@ export function Axis({ width, time, rain, rainAhead, units }: Props) {
               style={{ fontSize: 10.5, fontWeight: r.chance >= 0.5 ? 700 : 400 }}
               fill={ink("water")}
             >
-              {`rain ${Math.round(r.chance * 100)} %`}
+              {`${Math.round(r.chance * 100)} %`}
             </text>
           );
         })}

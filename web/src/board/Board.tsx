@@ -213,7 +213,8 @@ export function Board() {
         The band is the usable water above refill; the shaded bed is the room up to full. Left of
         now it was measured; right of it, with the sets that are planned, the dark core lasts in
         nine cases of ten, the middle tone is expected, the pale rim is hoped for. Cracks: past
-        refill. Dashed box: the set proposed; full box: a set planned. ▼ water given.
+        refill. A percentage over a day: the chance of rain. Dashed box: the set proposed; full box:
+        a set planned. ▼ water given.
       </Text>
       <Suspense fallback={null}>
         {acts.asked && (

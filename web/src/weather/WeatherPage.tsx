@@ -1,5 +1,6 @@
 import { Button, Flex, Heading, NativeSelect, Table, Text } from "@chakra-ui/react";
 import { lazy, Suspense, useMemo, useState } from "react";
+import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
@@ -128,14 +129,12 @@ function Weather({ weather, days, setDays }: Props) {
                   </Table.Cell>
                   {edits && (
                     <Table.Cell px="0" textAlign="end">
-                      <Button
-                        size="xs"
-                        variant="ghost"
+                      <LinkButton
                         aria-label={`Change ${d.date}`}
                         onClick={() => setAsked({ day: d })}
                       >
                         Change
-                      </Button>
+                      </LinkButton>
                     </Table.Cell>
                   )}
                 </Table.Row>

@@ -31,7 +31,7 @@ export function Slide({ label, value, change, min, max, step, words, disabled = 
         onValueChange={(e) => change(e.value[0] ?? value)}
       >
         <Slider.Control>
-          <Slider.Track>
+          <Slider.Track bg="rule">
             <Slider.Range />
           </Slider.Track>
           <Slider.Thumb index={0} aria-valuetext={words} />

@@ -3,6 +3,7 @@ import { lazy, Suspense, useMemo, useState } from "react";
 import { actionWords, stateWords } from "../answer/words";
 import { Notice } from "../app/Notice";
 import type { BlockData } from "../block/queries";
+import { Axis } from "../board/Axis";
 import { Ribbon } from "../board/Ribbon";
 import { useWidth } from "../draw/useWidth";
 import { Choice, Line } from "../form/Labelled";
@@ -88,7 +89,12 @@ export default function WhatIf({ block, time }: Props) {
         )}
       </Flex>
       <Box ref={measured} mt="2">
-        {width > 0 && <Ribbon row={furrow} width={width} height={84} time={time} units={units} />}
+        {width > 0 && (
+          <>
+            <Axis width={width} time={time} rain={[]} rainAhead={[]} units={units} />
+            <Ribbon row={furrow} width={width} height={84} time={time} units={units} />
+          </>
+        )}
       </Box>
       <Text role="status" mt="1">
         <Text as="span" fontWeight="700">
