@@ -233,6 +233,12 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         start_mm=mean * zones.taw_mm[:, 0],
         start_sigma_mm=spread * zones.taw_mm[:, 0],
         weighing=np.array([WEIGHINGS.index(w) for w in weighing]),
+        tended=np.array(
+            [
+                w is Weighing.BALANCE or any(not x.is_rain for x in b.waterings)
+                for w, b in zip(weighing, blocks, strict=True)
+            ]
+        ),
     )
     return Gathered(
         blocks=tuple(blocks),

@@ -66,6 +66,8 @@ class Told:
     offset_sigma_mm : array (blocks,), how far the sensors' spot may lie off the block [mm]
     start_mm, start_sigma_mm : array (blocks,), depletion before the first day [mm]
     weighing : array (blocks,) of indices into `WEIGHINGS`
+    tended : array (blocks,) of bool, whether anybody tells what the block is given: else a rain
+        that filled it once proves nothing of the weeks after
     """
 
     water_in_mm: Floats
@@ -80,6 +82,7 @@ class Told:
     start_mm: Floats
     start_sigma_mm: Floats
     weighing: np.ndarray
+    tended: np.ndarray
 
 
 WEIGHINGS = tuple(Weighing)
@@ -155,7 +158,12 @@ class _Belief:
         self.db, self.dk, self.bk = (np.zeros(told.start_mm.shape) for _ in range(3))
 
     def weigh(
-        self, seen: Floats, noise: Floats, weighing: np.ndarray, taw_mm: Floats
+        self,
+        seen: Floats,
+        noise: Floats,
+        weighing: np.ndarray,
+        taw_mm: Floats,
+        anchored: np.ndarray,
     ) -> tuple[Floats, Floats, np.ndarray]:
         """Take an observation in; returns the gain on d, what d moved, and whether the balance
         was given up for it."""
@@ -164,14 +172,15 @@ class _Belief:
         total = var_d + var_b + noise**2
         surprise = np.where(heard, seen - self.d - self.b, 0.0)
         far = heard & (surprise**2 > GATE**2 * total)
-        # A first word is taken as it is: there is nothing to weigh it against. So is one that
+        # A first word is taken as it is: there is nothing to weigh it against, for a balance that
+        # only ever dried out knows nothing of water that nobody logged. So is one that
         # contradicts the balance beyond reason for the second time running: one of the two has
         # lost the thread, and the soil was there. The first time it is only noted.
         again = far & (self.far == np.sign(surprise))
         self.far = np.where(heard, np.where(far, np.sign(surprise), 0.0), self.far)
         offset = np.abs(self.b + np.where(far, 0.0, var_b / total * surprise))
         lost = heard & (again | (offset > OFFSET_GATE * np.sqrt(self.bb_first)))
-        unknown = self.dd > (KNOWN_SHARE * taw_mm) ** 2
+        unknown = ~anchored | (self.dd > (KNOWN_SHARE * taw_mm) ** 2)
         first = unknown | lost
         blends = weighing == WEIGHINGS.index(Weighing.BLEND)
         blend = heard & blends & ~first & ~far
@@ -286,7 +295,11 @@ def track(zones: RootZones, told: Told) -> Track:
         at_start["forecast_mm"][:, d] = state.d
         at_start["forecast_sigma_mm"][:, d] = np.sqrt(state.dd)
         gain, moved, given_up = state.weigh(
-            told.observed_mm[:, d], told.observed_sigma_mm[:, d], told.weighing, zone.taw_mm
+            told.observed_mm[:, d],
+            told.observed_sigma_mm[:, d],
+            told.weighing,
+            zone.taw_mm,
+            anchored,
         )
         state.d = np.minimum(state.d, zone.taw_mm)
         at_start["gain"][:, d], at_start["correction_mm"][:, d] = gain, moved
@@ -305,7 +318,8 @@ def track(zones: RootZones, told: Told) -> Track:
             state.d, zone, told.water_in_mm[:, d], state.k * etc, told.bare_mm[:, d]
         )
         # How likely the crop is slowed today: its use then answers to the depletion.
-        anchored = anchored | (state.d + np.sqrt(state.dd) < told.water_in_mm[:, d])
+        filled = state.d + np.sqrt(state.dd) < told.water_in_mm[:, d]
+        anchored = anchored | (filled & told.tended)
         sigma = np.sqrt(np.maximum(state.dd, 1e-18))
         wetter = state.d - told.water_in_mm[:, d]
         slowed = ndtr(np.clip((wetter - zone.raw_mm) / sigma, -30, 30))

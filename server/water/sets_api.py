@@ -38,7 +38,7 @@ class SetIn(Schema):
 
 
 class SetsIn(SetIn):
-    block_ids: list[int] = Field(min_length=1, max_length=500)
+    block_ids: list[int] = Field(max_length=500)
 
 
 class BeginIn(Schema):

@@ -64,7 +64,7 @@ def test_the_board(at_board: Page) -> None:
         assert words in names
     # In words for who can't see the ribbon.
     first = lines.first.get_attribute("aria-label") or ""
-    assert re.match(r"Marl Pit, Onion, dry: Past refill \d d; now · 33 h \d\d · 29 mm", first)
+    assert re.match(r"Marl Pit, Onion, dry: Past refill \d d; now · 34 h \d\d · 30 mm", first)
     expect(at_board.get_by_role("heading", level=1)).to_contain_text("want water within a day")
     expect(at_board.get_by_text("Tue 14 July 06:10")).to_be_visible()
 
@@ -178,8 +178,8 @@ def test_what_if_another_et_is_stated(at_board: Page) -> None:
         page.get_by_text("Grass ET 1.5 mm/day ahead (1.0 to 2.0), stated for the farm")
     ).to_be_visible()
     page.get_by_role("button", name="State another").click()
-    page.get_by_role("button", name="Use recorded weather").click()
-    expect(page.get_by_text("mean of 14 recorded days, simulated weather")).to_be_visible()
+    page.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_text("simulated forecast of 14 July, 04:00")).to_be_visible()
 
 
 def test_a_viewer_is_shown_and_not_asked(page: Page, base_url: str, console: list[str]) -> None:

@@ -51,6 +51,7 @@ def told(
     weighing: Weighing = Weighing.BLEND,
     start: tuple[float, float] = (60.0, TAW / 12**0.5),
     etc: float = 5.0,
+    tended: bool = True,
 ) -> Told:
     wet, seen = np.zeros((1, days)), np.full((1, days + 1), np.nan)
     for d, mm in (water or {}).items():
@@ -70,6 +71,7 @@ def told(
         start_mm=np.array([start[0]]),
         start_sigma_mm=np.array([start[1]]),
         weighing=np.array([WEIGHINGS.index(weighing)]),
+        tended=np.array([tended]),
     )
 
 
@@ -318,3 +320,22 @@ def test_sands_drain_in_a_day_and_clays_in_three() -> None:
         for t in (TextureClass.SAND, TextureClass.CLAY)
     )
     assert drain_share([sand, clay]) == pytest.approx([0.9, 1 - 0.1 ** (1 / 3)], abs=0.02)
+
+
+def test_a_rain_proves_nothing_of_weeks_in_which_nobody_tells_of_sets() -> None:
+    rain, word = {5: 160.0}, {60: 15.0}
+    told_of = run(told(60, rain, observed=word))
+    silent = run(told(60, rain, observed=word, tended=False))
+    assert told_of.anchored[0]
+    assert told_of.depletion_mm[0, 60] > 50
+    assert silent.depletion_mm[0, 60] == pytest.approx(15.0)
+
+
+def test_a_balance_that_only_dried_out_gives_way_to_the_first_word() -> None:
+    """Nobody logged water in a new block: weeks of drying look sure of themselves and are not."""
+    taw = float(zones(60).taw_mm[0, 0])
+    found = run(told(60, observed={60: 15.0}, start=(0.5 * taw, 0.29 * taw)))
+    assert found.sigma_mm[0, 59] < 0.1 * taw
+    assert found.forecast_mm[0, 60] > 0.8 * taw
+    assert found.depletion_mm[0, 60] == pytest.approx(15.0)
+    assert found.gain[0, 60] == 1

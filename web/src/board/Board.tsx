@@ -7,6 +7,7 @@ import { isTyping } from "../app/typing";
 import type { Change } from "../decide/DecideSheet";
 import { useDecide, useTakeBack } from "../decide/queries";
 import { useWidth } from "../draw/useWidth";
+import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { runningTime } from "../units/format";
@@ -85,9 +86,12 @@ export function Board() {
   const board = useBoard(farm.slug);
   const [measure, width] = useWidth();
   const [query, setQuery] = useSearchParams();
+  const [wanted, setWanted] = useState(() => wantedOf(query));
+  // The address follows what is chosen, so that it can be kept and sent; typing does not wait.
+  const settled = useSettled(wanted, 300);
+  useEffect(() => setQuery(queryOf(settled), { replace: true }), [settled, setQuery]);
   const [many, setMany] = useState(false);
   const acts = useActs(farm.slug);
-  const wanted = useMemo(() => wantedOf(query), [query]);
   const rows = useMemo(() => fitting(board.data?.rows ?? [], wanted), [board.data, wanted]);
   const decides = may("decide");
   const { act } = acts;
@@ -157,12 +161,7 @@ export function Board() {
         </Flex>
       </Flex>
       {all.length > 3 && (
-        <BoardTools
-          rows={all}
-          shown={rows.length}
-          wanted={wanted}
-          change={(next) => setQuery(queryOf(next), { replace: true })}
-        />
+        <BoardTools rows={all} shown={rows.length} wanted={wanted} change={setWanted} />
       )}
       {acts.error && <Notice error={acts.error} />}
       <Grid

@@ -41,7 +41,7 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
   const footer = (
     <>
       <Button variant="ghost" size="sm" onClick={() => state(() => null)}>
-        Use recorded weather
+        Take it back
       </Button>
       <Button
         size="sm"

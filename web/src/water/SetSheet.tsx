@@ -67,8 +67,10 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
   return (
     <Sheet title={title} close={close} footer={footer} size="lg">
       {!set && (
-        <Field.Root invalid={Boolean(problems["block_ids"])} mb="3">
-          <Field.Label>Blocks</Field.Label>
+        <Box as="fieldset" mb="3">
+          <Text as="legend" fontSize="sm" fontWeight="500" mb="1.5">
+            Blocks
+          </Text>
           <Grid
             templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }}
             gap="1.5"
@@ -89,8 +91,12 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
               />
             ))}
           </Grid>
-          <Field.ErrorText>{problems["block_ids"]}</Field.ErrorText>
-        </Field.Root>
+          {problems["block_ids"] && (
+            <Text fontSize="xs" color="rust" mt="1">
+              {problems["block_ids"]}
+            </Text>
+          )}
+        </Box>
       )}
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3">
         {!ends && (
