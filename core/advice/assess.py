@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
+from math import isfinite
 
 import numpy as np
 
@@ -13,7 +14,7 @@ from core.advice.explain_layers import layer_rows
 from core.advice.explain_steps import last_heard, steps
 from core.advice.history import History, Known, history
 from core.advice.inputs import BlockInputs
-from core.advice.judge import confidence, is_held, is_known, past_refill_hours, reasons, state_of
+from core.advice.judge import Judgement, past_refill_hours
 from core.advice.other_schools import school_answers, variants, weighing_answers
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.reference import SurfacesDiffer
@@ -30,7 +31,7 @@ def assess(inputs: BlockInputs) -> Assessment:
         return Assessment(State.NO_WORD, (season,), Confidence.NONE)
     asked = variants(inputs)
     d = decide(asked, [season] * len(asked))
-    answer = _answer(d, 0)
+    answer = _answer(_Figures(d), 0)
     return _explained(d, answer) if answer.limits is not None else answer
 
 
@@ -55,8 +56,9 @@ def assess_blocks(blocks: Sequence[BlockInputs], past: bool = True) -> tuple[Ass
     found: dict[int, Assessment] = {}
     if grown:
         d = decide([b for b, _ in grown], [s for _, s in grown])
+        figures = _Figures(d)
         for row, (b, _) in enumerate(grown):
-            answer = _answer(d, row)
+            answer = _answer(figures, row)
             if past and answer.limits is not None:
                 answer = _with_past(d, row, answer)
             found[id(b)] = answer
@@ -80,7 +82,7 @@ def block_past(inputs: BlockInputs, days: float) -> tuple[LimitsInForce, History
     limits = LimitsInForce.of(
         inputs.ground(season), inputs.now, inputs.stated_et.expected, past_days=int(days) + 1
     )
-    return limits, _ribbon(d, 0, limits, is_known(d, 0), days)
+    return limits, _ribbon(d, 0, limits, bool(Judgement(d).known[0]), days)
 
 
 def _season(inputs: BlockInputs) -> CropSeason | Reason:
@@ -94,93 +96,131 @@ def _season(inputs: BlockInputs) -> CropSeason | Reason:
     return season
 
 
-def _answer(d: Decisions, row: int) -> Assessment:
+class _Figures:
+    """What the answers of all blocks are read from, as plain numbers."""
+
+    def __init__(self, d: Decisions) -> None:
+        self.d, self.judged = d, Judgement(d)
+        g, t, now = d.gathered, d.track, d.gathered.past_days
+        self.known = self.judged.known.tolist()
+        share = np.array([b.root_share for b in g.blocks])
+        self.stage = g.limits.crop.stage_index[:, now].tolist()
+        self.root = g.limits.root_mm[:, now].tolist()
+        self.taw, self.raw = (x[:, now] for x in (g.zones.taw_mm, g.zones.raw_mm))
+        self.full, self.wilt = (x[:, now] * share for x in (g.limits.full_mm, g.limits.wilt_mm))
+        expected = np.array([b.stated_et.expected for b in g.blocks])
+        self.etc = (g.kc[:, now] * expected).tolist()
+        self.deficit = self.judged.deficit_mm.tolist()
+        self.surplus = self.judged.surplus_mm.tolist()
+        self.used = (self.judged.deficit_mm / self.taw).tolist()
+        self.sigma = t.sigma_mm[:, -1].tolist()
+        self.days_left = d.days_left.tolist()
+        self.start, self.earliest = d.start_hours.tolist(), d.earliest_hours.tolist()
+        self.chances = np.stack([d.taken_chance, d.rain_chance, d.wait_mm], axis=1).tolist()
+        self.seen = g.observed.depletion_mm[:, -1].tolist()
+        self.weighed = np.stack(
+            [
+                x[:, -1]
+                for x in (
+                    t.forecast_mm,
+                    t.forecast_sigma_mm,
+                    t.gain,
+                    t.correction_mm,
+                    t.offset_mm,
+                    t.use_factor,
+                    t.use_sigma,
+                )
+            ],
+            axis=1,
+        ).tolist()
+        raw = d.expected.raw_mm[:, 0]
+        shown = raw[:, None, : d.usable_range_mm.shape[2]]
+        # What stands above full is surplus, told apart: it drains and is not the crop's to use.
+        self.range = np.minimum(d.usable_range_mm, shown)
+        self.usable = np.minimum(d.usable_mm, raw)
+        self.range_days = d.days_range.tolist()
+        self.drained = d.drained_mm.tolist()
+
+
+def _answer(f: _Figures, row: int) -> Assessment:
     """One block's answer as figures, without its past."""
-    g, now = d.gathered, d.gathered.past_days
-    inputs = g.blocks[row]
-    stage = Stage(STAGE_ORDER[int(g.limits.crop.stage_index[row, now])])
+    d = f.d
+    inputs = d.gathered.blocks[row]
+    stage = Stage(STAGE_ORDER[f.stage[row]])
     if stage in (Stage.BEFORE, Stage.OVER):
         return Assessment(State.NO_WORD, (Reason.NO_CROP_IN_SEASON,), Confidence.NONE, stage=stage)
-    taw, raw = float(g.zones.taw_mm[row, now]), float(g.zones.raw_mm[row, now])
-    share = inputs.root_share
-    full, wilt = (float(x[row, now]) * share for x in (g.limits.full_mm, g.limits.wilt_mm))
-    here = RootZoneLimits(*(np.array(x) for x in (full, full - raw, wilt, taw, raw)))
-    common = Assessment(
-        State.NO_WORD,
-        (Reason.NO_TRUSTED_READING if inputs.sites else Reason.NO_INSTRUMENT,),
-        Confidence.NONE,
-        stage=stage,
-        root_mm=float(g.limits.root_mm[row, now]),
-        limits=here,
-        etc_mm_day=float(g.kc[row, now]) * inputs.stated_et.expected,
+    full, raw = f.full[row], f.raw[row]
+    here = RootZoneLimits(
+        *(np.asarray(x) for x in (full, full - raw, f.wilt[row], f.taw[row], raw))
     )
-    if not is_known(d, row):
-        return common
-    depletion = float(d.track.depletion_mm[row, -1])
-    deficit = max(depletion, 0.0)
-    observed = float(np.nan_to_num(g.observed.surplus_mm[row, -1]))
-    surplus = max(observed, -depletion, 0.0)
-    usable = raw - deficit
-    start = float(d.start_hours[row])
-    state = state_of(surplus, deficit, usable, float(d.soil_hours[row]), is_held(d, row))
-    hold = d.hold[row]
-    days_left = float(d.days_left[row])
-    return replace(
-        common,
-        state=state,
-        reasons=reasons(d, row, state),
-        confidence=confidence(d, row),
-        deficit_mm=deficit,
-        surplus_mm=surplus,
-        sigma_mm=float(d.track.sigma_mm[row, -1]),
-        used_share=deficit / taw,
-        weighed=_weighed(d, row),
-        outlook=_outlook(d, row),
-        refill_at=_instant(inputs.now, days_left * 24),
+    if not f.known[row]:
+        return Assessment(
+            State.NO_WORD,
+            (Reason.NO_TRUSTED_READING if inputs.sites else Reason.NO_INSTRUMENT,),
+            Confidence.NONE,
+            stage=stage,
+            root_mm=f.root[row],
+            limits=here,
+            etc_mm_day=f.etc[row],
+        )
+    hold, start = d.hold[row], f.start[row]
+    taken, rain, wait = f.chances[row]
+    return Assessment(
+        state=f.judged.states[row],
+        reasons=f.judged.reasons[row],
+        confidence=f.judged.confidences[row],
+        stage=stage,
+        root_mm=f.root[row],
+        limits=here,
+        etc_mm_day=f.etc[row],
+        deficit_mm=f.deficit[row],
+        surplus_mm=f.surplus[row],
+        sigma_mm=f.sigma[row],
+        used_share=f.used[row],
+        weighed=_weighed(f, row),
+        outlook=_outlook(f, row),
+        refill_at=_instant(inputs.now, f.days_left[row] * 24),
         start_at=_whole_hour(inputs.now, start),
-        earliest_at=_whole_hour(inputs.now, float(d.earliest_hours[row])),
+        earliest_at=_whole_hour(inputs.now, f.earliest[row]),
         hold=hold.kind if hold else None,
         hold_until=_instant(inputs.now, hold.end_hours) if hold else None,
-        taken_chance=float(d.taken_chance[row]),
-        rain_chance=_or_none(float(d.rain_chance[row])),
-        wait_mm=_or_none(float(d.wait_mm[row])),
-        amount=d.amounts.of(row) if np.isfinite(start) else None,
+        taken_chance=taken,
+        rain_chance=_or_none(rain),
+        wait_mm=_or_none(wait),
+        amount=d.amounts.of(row) if isfinite(start) else None,
     )
 
 
 def _or_none(value: float) -> float | None:
-    return value if np.isfinite(value) else None
+    return value if isfinite(value) else None
 
 
-def _weighed(d: Decisions, row: int) -> Weighed:
-    t, seen = d.track, float(d.gathered.observed.depletion_mm[row, -1])
+def _weighed(f: _Figures, row: int) -> Weighed:
+    forecast, sigma, gain, moved, offset, factor, spread = f.weighed[row]
     return Weighed(
-        forecast_mm=float(t.forecast_mm[row, -1]),
-        forecast_sigma_mm=float(t.forecast_sigma_mm[row, -1]),
-        observed_mm=None if np.isnan(seen) else seen,
-        gain=float(t.gain[row, -1]),
-        correction_mm=float(t.correction_mm[row, -1]),
-        offset_mm=float(t.offset_mm[row, -1]),
-        use_factor=float(t.use_factor[row, -1]),
-        use_sigma=float(t.use_sigma[row, -1]),
+        forecast_mm=forecast,
+        forecast_sigma_mm=sigma,
+        observed_mm=_or_none(f.seen[row]),
+        gain=gain,
+        correction_mm=moved,
+        offset_mm=offset,
+        use_factor=factor,
+        use_sigma=spread,
     )
 
 
-def _outlook(d: Decisions, row: int) -> Outlook:
-    dry, _, wet = d.days_range[row]
-    raw = d.expected.raw_mm[row, 0]
-    shown = raw[: d.usable_range_mm.shape[2]]
-    # What stands above full is surplus, told apart: it drains and is not the crop's to use.
+def _outlook(f: _Figures, row: int) -> Outlook:
+    dry, _, wet = f.range_days[row]
     return Outlook(
-        usable_dry_mm=np.minimum(d.usable_range_mm[row, 0], shown),
-        usable_mm=np.minimum(d.usable_mm[row], raw),
-        usable_wet_mm=np.minimum(d.usable_range_mm[row, 2], shown),
-        raw_mm=raw,
-        days_left_dry=float(dry),
-        days_left=float(d.days_left[row]),
-        days_left_wet=float(wet),
-        chance_past=d.chance_past[row],
-        drained_mm=float(d.drained_mm[row]),
+        usable_dry_mm=f.range[row, 0],
+        usable_mm=f.usable[row],
+        usable_wet_mm=f.range[row, 2],
+        raw_mm=f.d.expected.raw_mm[row, 0],
+        days_left_dry=dry,
+        days_left=f.days_left[row],
+        days_left_wet=wet,
+        chance_past=f.d.chance_past[row],
+        drained_mm=f.drained[row],
     )
 
 
@@ -234,7 +274,7 @@ def _explained(d: Decisions, answer: Assessment) -> Assessment:
 def _instant(now: datetime, hours: float) -> datetime | None:
     """An hour from now as an instant, to the second; arithmetic in UTC so that clock changes
     don't shift it."""
-    if not np.isfinite(hours):
+    if not isfinite(hours):
         return None
     moved = round(now.timestamp() + hours * 3600)
     return datetime.fromtimestamp(moved, tz=now.tzinfo)

@@ -12,7 +12,7 @@ from core.arrays import Floats
 from core.crop.catalogue import Crop
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.irrigation.amount import Amounts, Systems, irrigation_amounts
-from core.outlook.ahead import Ahead, days_until_refill, quantile, run_ahead
+from core.outlook.ahead import Ahead, days_until_refill, quantile, rank, run_ahead
 from core.outlook.forecast import Forecast, scores
 from core.state.daylight import used_by
 from core.state.filter import Track, track
@@ -254,7 +254,7 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
         expected_et0_mm=_weather_ahead(g)[0][0],
         days_left=days_left,
         days_range=_range(member_left, days_left),
-        usable_range_mm=np.stack([quantile(np.moveaxis(ordered, 1, -1), q) for q in RANGE], axis=1),
+        usable_range_mm=ordered[:, rank(RANGE, ordered.shape[1])],
         chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
         drained_mm=ensemble.drained_mm[..., :SHOWN_DAYS].sum(axis=2).mean(axis=1),
         critical=critical,
@@ -307,7 +307,8 @@ def amount_at(
 
 def _range(member_left: Floats, expected: Floats) -> Floats:
     """The members' 10, 50 and 90 percent, which the expected case never lies outside of."""
-    low, middle, high = (quantile(member_left, q) for q in RANGE)
+    ordered = np.sort(member_left, axis=1)[:, rank(RANGE, member_left.shape[1])]
+    low, middle, high = ordered.T
     return np.stack([np.minimum(low, expected), middle, np.maximum(high, expected)], axis=1)
 
 

@@ -104,12 +104,15 @@ def _soil_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> tuple[Floats,
     """What the soils' limits leave unsure: the full point of each root zone [mm], and the water
     between full and wilting as a share of itself; (blocks,)."""
     full, share = np.zeros(root_mm.shape), np.zeros(root_mm.shape)
-    for i, block in enumerate(blocks):
+    told: dict[int, Floats] = {}
+    for i, (block, root) in enumerate(zip(blocks, root_mm.tolist(), strict=True)):
         p = block.profile
-        thick = np.clip(root_mm[i] - p.top_mm, 0, p.bottom_mm - p.top_mm)
-        full[i] = (thick * [h.sigma_full for h in p.limits]).sum()
-        unsure = (thick * [h.sigma_available for h in p.limits]).sum()
-        share[i] = unsure / (thick * [h.available for h in p.limits]).sum()
+        if id(p) not in told:
+            limits = [(h.sigma_full, h.sigma_available, h.available) for h in p.limits]
+            told[id(p)] = np.array(limits).T
+        thick = np.minimum(np.maximum(root - p.top_mm, 0), p.bottom_mm - p.top_mm)
+        full[i], unsure, available = told[id(p)] @ thick
+        share[i] = unsure / available
     return full, share
 
 

@@ -1,10 +1,13 @@
-"""Judgements on a decision: state, reasons, confidence, how long past refill."""
+"""Judgements on decisions, for all blocks at once: state, reasons, confidence."""
+
+from functools import cached_property
 
 import numpy as np
 
 from core.advice.decide import LIKELY_RAIN, Decisions
 from core.advice.history import FRESH_HOURS, History
 from core.advice.vocabulary import Confidence, Reason, State
+from core.arrays import Bools, Floats
 from core.irrigation.amount import BOUNDS, Bound
 from core.state.filter import KNOWN_SHARE, WEIGHINGS, Weighing
 
@@ -22,158 +25,183 @@ HEAT_SHARE = 1.2
 HEAT_DAYS = 5
 LATELY_DAYS = 14
 DRAINAGE_MM = 5.0
+USE_DAYS = 7
+# In the order in which they are tried: the first that holds is the state.
+STATES = (State.PAST_REFILL, State.BRIMMING, State.HELD, State.WATER_NOW, State.WATER_SOON)
 
 
-def is_known(d: Decisions, row: int) -> bool:
-    """Whether anything may be said: the state is no mere guess, and who leads has a word."""
-    g = d.gathered
-    taw = g.zones.taw_mm[row, g.past_days]
-    if g.told.weighing[row] == WEIGHINGS.index(Weighing.SENSORS):
-        return any(s.believed.any() for s in g.blocks[row].sites)
-    told = bool(g.blocks[row].sites) or any(not w.is_rain for w in g.blocks[row].waterings)
-    # Neither a probe nor a logged set: nobody told what the block was given.
-    if not told and g.told.weighing[row] != WEIGHINGS.index(Weighing.BALANCE):
-        return False
-    return bool(d.track.anchored[row] and d.track.sigma_mm[row, -1] < KNOWN_SHARE * taw)
+class Judgement:
+    """What is held of the decisions of blocks; arrays (blocks,)."""
 
+    def __init__(self, decisions: Decisions) -> None:
+        self.d = decisions
+        self.g = decisions.gathered
+        self._now = self.g.past_days
+        self._leads = self.g.told.weighing == WEIGHINGS.index(Weighing.SENSORS)
+        self._by_balance = self.g.told.weighing == WEIGHINGS.index(Weighing.BALANCE)
+        self._has_sites = np.array([bool(b.sites) for b in self.g.blocks])
+        self._ahead = np.isfinite(decisions.start_hours)
 
-def state_of(
-    surplus_mm: float, deficit_mm: float, usable_mm: float, start_hours: float, held: bool = False
-) -> State:
-    """The block's state.
+    @cached_property
+    def known(self) -> Bools:
+        """Whether anything may be said: the state is no mere guess, and who leads has a word."""
+        believed = np.array([any(s.believed.any() for s in b.sites) for b in self.g.blocks])
+        # Neither a probe nor a logged set: nobody told what the block was given.
+        told = self._has_sites | self.g.told.tended
+        taw = self.g.zones.taw_mm[:, self._now]
+        sure = self.d.track.anchored & (self.d.track.sigma_mm[:, -1] < KNOWN_SHARE * taw)
+        return np.where(self._leads, believed, told & sure)
 
-    ``start_hours`` is the latest start that the soil allows [h from now], infinity when far off;
-    ``held``, that the block is not to be watered by then and has to wait.
-    """
-    if usable_mm < 0:
-        return State.PAST_REFILL
-    if surplus_mm >= MIN_SURPLUS_MM and surplus_mm > deficit_mm:
-        return State.BRIMMING
-    if held and start_hours <= SOON_HOURS:
-        return State.HELD
-    if start_hours <= NOW_HOURS:
-        return State.WATER_NOW
-    return State.WATER_SOON if start_hours <= SOON_HOURS else State.HOLDING
+    @cached_property
+    def deficit_mm(self) -> Floats:
+        """Water missing to full."""
+        return np.maximum(self.d.track.depletion_mm[:, -1], 0.0)
 
+    @cached_property
+    def surplus_mm(self) -> Floats:
+        """Water above full, as the sensors saw it or the balance has it."""
+        seen = np.nan_to_num(self.g.observed.surplus_mm[:, -1])
+        return np.maximum(np.maximum(seen, -self.d.track.depletion_mm[:, -1]), 0.0)
 
-def reasons(d: Decisions, row: int, state: State) -> tuple[Reason, ...]:
-    """What a person should know about the answer, in a fixed vocabulary."""
-    told = [*_of_instruments(d, row), *_of_balance(d, row), *_of_days_ahead(d, row, state)]
-    if state is State.BRIMMING:
-        told.append(Reason.SURPLUS_DRAINING)
-    return tuple(told)
+    @cached_property
+    def usable_mm(self) -> Floats:
+        """Water above refill; below zero past it."""
+        return self.g.zones.raw_mm[:, self._now] - self.deficit_mm
 
+    @cached_property
+    def held(self) -> Bools:
+        """Whether the set that the soil asks for has to wait for a hold to end."""
+        return np.array([h is not None for h in self.d.hold]) & ~self.d.before_hold
 
-def _of_instruments(d: Decisions, row: int) -> list[Reason]:
-    """What the instruments leave open."""
-    g, inputs = d.gathered, d.gathered.blocks[row]
-    root = float(g.limits.root_mm[row, g.past_days])
-    found = []
-    if any(not s.believed.all() for s in inputs.sites):
-        found.append(Reason.SENSOR_NOT_TRUSTED)
-    heard = not np.isnan(g.observed.depletion_mm[row, -1])
-    ages = g.seen.age_hours[g.seen.block == row, -1]
-    if g.told.weighing[row] == WEIGHINGS.index(Weighing.BALANCE) or not inputs.sites:
-        found.append(Reason.BY_BALANCE_ALONE)
-    elif not heard or np.nanmax(ages, initial=0.0) > FRESH_HOURS:
-        found.append(Reason.CARRIED_FROM_READING)
-    if heard and g.observed.unseen_mm[row, -1] > 0:
-        found.append(Reason.UNSEEN_BELOW_SENSORS)
-    if g.observed.disagree[row]:
-        found.append(Reason.SITES_DISAGREE)
-    limit = inputs.profile.root_limit_mm
-    if g.seasons[row].crop.root_schedule_mm > limit and root >= limit:
-        found.append(Reason.PROFILE_STOPS_ROOTS)
-    return found
+    @cached_property
+    def states(self) -> list[State]:
+        """The state of each block; `Judgement.known` says whether it means anything."""
+        surplus, start = self.surplus_mm, self.d.soil_hours
+        tests = (
+            self.usable_mm < 0,
+            (surplus >= MIN_SURPLUS_MM) & (surplus > self.deficit_mm),
+            self.held & (start <= SOON_HOURS),
+            start <= NOW_HOURS,
+            start <= SOON_HOURS,
+        )
+        index = np.select(tests, range(len(STATES)), len(STATES))
+        return [(*STATES, State.HOLDING)[i] for i in index.tolist()]
 
+    @cached_property
+    def confidences(self) -> list[Confidence]:
+        """How sure each answer is, from the spread over RAW and the soil no sensor sees."""
+        spread = self.d.track.sigma_mm[:, -1] / self.g.zones.raw_mm[:, self._now]
+        unseen = np.nan_to_num(self.g.observed.unseen_mm[:, -1])
+        share = unseen / self.g.limits.root_mm[:, self._now]
+        good = (spread <= GOOD_SPREAD) & (share <= 0.1)
+        fair = (spread <= FAIR_SPREAD) & (share <= 1 / 3)
+        index = np.select([good, fair], [0, 1], 2)
+        return [(Confidence.GOOD, Confidence.FAIR, Confidence.LOW)[i] for i in index.tolist()]
 
-def _of_balance(d: Decisions, row: int) -> list[Reason]:
-    """Where the balance and the sensors keep contradicting each other, and the likely cause."""
-    g, found = d.gathered, []
-    if g.blocks[row].past is None:
-        return []
-    recorded = g.recorded[row, -min(NEWS_DAYS, g.past_days) :]
-    if not recorded.all():
-        found.append(Reason.ET_NOT_RECORDED)
-    factor, sigma = float(d.track.use_factor[row, -1]), float(d.track.use_sigma[row, -1])
-    if abs(factor - 1) > max(NEWS_SPREADS * sigma, NEWS_SHARE):
-        found.append(Reason.USE_ABOVE_BOOK if factor > 1 else Reason.USE_BELOW_BOOK)
-    moved = d.track.correction_mm[row, -NEWS_DAYS:]
-    spread = d.track.forecast_sigma_mm[row, -NEWS_DAYS:]
-    before = np.concatenate([[0.0], g.told.water_in_mm[row]])[-NEWS_DAYS:]
-    # The first word of all is no correction.
-    back = d.track.set_back[row, -NEWS_DAYS:]
-    if back.any():
-        found.append(Reason.BALANCE_SET_BACK)
-    fair = ~back & (spread < KNOWN_SHARE * g.zones.taw_mm[row, g.past_days])
-    if np.any(fair & (moved < -NEWS_MM) & (before < 1)):
-        found.append(Reason.WATER_NOT_LOGGED)
-    if np.any(fair & (moved > np.maximum(NEWS_MM, 0.4 * before)) & (before >= NEWS_MM)):
-        found.append(Reason.SET_FELL_SHORT)
-    return found
+    @cached_property
+    def reasons(self) -> list[tuple[Reason, ...]]:
+        """What a person should know about each answer, in a fixed vocabulary."""
+        told = {
+            **self._of_instruments(),
+            **self._of_balance(),
+            **self._of_days_ahead(),
+            **self._of_plans(),
+            Reason.SURPLUS_DRAINING: np.array([s is State.BRIMMING for s in self.states]),
+        }
+        names = tuple(told)
+        table = np.stack(list(told.values()), axis=1).tolist()
+        return [tuple(r for r, on in zip(names, row, strict=True) if on) for row in table]
 
+    def _of_instruments(self) -> dict[Reason, Bools]:
+        """What the instruments leave open."""
+        g, now = self.g, self._now
+        doubted = np.array([any(not s.believed.all() for s in b.sites) for b in g.blocks])
+        heard = ~np.isnan(g.observed.depletion_mm[:, -1])
+        age = np.zeros(len(g.blocks))
+        if g.seen.block.size:
+            np.maximum.at(age, g.seen.block, np.nan_to_num(g.seen.age_hours[:, -1]))
+        alone = self._by_balance | ~self._has_sites
+        root = g.limits.root_mm[:, now]
+        limit = np.array([b.profile.root_limit_mm for b in g.blocks])
+        wanted = np.array([s.crop.root_schedule_mm for s in g.seasons])
+        return {
+            Reason.SENSOR_NOT_TRUSTED: doubted,
+            Reason.BY_BALANCE_ALONE: alone,
+            Reason.CARRIED_FROM_READING: ~alone & (~heard | (age > FRESH_HOURS)),
+            Reason.UNSEEN_BELOW_SENSORS: heard & (g.observed.unseen_mm[:, -1] > 0),
+            Reason.SITES_DISAGREE: g.observed.disagree,
+            Reason.PROFILE_STOPS_ROOTS: (wanted > limit) & (root >= limit),
+        }
 
-def _of_days_ahead(d: Decisions, row: int, state: State) -> list[Reason]:
-    """What hurries the set, and what lets it wait."""
-    g, found = d.gathered, []
-    system = g.blocks[row].system
-    ahead = np.isfinite(d.start_hours[row])
-    if d.critical[row]:
-        found.append(Reason.CRITICAL_STAGE)
-    elif d.critical_next[row]:
-        found.append(Reason.CRITICAL_STAGE_NEXT)
-    next_days = float(g.forecast.expected_et0_mm[:HEAT_DAYS].mean())
-    lately = g.et0_past_mm[row, -LATELY_DAYS:][g.recorded[row, -LATELY_DAYS:]]
-    if g.forecast.known_days and lately.size and next_days > HEAT_SHARE * lately.mean():
-        found.append(Reason.HEAT_AHEAD)
-    use = float(d.expected.et_mm[row, 0, :7].mean())
-    if system.application_rate_mm_h * 24 * system.efficiency < use:
-        found.append(Reason.CANT_CATCH_UP)
-    due = ahead and d.start_hours[row] <= SOON_HOURS
-    if due and d.rain_chance[row] >= LIKELY_RAIN:
-        found.append(Reason.RAIN_MAY_COVER)
-    if due and state is not State.PAST_REFILL and d.earliest_hours[row] > d.start_hours[row]:
-        found.append(Reason.NOT_WORTH_A_SET_YET)
-    if g.forecast.known_days and d.drained_mm[row] >= DRAINAGE_MM:
-        found.append(Reason.DRAINAGE_AHEAD)
-    bound = BOUNDS[int(d.amounts.bound_index[row])]
-    if ahead and bound is Bound.LARGEST_SET:
-        found.append(Reason.LARGEST_SET)
-    if ahead and bound is Bound.SMALLEST_SET:
-        found.append(Reason.SMALLEST_SET)
-    if ahead and g.blocks[row].leaching_share > 0:
-        found.append(Reason.LEACHING_ADDED)
-    return [*found, *_of_plans(d, row)]
+    def _of_balance(self) -> dict[Reason, Bools]:
+        """Where balance and sensors keep contradicting each other, and the likely cause."""
+        g, t = self.g, self.d.track
+        runs = np.array([b.past is not None for b in g.blocks])
+        recorded = g.recorded[:, -min(NEWS_DAYS, g.past_days) :].all(axis=1)
+        factor = t.use_factor[:, -1]
+        off = np.abs(factor - 1) > np.maximum(NEWS_SPREADS * t.use_sigma[:, -1], NEWS_SHARE)
+        moved = t.correction_mm[:, -NEWS_DAYS:]
+        spread = t.forecast_sigma_mm[:, -NEWS_DAYS:]
+        none = np.zeros((moved.shape[0], 1))
+        before = np.concatenate([none, g.told.water_in_mm], axis=1)[:, -NEWS_DAYS:]
+        # The first word of all is no correction.
+        back = t.set_back[:, -NEWS_DAYS:]
+        fair = ~back & (spread < KNOWN_SHARE * g.zones.taw_mm[:, self._now, None])
+        came = (fair & (moved < -NEWS_MM) & (before < 1)).any(axis=1)
+        short = fair & (moved > np.maximum(NEWS_MM, 0.4 * before)) & (before >= NEWS_MM)
+        return {
+            Reason.ET_NOT_RECORDED: runs & ~recorded,
+            Reason.USE_ABOVE_BOOK: runs & off & (factor > 1),
+            Reason.USE_BELOW_BOOK: runs & off & (factor <= 1),
+            Reason.BALANCE_SET_BACK: runs & back.any(axis=1),
+            Reason.WATER_NOT_LOGGED: runs & came,
+            Reason.SET_FELL_SHORT: runs & short.any(axis=1),
+        }
 
+    def _of_days_ahead(self) -> dict[Reason, Bools]:
+        """What hurries the set, and what lets it wait."""
+        d, g = self.d, self.g
+        forecast = g.forecast.known_days > 0
+        next_days = float(g.forecast.expected_et0_mm[:HEAT_DAYS].mean())
+        recorded = g.recorded[:, -LATELY_DAYS:]
+        count = recorded.sum(axis=1)
+        lately = np.where(recorded, g.et0_past_mm[:, -LATELY_DAYS:], 0.0).sum(axis=1)
+        hot = (count > 0) & (next_days * count > HEAT_SHARE * lately)
+        use = d.expected.et_mm[:, 0, :USE_DAYS].mean(axis=1)
+        gives = np.array(
+            [b.system.application_rate_mm_h * 24 * b.system.efficiency for b in g.blocks]
+        )
+        due = self._ahead & (d.start_hours <= SOON_HOURS)
+        late = np.array([s is State.PAST_REFILL for s in self.states])
+        bound = d.amounts.bound_index
+        salts = np.array([b.leaching_share > 0 for b in g.blocks])
+        return {
+            Reason.CRITICAL_STAGE: d.critical,
+            Reason.CRITICAL_STAGE_NEXT: ~d.critical & d.critical_next,
+            Reason.HEAT_AHEAD: forecast & hot,
+            Reason.CANT_CATCH_UP: gives < use,
+            Reason.RAIN_MAY_COVER: due & (np.nan_to_num(d.rain_chance) >= LIKELY_RAIN),
+            Reason.NOT_WORTH_A_SET_YET: due & ~late & (d.earliest_hours > d.start_hours),
+            Reason.DRAINAGE_AHEAD: forecast & (d.drained_mm >= DRAINAGE_MM),
+            Reason.LARGEST_SET: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
+            Reason.SMALLEST_SET: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
+            Reason.LEACHING_ADDED: self._ahead & salts,
+        }
 
-def _of_plans(d: Decisions, row: int) -> list[Reason]:
-    """What people decided for the block: sets to come, and stretches without water."""
-    found = []
-    planned = d.gathered.blocks[row].planned
-    if planned:
-        first = min(p.start_hours for p in planned)
-        in_time = d.soil_hours[row] >= first
-        found.append(Reason.PLANNED_IN_TIME if in_time else Reason.PLANNED_TOO_LATE)
-    if d.hold[row] is not None:
-        found.append(Reason.GO_BEFORE_HOLD if d.before_hold[row] else Reason.HELD)
-    if np.isinf(d.soil_hours[row]) and np.isfinite(d.over_days[row]):
-        found.append(Reason.ENOUGH_TO_FINISH)
-    return found
-
-
-def is_held(d: Decisions, row: int) -> bool:
-    """Whether the set that the soil asks for has to wait."""
-    return d.hold[row] is not None and not d.before_hold[row]
-
-
-def confidence(d: Decisions, row: int) -> Confidence:
-    """How sure the answer is, from the spread over RAW and the soil no sensor sees."""
-    g, now = d.gathered, d.gathered.past_days
-    spread = float(d.track.sigma_mm[row, -1] / g.zones.raw_mm[row, now])
-    unseen = float(np.nan_to_num(g.observed.unseen_mm[row, -1]) / g.limits.root_mm[row, now])
-    if spread <= GOOD_SPREAD and unseen <= 0.1:
-        return Confidence.GOOD
-    return Confidence.FAIR if spread <= FAIR_SPREAD and unseen <= 1 / 3 else Confidence.LOW
+    def _of_plans(self) -> dict[Reason, Bools]:
+        """What people decided for the blocks: sets to come, and stretches without water."""
+        d = self.d
+        first = np.array(
+            [min((p.start_hours for p in b.planned), default=np.nan) for b in self.g.blocks]
+        )
+        over = np.isinf(d.soil_hours) & np.isfinite(d.over_days)
+        return {
+            Reason.PLANNED_IN_TIME: d.soil_hours >= first,
+            Reason.PLANNED_TOO_LATE: d.soil_hours < first,
+            Reason.GO_BEFORE_HOLD: d.before_hold,
+            Reason.HELD: self.held,
+            Reason.ENOUGH_TO_FINISH: over,
+        }
 
 
 def past_refill_hours(past: History, usable_now: float) -> float | None:

@@ -10,7 +10,7 @@ import numpy as np
 from core.advice.answer import SchoolAnswer, WeighingAnswer
 from core.advice.decide import Decisions
 from core.advice.inputs import BlockInputs
-from core.advice.judge import is_known
+from core.advice.judge import Judgement
 from core.limits.school import SCHOOLS, LimitRule, School
 from core.state.filter import Weighing
 
@@ -50,9 +50,9 @@ def weighing_answers(d: Decisions) -> tuple[WeighingAnswer, ...]:
     inputs = d.gathered.blocks[0]
     if inputs.past is None:
         return ()
-    out = []
+    out, judged = [], Judgement(d)
     for row, weighing in enumerate(Weighing, start=1 + len(SCHOOLS)):
-        known = is_known(d, row)
+        known = bool(judged.known[row])
         out.append(
             WeighingAnswer(
                 weighing=weighing,

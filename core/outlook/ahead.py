@@ -122,6 +122,11 @@ def days_until_refill(usable_mm: ArrayLike) -> Floats:
     return np.where(out.any(axis=-1), within, np.inf)
 
 
+def rank(share: ArrayLike, count: int) -> np.ndarray:
+    """Place from 0, among so many cases in order, that a share of them stay at or below."""
+    return np.clip(np.ceil(np.asarray(share, float) * count).astype(int) - 1, 0, count - 1)
+
+
 def quantile(values: Floats, share: ArrayLike, axis: int = -1) -> Floats:
     """The value that a share of the cases stay at or below, a case itself and never a mean.
 
@@ -132,8 +137,7 @@ def quantile(values: Floats, share: ArrayLike, axis: int = -1) -> Floats:
     share : float or array, broadcastable to the values without the axis [0-1]
     """
     ordered = np.moveaxis(np.sort(values, axis=axis), axis, -1)
-    count = ordered.shape[-1]
-    index = np.clip(np.ceil(np.asarray(share, float) * count).astype(int) - 1, 0, count - 1)
+    index = rank(share, ordered.shape[-1])
     at = np.broadcast_to(index, ordered.shape[:-1])[..., None]
     picked: Floats = np.take_along_axis(ordered, at, axis=-1)[..., 0]
     return picked

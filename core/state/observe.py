@@ -11,7 +11,7 @@ from core.instrument.site import Site
 from core.soil.profile import Profile
 from core.state.daylight import days_used
 from core.state.water_given import WaterGiven
-from core.store.many_sites import Soils, deficits
+from core.store.many_sites import LayeredWord, Soils
 
 # Working assumptions of uncertainty, no source: soil that no sensor speaks for [m3/m3], the
 # day-to-day scatter of one sensor's word as a share of its kind's spread against the block, and
@@ -46,34 +46,41 @@ class Observed:
     disagree: np.ndarray
 
 
-def newest_before(site: Site, hours: Floats, window_hours: float) -> tuple[Floats, Floats]:
-    """Each sensor's newest word at or before moments.
+def newest_before(
+    sites: Sequence[Site], hours: Floats, window_hours: float
+) -> tuple[Floats, Floats]:
+    """Each sensor's newest word at or before moments, sites read alike side by side.
 
     Parameters
     ----------
-    site : Site
+    sites : sequence of Site, each with as many readings and sensors as the others
     hours : array, shape (times,), rising [h from now]
     window_hours : float [h]
         A word older than this is none.
 
     Returns
     -------
-    theta : array, shape (times, sensors) [m3/m3]
+    theta : array, shape (sites, times, sensors) [m3/m3]
         NaN also where the newest reading, trusted or not, is not the trusted one.
-    age : array, shape (times, sensors) [h]
+    age : array, shape (sites, times, sensors) [h]
     """
-    if not site.hours.size:
-        empty = np.full((hours.size, site.depth_mm.size), np.nan)
+    if not sites[0].hours.size:
+        empty = np.full((len(sites), hours.size, sites[0].depth_mm.size), np.nan)
         return empty, empty
-    rows = np.arange(site.hours.size)[:, None]
-    trusted = np.maximum.accumulate(np.where(np.isnan(site.theta), -1, rows), axis=0)
-    seen = np.maximum.accumulate(np.where(np.isnan(site.value), -1, rows), axis=0)
-    at = np.searchsorted(site.hours, hours + 1e-6, side="right") - 1
-    row = np.where(at[:, None] >= 0, trusted[np.maximum(at, 0)], -1)
-    same = row == np.where(at[:, None] >= 0, seen[np.maximum(at, 0)], -1)
-    theta = np.take_along_axis(site.theta, np.maximum(row, 0), axis=0)
-    age = hours[:, None] - site.hours[np.maximum(row, 0)]
-    good = (row >= 0) & same & (age < window_hours)
+    read = np.stack([s.hours for s in sites])
+    said = np.stack([s.theta for s in sites])
+    silent = np.isnan(np.stack([s.value for s in sites]))
+    rows = np.arange(read.shape[1])[:, None]
+    trusted = np.maximum.accumulate(np.where(np.isnan(said), -1, rows), axis=1)
+    seen = np.maximum.accumulate(np.where(silent, -1, rows), axis=1)
+    at = np.stack([np.searchsorted(s.hours, hours + 1e-6, side="right") for s in sites]) - 1
+    begun, at = at >= 0, np.maximum(at, 0)[:, :, None]
+    row = np.take_along_axis(trusted, at, axis=1)
+    same = row == np.take_along_axis(seen, at, axis=1)
+    row = np.maximum(row, 0) * begun[:, :, None]
+    theta = np.take_along_axis(said, row, axis=1)
+    age = hours[:, None] - np.take_along_axis(read[:, :, None], row, axis=1)
+    good = begun[:, :, None] & same & (age < window_hours) & ~np.isnan(theta)
     return np.where(good, theta, np.nan), np.where(good, age, np.nan)
 
 
@@ -94,6 +101,14 @@ class SitesOfBlocks:
             sites=tuple(s for _, s in pairs),
             profiles=tuple(profiles[i] for i, _ in pairs),
         )
+
+
+def _read_alike(sites: Sequence[Site]) -> list[list[int]]:
+    """Rows of sites with as many readings and sensors, so that they fit side by side."""
+    found: dict[tuple[int, ...], list[int]] = {}
+    for i, site in enumerate(sites):
+        found.setdefault(site.value.shape, []).append(i)
+    return list(found.values())
 
 
 @dataclass(frozen=True)
@@ -165,21 +180,19 @@ def see(
     depth = np.full((len(found.sites), most), np.nan)
     theta = np.full((len(found.sites), times, most), np.nan)
     age = np.full((len(found.sites), times), np.nan)
-    for i, site in enumerate(found.sites):
-        n = site.depth_mm.size
-        depth[i, :n] = site.depth_mm
-        theta[i, :, :n], ages = newest_before(site, hours, 24.0)
-        heard = ~np.isnan(ages)
-        age[i] = np.where(heard.any(axis=1), np.where(heard, ages, -np.inf).max(axis=1), np.nan)
+    for rows in _read_alike(found.sites):
+        alike = [found.sites[i] for i in rows]
+        n = alike[0].depth_mm.size
+        depth[rows, :n] = [s.depth_mm for s in alike]
+        theta[rows, :, :n], ages = newest_before(alike, hours, 24.0)
+        oldest = np.nan_to_num(ages, nan=-np.inf).max(axis=2)
+        age[rows] = np.where(np.isinf(oldest), np.nan, oldest)
     soils = Soils.of(found.profiles)
     roots = root_mm[found.block]
-    seen = deficits(soils, depth, theta, roots)
-    below = np.zeros(roots.shape)
-    grows = np.flatnonzero((roots < deep_mm[found.block, None]).any(axis=1))
-    if grows.size:
-        deepest = np.broadcast_to(deep_mm[found.block[grows], None], roots[grows].shape)
-        deep = deficits(soils.of_rows(grows), depth[grows], theta[grows], deepest)
-        below[grows] = np.maximum(deep.deficit_mm - seen.deficit_mm[grows], 0)
+    word = LayeredWord(soils, depth, theta)
+    seen = word.down_to(roots)
+    deep = word.down_to(np.broadcast_to(deep_mm[found.block, None], roots.shape))
+    below = np.maximum(deep.deficit_mm - seen.deficit_mm, 0)
     share = root_share[found.block, None]
     spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites], float)[:, None]
     carried = _carried(found, hours, age, used_mm_day, hour_of_day)
@@ -200,7 +213,7 @@ def see(
         value_mm=read - counted + carried - water,
         surplus_mm=surplus,
         unseen_mm=seen.unseen_mm,
-        below_mm=np.where(np.isnan(seen.deficit_mm), np.nan, below) * share,
+        below_mm=below * share,
         # Above full the water is still on its way: its place in the root zone is soon another's.
         scatter_mm=np.hypot(scatter, SURPLUS_SHARE * surplus),
         own_sigma_mm=np.hypot(spread * thick, UNSEEN_SIGMA * np.nan_to_num(seen.unseen_mm) * share),

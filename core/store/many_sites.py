@@ -42,16 +42,6 @@ class Soils:
             root_limit_mm=np.array([p.root_limit_mm for p in profiles]),
         )
 
-    def of_rows(self, rows: np.ndarray) -> "Soils":
-        """Some of the sites."""
-        return Soils(
-            self.top_mm[rows],
-            self.thick_mm[rows],
-            self.wilt[rows],
-            self.available[rows],
-            self.root_limit_mm[rows],
-        )
-
     def available_above(self, depth_mm: Floats) -> Floats:
         """Available water from the surface down to depths, (sites, ...) [mm]."""
         extra = (1,) * (depth_mm.ndim - 1)
@@ -73,48 +63,69 @@ class Soils:
         return self.wilt[rows, index], self.available[rows, index]
 
 
-def deficits(soils: Soils, depth_mm: Floats, theta: Floats, root_mm: Floats) -> Deficit:
-    """Deficit, surplus and unseen soil of each site at each moment.
+class LayeredWord:
+    """What the sensors of sites say at each moment, layer by layer, for any depth of roots."""
 
-    Parameters
-    ----------
-    soils : Soils, (sites, horizons)
-    depth_mm : array, shape (sites, sensors), rising; NaN where a site has fewer [mm]
-    theta : array, shape (sites, times, sensors) [m3/m3]
-        NaN where a sensor is missing or not trusted; its neighbours take over its layer.
-    root_mm : array, shape (sites, times) [mm]
+    def __init__(self, soils: Soils, depth_mm: Floats, theta: Floats) -> None:
+        """
+        Parameters
+        ----------
+        soils : Soils, (sites, horizons)
+        depth_mm : array, shape (sites, sensors), rising; NaN where a site has fewer [mm]
+        theta : array, shape (sites, times, sensors) [m3/m3]
+            NaN where a sensor is missing or not trusted; its neighbours take over its layer.
+        """
+        self._soils = soils
+        spoken = ~np.isnan(theta)
+        self.any_word = spoken.any(axis=-1)
+        # Where the same sensors speak all the time, their layers are found once.
+        steady = bool((spoken.any(axis=1) == spoken.all(axis=1)).all())
+        known = (spoken[:, :1] if steady else spoken) & ~np.isnan(depth_mm)[:, None, :]
+        depth = np.broadcast_to(depth_mm[:, None, :], known.shape)
+        # A layer ends half-way to the next sensor that speaks; the last one at the roots' end.
+        up = np.maximum.accumulate(np.where(known, depth, -np.inf), axis=-1)
+        before = np.concatenate([np.full((*up.shape[:-1], 1), -np.inf), up[..., :-1]], axis=-1)
+        down = np.minimum.accumulate(np.where(known, depth, np.inf)[..., ::-1], axis=-1)[..., ::-1]
+        after = np.concatenate([down[..., 1:], np.full((*down.shape[:-1], 1), np.inf)], axis=-1)
+        safe = np.where(known, depth, 0.0)
+        self._above_top = soils.available_above(
+            np.where(np.isinf(before), 0.0, (before + safe) / 2)
+        )
+        last = np.isinf(after)
+        middle = soils.available_above(np.where(last, 0.0, (after + safe) / 2))
+        self._above_bottom = np.where(last, np.inf, middle)
+        wilt, available = soils.at(np.where(np.isnan(depth_mm), 0.0, depth_mm))
+        share = (theta - wilt[:, None, :]) / available[:, None, :]
+        share = np.where(spoken, share, 1.0)
+        self._missing = 1 - np.clip(share, 0, 1)
+        self._over = np.maximum(share - 1, 0)
+        self._known = known
+        deepest = np.where(known, depth, -np.inf).max(axis=-1)
+        second = np.where(known & (depth < deepest[..., None]), depth, 0.0).max(axis=-1)
+        self._reach = deepest + (deepest - second) / 2
 
-    Returns
-    -------
-    Deficit
-        Arrays (sites, times); NaN where no sensor has a word.
-    """
-    depth = np.broadcast_to(depth_mm[:, None, :], theta.shape)
-    known = ~np.isnan(theta) & ~np.isnan(depth)
-    limit = np.minimum(root_mm, soils.root_limit_mm[:, None])[..., None]
-    # A layer ends half-way to the next sensor that speaks.
-    up = np.maximum.accumulate(np.where(known, depth, -np.inf), axis=-1)
-    before = np.concatenate([np.full((*up.shape[:-1], 1), -np.inf), up[..., :-1]], axis=-1)
-    down = np.minimum.accumulate(np.where(known, depth, np.inf)[..., ::-1], axis=-1)[..., ::-1]
-    after = np.concatenate([down[..., 1:], np.full((*down.shape[:-1], 1), np.inf)], axis=-1)
-    safe = np.where(known, depth, 0.0)
-    top = np.where(np.isinf(before), 0.0, (before + safe) / 2)
-    bottom = np.where(np.isinf(after), limit, np.minimum((after + safe) / 2, limit))
-    above_top, above_bottom = soils.available_above(top), soils.available_above(bottom)
-    layer = np.where(known, np.maximum(above_bottom - above_top, 0.0), 0.0)
-    wilt, available = soils.at(np.where(np.isnan(depth_mm), 0.0, depth_mm))
-    share = np.where(known, (theta - wilt[:, None, :]) / available[:, None, :], 1.0)
-    any_word = known.any(axis=-1)
-    deepest = np.where(known, depth, -np.inf).max(axis=-1)
-    second = np.where(known & (depth < deepest[..., None]), depth, 0.0).max(axis=-1)
-    reach = deepest + (deepest - second) / 2
-    unseen = np.maximum(limit[..., 0] - reach, 0.0)
+    def down_to(self, root_mm: Floats) -> Deficit:
+        """Deficit, surplus and unseen soil above a depth of each site at each moment.
 
-    def told(values: Floats) -> Floats:
-        return np.where(any_word, values, np.nan)
+        Parameters
+        ----------
+        root_mm : array, shape (sites, times) [mm]
 
-    return Deficit(
-        deficit_mm=told((layer * (1 - np.clip(share, 0, 1))).sum(axis=-1)),
-        surplus_mm=told((layer * np.maximum(share - 1, 0)).sum(axis=-1)),
-        unseen_mm=told(unseen),
-    )
+        Returns
+        -------
+        Deficit
+            Arrays (sites, times); NaN where no sensor has a word.
+        """
+        limit = np.minimum(root_mm, self._soils.root_limit_mm[:, None])
+        # What lies above the shallower of two depths is the lesser of what lies above each.
+        bottom = np.minimum(self._above_bottom, self._soils.available_above(limit)[..., None])
+        layer = np.where(self._known, np.maximum(bottom - self._above_top, 0.0), 0.0)
+
+        def told(values: Floats) -> Floats:
+            return np.where(self.any_word, values, np.nan)
+
+        return Deficit(
+            deficit_mm=told(np.einsum("stn,stn->st", layer, self._missing)),
+            surplus_mm=told(np.einsum("stn,stn->st", layer, self._over)),
+            unseen_mm=told(np.maximum(limit - self._reach, 0.0)),
+        )

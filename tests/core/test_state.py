@@ -27,7 +27,7 @@ from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, new
 from core.state.water_given import WaterGiven
 from core.state.zones import RootZones, drain_share
 from core.store.deficit import root_zone_deficit
-from core.store.many_sites import Soils, deficits
+from core.store.many_sites import LayeredWord, Soils
 
 TAW = 120.0
 
@@ -219,7 +219,7 @@ def test_many_sites_at_once_are_as_each_alone(data: st.DataObject) -> None:
                 )
             )
             theta[i, t, : d.size] = values
-    found = deficits(Soils.of(profiles), depth, theta, root)
+    found = LayeredWord(Soils.of(profiles), depth, theta).down_to(root)
     for i, d in enumerate(depths):
         alone = root_zone_deficit(profiles[i], d, theta[i, :, : d.size], root[i])
         for name in ("deficit_mm", "surplus_mm", "unseen_mm"):
@@ -235,14 +235,14 @@ def probe(hours: list[float], theta: list[float], label: str = "P") -> Site:
 
 def test_the_newest_word_before_each_moment() -> None:
     site = probe([-60, -30, -2], [0.30, 0.25, 0.22])
-    theta, age = newest_before(site, np.array([-48.0, -24, 0]), 24)
+    theta, age = (x[0] for x in newest_before([site], np.array([-48.0, -24, 0]), 24))
     assert theta[:, 0] == pytest.approx([0.30, 0.25, 0.22])
     assert age[:, 0] == pytest.approx([12, 6, 2])
-    old, _ = newest_before(site, np.array([-72.0, -33.0]), 24)
+    old, _ = newest_before([site], np.array([-72.0, -33.0]), 24)
     assert np.isnan(old).all()
     # A doubted newest reading silences the sensor, though an older one was good.
     doubted = replace(site, theta=np.where(site.hours[:, None] > -10, np.nan, site.theta))
-    assert np.isnan(newest_before(doubted, np.array([0.0]), 48)[0]).all()
+    assert np.isnan(newest_before([doubted], np.array([0.0]), 48)[0]).all()
 
 
 def seen_by(
