@@ -12,7 +12,7 @@ from core.arrays import Floats
 from core.crop.catalogue import Crop
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.irrigation.amount import Amounts, Systems, irrigation_amounts
-from core.outlook.ahead import Ahead, days_until_refill, quantile, rank, run_ahead
+from core.outlook.ahead import Ahead, by_day, days_until_refill, quantile, rank, run_ahead
 from core.outlook.forecast import Forecast, scores
 from core.state.daylight import used_by
 from core.state.filter import Track, track
@@ -170,16 +170,19 @@ def _run(g: Gathered, found: Track, members: bool) -> Ahead:
     share = np.array([b.root_share for b in g.blocks])[:, None, None]
     rise = np.array([b.capillary_mm_day for b in g.blocks])[:, None, None]
     kc = g.kc[:, None, now : now + days]
-    water = effective_rain(rain, et0).infiltrated_mm[None]
+    taken = effective_rain(rain, et0).infiltrated_mm[None]
     if np.isfinite(intake).any():
-        water = effective_rain(rain[None], et0[None], intake).infiltrated_mm
+        taken = effective_rain(rain[None], et0[None], intake).infiltrated_mm
+    etc, water = (by_day(days, state.shape[0], et0.shape[0]) for _ in range(2))
+    np.multiply(factor[..., None] * kc, et0[None], out=etc)
+    np.add(taken * share, rise + _planned(g), out=water)
     return run_ahead(
         g.zones,
         now,
         state,
         found.below_mm[:, -1],
-        factor[..., None] * kc * et0[None],
-        np.broadcast_to(water * share + rise + _planned(g), (state.shape[0], *et0.shape)),
+        etc,
+        water,
         g.bare_mm[:, None, now : now + days],
         flows=not members,
     )

@@ -40,6 +40,12 @@ class Ahead:
         return self.raw_mm - self.depletion_mm
 
 
+def by_day(days: int, blocks: int, cases: int) -> Floats:
+    """Room for values by block, case and day, each day of all lying together in memory: a day is
+    what is written and read at a time."""
+    return np.moveaxis(np.empty((days, blocks, cases)), 0, -1)
+
+
 def run_ahead(
     zones: RootZones,
     today: int,
@@ -70,12 +76,12 @@ def run_ahead(
     """
     blocks, cases, days = etc_mm.shape
     bare = np.broadcast_to(np.asarray(bare_mm, float), etc_mm.shape)
-    depletion = np.empty((blocks, cases, days + 1))
+    depletion = by_day(days + 1, blocks, cases)
     depletion[..., 0] = start_mm
     state = start_mm
     below = np.broadcast_to(below_mm[:, None], start_mm.shape)
-    drained = np.empty((blocks, cases, days))
-    et, ks, new_soil = (np.empty((blocks, cases, days if flows else 0)) for _ in range(3))
+    drained = by_day(days, blocks, cases)
+    et, ks, new_soil = (by_day(days if flows else 0, blocks, cases) for _ in range(3))
     for d in range(days):
         water = water_mm[..., d]
         after = balance_day(
