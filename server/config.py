@@ -14,7 +14,8 @@ class Config:
 
     ``demo`` opens one-click sign-in for the demo's people; it only ever answers on loopback.
     ``secure`` marks cookies for HTTPS; on for anything but loopback. Mail goes to ``mail_host``,
-    or into files in ``mail_folder`` where there is none.
+    or into files in ``mail_folder`` where there is none. ``weather_url`` is a weather service's
+    address; empty: none is asked.
     """
 
     secret_key: str
@@ -28,6 +29,7 @@ class Config:
     db_user: str
     db_password: str
     web_dist: Path
+    weather_url: str
     mail_host: str
     mail_port: int
     mail_user: str
@@ -58,6 +60,7 @@ class Config:
             db_user=env.get("FURROW_DB_USER", "furrow"),
             db_password=env.get("FURROW_DB_PASSWORD", ""),
             web_dist=Path(env.get("FURROW_WEB_DIST", str(ROOT / "web" / "dist"))),
+            weather_url=env.get("FURROW_WEATHER_URL", ""),
             mail_host=env.get("FURROW_MAIL_HOST", ""),
             mail_port=int(env.get("FURROW_MAIL_PORT", "587")),
             mail_user=env.get("FURROW_MAIL_USER", ""),

@@ -163,7 +163,7 @@ class _Belief:
         noise: Floats,
         weighing: np.ndarray,
         taw_mm: Floats,
-        anchored: np.ndarray,
+        unfounded: np.ndarray,
     ) -> tuple[Floats, Floats, np.ndarray]:
         """Take an observation in; returns the gain on d, what d moved, and whether the balance
         was given up for it."""
@@ -173,14 +173,14 @@ class _Belief:
         surprise = np.where(heard, seen - self.d - self.b, 0.0)
         far = heard & (surprise**2 > GATE**2 * total)
         # A first word is taken as it is: there is nothing to weigh it against, for a balance that
-        # only ever dried out knows nothing of water that nobody logged. So is one that
-        # contradicts the balance beyond reason for the second time running: one of the two has
-        # lost the thread, and the soil was there. The first time it is only noted.
+        # only ever dried out while nobody told of sets is unfounded. So is one that contradicts
+        # the balance beyond reason for the second time running: one of the two has lost the
+        # thread, and the soil was there. The first time it is only noted.
         again = far & (self.far == np.sign(surprise))
         self.far = np.where(heard, np.where(far, np.sign(surprise), 0.0), self.far)
         offset = np.abs(self.b + np.where(far, 0.0, var_b / total * surprise))
         lost = heard & (again | (offset > OFFSET_GATE * np.sqrt(self.bb_first)))
-        unknown = ~anchored | (self.dd > (KNOWN_SHARE * taw_mm) ** 2)
+        unknown = unfounded | (self.dd > (KNOWN_SHARE * taw_mm) ** 2)
         first = unknown | lost
         blends = weighing == WEIGHINGS.index(Weighing.BLEND)
         blend = heard & blends & ~first & ~far
@@ -299,7 +299,7 @@ def track(zones: RootZones, told: Told) -> Track:
             told.observed_sigma_mm[:, d],
             told.weighing,
             zone.taw_mm,
-            anchored,
+            ~anchored & ~told.tended,
         )
         state.d = np.minimum(state.d, zone.taw_mm)
         at_start["gain"][:, d], at_start["correction_mm"][:, d] = gain, moved

@@ -59,6 +59,7 @@ def _decide(advice: Advice, given: Irrigation | None, manager: User, turn: int) 
     said = _midnight((advice.day - NOW.date()).days).replace(
         hour=SAID_AT.hour, minute=SAID_AT.minute
     )
+    why = ""
     if given is None:
         why, reason = DECLINED[turn % len(DECLINED)]
         kind = Decision.Kind.DECLINED
@@ -66,7 +67,7 @@ def _decide(advice: Advice, given: Irrigation | None, manager: User, turn: int) 
         wanted = advice.gross_mm or 0.0
         close = advice.state in WANTS and abs(given.gross_mm - wanted) < 0.25 * wanted
         kind = Decision.Kind.ACCEPTED if close else Decision.Kind.CHANGED
-        why, reason = "", "" if close else "as the rota has it"
+        reason = "" if close else "as the rota has it"
     Decision(
         advice=advice,
         kind=kind,

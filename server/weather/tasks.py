@@ -1,14 +1,32 @@
-"""Work of the weather that takes longer than a request."""
+"""Work of the weather that takes longer than a request, or that nobody asks for."""
 
+import logging
 from datetime import date
 
+from django.conf import settings
 from procrastinate.contrib.django import app
 
 from server.farms.models import Farm
 from server.weather.days import judge_stretch
+from server.weather.service import ServiceProblem, fetch_weather
+
+log = logging.getLogger(__name__)
 
 
 @app.task(name="weather.judge_days", queue="weather")
 def judge_days(farm_id: int, first: str, last: str) -> None:
     """Judge the readings of days again after their rain has changed; can be repeated."""
     judge_stretch(Farm.objects.get(pk=farm_id), date.fromisoformat(first), date.fromisoformat(last))
+
+
+@app.periodic(cron="*/10 * * * *")
+@app.task(name="weather.fetch", queueing_lock="weather.fetch")
+def fetch(timestamp: int) -> None:
+    """Ask the weather service for every farm; one that fails does not keep the others waiting."""
+    if not settings.CONFIG.weather_url:
+        return
+    for farm in Farm.objects.all():
+        try:
+            fetch_weather(farm)
+        except ServiceProblem as problem:
+            log.warning("weather of %s: %s", farm.slug, problem)

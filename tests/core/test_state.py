@@ -331,10 +331,10 @@ def test_a_rain_proves_nothing_of_weeks_in_which_nobody_tells_of_sets() -> None:
     assert silent.depletion_mm[0, 60] == pytest.approx(15.0)
 
 
-def test_a_balance_that_only_dried_out_gives_way_to_the_first_word() -> None:
+def test_a_balance_that_only_dried_out_untold_gives_way_to_the_first_word() -> None:
     """Nobody logged water in a new block: weeks of drying look sure of themselves and are not."""
     taw = float(zones(60).taw_mm[0, 0])
-    found = run(told(60, observed={60: 15.0}, start=(0.5 * taw, 0.29 * taw)))
+    found = run(told(60, observed={60: 15.0}, start=(0.5 * taw, 0.29 * taw), tended=False))
     assert found.sigma_mm[0, 59] < 0.1 * taw
     assert found.forecast_mm[0, 60] > 0.8 * taw
     assert found.depletion_mm[0, 60] == pytest.approx(15.0)

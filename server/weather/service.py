@@ -1,0 +1,171 @@
+"""A weather service asked over HTTP: its days put on record, its newest forecast kept."""
+
+import json
+import urllib.error
+import urllib.parse
+import urllib.request
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+import numpy as np
+from django.conf import settings
+from django.db import transaction
+from ninja import Field, Schema
+from pydantic import ValidationError
+
+from core.outlook.forecast import Forecast
+from server.farms.models import Farm
+from server.weather.days import DaysStored, store_days
+from server.weather.models import WeatherDay, WeatherForecast
+from server.weather.station_file import RANGE, StationDay
+
+TIMEOUT_S = 15
+LONGEST_GAP_DAYS = 60
+MOST_MEMBERS, MOST_DAYS = 200, 30
+MOST_BYTES = 5_000_000
+
+
+class ServiceProblem(Exception):
+    """The service could not be asked, or said what can't be used; nothing was changed."""
+
+
+class ServiceDay(Schema):
+    date: date
+    et0_mm: float | None = None
+    rain_mm: float | None = None
+    t_min_c: float | None = None
+    t_max_c: float | None = None
+    rh_min: float | None = None
+    rh_max: float | None = None
+    rh_mean: float | None = None
+    dew_c: float | None = None
+    solar_mj: float | None = None
+    sunshine_h: float | None = None
+    wind_m_s: float | None = None
+
+
+class ServiceForecast(Schema):
+    """Members by days from ``first_day`` on [mm/day], ET0 on the grass surface."""
+
+    issued_at: datetime
+    first_day: date
+    et0_mm: list[list[float]] = Field(min_length=1, max_length=MOST_MEMBERS)
+    rain_mm: list[list[float]] = Field(min_length=1, max_length=MOST_MEMBERS)
+
+
+class ServiceSays(Schema):
+    source: str = Field(max_length=60)
+    simulated: bool = False
+    days: list[ServiceDay] = Field(max_length=400)
+    forecast: ServiceForecast | None = None
+
+
+@dataclass(frozen=True)
+class Fetched:
+    """What came: days, and whether a forecast was new."""
+
+    days: DaysStored
+    new_forecast: bool
+
+
+def _ask(now: datetime, days: int) -> ServiceSays:
+    base = settings.CONFIG.weather_url
+    if urllib.parse.urlsplit(base).scheme not in ("http", "https"):
+        raise ServiceProblem("FURROW_WEATHER_URL must begin with http:// or https://.")
+    query = urllib.parse.urlencode({"now": now.isoformat(), "days": days})
+    try:
+        # The scheme was checked; the address is the operator's own setting.
+        with urllib.request.urlopen(f"{base}?{query}", timeout=TIMEOUT_S) as answer:  # noqa: S310
+            data = answer.read(MOST_BYTES + 1)
+    except (urllib.error.URLError, OSError) as problem:
+        raise ServiceProblem(f"The weather service can't be reached: {problem}.") from None
+    if len(data) > MOST_BYTES:
+        raise ServiceProblem("The weather service sent more than can be weather.")
+    try:
+        return ServiceSays.model_validate(json.loads(data))
+    except (ValidationError, ValueError) as problem:
+        first = str(problem).splitlines()[0]
+        raise ServiceProblem(f"The weather service's answer can't be read: {first}.") from None
+
+
+def _days(said: ServiceSays, today: date) -> list[StationDay]:
+    """Days that are over, with the values that can be; one that can't is left out and stays
+    unknown."""
+    out = {}
+    for day in said.days:
+        values = {
+            name: float(value)
+            for name, value in day.model_dump(exclude={"date"}, exclude_none=True).items()
+            if RANGE[name][0] <= value <= RANGE[name][1]
+        }
+        if values.get("t_min_c", -99) > values.get("t_max_c", 99):
+            del values["t_min_c"], values["t_max_c"]
+        if values and day.date < today:
+            out[day.date] = StationDay(day.date, values)
+    return [out[on] for on in sorted(out)]
+
+
+def _forecast(said: ServiceForecast) -> tuple[np.ndarray, np.ndarray]:
+    widths = {len(row) for row in (*said.et0_mm, *said.rain_mm)}
+    if len(widths) != 1 or max(widths) > MOST_DAYS:
+        raise ServiceProblem("The weather service's members are not all of one length.")
+    try:
+        made = Forecast.of(said.et0_mm, said.rain_mm, max(widths))
+    except ValueError as problem:
+        raise ServiceProblem(f"The weather service's forecast can't be used: {problem}.") from None
+    if said.issued_at.tzinfo is None:
+        raise ServiceProblem("The weather service's forecast does not say in which zone.")
+    return made.et0_mm, made.rain_mm
+
+
+def _missing_since(farm: Farm, today: date) -> int:
+    """Days to ask for: from the last on record, a few again for what was mended since."""
+    last = (
+        WeatherDay.objects.for_farm(farm)
+        .filter(et0_mm__isnull=False)
+        .order_by("-date")
+        .values_list("date", flat=True)
+        .first()
+    )
+    gap = LONGEST_GAP_DAYS if last is None else (today - last).days + 2
+    return min(max(gap, 3), LONGEST_GAP_DAYS)
+
+
+def fetch_weather(farm: Farm) -> Fetched:
+    """Ask the service for the farm: days missing so far, and the newest forecast; all or none.
+
+    A day that a person entered or a station measured is left as it is.
+
+    Raises
+    ------
+    ServiceProblem
+    """
+    now = farm.now()
+    said = _ask(now, _missing_since(farm, now.date()))
+    members = _forecast(said.forecast) if said.forecast else None
+    days = _days(said, now.date())
+    with transaction.atomic():
+        own = set(
+            WeatherDay.objects.for_farm(farm)
+            .filter(date__in=[d.on for d in days])
+            .exclude(source__startswith=said.source)
+            .values_list("date", flat=True)
+        )
+        stored = store_days(farm, [d for d in days if d.on not in own], said.source)
+        new = False
+        if said.forecast is not None and members is not None:
+            if said.forecast.issued_at > now + timedelta(minutes=5):
+                raise ServiceProblem("The weather service's forecast was issued in the future.")
+            et0, rain = members
+            _, new = WeatherForecast.objects.for_farm(farm).get_or_create(
+                farm=farm,
+                issued_at=said.forecast.issued_at,
+                defaults={
+                    "first_day": said.forecast.first_day,
+                    "members": et0.shape[0],
+                    "et0_mm": et0.ravel().tolist(),
+                    "rain_mm": rain.ravel().tolist(),
+                    "source": "simulated forecast" if said.simulated else f"{said.source} forecast",
+                },
+            )
+    return Fetched(stored, new)

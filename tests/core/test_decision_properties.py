@@ -1,0 +1,131 @@
+"""What must hold of every advice, whatever the block: more water, another clock, missing days."""
+
+from dataclasses import replace
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bench.bench_decisions import farm
+from bench.plain_decision import plain_morning
+from core.advice.assess import assess, assess_blocks
+from core.advice.decide import decide
+from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, StatedEt, Watering
+from core.crop.catalogue import crop
+from core.crop.season import CropSeason
+from core.outlook.forecast import Forecast
+from core.state.filter import Weighing
+from tests.core.blocks import NOW, block, probe
+
+FEW = settings(max_examples=25, deadline=None)
+RAIN = Forecast.of(np.full((50, 10), 5.0), np.tile(np.linspace(0, 4, 50)[:, None], 10), 31)
+
+
+def lived(days: int = 40, missing: tuple[int, ...] = (), **changes: object) -> BlockInputs:
+    """A block with weather, a set every five days and a probe."""
+    et0 = np.full(days, 5.0)
+    et0[list(missing)] = np.nan
+    sets = tuple(Watering(-24.0 * 5 * k - 6, 30.0) for k in range(7))
+    past = PastWeather(NOW.date() - timedelta(days=days), et0)
+    return block(**{"past": past, "waterings": sets, "forecast": RAIN, **changes})
+
+
+def days_left(inputs: BlockInputs) -> float:
+    outlook = assess_blocks([inputs], past=False)[0].outlook
+    assert outlook is not None
+    return outlook.days_left
+
+
+@FEW
+@given(
+    share=st.floats(0.3, 1.0),
+    more=st.floats(0.1, 40.0),
+    hours=st.floats(-100, -1),
+    weighing=st.sampled_from(Weighing),
+)
+def test_more_water_never_brings_the_date_nearer(
+    share: float, more: float, hours: float, weighing: Weighing
+) -> None:
+    bare = lived(sites=(probe(1.0, share),), weighing=weighing)
+    given_too = replace(bare, waterings=(*bare.waterings, Watering(hours, more)))
+    planned = replace(bare, planned=(PlannedSet(5.0, 9.0, more),))
+    wet = Forecast.of(RAIN.et0_mm[:, :10], RAIN.rain_mm[:, :10] + more, 31)
+    base = days_left(bare)
+    if weighing is Weighing.BALANCE:
+        # Elsewhere the sensors may say that the water did not come, and be believed.
+        assert days_left(given_too) >= base - 1e-9
+    assert days_left(planned) >= base - 1e-9
+    assert days_left(replace(bare, forecast=wet)) >= base - 1e-9
+
+
+@FEW
+@given(share=st.floats(0.3, 1.0), zone=st.sampled_from(["UTC", "Pacific/Auckland", "Asia/Kolkata"]))
+def test_another_zone_with_the_same_clock_says_the_same(share: float, zone: str) -> None:
+    here = lived(sites=(probe(1.0, share),))
+    there = replace(here, now=datetime(2026, 7, 14, 6, 10, tzinfo=ZoneInfo(zone)))
+    a, b = assess(here), assess(there)
+    assert (a.state, a.reasons, a.amount) == (b.state, b.reasons, b.amount)
+    assert a.start_at is None or b.start_at is not None
+    if a.start_at and b.start_at:
+        assert a.start_at.replace(tzinfo=None) == b.start_at.replace(tzinfo=None)
+
+
+@FEW
+@given(missing=st.sets(st.integers(0, 39), max_size=40))
+def test_missing_days_of_weather_widen_the_range(missing: set[int]) -> None:
+    """By the balance alone, and where the expected use is what was recorded: the doubt grows."""
+    et = StatedEt(4.0, 5.0, 6.0, "stated in the test")
+    of = {"sites": (), "weighing": Weighing.BALANCE, "et": et}
+    whole, gaps = assess(lived(**of)), assess(lived(missing=tuple(missing), **of))
+    assert whole.sigma_mm is not None
+    assert gaps.sigma_mm is None or gaps.sigma_mm >= whole.sigma_mm - 1e-9
+
+
+@FEW
+@given(missing=st.sets(st.integers(0, 39), max_size=40), share=st.floats(0, 1.2))
+def test_missing_days_never_break_it(missing: set[int], share: float) -> None:
+    answer = assess(lived(missing=tuple(missing), sites=(probe(1.0, share),)))
+    assert answer.deficit_mm is not None
+
+
+@FEW
+@given(
+    key=st.sampled_from(["potato", "maize-grain", "lucerne-hay", "grape-wine", "lettuce"]),
+    age=st.integers(-20, 200),
+    share=st.floats(-0.2, 1.6),
+    weighing=st.sampled_from(Weighing),
+    dual=st.booleans(),
+)
+def test_no_season_or_soil_water_breaks_it(
+    key: str, age: int, share: float, weighing: Weighing, dual: bool
+) -> None:
+    season = CropSeason(crop(key), NOW.date() - timedelta(days=age))
+    answer = assess(lived(season=season, sites=(probe(0.9, share),), weighing=weighing, dual=dual))
+    if answer.outlook is not None:
+        assert np.isfinite(answer.outlook.usable_mm).all()
+        assert (np.diff(answer.outlook.chance_past) >= 0).all()
+        assert (answer.outlook.usable_dry_mm <= answer.outlook.usable_wet_mm + 1e-9).all()
+
+
+def test_together_as_each_alone() -> None:
+    many = [lived(sites=(probe(1.0, s),)) for s in (0.5, 0.8, 0.95)]
+    together = assess_blocks(many, past=False)
+    for inputs, answer in zip(many, together, strict=True):
+        alone = assess_blocks([inputs], past=False)[0]
+        assert (alone.state, alone.reasons) == (answer.state, answer.reasons)
+        assert alone.deficit_mm == pytest.approx(answer.deficit_mm)
+
+
+def test_the_pass_over_all_is_the_plain_arithmetic_of_each() -> None:
+    """The same morning figure by figure without arrays, written apart from the core."""
+    blocks = farm()[:6]
+    seasons = [b.season for b in blocks if b.season is not None]
+    fast = decide(blocks, seasons)
+    slow = [plain_morning(b, s) for b, s in zip(blocks, seasons, strict=True)]
+    assert fast.track.depletion_mm[:, -1] == pytest.approx([m.depletion_mm for m in slow])
+    assert fast.track.use_factor[:, -1] == pytest.approx([m.use_factor for m in slow])
+    assert fast.days_left == pytest.approx([m.days_left for m in slow])
+    assert fast.chance_past == pytest.approx(np.array([m.chance_past for m in slow]), abs=0.021)
