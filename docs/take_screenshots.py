@@ -65,20 +65,21 @@ def test_block(at_board: Page, base_url: str) -> None:
     take(at_board, "block-phone")
 
 
-def test_new_block(at_board: Page) -> None:
-    at_board.get_by_role("link", name="New block").click()
-    at_board.get_by_label("Name", exact=False).first.fill("Teasel Corner")
-    at_board.get_by_label("Area").fill("2.5")
-    at_board.get_by_label("Texture").nth(0).select_option("by percentages")
-    at_board.get_by_label("sand").fill("55")
-    at_board.get_by_label("silt").fill("30")
-    at_board.get_by_label("clay", exact=True).fill("15")
-    at_board.get_by_label("Texture").nth(1).select_option("clay loam")
-    at_board.get_by_label("Crop", exact=True).select_option("Tomato")
-    at_board.get_by_label("Planted, or bud break").fill("2026-05-10")
-    at_board.get_by_label("Rate").fill("2.2")
-    expect(at_board.get_by_text("Roots today 6")).to_be_visible()
-    take(at_board, "new-block", whole=True)
+def test_deciding(at_board: Page, base_url: str) -> None:
+    page = at_board
+    open_block(page, base_url, "Quern Field")
+    page.get_by_role("button", name="What if").click()
+    slider = page.get_by_role("slider", name="runs")
+    for _ in range(2):
+        slider.press("ArrowRight")
+    expect(page.get_by_role("button", name="Plan this set")).to_be_visible()
+    take(page, "what-if")
+    page.get_by_role("link", name="Past advice").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Past advice, Quern Field")
+    take(page, "past-advice")
+    page.goto(f"{base_url}/thistlewick/water")
+    expect(page.get_by_role("heading", name="To do and running")).to_be_visible()
+    take(page, "water")
 
 
 def ground(page: Page, base_url: str, part: str) -> None:
@@ -115,11 +116,6 @@ def test_irrigation(at_board: Page, base_url: str) -> None:
     at_board.get_by_role("link", name="Change block").click()
     expect(at_board.get_by_text("A pass gives")).to_be_visible()
     take(at_board, "change-block", whole=True)
-    open_block(at_board, base_url, "Quern Field")
-    at_board.get_by_role("link", name="Change block").click()
-    at_board.get_by_role("link", name="Catch-can tests").click()
-    expect(at_board.get_by_text("83.3 %")).to_be_visible()
-    take(at_board, "catch-cans")
 
 
 def test_instruments(at_board: Page, base_url: str, tmp_path: Path) -> None:

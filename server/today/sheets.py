@@ -4,6 +4,7 @@ import csv
 import io
 
 from django.template.loader import render_to_string
+from PIL import ImageFile
 
 from core.advice.vocabulary import State
 from server.accounts.models import User
@@ -109,10 +110,13 @@ def as_page(farm: Farm, reader: User) -> str:
 
 def as_pdf(farm: Farm, reader: User) -> bytes:
     """The page to print."""
-    # Loaded here: it brings a layout engine that no other request needs.
+    # Loaded here: it brings a layout engine that no other request needs. Loading it makes every
+    # cut-off picture pass as whole, which those that people send must not.
+    strict = ImageFile.LOAD_TRUNCATED_IMAGES
     from weasyprint import HTML  # noqa: PLC0415
     from weasyprint.urls import URLFetcher  # noqa: PLC0415
 
+    ImageFile.LOAD_TRUNCATED_IMAGES = strict
     made: bytes = HTML(
         string=as_page(farm, reader), url_fetcher=URLFetcher(allowed_protocols=[])
     ).write_pdf()

@@ -9,6 +9,7 @@ import pytest
 from django.core import mail
 from django.test import Client
 from icalendar import Calendar
+from PIL import ImageFile
 
 from server.advice.models import CalendarToken
 from server.blocks.models import Block
@@ -68,6 +69,7 @@ def test_the_table_reads_back(manager: Api, farm: Farm) -> None:
 
 def test_the_page_is_a_pdf(manager: Api, stranger: Api) -> None:
     assert read(manager, "today.pdf")[:5] == b"%PDF-"
+    assert ImageFile.LOAD_TRUNCATED_IMAGES is False, "pictures that people send stay strict"
     stranger.get(f"{BASE}/today.pdf", 404)
 
 

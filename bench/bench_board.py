@@ -1,0 +1,127 @@
+"""The board of 300 blocks from stored lines, one new reading, and a what-if.
+
+Limits: the board answers in under 150 ms (through the whole of Django, compressed), one new
+reading makes one line anew and no other, a what-if of one block answers in under 100 ms.
+"""
+
+import gzip
+import json
+import sys
+import time
+from datetime import timedelta
+from typing import Any
+
+import numpy as np
+
+from bench.database import bench_database
+
+BLOCKS = 300
+BOARD_S, WHAT_IF_S = 0.150, 0.100
+
+# The spans are what a board reads of its readings.
+_COPY_SPANS = """
+INSERT INTO readings_readingspan
+SELECT %(to)s, start, count, doubted, low, high, doubt_low, doubt_high, last, last_at,
+    last_flags, flags
+FROM readings_readingspan WHERE channel_id = %(of)s
+"""
+
+
+def many_blocks() -> Any:
+    """The demo farm with its blocks copied until there are enough."""
+    from django.db import connection
+
+    from server.blocks.models import Block, CropSeason
+    from server.demo.seed import seed_demo
+    from server.instruments.models import Channel, Instrument
+    from server.limits.models import BlockSoil
+    from server.water.models import Irrigation
+
+    farm = seed_demo()
+    demo = list(Block.objects.for_farm(farm).prefetch_related("instruments__channels"))
+    with connection.cursor() as cursor:
+        for k in range(len(demo), BLOCKS):
+            of = demo[k % len(demo)]
+            block = Block.objects.for_farm(farm).get(pk=of.pk)
+            block.pk, block.name, block._state.adding = None, f"{of.name} {k}", True
+            block.save()
+            for model in (BlockSoil, CropSeason, Irrigation):
+                for row in model.objects.for_farm(farm).filter(block=of):
+                    row.pk, row.block, row._state.adding = None, block, True
+                    row.save()
+            for instrument in of.instruments.all():
+                made = Instrument(
+                    block=block, label=f"{instrument.label} {k}", kind=instrument.kind
+                )
+                made.save()
+                for c in instrument.channels.all():
+                    channel = Channel(instrument=made, quantity=c.quantity, depth_mm=c.depth_mm)
+                    channel.save()
+                    cursor.execute(_COPY_SPANS, {"of": c.pk, "to": channel.pk})
+        cursor.execute("ANALYZE")
+    return farm
+
+
+def main() -> int:
+    with bench_database():
+        from django.test import Client
+
+        from core.instrument.reading_units import code_of
+        from server.advice.stored import refresh
+        from server.demo.people import demo_user
+        from server.farms.models import Role
+        from server.instruments.models import Channel
+        from server.readings.models import ReadingBatch
+        from server.readings.store import ROW, row_of, store_readings
+
+        farm = many_blocks()
+        start = time.perf_counter()
+        made = len(refresh(farm))
+        whole = time.perf_counter() - start
+
+        client = Client(headers={"Accept-Encoding": "gzip"})
+        client.force_login(
+            demo_user(Role.MANAGER), backend="django.contrib.auth.backends.ModelBackend"
+        )
+        url = f"/api/farms/{farm.slug}/board"
+        taken = []
+        for _ in range(7):
+            start = time.perf_counter()
+            answer = client.get(url)
+            taken.append(time.perf_counter() - start)
+        board = min(taken)
+        rows = json.loads(gzip.decompress(answer.content))["rows"]
+        assert len(rows) == made == BLOCKS
+
+        channel = Channel.objects.for_farm(farm).filter(instrument__label="Probe A1 200").first()
+        batch = ReadingBatch(farm=farm, origin=ReadingBatch.Origin.HAND)
+        batch.save()
+        at = farm.now() - timedelta(minutes=3)
+        store_readings(batch, np.array([row_of(channel.pk, at, 0.24, code_of("m3/m3"))], ROW))
+        start = time.perf_counter()
+        again = refresh(farm)
+        one = time.perf_counter() - start
+        assert again == [channel.instrument.block_id], again
+
+        path = f"/api/farms/{farm.slug}/blocks/{again[0]}/what-if"
+        tried = []
+        for hours in range(7):
+            start = time.perf_counter()
+            client.post(
+                path,
+                json.dumps({"set_start_hours": hours, "set_hours": 5}),
+                content_type="application/json",
+            )
+            tried.append(time.perf_counter() - start)
+        what_if = min(tried)
+        print(
+            f"board, {BLOCKS} blocks: {board * 1000:.0f} ms from stored lines (limit "
+            f"{BOARD_S * 1000:.0f}), {len(answer.content) / 1000:.0f} kB; all made anew in "
+            f"{whole:.1f} s, one after a reading in {one * 1000:.0f} ms; a what-if "
+            f"{what_if * 1000:.0f} ms (limit {WHAT_IF_S * 1000:.0f})"
+        )
+        return 0 if board <= BOARD_S and what_if <= WHAT_IF_S else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())
