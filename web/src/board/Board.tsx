@@ -7,7 +7,6 @@ import { isTyping } from "../app/typing";
 import type { Change } from "../decide/DecideSheet";
 import { useDecide, useTakeBack } from "../decide/queries";
 import { useWidth } from "../draw/useWidth";
-import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { runningTime } from "../units/format";
@@ -15,7 +14,7 @@ import { Axis } from "./Axis";
 import { ACTIONS_PX, BoardLine, COLUMNS } from "./BoardLine";
 import { BoardTools } from "./BoardTools";
 import { EtStatement } from "./EtStatement";
-import { fitting, grouped, queryOf, wantedOf } from "./filter";
+import { fitting, grouped, queryOf, wantedOf, type Wanted } from "./filter";
 import { headline, hoursDue } from "./headline";
 import { canGive, isDue, type Act, type Deed } from "./LineActions";
 import { useBoard, type BoardRow } from "./queries";
@@ -88,8 +87,10 @@ export function Board() {
   const [query, setQuery] = useSearchParams();
   const [wanted, setWanted] = useState(() => wantedOf(query));
   // The address follows what is chosen, so that it can be kept and sent; typing does not wait.
-  const settled = useSettled(wanted, 300);
-  useEffect(() => setQuery(queryOf(settled), { replace: true }), [settled, setQuery]);
+  function want(next: Wanted) {
+    setWanted(next);
+    setQuery(queryOf(next), { replace: true });
+  }
   const [many, setMany] = useState(false);
   const acts = useActs(farm.slug);
   const rows = useMemo(() => fitting(board.data?.rows ?? [], wanted), [board.data, wanted]);
@@ -161,7 +162,7 @@ export function Board() {
         </Flex>
       </Flex>
       {all.length > 3 && (
-        <BoardTools rows={all} shown={rows.length} wanted={wanted} change={setWanted} />
+        <BoardTools rows={all} shown={rows.length} wanted={wanted} change={want} />
       )}
       {acts.error && <Notice error={acts.error} />}
       <Grid

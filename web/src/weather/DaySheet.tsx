@@ -47,8 +47,8 @@ function formOf(from: WeatherDay | null, units: UnitSystem): Form {
   for (const [key] of PLAIN) out[key] = asText(from[key]);
   out.rain_mm = forForm(from.rain_mm, units, "water");
   // An ET that was worked out is worked out again; one that was given stays.
-  const given = from.et_method === "as given" || from.et_method === "";
-  out.et0_mm = given ? forForm(from.et0_mm, units, "waterDay") : "";
+  const workedOut = /^(Penman|Hargreaves)/.test(from.et_method);
+  out.et0_mm = workedOut ? "" : forForm(from.et0_mm, units, "waterDay");
   return out;
 }
 

@@ -1,0 +1,113 @@
+import { describe, expect, it } from "vitest";
+import { shown, text } from "../testing/shown";
+import { FarmTime } from "../time/farmTime";
+import type { SetOut, WaterData } from "./queries";
+import { RainByGauge } from "./RainByGauge";
+import { emptySet, formOf, setIn } from "./setForm";
+import { SetLine } from "./SetLine";
+import { SetsPage } from "./SetsPage";
+
+const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
+const set: SetOut = {
+  id: 7,
+  block_id: 3,
+  block: "Quern Field",
+  status: "done",
+  started_at: "2026-07-13T18:00:00Z",
+  ended_at: "2026-07-13T22:30:00Z",
+  gross_mm: 9,
+  net_mm: 6.75,
+  volume_m3: 810,
+  share: 0.5,
+  amount_from: "meter",
+  planned_start_at: "2026-07-13T18:00:00Z",
+  planned_gross_mm: 18.9,
+  meter_start_m3: 100,
+  meter_end_m3: 910,
+  note: "half the laterals",
+  made_by: "Tam Orrowby",
+};
+const nothing = () => undefined;
+const line = (over: Partial<SetOut>, may = true) =>
+  text(
+    <SetLine set={{ ...set, ...over }} time={time} end={nothing} correct={nothing} />,
+    "metric",
+    may,
+  );
+
+describe("a set in the log", () => {
+  it("says when, how much, known by what, and what was planned", () => {
+    const said = line({});
+    expect(said).toContain("Quern Field 9 mm gross, 4 h 30, 810 m³");
+    expect(said).toContain("Mon 13 July 20:00 to Tue 14 July 00:30 · by meter · 50 % of the block");
+    expect(said).toContain("19 mm was planned · Tam Orrowby · half the laterals");
+    expect(said).toContain("It never ran");
+  });
+
+  it("offers what can be done with it, to who may", () => {
+    expect(line({ status: "planned", ended_at: "2026-07-15T00:00:00Z" })).toContain("Start");
+    expect(line({ status: "planned" })).toContain("Planned, not confirmed");
+    expect(line({ status: "planned" })).toContain("It ran");
+    expect(line({ status: "running" })).toContain("End");
+    expect(line({ status: "cancelled" })).not.toContain("Correct");
+    expect(line({}, false)).not.toContain("Correct");
+  });
+});
+
+describe("the form of a set", () => {
+  it("sends the hours of a plan, and the end of what ran", () => {
+    const empty = emptySet(time, [3]);
+    expect(empty.started).toBe("2026-07-14T06:10");
+    const planned = setIn({ ...empty, status: "planned", hours: "4,5" }, "metric");
+    expect(planned).toMatchObject({ hours: 4.5, ended_at: null, gross_mm: null, share: 1 });
+    const ran = setIn({ ...empty, by: "depth", depth: "0.5", share: "25" }, "us");
+    expect(ran.gross_mm).toBeCloseTo(12.7);
+    expect(ran).toMatchObject({ share: 0.25, ended_at: "2026-07-14T06:10", hours: null });
+  });
+
+  it("opens a set as it stands, and ends a running one now", () => {
+    const open = formOf(set, time, "metric", false);
+    expect(open).toMatchObject({ by: "meter", meterEnd: "910", share: "50", depth: "18" });
+    expect(setIn(open, "metric")).toMatchObject({ meter_start_m3: 100, meter_end_m3: 910 });
+    const ended = formOf({ ...set, status: "running" }, time, "metric", true);
+    expect(ended).toMatchObject({ status: "done", ended: "2026-07-14T06:10", by: "hours" });
+  });
+});
+
+describe("the page of sets", () => {
+  const water: WaterData = {
+    now: "2026-07-14T04:10:00Z",
+    time_zone: "CET",
+    sets: [set],
+    holds: [
+      {
+        id: 1,
+        block_id: 3,
+        kind: "spray",
+        starts_at: "2026-07-14T00:00:00Z",
+        ends_at: "2026-07-16T10:00:00Z",
+        note: "",
+      },
+    ],
+    rain: [{ date: "2026-07-09", rain_mm: 7.9, source: "x" }],
+    blocks: [{ id: 3, name: "Quern Field", area_m2: 9e4, rate_mm_h: 4.2 }],
+  };
+
+  it("shows what is to be done, given, held and fallen", () => {
+    const said = text(<SetsPage />, "metric", true, [[["farm", "f", "water", 14], water]]);
+    expect(said).toContain("Nothing is planned.");
+    expect(said).toContain("Quern Field spray interval, until Thu 12:00");
+    expect(said).toContain("Thu 9 July 7.9 mm");
+  });
+
+  it("asks nothing of who may only look", () => {
+    const markup = shown(<SetsPage />, "metric", false, [[["farm", "f", "water", 14], water]]);
+    expect(markup).not.toContain("Log water");
+    expect(markup).not.toContain("Lift it");
+  });
+
+  it("says when no rain is on record", () => {
+    const dry = { ...water, rain: [] };
+    expect(text(<RainByGauge water={dry} time={time} />)).toContain("No rain on record");
+  });
+});
