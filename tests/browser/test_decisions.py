@@ -202,7 +202,7 @@ def test_a_stations_sheet(at_board: Page, tmp_path: Path) -> None:
     dialog.get_by_role("button", name="Bring in 1 day").click()
     expect(dialog.get_by_role("status")).to_contain_text("Brought in")
     dialog.get_by_role("button", name="Done").click()
-    page.get_by_label("How far back").select_option("200 days")
+    page.get_by_label("How far back").select_option("200 days back")
     day = page.locator("tr", has_text="Thu 12 March")
     expect(day).to_contain_text("Penman-Monteith")
 

@@ -1,20 +1,13 @@
-import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Heading, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, number, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
+import { figure, number, UNKNOWN, withUnit } from "../units/format";
+import { FigureTable, type Column } from "./FigureTable";
 import type { BlockData } from "./queries";
 
 type Row = BlockData["balance"][number];
 
-interface Column {
-  heading: string;
-  water?: true;
-  /** Left out where it is nothing on every day. */
-  of?: (row: Row) => number;
-  cell: (row: Row, units: UnitSystem) => string;
-}
-
-const COLUMNS: Column[] = [
+const COLUMNS: Column<Row>[] = [
   { heading: "Balance", water: true, cell: (d, u) => figure(d.forecast_mm, u, "water") },
   { heading: "Sensors", water: true, cell: (d, u) => figure(d.observed_mm, u, "water") },
   { heading: "Believed %", cell: (d) => (d.gain > 0 ? number(d.gain * 100, 0) : UNKNOWN) },
@@ -42,11 +35,7 @@ const COLUMNS: Column[] = [
 export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime }) {
   const { units } = useSignedIn();
   if (block.balance.length === 0) return null;
-  const unit = measure(units, "water").label;
   const w = block.weighed;
-  const columns = COLUMNS.filter(
-    (c) => !c.of || block.balance.some((d) => Math.abs(c.of?.(d) ?? 0) >= 0.01),
-  );
   return (
     <Box as="section" mt="8" aria-labelledby="balance">
       <Heading as="h2" id="balance" size="lg">
@@ -69,34 +58,11 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
         water in, where use = Kc × ET0 × of book × Ks; below zero is surplus. * not recorded, the
         expected ET stands in.
       </Text>
-      <Table.ScrollArea>
-        <Table.Root size="sm" bg="transparent">
-          <Table.Header>
-            <Table.Row bg="transparent">
-              <Table.ColumnHeader px="1.5">Day</Table.ColumnHeader>
-              {columns.map((c) => (
-                <Table.ColumnHeader key={c.heading} px="1.5" whiteSpace="nowrap" textAlign="end">
-                  {c.heading} {c.water && unit}
-                </Table.ColumnHeader>
-              ))}
-            </Table.Row>
-          </Table.Header>
-          <Table.Body>
-            {block.balance.map((d) => (
-              <Table.Row key={d.day} bg="transparent">
-                <Table.Cell px="1.5" whiteSpace="nowrap">
-                  {time.day(time.at(d.day * 24))}
-                </Table.Cell>
-                {columns.map((c) => (
-                  <Table.Cell key={c.heading} px="1.5" textAlign="end">
-                    {c.cell(d, units)}
-                  </Table.Cell>
-                ))}
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      </Table.ScrollArea>
+      <FigureTable
+        columns={COLUMNS}
+        rows={block.balance}
+        day={(d) => time.day(time.at(d.day * 24))}
+      />
     </Box>
   );
 }

@@ -1,18 +1,10 @@
-import { Box, Heading, Table, Text } from "@chakra-ui/react";
-import { useSignedIn } from "../session/context";
+import { Box, Heading, Text } from "@chakra-ui/react";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
+import { figure, number, UNKNOWN } from "../units/format";
+import { FigureTable, type Column } from "./FigureTable";
 import type { DayRow } from "./queries";
 
-interface Column {
-  heading: string;
-  water?: true;
-  /** Left out where it is nothing on every day. */
-  of?: (row: DayRow) => number;
-  cell: (row: DayRow, units: UnitSystem) => string;
-}
-
-const COLUMNS: Column[] = [
+const COLUMNS: Column<DayRow>[] = [
   { heading: "Kc", cell: (d) => number(d.kc, 2) },
   { heading: "ET0", water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
   { heading: "Ks", cell: (d) => number(d.ks, 2) },
@@ -49,12 +41,7 @@ function chance(share: number | null): string {
 
 /** The expected case day by day until refill, for redoing by hand. */
 export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
-  const { units } = useSignedIn();
   if (days.length === 0) return null;
-  const unit = measure(units, "water").label;
-  const columns = COLUMNS.filter(
-    (c) => !c.of || days.some((d) => Math.abs(c.of?.(d) ?? 0) >= 0.05),
-  );
   return (
     <Box as="section" mt="8" aria-labelledby="days">
       <Heading as="h2" id="days" size="lg">
@@ -66,34 +53,12 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
         and new soil is the deficit that growing roots meet. Left = p × TAW − deficit. Rain counts
         where most forecasts have it; the last column is the share of them that is past refill.
       </Text>
-      <Table.ScrollArea>
-        <Table.Root size="sm" bg="transparent">
-          <Table.Header>
-            <Table.Row bg="transparent">
-              <Table.ColumnHeader px="1.5">Day</Table.ColumnHeader>
-              {columns.map((c) => (
-                <Table.ColumnHeader key={c.heading} px="1.5" whiteSpace="nowrap" textAlign="end">
-                  {c.heading} {c.water && unit}
-                </Table.ColumnHeader>
-              ))}
-            </Table.Row>
-          </Table.Header>
-          <Table.Body>
-            {days.map((d) => (
-              <Table.Row key={d.day} bg="transparent" color={d.usable_mm < 0 ? "rust" : "ink"}>
-                <Table.Cell px="1.5" whiteSpace="nowrap">
-                  {d.day} · {time.day(time.at(d.day * 24))}
-                </Table.Cell>
-                {columns.map((c) => (
-                  <Table.Cell key={c.heading} px="1.5" textAlign="end">
-                    {c.cell(d, units)}
-                  </Table.Cell>
-                ))}
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      </Table.ScrollArea>
+      <FigureTable
+        columns={COLUMNS}
+        rows={days}
+        day={(d) => `${d.day} · ${time.day(time.at(d.day * 24))}`}
+        late={(d) => d.usable_mm < 0}
+      />
     </Box>
   );
 }

@@ -1,9 +1,10 @@
-import { Box, Button, Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { actionWords, stateWords } from "../answer/words";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import type { BoardRow } from "../board/queries";
+import { SaveOrLeave } from "../form/SaveOrLeave";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
@@ -31,24 +32,18 @@ export function AcceptSheet({ rows, time, close }: Props) {
     setPicked(next);
   }
   const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
-      </Button>
-      <Button
-        size="sm"
-        disabled={chosen.length === 0}
-        loading={accept.isPending}
-        onClick={() =>
-          accept.mutate(
-            chosen.map((r) => r.id),
-            { onSuccess: close },
-          )
-        }
-      >
-        Give {chosen.length} {chosen.length === 1 ? "set" : "sets"}
-      </Button>
-    </>
+    <SaveOrLeave
+      close={close}
+      save={() =>
+        accept.mutate(
+          chosen.map((r) => r.id),
+          { onSuccess: close },
+        )
+      }
+      words={`Give ${chosen.length} ${chosen.length === 1 ? "set" : "sets"}`}
+      pending={accept.isPending}
+      disabled={chosen.length === 0}
+    />
   );
   return (
     <Sheet title="Give all that is due" close={close} footer={footer} size="lg">

@@ -1,10 +1,11 @@
-import { Button, Field, Flex, Grid, Input, SegmentGroup, Text } from "@chakra-ui/react";
+import { Flex, Grid, SegmentGroup, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Answer } from "../answer/types";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { SaveOrLeave } from "../form/SaveOrLeave";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
@@ -59,18 +60,12 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
     };
   }
   const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
-      </Button>
-      <Button
-        size="sm"
-        loading={decide.isPending}
-        onClick={() => decide.mutate({ block: block.id, body: body() }, { onSuccess: close })}
-      >
-        {kind === "changed" ? "Plan it so" : "Not now"}
-      </Button>
-    </>
+    <SaveOrLeave
+      close={close}
+      save={() => decide.mutate({ block: block.id, body: body() }, { onSuccess: close })}
+      words={kind === "changed" ? "Plan it so" : "Not now"}
+      pending={decide.isPending}
+    />
   );
   return (
     <Sheet title={block.name} close={close} footer={footer}>
@@ -85,17 +80,13 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
       <Grid gap="3" mt="4">
         {kind === "changed" ? (
           <>
-            <Field.Root invalid={Boolean(problems["started_at"] ?? problems["start_at"])}>
-              <Field.Label>Starts, by the farm's clock</Field.Label>
-              <Input
-                size="sm"
-                bg="sheet"
-                type="datetime-local"
-                value={at}
-                onChange={(e) => setAt(e.target.value)}
-              />
-              <Field.ErrorText>{problems["started_at"] ?? problems["start_at"]}</Field.ErrorText>
-            </Field.Root>
+            <Line
+              label="Starts, by the farm's clock"
+              type="datetime-local"
+              value={at}
+              change={setAt}
+              error={problems["started_at"] ?? problems["start_at"]}
+            />
             <Flex gap="3" align="end">
               <Choice label="How much" value={by} change={(v) => setBy(v as "hours" | "depth")}>
                 <option value="hours">hours of running</option>

@@ -13,7 +13,7 @@ interface Common {
 interface LineProps extends Common {
   unit?: string;
   numeric?: boolean;
-  type?: "text" | "date" | "search";
+  type?: "text" | "date" | "datetime-local" | "search";
   placeholder?: string;
 }
 

@@ -1,9 +1,10 @@
-import { Button, Grid, SegmentGroup, Text } from "@chakra-ui/react";
+import { Grid, SegmentGroup, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { SeasonFields, type SeasonForm } from "../crops/SeasonFields";
 import { problemsOf } from "../form/problems";
+import { SaveOrLeave } from "../form/SaveOrLeave";
 import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "../limits/RefillFields";
 import { useSignedIn } from "../session/context";
 import { SoilFields, type SoilChange } from "../soils/SoilFields";
@@ -51,18 +52,12 @@ export function BulkSheet({ blocks, close, done }: Props) {
   }
 
   const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
-      </Button>
-      <Button
-        size="sm"
-        loading={bulk.isPending}
-        onClick={() => bulk.mutate(body(), { onSuccess: done })}
-      >
-        Change {blocks.length} {blocks.length === 1 ? "block" : "blocks"}
-      </Button>
-    </>
+    <SaveOrLeave
+      close={close}
+      save={() => bulk.mutate(body(), { onSuccess: done })}
+      words={`Change ${blocks.length} ${blocks.length === 1 ? "block" : "blocks"}`}
+      pending={bulk.isPending}
+    />
   );
   const names = blocks.slice(0, 6).map((b) => b.name);
   return (

@@ -1,10 +1,11 @@
-import { Box, Heading, NativeSelect, Flex, Table, Text } from "@chakra-ui/react";
+import { Box, Heading, Flex, Table, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { StateMark } from "../answer/StateMark";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { decisionWords } from "../decide/words";
+import { DaysBack } from "../form/DaysBack";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { number, runningTime, waterShort } from "../units/format";
@@ -39,21 +40,7 @@ export function HistoryPage() {
         <Heading as="h1" size="2xl" fontWeight="700">
           Past advice, {history.data.block}
         </Heading>
-        <NativeSelect.Root size="sm" w="140px">
-          <NativeSelect.Field
-            aria-label="How far back"
-            bg="sheet"
-            value={days}
-            onChange={(e) => setDays(Number(e.target.value))}
-          >
-            {STRETCHES.map((d) => (
-              <option key={d} value={d}>
-                {d} days
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
+        <DaysBack choices={STRETCHES} days={days} change={setDays} />
       </Flex>
       <Text color="inkSoft" fontSize="sm" mb="3" maxW="80ch">
         As it was given each morning; nothing is rewritten. “Least left” is the least water above

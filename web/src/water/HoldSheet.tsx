@@ -1,10 +1,11 @@
-import { Button, Field, Grid, Input, Text } from "@chakra-ui/react";
+import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { HOLD_WORDS, type Hold } from "../answer/words";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { SaveOrLeave } from "../form/SaveOrLeave";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
@@ -26,36 +27,17 @@ export function HoldSheet({ block, time, close }: Props) {
   const [note, setNote] = useState("");
   const problems = problemsOf(hold.error);
   const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
-      </Button>
-      <Button
-        size="sm"
-        loading={hold.isPending}
-        onClick={() =>
-          hold.mutate(
-            { block_ids: [block.id], kind, starts_at: from, ends_at: until, note },
-            { onSuccess: close },
-          )
-        }
-      >
-        Keep water off
-      </Button>
-    </>
-  );
-  const moment = (label: string, value: string, change: (v: string) => void, path: string) => (
-    <Field.Root invalid={Boolean(problems[path])}>
-      <Field.Label>{label}</Field.Label>
-      <Input
-        size="sm"
-        bg="sheet"
-        type="datetime-local"
-        value={value}
-        onChange={(e) => change(e.target.value)}
-      />
-      <Field.ErrorText>{problems[path]}</Field.ErrorText>
-    </Field.Root>
+    <SaveOrLeave
+      close={close}
+      save={() =>
+        hold.mutate(
+          { block_ids: [block.id], kind, starts_at: from, ends_at: until, note },
+          { onSuccess: close },
+        )
+      }
+      words="Keep water off"
+      pending={hold.isPending}
+    />
   );
   return (
     <Sheet title={`No water on ${block.name}`} close={close} footer={footer}>
@@ -67,8 +49,20 @@ export function HoldSheet({ block, time, close }: Props) {
             </option>
           ))}
         </Choice>
-        {moment("From", from, setFrom, "starts_at")}
-        {moment("Until", until, setUntil, "ends_at")}
+        <Line
+          label="From"
+          type="datetime-local"
+          value={from}
+          change={setFrom}
+          error={problems["starts_at"]}
+        />
+        <Line
+          label="Until"
+          type="datetime-local"
+          value={until}
+          change={setUntil}
+          error={problems["ends_at"]}
+        />
         <Line label="Note" value={note} change={setNote} error={problems["note"]} />
       </Grid>
       <Text fontSize="xs" color="inkSoft" mt="3">

@@ -1,4 +1,4 @@
-import { Box, Button, Field, Flex, Heading, Input, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Line } from "../form/Labelled";
@@ -25,16 +25,9 @@ export function RainByGauge({ water, time }: { water: WaterData; time: FarmTime 
       </Heading>
       {may("record_readings") && (
         <Flex gap="2" align="end" mb="2">
-          <Field.Root invalid={Boolean(problems["date"])} w="150px">
-            <Field.Label>Day</Field.Label>
-            <Input
-              size="sm"
-              bg="sheet"
-              type="date"
-              value={on}
-              onChange={(e) => setOn(e.target.value)}
-            />
-          </Field.Root>
+          <Box w="150px" flexShrink="0">
+            <Line label="Day" type="date" value={on} change={setOn} error={problems["date"]} />
+          </Box>
           <Line
             label="Rain"
             unit={measure(units, "water").label}

@@ -1,9 +1,10 @@
-import { Box, Button, Field, Flex, Grid, Input, Text } from "@chakra-ui/react";
+import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { SaveOrLeave } from "../form/SaveOrLeave";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
@@ -42,27 +43,21 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
   }
   const title = set ? `${ends ? "End" : "Correct"} the set, ${set.block}` : "Log water";
   const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
-      </Button>
-      <Button size="sm" loading={give.isPending || mend.isPending} onClick={save}>
-        {ends ? "End it" : planned ? "Plan it" : "Save"}
-      </Button>
-    </>
+    <SaveOrLeave
+      close={close}
+      save={save}
+      words={ends ? "End it" : planned ? "Plan it" : "Save"}
+      pending={give.isPending || mend.isPending}
+    />
   );
   const moment = (label: string, field: "started" | "ended", path: string) => (
-    <Field.Root invalid={Boolean(problems[path])}>
-      <Field.Label>{label}</Field.Label>
-      <Input
-        size="sm"
-        bg="sheet"
-        type="datetime-local"
-        value={form[field]}
-        onChange={(e) => change({ [field]: e.target.value })}
-      />
-      <Field.ErrorText>{problems[path]}</Field.ErrorText>
-    </Field.Root>
+    <Line
+      label={label}
+      type="datetime-local"
+      value={form[field]}
+      change={(value) => change({ [field]: value })}
+      error={problems[path]}
+    />
   );
   return (
     <Sheet title={title} close={close} footer={footer} size="lg">

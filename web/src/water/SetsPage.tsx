@@ -1,9 +1,10 @@
-import { Box, Button, Flex, Grid, Heading, NativeSelect, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Grid, Heading, Text } from "@chakra-ui/react";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { HOLD_WORDS } from "../answer/words";
 import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { DaysBack } from "../form/DaysBack";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { useLiftHold, useWater, type SetOut, type WaterData } from "./queries";
@@ -57,21 +58,7 @@ function Sets({ water, days, setDays }: Props) {
             Log water
           </Button>
         )}
-        <NativeSelect.Root size="sm" w="150px">
-          <NativeSelect.Field
-            aria-label="How far back"
-            bg="sheet"
-            value={days}
-            onChange={(e) => setDays(Number(e.target.value))}
-          >
-            {STRETCHES.map((d) => (
-              <option key={d} value={d}>
-                {d} days back
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
+        <DaysBack choices={STRETCHES} days={days} change={setDays} />
       </Flex>
       <Grid
         templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" }}

@@ -1,9 +1,10 @@
-import { Button, Field, Grid, Input, Text } from "@chakra-ui/react";
+import { Box, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { SaveOrLeave } from "../form/SaveOrLeave";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
@@ -79,18 +80,12 @@ export function DaySheet({ day, time, close }: Props) {
     />
   );
   const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
-      </Button>
-      <Button
-        size="sm"
-        loading={save.isPending}
-        onClick={() => save.mutate({ on, body: body() }, { onSuccess: close })}
-      >
-        Save the day
-      </Button>
-    </>
+    <SaveOrLeave
+      close={close}
+      save={() => save.mutate({ on, body: body() }, { onSuccess: close })}
+      words="Save the day"
+      pending={save.isPending}
+    />
   );
   return (
     <Sheet
@@ -100,17 +95,9 @@ export function DaySheet({ day, time, close }: Props) {
       size="lg"
     >
       {!day && (
-        <Field.Root invalid={Boolean(problems["date"])} w="170px" mb="3">
-          <Field.Label>Day</Field.Label>
-          <Input
-            size="sm"
-            bg="sheet"
-            type="date"
-            value={on}
-            onChange={(e) => setOn(e.target.value)}
-          />
-          <Field.ErrorText>{problems["date"]}</Field.ErrorText>
-        </Field.Root>
+        <Box w="170px" mb="3">
+          <Line label="Day" type="date" value={on} change={setOn} error={problems["date"]} />
+        </Box>
       )}
       <Grid templateColumns={{ base: "1fr 1fr", md: "1fr 1fr 1fr" }} gap="3">
         {DEGREES.map(([key, label]) => line(key, label, temperatureUnit(units)))}

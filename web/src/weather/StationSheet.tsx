@@ -1,9 +1,10 @@
-import { Button, Grid, Text } from "@chakra-ui/react";
+import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { SaveOrLeave } from "../form/SaveOrLeave";
 import { useSignedIn } from "../session/context";
 import { asText, forForm, measure, typed } from "../units/format";
 import { useSetStation, type StationPlace } from "./queries";
@@ -27,18 +28,12 @@ export function StationSheet({ station, close }: Props) {
     elevation_m: typed(height, units, "length"),
   });
   const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
-      </Button>
-      <Button
-        size="sm"
-        loading={save.isPending}
-        onClick={() => save.mutate(body(), { onSuccess: close })}
-      >
-        Save
-      </Button>
-    </>
+    <SaveOrLeave
+      close={close}
+      save={() => save.mutate(body(), { onSuccess: close })}
+      words="Save"
+      pending={save.isPending}
+    />
   );
   return (
     <Sheet title="The weather station" close={close} footer={footer}>

@@ -1,8 +1,9 @@
-import { Button, Flex, Heading, NativeSelect, Table, Text } from "@chakra-ui/react";
+import { Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { DaysBack } from "../form/DaysBack";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { figure, measure, number } from "../units/format";
@@ -52,21 +53,7 @@ function Weather({ weather, days, setDays }: Props) {
         <Heading as="h2" size="lg">
           On record
         </Heading>
-        <NativeSelect.Root size="xs" w="130px">
-          <NativeSelect.Field
-            aria-label="How far back"
-            bg="sheet"
-            value={days}
-            onChange={(e) => setDays(Number(e.target.value))}
-          >
-            {STRETCHES.map((d) => (
-              <option key={d} value={d}>
-                {d} days
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
+        <DaysBack choices={STRETCHES} days={days} change={setDays} />
         {edits && (
           <>
             <Button size="xs" variant="outline" onClick={() => setAsked("file")}>

@@ -1,0 +1,60 @@
+import { Table } from "@chakra-ui/react";
+import { useSignedIn } from "../session/context";
+import { measure, type UnitSystem } from "../units/format";
+
+export interface Column<Row> {
+  heading: string;
+  /** A depth of water: its unit is told in the heading. */
+  water?: true;
+  /** Left out where it is nothing on every day. */
+  of?: (row: Row) => number;
+  cell: (row: Row, units: UnitSystem) => string;
+}
+
+interface Props<Row> {
+  columns: Column<Row>[];
+  rows: Row[];
+  day: (row: Row) => string;
+  late?: (row: Row) => boolean;
+}
+
+const NOTHING = 0.01;
+
+/** Days down, figures across. */
+export function FigureTable<Row extends { day: number }>({ columns, rows, day, late }: Props<Row>) {
+  const { units } = useSignedIn();
+  const unit = measure(units, "water").label;
+  const shown = columns.filter(
+    (c) => !c.of || rows.some((r) => Math.abs(c.of?.(r) ?? 0) >= NOTHING),
+  );
+  return (
+    <Table.ScrollArea>
+      <Table.Root size="sm" bg="transparent">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            <Table.ColumnHeader px="1.5">Day</Table.ColumnHeader>
+            {shown.map((c) => (
+              <Table.ColumnHeader key={c.heading} px="1.5" whiteSpace="nowrap" textAlign="end">
+                {c.heading} {c.water && unit}
+              </Table.ColumnHeader>
+            ))}
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          {rows.map((r) => (
+            <Table.Row key={r.day} bg="transparent" color={late?.(r) ? "rust" : "ink"}>
+              <Table.Cell px="1.5" whiteSpace="nowrap">
+                {day(r)}
+              </Table.Cell>
+              {shown.map((c) => (
+                <Table.Cell key={c.heading} px="1.5" textAlign="end">
+                  {c.cell(r, units)}
+                </Table.Cell>
+              ))}
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+    </Table.ScrollArea>
+  );
+}

@@ -1,0 +1,28 @@
+import { NativeSelect } from "@chakra-ui/react";
+
+interface Props {
+  choices: readonly number[];
+  days: number;
+  change: (days: number) => void;
+}
+
+/** How far back a page looks. */
+export function DaysBack({ choices, days, change }: Props) {
+  return (
+    <NativeSelect.Root size="sm" w="150px">
+      <NativeSelect.Field
+        aria-label="How far back"
+        bg="sheet"
+        value={days}
+        onChange={(e) => change(Number(e.target.value))}
+      >
+        {choices.map((d) => (
+          <option key={d} value={d}>
+            {d} days back
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  );
+}
