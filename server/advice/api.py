@@ -1,8 +1,7 @@
 """The board, a block's answer with its working, and its past."""
 
-from datetime import date, timedelta
+from datetime import date
 
-import numpy as np
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
@@ -36,11 +35,12 @@ from server.limits.change import timeline
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.water.holds import hold_out
+from server.weather.forecasts import days_ahead
 from server.weather.recorded import FarmWeather, farm_weather
 
 router = Router(tags=["advice"])
 RAIN_SHOWN_DAYS = 14
-RAIN_DAY_MM, RAIN_WORTH_SAYING = 1.0, 0.1
+RAIN_WORTH_SAYING = 0.1
 
 
 def _rain(weather: FarmWeather) -> list[RainDay]:
@@ -49,14 +49,10 @@ def _rain(weather: FarmWeather) -> list[RainDay]:
 
 def _rain_ahead(weather: FarmWeather, today: date) -> list[RainAhead]:
     """Days of the forecast on which rain is not out of the question."""
-    if weather.forecast is None:
-        return []
-    rain = weather.forecast.rain_mm[:, : weather.forecast.known_days]
-    chance, likely = (rain >= RAIN_DAY_MM).mean(axis=0), np.median(rain, axis=0)
     return [
-        RainAhead(date=today + timedelta(days=k), chance=float(c), likely_mm=float(mm))
-        for k, (c, mm) in enumerate(zip(chance, likely, strict=True))
-        if c >= RAIN_WORTH_SAYING
+        RainAhead(date=d.on, chance=d.rain_chance, likely_mm=d.rain_likely_mm)
+        for d in days_ahead(weather.forecast, today)
+        if d.rain_chance >= RAIN_WORTH_SAYING
     ]
 
 

@@ -105,7 +105,7 @@ class Decision(FarmOwned):
 
     farm_path = "advice__block__farm"
 
-    advice = models.ForeignKey(Advice, on_delete=models.PROTECT, related_name="decisions")
+    advice = models.ForeignKey(Advice, on_delete=models.CASCADE, related_name="decisions")
     kind = models.CharField(max_length=10, choices=Kind)
     why = models.CharField(max_length=12, choices=Why, blank=True)
     reason = models.CharField(max_length=300, blank=True)

@@ -2,7 +2,7 @@
 
 import hashlib
 import secrets
-from datetime import timedelta
+from datetime import UTC, timedelta
 
 from django.db import transaction
 from icalendar import Calendar, Event
@@ -81,7 +81,7 @@ def feed(farm: Farm, units: str) -> bytes:
     for row in rows:
         event = Event()
         event.add("uid", f"set-{row.pk}@{farm.slug}.even-furrow")
-        event.add("dtstamp", farm.now())
+        event.add("dtstamp", farm.now().astimezone(UTC))
         event.add("dtstart", row.started_at)
         event.add("dtend", row.ended_at)
         event.add("summary", f"{row.block.name}: {shown.water(row.gross_mm)}")

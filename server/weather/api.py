@@ -2,7 +2,6 @@
 
 from datetime import date, datetime, timedelta
 
-import numpy as np
 from django.http import HttpRequest
 from ninja import Field, File, Form, Query, Router, Schema
 from ninja.files import UploadedFile
@@ -13,12 +12,12 @@ from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.weather.days import set_day, set_rain, station_of, store_days, worked_out
+from server.weather.forecasts import days_ahead
 from server.weather.models import WeatherDay
 from server.weather.recorded import farm_weather
 from server.weather.station_file import StationDay, read_station_file
 
 router = Router(tags=["weather"])
-RAIN_DAY_MM = 1.0
 SHOWN_FIRST = 8
 
 
@@ -124,23 +123,10 @@ def weather(request: HttpRequest, slug: str, stretch: Query[WeatherStretch]) -> 
     now = farm.now()
     found = farm_weather(farm, now, stretch.days)
     since = now.date() - timedelta(days=stretch.days)
-    ahead = []
-    if found.forecast is not None:
-        days = found.forecast.known_days
-        et0, rain = found.forecast.et0_mm[:, :days], found.forecast.rain_mm[:, :days]
-        low, high = np.percentile(et0, [10, 90], axis=0)
-        for k in range(days):
-            ahead.append(
-                DayAhead(
-                    date=now.date() + timedelta(days=k),
-                    et0_mm=float(et0[:, k].mean()),
-                    et0_low_mm=float(low[k]),
-                    et0_high_mm=float(high[k]),
-                    rain_chance=float((rain[:, k] >= RAIN_DAY_MM).mean()),
-                    rain_likely_mm=float(np.median(rain[:, k])),
-                    rain_high_mm=float(np.percentile(rain[:, k], 90)),
-                )
-            )
+    ahead = [
+        DayAhead(date=d.on, **{n: getattr(d, n) for n in DayAhead.model_fields if n != "date"})
+        for d in days_ahead(found.forecast, now.date())
+    ]
     return WeatherOut(
         now=now,
         time_zone=farm.time_zone,

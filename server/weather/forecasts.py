@@ -1,6 +1,7 @@
 """The forecast in force for a farm."""
 
-from datetime import datetime, timedelta
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
 
 import numpy as np
 
@@ -12,6 +13,40 @@ from server.weather.models import WeatherForecast
 # A forecast counts until another comes, but not beyond this: it has nothing left to say.
 LONGEST = timedelta(days=3)
 STATED_DAYS = 7
+RAIN_DAY_MM = 1.0
+
+
+@dataclass(frozen=True)
+class DayAhead:
+    """What a forecast holds of one day [mm/day]: mean ET0 with its tenth and ninetieth percentile,
+    the share of members with a millimetre of rain or more, what most of them bring, and what one
+    in ten exceeds."""
+
+    on: date
+    et0_mm: float
+    et0_low_mm: float
+    et0_high_mm: float
+    rain_chance: float
+    rain_likely_mm: float
+    rain_high_mm: float
+
+
+def days_ahead(forecast: Forecast | None, today: date) -> list[DayAhead]:
+    """The days that a forecast was given for, from today on; none without one."""
+    if forecast is None:
+        return []
+    days = forecast.known_days
+    et0, rain = forecast.et0_mm[:, :days], forecast.rain_mm[:, :days]
+    columns = (
+        et0.mean(axis=0),
+        *np.percentile(et0, [10, 90], axis=0),
+        (rain >= RAIN_DAY_MM).mean(axis=0),
+        np.median(rain, axis=0),
+        np.percentile(rain, 90, axis=0),
+    )
+    return [
+        DayAhead(today + timedelta(days=k), *(float(c[k]) for c in columns)) for k in range(days)
+    ]
 
 
 def forecast_at(farm: Farm, now: datetime) -> tuple[Forecast, StatedEt] | None:

@@ -92,7 +92,7 @@ class Migration(migrations.Migration):
                 ('shown', models.JSONField()),
                 ('made_at', models.DateTimeField()),
                 ('undone_at', models.DateTimeField(blank=True, null=True)),
-                ('advice', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='decisions', to='advice.advice')),
+                ('advice', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='decisions', to='advice.advice')),
                 ('given', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='decisions', to='water.irrigation')),
                 ('made_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to=settings.AUTH_USER_MODEL)),
                 ('undone_by', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to=settings.AUTH_USER_MODEL)),
