@@ -1,0 +1,265 @@
+"""Every reason of the vocabulary has a block that earns it, and a near twin that does not."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import timedelta
+
+import numpy as np
+import pytest
+
+from core.advice.assess import assess
+from core.advice.decide import decide
+from core.advice.holds import Hold, HoldKind
+from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
+from core.advice.judge import Judgement
+from core.advice.vocabulary import Confidence, Reason, State
+from core.crop.catalogue import crop
+from core.crop.reference import Surface
+from core.crop.season import CropSeason
+from core.instrument.kinds import InstrumentKind
+from core.instrument.site import Site
+from core.irrigation.system import IrrigationSystem, SystemKind
+from core.outlook.forecast import Forecast
+from core.soil.horizon import Horizon
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+from core.state.filter import Weighing
+from tests.core.blocks import ET, NOW, PIVOT, PROFILE, block, probe, tensiometers
+
+DAYS = 40
+SHALLOW = Profile.from_horizons([Horizon(0, 350, texture=TextureClass.LOAM)])
+DRY = Forecast.of(np.full((50, 10), 5.5), np.zeros((50, 10)), 31)
+HOT = Forecast.of(np.full((50, 10), 8.0), np.zeros((50, 10)), 31)
+WET = Forecast.of(np.full((50, 10), 5.5), np.full((50, 10), 25.0), 31)
+
+
+def season(key: str, days: int) -> CropSeason:
+    return CropSeason(crop(key), NOW.date() - timedelta(days=days))
+
+
+def lived(et0_mm: float = 5.5, **changes: object) -> BlockInputs:
+    """A block with weather behind it."""
+    past = PastWeather(NOW.date() - timedelta(days=DAYS), np.full(DAYS, et0_mm))
+    return block(**{"past": past, "forecast": DRY, **changes})
+
+
+def told_by(shares: np.ndarray, every_hours: float = 24.0) -> Site:
+    """A probe whose available share takes given values, the last one now."""
+    hours = (np.arange(shares.size) - shares.size + 1) * every_hours - 0.25
+    depth = np.array([100.0, 200.0, 400.0, 600.0])
+    h = PROFILE.horizon_at(depth)
+    wilt, full = PROFILE.theta_wilt[h], PROFILE.theta_full[h]
+    restless = 1e-4 * np.sin(np.arange(shares.size))[:, None]
+    theta = wilt + shares[:, None] * (full - wilt) + restless
+    return Site.from_readings(
+        "Probe", InstrumentKind.CAPACITANCE_PROBE, depth, hours, theta, PROFILE
+    )
+
+
+def uses(factor: float) -> BlockInputs:
+    """A crop that uses so many times what its book says, filled up every four days."""
+    daily, shares, sets, left = 5.5 * 1.15 * factor / 55.0, [], [], 1.0
+    for day in range(DAYS):
+        if day % 4 == 3:
+            sets.append(Watering(-24.0 * (DAYS - day - 1) - 12, (1 - left) * 55.0))
+            left = 1.0
+        left -= daily
+        shares.append(left)
+    return lived(sites=(told_by(np.array(shares)),), waterings=tuple(sets))
+
+
+def doubted() -> Site:
+    site = probe(1.0, 0.9)
+    theta = site.theta.copy()
+    doubt = site.doubt.copy()
+    theta[-1, 1], doubt[-1, 1] = np.nan, "range"
+    return replace(site, theta=theta, doubt=doubt)
+
+
+SLOW = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=0.15)
+EAGER = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smallest_mm=60)
+
+# What earns a reason, and what differs from it just enough not to.
+CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]] = {
+    Reason.NO_INSTRUMENT: (lambda: block(sites=()), block),
+    Reason.NO_TRUSTED_READING: (
+        lambda: block(sites=(tensiometers(85),)),
+        lambda: block(sites=(tensiometers(60),)),
+    ),
+    Reason.NO_CROP_IN_SEASON: (lambda: block(season=None), block),
+    Reason.NO_ET: (lambda: block(et=None), block),
+    Reason.SURFACES_DIFFER: (
+        lambda: block(et=replace(ET, surface=Surface.ALFALFA)),
+        lambda: block(et=replace(ET, surface=Surface.ALFALFA), alfalfa_ratio=1.2),
+    ),
+    Reason.SENSOR_NOT_TRUSTED: (lambda: block(sites=(doubted(),)), block),
+    Reason.CARRIED_FROM_READING: (
+        lambda: block(sites=(tensiometers(40, hours=-20),)),
+        lambda: block(sites=(tensiometers(40, hours=-1),)),
+    ),
+    Reason.UNSEEN_BELOW_SENSORS: (
+        lambda: block(season=season("lucerne-hay", 100)),
+        block,
+    ),
+    Reason.SITES_DISAGREE: (
+        lambda: block(sites=(probe(1, 0.95), tensiometers(75, hours=-1))),
+        lambda: block(sites=(probe(1, 0.9), probe(1, 0.88))),
+    ),
+    Reason.PROFILE_STOPS_ROOTS: (
+        lambda: block(
+            profile=SHALLOW, season=season("tomato", 90), sites=(probe(1, 0.9, SHALLOW),)
+        ),
+        lambda: block(season=season("potato", 75)),
+    ),
+    Reason.LARGEST_SET: (
+        lambda: block(system=PIVOT, sites=(probe(1, 0.3),)),
+        lambda: block(sites=(probe(1, 0.3),)),
+    ),
+    Reason.SMALLEST_SET: (
+        lambda: block(system=EAGER, sites=(probe(1, 0.7),)),
+        lambda: block(sites=(probe(1, 0.7),)),
+    ),
+    Reason.SURPLUS_DRAINING: (
+        lambda: block(sites=(probe(1, 1.4),)),
+        lambda: block(sites=(probe(1, 0.95),)),
+    ),
+    Reason.BY_BALANCE_ALONE: (
+        lambda: lived(weighing=Weighing.BALANCE, waterings=(Watering(-100.0, 90.0),)),
+        lived,
+    ),
+    Reason.ET_NOT_RECORDED: (
+        lambda: lived(
+            past=PastWeather(
+                NOW.date() - timedelta(days=DAYS),
+                np.where(np.arange(DAYS) == DAYS - 2, np.nan, 5.5),
+            )
+        ),
+        lived,
+    ),
+    Reason.USE_ABOVE_BOOK: (lambda: uses(1.35), lambda: uses(1.0)),
+    Reason.CRITICAL_STAGE: (
+        lambda: block(season=season("maize-grain", 80)),
+        lambda: block(season=season("maize-grain", 20)),
+    ),
+    Reason.CRITICAL_STAGE_NEXT: (
+        lambda: block(season=season("maize-grain", 60)),
+        lambda: block(season=season("maize-grain", 20)),
+    ),
+    Reason.HEAT_AHEAD: (lambda: lived(forecast=HOT), lived),
+    Reason.CANT_CATCH_UP: (lambda: block(system=SLOW), block),
+    Reason.NOT_WORTH_A_SET_YET: (
+        lambda: block(system=EAGER, sites=(probe(1, 0.78),)),
+        lambda: block(sites=(probe(1, 0.78),)),
+    ),
+    Reason.DRAINAGE_AHEAD: (lambda: lived(forecast=WET), lived),
+    Reason.ENOUGH_TO_FINISH: (
+        lambda: block(season=season("potato", 128), sites=(probe(1, 1.0),)),
+        lambda: block(season=season("potato", 128), sites=(probe(1, 0.5),)),
+    ),
+    Reason.HELD: (
+        lambda: block(sites=(probe(1, 0.72),), holds=(Hold(-2, 30, HoldKind.SPRAY),)),
+        lambda: block(sites=(probe(1, 0.72),), holds=(Hold(300, 330, HoldKind.SPRAY),)),
+    ),
+    Reason.GO_BEFORE_HOLD: (
+        lambda: block(sites=(probe(1, 0.85),), holds=(Hold(14, 90, HoldKind.CUTTING),)),
+        lambda: block(sites=(probe(1, 0.85),)),
+    ),
+    Reason.PLANNED_IN_TIME: (
+        lambda: block(planned=(PlannedSet(5, 9, 15.0),)),
+        block,
+    ),
+    Reason.PLANNED_TOO_LATE: (
+        lambda: block(planned=(PlannedSet(200, 204, 15.0),)),
+        lambda: block(planned=(PlannedSet(5, 9, 15.0),)),
+    ),
+    Reason.LEACHING_ADDED: (lambda: block(leaching_share=0.15), block),
+}
+
+
+def doctored(**last: float | bool) -> tuple[Reason, ...]:
+    """Reasons where the filter's last morning had been another; a set of 20 mm came the day
+    before where ``after_set`` says so."""
+    d = decide([uses(1.0)], [uses(1.0).season or season("potato", 60)])
+    after_set = bool(last.pop("after_set", False))
+    changed = {}
+    for name, value in last.items():
+        array = getattr(d.track, name).copy()
+        array[0, -1] = value
+        changed[name] = array
+    water = np.zeros_like(d.gathered.told.water_in_mm)
+    water[0, -1] = 20.0 if after_set else 0.0
+    quiet = {
+        "correction_mm": np.zeros_like(d.track.correction_mm),
+        "set_back": np.zeros_like(d.track.set_back),
+    }
+    told = replace(d.gathered.told, water_in_mm=water)
+    track = replace(d.track, **{**quiet, **changed})
+    d = replace(d, track=track, gathered=replace(d.gathered, told=told))
+    return Judgement(d).reasons[0]
+
+
+# What the filter must have found for a reason, and what is not enough.
+FOUND: dict[Reason, tuple[dict, dict]] = {
+    Reason.USE_BELOW_BOOK: (
+        {"use_factor": 0.8, "use_sigma": 0.05},
+        {"use_factor": 0.8, "use_sigma": 0.2},
+    ),
+    Reason.WATER_NOT_LOGGED: (
+        {"correction_mm": -12.0},
+        {"correction_mm": -12.0, "after_set": True},
+    ),
+    Reason.SET_FELL_SHORT: (
+        {"correction_mm": 12.0, "after_set": True},
+        {"correction_mm": 5.0, "after_set": True},
+    ),
+    Reason.BALANCE_SET_BACK: ({"set_back": True}, {"set_back": False}),
+}
+
+
+@pytest.mark.parametrize("reason", FOUND)
+def test_a_persistent_correction_is_news(reason: Reason) -> None:
+    earns, twin = FOUND[reason]
+    assert reason in doctored(**earns)
+    assert reason not in doctored(**twin)
+
+
+def test_likely_rain_is_told_where_a_set_is_due() -> None:
+    due = block(sites=(probe(1, 0.78),), forecast=DRY)
+    d = decide([due], [due.season or season("potato", 60)])
+
+    def told(chance: float, start: float) -> tuple[Reason, ...]:
+        with_rain = replace(d, rain_chance=np.array([chance]), start_hours=np.array([start]))
+        return Judgement(with_rain).reasons[0]
+
+    assert Reason.RAIN_MAY_COVER in told(0.7, 20.0)
+    assert Reason.RAIN_MAY_COVER not in told(0.5, 20.0)
+    assert Reason.RAIN_MAY_COVER not in told(0.9, 100.0), "it is not due yet"
+    assert Reason.RAIN_MAY_COVER not in told(np.nan, 20.0), "nobody forecast anything"
+
+
+def test_every_reason_is_tried() -> None:
+    assert {*CASES, *FOUND, Reason.RAIN_MAY_COVER} == set(Reason)
+
+
+@pytest.mark.parametrize("reason", CASES)
+def test_a_reason_is_given_where_it_holds_and_only_there(reason: Reason) -> None:
+    earns, twin = CASES[reason]
+    assert reason in assess(earns()).reasons
+    assert reason not in assess(twin()).reasons
+
+
+def test_reasons_without_an_answer_come_alone() -> None:
+    for reason in (Reason.NO_INSTRUMENT, Reason.NO_CROP_IN_SEASON, Reason.NO_ET):
+        answer = assess(CASES[reason][0]())
+        assert answer.reasons == (reason,)
+        assert answer.state is State.NO_WORD
+        assert answer.confidence is Confidence.NONE
+        assert answer.amount is None
+        assert answer.start_at is None
+
+
+def test_confidence_falls_with_the_spread_and_the_soil_out_of_sight() -> None:
+    near = assess(block(season=season("maize-grain", 50)))
+    deep = assess(block(season=season("lucerne-hay", 100)))
+    order = [Confidence.LOW, Confidence.FAIR, Confidence.GOOD]
+    assert order.index(deep.confidence) < order.index(near.confidence)
