@@ -2,7 +2,7 @@ import { ChakraProvider } from "@chakra-ui/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
-import { MemoryRouter } from "react-router";
+import { MemoryRouter, Route, Routes } from "react-router";
 import { SignedInContext, type SignedIn } from "../session/context";
 import { system } from "../theme/system";
 import type { UnitSystem } from "../units/format";
@@ -10,12 +10,21 @@ import type { UnitSystem } from "../units/format";
 /** What the server has answered before, by the key of its query. */
 export type Known = [key: readonly unknown[], data: unknown][];
 
+/** Where a page stands: the route's pattern and an address that fits it. */
+export interface Address {
+  pattern: string;
+  path: string;
+}
+
+const ANYWHERE: Address = { pattern: "*", path: "/" };
+
 /** A view as a signed-in person gets it, as markup; for tests of what it says. */
 export function shown(
   view: ReactNode,
   units: UnitSystem = "metric",
   may = true,
   known: Known = [],
+  at: Address = ANYWHERE,
 ): string {
   const queries = new QueryClient();
   for (const [key, data] of known) queries.setQueryData(key, data);
@@ -29,8 +38,12 @@ export function shown(
   const markup = renderToStaticMarkup(
     <ChakraProvider value={system}>
       <QueryClientProvider client={queries}>
-        <MemoryRouter>
-          <SignedInContext value={signedIn}>{view}</SignedInContext>
+        <MemoryRouter initialEntries={[at.path]}>
+          <SignedInContext value={signedIn}>
+            <Routes>
+              <Route path={at.pattern} element={view} />
+            </Routes>
+          </SignedInContext>
         </MemoryRouter>
       </QueryClientProvider>
     </ChakraProvider>,
@@ -47,8 +60,9 @@ export function text(
   units: UnitSystem = "metric",
   may = true,
   known: Known = [],
+  at: Address = ANYWHERE,
 ): string {
-  return shown(view, units, may, known)
+  return shown(view, units, may, known, at)
     .replaceAll(/<[^>]+>/g, " ")
     .replaceAll(/\s+/g, " ")
     .trim();

@@ -1,0 +1,133 @@
+import { describe, expect, it } from "vitest";
+import { anAnswer } from "../testing/answers";
+import { text } from "../testing/shown";
+import { HistoryPage } from "./HistoryPage";
+import { PastAdvicePage } from "./PastAdvicePage";
+import type { HistoryData, HistoryRow, PastAdvice } from "./queries";
+
+const row: HistoryRow = {
+  id: 9,
+  day: "2026-07-11",
+  made_at: "2026-07-11T04:10:00Z",
+  state: "water_now",
+  start_at: "2026-07-12T01:00:00Z",
+  gross_mm: 12,
+  hours: 2.97,
+  decisions: [
+    {
+      id: 1,
+      kind: "changed",
+      why: null,
+      reason: "as the rota has it",
+      made_at: "2026-07-11T04:30:00Z",
+      made_by: "Maud",
+      set_id: 4,
+    },
+  ],
+  sets: [],
+  given_mm: 15.2,
+  low_mm: -3.4,
+  past_refill_days: 1.5,
+};
+const history: HistoryData = {
+  block: "Quern Field",
+  time_zone: "CET",
+  now: "2026-07-14T04:10:00Z",
+  rows: [
+    row,
+    {
+      ...row,
+      id: 8,
+      day: "2026-07-10",
+      decisions: [],
+      given_mm: 0,
+      low_mm: null,
+      past_refill_days: null,
+    },
+  ],
+};
+const at = { pattern: ":farm/blocks/:block/history", path: "/f/blocks/3/history" };
+
+describe("past advice", () => {
+  const key = ["farm", "f", "block", 3, "history", 14];
+
+  it("says what was advised, decided, given, and what came of it", () => {
+    const said = text(<HistoryPage />, "metric", true, [[key, history]], at);
+    expect(said).toContain(
+      "Sat 11 July Water now by Sun 12 July 03:00, 2 h 58, 12 mm Changed, Maud: as the rota has it 15 mm -3 mm 1.5 d",
+    );
+    // Unknown is unknown, and nothing given is not nothing known.
+    expect(said).toContain("nothing – – –");
+  });
+
+  it("says so where nothing is on record yet", () => {
+    const none = { ...history, rows: [] };
+    const said = text(<HistoryPage />, "metric", true, [[key, none]], at);
+    expect(said).toContain("No advice is on record in these days.");
+  });
+});
+
+describe("one morning", () => {
+  const given = anAnswer({ state: "water_now", deficit_mm: 9.9 });
+  const advice: PastAdvice = {
+    id: 9,
+    block: "Quern Field",
+    time_zone: "CET",
+    day: "2026-07-11",
+    made_at: "2026-07-11T04:10:00Z",
+    version: "2026.11.2",
+    same_rules: true,
+    answer: given,
+    inputs: {
+      weighing: "blend",
+      school: "crop_p",
+      forecast_issued_at: "2026-07-11T02:00:00Z",
+      et0_mm: [5.2, 5.8, 6.4],
+      et0_source: "simulated forecast",
+      weather_until: "2026-07-10",
+      instruments: [
+        { label: "Probe Q1", last_hours: -0.2 },
+        { label: "Tensiometers", last_hours: null },
+      ],
+      sets: 25,
+      newest_set_hours: -70,
+      planned: 1,
+      holds: 0,
+      rain_room_mm: 3,
+    },
+    working: { steps: [], layers: [], balance: [], days: [], schools: [], weighings: [] },
+    decisions: row.decisions,
+    now_says: given,
+  };
+  const key = ["farm", "f", "block", 3, "advice", 9];
+  const here = { pattern: ":farm/blocks/:block/history/:advice", path: "/f/blocks/3/history/9" };
+  const said = (over: Partial<PastAdvice> = {}) =>
+    text(<PastAdvicePage />, "metric", true, [[key, { ...advice, ...over }]], here);
+
+  it("tells what was at hand", () => {
+    const words = said();
+    expect(words).toContain("Quern Field, Sat 11 July 06:10");
+    expect(words).toContain(
+      "Probe Q1: 12 min before; Tensiometers: nothing; forecast of Sat 11 July 04:00",
+    );
+    expect(words).toContain("grass ET 5.8 mm/day (simulated forecast); weather to 2026-07-10");
+    expect(words).toContain("25 sets in two months, the last 3 d before; 1 planned.");
+    expect(words).toContain("Changed, Maud: as the rota has it.");
+  });
+
+  it("sets what is known today beside what was said", () => {
+    expect(said()).toContain("Nothing that came to light since changes it. Rules 2026.11.2.");
+    const now = anAnswer({
+      state: "holding",
+      deficit_mm: 4,
+      start_at: null,
+      amount: null,
+      run: null,
+    });
+    const words = said({ now_says: now, same_rules: false });
+    expect(words).toContain("State Water now Holding");
+    expect(words).toContain("none in sight");
+    expect(words).toContain("Deficit 9.9 mm 4.0 mm");
+    expect(words).toContain("changes it. Rules 2026.11.2; they have changed since.");
+  });
+});
