@@ -40,7 +40,7 @@ def past_points(past: History | None) -> list[PastPoint]:
     if past is None:
         return []
     return [
-        PastPoint(
+        PastPoint.model_construct(
             hours=round(h, 2), usable_mm=known(u, 2), surplus_mm=known(s, 2), raw_mm=round(r, 2)
         )
         for h, u, s, r in zip(
@@ -59,7 +59,7 @@ def ahead_points(answer: Assessment) -> list[AheadPoint]:
     if out is None:
         return []
     return [
-        AheadPoint(
+        AheadPoint.model_construct(
             day=d,
             dry_mm=round(float(out.usable_dry_mm[d]), 2),
             usable_mm=round(float(out.usable_mm[d]), 2),
@@ -166,8 +166,8 @@ def board_row(
     sets: Sequence[Irrigation],
     decision: Decision | None,
 ) -> BoardRow:
-    """One furrow of the board."""
-    return BoardRow(
+    """One furrow of the board; what the core has made is not checked again."""
+    return BoardRow.model_construct(
         id=block.pk,
         name=block.name,
         area_m2=block.area_m2,

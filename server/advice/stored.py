@@ -18,7 +18,7 @@ from server.ground.facts import blocks_of
 OLDEST = timedelta(minutes=30)
 _UPSERT = """
 INSERT INTO advice_storedanswer (block_id, made_at, version, late, row)
-SELECT * FROM unnest(%s::bigint[], %s::timestamptz[], %s::text[], %s::float8[], %s::text[])
+VALUES (%s, %s, %s, %s, %s)
 ON CONFLICT (block_id) DO UPDATE SET made_at = EXCLUDED.made_at, version = EXCLUDED.version,
     late = EXCLUDED.late, row = EXCLUDED.row
 """
@@ -98,15 +98,9 @@ def refresh(farm: Farm) -> list[int]:
         for b in blocks
     ]
     with connection.cursor() as cursor:
-        cursor.execute(
+        cursor.executemany(
             _UPSERT,
-            [
-                [r.id for r in rows],
-                [now] * len(rows),
-                [RULES_VERSION] * len(rows),
-                [lateness(r) for r in rows],
-                [r.model_dump_json() for r in rows],
-            ],
+            [(r.id, now, RULES_VERSION, lateness(r), r.model_dump_json()) for r in rows],
         )
     return ids
 
