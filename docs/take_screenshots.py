@@ -13,7 +13,6 @@ pytest_plugins = ["tests.browser.conftest"]
 
 HERE = Path(__file__).parent / "screenshots"
 PHONE = {"width": 390, "height": 844}
-DESK = {"width": 1280, "height": 800}
 SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
 0.07,153.4,150,20,100
 0.14,161.8,150,20,100
@@ -56,10 +55,6 @@ def test_block(at_board: Page, base_url: str) -> None:
     open_block(at_board, base_url, "Quern Field")
     at_board.get_by_role("region", name="The working").get_by_text("May be used, RAW").click()
     take(at_board, "block", whole=True)
-    at_board.set_viewport_size(DESK)
-    at_board.get_by_text("lines by depth").click()
-    expect(at_board.locator(".uplot canvas")).to_be_visible()
-    take(at_board, "block-lines")
     open_block(at_board, base_url, "Upper Hanger")
     at_board.set_viewport_size(PHONE)
     take(at_board, "block-phone")
