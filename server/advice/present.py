@@ -77,6 +77,8 @@ def given_sets(sets: Sequence[Irrigation], now: datetime) -> list[GivenSet]:
         GivenSet(
             id=s.pk,
             status=Irrigation.Status(s.status),
+            starts_at=s.started_at,
+            ends_at=s.ended_at,
             start_hours=(s.started_at - now).total_seconds() / 3600,
             end_hours=(s.ended_at - now).total_seconds() / 3600,
             gross_mm=s.gross_mm,

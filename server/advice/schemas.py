@@ -78,10 +78,13 @@ class DecisionOut(Schema):
 
 
 class GivenSet(Schema):
-    """A set by its hours from now: as it ran, as it runs, or as it is planned."""
+    """A set as it ran, as it runs, or as it is planned; by the clock, and by its hours from when
+    it was drawn."""
 
     id: int
     status: Irrigation.Status
+    starts_at: datetime
+    ends_at: datetime
     start_hours: float
     end_hours: float
     gross_mm: float

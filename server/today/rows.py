@@ -66,7 +66,7 @@ def today_rows(farm: Farm) -> list[TodayRow]:
     out = []
     for row in board_rows(farm):
         a = row.answer
-        planned = [s.start_hours for s in row.sets if s.status == "planned"]
+        planned = [s.starts_at for s in row.sets if s.status == "planned" and s.ends_at > now]
         out.append(
             TodayRow(
                 block=row.name,
@@ -81,7 +81,7 @@ def today_rows(farm: Farm) -> list[TodayRow]:
                 refill_at=a.refill_at,
                 confidence=a.confidence,
                 decision=_decision(row),
-                planned_at=now + timedelta(hours=min(planned)) if planned else None,
+                planned_at=min(planned, default=None),
                 supply=row.supply,
                 irrigator=row.irrigator or "",
             )

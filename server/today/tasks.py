@@ -12,7 +12,7 @@ from server.today.models import MorningSent
 from server.today.rows import summary
 
 
-@app.periodic(cron="*/5 * * * *")
+@app.periodic(cron="* * * * *")
 @app.task(name="today.morning", queueing_lock="today.morning")
 def morning(timestamp: int) -> None:
     """Each farm whose morning has come gets its advice on record and its mail sent, once."""
@@ -23,7 +23,7 @@ def morning(timestamp: int) -> None:
             send_mornings(farm)
 
 
-@app.periodic(cron="*/5 * * * *")
+@app.periodic(cron="* * * * *")
 @app.task(name="today.freshen", queueing_lock="today.freshen")
 def freshen(timestamp: int) -> None:
     """Boards made ready before anyone asks for them."""

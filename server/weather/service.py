@@ -20,6 +20,8 @@ from server.weather.models import WeatherDay, WeatherForecast
 from server.weather.station_file import RANGE, StationDay
 
 TIMEOUT_S = 15
+# A service is not asked again while its last word is younger than this.
+FORECAST_EVERY = timedelta(hours=6)
 LONGEST_GAP_DAYS = 60
 MOST_MEMBERS, MOST_DAYS = 200, 30
 MOST_BYTES = 5_000_000
@@ -129,6 +131,16 @@ def _missing_since(farm: Farm, today: date) -> int:
     )
     gap = LONGEST_GAP_DAYS if last is None else (today - last).days + 2
     return min(max(gap, 3), LONGEST_GAP_DAYS)
+
+
+def is_due(farm: Farm) -> bool:
+    """Whether yesterday is not on record, or the newest forecast is some hours old."""
+    now = farm.now()
+    known = WeatherDay.objects.for_farm(farm).filter(
+        date=now.date() - timedelta(days=1), et0_mm__isnull=False
+    )
+    fresh = WeatherForecast.objects.for_farm(farm).filter(issued_at__gt=now - FORECAST_EVERY)
+    return not (known.exists() and fresh.exists())
 
 
 def fetch_weather(farm: Farm) -> Fetched:

@@ -8,7 +8,7 @@ from procrastinate.contrib.django import app
 
 from server.farms.models import Farm
 from server.weather.days import judge_stretch
-from server.weather.service import ServiceProblem, fetch_weather
+from server.weather.service import ServiceProblem, fetch_weather, is_due
 
 log = logging.getLogger(__name__)
 
@@ -19,13 +19,16 @@ def judge_days(farm_id: int, first: str, last: str) -> None:
     judge_stretch(Farm.objects.get(pk=farm_id), date.fromisoformat(first), date.fromisoformat(last))
 
 
-@app.periodic(cron="*/10 * * * *")
+@app.periodic(cron="*/2 * * * *")
 @app.task(name="weather.fetch", queueing_lock="weather.fetch")
 def fetch(timestamp: int) -> None:
-    """Ask the weather service for every farm; one that fails does not keep the others waiting."""
+    """Ask the weather service for every farm that wants for weather; one that fails does not keep
+    the others waiting."""
     if not settings.CONFIG.weather_url:
         return
     for farm in Farm.objects.all():
+        if not is_due(farm):
+            continue
         try:
             fetch_weather(farm)
         except ServiceProblem as problem:

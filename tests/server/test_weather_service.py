@@ -14,7 +14,7 @@ from django.core.management import CommandError, call_command
 from server.demo.farm import NOW
 from server.farms.models import Farm
 from server.weather.models import WeatherDay, WeatherForecast
-from server.weather.service import ServiceProblem, fetch_weather
+from server.weather.service import ServiceProblem, fetch_weather, is_due
 from server.weather.tasks import fetch
 from standins.weather_service import Service, handler_of
 
@@ -63,6 +63,17 @@ def test_days_and_forecast_come_once(three_days_on: Farm, simulated: str, asks: 
     assert forecast.source == "simulated forecast"
     again = fetch_weather(farm)
     assert (again.days.new, again.days.changed, again.new_forecast) == (0, 0, False)
+
+
+def test_a_service_is_left_alone_while_nothing_is_missing(
+    farm: Farm, three_days_on: Farm, simulated: str, asks: Any
+) -> None:
+    asks(simulated)
+    assert is_due(three_days_on)
+    fetch(0)
+    assert not is_due(three_days_on)
+    three_days_on.fixed_now = NOW + timedelta(days=3, hours=12)
+    assert is_due(three_days_on)
 
 
 def test_what_a_person_entered_stays(three_days_on: Farm, simulated: str, asks: Any) -> None:

@@ -57,9 +57,9 @@ export function plannedWords(
   const run = runningTime(next.end_hours - next.start_hours);
   const water = waterShort(next.gross_mm, units);
   if (next.status === "running") {
-    return `runs until ${time.clock(time.at(next.end_hours))} · ${water}`;
+    return `runs until ${time.clock(new Date(next.ends_at))} · ${water}`;
   }
-  const start = time.at(next.start_hours);
+  const start = new Date(next.starts_at);
   return `planned ${time.day(start)} ${time.clock(start)} · ${run} · ${water}`;
 }
 

@@ -5701,12 +5701,23 @@ export interface components {
         };
         /**
          * GivenSet
-         * @description A set by its hours from now: as it ran, as it runs, or as it is planned.
+         * @description A set as it ran, as it runs, or as it is planned; by the clock, and by its hours from when
+         *     it was drawn.
          */
         GivenSet: {
             /** Id */
             id: number;
             status: components["schemas"]["Status"];
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
             /** Start Hours */
             start_hours: number;
             /** End Hours */
@@ -6201,6 +6212,16 @@ export interface components {
             /** Id */
             id: number;
             status: components["schemas"]["Status"];
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
             /** Start Hours */
             start_hours: number;
             /** End Hours */

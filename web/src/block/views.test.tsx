@@ -307,7 +307,17 @@ describe("the drawings", () => {
 describe("a line of the board", () => {
   const row = aRow({
     answer,
-    sets: [{ id: 1, status: "done", start_hours: -30, end_hours: -26, gross_mm: 16 }],
+    sets: [
+      {
+        id: 1,
+        status: "done",
+        starts_at: "2026-07-12T22:10:00Z",
+        ends_at: "2026-07-13T02:10:00Z",
+        start_hours: -30,
+        end_hours: -26,
+        gross_mm: 16,
+      },
+    ],
   });
 
   it("says in words what the ribbon shows, and leads to the block", () => {

@@ -99,6 +99,8 @@ describe("the drawing", () => {
   const planned = {
     id: 1,
     status: "planned" as const,
+    starts_at: "2026-07-15T00:10:00Z",
+    ends_at: "2026-07-15T10:10:00Z",
     start_hours: 20,
     end_hours: 30,
     gross_mm: 12,

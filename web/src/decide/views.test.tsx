@@ -87,12 +87,14 @@ describe("how it is given", () => {
     const planned = {
       id: 1,
       status: "planned" as const,
+      starts_at: "2026-07-16T06:10:00Z",
+      ends_at: "2026-07-17T06:10:00Z",
       start_hours: 50,
       end_hours: 74,
       gross_mm: 20,
     };
     expect(plannedWords([planned], time, "metric")).toBe("planned Thu 08:10 · 24 h · 20 mm");
-    const runs = { ...planned, status: "running" as const, start_hours: -2, end_hours: 3 };
+    const runs = { ...planned, status: "running" as const, ends_at: "2026-07-14T07:10:00Z" };
     expect(plannedWords([runs], time, "metric")).toBe("runs until 09:10 · 20 mm");
     expect(plannedWords([{ ...planned, end_hours: -1 }], time, "metric")).toBeNull();
   });

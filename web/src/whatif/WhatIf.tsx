@@ -54,6 +54,8 @@ export default function WhatIf({ block, time }: Props) {
           {
             id: 0,
             status: "planned" as const,
+            starts_at: time.at(a.startHours).toISOString(),
+            ends_at: time.at(a.startHours + a.runHours).toISOString(),
             start_hours: a.startHours,
             end_hours: a.startHours + a.runHours,
             gross_mm: (rate ?? 0) * a.runHours,
@@ -66,7 +68,7 @@ export default function WhatIf({ block, time }: Props) {
       answer: found?.answer ?? block.answer,
       sets: [...done, ...ahead],
     };
-  }, [block, found, a.set, a.startHours, a.runHours, rate]);
+  }, [block, found, a.set, a.startHours, a.runHours, rate, time]);
 
   return (
     <Box
