@@ -4,6 +4,44 @@ import numpy as np
 
 from core.arrays import ArrayLike, Floats
 
+# A level wanders a little with the sun on the tube; a can of water is more than that.
+REFILL_MM = 2.0
+
+
+def falls_of_level(
+    day: ArrayLike, level_mm: ArrayLike, longest_days: float
+) -> tuple[Floats, Floats, Floats]:
+    """What evaporated between readings of the level in an atmometer's tube.
+
+    A rise of more than `REFILL_MM` is a refill: nobody knows what was lost across it, unless
+    the level before and after was written down. A smaller rise counts as nothing lost.
+
+    Parameters
+    ----------
+    day : array, shape (readings,), rising [days from any midnight]
+    level_mm : array, shape (readings,) [mm]
+        Unknown where NaN; passed over.
+    longest_days : float [days]
+        A stretch between two readings that is longer says too little of any one day.
+
+    Returns
+    -------
+    start_day, end_day, evaporated_mm : array, shape (stretches,)
+    """
+    at, level = np.asarray(day, float), np.asarray(level_mm, float)
+    known = ~np.isnan(level)
+    at, level = at[known], level[known]
+    if at.size < 2:
+        return np.empty(0), np.empty(0), np.empty(0)
+    filled = np.diff(level) > REFILL_MM
+    fill = np.concatenate([[0], np.cumsum(filled)])
+    lowest = level.copy()
+    for k in range(int(fill[-1]) + 1):
+        lowest[fill == k] = np.minimum.accumulate(level[fill == k])
+    length = np.diff(at)
+    use = ~filled & (length > 0) & (length <= longest_days)
+    return at[:-1][use], at[1:][use], -np.diff(lowest)[use]
+
 
 def spread_over_days(
     start_day: ArrayLike,

@@ -7,6 +7,7 @@ from django.conf import settings
 from procrastinate.contrib.django import app
 
 from server.farms.models import Farm
+from server.weather.atmometers import fill_from_atmometers
 from server.weather.days import judge_stretch
 from server.weather.service import ServiceProblem, fetch_weather, is_due
 
@@ -33,3 +34,11 @@ def fetch(timestamp: int) -> None:
             fetch_weather(farm)
         except ServiceProblem as problem:
             log.warning("weather of %s: %s", farm.slug, problem)
+
+
+@app.periodic(cron="*/10 * * * *")
+@app.task(name="weather.atmometers", queueing_lock="weather.atmometers")
+def atmometers(timestamp: int) -> None:
+    """Put on the days what the farms' atmometers told since."""
+    for farm in Farm.objects.all():
+        fill_from_atmometers(farm)

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.crop.reference import Surface
-from core.weather.atmometer import spread_over_days
+from core.weather.atmometer import falls_of_level, spread_over_days
 from core.weather.atmosphere import saturation_pressure_kpa, wind_at_2_m
 from core.weather.effective_rain import effective_rain
 from core.weather.filling import Filled
@@ -162,6 +162,20 @@ def test_impossible_stretches_are_refused(
 ) -> None:
     with pytest.raises(ValueError, match=message):
         spread_over_days(start, end, lost, 4)
+
+
+def test_what_a_falling_level_lost() -> None:
+    # A refill with the level before and after, a rise from the sun on the tube, one unread.
+    day = [0.0, 3.0, 3.01, 5.0, 6.0, 7.0, 8.0]
+    level = [100.0, 85.0, 250.0, 240.0, 241.0, np.nan, 232.0]
+    start, end, lost = falls_of_level(day, level, longest_days=14)
+    assert start.tolist() == [0.0, 3.01, 5.0, 6.0]
+    assert end.tolist() == [3.0, 5.0, 6.0, 8.0]
+    assert lost == pytest.approx([15.0, 10.0, 0.0, 8.0])
+    # A refill that nobody wrote down: the days across it stay unknown; so does a long silence.
+    assert falls_of_level([0, 7], [100, 260], 14)[0].size == 0
+    assert falls_of_level([0, 20], [100, 40], 14)[0].size == 0
+    assert falls_of_level([0], [100], 14)[2].size == 0
 
 
 def test_saturation_rises_with_temperature() -> None:
