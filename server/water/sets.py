@@ -14,9 +14,8 @@ from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.models import Farm
 from server.farms.rules import Action
-from server.instruments.models import Channel
+from server.readings.around_water import judge_around_water
 from server.readings.local_time import to_instant
-from server.readings.store import rejudge
 from server.refusal import NotThere, Problem, Refused
 from server.water.equipment import block_system
 from server.water.models import Irrigation
@@ -25,8 +24,6 @@ Status = Irrigation.Status
 AmountFrom = Irrigation.AmountFrom
 LONGEST = timedelta(days=10)
 MOST_MM = 1000.0
-# Readings so long around a set may rise because of it, and are judged again when it changes.
-JUDGED_BEFORE, JUDGED_AFTER = timedelta(days=1), timedelta(days=3)
 
 
 @dataclass(frozen=True)
@@ -275,12 +272,5 @@ def judge_around(
         spans += [(block, *before) for block, _, _ in spans[:1]]
     for block_id in {s[0] for s in spans}:
         mine = [s for s in spans if s[0] == block_id]
-        first = min(s[1] for s in mine) - JUDGED_BEFORE
-        last = min(max(s[2] for s in mine) + JUDGED_AFTER, farm.now())
-        channels = list(
-            Channel.objects.for_farm(farm)
-            .filter(instrument__block=block_id)
-            .values_list("pk", flat=True)
-        )
-        if channels and first < last:
-            rejudge(channels, first, last)
+        first, last = min(s[1] for s in mine), max(s[2] for s in mine)
+        judge_around_water(farm, first, last, block_id)

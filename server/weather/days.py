@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta
+from datetime import date, datetime, time
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -15,8 +15,7 @@ from core.weather.station import DailyWeather, Station, day_of_year
 from server.farms.access import Access
 from server.farms.models import Farm
 from server.farms.rules import Action
-from server.instruments.models import Channel
-from server.readings.store import rejudge
+from server.readings.around_water import judge_around_water
 from server.refusal import Problem, Refused
 from server.weather.models import WeatherDay
 from server.weather.station_file import StationDay
@@ -152,12 +151,9 @@ def judge_days(farm: Farm, days: Sequence[date]) -> None:
 
 def judge_stretch(farm: Farm, first_day: date, last_day: date) -> None:
     """Judge the readings of days again, with those that their water still reaches."""
-    channels = list(Channel.objects.for_farm(farm).values_list("pk", flat=True))
     zone = ZoneInfo(farm.time_zone)
-    first = datetime.combine(first_day, time(), tzinfo=zone) - timedelta(days=1)
-    last = min(datetime.combine(last_day, time(), tzinfo=zone) + timedelta(days=3), farm.now())
-    if channels and first < last:
-        rejudge(channels, first, last)
+    first, last = (datetime.combine(day, time(), tzinfo=zone) for day in (first_day, last_day))
+    judge_around_water(farm, first, last)
 
 
 @transaction.atomic
@@ -177,9 +173,10 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
         )
     row = WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=on).first()
     row = row or WeatherDay(farm=access.farm, date=on, source=BY_GAUGE)
-    row.rain_mm = rain_mm
+    rain_before, row.rain_mm = row.rain_mm, rain_mm
     row.save()
-    judge_days(access.farm, [on])
+    if row.rain_mm != rain_before:
+        judge_days(access.farm, [on])
     return row
 
 
