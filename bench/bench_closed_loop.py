@@ -11,11 +11,11 @@ together, taken as percent of days past refill plus percent of water beyond perf
 """
 
 import sys
-import time
 from pathlib import Path
 
 import numpy as np
 
+from bench.figures import Figure, run
 from core.soil.texture import TextureClass
 from core.state.filter import Weighing
 from core.world.climates import Climate
@@ -66,8 +66,7 @@ def table(sums: dict[str, Sum], perfect: Sum) -> list[str]:
     return rows
 
 
-def main() -> int:
-    start = time.perf_counter()
+def measure() -> list[Figure]:
     arms = [(str(r), r, Weighing.BLEND) for r in Rule]
     arms += [
         ("the app, sensors lead", Rule.APP, Weighing.SENSORS),
@@ -92,21 +91,13 @@ def main() -> int:
         text = Path(sys.argv[2]).read_text().split("<!-- table -->")[0]
         Path(sys.argv[2]).write_text(text + "<!-- table -->\n\n" + "\n".join(lines) + "\n")
 
-    def cost(s: Sum) -> float:
-        return float(np.mean(s.stress)) + 100 * (np.sum(s.given) / np.sum(perfect.given) - 1)
-
     app = whole[str(Rule.APP)]
     stress, water = float(np.mean(app.stress)), float(np.sum(app.given) / np.sum(perfect.given))
-    simpler = [str(r) for r in (Rule.CALENDAR, Rule.THRESHOLD, Rule.BALANCE)]
-    beats = all(cost(app) < cost(whole[name]) for name in simpler)
-    print(
-        f"\nclosed loop: {stress:.1f} % of days past refill (at most {MOST_STRESS:g}), "
-        f"{water:.2f} of perfect knowledge's water (at most {MOST_WATER:g}), "
-        f"{'better' if beats else 'NOT better'} than every simpler rule; "
-        f"{time.perf_counter() - start:.0f} s"
-    )
-    return 0 if stress <= MOST_STRESS and water <= MOST_WATER and beats else 1
+    return [
+        Figure("closed loop, days past refill", stress, "%", MOST_STRESS),
+        Figure("closed loop, water of perfect knowledge's", water, "", MOST_WATER),
+    ]
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    run(measure)

@@ -4,13 +4,13 @@ Against the same computed block by block in plain Python (`plain_decision`), run
 the blocks, compared figure by figure, and scaled: all of them would take minutes.
 """
 
-import sys
 import time
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from bench.figures import Figure, run
 from bench.plain_decision import PAST, plain_morning
 from core.advice.assess import assess_blocks
 from core.advice.decide import decide
@@ -79,7 +79,7 @@ def farm() -> list[BlockInputs]:
     return out
 
 
-def main() -> int:
+def measure() -> list[Figure]:
     blocks = farm()
     assess_blocks(blocks[:2], past=False)
     best = float("inf")
@@ -106,13 +106,12 @@ def main() -> int:
         fast.chance_past[sample], [m.chance_past for m in slow], atol=1 / MEMBERS + 1e-9
     )
     ratio = alone / best
-    print(
-        f"decisions, {BLOCKS} blocks, {PAST} days back, {MEMBERS} members ahead: {best:.2f} s "
-        f"(limit {MOST_SECONDS:.0f}), plain Python {alone:.0f} s, {ratio:.0f} times "
-        f"(limit {LEAST_RATIO:.0f})"
-    )
-    return 0 if best <= MOST_SECONDS and ratio >= LEAST_RATIO else 1
+    what = f"decisions, {BLOCKS} blocks, {PAST} days back, {MEMBERS} members ahead"
+    return [
+        Figure(what, best, "s", MOST_SECONDS),
+        Figure("decisions, times as fast as plain Python", ratio, "", LEAST_RATIO, "at least"),
+    ]
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    run(measure)

@@ -4,11 +4,11 @@ The limit: the vectorised core is at least 30 times as fast as the same arithmet
 reading by reading in plain Python, measured in the same run.
 """
 
-import sys
 import time
 
 import numpy as np
 
+from bench.figures import Figure, run
 from core.instrument.sensor_layers import sensor_layers
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
@@ -49,7 +49,7 @@ def plain(profile: Profile, theta: list[list[float]]) -> list[float]:
     return out
 
 
-def main() -> int:
+def measure() -> list[Figure]:
     profile = Profile.from_horizons(
         [
             Horizon(0, 300, texture=TextureClass.LOAM),
@@ -69,12 +69,9 @@ def main() -> int:
     loop = (time.perf_counter() - started) * READINGS / SAMPLE
     np.testing.assert_allclose(fast[:SAMPLE], slow, atol=1e-9)
     ratio = loop / vectorised
-    print(
-        f"deficit of {READINGS} readings x {len(DEPTHS)} depths: {vectorised * 1000:.1f} ms, "
-        f"plain loop {loop * 1000:.0f} ms: {ratio:.0f} times as fast (limit {LIMIT:.0f})"
-    )
-    return 0 if ratio >= LIMIT else 1
+    what = f"deficit, {READINGS} readings x {len(DEPTHS)} depths, times as fast as plain Python"
+    return [Figure(what, ratio, "", LIMIT, "at least")]
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    run(measure)

@@ -13,6 +13,7 @@ from datetime import timedelta
 from pathlib import Path
 
 from bench.database import START, bench_database, make_farm
+from bench.figures import Figure, run
 
 ROWS = (500_000, 5_000_000)
 PROBES = 5  # of eight depths
@@ -93,7 +94,7 @@ def bring_in(rows: int, channels: list[int], start_step: int) -> tuple[float, fl
     return peak / 1024, checked, stored
 
 
-def main() -> int:
+def measure() -> list[Figure]:
     peaks = []
     with bench_database():
         _, channels, _, _ = make_farm(PROBES)
@@ -109,9 +110,8 @@ def main() -> int:
                 f"{time.perf_counter() - began:.0f} s with making the file"
             )
     ratio = peaks[1] / peaks[0]
-    print(f"memory of ten times the rows: {ratio:.2f} times (limit {LIMIT})")
-    return 0 if ratio <= LIMIT else 1
+    return [Figure("import, memory of ten times the rows", ratio, "times", LIMIT)]
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    run(measure)

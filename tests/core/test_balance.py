@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from core.arrays import Floats
@@ -25,7 +25,6 @@ def zone(
     return RootZoneDay(*arrays)
 
 
-@settings(deadline=None)
 @given(
     st.lists(
         st.tuples(

@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bench.bench_decisions import farm
@@ -20,7 +20,6 @@ from core.outlook.forecast import Forecast
 from core.state.filter import Weighing
 from tests.core.blocks import NOW, block, probe
 
-FEW = settings(max_examples=25, deadline=None)
 RAIN = Forecast.of(np.full((50, 10), 5.0), np.tile(np.linspace(0, 4, 50)[:, None], 10), 31)
 
 
@@ -39,7 +38,6 @@ def days_left(inputs: BlockInputs) -> float:
     return outlook.days_left
 
 
-@FEW
 @given(
     share=st.floats(0.3, 1.0),
     more=st.floats(0.1, 40.0),
@@ -61,7 +59,6 @@ def test_more_water_never_brings_the_date_nearer(
     assert days_left(replace(bare, forecast=wet)) >= base - 1e-9
 
 
-@FEW
 @given(share=st.floats(0.3, 1.0), zone=st.sampled_from(["UTC", "Pacific/Auckland", "Asia/Kolkata"]))
 def test_another_zone_with_the_same_clock_says_the_same(share: float, zone: str) -> None:
     here = lived(sites=(probe(1.0, share),))
@@ -73,7 +70,6 @@ def test_another_zone_with_the_same_clock_says_the_same(share: float, zone: str)
         assert a.start_at.replace(tzinfo=None) == b.start_at.replace(tzinfo=None)
 
 
-@FEW
 @given(missing=st.sets(st.integers(0, 39), max_size=40))
 def test_missing_days_of_weather_widen_the_range(missing: set[int]) -> None:
     """By the balance alone, and where the expected use is what was recorded: the doubt grows."""
@@ -84,14 +80,12 @@ def test_missing_days_of_weather_widen_the_range(missing: set[int]) -> None:
     assert gaps.sigma_mm is None or gaps.sigma_mm >= whole.sigma_mm - 1e-9
 
 
-@FEW
 @given(missing=st.sets(st.integers(0, 39), max_size=40), share=st.floats(0, 1.2))
 def test_missing_days_never_break_it(missing: set[int], share: float) -> None:
     answer = assess(lived(missing=tuple(missing), sites=(probe(1.0, share),)))
     assert answer.deficit_mm is not None
 
 
-@FEW
 @given(
     key=st.sampled_from(["potato", "maize-grain", "lucerne-hay", "grape-wine", "lettuce"]),
     age=st.integers(-20, 200),

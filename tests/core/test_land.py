@@ -3,7 +3,7 @@
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pyproj import Geod
 
@@ -16,7 +16,6 @@ def box(west: float, south: float, east: float, north: float) -> dict[str, Any]:
     return {"type": "Polygon", "coordinates": [ring]}
 
 
-@settings(max_examples=60, deadline=None)
 @given(west=st.floats(-179, 178), south=st.floats(-80, 79), size=st.floats(0.0005, 0.03))
 def test_area_is_pyprojs(west: float, south: float, size: float) -> None:
     """PROJ's geodesic polygon area (Karney 2013), asked directly."""
@@ -110,7 +109,6 @@ json_like = st.recursive(
 )
 
 
-@settings(max_examples=200, deadline=None)
 @given(
     kind=st.sampled_from(["Polygon", "MultiPolygon"]),
     coordinates=json_like

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from core.quality.flags import Flag, doubted, doubting, reasons, rule_book, rule_versions
@@ -224,7 +224,6 @@ def test_gaps_are_not_bridged() -> None:
     assert not (flags_of(HOURS[keep], value[keep]) & Flag.SPIKE).any()
 
 
-@settings(max_examples=60, deadline=None)
 @given(
     st.lists(st.floats(-1, 2), min_size=1, max_size=80),
     st.lists(st.floats(0.01, 60), min_size=80, max_size=80),

@@ -4,7 +4,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from core.crop.catalogue import crops
@@ -42,7 +42,6 @@ seasons = st.builds(
 )
 
 
-@settings(max_examples=150, deadline=None)
 @given(season=seasons, first=st.integers(-30, 400), days=st.integers(1, 60))
 def test_every_day_is_sane_and_does_not_depend_on_the_window(
     season: CropSeason, first: int, days: int
@@ -61,7 +60,6 @@ def test_every_day_is_sane_and_does_not_depend_on_the_window(
     np.testing.assert_array_equal(found.stage_index, longer.stage_index[7 : 7 + days])
 
 
-@settings(max_examples=80, deadline=None)
 @given(season=seasons, day=st.integers(20, 150), place=st.floats(0, 120))
 def test_what_is_seen_changes_nothing_before_its_day(
     season: CropSeason, day: int, place: float
@@ -75,7 +73,6 @@ def test_what_is_seen_changes_nothing_before_its_day(
     np.testing.assert_array_equal(before.root_mm, after.root_mm)
 
 
-@settings(max_examples=60, deadline=None)
 @given(
     season=seasons,
     texture=st.sampled_from(list(TextureClass)),

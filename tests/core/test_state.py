@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from core.instrument.kinds import InstrumentKind
@@ -138,7 +138,6 @@ def test_sensors_lead_and_balance_leads() -> None:
     assert balance.depletion_mm[0] == pytest.approx([0, 5, 10, 15, 20], abs=1.5)
 
 
-@settings(max_examples=40, deadline=None)
 @given(
     st.lists(st.floats(0, 120), min_size=3, max_size=12),
     st.lists(st.one_of(st.none(), st.floats(-30, 120)), min_size=12, max_size=12),
@@ -162,7 +161,6 @@ def test_nothing_ever_breaks_the_track(
     assert np.all(found.use_factor > 0.4)
 
 
-@settings(max_examples=30, deadline=None)
 @given(st.integers(1, 7), st.floats(16, 20))
 def test_a_missing_day_of_readings_widens_the_range(day: int, start: float) -> None:
     """Below full and above refill, where nothing but the readings narrows it."""
@@ -198,7 +196,6 @@ LOAM = [Horizon(0, 500, texture=TextureClass.LOAM), Horizon(500, 1200, texture=T
 SAND = [Horizon(0, 900, texture=TextureClass.SAND)]
 
 
-@settings(max_examples=60, deadline=None)
 @given(st.data())
 def test_many_sites_at_once_are_as_each_alone(data: st.DataObject) -> None:
     profiles = [Profile.from_horizons(LOAM), Profile.from_horizons(SAND)]

@@ -7,13 +7,14 @@ import socket
 import subprocess
 import sys
 import tempfile
-import time
 import urllib.request
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
+
+from tests.waiting import LONGEST_S, wait_until
 
 ROOT = Path(__file__).resolve().parents[2]
 PG_BIN = Path("/usr/lib/postgresql/15/bin")
@@ -35,7 +36,11 @@ class Cluster:
     def run(self, *command: str) -> None:
         as_postgres = ["runuser", "-u", "postgres", "--"] if os.getuid() == 0 else []
         subprocess.run(
-            [*as_postgres, *command], cwd="/", check=True, stdout=subprocess.DEVNULL, timeout=60
+            [*as_postgres, *command],
+            cwd="/",
+            check=True,
+            stdout=subprocess.DEVNULL,
+            timeout=LONGEST_S,
         )
 
     def start(self) -> None:
@@ -127,19 +132,20 @@ class Server:
             start_new_session=True,
             stderr=subprocess.DEVNULL,
         )
-        for _ in range(150):
-            try:
-                urllib.request.urlopen(f"{self.url}/api/session", timeout=2)  # noqa: S310
-                return
-            except OSError:
-                time.sleep(0.1)
-        raise RuntimeError("the server did not answer")
+        wait_until(self._answers, "the server to answer")
+
+    def _answers(self) -> bool:
+        try:
+            urllib.request.urlopen(f"{self.url}/api/session", timeout=5)  # noqa: S310
+        except OSError:
+            return False
+        return True
 
     def kill(self) -> None:
         """No farewell: as when the power goes."""
         if self.process is not None:
             os.killpg(self.process.pid, signal.SIGKILL)
-            self.process.wait(10)
+            self.process.wait(LONGEST_S)
             self.process = None
 
 

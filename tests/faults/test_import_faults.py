@@ -4,7 +4,6 @@ import os
 import signal
 import subprocess
 import sys
-import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -13,6 +12,7 @@ import pytest
 
 from tests.faults.conftest import ROOT, Cluster
 from tests.faults.test_ingest_faults import SET_UP
+from tests.waiting import LONGEST_S, wait_until
 
 ROWS = 60_000
 # A checked file of one channel in many stretches, its storing queued.
@@ -70,7 +70,7 @@ def worker(cluster: Cluster) -> Iterator[Callable[[], "subprocess.Popen[bytes]"]
     for process in started:
         if process.poll() is None:
             os.killpg(process.pid, signal.SIGKILL)
-            process.wait(10)
+            process.wait(LONGEST_S)
 
 
 def ask(cluster: Cluster, query: str, *values: object) -> Any:
@@ -82,17 +82,17 @@ def ask(cluster: Cluster, query: str, *values: object) -> Any:
 
 def wait_for(cluster: Cluster, import_id: int, state: str, parts: int) -> tuple[str, int]:
     """The import's state and stored stretches, once it has that state and as many of them."""
-    for _ in range(900):
-        told = ask(
-            cluster,
-            "SELECT state, stored_parts FROM imports_fileimport WHERE id = %s",
-            import_id,
-        )
-        if told[0] == state and told[1] >= parts:
-            return tuple(told)
+    told: tuple[str, int] = ("", 0)
+
+    def there() -> bool:
+        nonlocal told
+        query = "SELECT state, stored_parts FROM imports_fileimport WHERE id = %s"
+        told = ask(cluster, query, import_id)
         assert told[0] != "failed"
-        time.sleep(0.1)
-    raise AssertionError(f"still {told}")
+        return told[0] == state and told[1] >= parts
+
+    wait_until(there, f"the import to be {state}")
+    return told
 
 
 def test_a_file_outlives_its_worker(
@@ -103,7 +103,7 @@ def test_a_file_outlives_its_worker(
     first = worker()
     _, parts = wait_for(cluster, int(import_id), "storing", 2)
     os.killpg(first.pid, signal.SIGKILL)
-    first.wait(10)
+    first.wait(LONGEST_S)
     assert 0 < parts < ROWS // 2_000
     held = ask(cluster, "SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
     assert 0 < held < ROWS

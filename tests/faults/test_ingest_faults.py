@@ -15,6 +15,7 @@ import psycopg
 import pytest
 
 from tests.faults.conftest import Cluster, Server
+from tests.waiting import LONGEST_S, wait_until
 
 START = datetime(2025, 5, 1, tzinfo=UTC)
 ROWS = 1200  # readings of a batch
@@ -68,7 +69,7 @@ class Logger:
             {"Authorization": f"Bearer {self.token}", "Content-Type": "application/json"},
         )
         try:
-            with urllib.request.urlopen(request, timeout=20) as answer:  # noqa: S310
+            with urllib.request.urlopen(request, timeout=60) as answer:  # noqa: S310
                 told = json.loads(answer.read())
         except (OSError, urllib.error.HTTPError):
             self.failures += 1
@@ -120,11 +121,7 @@ def run_beside(logger: Logger) -> threading.Thread:
 
 
 def wait_for(logger: Logger, count: int) -> None:
-    for _ in range(600):
-        if len(logger.acknowledged) >= count:
-            return
-        time.sleep(0.05)
-    raise AssertionError(f"only {len(logger.acknowledged)} batches were acknowledged")
+    wait_until(lambda: len(logger.acknowledged) >= count, f"{count} batches", every_s=0.05)
 
 
 def test_the_server_is_killed_in_mid_batch(cluster: Cluster, logger: Logger) -> None:
@@ -137,7 +134,7 @@ def test_the_server_is_killed_in_mid_batch(cluster: Cluster, logger: Logger) -> 
         rows, _, _ = stored(cluster, logger.channel)
         assert rows >= len(logger.acknowledged) * ROWS
         logger.server.start()
-    sending.join(120)
+    sending.join(LONGEST_S)
     assert logger.failures > 0
     assert stored(cluster, logger.channel) == (BATCHES * ROWS, BATCHES * ROWS, 0)
 
@@ -153,7 +150,7 @@ def test_the_database_restarts_meanwhile(cluster: Cluster, logger: Logger) -> No
         rows, _, _ = stored(cluster, logger.channel)
         assert rows >= len(logger.acknowledged) * ROWS
         assert whole_batches_only(cluster, logger.channel)
-    sending.join(120)
+    sending.join(LONGEST_S)
     assert not sending.is_alive()
     assert stored(cluster, logger.channel) == (BATCHES * ROWS, BATCHES * ROWS, 0)
 

@@ -7,7 +7,7 @@ import numpy as np
 import pandas as pd
 import pedon
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from ptfkit import saxton2006
 from rosetta import rosetta
@@ -102,7 +102,6 @@ METHODS = [
 ]
 
 
-@settings(max_examples=120, deadline=None)
 @given(
     sand=st.floats(0, 100),
     share=st.floats(0, 1),

@@ -1,6 +1,7 @@
 """A database with the demo farm in it, a second farm beside it, and people signed in."""
 
 import json
+import os
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
@@ -16,15 +17,22 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from server.accounts.models import User
 from server.blocks.models import Block
 from server.demo.people import demo_user
-from server.demo.seed import seed_demo
 from server.farms.models import Farm, Membership, Role
+from tests.template import copied
 
 
 @pytest.fixture(scope="session")
-def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
-    """The demo is seeded once; each test works on it in a transaction of its own."""
-    with django_db_blocker.unblock():
-        seed_demo()
+def django_db_setup(django_db_blocker: Any) -> Iterator[None]:
+    """A copy of the seeded demo for this worker; each test works in a transaction of its own."""
+    # A browser test that ran in this worker before has left its event loop behind.
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
+    with copied("server") as name, django_db_blocker.unblock():
+        connection.close()
+        connection.close_pool()
+        connection.settings_dict["NAME"] = name
+        yield
+        connection.close()
+        connection.close_pool()
 
 
 @dataclass

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from core.instrument.kinds import Quantity
@@ -36,14 +36,12 @@ line = st.lists(cell, max_size=6).map(",".join)
 heading = st.sampled_from(["time,10 cm,20 cm", "time;10 cm", "t,10 cm,10 cm", "time,depth", "x"])
 
 
-@settings(deadline=None)
 @given(first=heading, lines=st.lists(line, max_size=8))
 def test_any_text_is_read_or_refused(first: str, lines: list[str]) -> None:
     data = "\n".join([first, *lines]).encode()
     _read_or_refused(data)
 
 
-@settings(deadline=None)
 @given(data=st.binary(max_size=400))
 def test_any_bytes_are_read_or_refused(data: bytes) -> None:
     _read_or_refused(data)
@@ -84,7 +82,6 @@ def _read_or_refused(data: bytes) -> None:
         assert cell.row >= 1
 
 
-@settings(deadline=None)
 @given(
     values=st.lists(
         st.lists(st.floats(1.1, 60).map(lambda v: round(v, 2)), min_size=2, max_size=2),
@@ -128,11 +125,6 @@ HORIZON = ["top_mm", "bottom_mm", "sand", "clay", "texture", "organic_matter", "
 SYSTEM = ["kind", "rate_mm_h", "flow_m3_h", "efficiency", "smallest_mm", "largest_mm"]
 
 
-@settings(
-    max_examples=80,
-    deadline=None,
-    suppress_health_check=[HealthCheck.function_scoped_fixture],
-)
 @given(part=st.sampled_from(["block", "horizon", "system"]), data=st.data(), value=odd)
 def test_any_block_is_made_or_refused(manager: Api, part: str, data: Any, value: Any) -> None:
     body = json.loads(json.dumps(new_block(name="Fuzz")))
@@ -214,7 +206,6 @@ some_json = st.recursive(
 )
 
 
-@settings(deadline=None)
 @given(found=some_json, swap=st.booleans(), projection=st.sampled_from(["", "32632", "4326", "?"]))
 def test_any_outlines_are_read_or_refused(found: Any, swap: bool, projection: str) -> None:
     try:
@@ -226,7 +217,6 @@ def test_any_outlines_are_read_or_refused(found: Any, swap: bool, projection: st
 
 
 # The first look at a projection reads its database.
-@settings(deadline=None)
 @given(data=st.binary(max_size=200), zipped=st.booleans())
 def test_any_bytes_are_no_outlines_or_some(data: bytes, zipped: bool) -> None:
     packed = io.BytesIO()
