@@ -17,7 +17,7 @@ import numpy as np
 
 from bench.figures import Figure, run
 from core.soil.texture import TextureClass
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from core.world.climates import Climate
 from core.world.trial import Rule, Trial, make_farm, run_trial
 

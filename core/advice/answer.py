@@ -12,7 +12,7 @@ from core.crop.season import Stage
 from core.irrigation.amount import Amount
 from core.limits.root_zone import RootZoneLimits
 from core.limits.school import School
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 
 
 @dataclass(frozen=True)
@@ -49,8 +49,9 @@ class Weighed:
 
     forecast_mm : by the balance since the last weighing, with its spread
     observed_mm : by the sensors
-    gain : share of the difference that was believed [-]; correction_mm what it moved
-    offset_mm : how far the sensors' spot is held to lie off the block, drier above zero
+    gain : weight of the readings: share of the state's variance that they took [-];
+        correction_mm : what they moved
+    offset_mm : estimated bias of the sensors as the limits read them, drier above zero
     use_factor : the crop's use over the book's, with its spread [-]
     """
 
@@ -59,7 +60,7 @@ class Weighed:
     observed_mm: float | None
     gain: float
     correction_mm: float
-    offset_mm: float
+    offset_mm: float | None
     use_factor: float
     use_sigma: float
 

@@ -21,7 +21,7 @@ from core.crop.reference import SurfacesDiffer
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.limits.in_force import LimitsInForce
 from core.limits.root_zone import RootZoneLimits
-from core.state.filter import KNOWN_SHARE, WEIGHINGS, Weighing
+from core.state.weighing import WEIGHINGS, Weighing
 
 
 def assess(inputs: BlockInputs) -> Assessment:
@@ -124,9 +124,9 @@ class _Figures:
                 for x in (
                     t.forecast_mm,
                     t.forecast_sigma_mm,
-                    t.gain,
+                    t.weight,
                     t.correction_mm,
-                    t.offset_mm,
+                    g.observed.depletion_mm[:, : now + 1] - t.depletion_mm,
                     t.use_factor,
                     t.use_sigma,
                 )
@@ -203,7 +203,7 @@ def _weighed(f: _Figures, row: int) -> Weighed:
         observed_mm=_or_none(f.seen[row]),
         gain=gain,
         correction_mm=moved,
-        offset_mm=offset,
+        offset_mm=_or_none(offset),
         use_factor=factor,
         use_sigma=spread,
     )
@@ -244,10 +244,10 @@ def _ribbon(
 ) -> History:
     g = d.gathered
     known = None
-    leads = g.told.weighing[row] == WEIGHINGS.index(Weighing.SENSORS)
+    leads = g.weighing[row] == WEIGHINGS.index(Weighing.SENSORS)
     if is_state and not leads:
         hours = (np.arange(g.past_days + 1) - g.past_days) * 24.0
-        sure = d.track.sigma_mm[row] < KNOWN_SHARE * g.zones.taw_mm[row, : g.past_days + 1]
+        sure = d.track.known[row]
         if sure.any():
             first = int(np.argmax(sure))
             known = Known(hours[first:], d.track.depletion_mm[row, first:])
@@ -267,7 +267,7 @@ def _explained(d: Decisions, answer: Assessment) -> Assessment:
         weighings=weighing_answers(d),
         steps=steps(d, limits),
         balance=balance_rows(d),
-        days=day_rows(d, limits),
+        days=day_rows(d),
     )
 
 

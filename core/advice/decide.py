@@ -1,21 +1,24 @@
 """The decision for many blocks in one pass: state, dates with their range, amounts, reasons."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from core.advice.gather import AHEAD_DAYS, Gathered, gather
 from core.advice.holds import Hold, around_holds
 from core.advice.inputs import BlockInputs
+from core.advice.state_now import by_crop, state_of
 from core.arrays import Floats
 from core.crop.catalogue import Crop
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
+from core.estimate.checkpoint import Checkpoint
 from core.irrigation.amount import Amounts, Systems, irrigation_amounts
 from core.outlook.ahead import Ahead, by_day, days_until_refill, quantile, rank, run_ahead
 from core.outlook.forecast import Forecast, scores
 from core.state.daylight import used_by
-from core.state.filter import Track, track
+from core.state.track import Track
+from core.state.weighing import WEIGHINGS, Weighing
 from core.weather.effective_rain import effective_rain
 
 RAIN_HOUR = 14.0  # a day's rain is placed here where its hour is not known
@@ -23,8 +26,14 @@ RANGE = (0.1, 0.5, 0.9)
 # The chance of passing refill before the water comes that is taken; working assumptions, no
 # source: one in five, and one in ten while the crop is at its most sensitive.
 TAKEN_CHANCE, CRITICAL_CHANCE = 0.2, 0.1
+# The share of a day's transpiration that may be lost on average by the end of the day, and by
+# the end of the next, before the water comes; set on fields of Richards columns.
+TAKEN_LOSS, NEXT_DAY_LOSS = 0.03, 0.06
 SHOWN_DAYS = 10
 CRITICAL_NEXT_DAYS = 7
+# Of the spread of the depletion this much is left out of an amount, at most this share of it:
+# water beyond full is lost, and what is missing then is given the next time.
+UNSURE_SHARE, MOST_LEFT_OUT = 0.5, 0.15
 # A set is worth giving once this share of RAW is used, where the system sets no smallest one.
 WORTH_SHARE = 0.25
 LIKELY_RAIN = 0.6
@@ -36,6 +45,7 @@ LIKELY_RAIN_DAYS = 2
 class Decisions:
     """Answers of blocks, arrays (blocks,) unless said otherwise; depths [mm].
 
+    checkpoints : where an ensemble may go on from tomorrow, see `state_now`
     expected : one case, `Ahead` of (blocks, 1, AHEAD_DAYS); its ET0 by day (AHEAD_DAYS,) and its
         usable water, (blocks, AHEAD_DAYS + 1)
     days_left : expected case; days_range (blocks, 3) at 10, 50 and 90 percent of the members;
@@ -51,6 +61,7 @@ class Decisions:
     hold, before_hold : by block, the hold that moved the start, None where none did, and whether
         the set goes before it
     likely_rain_mm : that most members bring within two days of the start
+    unsure_mm : left out of the amount because the depletion may be less than estimated
     earliest_hours : from when a set is worth giving
     rain_chance : that rain makes the set needless for three days [-]; NaN without a forecast
     wait_mm : water short on average after those three days without a set
@@ -58,6 +69,7 @@ class Decisions:
 
     gathered: Gathered
     track: Track
+    checkpoints: tuple[Checkpoint | None, ...]
     expected: Ahead
     usable_mm: Floats
     expected_et0_mm: Floats
@@ -77,6 +89,7 @@ class Decisions:
     before_hold: np.ndarray
     start_deficit_mm: Floats
     likely_rain_mm: Floats
+    unsure_mm: Floats
     amounts: Amounts
     earliest_hours: Floats
     rain_chance: Floats
@@ -180,7 +193,7 @@ def _run(g: Gathered, found: Track, members: bool) -> Ahead:
         g.zones,
         now,
         state,
-        found.below_mm[:, -1],
+        found.below_mm,
         etc,
         water,
         g.bare_mm[:, None, now : now + days],
@@ -188,11 +201,40 @@ def _run(g: Gathered, found: Track, members: bool) -> Ahead:
     )
 
 
-def _usable_of_members(g: Gathered, ensemble: Ahead) -> Floats:
-    """RAW - depletion of every member, each with its own idea of where the crop suffers [mm]."""
+def _usable_of_members(found: Track, ensemble: Ahead) -> Floats:
+    """RAW - depletion of every member, each with its own idea of where the crop suffers [mm].
+
+    What the two have wrong together is in the depletion's spread already.
+    """
     score = scores(ensemble.depletion_mm.shape[1], 3)
-    factor = np.clip(1 + g.raw_sigma[:, None] * score, 0.3, 2.0)
+    apart = found.usable_sigma_mm[:, -1] ** 2 - found.sigma_mm[:, -1] ** 2
+    spread = np.sqrt(np.maximum(apart, 0.0)) / np.maximum(ensemble.raw_mm[:, 0, 0], 1e-9)
+    factor = np.clip(1 + spread[:, None] * score, 0.3, 2.0)
     return ensemble.raw_mm * factor[..., None] - ensemble.depletion_mm
+
+
+def _bears(g: Gathered) -> np.ndarray:
+    """Where what the crop bears rules, and not a refill point that a person set."""
+    now = g.past_days
+    leads = g.weighing == WEIGHINGS.index(Weighing.SENSORS)
+    bears: np.ndarray = by_crop(g)[:, now] & ~leads
+    return bears
+
+
+def _by_loss(members: Floats, raw_mm: Floats, g: Gathered, critical: np.ndarray) -> Floats:
+    """Days until the water must come by the transpiration that its lack is expected to cost.
+
+    It comes before a day of which the members lose 3 percent on average, and a day before one
+    of which they lose 6; half of that in the critical stage.
+    """
+    now, last = g.past_days, members.shape[2]
+    taw = g.zones.taw_mm[:, now : now + last]
+    span = np.maximum(taw - raw_mm[:, 0, :last], 1.0)[:, None]
+    lost = np.clip(-members / span, 0.0, 1.0).mean(axis=1)
+    most = np.where(critical, 0.5, 1.0)[:, None]
+    soon = days_until_refill(TAKEN_LOSS * most - lost)
+    later = days_until_refill(NEXT_DAY_LOSS * most - lost) - 1
+    return np.maximum(np.minimum(soon, later), 0.0)
 
 
 def _at_hours(daily: Floats, hours: Floats) -> Floats:
@@ -223,17 +265,20 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     stage) is used up; a machine that crosses the block starts earlier by its pass.
     """
     g = gather(blocks, seasons)
-    found = track(g.zones.until(g.past_days), g.told)
+    state = state_of(g)
+    found, g = state.track, replace(g, zones=state.zones)
     expected = run_expected(g, found)
     ensemble = _run(g, found, members=True)
-    usable, members = expected.usable_mm[:, 0], _usable_of_members(g, ensemble)
+    usable, members = expected.usable_mm[:, 0], _usable_of_members(found, ensemble)
     days_left = days_until_refill(usable)
     member_left = days_until_refill(members)
     critical, critical_next = _critical(g)
-    taken = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
-    by_chance = quantile(member_left, taken)
+    by_chance = _by_loss(members, expected.raw_mm, g, critical)
+    chance = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
+    by_chance = np.where(_bears(g), by_chance, quantile(member_left, chance))
+    taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
     over = _over(g)
-    needed = np.minimum(days_left, by_chance)
+    needed = np.where(_bears(g), by_chance, np.minimum(days_left, by_chance))
     # A crop that is over before it would miss the water needs none.
     refill_hours = np.where(needed < over, needed, np.inf) * 24
     systems = Systems.of([b.system for b in blocks])
@@ -246,12 +291,16 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     ]
     start = np.array([m.start_hours for m in moved])
     rain = _likely_rain(g, ensemble, start)
-    start_deficit, amounts = amount_at(g, expected, start, rain)
+    due, _ = amount_at(g, expected, start)
+    off = np.minimum(UNSURE_SHARE * found.sigma_mm[:, -1], MOST_LEFT_OUT * due)
+    unsure = np.where(_bears(g), off, 0.0)
+    start_deficit, amounts = amount_at(g, expected, start, np.maximum(rain, unsure))
     shown = members[..., : SHOWN_DAYS + 1]
     ordered = np.sort(shown, axis=1)
     return Decisions(
         gathered=g,
         track=found,
+        checkpoints=state.checkpoints,
         expected=expected,
         usable_mm=usable,
         expected_et0_mm=_weather_ahead(g)[0][0],
@@ -271,6 +320,7 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
         before_hold=np.array([m.goes_before for m in moved]),
         start_deficit_mm=start_deficit,
         likely_rain_mm=rain,
+        unsure_mm=unsure,
         amounts=amounts,
         earliest_hours=earliest,
         **_waiting(g, members, member_left, start),
@@ -296,7 +346,8 @@ def amount_at(
 ) -> tuple[Floats, Amounts]:
     """Deficit of each block in the expected case at hours from now, and the amount for it.
 
-    ``rain_mm`` is left to the rain. Where the hours are infinite both are nothing.
+    ``rain_mm`` is left to the rain, or because the estimate may be off. Where the hours are
+    infinite both are nothing.
     """
     finite = np.where(np.isfinite(hours), hours, 0.0)
     deficit = _at_hours(np.maximum(expected.depletion_mm[:, 0], 0), finite)

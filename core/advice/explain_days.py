@@ -4,8 +4,6 @@ import numpy as np
 
 from core.advice.decide import SHOWN_DAYS, Decisions
 from core.advice.working import BalanceRow, DayRow
-from core.limits.in_force import LimitsInForce
-from core.state.filter import KNOWN_SHARE
 
 BALANCE_DAYS = 10
 
@@ -14,20 +12,19 @@ def balance_rows(d: Decisions, row: int = 0) -> tuple[BalanceRow, ...]:
     """The last days of the balance, oldest first, from where the state became known."""
     g, t = d.gathered, d.track
     days = g.past_days
-    sure = t.sigma_mm[row] < KNOWN_SHARE * g.zones.taw_mm[row, : days + 1]
     out = []
-    for k in range(max(days - BALANCE_DAYS, int(np.argmax(sure))), days):
+    for k in range(max(days - BALANCE_DAYS, int(np.argmax(t.known[row]))), days):
         seen = float(g.observed.depletion_mm[row, k])
         out.append(
             BalanceRow(
                 day=k - days,
                 forecast_mm=float(t.forecast_mm[row, k]),
                 observed_mm=None if np.isnan(seen) else seen,
-                gain=float(t.gain[row, k]),
+                gain=float(t.weight[row, k]),
                 corrected_mm=float(t.correction_mm[row, k]),
                 depletion_mm=float(t.depletion_mm[row, k]),
                 sigma_mm=float(t.sigma_mm[row, k]),
-                water_in_mm=float(g.told.water_in_mm[row, k]),
+                water_in_mm=float(t.water_in_mm[row, k]),
                 et0_mm=float(g.et0_past_mm[row, k]),
                 recorded=bool(g.recorded[row, k]),
                 kc=float(g.kc[row, k]),
@@ -41,12 +38,11 @@ def balance_rows(d: Decisions, row: int = 0) -> tuple[BalanceRow, ...]:
     return tuple(out)
 
 
-def day_rows(d: Decisions, limits: LimitsInForce, row: int = 0) -> tuple[DayRow, ...]:
+def day_rows(d: Decisions, row: int = 0) -> tuple[DayRow, ...]:
     """The expected case day by day, to the day after refill or for ten days."""
     g, ahead, days_left = d.gathered, d.expected, float(d.days_left[row])
     last = int(days_left) + 1 if np.isfinite(days_left) else SHOWN_DAYS
     now, days = g.past_days, ahead.et_mm.shape[2]
-    p = limits.p_at(np.arange(days + 1) * 24.0)
     rows = []
     for k in range(min(max(last, 1), days - 1) + 1):
         rows.append(
@@ -59,7 +55,7 @@ def day_rows(d: Decisions, limits: LimitsInForce, row: int = 0) -> tuple[DayRow,
                 water_in_mm=float(ahead.water_mm[row, 0, k]),
                 drained_mm=float(ahead.drained_mm[row, 0, k]),
                 new_soil_mm=float(ahead.new_soil_mm[row, 0, k]),
-                p=float(p[k]),
+                p=float(ahead.raw_mm[row, 0, k] / g.zones.taw_mm[row, now + k]),
                 taw_mm=float(g.zones.taw_mm[row, now + k]),
                 raw_mm=float(ahead.raw_mm[row, 0, k]),
                 deficit_mm=float(ahead.depletion_mm[row, 0, k]),

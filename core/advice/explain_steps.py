@@ -1,5 +1,7 @@
 """The steps of the working, from root depth to hours: deficit, date and amount."""
 
+from operator import itemgetter
+
 import numpy as np
 
 from core.advice.decide import Decisions
@@ -9,7 +11,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.working import COMPUTED, Step, Term, Unit
 from core.irrigation.amount import Amount, Bound
 from core.limits.in_force import LimitsInForce
-from core.state.filter import WEIGHINGS, Weighing
+from core.state.weighing import WEIGHINGS, Weighing
 
 
 def last_heard(d: Decisions) -> int:
@@ -58,11 +60,12 @@ def _sensor_steps(d: Decisions) -> list[Step]:
 
 def _balance_step(d: Decisions) -> Step:
     """The balance's own word: the state of a day ago carried to now."""
-    g, t = d.gathered, d.track
+    t = d.track
     was = float(t.depletion_mm[0, -2])
-    et, drained, ran = (float(x[0, -1]) for x in (t.et_mm, t.drained_mm, t.runoff_mm))
-    water, value = float(g.told.water_in_mm[0, -1]), float(t.forecast_mm[0, -1])
-    soil = value - (was + et - water + drained + ran)
+    et, drained, ran, soil = (
+        float(x[0, -1]) for x in (t.et_mm, t.drained_mm, t.runoff_mm, t.grew_mm)
+    )
+    water, value = float(t.water_in_mm[0, -1]), float(t.forecast_mm[0, -1])
     past = "the past day"
     return Step(
         "balance",
@@ -85,30 +88,21 @@ def _deficit_steps(d: Decisions, raw: float, taw: float) -> list[Step]:
     """Deficit by the sensors, by the balance and together; usable water and share used."""
     g, t = d.gathered, d.track
     depletion = float(t.depletion_mm[0, -1])
-    weighing = WEIGHINGS[int(g.told.weighing[0])]
+    weighing = WEIGHINGS[int(g.weighing[0])]
     out = _sensor_steps(d) if weighing is not Weighing.BALANCE else []
-    taken = float(t.gain[0, -1])
     cap = Term("TAW", taw, Unit.WATER_MM, COMPUTED)
-    by_sensors = taken == 1.0
-    if not by_sensors:
-        out.append(_balance_step(d))
-    said = Term("S", float(g.observed.depletion_mm[0, -1]), Unit.WATER_MM, COMPUTED)
-    forecast = Term("B", float(t.forecast_mm[0, -1]), Unit.WATER_MM, COMPUTED)
-    if by_sensors:
-        parts: tuple[Term, ...] = (said, cap)
+    seen = float(g.observed.depletion_mm[0, -1])
+    if weighing is Weighing.SENSORS and not np.isnan(seen):
+        parts: tuple[Term, ...] = (Term("S", seen, Unit.WATER_MM, COMPUTED), cap)
         formula = "max(min(S, TAW), 0)"
-    elif taken > 0:
-        before = float(t.offset_mm[0, -2])
-        parts = (
-            forecast,
-            Term("g", taken, Unit.SHARE, "gain: trust in the sensors against the balance"),
-            said,
-            Term("o", before, Unit.WATER_MM, "offset of the sensors' spot, learned so far"),
-            cap,
-        )
-        formula = "max(min(B + g * (S - o - B), TAW), 0)"
     else:
-        parts, formula = (forecast, cap), "max(min(B, TAW), 0)"
+        out.append(_balance_step(d))
+        moved = "by the readings of the past day, as far as they are surer than the balance"
+        parts = (
+            Term("B", float(t.forecast_mm[0, -1]), Unit.WATER_MM, COMPUTED),
+            Term("C", float(t.correction_mm[0, -1]), Unit.WATER_MM, moved),
+        )
+        formula = "max(B + C, 0)"
     deficit = max(depletion, 0.0)
     out.append(Step("deficit_now", "D", formula, parts, deficit, Unit.WATER_MM))
     known = Term("D", deficit, Unit.WATER_MM, COMPUTED)
@@ -123,6 +117,27 @@ def _deficit_steps(d: Decisions, raw: float, taw: float) -> list[Step]:
         )
     )
     out.append(Step("used_share", "used", "D / TAW", (known, cap), deficit / taw, Unit.SHARE))
+    return out
+
+
+def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
+    """The limits as the field has shown them, from those that were told."""
+    g = d.gathered
+    if WEIGHINGS[int(g.weighing[0])] is Weighing.SENSORS:
+        return []
+    here, share = limits.at(np.zeros(())), g.blocks[0].root_share
+    out = []
+    for key, symbol, told, found in (
+        ("taw_learned", "TAW", float(here.taw_mm), float(g.zones.taw_mm[0, g.past_days])),
+        ("raw_learned", "RAW", float(here.raw_mm), float(g.zones.raw_mm[0, g.past_days])),
+    ):
+        factor = found / (told * share)
+        terms = [
+            Term(symbol, told, Unit.WATER_MM, COMPUTED),
+            Term("f", factor, Unit.NUMBER, "what the soil, the crop and this field's record say"),
+            Term("strip", share, Unit.SHARE, "share of the ground that is watered"),
+        ]
+        out.append(Step(key, symbol, f"{symbol} * f * strip", tuple(terms), found, Unit.WATER_MM))
     return out
 
 
@@ -187,7 +202,11 @@ def _start_steps(d: Decisions, by_days: float) -> list[Step]:
 
 
 def _amount_steps(
-    inputs: BlockInputs, likely_rain_mm: float, start_deficit: float, amount: Amount
+    inputs: BlockInputs,
+    likely_rain_mm: float,
+    unsure_mm: float,
+    start_deficit: float,
+    amount: Amount,
 ) -> list[Step]:
     """Net, gross, volume and hours."""
     system = inputs.system
@@ -195,9 +214,13 @@ def _amount_steps(
     out = []
     eff = Term("eff", system.efficiency, Unit.SHARE, "irrigation system")
     deficit = Term("Ds", start_deficit, Unit.WATER_MM, "deficit at the start, from the day table")
-    kept, likely = inputs.rain_room_mm, likely_rain_mm
-    why = "room kept for rain" if kept >= likely else "rain that most of the forecast brings"
-    room = Term("room", max(kept, likely), Unit.WATER_MM, why)
+    kept, why = max(
+        (inputs.rain_room_mm, "room kept for rain"),
+        (likely_rain_mm, "rain that most of the forecast brings"),
+        (unsure_mm, "left out, since the deficit may be less than estimated"),
+        key=itemgetter(0),
+    )
+    room = Term("room", kept, Unit.WATER_MM, why)
     leach = Term("LR", inputs.leaching_share, Unit.SHARE, "leaching requirement")
     salts = inputs.leaching_share > 0
     short = "(Ds - room)" if start_deficit >= room.value else "max(Ds - room, 0)"
@@ -259,6 +282,7 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     etc = float(g.kc[0, now]) * et.expected
     out = crop_steps(limits, et, root)
     out += limit_steps(limits, etc, root)
+    out += _learned_steps(d, limits)
     out += _deficit_steps(d, float(g.zones.raw_mm[0, now]), float(g.zones.taw_mm[0, now]))
     start = float(d.start_hours[0])
     if np.isfinite(start):
@@ -266,5 +290,6 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
             out += _when_steps(d)
         out += _start_steps(d, min(float(d.days_left[0]), float(d.chance_days[0])))
         deficit, rain = float(d.start_deficit_mm[0]), float(d.likely_rain_mm[0])
-        out += _amount_steps(inputs, rain, deficit, d.amounts.of(0))
+        unsure = float(d.unsure_mm[0])
+        out += _amount_steps(inputs, rain, unsure, deficit, d.amounts.of(0))
     return tuple(out)

@@ -13,10 +13,11 @@ from core.balance.surface_layer import SurfaceLayer, evaporation_day
 from core.crop.season import CropSeason
 from core.limits.by_day import LimitsByDay, limits_by_day
 from core.outlook.forecast import Forecast
+from core.state.by_sensors import Heard
 from core.state.daylight import used_by
-from core.state.filter import ET_SIGMA, UNRECORDED_ET_SIGMA, WEIGHINGS, Told, Weighing
 from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, see
 from core.state.water_given import WaterGiven
+from core.state.weighing import WEIGHINGS, Weighing
 from core.state.zones import RootZones, root_zones
 
 AHEAD_DAYS = 30
@@ -25,16 +26,10 @@ MAX_PAST_DAYS = 200
 # How much of the full point's uncertainty stands between a sensor's deficit and the balance's:
 # the reading's own calibration errs along with it (working assumption, no source).
 FULL_SIGMA_SHARE = 0.5
-# How much of the uncertainty of what a soil holds stands between the refill point that was set
-# and the one at which this crop suffers; the rest errs along with the full point (working
-# assumption, no source).
-LIMIT_SIGMA_SHARE = 0.5
 # Water that came lately is still on its way between the sensors: what they say then is worth
 # less by this share of it, halved each day (working assumption, no source).
 MOVING_SHARE = 0.2
 MOVING_DAYS = 5
-# A state before the first day that says nothing; see `KNOWN_SHARE`.
-UNKNOWN_START = 0.5, 0.29  # mean and spread of "anything between full and wilting" [share of TAW]
 
 
 @dataclass(frozen=True)
@@ -44,10 +39,12 @@ class Gathered:
     past_days : columns before now; column ``past_days`` begins now
     kc : array (blocks, columns) [-]; basal where the coefficient is dual, with what the bare
         soil gives off apart in bare_mm [mm/day]
+    et0_by_date_mm : array (blocks, past_days + 1) [mm/day], by calendar day, today last
     et0_past_mm : array (blocks, past_days) [mm/day]
     recorded : array (blocks, past_days) of bool
-    raw_sigma : array (blocks,), how far RAW may lie from where this crop suffers, as a share;
-        0 where the sensors lead, who takes the limits as given
+    weighing : array (blocks,) of indices into `WEIGHINGS`; the sensors lead where no weather was
+        recorded
+    tended : array (blocks,) of bool, whether anybody tells what the block is given
     """
 
     blocks: tuple[BlockInputs, ...]
@@ -58,13 +55,15 @@ class Gathered:
     zones: RootZones
     kc: Floats
     bare_mm: Floats
+    et0_by_date_mm: Floats
     et0_past_mm: Floats
     recorded: np.ndarray
     forecast: Forecast
-    raw_sigma: Floats
     seen: SitesSeen
     observed: Observed
-    told: Told
+    heard: Heard
+    weighing: np.ndarray
+    tended: np.ndarray
 
 
 def past_days_of(blocks: Sequence[BlockInputs]) -> int:
@@ -94,26 +93,18 @@ def _joined(by_date: Floats, done: float) -> Floats:
 def _water_given(blocks: Sequence[BlockInputs]) -> WaterGiven:
     """The waterings of all blocks in one list."""
     return WaterGiven.of(
-        (i, w.hours, w.net_mm, w.sigma_share * w.net_mm, w.is_rain)
-        for i, b in enumerate(blocks)
-        for w in b.waterings
+        (i, w.hours, w.net_mm, w.is_rain) for i, b in enumerate(blocks) for w in b.waterings
     )
 
 
-def _soil_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> tuple[Floats, Floats]:
-    """What the soils' limits leave unsure: the full point of each root zone [mm], and the water
-    between full and wilting as a share of itself; (blocks,)."""
-    full, share = np.zeros(root_mm.shape), np.zeros(root_mm.shape)
-    told: dict[int, Floats] = {}
+def _full_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> Floats:
+    """What the soils' full points leave unsure of each root zone, (blocks,) [mm]."""
+    full = np.zeros(root_mm.shape)
     for i, (block, root) in enumerate(zip(blocks, root_mm.tolist(), strict=True)):
         p = block.profile
-        if id(p) not in told:
-            limits = [(h.sigma_full, h.sigma_available, h.available) for h in p.limits]
-            told[id(p)] = np.array(limits).T
         thick = np.minimum(np.maximum(root - p.top_mm, 0), p.bottom_mm - p.top_mm)
-        full[i], unsure, available = told[id(p)] @ thick
-        share[i] = unsure / available
-    return full, share
+        full[i] = np.array([h.sigma_full for h in p.limits]) @ thick
+    return full
 
 
 def _basal(block: BlockInputs, season: CropSeason) -> CropSeason:
@@ -194,7 +185,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     zones = root_zones([b.profile for b in blocks], limits, expected[:, None], share)
     kc = limits.crop.kc
     given = _water_given(blocks)
-    rain, sets, water_sigma = given.by_day(len(blocks), days)
+    rain, sets = given.by_day(len(blocks), days)
     rise = np.array([b.capillary_mm_day for b in blocks])[:, None]
     et0 = np.concatenate(
         [et0_past, np.repeat(expected[:, None], kc.shape[1] - days, axis=1)], axis=1
@@ -216,32 +207,19 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         share,
         weighs,
     )
-    full_sigma, limit_sigma = _soil_sigma(blocks, limits.root_mm[:, days])
+    full_sigma = _full_sigma(blocks, limits.root_mm[:, days])
     observed = by_block(
         seen, len(blocks), np.where(weighs, FULL_SIGMA_SHARE * full_sigma * share, 0.0)
     )
-    mean, spread = UNKNOWN_START
-    told = Told(
+    moving = MOVING_SHARE * given.on_its_way(len(blocks), days, MOVING_DAYS)
+    heard = Heard(
         water_in_mm=rain + sets + rise,
-        water_sigma_mm=water_sigma,
         etc_mm=etc,
         bare_mm=bare[:, :days],
-        et_sigma=np.where(recorded, ET_SIGMA, UNRECORDED_ET_SIGMA),
         observed_mm=observed.depletion_mm,
-        observed_sigma_mm=np.hypot(
-            observed.scatter_mm, MOVING_SHARE * given.on_its_way(len(blocks), days, MOVING_DAYS)
-        ),
-        below_mm=observed.below_mm,
+        observed_sigma_mm=np.hypot(observed.scatter_mm, moving),
         offset_sigma_mm=np.nan_to_num(observed.offset_sigma_mm),
-        start_mm=mean * zones.taw_mm[:, 0],
-        start_sigma_mm=spread * zones.taw_mm[:, 0],
-        weighing=np.array([WEIGHINGS.index(w) for w in weighing]),
-        tended=np.array(
-            [
-                w is Weighing.BALANCE or any(not x.is_rain for x in b.waterings)
-                for w, b in zip(weighing, blocks, strict=True)
-            ]
-        ),
+        below_mm=observed.below_mm,
     )
     return Gathered(
         blocks=tuple(blocks),
@@ -252,13 +230,20 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         zones=zones,
         kc=kc,
         bare_mm=bare,
+        et0_by_date_mm=by_date,
         et0_past_mm=et0_past,
         recorded=recorded,
         forecast=_forecast(blocks[0]),
-        raw_sigma=np.where(weighs, LIMIT_SIGMA_SHARE * limit_sigma, 0.0),
         seen=seen,
         observed=observed,
-        told=told,
+        heard=heard,
+        weighing=np.array([WEIGHINGS.index(w) for w in weighing]),
+        tended=np.array(
+            [
+                w is Weighing.BALANCE or any(not x.is_rain for x in b.waterings)
+                for w, b in zip(weighing, blocks, strict=True)
+            ]
+        ),
     )
 
 

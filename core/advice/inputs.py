@@ -8,13 +8,14 @@ from core.advice.holds import Hold
 from core.arrays import Floats
 from core.crop.reference import Surface
 from core.crop.season import CropSeason
+from core.estimate.checkpoint import Checkpoint
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem
 from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.school import LimitRule
 from core.outlook.forecast import Forecast
 from core.soil.profile import Profile
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 
 
 @dataclass(frozen=True)
@@ -72,6 +73,9 @@ class BlockInputs:
     past : recorded weather; without it there is no balance, and the sensors alone speak
     forecast : members of the weather ahead; without it the stated ET and no rain
     root_share : share of the ground under which roots are watered [-]
+    checkpoint : the ensemble as of an earlier morning, to go on from; valid for as long as
+        nothing that happened before it was told otherwise since
+    seed : which draws the block gets; its own, so that the same block gets the same
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
         a basal one; ``height_m`` of the crop and ``wetted`` share of the ground go into it
     """
@@ -99,6 +103,8 @@ class BlockInputs:
     wetted: float = 1.0
     planned: tuple[PlannedSet, ...] = ()
     holds: tuple[Hold, ...] = ()
+    seed: int = 0
+    checkpoint: Checkpoint | None = None
 
     @property
     def dated_soils(self) -> tuple[DatedSoil, ...]:

@@ -9,7 +9,7 @@ from core.advice.history import FRESH_HOURS, History
 from core.advice.vocabulary import Confidence, Reason, State
 from core.arrays import Bools, Floats
 from core.irrigation.amount import BOUNDS, Bound
-from core.state.filter import KNOWN_SHARE, WEIGHINGS, Weighing
+from core.state.weighing import WEIGHINGS, Weighing
 
 SOON_HOURS = 72.0
 NOW_HOURS = 24.0
@@ -21,6 +21,7 @@ GOOD_SPREAD, FAIR_SPREAD = 0.3, 0.6
 NEWS_SPREADS, NEWS_SHARE = 1.5, 0.1
 NEWS_MM = 8.0
 NEWS_DAYS = 7
+APART_SPREADS = 3.0  # readings so far from what was expected contradict the balance
 HEAT_SHARE = 1.2
 HEAT_DAYS = 5
 LATELY_DAYS = 14
@@ -37,8 +38,8 @@ class Judgement:
         self.d = decisions
         self.g = decisions.gathered
         self._now = self.g.past_days
-        self._leads = self.g.told.weighing == WEIGHINGS.index(Weighing.SENSORS)
-        self._by_balance = self.g.told.weighing == WEIGHINGS.index(Weighing.BALANCE)
+        self._leads = self.g.weighing == WEIGHINGS.index(Weighing.SENSORS)
+        self._by_balance = self.g.weighing == WEIGHINGS.index(Weighing.BALANCE)
         self._has_sites = np.array([bool(b.sites) for b in self.g.blocks])
         self._ahead = np.isfinite(decisions.start_hours)
 
@@ -47,10 +48,8 @@ class Judgement:
         """Whether anything may be said: the state is no mere guess, and who leads has a word."""
         believed = np.array([any(s.believed.any() for s in b.sites) for b in self.g.blocks])
         # Neither a probe nor a logged set: nobody told what the block was given.
-        told = self._has_sites | self.g.told.tended
-        taw = self.g.zones.taw_mm[:, self._now]
-        sure = self.d.track.anchored & (self.d.track.sigma_mm[:, -1] < KNOWN_SHARE * taw)
-        return np.where(self._leads, believed, told & sure)
+        told = self._has_sites | self.g.tended
+        return np.where(self._leads, believed, told & self.d.track.known[:, -1])
 
     @cached_property
     def deficit_mm(self) -> Floats:
@@ -140,22 +139,17 @@ class Judgement:
         recorded = g.recorded[:, -min(NEWS_DAYS, g.past_days) :].all(axis=1)
         factor = t.use_factor[:, -1]
         off = np.abs(factor - 1) > np.maximum(NEWS_SPREADS * t.use_sigma[:, -1], NEWS_SHARE)
-        moved = t.correction_mm[:, -NEWS_DAYS:]
-        spread = t.forecast_sigma_mm[:, -NEWS_DAYS:]
-        none = np.zeros((moved.shape[0], 1))
-        before = np.concatenate([none, g.told.water_in_mm], axis=1)[:, -NEWS_DAYS:]
-        # The first word of all is no correction.
-        back = t.set_back[:, -NEWS_DAYS:]
-        fair = ~back & (spread < KNOWN_SHARE * g.zones.taw_mm[:, self._now, None])
-        came = (fair & (moved < -NEWS_MM) & (before < 1)).any(axis=1)
-        short = fair & (moved > np.maximum(NEWS_MM, 0.4 * before)) & (before >= NEWS_MM)
+        lately = slice(-NEWS_DAYS, None)
+        came = t.unlogged_mm[:, lately].sum(axis=1) > NEWS_MM
+        short = t.missing_mm[:, lately].sum(axis=1) > NEWS_MM
+        apart = np.nan_to_num(np.abs(t.surprise)) > APART_SPREADS
         return {
+            Reason.WATER_NOT_LOGGED: runs & came,
+            Reason.SET_FELL_SHORT: runs & short,
+            Reason.BALANCE_SET_BACK: runs & apart & ~came & ~short,
             Reason.ET_NOT_RECORDED: runs & ~recorded,
             Reason.USE_ABOVE_BOOK: runs & off & (factor > 1),
             Reason.USE_BELOW_BOOK: runs & off & (factor <= 1),
-            Reason.BALANCE_SET_BACK: runs & back.any(axis=1),
-            Reason.WATER_NOT_LOGGED: runs & came,
-            Reason.SET_FELL_SHORT: runs & short.any(axis=1),
         }
 
     def _of_days_ahead(self) -> dict[Reason, Bools]:

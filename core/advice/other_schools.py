@@ -12,7 +12,7 @@ from core.advice.decide import Decisions
 from core.advice.inputs import BlockInputs
 from core.advice.judge import Judgement
 from core.limits.school import SCHOOLS, LimitRule, School
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 
 
 def variants(inputs: BlockInputs) -> list[BlockInputs]:

@@ -13,37 +13,34 @@ from core.arrays import Floats
 class WaterGiven:
     """Sets and rain; arrays of shape (events,), ``block`` rising.
 
-    block : row of the block; hours [h from now, at most 0]; net_mm, sigma_mm [mm];
-    is_rain : array of bool
+    block : row of the block; hours [h from now, at most 0]; net_mm [mm]; is_rain : of bool
     """
 
     block: np.ndarray
     hours: Floats
     net_mm: Floats
-    sigma_mm: Floats
     is_rain: np.ndarray
 
     @classmethod
-    def of(cls, events: Iterable[tuple[int, float, float, float, bool]]) -> Self:
-        """From rows of block, hours, net, sigma and whether it was rain; blocks rising."""
-        rows = np.array([tuple(e) for e in events], float).reshape(-1, 5)
-        block, hours, net, sigma, rain = rows.T
-        return cls(block.astype(int), hours, net, sigma, rain.astype(bool))
+    def of(cls, events: Iterable[tuple[int, float, float, bool]]) -> Self:
+        """From rows of block, hours, net and whether it was rain; blocks rising."""
+        rows = np.array([tuple(e) for e in events], float).reshape(-1, 4)
+        block, hours, net, rain = rows.T
+        return cls(block.astype(int), hours, net, rain.astype(bool))
 
-    def by_day(self, blocks: int, days: int) -> tuple[Floats, Floats, Floats]:
-        """Rain, sets and the spread of both on each of the last days; (blocks, days) [mm net].
+    def by_day(self, blocks: int, days: int) -> tuple[Floats, Floats]:
+        """Rain and sets on each of the last days; (blocks, days) [mm net].
 
         Days have 24 h and the last one ends now.
         """
         column = np.ceil(self.hours / 24).astype(int) - 1 + days
         kept = (column >= 0) & (column < days)
         at = self.block[kept], column[kept]
-        rain, sets, variance = (np.zeros((blocks, days)) for _ in range(3))
+        rain, sets = (np.zeros((blocks, days)) for _ in range(2))
         net, fell = self.net_mm[kept], self.is_rain[kept]
         np.add.at(rain, at, np.where(fell, net, 0.0))
         np.add.at(sets, at, np.where(fell, 0.0, net))
-        np.add.at(variance, at, self.sigma_mm[kept] ** 2)
-        return rain, sets, np.sqrt(variance)
+        return rain, sets
 
     def on_its_way(self, blocks: int, days: int, lasts_days: int) -> Floats:
         """Water of the last days still moving at each morning, halved every day.

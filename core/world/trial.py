@@ -1,40 +1,42 @@
 """Whole seasons watered by several rules side by side, on fields that are not what is believed."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from core.advice.decide import decide
+from core.advice.decide import Decisions, decide
 from core.advice.inputs import BlockInputs, PastWeather, StatedEt, Watering
 from core.arrays import Floats
-from core.balance.root_zone import stress_coefficient
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason, season_days
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.outlook.forecast import Forecast
+from core.quality.flags import Flag
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from core.state.filter import Weighing
 from core.weather.effective_rain import effective_rain
 from core.world.climates import Climate, Season, simulate_season
-from core.world.fields import Believed, Day, Fields
+from core.world.fields import Believed
+from core.world.truths import LayeredTruth, RichardsTruth, Truth, TruthKind
 
 FIRST = date(2026, 4, 15)
 ZONE = ZoneInfo("UTC")
 DECISION_HOUR = 6
-DEPTHS_MM = np.array([100.0, 250.0, 450.0, 700.0])
-MEMORY_DAYS = 40
+DEEPEST_MM = 1500.0
 SMALLEST_NET_MM = 8.0
 EFFICIENCY = 0.8
-THETA_BIAS, THETA_NOISE = 0.015, 0.003
-FAULT_CHANCE = 0.004  # a day; a depth then stands still or jumps for some days
+# Errors of instruments: of the content between and within sensors, and of a tension.
+THETA_BIAS, THETA_SLOPE, THETA_NOISE = 0.02, 0.05, 0.004
+TENSION_NOISE, TENSION_KPA_NOISE = 0.03, 1.0
+MATRIX_GAIN, MATRIX_FOLLOWS = 0.12, 0.63  # spread of gain; share followed in half a day
+TENSIOMETER_ENDS_KPA, MATRIX_ENDS_KPA = 80.0, 200.0
 # Room that the owner keeps for rain, as one does where it rains [mm].
 ROOM = {Climate.ARID: 0.0, Climate.MIXED: 4.0, Climate.HUMID: 8.0}
 
@@ -42,62 +44,56 @@ ROOM = {Climate.ARID: 0.0, Climate.MIXED: 4.0, Climate.HUMID: 8.0}
 class Rule(StrEnum):
     """Who waters."""
 
-    APP = "following the app"
+    APP = "following the advice"
     CALENDAR = "fixed calendar"
-    THRESHOLD = "one sensor's threshold"
-    BALANCE = "balance without sensors"
+    THRESHOLD = "threshold of one sensor"
     PERFECT = "perfect knowledge"
+
+
+class Instruments(StrEnum):
+    """What a field is read by."""
+
+    PROBE = "probe 10/30/50/80 cm"
+    DEEPER_PROBE = "probe 20/40/60/80 cm"
+    TENSIOMETERS = "three tensiometers"
+    MATRIX = "three granular-matrix sensors"
+    WEEKLY = "three tensiometers read once a week"
+    NONE = "no instrument"
+
+
+_DEPTHS: dict[Instruments, tuple[float, ...]] = {
+    Instruments.PROBE: (100.0, 300.0, 500.0, 800.0),
+    Instruments.DEEPER_PROBE: (200.0, 400.0, 600.0, 800.0),
+    Instruments.TENSIOMETERS: (200.0, 400.0, 600.0),
+    Instruments.MATRIX: (200.0, 400.0, 600.0),
+    Instruments.WEEKLY: (200.0, 400.0, 600.0),
+    Instruments.NONE: (),
+}
+_KINDS: dict[Instruments, InstrumentKind] = {
+    Instruments.PROBE: InstrumentKind.CAPACITANCE_PROBE,
+    Instruments.DEEPER_PROBE: InstrumentKind.CAPACITANCE_PROBE,
+    Instruments.TENSIOMETERS: InstrumentKind.TENSIOMETER,
+    Instruments.MATRIX: InstrumentKind.GRANULAR_MATRIX,
+    Instruments.WEEKLY: InstrumentKind.TENSIOMETER,
+    Instruments.NONE: InstrumentKind.CAPACITANCE_PROBE,
+}
 
 
 @dataclass(frozen=True)
 class Trial:
-    """What a rule did in each field of a climate; arrays (fields,).
+    """What a rule did in each field of a farm; arrays (fields, days) unless said otherwise.
 
-    stress_days : mornings with the true root zone past its true refill point
-    days : counted; given_mm : net water; drained_mm : passed below 1.4 m; sets : how many
+    stressed : of bool, days on which the crop got less than 97 percent of what it wanted
+    given_mm : net water; drained_mm : array (fields,)
+    error_mm : stated depletion less the true one, each morning; NaN where nothing was stated
+    held : of bool, whether the stated 80 percent range held the true depletion
     """
 
-    rule: Rule
-    stress_days: Floats
-    days: int
+    stressed: np.ndarray
     given_mm: Floats
     drained_mm: Floats
-    sets: Floats
-
-
-@dataclass
-class _Probes:
-    """The sensors of all fields: their own errors, and what they said in the last mornings."""
-
-    bias: Floats
-    stuck_until: np.ndarray
-    stuck_at: Floats
-    said: list[Floats] = field(default_factory=list)
-
-    @classmethod
-    def of(cls, fields: int, rng: np.random.Generator) -> "_Probes":
-        shape = (fields, DEPTHS_MM.size)
-        return cls(rng.normal(0, THETA_BIAS, shape), np.zeros(shape, int), np.zeros(shape))
-
-    def read(self, day: int, truth: Fields, rng: np.random.Generator) -> None:
-        node = truth.node_mm
-        at = np.searchsorted(node, DEPTHS_MM)
-        share = (DEPTHS_MM - node[at - 1]) / (node[at] - node[at - 1])
-        theta = truth.theta[:, at - 1] * (1 - share) + truth.theta[:, at] * share
-        value = theta + self.bias + rng.normal(0, THETA_NOISE, theta.shape)
-        fails = (rng.random(theta.shape) < FAULT_CHANCE) & (self.stuck_until <= day)
-        self.stuck_until = np.where(fails, day + rng.integers(2, 8, theta.shape), self.stuck_until)
-        jump = value + rng.choice([0.0, 0.08, -0.08], theta.shape)
-        self.stuck_at = np.where(fails, jump, self.stuck_at)
-        self.said.append(np.where(self.stuck_until > day, self.stuck_at, value))
-        del self.said[:-MEMORY_DAYS]
-
-    def site(self, row: int, profile: Profile) -> Site:
-        """One field's probe as the application gets it, a reading each morning."""
-        value = np.clip(np.array([s[row] for s in self.said]), 0.0, 0.6)
-        hours = (np.arange(len(self.said)) - len(self.said) + 1) * 24.0
-        kind = InstrumentKind.CAPACITANCE_PROBE
-        return Site.from_readings("probe", kind, DEPTHS_MM, hours, value, profile)
+    error_mm: Floats
+    held: np.ndarray
 
 
 @dataclass(frozen=True)
@@ -105,9 +101,12 @@ class Farm:
     """The fields of one climate and season, as their owner knows them."""
 
     climate: Climate
+    textures: tuple[TextureClass, ...]
+    crops: tuple[str, ...]
     profiles: tuple[Profile, ...]
     seasons: tuple[CropSeason, ...]
     believed: tuple[Believed, ...]
+    kcb: Floats
     weather: Season
 
     @property
@@ -115,36 +114,106 @@ class Farm:
         """Length of the season [days]."""
         return self.weather.et0_mm.size
 
+    @property
+    def count(self) -> int:
+        """How many fields there are."""
+        return len(self.profiles)
+
+    def truth(self, kind: TruthKind, seed: int) -> Truth:
+        """The fields as they are."""
+        if kind is TruthKind.LAYERED:
+            return LayeredTruth(self.believed, seed)
+        root = np.array([b.root_mm for b in self.believed])
+        return RichardsTruth([str(t) for t in self.textures], self.crops, self.kcb, root, seed)
+
 
 def make_farm(
     climate: Climate, textures: Sequence[TextureClass], crops: Sequence[str], days: int, seed: int
 ) -> Farm:
     """One field for every texture and crop, and a season's weather."""
     rng = np.random.default_rng(seed)
-    profiles, seasons = [], []
-    for texture in textures:
-        profile = Profile.from_horizons([Horizon(0, 1400, texture=texture)])
-        for key in crops:
-            profiles.append(profile)
-            seasons.append(CropSeason(crop(key), FIRST))
+    pairs = [(t, c) for t in textures for c in crops]
+    profiles = tuple(Profile.from_horizons([Horizon(0, 1600, texture=t)]) for t, _ in pairs)
+    seasons = tuple(CropSeason(crop(c), FIRST) for _, c in pairs)
+    basal = [
+        replace(s, crop=replace(s.crop, kc=s.crop.kcb or tuple(k - 0.1 for k in s.crop.kc)))
+        for s in seasons
+    ]
     grown = season_days(seasons, FIRST, days)
     believed = tuple(
-        Believed(p, grown.kc[i], np.minimum(grown.root_mm[i], 1400.0), np.full(days, s.crop.p))
+        Believed(p, grown.kc[i], np.minimum(grown.root_mm[i], DEEPEST_MM), np.full(days, s.crop.p))
         for i, (p, s) in enumerate(zip(profiles, seasons, strict=True))
     )
-    weather = simulate_season(climate, days, rng)
-    return Farm(climate, tuple(profiles), tuple(seasons), believed, weather)
+    return Farm(
+        climate,
+        tuple(t for t, _ in pairs),
+        tuple(c for _, c in pairs),
+        profiles,
+        seasons,
+        believed,
+        season_days(basal, FIRST, days).kc,
+        simulate_season(climate, days, rng),
+    )
+
+
+class _Readings:
+    """The instruments of all fields: their own errors, and all that they have read."""
+
+    def __init__(self, of: Instruments, fields: int, seed: int) -> None:
+        self.of, self.depth_mm = of, np.array(_DEPTHS[of])
+        self._rng = np.random.default_rng(seed)
+        shape = (fields, self.depth_mm.size)
+        self._bias = self._rng.normal(0, THETA_BIAS, shape)
+        self._slope = np.exp(self._rng.normal(0, THETA_SLOPE, shape))
+        self._gain = np.exp(self._rng.normal(0, MATRIX_GAIN, shape))
+        self._follows: Floats | None = None
+        self.hours: list[float] = []
+        self.values: list[Floats] = []
+
+    def read(self, truth: Truth, hours: float, day: int, evening: bool) -> None:
+        """Read all sensors of all fields; ``hours`` since the first midnight."""
+        if not self.depth_mm.size:
+            return
+        value = self._value(truth)
+        if self.of is Instruments.WEEKLY and (evening or day % 7):
+            return
+        self.hours.append(hours)
+        self.values.append(value)
+
+    def _value(self, truth: Truth) -> Floats:
+        rng, shape = self._rng, self._bias.shape
+        if _KINDS[self.of] is InstrumentKind.CAPACITANCE_PROBE:
+            theta = np.column_stack([truth.content_at(d) for d in self.depth_mm])
+            return theta * self._slope + self._bias + rng.normal(0, THETA_NOISE, shape)
+        tension = np.column_stack([truth.tension_at(d) for d in self.depth_mm])
+        if self.of is Instruments.MATRIX:
+            before = tension if self._follows is None else self._follows
+            self._follows = before + MATRIX_FOLLOWS * (tension - before)
+            tension = self._follows * self._gain
+        noisy = tension * np.exp(rng.normal(0, TENSION_NOISE, shape))
+        noisy = noisy + rng.normal(0, TENSION_KPA_NOISE, shape)
+        return np.clip(noisy, 0.0, MATRIX_ENDS_KPA)
+
+    def sites(self, row: int, profile: Profile, now_hours: float) -> tuple[Site, ...]:
+        """One field's instrument as the application gets it."""
+        if not self.hours:
+            return ()
+        value = np.array([v[row] for v in self.values])
+        kind = _KINDS[self.of]
+        over = (kind is InstrumentKind.TENSIOMETER) & (value > TENSIOMETER_ENDS_KPA)
+        flag = np.where(over, int(Flag.RANGE), 0)
+        hours = np.array(self.hours) - now_hours
+        return (Site.from_readings("site", kind, self.depth_mm, hours, value, profile, flag=flag),)
 
 
 class _Owner:
-    """What someone who waters keeps in mind: the sets given, and the rain that was measured."""
+    """What someone who waters keeps in mind: the water that was logged, and the rain."""
 
     def __init__(self, farm: Farm) -> None:
         self.farm = farm
-        self.given = np.zeros((len(farm.profiles), farm.days))
+        self.logged = np.zeros((farm.count, farm.days))
 
 
-Decide = Callable[[int, Fields, Day, _Probes, _Owner], Floats]
 SYSTEM = IrrigationSystem(
     SystemKind.SOLID_SET,
     50_000,
@@ -152,34 +221,36 @@ SYSTEM = IrrigationSystem(
     rate_mm_h=5.0,
     smallest_mm=SMALLEST_NET_MM / EFFICIENCY,
 )
+Decide = Callable[[int, Truth, _Readings, _Owner], Floats]
 
 
-def _by_app(weighing: Weighing) -> Decide:
-    """Water in the day where the latest start falls before the next morning's look."""
+class _ByAdvice:
+    """Waters in the day where the latest start falls before the next morning's look."""
 
-    def decides(day: int, truth: Fields, _: Day, probes: _Probes, owner: _Owner) -> Floats:
-        farm = owner.farm
-        now = datetime.combine(FIRST + timedelta(days=day), datetime.min.time(), ZONE).replace(
-            hour=DECISION_HOUR
-        )
-        begin = max(day - MEMORY_DAYS, 0)
-        w = farm.weather
-        past = PastWeather(FIRST + timedelta(days=begin), w.et0_mm[begin:day])
+    def __init__(self, farm: Farm) -> None:
+        self.found: Decisions | None = None
+        self._farm = farm
+
+    def __call__(self, day: int, _: Truth, readings: _Readings, owner: _Owner) -> Floats:
+        farm, w = self._farm, self._farm.weather
+        on = FIRST + timedelta(days=day)
+        now = datetime(on.year, on.month, on.day, DECISION_HOUR, tzinfo=ZONE)
+        past = PastWeather(FIRST, w.et0_mm[:day])
         ahead = Forecast.of(w.forecast_et0_mm[day], w.forecast_rain_mm[day], 31)
         mean = float(w.forecast_et0_mm[day].mean())
         et = StatedEt(0.85 * mean, mean, 1.15 * mean, "forecast")
-        rain = effective_rain(w.rain_mm[begin:day], w.et0_mm[begin:day]).infiltrated_mm
-        hours_back = (np.arange(begin, day) - day) * 24.0
+        rain = effective_rain(w.rain_mm[:day], w.et0_mm[:day]).infiltrated_mm
+        back = (np.arange(day) - day) * 24.0
         rains = tuple(
-            Watering(float(h) + 14 - DECISION_HOUR, float(mm), 0.2, is_rain=True)
-            for h, mm in zip(hours_back, rain, strict=True)
+            Watering(float(h) + 16 - DECISION_HOUR, float(mm), 0.2, is_rain=True)
+            for h, mm in zip(back, rain, strict=True)
             if mm > 0
         )
         blocks = []
         for row, profile in enumerate(farm.profiles):
-            sets = tuple(
-                Watering(float(h) + 11 - DECISION_HOUR, float(mm))
-                for h, mm in zip(hours_back, owner.given[row, begin:day], strict=True)
+            given = tuple(
+                Watering(float(h) + 12 - DECISION_HOUR, float(mm))
+                for h, mm in zip(back, owner.logged[row, :day], strict=True)
                 if mm > 0
             )
             blocks.append(
@@ -187,27 +258,27 @@ def _by_app(weighing: Weighing) -> Decide:
                     now=now,
                     profile=profile,
                     season=farm.seasons[row],
-                    sites=(probes.site(row, profile),),
-                    waterings=(*rains, *sets),
+                    sites=readings.sites(row, profile, day * 24.0 + DECISION_HOUR),
+                    waterings=(*rains, *given),
                     et=et,
                     system=SYSTEM,
-                    past=past if day > begin else None,
+                    past=past if day else None,
                     forecast=ahead,
-                    weighing=weighing,
                     rain_room_mm=ROOM[farm.climate],
+                    seed=row,
+                    checkpoint=self.found.checkpoints[row] if self.found else None,
                 )
             )
-        found = decide(blocks, farm.seasons)
-        return np.where(found.start_hours < 24, found.amounts.net_mm, 0.0)
-
-    return decides
+        self.found = decide(blocks, farm.seasons)
+        return np.where(self.found.start_hours < 24, self.found.amounts.net_mm, 0.0)
 
 
-def _calendar(day: int, truth: Fields, _: Day, probes: _Probes, owner: _Owner) -> Floats:
+def _by_calendar(day: int, _: Truth, __: _Readings, owner: _Owner) -> Floats:
     """Every few days the same depth: readily available water of the full-grown crop at a time."""
-    out = np.zeros(len(owner.farm.profiles))
-    usual = float(owner.farm.weather.et0_mm.mean())
-    for row, b in enumerate(owner.farm.believed):
+    farm = owner.farm
+    out = np.zeros(farm.count)
+    usual = float(farm.weather.et0_mm.mean())
+    for row, b in enumerate(farm.believed):
         taw = b.profile.available_between(0.0, b.root_mm.max()).sum()
         depth = max(float(b.p_table[0]) * taw, SMALLEST_NET_MM)
         every = max(int(depth / (usual * b.kc.max())), 1)
@@ -215,12 +286,13 @@ def _calendar(day: int, truth: Fields, _: Day, probes: _Probes, owner: _Owner) -
     return out
 
 
-def _threshold(day: int, truth: Fields, _: Day, probes: _Probes, owner: _Owner) -> Floats:
-    """When one sensor stands at p of its available water: as much as p is of the root zone's."""
-    out = np.zeros(len(owner.farm.profiles))
-    for row, b in enumerate(owner.farm.believed):
-        theta = probes.said[-1][row, 1]
-        h = int(b.profile.horizon_at(DEPTHS_MM[1:2])[0])
+def _by_threshold(day: int, _: Truth, readings: _Readings, owner: _Owner) -> Floats:
+    """When the second sensor stands at p of its available water: as much as p of the roots'."""
+    farm = owner.farm
+    out = np.zeros(farm.count)
+    for row, b in enumerate(farm.believed):
+        theta = float(readings.values[-1][row, 1])
+        h = int(b.profile.horizon_at(readings.depth_mm[1:2])[0])
         full, wilt = float(b.profile.theta_full[h]), float(b.profile.theta_wilt[h])
         if (full - theta) / (full - wilt) >= b.p_table[day]:
             taw = b.profile.available_between(0.0, b.root_mm[day]).sum()
@@ -228,75 +300,64 @@ def _threshold(day: int, truth: Fields, _: Day, probes: _Probes, owner: _Owner) 
     return out
 
 
-class _ByBalance:
-    """A daily balance on what is believed, without sensors; full at the start."""
-
-    def __init__(self, farm: Farm) -> None:
-        self.depletion = np.zeros(len(farm.profiles))
-
-    def __call__(self, day: int, truth: Fields, _: Day, probes: _Probes, owner: _Owner) -> Floats:
-        farm, w = owner.farm, owner.farm.weather
-        kc = np.array([b.kc[day] for b in farm.believed])
-        taw = np.array(
-            [b.profile.available_between(0.0, b.root_mm[day]).sum() for b in farm.believed]
-        )
-        raw = np.array([b.p_table[day] for b in farm.believed]) * taw
-        if day:
-            rain = float(effective_rain(w.rain_mm[day - 1], w.et0_mm[day - 1]).infiltrated_mm)
-            before = np.array([b.kc[day - 1] for b in farm.believed]) * w.et0_mm[day - 1]
-            ks = stress_coefficient(self.depletion, taw, raw)
-            moved = self.depletion + ks * before - rain - owner.given[:, day - 1]
-            self.depletion = np.clip(moved, 0, taw)
-        due = self.depletion + kc * w.et0_mm[max(day - 1, 0)] >= raw
-        return np.where(due, np.maximum(self.depletion, SMALLEST_NET_MM), 0.0)
-
-
-def _perfect(day: int, truth: Fields, now: Day, probes: _Probes, owner: _Owner) -> Floats:
-    """Knows the soil, the roots and tomorrow: fills up when the day would pass refill."""
+def _by_truth(day: int, truth: Truth, _: _Readings, owner: _Owner) -> Floats:
+    """Knows soil, roots and the days to come: fills up before the crop would be short."""
     w = owner.farm.weather
-    tomorrow = min(day + 1, owner.farm.days - 1)
-    kc = np.array([b.kc[day] for b in owner.farm.believed]) * truth.use
-    rain = w.rain_mm[day] * truth.rain_share
-    after = now.depletion_mm + kc * w.et0_mm[day] - rain
-    due = after >= truth.morning(tomorrow, float(w.et0_mm[tomorrow])).raw_mm
-    coming = rain + w.rain_mm[tomorrow] * truth.rain_share
-    net = np.maximum(now.depletion_mm - 0.5 * coming, SMALLEST_NET_MM)
-    return np.where(due, net / truth.set_share, 0.0)
+    due = truth.would_suffer(day, w.et0_mm, w.rain_mm)
+    coming = 0.5 * float(w.rain_mm[day : day + 2].sum())
+    net = np.maximum(truth.depletion_mm(day) - coming, SMALLEST_NET_MM)
+    return np.where(due, net / truth.arrives, 0.0)
 
 
-def run_trial(farm: Farm, rule: Rule, seed: int, weighing: Weighing = Weighing.BLEND) -> Trial:
+def run_trial(
+    farm: Farm,
+    kind: TruthKind,
+    rule: Rule,
+    seed: int,
+    instruments: Instruments = Instruments.PROBE,
+    unlogged: float = 0.0,
+) -> Trial:
     """Water a farm for a season by one rule.
 
     Parameters
     ----------
     farm : Farm
+    kind : TruthKind
     rule : Rule
     seed : int
-        Of the fields' truth and the sensors' errors: the same for every rule to be compared.
-    weighing : Weighing
-        Which school the application follows.
+        Of the fields' truth and the instruments' errors: the same for all to be compared.
+    instruments : Instruments
+    unlogged : float [-]
+        Share of the sets that nobody logs.
     """
-    rng = np.random.default_rng(seed)
-    truth = Fields(farm.believed, rng)
-    probes = _Probes.of(len(farm.profiles), rng)
-    noise = np.random.default_rng(seed + 1)
+    truth = farm.truth(kind, seed)
+    readings = _Readings(instruments, farm.count, seed + 1)
+    forgets = np.random.default_rng(seed + 2)
+    owner, advice = _Owner(farm), _ByAdvice(farm)
     rules: dict[Rule, Decide] = {
-        Rule.APP: _by_app(weighing),
-        Rule.CALENDAR: _calendar,
-        Rule.THRESHOLD: _threshold,
-        Rule.BALANCE: _ByBalance(farm),
-        Rule.PERFECT: _perfect,
+        Rule.APP: advice,
+        Rule.CALENDAR: _by_calendar,
+        Rule.THRESHOLD: _by_threshold,
+        Rule.PERFECT: _by_truth,
     }
     decides = rules[rule]
-    owner = _Owner(farm)
-    stress, sets = (np.zeros(len(farm.profiles)) for _ in range(2))
+    shape = (farm.count, farm.days)
+    stressed, held = np.zeros(shape, bool), np.zeros(shape, bool)
+    given, error, drained = np.zeros(shape), np.full(shape, np.nan), np.zeros(farm.count)
     for day in range(farm.days):
-        et0, rain = float(farm.weather.et0_mm[day]), float(farm.weather.rain_mm[day])
-        now = truth.morning(day, et0)
-        stress += now.depletion_mm > now.raw_mm + 0.5
-        probes.read(day, truth, noise)
-        net = decides(day, truth, now, probes, owner)
-        owner.given[:, day] = net
-        sets += net > 0
-        truth.pass_day(day, et0, rain, net)
-    return Trial(rule, stress, farm.days, owner.given.sum(axis=1), truth.drained_mm, sets)
+        et0 = float(farm.weather.et0_mm[day])
+        readings.read(truth, day * 24.0 + DECISION_HOUR, day, evening=False)
+        net = decides(day, truth, readings, owner)
+        if advice.found is not None and day:
+            true, track = truth.depletion_mm(day), advice.found.track
+            error[:, day] = track.depletion_mm[:, -1] - true
+            held[:, day] = (track.low_mm[:, -1] <= true) & (true <= track.high_mm[:, -1])
+        rain, arrives = truth.reach(float(farm.weather.rain_mm[day]), net)
+        given[:, day] = net
+        owner.logged[:, day] = np.where(forgets.random(farm.count) < unlogged, 0.0, net)
+        truth.until_evening(day, et0, rain, arrives)
+        if kind is TruthKind.RICHARDS:
+            readings.read(truth, day * 24.0 + 18, day, evening=True)
+        stressed[:, day], lost = truth.until_morning(day, et0, rain, arrives)
+        drained += lost
+    return Trial(stressed, given, drained, error, held)

@@ -18,7 +18,7 @@ from core.instrument.life import silent_stretches
 from core.instrument.site import Site
 from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.soil.profile import Profile
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from core.weather.effective_rain import effective_rain
 from server.blocks.models import Block
 from server.farms.models import Farm
@@ -29,8 +29,9 @@ from server.water.equipment import block_system, root_share
 from server.water.models import Hold, Irrigation
 from server.weather.recorded import FarmWeather
 
-# How far back the balance runs, and with it the readings that it is weighed against.
-PAST_DAYS = 60.0
+# How far back a block's record is followed, from the first day with weather on: what it has shown
+# of its soil, its crop and its sensors counts all season.
+PAST_DAYS = 120.0
 BUCKET_HOURS = 3.0
 RAIN_SIGMA = 0.2  # what falls on a block against what the gauge caught; no source
 RAIN_AT = time(14)  # a day's rain is placed here: its hour is not recorded
@@ -227,6 +228,7 @@ def block_inputs(
             wetted=share,
             capillary_mm_day=block.capillary_mm_day,
             leaching_share=_leaching(block, fact.season),
+            seed=block.pk,
             planned=_planned(mine, block.efficiency, local),
             holds=tuple(
                 CoreHold(

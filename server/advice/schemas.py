@@ -12,7 +12,7 @@ from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from server.advice.models import Decision
 from server.blocks.schemas import StageChoice
 from server.instruments.schemas import InstrumentOut

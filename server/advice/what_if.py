@@ -13,7 +13,7 @@ from core.crop.growth_stages import book_day, growth_stages
 from core.crop.season import StageSeen
 from core.limits.school import LimitRule, RuleProblem, School, check_rule
 from core.outlook.forecast import Forecast
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from server.advice.answers import load
 from server.advice.present import ahead_points, answer_out
 from server.advice.schemas import AheadPoint, AnswerOut

@@ -6,7 +6,7 @@ from ninja import Router, Status
 from core.irrigation.system import MOVING, SystemKind
 from core.irrigation.usual import usual_performance
 from core.soil.texture import TextureClass
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import (

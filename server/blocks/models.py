@@ -9,7 +9,7 @@ from simple_history.models import HistoricalRecords
 
 from core.crop.catalogue import crops
 from core.irrigation.system import SystemKind
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from server.crops.models import FarmCrop
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned

@@ -8,7 +8,7 @@ from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from server.blocks.models import CropSeason, EventKind
 from server.soils.schemas import HorizonIn
 

@@ -9,7 +9,7 @@ from core.instrument.reading_units import ReadingUnit
 from core.irrigation.system import SystemKind
 from core.soil.horizon import Horizon
 from core.soil.texture import TextureClass
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 
 SLUG = "thistlewick"
 NAME = "Thistlewick Levels"

@@ -23,13 +23,17 @@ class FarmWeather:
     forecast: Forecast | None = None
 
     def past(self, today: date, days: int) -> PastWeather | None:
-        """ET0 of the days before today; None where nothing was recorded in them."""
+        """ET0 of the days before today, from the first recorded on; None where none was."""
         first = today - timedelta(days=days)
         et0 = np.full(days, np.nan)
         for row in self.days:
             if first <= row.date < today and row.et0_mm is not None:
                 et0[(row.date - first).days] = row.et0_mm
-        return None if np.isnan(et0).all() else PastWeather(first, et0)
+        recorded = np.flatnonzero(~np.isnan(et0))
+        if not recorded.size:
+            return None
+        begin = int(recorded[0])
+        return PastWeather(first + timedelta(days=begin), et0[begin:])
 
 
 def farm_weather(

@@ -9,15 +9,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bench.bench_decisions import farm
-from bench.plain_decision import plain_morning
 from core.advice.assess import assess, assess_blocks
-from core.advice.decide import decide
 from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, StatedEt, Watering
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
 from core.outlook.forecast import Forecast
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from tests.core.blocks import NOW, block, probe
 
 RAIN = Forecast.of(np.full((50, 10), 5.0), np.tile(np.linspace(0, 4, 50)[:, None], 10), 31)
@@ -111,15 +108,3 @@ def test_together_as_each_alone() -> None:
         alone = assess_blocks([inputs], past=False)[0]
         assert (alone.state, alone.reasons) == (answer.state, answer.reasons)
         assert alone.deficit_mm == pytest.approx(answer.deficit_mm)
-
-
-def test_the_pass_over_all_is_the_plain_arithmetic_of_each() -> None:
-    """The same morning figure by figure without arrays, written apart from the core."""
-    blocks = farm()[:6]
-    seasons = [b.season for b in blocks if b.season is not None]
-    fast = decide(blocks, seasons)
-    slow = [plain_morning(b, s) for b, s in zip(blocks, seasons, strict=True)]
-    assert fast.track.depletion_mm[:, -1] == pytest.approx([m.depletion_mm for m in slow])
-    assert fast.track.use_factor[:, -1] == pytest.approx([m.use_factor for m in slow])
-    assert fast.days_left == pytest.approx([m.days_left for m in slow])
-    assert fast.chance_past == pytest.approx(np.array([m.chance_past for m in slow]), abs=0.021)

@@ -23,7 +23,7 @@ from core.outlook.forecast import Forecast
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from core.state.filter import Weighing
+from core.state.weighing import Weighing
 from tests.core.blocks import ET, NOW, PIVOT, PROFILE, block, probe, tensiometers
 
 DAYS = 40

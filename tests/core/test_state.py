@@ -13,7 +13,9 @@ from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.state.daylight import days_used, used_by
-from core.state.filter import (
+from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, newest_before, see
+from core.state.water_given import WaterGiven
+from core.state.weighing import (
     ET_SIGMA,
     USE_SIGMA,
     WEIGHINGS,
@@ -23,8 +25,6 @@ from core.state.filter import (
     negative_part,
     track,
 )
-from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, newest_before, see
-from core.state.water_given import WaterGiven
 from core.state.zones import RootZones, drain_share
 from core.store.deficit import root_zone_deficit
 from core.store.many_sites import LayeredWord, Soils

@@ -47,7 +47,8 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
           {w.observed_mm === null
             ? "the sensors say nothing new."
             : `the sensors ${withUnit(w.observed_mm, units, "water")}${w.gain > 0 ? `, of which ${number(w.gain * 100, 0)} % is believed` : ", too far off or too unsure to move it"}.`}
-          {Math.abs(w.offset_mm) >= 1 &&
+          {w.offset_mm !== null &&
+            Math.abs(w.offset_mm) >= 1 &&
             ` Their spot is held to read ${withUnit(Math.abs(w.offset_mm), units, "water")} too ${w.offset_mm > 0 ? "dry" : "wet"}.`}
           {Math.abs(w.use_factor - 1) >= 0.02 &&
             ` The crop is found to use ${number(w.use_factor * 100, 0)} ± ${number(w.use_sigma * 100, 0)} % of the book's.`}

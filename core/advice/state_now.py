@@ -1,0 +1,93 @@
+"""The state of blocks and the limits in force, by what each block is estimated from."""
+
+from dataclasses import dataclass, replace
+from datetime import timedelta
+
+import numpy as np
+
+from core.advice.estimated import estimate_blocks
+from core.advice.gather import Gathered
+from core.arrays import Floats
+from core.estimate.checkpoint import Checkpoint
+from core.limits.school import SCHOOLS, School
+from core.state.by_sensors import by_sensors
+from core.state.track import Track
+from core.state.weighing import WEIGHINGS, Weighing
+from core.state.zones import RootZones
+
+
+@dataclass(frozen=True)
+class State:
+    """The state day by day, the root zones with the limits in force, and a checkpoint of each
+    block as of yesterday's morning; None where the sensors lead."""
+
+    track: Track
+    zones: RootZones
+    checkpoints: tuple[Checkpoint | None, ...]
+
+
+def state_of(g: Gathered) -> State:
+    """The state of blocks day by day, and their root zones with the limits in force.
+
+    Where the sensors lead, the limits are taken as they were told. Elsewhere the field's own
+    answer to water and sun has its part in them: the water that roots find moves TAW, and what
+    the crop of the book bears moves RAW; a share that a person set stays that share of it.
+    """
+    leads = g.weighing == WEIGHINGS.index(Weighing.SENSORS)
+    now = g.past_days
+    told = g.zones
+    sensors = by_sensors(told.until(now), g.heard) if leads.any() else None
+    none: tuple[Checkpoint | None, ...] = (None,) * leads.size
+    if leads.all() and sensors is not None:
+        return State(sensors, told, none)
+    rows = np.flatnonzero(~leads)
+    first = g.blocks[0].now.date() - timedelta(days=now)
+    estimates = estimate_blocks(
+        [g.blocks[i] for i in rows],
+        [g.seasons[i] for i in rows],
+        first,
+        g.et0_by_date_mm[rows],
+        np.append(g.recorded[rows], np.ones((rows.size, 1), bool), axis=1),
+        g.hour_of_day,
+    )
+    share = told.raw_mm / np.maximum(told.taw_mm, 1e-9)
+    found = _under_rules(estimates.track, by_crop(g)[rows, : now + 1], share[rows, : now + 1])
+    all_rows = np.zeros(leads.size, int)
+    all_rows[rows] = np.arange(rows.size)
+    spread = Track(**{name: value[all_rows] for name, value in vars(found).items()})
+    track = spread if sensors is None else spread.where(~leads, sensors)
+    checkpoints = tuple(
+        None if lead else estimates.checkpoints[all_rows[i]] for i, lead in enumerate(leads)
+    )
+    return State(track, _learned(told, track, now), checkpoints)
+
+
+def by_crop(g: Gathered) -> np.ndarray:
+    """Where the crop's own p of the book is in force; (blocks, days) of bool."""
+    book = np.array([s.crop.p for s in g.seasons])[:, None]
+    is_crop = g.limits.school_index == SCHOOLS.index(School.CROP_P)
+    same: np.ndarray = is_crop & (g.limits.p_table == book)
+    return same
+
+
+def _under_rules(found: Track, by_crop: np.ndarray, told_share: Floats) -> Track:
+    """The state with RAW as the rules have it: their share of what the roots find."""
+    return replace(
+        found,
+        raw_mm=np.where(by_crop, found.raw_mm, told_share * found.taw_mm),
+        raw_sigma_mm=np.where(by_crop, found.raw_sigma_mm, told_share * found.taw_sigma_mm),
+        usable_sigma_mm=np.where(by_crop, found.usable_sigma_mm, found.sigma_mm),
+    )
+
+
+def _learned(told: RootZones, track: Track, now: int) -> RootZones:
+    """Root zones with the limits of the track, carried on as they are now."""
+
+    def moved(values: Floats, learned: Floats) -> Floats:
+        factor = learned[:, -1] / np.maximum(values[:, now], 1e-9)
+        return np.concatenate([learned, values[:, now + 1 :] * factor[:, None]], axis=1)
+
+    taw = moved(told.taw_mm, track.taw_mm)
+    raw = np.minimum(moved(told.raw_mm, track.raw_mm), taw)
+    below = told.below_mm * (taw[:, now] / np.maximum(told.taw_mm[:, now], 1e-9))[:, None]
+    return replace(told, taw_mm=taw, raw_mm=raw, below_mm=below)

@@ -1,0 +1,1 @@
+"""What is not known of a block, carried by an ensemble and narrowed by what the field shows."""

@@ -1,0 +1,108 @@
+"""What weather, crop and people did to blocks, step by step from six to six."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.arrays import Floats
+from core.estimate.ensemble import FORCES
+from core.estimate.member import BARE_KC, LEAST_BARE
+from core.state.daylight import used_by
+
+MORNING_H = 6.0
+STEP_H = 12.0
+# A last piece of a step that is shorter than this is none [h].
+SHORTEST_H = 0.25
+
+
+@dataclass(frozen=True)
+class Steps:
+    """Steps of half a day that end at six and at eighteen, the last one now.
+
+    start, end : array, shape (steps,) [h from now, at most 0]
+    morning : array of bool, whether a step ends at six in the morning
+    day : array of int, column of the calendar day that holds the middle of each
+    light : array, share of that day's use [-]
+    """
+
+    start: Floats
+    end: Floats
+    morning: np.ndarray
+    day: np.ndarray
+    light: Floats
+
+    @classmethod
+    def before(cls, hour_of_day: float, days: int) -> "Steps":
+        """The steps from six in the morning ``days`` days before today until now.
+
+        Parameters
+        ----------
+        hour_of_day : float [h]
+            Of now, by the farm's clock.
+        days : int
+            Column 0 is the day that many days back, column ``days`` is today.
+        """
+        first = -24.0 * days - hour_of_day + MORNING_H
+        edges = np.arange(first, -SHORTEST_H, STEP_H)
+        edges = np.append(edges, 0.0) if edges.size else np.array([first, 0.0])
+        start, end = edges[:-1], edges[1:]
+        middle = 0.5 * (start + end) + hour_of_day
+        day = np.floor(middle / 24).astype(int)
+        clock = np.mod(end + hour_of_day, 24)
+        light = _used(end + hour_of_day) - _used(start + hour_of_day)
+        return cls(start, end, np.abs(clock - MORNING_H) < 0.5, day + days, light)
+
+    @property
+    def count(self) -> int:
+        """How many steps there are."""
+        return self.start.size
+
+
+def _used(hours: Floats) -> Floats:
+    """Days' worth of use since today's midnight up to an hour counted from it."""
+    day = np.floor(hours / 24)
+    out: Floats = day + used_by(hours - 24 * day)
+    return out
+
+
+@dataclass(frozen=True)
+class Daily:
+    """Crops and weather of blocks by calendar day, arrays (blocks, days).
+
+    kcb [-], et0_mm [mm/day], root_mm [mm]; p_factor : on the share that the crop bears [-];
+    wetted : share of the ground that is wet after water came [-]; strip : array (blocks,), share
+    of the ground that is watered: what the crop uses of the whole comes out of it [-];
+    use_sigma : how far a day's use may stray, as a share of it [-]
+    """
+
+    kcb: Floats
+    et0_mm: Floats
+    root_mm: Floats
+    p_factor: Floats
+    wetted: Floats
+    strip: Floats
+    use_sigma: Floats
+
+    def force(self, steps: Steps, rise_mm_day: Floats, root_limit_mm: Floats) -> Floats:
+        """The forcing of each step, array (blocks, steps, FORCES), as `ensemble.follow` wants it.
+
+        Parameters
+        ----------
+        steps : Steps
+        rise_mm_day : array, shape (blocks,) [mm/day]
+        root_limit_mm : array, shape (blocks,) [mm]
+        """
+        at = steps.day
+        length = (steps.end - steps.start) / 24
+        et0 = self.et0_mm[:, at] * steps.light
+        kcb = self.kcb[:, at]
+        out = np.empty((kcb.shape[0], steps.count, FORCES))
+        out[..., 0] = length
+        out[..., 1] = kcb * et0 / self.strip[:, None]
+        out[..., 2] = np.maximum(LEAST_BARE, BARE_KC - kcb) * self.wetted[:, at] * et0
+        out[..., 3] = rise_mm_day[:, None] * length
+        out[..., 4] = self.root_mm[:, at]
+        out[..., 5] = root_limit_mm[:, None]
+        out[..., 6] = self.p_factor[:, at]
+        out[..., 7] = self.use_sigma[:, at]
+        return out

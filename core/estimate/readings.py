@@ -1,0 +1,78 @@
+"""Readings of a block's instruments at the ends of the steps, as water content with its error."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from core.arrays import Floats
+from core.estimate.forcing import STEP_H, Steps
+from core.estimate.ground import BlockGround, tension_content
+from core.instrument.kinds import InstrumentKind, Quantity, kinds
+from core.instrument.site import Site
+from core.instrument.trust import Doubt
+from core.soil.profile import Profile
+
+# Error of a tension: of its curve [m3/m3], in kPa, and as a share of itself.
+TENSION_CURVE_SD, TENSION_KPA_SD, TENSION_SHARE_SD, MATRIX_SHARE_SD = 0.025, 1.0, 0.1, 0.15
+# A granular-matrix sensor tells nothing of a soil this wet [kPa].
+MATRIX_BLIND_KPA = 10.0
+THETA_SD = 0.015
+# What a person judged by hand errs by [m3/m3].
+BY_HAND_SD = 0.03
+
+
+def _content(site: Site, profile: Profile) -> tuple[Floats, Floats]:
+    """Water content and its error at each reading, NaN where nothing may be believed."""
+    trusted = (site.doubt == "") | (site.doubt == str(Doubt.STALE))
+    quantity = kinds()[site.kind].quantity
+    if quantity is not Quantity.TENSION:
+        by_hand = site.kind in (InstrumentKind.FEEL_CHECK, InstrumentKind.CORE_SAMPLE)
+        sd = BY_HAND_SD if by_hand else THETA_SD
+        return np.where(trusted, site.theta, np.nan), np.full(site.theta.shape, sd)
+    matrix = site.kind is InstrumentKind.GRANULAR_MATRIX
+    tension = np.where(trusted, np.maximum(site.value, 0.0), np.nan)
+    if matrix:
+        tension = np.where(tension <= MATRIX_BLIND_KPA, np.nan, tension)
+    content, slope = tension_content(profile, site.depth_mm, tension)
+    share = MATRIX_SHARE_SD if matrix else TENSION_SHARE_SD
+    moved = slope * np.hypot(TENSION_KPA_SD / np.maximum(tension, 1.5), share)
+    return content, np.hypot(TENSION_CURVE_SD, moved)
+
+
+def readings_of(
+    ground: BlockGround, sites: Sequence[Site], profile: Profile, steps: Steps
+) -> tuple[Floats, Floats]:
+    """Each sensor's reading nearest to the end of each step.
+
+    Parameters
+    ----------
+    ground : BlockGround
+    sites : sequence of Site, as `block_ground` had them
+    profile : Profile
+    steps : Steps
+
+    Returns
+    -------
+    tuple of arrays, shape (steps, sensors) [m3/m3]
+        Reading and its error; NaN where none lies within half a step of its end.
+    """
+    out = np.full((steps.count, ground.sensors), np.nan)
+    spread = np.full((steps.count, ground.sensors), np.nan)
+    middle = 0.5 * (steps.end[:-1] + steps.end[1:])
+    for number, site in enumerate(sites):
+        columns = np.flatnonzero(ground.site == number)
+        if not columns.size or not site.hours.size:
+            continue
+        theta, sd = _content(site, profile)
+        near = np.searchsorted(middle, site.hours)
+        off = np.abs(site.hours - steps.end[near])
+        usable = off <= STEP_H / 2
+        # Far ones first, so that the nearest of a step is written last.
+        order = np.argsort(-off, kind="stable")
+        order = order[usable[order]]
+        for c in columns:
+            own = theta[order, ground.column[c]]
+            kept = ~np.isnan(own)
+            out[near[order][kept], c] = own[kept]
+            spread[near[order][kept], c] = sd[order, ground.column[c]][kept]
+    return out, spread

@@ -1,0 +1,124 @@
+"""Fields whose water is known: what a trial asks of a truth, and the two that it has."""
+
+from collections.abc import Sequence
+from enum import StrEnum
+from typing import Protocol
+
+import numpy as np
+
+from core.arrays import Floats
+from core.world.fields import Believed, Fields
+from core.world.richards_fields import STRESSED, RichardsFields
+
+EVENING_H, MORNING_H = 18, 6
+
+
+class TruthKind(StrEnum):
+    LAYERED = "layered columns"
+    RICHARDS = "Richards columns"
+
+
+class Truth(Protocol):
+    """Fields moved on from morning to morning; arrays (fields,), depths [mm]."""
+
+    arrives: Floats
+
+    def depletion_mm(self, day: int) -> Floats:
+        """Water missing to full in the roots in the morning."""
+
+    def content_at(self, depth_mm: float) -> Floats:
+        """Water content at a depth now [m3/m3]."""
+
+    def tension_at(self, depth_mm: float) -> Floats:
+        """Tension at a depth now [kPa]; NaN where the truth knows none."""
+
+    def reach(self, gauge_mm: float, given_mm: Floats) -> tuple[Floats, Floats]:
+        """What falls on and reaches each field of the gauge's rain and of water given."""
+
+    def until_evening(self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats) -> None:
+        """Let the day pass until it is read again."""
+
+    def until_morning(
+        self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats
+    ) -> tuple[np.ndarray, Floats]:
+        """Let the night pass; whether the crop was short of water that day, and what drained."""
+
+    def would_suffer(self, day: int, et0_mm: Floats, rain_mm: Floats) -> np.ndarray:
+        """Whether each field would be short by the end of tomorrow without water."""
+
+
+class RichardsTruth(RichardsFields):
+    """Richards columns as a truth."""
+
+    def __init__(
+        self, textures: Sequence[str], crops: Sequence[str], kcb: Floats, root_mm: Floats, seed: int
+    ) -> None:
+        super().__init__(textures, crops, kcb, root_mm, seed)
+        none = np.zeros(len(textures))
+        self._took, self._wanted, self._lost = none, none.copy(), none.copy()
+
+    def until_evening(self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats) -> None:
+        """From six to eighteen."""
+        self._took, self._wanted, self._lost = self.pass_part(
+            day, et0_mm, rain_mm, set_mm, MORNING_H, EVENING_H
+        )
+
+    def until_morning(
+        self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats
+    ) -> tuple[np.ndarray, Floats]:
+        """From eighteen to six."""
+        took, wanted, lost = self.pass_part(day, et0_mm, rain_mm, set_mm, EVENING_H, 24)
+        _, _, more = self.pass_part(day, et0_mm, rain_mm * 0, set_mm * 0, 0, MORNING_H)
+        short = self._took + took < STRESSED * (self._wanted + wanted) - 1e-6
+        return short, self._lost + lost + more
+
+
+class LayeredTruth:
+    """Layered columns as a truth; they are read once a day."""
+
+    def __init__(self, believed: Sequence[Believed], seed: int) -> None:
+        rng = np.random.default_rng(seed)
+        self._fields = Fields(believed, rng)
+        self._noise = rng
+        self.arrives = self._fields.set_share
+
+    def depletion_mm(self, day: int) -> Floats:
+        """In the true roots, from the content at which a layer loses 1 mm/day."""
+        day_ = self._fields.morning(day, 5.0)
+        return day_.depletion_mm + day_.above_mm
+
+    def content_at(self, depth_mm: float) -> Floats:
+        """Between the two nodes around a depth."""
+        node, theta = self._fields.node_mm, self._fields.theta
+        at = int(np.clip(np.searchsorted(node, depth_mm), 1, node.size - 1))
+        share = float(np.clip((depth_mm - node[at - 1]) / (node[at] - node[at - 1]), 0, 1))
+        mixed: Floats = theta[:, at - 1] * (1 - share) + theta[:, at] * share
+        return mixed
+
+    def tension_at(self, depth_mm: float) -> Floats:
+        """These columns know no tension."""
+        return np.full(self.arrives.size, np.nan)
+
+    def reach(self, gauge_mm: float, given_mm: Floats) -> tuple[Floats, Floats]:
+        """The columns take their own shares."""
+        return np.full(self.arrives.size, gauge_mm), given_mm
+
+    def until_evening(self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats) -> None:
+        """The whole day passes at once, see `until_morning`."""
+
+    def until_morning(
+        self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats
+    ) -> tuple[np.ndarray, Floats]:
+        """A whole day."""
+        drained = self._fields.drained_mm.copy()
+        used = self._fields.pass_day(day, et0_mm, float(rain_mm[0]), set_mm)
+        return used < STRESSED, self._fields.drained_mm - drained
+
+    def would_suffer(self, day: int, et0_mm: Floats, rain_mm: Floats) -> np.ndarray:
+        """Tried on a copy of the columns."""
+        ahead = self._fields.copy()
+        suffers = np.zeros(self.arrives.size, bool)
+        for d in range(day, min(day + 2, et0_mm.size)):
+            used = ahead.pass_day(d, float(et0_mm[d]), float(rain_mm[d]), 0 * self.arrives)
+            suffers |= used < STRESSED
+        return suffers
