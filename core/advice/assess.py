@@ -250,7 +250,12 @@ def _ribbon(
         sure = d.track.known[row]
         if sure.any():
             first = int(np.argmax(sure))
-            known = Known(hours[first:], d.track.depletion_mm[row, first:])
+            known = Known(
+                hours[first:],
+                d.track.depletion_mm[row, first:],
+                d.track.taw_mm[row, first:],
+                d.track.raw_mm[row, first:],
+            )
     return history(g.blocks[row], limits, days, known)
 
 

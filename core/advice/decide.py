@@ -33,9 +33,10 @@ SHOWN_DAYS = 10
 CRITICAL_NEXT_DAYS = 7
 # Of the spread of the depletion this much is left out of an amount, at most this share of it:
 # water beyond full is lost, and what is missing then is given the next time.
-UNSURE_SHARE, MOST_LEFT_OUT = 0.5, 0.15
+UNSURE_SHARE, MOST_LEFT_OUT = 0.5, 0.1
 # A set is worth giving once this share of RAW is used, where the system sets no smallest one.
 WORTH_SHARE = 0.25
+WORTH_OF_SMALLEST = 0.8
 LIKELY_RAIN = 0.6
 RAIN_WAIT_DAYS = 3
 LIKELY_RAIN_DAYS = 2
@@ -237,6 +238,13 @@ def _by_loss(members: Floats, raw_mm: Floats, g: Gathered, critical: np.ndarray)
     return np.maximum(np.minimum(soon, later), 0.0)
 
 
+def _may_be_worth(found: Track, expected: Ahead, systems: Systems) -> Floats:
+    """Days until the depletion could be as much as most of the smallest set brings."""
+    above = (found.high_mm - found.depletion_mm)[:, -1:]
+    net = systems.smallest_mm * systems.efficiency
+    return days_until_refill(WORTH_OF_SMALLEST * net[:, None] - expected.depletion_mm[:, 0] - above)
+
+
 def _at_hours(daily: Floats, hours: Floats) -> Floats:
     """Values of a daily course at hours from now, straight between days; (blocks,)."""
     day = np.clip(hours / 24, 0, daily.shape[1] - 1)
@@ -278,6 +286,8 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     by_chance = np.where(_bears(g), by_chance, quantile(member_left, chance))
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
     over = _over(g)
+    worth = _may_be_worth(found, expected, Systems.of([b.system for b in blocks]))
+    by_chance = np.where(_bears(g), np.maximum(by_chance, worth), by_chance)
     needed = np.where(_bears(g), by_chance, np.minimum(days_left, by_chance))
     # A crop that is over before it would miss the water needs none.
     refill_hours = np.where(needed < over, needed, np.inf) * 24

@@ -30,8 +30,9 @@ EVAPORATED_KC, LEAST_KCB = 0.1, 0.1
 USE_SIGMA, UNRECORDED_USE_SIGMA = 0.12, 0.3
 # Steps a day, from which the draws of a step are numbered.
 STEPS_A_DAY = 2
-# A state less sure than this share of what the roots hold is no state, unless it is this sure.
-KNOWN_SHARE, KNOWN_MM = 0.33, 10.0
+# A state less sure than this share of what the roots hold is no state: once sensors were heard,
+# and by the balance alone. One this sure always is.
+HEARD_SHARE, KNOWN_SHARE, KNOWN_MM = 0.5, 0.33, 10.0
 # From this hour on a day has passed one step more since its morning [h].
 AFTERNOON_H = 18.25
 # So far ahead roots are asked for, to know what soil they will still reach [days].
@@ -229,9 +230,8 @@ def _alone(
         for i, ground in enumerate(grounds.blocks)
     ]
     told = np.array([any(not w.is_rain for w in b.waterings) for b in blocks])
-    heard = np.array([any(s.hours.size for s in _soil_sites(b)) for b in blocks])
     whole = Steps.before(hour_of_day, days)
-    return _by_day(notes, whole, days, share, np.array(below), heard | told), checkpoints
+    return _by_day(notes, whole, days, share, np.array(below), told), checkpoints
 
 
 def _readings(
@@ -255,7 +255,7 @@ def _below(ground: BlockGround, members: Floats, root_mm: float, deep_mm: float)
 
 
 def _by_day(
-    notes: Floats, steps: Steps, days: int, share: Floats, below: Floats, known: np.ndarray
+    notes: Floats, steps: Steps, days: int, share: Floats, below: Floats, told: np.ndarray
 ) -> Track:
     """Notes at the steps as days of about 24 h that end at the step nearest to now's hour."""
     target = (np.arange(days + 1) - days) * 24.0
@@ -278,7 +278,9 @@ def _by_day(
     with np.errstate(invalid="ignore", divide="ignore"):
         ks = np.where(wanted > 0, 1 - lost / wanted, 1.0)
     raw, taw, sigma = state(note.RAW), state(note.TAW), state(note.DEPLETION_SD)
-    sure = sigma < np.maximum(KNOWN_SHARE * taw, KNOWN_MM)
+    heard = np.logical_or.accumulate(~np.isnan(notes[..., note.SURPRISE]), axis=1)[:, at]
+    known = heard & (sigma < np.maximum(HEARD_SHARE * taw, KNOWN_MM))
+    known |= told[:, None] & (sigma < np.maximum(KNOWN_SHARE * taw, KNOWN_MM))
     came = day(flow + CAME)
     return Track(
         forecast_mm=(depletion - correction) * share,
@@ -305,5 +307,5 @@ def _by_day(
         missing_mm=day(note.MISSING) * share,
         below_mm=below * share[:, 0],
         surprise=notes[:, -1, note.SURPRISE],
-        known=sure & known[:, None],
+        known=known,
     )

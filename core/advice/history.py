@@ -87,10 +87,13 @@ def _site_series(
 
 @dataclass(frozen=True)
 class Known:
-    """The weighed state at regular moments, array (times,): hours from now, depletion [mm]."""
+    """The estimated state at regular moments, arrays (times,): hours from now, depletion, and
+    the available and allowable water in force [mm]."""
 
     hours: Floats
     depletion_mm: Floats
+    taw_mm: Floats
+    raw_mm: Floats
 
 
 def _through(known: Known, hours: Floats, deficit: Floats, surplus: Floats) -> Floats:
@@ -134,6 +137,8 @@ def history(
         deficit = np.maximum(depletion, 0)
         surplus = np.where(np.isnan(surplus), np.maximum(-depletion, 0), surplus)
     raw, taw = at.raw_mm * inputs.root_share, at.taw_mm * inputs.root_share
+    if known is not None:
+        raw, taw = (np.interp(grid, known.hours, x) for x in (known.raw_mm, known.taw_mm))
     return History(
         hours=grid,
         deficit_mm=deficit,

@@ -76,6 +76,7 @@ WET_MM, WET_SD, DRY_SD = 2.0, 0.025, 0.015
 SHALLOW_MM = 150.0
 PLATEAU_RISE, PLATEAU_SD, PLATEAU_GATE = 0.012, 0.03, 2.0
 NEWS_SIGMAS, NEWS_RISE, NEWS_STEP, NEWS_SLOW = 3.0, 0.012, 0.008, 0.012
+GONE_SIGMAS = 2.0  # water that was logged is doubted sooner than water is made up
 LEAST_WATER_MM = 5.0
 FIRST_NEWS_STEP = 6
 LONG_SINCE = 3  # steps without any water after which a slow rise is news too
@@ -173,7 +174,8 @@ def _news(
             and y - memory[s, MORNING_1] > NEWS_SLOW
         )
         came = came or at_once or slowly
-        gone = gone or (off < -bar and given > LEAST_WATER_MM and rose < NEWS_STEP)
+        short = off < -max(GONE_SIGMAS * guess_sd[s], NEWS_RISE) and rose < NEWS_STEP
+        gone = gone or (short and place[s] < 2 and given > LEAST_WATER_MM)
         if off > 0:
             half = depth[s] if place[s] == 0 else 0.5 * (depth[s] - depth[s - 1])
             wanted += off * 2.0 * half

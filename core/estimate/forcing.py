@@ -21,7 +21,7 @@ class Steps:
 
     start, end : array, shape (steps,) [h from now, at most 0]
     morning : array of bool, whether a step ends at six in the morning
-    day : array of int, column of the calendar day that holds the middle of each
+    day : array of int, column of the calendar day in which each begins
     light : array, share of that day's use [-]
     """
 
@@ -46,8 +46,8 @@ class Steps:
         edges = np.arange(first, -SHORTEST_H, STEP_H)
         edges = np.append(edges, 0.0) if edges.size else np.array([first, 0.0])
         start, end = edges[:-1], edges[1:]
-        middle = 0.5 * (start + end) + hour_of_day
-        day = np.floor(middle / 24).astype(int)
+        # The night belongs to the day before it, whose last light it has.
+        day = np.floor((start + hour_of_day + 0.01) / 24).astype(int)
         clock = np.mod(end + hour_of_day, 24)
         light = _used(end + hour_of_day) - _used(start + hour_of_day)
         return cls(start, end, np.abs(clock - MORNING_H) < 0.5, day + days, light)

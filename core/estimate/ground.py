@@ -37,8 +37,8 @@ MOST_LAYERS, MOST_SENSORS = 12, 12
 FACTOR_MEAN = np.log([0.02, 1.0, 1.0, 1.0, 1.0, 0.8, 4000.0, 2.0, 1.25])
 FACTOR_SD = np.array([0.5, 0.12, 0.10, 0.15, 0.12, 0.5, 1.0, 0.2, 0.1])
 # Spread of the logarithm of available water: of a regression's, and the least and most.
-LEAST_AVAILABLE_SD, MOST_AVAILABLE_SD, AVAILABLE_SD_SCALE = 0.25, 0.8, 1.6
-ONSET_SD = 0.5
+LEAST_AVAILABLE_SD, MOST_AVAILABLE_SD, AVAILABLE_SD_SCALE = 0.2, 0.65, 1.3
+ONSET_SD = 0.45
 # How much of a spread between layers or sensors all of a block have in common.
 COMMON = 0.85
 # What a sensor reads at full: common to all of a block, and its own [m3/m3].

@@ -67,14 +67,17 @@ def test_another_zone_with_the_same_clock_says_the_same(share: float, zone: str)
         assert a.start_at.replace(tzinfo=None) == b.start_at.replace(tzinfo=None)
 
 
-@given(missing=st.sets(st.integers(0, 39), max_size=40))
+@given(missing=st.sets(st.integers(0, 39), min_size=30, max_size=40))
 def test_missing_days_of_weather_widen_the_range(missing: set[int]) -> None:
-    """By the balance alone, and where the expected use is what was recorded: the doubt grows."""
+    """By the balance alone, and where the expected use is what was recorded: the doubt grows.
+
+    A single missing day does it too, but by less than a hundred members can tell.
+    """
     et = StatedEt(4.0, 5.0, 6.0, "stated in the test")
     of = {"sites": (), "weighing": Weighing.BALANCE, "et": et}
     whole, gaps = assess(lived(**of)), assess(lived(missing=tuple(missing), **of))
     assert whole.sigma_mm is not None
-    assert gaps.sigma_mm is None or gaps.sigma_mm >= whole.sigma_mm - 1e-9
+    assert gaps.sigma_mm is None or gaps.sigma_mm > whole.sigma_mm
 
 
 @given(missing=st.sets(st.integers(0, 39), max_size=40), share=st.floats(0, 1.2))

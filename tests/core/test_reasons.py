@@ -136,7 +136,6 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         ),
         lived,
     ),
-    Reason.USE_ABOVE_BOOK: (lambda: uses(1.35), lambda: uses(1.0)),
     Reason.CRITICAL_STAGE: (
         lambda: block(season=season("maize-grain", 80)),
         lambda: block(season=season("maize-grain", 20)),
@@ -176,48 +175,33 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
 }
 
 
-def doctored(**last: float | bool) -> tuple[Reason, ...]:
-    """Reasons where the filter's last morning had been another; a set of 20 mm came the day
-    before where ``after_set`` says so."""
+def doctored(**last: float) -> tuple[Reason, ...]:
+    """Reasons where the last morning of the ensemble had been another."""
     d = decide([uses(1.0)], [uses(1.0).season or season("potato", 60)])
-    after_set = bool(last.pop("after_set", False))
-    changed = {}
-    for name, value in last.items():
-        array = getattr(d.track, name).copy()
-        array[0, -1] = value
-        changed[name] = array
-    water = np.zeros_like(d.gathered.told.water_in_mm)
-    water[0, -1] = 20.0 if after_set else 0.0
     quiet = {
-        "correction_mm": np.zeros_like(d.track.correction_mm),
-        "set_back": np.zeros_like(d.track.set_back),
+        "unlogged_mm": np.zeros_like(d.track.unlogged_mm),
+        "missing_mm": np.zeros_like(d.track.missing_mm),
+        "surprise": np.zeros_like(d.track.surprise),
+        "use_factor": np.ones_like(d.track.use_factor),
+        "use_sigma": np.full_like(d.track.use_sigma, 0.05),
     }
-    told = replace(d.gathered.told, water_in_mm=water)
-    track = replace(d.track, **{**quiet, **changed})
-    d = replace(d, track=track, gathered=replace(d.gathered, told=told))
-    return Judgement(d).reasons[0]
+    for name, value in last.items():
+        quiet[name][..., -1] = value
+    return Judgement(replace(d, track=replace(d.track, **quiet))).reasons[0]
 
 
-# What the filter must have found for a reason, and what is not enough.
+# What the ensemble must have found for a reason, and what is not enough.
 FOUND: dict[Reason, tuple[dict, dict]] = {
-    Reason.USE_BELOW_BOOK: (
-        {"use_factor": 0.8, "use_sigma": 0.05},
-        {"use_factor": 0.8, "use_sigma": 0.2},
-    ),
-    Reason.WATER_NOT_LOGGED: (
-        {"correction_mm": -12.0},
-        {"correction_mm": -12.0, "after_set": True},
-    ),
-    Reason.SET_FELL_SHORT: (
-        {"correction_mm": 12.0, "after_set": True},
-        {"correction_mm": 5.0, "after_set": True},
-    ),
-    Reason.BALANCE_SET_BACK: ({"set_back": True}, {"set_back": False}),
+    Reason.USE_ABOVE_BOOK: ({"use_factor": 1.2}, {"use_factor": 1.05}),
+    Reason.USE_BELOW_BOOK: ({"use_factor": 0.8}, {"use_factor": 0.8, "use_sigma": 0.2}),
+    Reason.WATER_NOT_LOGGED: ({"unlogged_mm": 12.0}, {"unlogged_mm": 5.0}),
+    Reason.SET_FELL_SHORT: ({"missing_mm": 12.0}, {"missing_mm": 5.0}),
+    Reason.BALANCE_SET_BACK: ({"surprise": -3.5}, {"surprise": -3.5, "unlogged_mm": 12.0}),
 }
 
 
 @pytest.mark.parametrize("reason", FOUND)
-def test_a_persistent_correction_is_news(reason: Reason) -> None:
+def test_what_the_readings_say_of_the_balance_is_news(reason: Reason) -> None:
     earns, twin = FOUND[reason]
     assert reason in doctored(**earns)
     assert reason not in doctored(**twin)

@@ -12,19 +12,11 @@ from core.instrument.site import Site
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
+from core.state.by_sensors import Heard, by_sensors
 from core.state.daylight import days_used, used_by
 from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, newest_before, see
+from core.state.track import Track
 from core.state.water_given import WaterGiven
-from core.state.weighing import (
-    ET_SIGMA,
-    USE_SIGMA,
-    WEIGHINGS,
-    Told,
-    Track,
-    Weighing,
-    negative_part,
-    track,
-)
 from core.state.zones import RootZones, drain_share
 from core.store.deficit import root_zone_deficit
 from core.store.many_sites import LayeredWord, Soils
@@ -44,152 +36,65 @@ def zones(days: int, blocks: int = 1, drain: float = 0.7) -> RootZones:
     )
 
 
-def told(
-    days: int,
-    water: dict[int, float] | None = None,
-    observed: dict[int, float] | None = None,
-    weighing: Weighing = Weighing.BLEND,
-    start: tuple[float, float] = (60.0, TAW / 12**0.5),
-    etc: float = 5.0,
-    tended: bool = True,
-) -> Told:
+def heard(
+    days: int, water: dict[int, float] | None = None, observed: dict[int, float] | None = None
+) -> Heard:
     wet, seen = np.zeros((1, days)), np.full((1, days + 1), np.nan)
     for d, mm in (water or {}).items():
         wet[0, d] = mm
     for d, mm in (observed or {}).items():
         seen[0, d] = mm
-    return Told(
+    return Heard(
         water_in_mm=wet,
-        water_sigma_mm=0.1 * wet,
-        etc_mm=np.full((1, days), etc),
+        etc_mm=np.full((1, days), 5.0),
         bare_mm=np.zeros((1, days)),
-        et_sigma=np.full((1, days), ET_SIGMA),
         observed_mm=seen,
         observed_sigma_mm=np.where(np.isnan(seen), np.nan, 2.0),
-        below_mm=np.full((1, days + 1), np.nan),
         offset_sigma_mm=np.array([8.0]),
-        start_mm=np.array([start[0]]),
-        start_sigma_mm=np.array([start[1]]),
-        weighing=np.array([WEIGHINGS.index(weighing)]),
-        tended=np.array([tended]),
+        below_mm=np.full((1, days + 1), np.nan),
     )
 
 
-def run(t: Told) -> Track:
-    return track(zones(t.water_in_mm.shape[1]), t)
+def run(h: Heard) -> Track:
+    return by_sensors(zones(h.water_in_mm.shape[1]), h)
 
 
-def test_without_a_word_the_doubt_only_grows_until_stress() -> None:
-    found = run(told(6, start=(10.0, 5.0)))
-    assert np.all(np.diff(found.sigma_mm[0]) > 0)
-    assert found.gain.sum() == 0
-    assert found.depletion_mm[0, -1] == pytest.approx(40.0, abs=0.01)
+def test_where_the_sensors_lead_their_word_is_the_state() -> None:
+    found = run(heard(4, observed={1: 80.0, 3: 10.0}))
+    assert found.depletion_mm[0, [1, 3]] == pytest.approx([80, 10])
+    assert found.sigma_mm[0, 1] == pytest.approx(np.hypot(2, 8))
+    assert found.known[0].tolist() == [False, True, True, True, True]
+    # What moved is what is shown, and silence moves nothing.
+    moved = found.depletion_mm[0] - found.forecast_mm[0]
+    assert found.correction_mm[0] == pytest.approx(moved)
+    assert found.correction_mm[0, [2, 4]] == pytest.approx([0, 0])
 
 
-def test_a_good_wetting_ends_the_doubt() -> None:
-    """Whatever was before: after much more water than can be missing, the block is full."""
-    dry, wet = (run(told(6, {0: 160.0}, start=(s, 20.0))) for s in (90.0, 30.0))
-    for found in (dry, wet):
-        assert found.sigma_mm[0, 0] == pytest.approx(20)
-        assert found.sigma_mm[0, 3] < 6
-        assert -6 < found.depletion_mm[0, 3] < 12
+def test_use_carries_it_on_and_doubt_grows() -> None:
+    """80 mm short of 120 with 60 allowable: Ks is 2/3, so the day uses 3.33 mm."""
+    found = run(heard(2, observed={0: 80.0}))
+    assert found.depletion_mm[0, 1] == pytest.approx(80 + 5 * 2 / 3)
+    assert found.sigma_mm[0, 1] == pytest.approx(np.hypot(np.hypot(2, 8), 0.2 * 5 * 2 / 3))
 
 
-def test_one_reading_is_believed_by_its_weight() -> None:
-    sure = run(told(2, observed={1: 80.0}, start=(20.0, 1.0)))
-    unsure = run(told(2, observed={1: 80.0}, start=(20.0, 30.0)))
-    assert sure.gain[0, 1] < 0.1
-    assert unsure.gain[0, 1] > 0.7
-    assert unsure.depletion_mm[0, 1] == pytest.approx(80, abs=7)
-    # What was moved is what is shown.
-    assert unsure.correction_mm[0, 1] == pytest.approx(
-        unsure.depletion_mm[0, 1] - unsure.forecast_mm[0, 1]
-    )
-    assert unsure.sigma_mm[0, 1] < unsure.forecast_sigma_mm[0, 1]
-
-
-def test_readings_of_one_spot_do_not_average_their_offset_away() -> None:
-    found = run(told(9, observed={d: 30 + 5.0 * d for d in range(10)}))
-    assert found.sigma_mm[0, -1] > 5
-
-
-def test_the_offset_of_a_spot_is_learned_where_the_block_is_known() -> None:
-    """Filled from a known start; the sensors say 12 mm drier than the balance, always."""
-    observed = {d: 12 + 5.0 * d for d in range(1, 11)}
-    found = run(told(10, observed=observed, start=(0.0, 1.5)))
-    assert found.offset_mm[0, -1] == pytest.approx(12, abs=4)
-    assert found.depletion_mm[0, -1] == pytest.approx(50, abs=5)
-
-
-def test_a_crop_that_drinks_more_than_the_book_is_noticed() -> None:
-    observed = {d: 6.5 * d for d in range(1, 9)}  # 30 percent more
-    found = run(told(8, observed=observed, start=(0.0, 1.5)))
-    assert found.use_factor[0, -1] > 1.12
-    assert found.use_sigma[0, -1] < USE_SIGMA
-
-
-def test_sensors_lead_and_balance_leads() -> None:
-    observed = {1: 80.0, 3: 10.0}
-    sensors = run(told(4, observed=observed, weighing=Weighing.SENSORS))
-    assert sensors.depletion_mm[0, [1, 3]] == pytest.approx([80, 10])
-    assert sensors.gain[0].tolist() == [0, 1, 0, 1, 0]
-    balance = run(told(4, observed=observed, weighing=Weighing.BALANCE, start=(0.0, 2.0)))
-    assert balance.gain.sum() == 0
-    assert balance.depletion_mm[0] == pytest.approx([0, 5, 10, 15, 20], abs=1.5)
+def test_a_drier_word_than_can_be_is_kept_at_wilting() -> None:
+    assert run(heard(1, observed={0: 400.0})).depletion_mm[0, 0] == pytest.approx(TAW)
 
 
 @given(
     st.lists(st.floats(0, 120), min_size=3, max_size=12),
     st.lists(st.one_of(st.none(), st.floats(-30, 120)), min_size=12, max_size=12),
-    st.sampled_from(WEIGHINGS),
 )
-def test_nothing_ever_breaks_the_track(
-    water: list[float], seen: list[float | None], weighing: Weighing
-) -> None:
+def test_nothing_ever_breaks_the_track(water: list[float], seen: list[float | None]) -> None:
+    """And depletion rises by what was used and drained, less what came, plus the correction."""
     n = len(water)
-    t = told(
-        n,
-        dict(enumerate(water)),
-        {d: v for d, v in enumerate(seen[: n + 1]) if v is not None},
-        weighing,
-    )
-    found = run(t)
+    spoken = {d: v for d, v in enumerate(seen[: n + 1]) if v is not None}
+    found = run(heard(n, dict(enumerate(water)), spoken))
     assert np.isfinite(found.depletion_mm).all()
     assert np.all(found.depletion_mm <= TAW + 1e-9)
-    assert np.all(found.sigma_mm >= 0)
-    assert np.all((found.gain >= 0) & (found.gain <= 1))
-    assert np.all(found.use_factor > 0.4)
-
-
-@given(st.integers(1, 7), st.floats(16, 20))
-def test_a_missing_day_of_readings_widens_the_range(day: int, start: float) -> None:
-    """Below full and above refill, where nothing but the readings narrows it."""
-    observed = {d: start + 5.0 * d for d in range(8)}
-    whole = run(told(8, observed=observed, start=(start, 3.0)))
-    del observed[day]
-    gap = run(told(8, observed=observed, start=(start, 3.0)))
-    assert gap.sigma_mm[0, day] > whole.sigma_mm[0, day]
-    assert gap.sigma_mm[0, -1] > whole.sigma_mm[0, -1] - 1e-4
-
-
-@given(st.floats(-40, 40), st.floats(0.1, 30))
-def test_moments_of_the_part_below_zero(mean: float, sigma: float) -> None:
-    rng = np.random.default_rng(1)
-    draws = mean + sigma * rng.standard_normal(40_000)
-    cut = np.minimum(draws, 0)
-    first, var, cov = negative_part(np.array(mean), np.array(sigma))
-    assert first == pytest.approx(cut.mean(), abs=0.03 * sigma)
-    assert var == pytest.approx(cut.var(), abs=0.04 * sigma**2)
-    assert cov == pytest.approx(np.cov(cut, draws)[0, 1], abs=0.04 * sigma**2)
-
-
-def test_mass_of_the_track_is_conserved() -> None:
-    """Depletion rises by what was used and drained, less what came and what was corrected."""
-    t = told(8, {2: 90.0, 5: 30.0}, {1: 50.0, 4: 5.0, 7: 20.0})
-    found = run(t)
     change = np.diff(found.depletion_mm[0])
-    flows = (found.et_mm + found.drained_mm + found.runoff_mm - t.water_in_mm)[0]
-    assert change == pytest.approx(flows + found.correction_mm[0, 1:], abs=1e-9)
+    flows = found.et_mm + found.drained_mm + found.runoff_mm + found.grew_mm - found.water_in_mm
+    assert change == pytest.approx(flows[0] + found.correction_mm[0, 1:], abs=1e-9)
 
 
 LOAM = [Horizon(0, 500, texture=TextureClass.LOAM), Horizon(500, 1200, texture=TextureClass.CLAY)]
@@ -253,7 +158,7 @@ def seen_by(
         deep_mm=np.array([900.0]),
         used_mm_day=np.full((1, 2), 5.0),
         hour_of_day=6.0,
-        given=WaterGiven.of((0, h, net, 0.0, False) for h, net in given_mm or []),
+        given=WaterGiven.of((0, h, net, False) for h, net in given_mm or []),
         root_share=np.ones(1),
         nets=np.array([nets]),
     )
@@ -317,22 +222,3 @@ def test_sands_drain_in_a_day_and_clays_in_three() -> None:
         for t in (TextureClass.SAND, TextureClass.CLAY)
     )
     assert drain_share([sand, clay]) == pytest.approx([0.9, 1 - 0.1 ** (1 / 3)], abs=0.02)
-
-
-def test_a_rain_proves_nothing_of_weeks_in_which_nobody_tells_of_sets() -> None:
-    rain, word = {5: 160.0}, {60: 15.0}
-    told_of = run(told(60, rain, observed=word))
-    silent = run(told(60, rain, observed=word, tended=False))
-    assert told_of.anchored[0]
-    assert told_of.depletion_mm[0, 60] > 50
-    assert silent.depletion_mm[0, 60] == pytest.approx(15.0)
-
-
-def test_a_balance_that_only_dried_out_untold_gives_way_to_the_first_word() -> None:
-    """Nobody logged water in a new block: weeks of drying look sure of themselves and are not."""
-    taw = float(zones(60).taw_mm[0, 0])
-    found = run(told(60, observed={60: 15.0}, start=(0.5 * taw, 0.29 * taw), tended=False))
-    assert found.sigma_mm[0, 59] < 0.1 * taw
-    assert found.forecast_mm[0, 60] > 0.8 * taw
-    assert found.depletion_mm[0, 60] == pytest.approx(15.0)
-    assert found.gain[0, 60] == 1

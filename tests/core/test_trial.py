@@ -1,37 +1,54 @@
-"""Whole seasons in the small: following the advice beats every simpler rule.
+"""Whole seasons in the small, on both truths: following the advice beats every simpler rule.
 
 The large trial is `bench/bench_closed_loop.py`; its table stands in docs/closed-loop.md.
 """
 
+import numpy as np
 import pytest
 
 from core.soil.texture import TextureClass
 from core.world.climates import Climate
-from core.world.trial import Rule, Trial, make_farm, run_trial
+from core.world.trial import Instruments, Rule, Trial, make_farm, run_trial
+from core.world.truths import TruthKind
 
-TEXTURES = (TextureClass.SANDY_LOAM, TextureClass.CLAY_LOAM)
+TEXTURES = (TextureClass.SANDY_LOAM, TextureClass.SILT_LOAM, TextureClass.CLAY_LOAM)
 CROPS = ("maize-grain", "potato")
+DAYS = 80
 
 
 @pytest.fixture(scope="module")
-def trials() -> dict[Rule, Trial]:
-    farm = make_farm(Climate.MIXED, TEXTURES, CROPS, 80, seed=3)
-    return {rule: run_trial(farm, rule, seed=5) for rule in Rule}
+def trials() -> dict[tuple[TruthKind, Rule], Trial]:
+    farm = make_farm(Climate.MIXED, TEXTURES, CROPS, DAYS, seed=3)
+    return {(k, r): run_trial(farm, k, r, seed=5) for k in TruthKind for r in Rule}
 
 
-def cost(trial: Trial, perfect: Trial) -> float:
-    """Percent of days past refill plus percent of water beyond perfect knowledge."""
-    stress = 100 * float(trial.stress_days.mean()) / trial.days
-    return stress + 100 * (float(trial.given_mm.sum() / perfect.given_mm.sum()) - 1)
+@pytest.mark.parametrize("kind", TruthKind)
+def test_it_is_seldom_late_and_wastes_little(
+    trials: dict[tuple[TruthKind, Rule], Trial], kind: TruthKind
+) -> None:
+    """Six fields say little of percents; the benchmark's hundreds hold it to those."""
+    app, calendar = trials[kind, Rule.APP], trials[kind, Rule.CALENDAR]
+    assert app.stressed.mean() < 0.10
+    assert app.stressed.mean() < 0.5 * trials[kind, Rule.THRESHOLD].stressed.mean()
+    assert app.given_mm.sum() < 0.85 * calendar.given_mm.sum()
+    assert app.drained_mm.mean() < 0.7 * calendar.drained_mm.mean()
+    assert app.given_mm.sum() > 0.9 * trials[kind, Rule.PERFECT].given_mm.sum()
 
 
-@pytest.mark.parametrize("rule", [Rule.CALENDAR, Rule.THRESHOLD, Rule.BALANCE])
-def test_the_advice_beats_a_simpler_rule(trials: dict[Rule, Trial], rule: Rule) -> None:
-    perfect = trials[Rule.PERFECT]
-    assert cost(trials[Rule.APP], perfect) < cost(trials[rule], perfect)
+@pytest.mark.parametrize("kind", TruthKind)
+def test_its_range_holds_the_truth_on_most_mornings(
+    trials: dict[tuple[TruthKind, Rule], Trial], kind: TruthKind
+) -> None:
+    app = trials[kind, Rule.APP]
+    assert np.isnan(app.error_mm[:, 0]).all(), "nothing is stated before the first reading"
+    assert app.held[:, 1:].mean() > 0.5
+    assert np.sqrt(np.nanmean(app.error_mm**2)) < 16
 
 
-def test_it_is_seldom_late_and_wastes_little(trials: dict[Rule, Trial]) -> None:
-    app, perfect = trials[Rule.APP], trials[Rule.PERFECT]
-    assert app.stress_days.mean() / app.days < 0.08
-    assert app.given_mm.sum() / perfect.given_mm.sum() < 1.2
+def test_water_that_nobody_logs_is_found() -> None:
+    farm = make_farm(Climate.ARID, (TextureClass.LOAM,), ("potato",), 60, seed=8)
+    kind = TruthKind.RICHARDS
+    logged = run_trial(farm, kind, Rule.APP, 9)
+    silent = run_trial(farm, kind, Rule.APP, 9, Instruments.PROBE, unlogged=1.0)
+    assert silent.stressed.mean() <= logged.stressed.mean() + 0.05
+    assert silent.given_mm.sum() < 1.4 * logged.given_mm.sum()

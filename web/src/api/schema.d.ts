@@ -6084,8 +6084,9 @@ export interface components {
          *
          *     forecast_mm : by the balance since the last weighing, with its spread
          *     observed_mm : by the sensors
-         *     gain : share of the difference that was believed [-]; correction_mm what it moved
-         *     offset_mm : how far the sensors' spot is held to lie off the block, drier above zero
+         *     gain : weight of the readings: share of the state's variance that they took [-];
+         *         correction_mm : what they moved
+         *     offset_mm : estimated bias of the sensors as the limits read them, drier above zero
          *     use_factor : the crop's use over the book's, with its spread [-]
          */
         Weighed: {
@@ -6100,7 +6101,7 @@ export interface components {
             /** Correction Mm */
             correction_mm: number;
             /** Offset Mm */
-            offset_mm: number;
+            offset_mm: number | null;
             /** Use Factor */
             use_factor: number;
             /** Use Sigma */

@@ -43,21 +43,22 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
       </Heading>
       {w && (
         <Text mb="1">
-          {`Now the balance says ${figure(w.forecast_mm, units, "water")} ± ${withUnit(w.forecast_sigma_mm, units, "water")} short; `}
+          {`Deficit from the water balance, before readings: ${figure(w.forecast_mm, units, "water")} ± ${withUnit(w.forecast_sigma_mm, units, "water")}. `}
           {w.observed_mm === null
-            ? "the sensors say nothing new."
-            : `the sensors ${withUnit(w.observed_mm, units, "water")}${w.gain > 0 ? `, of which ${number(w.gain * 100, 0)} % is believed` : ", too far off or too unsure to move it"}.`}
+            ? "No new readings."
+            : `Deficit from the sensors: ${withUnit(w.observed_mm, units, "water")}; weight given to the readings: ${number(w.gain * 100, 0)} %.`}
           {w.offset_mm !== null &&
             Math.abs(w.offset_mm) >= 1 &&
-            ` Their spot is held to read ${withUnit(Math.abs(w.offset_mm), units, "water")} too ${w.offset_mm > 0 ? "dry" : "wet"}.`}
+            ` Estimated sensor bias: ${withUnit(Math.abs(w.offset_mm), units, "water")} too ${w.offset_mm > 0 ? "dry" : "wet"}.`}
           {Math.abs(w.use_factor - 1) >= 0.02 &&
-            ` The crop is found to use ${number(w.use_factor * 100, 0)} ± ${number(w.use_sigma * 100, 0)} % of the book's.`}
+            ` Crop use estimated at ${number(w.use_factor * 100, 0)} ± ${number(w.use_sigma * 100, 0)} % of Kc · ET.`}
         </Text>
       )}
       <Text color="inkSoft" fontSize="sm" mb="2">
-        Each row is a morning at {time.clock(time.now)}. The next balance = deficit + use + drains −
-        water in, where use = Kc × ET0 × of book × Ks; below zero is surplus. * not recorded, the
-        expected ET stands in.
+        Each row is a morning at {time.clock(time.now)}. The next deficit = deficit + use + drainage
+        − water in + deficit of the soil that roots grow into + correction by the readings. Use
+        includes evaporation from the soil; below zero is water above full. * ET not recorded: the
+        expected ET was used.
       </Text>
       <FigureTable
         columns={COLUMNS}

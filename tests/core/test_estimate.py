@@ -1,0 +1,499 @@
+"""Ensembles: a step by hand, readings against the exact filter, levels, water nobody logged."""
+
+from dataclasses import replace
+from datetime import timedelta
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.advice.decide import decide
+from core.advice.inputs import BlockInputs, PastWeather, Watering
+from core.crop.catalogue import crop
+from core.estimate import ensemble as note
+from core.estimate.blocks import Ensembles, Grounds
+from core.estimate.checkpoint import Checkpoint
+from core.estimate.ensemble import FORCES
+from core.estimate.forcing import Steps
+from core.estimate.ground import (
+    BlockGround,
+    block_ground,
+    drained_tension,
+    draw_members,
+    layer_edges,
+    tension_content,
+)
+from core.estimate.member import (
+    CAME,
+    DRAINED,
+    EVAPORATED,
+    FACTORS,
+    FLOWS,
+    LOSS,
+    USED,
+    WANTED,
+    half_day,
+    natural,
+    root_weights,
+    stores,
+)
+from core.estimate.readings import readings_of
+from core.estimate.update import take_in
+from core.instrument.kinds import InstrumentKind
+from core.instrument.site import Site
+from core.soil.horizon import Horizon, LimitMethod
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+from core.state.weighing import Weighing
+from tests.core.blocks import NOW, PROFILE, block
+
+EDGE = np.array([0.0, 100.0, 400.0])
+SCALE = np.array([0.15, 0.15])
+WILT = 0.12
+
+# A drainage length so short that below full nothing drains.
+STILL = {"drainage": 1e-5}
+
+
+def member(content: list[float], **factors: float) -> np.ndarray:
+    """One member of two layers: 0.15 available, half of it borne, plain factors."""
+    values = {
+        "drainage": 0.02,
+        "use": 1.0,
+        "arrives": 1.0,
+        "rain": 1.0,
+        "roots": 1.0,
+        "evaporation": 1.0,
+        "exchange": 1e-9,
+        "shape": 1.0,
+        "compensation": 1.0,
+        **factors,
+    }
+    logs = np.log([0.15, 0.15, 0.5, 0.5, *values.values()])
+    return np.concatenate([content, logs])[:, None]
+
+
+def step(
+    x: np.ndarray, rain: float = 0.0, given_mm: float = 0.0, extra: float = 0.0, **force: float
+) -> np.ndarray:
+    """Pass a step without noise; what moved."""
+    names = {"days": 0.5, "use": 0.0, "bare": 0.0, "rise": 0.0, "root": 400.0, "limit": 900.0}
+    of = np.array([*{**names, **force}.values(), 1.0, 0.12])
+    nat = np.empty((4 + FACTORS, 1))
+    natural(x, 2, nat)
+    weights, totals = np.zeros((2, 1)), np.empty((FLOWS, 1))
+    root_weights(EDGE, 2, of[4], of[5], nat, weights)
+    noise = np.zeros((5, 1))
+    half_day(
+        x, nat, 2, EDGE, SCALE, WILT, of, rain, given_mm, np.array([extra]), noise, weights, totals
+    )
+    return totals[:, 0]
+
+
+def water(x: np.ndarray) -> float:
+    return float((x[:2, 0] * np.diff(EDGE)).sum())
+
+
+def test_at_full_a_layer_loses_a_millimetre_a_day() -> None:
+    """-0.02 ln(1 + 0.5 / (0.02 x 300)) x 300 = 0.48 mm in half a day, falling off."""
+    x = member([-0.2, 0.0])
+    moved = step(x)
+    assert moved[DRAINED] == pytest.approx(0.02 * 300 * np.log1p(0.5 / (0.02 * 300)))
+    assert x[0, 0] == pytest.approx(-0.2), "far below full nothing drains"
+
+
+def test_use_is_drawn_from_where_roots_are_and_slows_past_what_the_crop_bears() -> None:
+    """Roots to 400 mm evenly: 1/4 and 3/4. Above half of the available nothing slows it; at
+    e = -0.1125 a quarter of it is left, half of what is borne: Ks of that layer is 0.5."""
+    x = member([-0.07, -0.07], **STILL)
+    moved = step(x, use=4.0)
+    assert moved[USED] == pytest.approx(4.0)
+    assert x[:2, 0] == pytest.approx([-0.07 - 1.0 / 100, -0.07 - 3.0 / 300])
+    y = member([-0.07, -0.1125], **STILL)
+    moved = step(y, use=4.0)
+    ks = 0.25 * 1 + 0.75 * 0.5
+    assert moved[USED] == pytest.approx(4.0 * ks)
+    assert moved[LOSS] / moved[WANTED] == pytest.approx(1 - ks)
+
+
+def test_a_wet_part_makes_up_for_a_dry_one() -> None:
+    """a = 0.625; up to 1.25 times of it is drawn: Ks 0.78."""
+    moved = step(member([-0.07, -0.1125], compensation=1.25, **STILL), use=4.0)
+    assert moved[USED] == pytest.approx(4.0 * 0.625 * 1.25)
+
+
+def test_evaporation_takes_the_top_alone_and_slows() -> None:
+    """It holds 0.15 + 0.06; six tenths of that still evaporate freely: at -0.147 half does."""
+    x = member([-0.02, -0.1], **STILL)
+    assert step(x, bare=3.0)[EVAPORATED] == pytest.approx(3.0)
+    assert x[:2, 0] == pytest.approx([-0.05, -0.1])
+    assert step(member([-0.147, -0.1]), bare=3.0)[EVAPORATED] == pytest.approx(1.5)
+
+
+def test_factors_scale_what_they_are_of() -> None:
+    assert step(member([-0.2, -0.2], arrives=0.8), given_mm=10.0)[CAME] == pytest.approx(8.0)
+    assert step(member([-0.2, -0.2], arrives=0.8), given_mm=10.0, extra=-5.0)[
+        CAME
+    ] == pytest.approx(4.0)
+    assert step(member([-0.2, -0.2], rain=1.2), rain=10.0)[CAME] == pytest.approx(12.0)
+    assert step(member([-0.05, -0.05], use=0.9), use=4.0)[USED] == pytest.approx(3.6)
+    assert step(member([-0.02, -0.1], evaporation=0.5), bare=3.0)[EVAPORATED] == pytest.approx(1.5)
+
+
+def test_capillary_rise_enters_from_below() -> None:
+    x = member([-0.1, -0.1])
+    assert step(x, rise=3.0)[CAME] == pytest.approx(3.0)
+    assert x[:2, 0] == pytest.approx([-0.1, -0.1 + 3.0 / 300])
+
+
+def test_layers_exchange_towards_the_same_share_of_what_they_hold() -> None:
+    """2000 mm2/day over half a day and 200 mm between the middles of 100 and 300 mm:
+    0.05 of the difference, slowed by exp(2.5 x mean share below full)."""
+    x = member([-0.03, -0.09], exchange=2000.0, **STILL)
+    before = water(x)
+    step(x)
+    slow = np.exp(2.5 * 0.5 * (-0.03 - 0.09) / 0.15)
+    assert x[0, 0] == pytest.approx(-0.03 - 0.05 * slow * 0.06)
+    assert water(x) == pytest.approx(before)
+
+
+@given(
+    st.lists(st.floats(-0.15, 0.1), min_size=2, max_size=2),
+    st.floats(0, 80),
+    st.floats(0, 60),
+    st.floats(0, 8),
+    st.floats(0, 6),
+    st.floats(0, 3),
+)
+def test_no_water_is_made_or_lost(
+    content: list[float], rain: float, given_mm: float, use: float, bare: float, rise: float
+) -> None:
+    x = member(content, exchange=4000.0)
+    before = water(x)
+    moved = step(x, rain, given_mm, use=use, bare=bare, rise=rise)
+    left = moved[USED] + moved[EVAPORATED] + moved[DRAINED]
+    assert water(x) == pytest.approx(before + moved[CAME] - left, abs=1e-9)
+    assert np.isfinite(x).all()
+
+
+def test_stores_of_the_roots() -> None:
+    """Roots to 250 mm: 100 mm of the first layer, 150 of the second. RAW reaches to where
+    transpiration falls below 97 percent."""
+    x, nat, out = member([-0.02, -0.05]), np.empty((4 + FACTORS, 1)), np.empty((3, 1))
+    natural(x, 2, nat)
+    stores(x, nat, 2, EDGE, 250.0, 900.0, 1.0, out)
+    assert out[:, 0] == pytest.approx([0.02 * 100 + 0.05 * 150, 37.5, 37.5 * (1 - 0.5 * 0.97)])
+    stores(x, nat, 2, EDGE, 250.0, 150.0, 1.0, out)
+    assert out[1, 0] == pytest.approx(0.15 * 150), "roots end where they can't pass"
+    stores(x, nat, 2, EDGE, 250.0, 900.0, 0.8, out)
+    assert out[2, 0] == pytest.approx(37.5 * (1 - 0.6 * 0.97)), "a hot day bears less"
+
+
+def test_a_reading_corrects_as_the_exact_filter_does() -> None:
+    """Two normal figures with correlation 0.8 and a direct reading of the first, against the
+    equations of Kalman (1960); an ensemble of 4000 leaves a few percent of sampling."""
+    rng = np.random.default_rng(1)
+    cov = np.array([[4.0, 2.4], [2.4, 2.25]])
+    x = np.ascontiguousarray(rng.multivariate_normal([10.0, 3.0], cov, 4000).T)
+    seen = x[0].copy()
+    z = take_in(x, 2, seen, 12.0, 1.0, 99.0)
+    gain = cov[:, 0] / (cov[0, 0] + 1.0)
+    assert x.mean(axis=1) == pytest.approx(np.array([10.0, 3.0]) + gain * 2.0, abs=0.1)
+    exact = cov - np.outer(gain, cov[0])
+    assert np.cov(x) == pytest.approx(exact, abs=0.12)
+    assert z == pytest.approx(2.0 / np.sqrt(5.0), abs=0.05)
+
+
+def test_what_does_not_hang_together_is_left_alone() -> None:
+    rng = np.random.default_rng(2)
+    x = rng.standard_normal((3, 100))
+    x[1] -= (x[1] @ x[0]) / (x[0] @ x[0]) * x[0]
+    before = x[1].copy()
+    take_in(x, 3, x[0].copy(), 1.5, 0.5, 3.0)
+    assert np.array_equal(x[1], before)
+
+
+def test_a_reading_far_off_counts_for_less() -> None:
+    rng = np.random.default_rng(3)
+    near, far = (np.ascontiguousarray(rng.standard_normal((1, 400))) for _ in range(2))
+    take_in(near, 1, near[0].copy(), 3.0, 1.0, 3.0)
+    take_in(far, 1, far[0].copy(), 30.0, 1.0, 3.0)
+    assert near.mean() == pytest.approx(1.5, abs=0.2)
+    assert far.mean() < 0.2 * 30
+
+
+@pytest.mark.parametrize(
+    "depths, edges",
+    [
+        ([200, 400], [0, 100, 300, 525, 1500]),
+        ([400, 200, 220], [0, 100, 300, 525, 1500]),
+        ([], [0, 75, 225, 400, 650, 925, 1500]),
+        ([1450], [0, 725, 1575, 1825]),
+    ],
+)
+def test_layers_lie_around_the_sensors(depths: list[float], edges: list[float]) -> None:
+    assert layer_edges(depths).tolist() == edges
+
+
+def test_no_number_of_sensors_makes_too_many_layers() -> None:
+    assert layer_edges(np.arange(100, 2000, 85.0)).size <= 13
+
+
+@pytest.mark.parametrize("ksat, kpa", [(0.5, 12.0), (2.0, 12.0), (15.0, 8.0), (60.0, 5.0)])
+def test_tension_of_a_drained_soil(ksat: float, kpa: float) -> None:
+    assert drained_tension(ksat) == pytest.approx(kpa)
+
+
+def site(depths: list[float], hours: list[float], value: list, kind: InstrumentKind) -> Site:
+    return Site.from_readings("S", kind, depths, hours, value, PROFILE)
+
+
+def test_steps_end_at_six_and_at_eighteen_and_now() -> None:
+    steps = Steps.before(6.17, 1)
+    assert steps.end == pytest.approx([-12.17, 0.0])
+    assert steps.morning.tolist() == [False, True]
+    assert steps.day.tolist() == [0, 0]
+    noon = Steps.before(14.0, 1)
+    assert noon.end == pytest.approx([-20.0, -8.0, 0.0])
+    assert noon.morning.tolist() == [False, True, False]
+    assert noon.day.tolist() == [0, 0, 1]
+    # A day from six to six, and from six to two: 1 - cos(8/14 pi), halved.
+    assert noon.light.sum() == pytest.approx(1 + (1 - np.cos(np.pi * 8 / 14)) / 2)
+
+
+def test_each_step_takes_the_reading_nearest_to_its_end() -> None:
+    probe = site(
+        [200.0],
+        [-20.0, -14.0, -11.0, -0.5],
+        [[0.30], [0.29], [0.28], [0.27]],
+        InstrumentKind.CAPACITANCE_PROBE,
+    )
+    ground = block_ground(PROFILE, crop("potato"), [probe])
+    reading, sd = readings_of(ground, [probe], PROFILE, Steps.before(6.0, 2))
+    assert reading[:, 0] == pytest.approx([np.nan, 0.30, 0.28, 0.27], nan_ok=True)
+    assert sd[-1, 0] == pytest.approx(0.015)
+
+
+def test_a_wet_granular_matrix_sensor_tells_nothing() -> None:
+    both = [
+        site([200.0], [-0.5], [[8.0]], k)
+        for k in (
+            InstrumentKind.GRANULAR_MATRIX,
+            InstrumentKind.TENSIOMETER,
+        )
+    ]
+    for one, blind in zip(both, (True, False), strict=True):
+        ground = block_ground(PROFILE, crop("potato"), [one])
+        reading, _ = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))
+        assert np.isnan(reading[-1, 0]) == blind
+
+
+def test_tension_becomes_content_falling_all_the_way() -> None:
+    kpa = np.geomspace(2, 1500, 40)[:, None]
+    content, slope = tension_content(PROFILE, np.array([200.0]), kpa)
+    assert (np.diff(content[:, 0]) < 0).all()
+    assert (slope > 0).all()
+
+
+def test_gravel_holds_nothing_and_moves_the_prior() -> None:
+    stony = Profile.from_horizons([Horizon(0, 1200, texture=TextureClass.LOAM, gravel=40)])
+    fine = Profile.from_horizons([Horizon(0, 1200, texture=TextureClass.LOAM)])
+    a, b = (block_ground(p, crop("potato"), []).scale for p in (stony, fine))
+    assert a == pytest.approx(0.6 * b, rel=0.02)
+
+
+def test_measured_limits_are_surer_than_a_class() -> None:
+    points = ((33.0, 0.28), (1500.0, 0.13))
+    measured = Horizon(
+        0, 1200, texture=TextureClass.LOAM, method=LimitMethod.MEASURED, points=points
+    )
+    grounds = [
+        block_ground(Profile.from_horizons([h]), crop("potato"), [])
+        for h in (measured, Horizon(0, 1200, texture=TextureClass.LOAM))
+    ]
+    known, told = (g.prior_sd[g.layers] for g in grounds)
+    assert known < 0.5 * told
+    assert grounds[0].scale[0] == pytest.approx(0.15)
+
+
+def test_members_stand_where_the_prior_has_them() -> None:
+    ground = block_ground(PROFILE, crop("potato"), [])
+    x = draw_members(ground, 100, 7)
+    assert x.mean(axis=1) == pytest.approx(ground.prior_mean, abs=1e-9)
+    assert x.std(axis=1) == pytest.approx(ground.prior_sd, rel=0.25)
+    assert np.array_equal(x, draw_members(ground, 100, 7))
+
+
+class Field:
+    """A block of a loam with three sensors, carried by hand."""
+
+    def __init__(self, tension: bool = False) -> None:
+        kind = InstrumentKind.TENSIOMETER if tension else InstrumentKind.CAPACITANCE_PROBE
+        profile = Profile.from_horizons([Horizon(0, 1500, texture=TextureClass.LOAM)])
+        probe = Site.from_readings("P", kind, [100.0, 300.0, 500.0], [], np.empty((0, 3)), profile)
+        self.ground: BlockGround = block_ground(profile, crop("potato"), [probe])
+        self.grounds = Grounds.of([self.ground])
+        self.state = Ensembles.begin(self.grounds, [1])
+
+    def carry(
+        self, reading: np.ndarray, given_mm: dict[int, float] | None = None, use: float = 4.0
+    ) -> np.ndarray:
+        steps = reading.shape[0]
+        force = np.zeros((1, steps, FORCES))
+        force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12)
+        force[:, 0::2, 1] = use
+        wet = np.zeros((1, steps, 2))
+        for t, mm in (given_mm or {}).items():
+            wet[0, t, 1] = mm
+        sd = np.full(reading.shape, 0.015)
+        mornings = np.arange(steps) % 2 == 1
+        notes = self.state.carry(self.grounds, force, wet, reading[None], sd[None], mornings)
+        result: np.ndarray = notes[0]
+        return result
+
+    def settled(self, days: int = 6) -> np.ndarray:
+        """Readings that fall as a crop dries the soil."""
+        fall = np.linspace(0, 0.004 * days, 2 * days)[:, None]
+        return np.array([0.26, 0.27, 0.27]) - fall * np.array([1.2, 1.0, 0.6])
+
+
+def test_the_same_block_and_days_say_the_same() -> None:
+    a, b = Field(), Field()
+    assert np.array_equal(a.carry(a.settled()), b.carry(b.settled()))
+
+
+def test_notes_close_the_balance() -> None:
+    f = Field()
+    n = f.carry(f.settled(), {4: 20.0})
+    moved = n[:, note.GREW] + n[:, note.FLOW + USED] + n[:, note.FLOW + EVAPORATED]
+    moved += n[:, note.LEFT] - n[:, note.FLOW + CAME] + n[:, note.CORRECTION]
+    assert np.diff(n[:, note.DEPLETION]) == pytest.approx(moved[1:])
+
+
+def test_water_that_nobody_logged_is_found() -> None:
+    f = Field()
+    before = f.settled()
+    f.carry(before)
+    jump = before[-1] + np.array([0.09, 0.07, 0.0])
+    n = f.carry(np.array([jump, jump - 0.003]))
+    assert n[0, note.UNLOGGED] > 10
+    logged = Field()
+    logged.carry(before)
+    told = logged.carry(np.array([jump, jump - 0.003]), {0: 32.0})
+    assert told[0, note.UNLOGGED] == 0
+    assert n[-1, note.DEPLETION] == pytest.approx(told[-1, note.DEPLETION], abs=12)
+
+
+def test_logged_water_that_did_not_come_is_missed() -> None:
+    f = Field()
+    before = f.settled()
+    f.carry(before)
+    same = before[-1] - 0.004
+    n = f.carry(np.array([same, same - 0.001]), {0: 50.0})
+    assert n[0, note.MISSING] == pytest.approx(50.0)
+    assert n[-1, note.FLOW + CAME] == 0
+
+
+def test_silence_of_the_sensors_teaches_nothing() -> None:
+    """Without readings the crop's use, the levels and the limits stay as they were believed."""
+    f = Field()
+    before = f.state.members.copy()
+    f.carry(np.full((40, 3), np.nan))
+    base = 3 * f.ground.layers
+    for v in range(f.ground.layers, base + FACTORS):
+        moved = abs(f.state.members[0, v].mean() - before[0, v].mean())
+        assert moved < 0.25 * f.ground.prior_sd[v], v
+
+
+def test_repeated_readings_of_one_spot_do_not_make_it_sure() -> None:
+    f = Field()
+    n = f.carry(np.tile([0.24, 0.25, 0.26], (120, 1)), use=0.0)
+    assert n[-1, note.DEPLETION_SD] > 3.0
+
+
+def test_a_level_kept_after_a_wetting_that_went_on_is_full() -> None:
+    """20 and 30 cm rise, hold for two mornings, and the next deeper rose too."""
+    f = Field()
+    base = 3 * f.ground.layers + FACTORS
+    dry = np.array([0.20, 0.21, 0.22])
+    f.carry(np.tile(dry, (8, 1)), use=0.5)
+    spread = f.state.members[0, base].std()
+    wet = np.array([0.31, 0.31, 0.31])
+    f.carry(np.tile(wet, (6, 1)), {0: 120.0}, use=0.5)
+    assert f.state.memory[0, 0, note.PLATEAUS] >= 1
+    assert f.state.members[0, base].mean() == pytest.approx(0.31, abs=0.03)
+    assert f.state.members[0, base].std() < spread
+
+
+def test_a_sensor_put_in_anew_has_its_prior_back() -> None:
+    f = Field()
+    f.carry(f.settled(10))
+    base = 3 * f.ground.layers + FACTORS
+    learned = f.state.members[0, base].std()
+    renewed = np.zeros((1, 2, 3), bool)
+    renewed[0, 0, 0] = True
+    force = np.zeros((1, 2, FORCES))
+    force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12)
+    none = np.full((1, 2, 3), np.nan)
+    f.state.carry(
+        f.grounds, force, np.zeros((1, 2, 2)), none, none, np.array([False, True]), renewed
+    )
+    assert f.state.members[0, base].std() > 1.5 * learned
+    assert f.state.members[0, base + 1].std() < 1.5 * learned
+
+
+def lived(days: int = 30, **changes: object) -> BlockInputs:
+    """A block with weather and a probe that is read every six hours."""
+    hours = np.arange(-24.0 * days, 0.1, 6.0)
+    theta = 0.26 - 0.02 * np.sin(hours / 40)[:, None] * np.array([1.0, 0.6])
+    probe = site([150.0, 350.0], hours.tolist(), theta, InstrumentKind.CAPACITANCE_PROBE)
+    past = PastWeather(NOW.date() - timedelta(days=days), np.full(days, 5.0))
+    sets = (Watering(-24.0 * 9 - 3, 25.0), Watering(-24.0 * 2 - 3, 25.0))
+    return block(**{"past": past, "sites": (probe,), "waterings": sets, **changes})
+
+
+def test_a_morning_from_a_checkpoint_is_the_morning_from_the_first_day() -> None:
+    whole = lived()
+    d = decide([whole], [whole.season or pytest.fail("no crop")])
+    checkpoint = d.checkpoints[0]
+    assert checkpoint is not None
+    assert checkpoint.on == NOW.date() - timedelta(days=1)
+    again = replace(whole, checkpoint=checkpoint)
+    e = decide([again], [again.season or pytest.fail("no crop")])
+    for name, value in vars(d.track).items():
+        assert getattr(e.track, name) == pytest.approx(value, rel=1e-3, abs=1e-3), name
+
+
+def test_a_checkpoint_is_small() -> None:
+    d = decide([lived()], [lived().season or pytest.fail("no crop")])
+    checkpoint = d.checkpoints[0]
+    assert checkpoint is not None
+    assert checkpoint.members.nbytes < 15_000
+
+
+def test_a_checkpoint_of_other_sensors_is_not_gone_on_from() -> None:
+    d = decide([lived()], [lived().season or pytest.fail("no crop")])
+    checkpoint = d.checkpoints[0]
+    assert isinstance(checkpoint, Checkpoint)
+    other = block_ground(PROFILE, crop("potato"), [])
+    mine = block_ground(PROFILE, crop("potato"), list(lived().sites))
+    assert checkpoint.fits(mine, checkpoint.first)
+    assert not checkpoint.fits(other, checkpoint.first)
+    assert not checkpoint.fits(mine, checkpoint.first - timedelta(days=1))
+
+
+def test_the_balance_alone_hears_no_reading() -> None:
+    a = lived(weighing=Weighing.BALANCE)
+    b = replace(a, sites=())
+    one, two = (decide([x], [x.season or pytest.fail("no crop")]) for x in (a, b))
+    assert one.track.depletion_mm == pytest.approx(two.track.depletion_mm)
+    assert np.isnan(one.track.surprise[0])
+
+
+def test_a_watered_strip_takes_the_whole_grounds_use() -> None:
+    """Under a drip line over half of the ground a depth over the whole is twice as much there."""
+    a, b = lived(weighing=Weighing.BALANCE), lived(weighing=Weighing.BALANCE, root_share=0.5)
+    one, two = (decide([x], [x.season or pytest.fail("no crop")]) for x in (a, b))
+    assert two.track.taw_mm[0, -1] == pytest.approx(0.5 * one.track.taw_mm[0, -1], rel=0.05)
+    assert two.track.ks[0].min() < one.track.ks[0].min()
