@@ -81,5 +81,18 @@ need_node() {
   echo "$sum" >"$stamp"
 }
 
-install_app() { need_debian app; need_python app; need_node; }
-install_test() { need_debian test; need_python test; need_node; need_data; }
+# Machine code of the core's loops, kept for as long as its sources stay what they are.
+need_compiled() {
+  local sum
+  sum=$(cat core/estimate/*.py core/world/richards.py requirements/app.txt | sha256sum | cut -c1-16)
+  export NUMBA_CACHE_DIR="$STATE/compiled/$sum"
+  [ ! -f "$NUMBA_CACHE_DIR/done" ] || return 0
+  say "Compiling the core"
+  rm -rf "$STATE/compiled"
+  mkdir -p "$NUMBA_CACHE_DIR"
+  PYTHONPATH=. "$PYTHON" -m core.estimate.warm
+  touch "$NUMBA_CACHE_DIR/done"
+}
+
+install_app() { need_debian app; need_python app; need_node; need_compiled; }
+install_test() { need_debian test; need_python test; need_node; need_data; need_compiled; }

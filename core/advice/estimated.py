@@ -66,7 +66,8 @@ def _key(block: BlockInputs, season: CropSeason) -> Hashable:
 def _basal_season(season: CropSeason) -> CropSeason:
     """The season with its basal coefficient; the book's Kc less a little where it has none."""
     crop = season.crop
-    kcb = crop.kcb or tuple(max(k - EVAPORATED_KC, LEAST_KCB) for k in crop.kc)
+    first, mid, end = (max(k - EVAPORATED_KC, LEAST_KCB) for k in crop.kc)
+    kcb = crop.kcb or (first, mid, end)
     return replace(season, crop=replace(crop, kc=kcb))
 
 

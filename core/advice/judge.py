@@ -88,21 +88,40 @@ class Judgement:
 
     @cached_property
     def confidences(self) -> list[Confidence]:
-        """How sure each answer is, from the spread over RAW and the soil no sensor sees."""
-        spread = self.d.track.sigma_mm[:, -1] / self.g.zones.raw_mm[:, self._now]
+        """How sure each answer is: from the spread of what is left over RAW, the soil no sensor
+        sees, and whether readings and balance agree."""
+        spread = self.d.track.usable_sigma_mm[:, -1] / self.g.zones.raw_mm[:, self._now]
         unseen = np.nan_to_num(self.g.observed.unseen_mm[:, -1])
         share = unseen / self.g.limits.root_mm[:, self._now]
-        good = (spread <= GOOD_SPREAD) & (share <= 0.1)
+        good = (spread <= GOOD_SPREAD) & (share <= 0.1) & ~self._disagree
         fair = (spread <= FAIR_SPREAD) & (share <= 1 / 3)
         index = np.select([good, fair], [0, 1], 2)
         return [(Confidence.GOOD, Confidence.FAIR, Confidence.LOW)[i] for i in index.tolist()]
 
     @cached_property
+    def _came(self) -> Bools:
+        """Whether readings asked lately for water that nobody told of."""
+        lately = self.d.track.unlogged_mm[:, -NEWS_DAYS:]
+        return lately.sum(axis=1) > NEWS_MM
+
+    @cached_property
+    def _short(self) -> Bools:
+        """Whether they did not find water that was logged lately."""
+        lately = self.d.track.missing_mm[:, -NEWS_DAYS:]
+        return lately.sum(axis=1) > NEWS_MM
+
+    @cached_property
+    def _disagree(self) -> Bools:
+        """Whether readings and balance contradict each other."""
+        apart = np.nan_to_num(np.abs(self.d.track.surprise)) > APART_SPREADS
+        return self._came | self._short | apart
+
+    @cached_property
     def reasons(self) -> list[tuple[Reason, ...]]:
         """What a person should know about each answer, in a fixed vocabulary."""
         told = {
-            **self._of_instruments(),
             **self._of_balance(),
+            **self._of_instruments(),
             **self._of_days_ahead(),
             **self._of_plans(),
             Reason.SURPLUS_DRAINING: np.array([s is State.BRIMMING for s in self.states]),
@@ -139,14 +158,10 @@ class Judgement:
         recorded = g.recorded[:, -min(NEWS_DAYS, g.past_days) :].all(axis=1)
         factor = t.use_factor[:, -1]
         off = np.abs(factor - 1) > np.maximum(NEWS_SPREADS * t.use_sigma[:, -1], NEWS_SHARE)
-        lately = slice(-NEWS_DAYS, None)
-        came = t.unlogged_mm[:, lately].sum(axis=1) > NEWS_MM
-        short = t.missing_mm[:, lately].sum(axis=1) > NEWS_MM
-        apart = np.nan_to_num(np.abs(t.surprise)) > APART_SPREADS
         return {
-            Reason.WATER_NOT_LOGGED: runs & came,
-            Reason.SET_FELL_SHORT: runs & short,
-            Reason.BALANCE_SET_BACK: runs & apart & ~came & ~short,
+            Reason.WATER_NOT_LOGGED: runs & self._came,
+            Reason.SET_FELL_SHORT: runs & self._short,
+            Reason.BALANCE_SET_BACK: runs & self._disagree & ~self._came & ~self._short,
             Reason.ET_NOT_RECORDED: runs & ~recorded,
             Reason.USE_ABOVE_BOOK: runs & off & (factor > 1),
             Reason.USE_BELOW_BOOK: runs & off & (factor <= 1),

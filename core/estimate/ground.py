@@ -265,8 +265,17 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
         Those with sensors in the soil; of more than twelve sensors the first twelve tell.
     """
     soils = [_soil_of(h) for h in profile.limits]
-    depth, place, deeper, lags, walk, where, column = [], [], [], [], [], [], []
-    level, level_sd, level_own, slope_sd = [], [], [], []
+    depth: list[float] = []
+    place: list[int] = []
+    deeper: list[int] = []
+    lags: list[bool] = []
+    walk: list[float] = []
+    where: list[int] = []
+    column: list[int] = []
+    level: list[float] = []
+    level_sd: list[float] = []
+    level_own: list[float] = []
+    slope_sd: list[float] = []
     for number, site in enumerate(sites):
         is_tension = kinds()[site.kind].quantity is Quantity.TENSION
         count = min(site.depth_mm.size, MOST_SENSORS - len(depth))
@@ -302,7 +311,7 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
         return np.array([_mixed(profile, a, b, values) for a, b in pairs])
 
     available = by_layer([s.available for s in soils])
-    spread = by_layer([s.available_sd for s in soils])
+    available_sd = by_layer([s.available_sd for s in soils])
     onset = by_layer([_onset(s, crop) for s in soils])
     layers, sensors = available.size, len(depth)
     none = np.zeros(layers)
@@ -319,7 +328,7 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
     sd = np.concatenate(
         [
             np.hypot(START_SD, START_OWN_SD) * available,
-            spread,
+            available_sd,
             np.full(layers, ONSET_SD),
             FACTOR_SD,
             level_sd,

@@ -48,7 +48,8 @@ def by_sensors(zones: RootZones, heard: Heard) -> Track:
     """
     blocks, days = heard.water_in_mm.shape
     mean, spread = UNKNOWN_START
-    depletion, sigma = mean * zones.taw_mm[:, 0], spread * zones.taw_mm[:, 0]
+    depletion: Floats = mean * zones.taw_mm[:, 0]
+    sigma: Floats = spread * zones.taw_mm[:, 0]
     below: Floats = np.zeros(blocks)
     known = np.zeros(blocks, bool)
     at_start = {
@@ -89,13 +90,13 @@ def by_sensors(zones: RootZones, heard: Heard) -> Track:
             ("et_mm", "ks", "drained_mm", "runoff_mm"), (et, ks, drained, runoff), strict=True
         ):
             by_day[name][:, d] = value
-    middle, spread = at_start["depletion_mm"], Z_90 * at_start["sigma_mm"]
+    middle, half = at_start["depletion_mm"], Z_90 * at_start["sigma_mm"]
     none, ones = np.zeros((blocks, days + 1)), np.ones((blocks, days + 1))
     return Track(
         **at_start,
         **by_day,
-        low_mm=middle - spread,
-        high_mm=middle + spread,
+        low_mm=middle - half,
+        high_mm=middle + half,
         correction_mm=at_start["depletion_mm"] - at_start["forecast_mm"],
         taw_mm=zones.taw_mm,
         raw_mm=zones.raw_mm,

@@ -127,6 +127,13 @@ class Farm:
         return RichardsTruth([str(t) for t in self.textures], self.crops, self.kcb, root, seed)
 
 
+def _basal(season: CropSeason) -> CropSeason:
+    """The season with what goes through the crop alone."""
+    first, mid, end = season.crop.kc
+    kcb = season.crop.kcb or (first - 0.1, mid - 0.1, end - 0.1)
+    return replace(season, crop=replace(season.crop, kc=kcb))
+
+
 def make_farm(
     climate: Climate, textures: Sequence[TextureClass], crops: Sequence[str], days: int, seed: int
 ) -> Farm:
@@ -135,10 +142,7 @@ def make_farm(
     pairs = [(t, c) for t in textures for c in crops]
     profiles = tuple(Profile.from_horizons([Horizon(0, 1600, texture=t)]) for t, _ in pairs)
     seasons = tuple(CropSeason(crop(c), FIRST) for _, c in pairs)
-    basal = [
-        replace(s, crop=replace(s.crop, kc=s.crop.kcb or tuple(k - 0.1 for k in s.crop.kc)))
-        for s in seasons
-    ]
+    basal = [_basal(s) for s in seasons]
     grown = season_days(seasons, FIRST, days)
     believed = tuple(
         Believed(p, grown.kc[i], np.minimum(grown.root_mm[i], DEEPEST_MM), np.full(days, s.crop.p))

@@ -21,7 +21,9 @@ class TruthKind(StrEnum):
 class Truth(Protocol):
     """Fields moved on from morning to morning; arrays (fields,), depths [mm]."""
 
-    arrives: Floats
+    @property
+    def arrives(self) -> Floats:
+        """Share of the water given that reaches each field."""
 
     def depletion_mm(self, day: int) -> Floats:
         """Water missing to full in the roots in the morning."""
@@ -54,14 +56,12 @@ class RichardsTruth(RichardsFields):
         self, textures: Sequence[str], crops: Sequence[str], kcb: Floats, root_mm: Floats, seed: int
     ) -> None:
         super().__init__(textures, crops, kcb, root_mm, seed)
-        none = np.zeros(len(textures))
-        self._took, self._wanted, self._lost = none, none.copy(), none.copy()
+        none: Floats = np.zeros(len(textures))
+        self._day: tuple[Floats, Floats, Floats] = (none, none, none)
 
     def until_evening(self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats) -> None:
         """From six to eighteen."""
-        self._took, self._wanted, self._lost = self.pass_part(
-            day, et0_mm, rain_mm, set_mm, MORNING_H, EVENING_H
-        )
+        self._day = self.pass_part(day, et0_mm, rain_mm, set_mm, MORNING_H, EVENING_H)
 
     def until_morning(
         self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats
@@ -69,8 +69,9 @@ class RichardsTruth(RichardsFields):
         """From eighteen to six."""
         took, wanted, lost = self.pass_part(day, et0_mm, rain_mm, set_mm, EVENING_H, 24)
         _, _, more = self.pass_part(day, et0_mm, rain_mm * 0, set_mm * 0, 0, MORNING_H)
-        short = self._took + took < STRESSED * (self._wanted + wanted) - 1e-6
-        return short, self._lost + lost + more
+        by_day, wished, gone = self._day
+        short: np.ndarray = by_day + took < STRESSED * (wished + wanted) - 1e-6
+        return short, gone + lost + more
 
 
 class LayeredTruth:

@@ -187,6 +187,8 @@ def test_a_refill_rule_is_dated_signed_and_undone(manager: Api, block: Block) ->
 
 
 def test_the_boards_answer_goes_by_the_rule_in_force(manager: Api, block: Block) -> None:
+    careful = {"school": "flat", "value": 0.4, "reason": "seed crop"}
+    manager.post(f"{at(block)}/limits/refill", careful, status=201)
     before = manager.get(at(block))["answer"]["usable_mm"]
     rule = {"school": "flat", "value": 0.6, "reason": "seed crop is off"}
     manager.post(f"{at(block)}/limits/refill", rule, status=201)

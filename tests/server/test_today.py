@@ -25,9 +25,9 @@ BASE = "/farms/thistlewick"
 def test_the_summary_says_what_wants_water(manager: Api) -> None:
     said = manager.get(f"{BASE}/today")["summary"]
     assert said.startswith("Thistlewick Levels, Tuesday 14 July 2026, 06:10 (simulated)\n")
-    assert "- Marl Pit (Onion, dry): Past refill" in said
+    assert "- Tarn Breck (Carrot): Past refill" in said
     assert "30 mm gross" in said
-    assert "- Long Tye" not in said, "it is provided for"
+    assert "planned for Thu 16 Jul 06:00" in said
     assert "No word from: Gorse Piece." in said
     assert "does not replace an agronomist" in said
 
@@ -35,7 +35,7 @@ def test_the_summary_says_what_wants_water(manager: Api) -> None:
 def test_in_us_units(farm: Farm) -> None:
     user = Membership.objects.get(farm=farm, role=Role.MANAGER).user
     user.units = "us"
-    assert "1.17 in gross" in summary(farm, user)
+    assert "1.18 in gross" in summary(farm, user)
 
 
 @pytest.mark.parametrize(
@@ -56,12 +56,12 @@ def read(api: Api, path: str) -> bytes:
 
 
 def test_the_table_reads_back(manager: Api, farm: Farm) -> None:
-    Block.objects.for_farm(farm).filter(name="Marl Pit").update(supply="=cmd()")
+    Block.objects.for_farm(farm).filter(name="Tarn Breck").update(supply="=cmd()")
     rows = list(csv.DictReader(io.StringIO(read(manager, "today.csv").decode())))
     assert len(rows) == 10
-    assert rows[0]["block"] == "Marl Pit"
+    assert rows[0]["block"] == "Tarn Breck"
     assert rows[0]["supply"] == "'=cmd()", "no spreadsheet takes it for a formula"
-    assert float(rows[0]["gross_mm"]) == pytest.approx(29.8, abs=0.1)
+    assert float(rows[0]["gross_mm"]) == pytest.approx(20.0, abs=0.1)
     assert datetime.fromisoformat(rows[0]["latest_start"]).utcoffset() == timedelta(hours=2)
     assert rows[-1]["state"] == "no_word"
     assert rows[-1]["gross_mm"] == ""

@@ -21,15 +21,15 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
   by_balance_alone: "No instrument has a part in this: the daily balance speaks alone.",
   et_not_recorded: "The ET of some past days was not recorded; the expected one stands in.",
   use_above_book:
-    "The sensors keep finding less water than the balance: the crop drinks more than its Kc says. Is the stage right?",
+    "This crop is estimated to use more water than Kc · ET: check Kc, the area, the application rate",
   use_below_book:
-    "The sensors keep finding more water than the balance: the crop drinks less than its Kc says. Is the stage right?",
+    "This crop is estimated to use less water than Kc · ET: check Kc, the cover, the application rate",
   water_not_logged:
-    "Within a week the sensors found water that nobody logged: an unlogged set, a leak, or rain that missed the gauge.",
+    "Readings show water that is not logged: log it, or look for a leak, or exclude the sensor. Until then the answer is less certain",
   balance_set_back:
-    "Balance and sensors contradicted each other beyond reason, so the balance began anew from the sensors. Look at the log of water and at the site.",
+    "Sensors and water balance disagree: check the log, the site and the sensors before relying on this",
   set_fell_short:
-    "Less water reached the sensors than was logged: a set shorter than written, run-off, blocked emitters, or a site that it misses.",
+    "Logged water did not show at the sensors: check valve, emitters and application rate",
   critical_stage: "The crop is in its most sensitive stage: less risk of stress is taken.",
   critical_stage_next: "The crop's most sensitive stage begins within a week.",
   heat_ahead: "The coming days use a fifth more water than the past fortnight.",

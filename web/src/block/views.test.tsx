@@ -263,24 +263,24 @@ describe("balance and sensors", () => {
     use_sigma: 0.05,
   };
 
-  it("say what each found and how much was believed", () => {
+  it("say what each estimates and what weight the readings have", () => {
     const said = text(
       <BalanceTable block={{ ...block, weighed, balance: [morning] }} time={time} />,
     );
-    expect(said).toContain("Now the balance says 29.0 ± 5.0 mm short; the sensors 32.5 mm");
-    expect(said).toContain("of which 38 % is believed");
-    expect(said).toContain("Their spot is held to read 4.0 mm too wet.");
-    expect(said).toContain("found to use 112 ± 5 % of the book's");
+    expect(said).toContain("Deficit from the water balance, before readings: 29.0 ± 5.0 mm.");
+    expect(said).toContain("Deficit from the sensors: 32.5 mm; weight given to the readings: 38 %");
+    expect(said).toContain("Estimated sensor bias: 4.0 mm too wet.");
+    expect(said).toContain("Crop use estimated at 112 ± 5 % of Kc · ET.");
     expect(said).toContain("Mon 20.5 24.0 40 21.9 4.2 0.0 5.5* 1.15 1.12 7.1");
   });
 
   it("admit where the sensors have no word, and show nothing without a balance", () => {
-    const silent = { ...weighed, observed_mm: null, gain: 0, offset_mm: 0, use_factor: 1 };
+    const silent = { ...weighed, observed_mm: null, gain: 0, offset_mm: null, use_factor: 1 };
     const row = { ...morning, observed_mm: null, gain: 0 };
     const said = text(
       <BalanceTable block={{ ...block, weighed: silent, balance: [row] }} time={time} />,
     );
-    expect(said).toContain("the sensors say nothing new. Each row");
+    expect(said).toContain("No new readings. Each row");
     expect(said).toContain("Mon 20.5 – – 21.9");
     expect(text(<BalanceTable block={{ ...block, balance: [] }} time={time} />)).toBe("");
   });

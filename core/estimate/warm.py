@@ -1,0 +1,25 @@
+"""Compiles the ensembles' machine code once, so that no request has to wait for it."""
+
+import numpy as np
+
+from core.crop.catalogue import crop
+from core.estimate.blocks import Ensembles, Grounds
+from core.estimate.ensemble import FORCES
+from core.estimate.ground import block_ground
+from core.soil.horizon import Horizon
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+
+
+def warm() -> None:
+    """Carry one block through one step."""
+    profile = Profile.from_horizons([Horizon(0, 1000, texture=TextureClass.LOAM)])
+    grounds = Grounds.of([block_ground(profile, crop("potato"), [])])
+    force = np.full((1, 1, FORCES), 0.5)
+    silent = np.full((1, 1, 1), np.nan)
+    ensembles = Ensembles.begin(grounds, [0])
+    ensembles.carry(grounds, force, np.zeros((1, 1, 2)), silent, silent, np.zeros(1, bool))
+
+
+if __name__ == "__main__":
+    warm()
