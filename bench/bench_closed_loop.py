@@ -14,6 +14,7 @@ import numpy as np
 
 from bench.figures import Figure, run
 from core.soil.texture import TextureClass
+from core.state.weighing import Weighing
 from core.world.climates import Climate
 from core.world.trial import Farm, Instruments, Rule, Trial, make_farm, run_trial
 from core.world.truths import TruthKind
@@ -46,6 +47,7 @@ class Arm:
     unlogged: float = 0.0
     more_stress: float | None = None
     more_water: float | None = None
+    weighing: Weighing = Weighing.BLEND
 
 
 def by_advice(
@@ -65,14 +67,18 @@ PROBES = (
     by_advice(Instruments.PROBE, 1.0, 1.05, UNLOGGED, ", one set in five not logged"),
 )
 BLIND = by_advice(Instruments.NONE, 6.0, 1.10)
+OTHERS = (
+    Arm("advice, probe, sensors lead", Rule.APP, weighing=Weighing.SENSORS),
+    Arm("advice, balance leads", Rule.APP, weighing=Weighing.BALANCE),
+)
 TENSION = (
     by_advice(Instruments.TENSIOMETERS, 3.0, 1.08),
     by_advice(Instruments.MATRIX, 3.0, 1.08),
     by_advice(Instruments.WEEKLY, 3.0, 1.08),
 )
 ARMS = {
-    TruthKind.LAYERED: (*SIMPLE, *PROBES, BLIND),
-    TruthKind.RICHARDS: (*SIMPLE, *PROBES, *TENSION, BLIND),
+    TruthKind.LAYERED: (*SIMPLE, *PROBES, BLIND, *OTHERS),
+    TruthKind.RICHARDS: (*SIMPLE, *PROBES, *TENSION, BLIND, *OTHERS),
 }
 
 
@@ -153,7 +159,7 @@ def measure() -> list[Figure]:
         perfect: Outcome | None = None
         for arm in arms:
             trials = [
-                run_trial(f, kind, arm.rule, s + 100, arm.instruments, arm.unlogged)
+                run_trial(f, kind, arm.rule, s + 100, arm.instruments, arm.unlogged, arm.weighing)
                 for f, (_, s) in zip(farms, pairs, strict=True)
             ]
             outcome = Outcome(farms, trials)

@@ -19,6 +19,7 @@ settings.load_profile(os.environ.get("FURROW_EXAMPLES", "few"))
 TOGETHER = ("browser", "faults")
 
 
+@pytest.hookimpl(tryfirst=True)  # before the workers note the groups
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """Keep what shares a server on one worker, and begin with it: it takes longest."""
     first: list[pytest.Item] = []

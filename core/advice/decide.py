@@ -232,6 +232,9 @@ def _by_loss(members: Floats, raw_mm: Floats, g: Gathered, critical: np.ndarray)
     taw = g.zones.taw_mm[:, now : now + last]
     span = np.maximum(taw - raw_mm[:, 0, :last], 1.0)[:, None]
     lost = np.clip(-members / span, 0.0, 1.0).mean(axis=1)
+    # What is lost now is not lost on where water is planned for today; rain may stay away.
+    planned = np.array([bool(b.planned) for b in g.blocks])
+    lost[:, 0] = np.where(planned, np.minimum(lost[:, 0], lost[:, 1]), lost[:, 0])
     most = np.where(critical, 0.5, 1.0)[:, None]
     soon = days_until_refill(TAKEN_LOSS * most - lost)
     later = days_until_refill(NEXT_DAY_LOSS * most - lost) - 1

@@ -196,6 +196,7 @@ def _alone(
     force = daily.force(steps, rise, limit)
     reading, sd = _readings(blocks, grounds, steps)
     water = np.array([_water(b, steps) for b in blocks])
+    told = np.array([any(not w.is_rain for w in b.waterings) for b in blocks])
     ensembles = Ensembles.begin(grounds, [b.seed for b in blocks])
     ensembles.step[:] = begin.toordinal() * STEPS_A_DAY
     earlier = []
@@ -216,6 +217,7 @@ def _alone(
                 reading[:, span],
                 sd[:, span],
                 steps.morning[span],
+                untold=~told,
             )
         )
         if not checkpoints:
@@ -230,7 +232,6 @@ def _alone(
         _below(ground, ensembles.members[i], daily.root_mm[i, -1], float(crop.root_mm[i].max()))
         for i, ground in enumerate(grounds.blocks)
     ]
-    told = np.array([any(not w.is_rain for w in b.waterings) for b in blocks])
     whole = Steps.before(hour_of_day, days)
     return _by_day(notes, whole, days, share, np.array(below), told), checkpoints
 

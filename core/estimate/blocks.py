@@ -102,6 +102,7 @@ class Ensembles:
         reading_sd: Floats,
         mornings: np.ndarray,
         renewed: np.ndarray | None = None,
+        untold: np.ndarray | None = None,
     ) -> Floats:
         """Carry all blocks on by the same steps; changes the state.
 
@@ -130,6 +131,7 @@ class Ensembles:
             grounds.deeper,
             grounds.lags,
             new,
+            np.zeros(blocks, bool) if untold is None else untold,
             force,
             water,
             reading,

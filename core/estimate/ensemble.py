@@ -35,10 +35,10 @@ FORCES = 8  # figures of a step's forcing, see `follow`
 # What each sensor remembers from morning to morning.
 LAST, MORNING_1, MORNING_2, MORNING_3, PLATEAUS, WANDER = range(6)
 REMEMBERED = 6
-# What a block remembers: water that came lately [mm], steps since any came, steps passed, and
-# the depletion at the end of the last step [mm].
-LATELY, SINCE, PASSED, DEPLETED = range(4)
-COUNTERS = 4
+# What a block remembers: water that came lately [mm], steps since any came, steps passed, the
+# depletion at the end of the last step [mm], and steps in which anything was read.
+LATELY, SINCE, PASSED, DEPLETED, HEARD = range(5)
+COUNTERS = 5
 
 # What is written down at the end of each step, in this order; depths [mm]. The depletion after
 # a step is the one before it, plus what growing roots met, used, evaporated and what left the
@@ -144,6 +144,15 @@ def _begin_anew(
 
 
 @njit(cache=True)
+def _forget(x: Floats, layers: int, prior_mean: Floats, prior_sd: Floats) -> None:
+    """The content of all layers could be anything again."""
+    for m in range(x.shape[1]):
+        shared = np.random.normal()
+        for j in range(layers):
+            x[j, m] = prior_mean[j] + prior_sd[j] * (0.95 * shared + 0.3 * np.random.normal())
+
+
+@njit(cache=True)
 def _news(
     reading: Floats,
     guess: Floats,
@@ -215,6 +224,7 @@ def _one_block(
     deeper: np.ndarray,
     lags: np.ndarray,
     renewed: np.ndarray,
+    untold: bool,
     force: Floats,
     water: Floats,
     reading: Floats,
@@ -264,6 +274,8 @@ def _one_block(
         for s in range(sensors):
             if np.isnan(reading[t, s]):
                 continue
+            if not known and untold and counters[HEARD] == 0:
+                _forget(x, layers, prior_mean, prior_sd)
             known = True
             expected(x, layers, sensors, middle, scale, depth[s], s, seen)
             guess[s] = seen.mean()
@@ -353,6 +365,7 @@ def _one_block(
                 memory[s, MORNING_1] = reading[t, s]
             _walk(x, layers, sensors, prior_sd, walk_sd, memory, noise)
         counters[PASSED] += 1
+        counters[HEARD] += known
         if known or mornings[t]:
             natural(x, layers, nat)
         for j in range(layers):
@@ -408,6 +421,7 @@ def follow(
     deeper: np.ndarray,
     lags: np.ndarray,
     renewed: np.ndarray,
+    untold: np.ndarray,
     force: Floats,
     water: Floats,
     reading: Floats,
@@ -433,6 +447,8 @@ def follow(
     deeper : array of int, (blocks, sensors), the next deeper one of its site, -1 for none
     lags : array of bool, (blocks, sensors), whether it follows the soil half a day behind
     renewed : array of bool, (blocks, steps, sensors), put in anew before the step
+    untold : array of bool, shape (blocks,), whether nobody logs what the block is given: weeks of
+        drying before the first reading then prove nothing
     force : array, shape (blocks, steps, FORCES)
         Length [days], use without stress and evaporation asked for [mm], capillary rise [mm],
         roots and what they can't pass [mm], factor on the share that the crop bears [-], and
@@ -461,6 +477,7 @@ def follow(
             deeper[b],
             lags[b],
             renewed[b],
+            untold[b],
             force[b],
             water[b],
             reading[b],

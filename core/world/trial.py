@@ -21,6 +21,7 @@ from core.quality.flags import Flag
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
+from core.state.weighing import Weighing
 from core.weather.effective_rain import effective_rain
 from core.world.climates import Climate, Season, simulate_season
 from core.world.fields import Believed
@@ -231,9 +232,9 @@ Decide = Callable[[int, Truth, _Readings, _Owner], Floats]
 class _ByAdvice:
     """Waters in the day where the latest start falls before the next morning's look."""
 
-    def __init__(self, farm: Farm) -> None:
+    def __init__(self, farm: Farm, weighing: Weighing) -> None:
         self.found: Decisions | None = None
-        self._farm = farm
+        self._farm, self._weighing = farm, weighing
 
     def __call__(self, day: int, _: Truth, readings: _Readings, owner: _Owner) -> Floats:
         farm, w = self._farm, self._farm.weather
@@ -269,6 +270,7 @@ class _ByAdvice:
                     past=past if day else None,
                     forecast=ahead,
                     rain_room_mm=ROOM[farm.climate],
+                    weighing=self._weighing,
                     seed=row,
                     checkpoint=self.found.checkpoints[row] if self.found else None,
                 )
@@ -320,6 +322,7 @@ def run_trial(
     seed: int,
     instruments: Instruments = Instruments.PROBE,
     unlogged: float = 0.0,
+    weighing: Weighing = Weighing.BLEND,
 ) -> Trial:
     """Water a farm for a season by one rule.
 
@@ -333,11 +336,13 @@ def run_trial(
     instruments : Instruments
     unlogged : float [-]
         Share of the sets that nobody logs.
+    weighing : Weighing
+        What the advice estimates the state from.
     """
     truth = farm.truth(kind, seed)
     readings = _Readings(instruments, farm.count, seed + 1)
     forgets = np.random.default_rng(seed + 2)
-    owner, advice = _Owner(farm), _ByAdvice(farm)
+    owner, advice = _Owner(farm), _ByAdvice(farm, weighing)
     rules: dict[Rule, Decide] = {
         Rule.APP: advice,
         Rule.CALENDAR: _by_calendar,

@@ -87,7 +87,7 @@ def test_what_if_moves_and_becomes_a_plan(at_board: Page) -> None:
     panel = page.get_by_role("region", name="What if")
     said = panel.get_by_role("status")
     expect(said).to_contain_text("Water now")
-    panel.get_by_role("slider", name="starts").press("ArrowLeft")
+    panel.get_by_role("slider", name="starts").press("ArrowRight")
     expect(said).not_to_contain_text("Water now")
     panel.get_by_role("button", name="As it is").click()
     expect(said).to_contain_text("Water now")

@@ -64,7 +64,7 @@ def test_the_board(at_board: Page) -> None:
         assert words in names
     # In words for who can't see the ribbon.
     first = lines.first.get_attribute("aria-label") or ""
-    assert re.match(r"Marl Pit, Onion, dry: Past refill \d d; now · 34 h \d\d · 30 mm", first)
+    assert re.match(r"Tarn Breck, Carrot: Past refill [\w ]+; now · 3 h \d\d · 20 mm", first)
     expect(at_board.get_by_role("heading", level=1)).to_contain_text("want water within a day")
     expect(at_board.get_by_text("Tue 14 July 06:10")).to_be_visible()
 
@@ -75,7 +75,7 @@ def test_the_board_from_the_keyboard(at_board: Page) -> None:
     expect(at_board.locator("a.board-line").nth(1)).to_be_focused()
     at_board.keyboard.press("k")
     at_board.keyboard.press("Enter")
-    expect(at_board.get_by_role("heading", level=1)).to_have_text("Marl Pit")
+    expect(at_board.get_by_role("heading", level=1)).to_have_text("Tarn Breck")
     at_board.keyboard.press("b")
     expect(at_board.locator("a.board-line").first).to_be_visible()
     at_board.keyboard.press("?")
@@ -208,8 +208,8 @@ def test_the_board_on_a_phone(at_board: Page, width: int) -> None:
     page.set_viewport_size({"width": width, "height": 800})
     expect(page.locator("a.board-line").first).to_be_visible()
     page.wait_for_function("() => document.documentElement.scrollWidth <= window.innerWidth")
-    page.locator("a.board-line").first.click()
-    expect(page.get_by_role("heading", level=1)).to_have_text("Marl Pit")
+    page.locator("a.board-line", has_text="Tarn Breck").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Tarn Breck")
     page.wait_for_function("() => document.documentElement.scrollWidth <= window.innerWidth")
 
 

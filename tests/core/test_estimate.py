@@ -497,3 +497,16 @@ def test_a_watered_strip_takes_the_whole_grounds_use() -> None:
     one, two = (decide([x], [x.season or pytest.fail("no crop")]) for x in (a, b))
     assert two.track.taw_mm[0, -1] == pytest.approx(0.5 * one.track.taw_mm[0, -1], rel=0.05)
     assert two.track.ks[0].min() < one.track.ks[0].min()
+
+
+def test_weeks_of_drying_that_nobody_watched_give_way_to_the_first_reading() -> None:
+    """A new block: nothing logged, nothing read for a month; then the probe reads full."""
+    site_full = site(
+        [150.0, 350.0], [-24.0, -12.0, -0.2], [[0.29, 0.36]] * 3, InstrumentKind.CAPACITANCE_PROBE
+    )
+    untold = lived(sites=(site_full,), waterings=())
+    d = decide([untold], [untold.season or pytest.fail("no crop")])
+    assert d.track.depletion_mm[0, -3] > 0.6 * d.track.taw_mm[0, -3]
+    assert d.track.depletion_mm[0, -1] < 0.3 * d.track.taw_mm[0, -1]
+    assert not d.track.known[0, -4]
+    assert d.track.known[0, -1]
