@@ -71,7 +71,7 @@ NOTES = FLOW + FLOWS
 
 # Working assumptions, from the study of Richards columns.
 WALK, LEAST_SPREAD = 0.01, 0.2  # shares of the prior spread: per day, and what always remains
-USE_RANGE = (np.log(0.6), np.log(1.6))
+USE_RANGE = (np.log(0.7), np.log(1.4))
 WET_MM, WET_SD, DRY_SD = 2.0, 0.025, 0.015
 SHALLOW_MM = 150.0
 PLATEAU_RISE, PLATEAU_SD, PLATEAU_GATE = 0.012, 0.03, 2.0

@@ -55,6 +55,7 @@ UPTAKE = {
     "lucerne-hay": (-1_500.0, -2_500.0, -8_000.0),
 }
 USUAL_UPTAKE = (-500.0, -900.0, -12_000.0)
+DRIEST_FULL_CM = -336.0  # 33 kPa
 LOSS_AT_FULL_MM = 1.0  # a day, by gravity alone: what full means
 SET_HOURS, RAIN_HOURS = range(7, 13), range(14, 18)
 STRESSED = 0.97
@@ -122,7 +123,20 @@ class RichardsFields:
         self.water = Water((start - self.columns.theta_r) / width, np.zeros(count))
         self.light = daylight_shares()
 
-    def _soil(self, texture: str, spread: Draws, rng: np.random.Generator) -> list[float]:
+    @classmethod
+    def _soil(cls, texture: str, spread: Draws, rng: np.random.Generator) -> list[float]:
+        """Parameters of a field's soil; one that is full only past 33 kPa is drawn again: no
+        field capacity is that dry."""
+        while True:
+            drawn = cls._drawn(texture, spread, rng)
+            r, s, alpha, n, ks = (np.full((1, 1), v) for v in drawn)
+            one = Columns(r, s, alpha, n, ks / 24)
+            at_limit = Water(saturation_at(one, DRIEST_FULL_CM), np.zeros(1))
+            if float(conductivity_of(one, at_limit)[0, 0]) <= LOSS_AT_FULL_MM:
+                return drawn
+
+    @staticmethod
+    def _drawn(texture: str, spread: Draws, rng: np.random.Generator) -> list[float]:
         r, s, alpha, n, ks, sand, clay = SOILS[texture]
         if rng.random() < 0.5:
             sand_, clay_ = sand + rng.normal(0, 5), clay + rng.normal(0, 4)
