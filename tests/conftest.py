@@ -4,6 +4,7 @@ import os
 
 import pytest
 from hypothesis import HealthCheck, settings
+from xdist.scheduler import LoadScopeScheduling
 
 # Machines differ in speed, so nothing has a deadline. In the test command every run tries the
 # same few examples; `./furrow bench` tries many, and other ones each time.
@@ -19,14 +20,19 @@ settings.load_profile(os.environ.get("FURROW_EXAMPLES", "few"))
 TOGETHER = ("browser", "faults")
 
 
-@pytest.hookimpl(tryfirst=True)  # before the workers note the groups
+class ByServer(LoadScopeScheduling):
+    """Keeps what shares a server on one worker, and gives out the rest test by test."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        folder = nodeid.split("/")[-2] if "/" in nodeid else ""
+        return folder if folder in TOGETHER else nodeid
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_xdist_make_scheduler(config: pytest.Config, log: object) -> LoadScopeScheduling:
+    return ByServer(config, log)
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Keep what shares a server on one worker, and begin with it: it takes longest."""
-    first: list[pytest.Item] = []
-    rest: list[pytest.Item] = []
-    for item in items:
-        folder = item.path.parent.name
-        if folder in TOGETHER:
-            item.add_marker(pytest.mark.xdist_group(folder))
-        (first if folder in TOGETHER else rest).append(item)
-    items[:] = first + rest
+    """Begin with what takes longest."""
+    items.sort(key=lambda item: item.path.parent.name not in TOGETHER)
