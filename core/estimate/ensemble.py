@@ -321,7 +321,8 @@ def _one_block(
                 if unlogged > 0:
                     counters[SINCE] = 0
         stores(x, nat, layers, edge, root, limit, p_factor, found)
-        forecast, notes[t, FORECAST_SD] = _spread(found[0])
+        forecast, spread = _spread(found[0])
+        notes[t, FORECAST_SD] = MODEL_SPREAD * spread
         for i in range(FLOWS):
             notes[t, FLOW + i] = flows[i].mean()
         moved = notes[t, FLOW + CAME] - notes[t, FLOW + USED] - notes[t, FLOW + EVAPORATED]
