@@ -19,6 +19,8 @@ need_debian() {
   grep -q libpango-1.0.so.0 <<<"$libraries" || missing+=(libpango-1.0-0)
   grep -q libpangoft2-1.0.so.0 <<<"$libraries" || missing+=(libpangoft2-1.0-0)
   grep -q libharfbuzz-subset.so.0 <<<"$libraries" || missing+=(libharfbuzz-subset0)
+  # The core's compiled loops share their work by it; several requests may at once.
+  grep -q libgomp.so.1 <<<"$libraries" || missing+=(libgomp1)
   [ -f /etc/fonts/fonts.conf ] || missing+=(fontconfig)
   [ -f /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || missing+=(fonts-dejavu-core)
   if [ "$1" = test ]; then [ -x /usr/bin/chromium ] || missing+=(chromium); fi
