@@ -12,27 +12,15 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
 
-import psycopg
 from psycopg import sql
+
+from bench.database import admin
 
 ROOT = Path(__file__).resolve().parents[1]
 PREFIX = "furrow_template_"
 SOURCES = ("server", "core")
 SUFFIXES = {".py", ".csv", ".json", ".toml", ".txt"}
-
-
-def admin() -> psycopg.Connection[Any]:
-    """A connection from which databases are made and dropped."""
-    return psycopg.connect(
-        host=os.environ["FURROW_DB_HOST"],
-        port=os.environ["FURROW_DB_PORT"],
-        user=os.environ["FURROW_DB_USER"],
-        password=os.environ["FURROW_DB_PASSWORD"],
-        dbname="postgres",
-        autocommit=True,
-    )
 
 
 def template_name() -> str:

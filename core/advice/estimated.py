@@ -197,7 +197,8 @@ def _alone(
     reading, sd = _readings(blocks, grounds, steps)
     water = np.array([_water(b, steps) for b in blocks])
     told = np.array([any(not w.is_rain for w in b.waterings) for b in blocks])
-    ensembles = Ensembles.begin(grounds, [b.seed for b in blocks])
+    start = Ensembles.empty if known else Ensembles.begin
+    ensembles = start(grounds, [b.seed for b in blocks])
     ensembles.step[:] = begin.toordinal() * STEPS_A_DAY
     earlier = []
     for row, b in enumerate(blocks):

@@ -84,10 +84,16 @@ class Ensembles:
     @classmethod
     def begin(cls, grounds: Grounds, seeds: Sequence[int], count: int = MEMBERS) -> "Ensembles":
         """As blocks stand before they have shown anything."""
+        ensembles = cls.empty(grounds, seeds, count)
+        for i, (ground, seed) in enumerate(zip(grounds.blocks, seeds, strict=True)):
+            ensembles.members[i, : ground.prior_mean.size] = draw_members(ground, count, seed)
+        return ensembles
+
+    @classmethod
+    def empty(cls, grounds: Grounds, seeds: Sequence[int], count: int = MEMBERS) -> "Ensembles":
+        """Room for blocks whose state is put in from elsewhere."""
         blocks, figures = grounds.prior_mean.shape
         members = np.zeros((blocks, figures, count))
-        for i, (ground, seed) in enumerate(zip(grounds.blocks, seeds, strict=True)):
-            members[i, : ground.prior_mean.size] = draw_members(ground, count, seed)
         memory = np.full((blocks, grounds.depth.shape[1], REMEMBERED), np.nan)
         memory[..., [PLATEAUS, WANDER]] = 0.0
         counters = np.zeros((blocks, COUNTERS))
