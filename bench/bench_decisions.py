@@ -85,7 +85,7 @@ def measure() -> list[Figure]:
     start = time.perf_counter()
     whole = decide(blocks, seasons)
     scratch = time.perf_counter() - start
-    kept = [replace(b, checkpoint=c) for b, c in zip(blocks, whole.checkpoints, strict=True)]
+    kept = [replace(b, checkpoint=c[-1]) for b, c in zip(blocks, whole.checkpoints, strict=True)]
     best = float("inf")
     for _ in range(3):
         start = time.perf_counter()
@@ -95,7 +95,7 @@ def measure() -> list[Figure]:
     np.testing.assert_allclose(
         again.track.depletion_mm, whole.track.depletion_mm, rtol=1e-3, atol=0.01
     )
-    sizes = [c.members.nbytes for c in whole.checkpoints if c is not None]
+    sizes = [c[-1].members.nbytes for c in whole.checkpoints]
     of = f"{BLOCKS} blocks, {MEMBERS} members ahead"
     return [
         Figure(f"{of}: {PAST} days from scratch", scratch, "s", SCRATCH_S),

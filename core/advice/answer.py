@@ -9,6 +9,7 @@ from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.arrays import Floats
 from core.crop.season import Stage
+from core.estimate.checkpoint import Checkpoint
 from core.irrigation.amount import Amount
 from core.limits.root_zone import RootZoneLimits
 from core.limits.school import School
@@ -94,6 +95,7 @@ class Assessment:
     taken_chance : of passing refill before the water comes, that the latest start takes [-]
     rain_chance : that rain makes the set needless for three days [-]; wait_mm : short on
         average after three days of waiting in vain or not [mm]; None without a forecast
+    checkpoint : the block's ensemble as of yesterday's morning, for tomorrow to go on from
     """
 
     state: State
@@ -126,3 +128,4 @@ class Assessment:
     steps: tuple[Step, ...] = ()
     balance: tuple[BalanceRow, ...] = ()
     days: tuple[DayRow, ...] = ()
+    checkpoint: Checkpoint | None = None

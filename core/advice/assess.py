@@ -26,7 +26,7 @@ from core.state.weighing import WEIGHINGS, Weighing
 
 def assess(inputs: BlockInputs) -> Assessment:
     """Answer for one block with its working; see `assess_blocks`."""
-    season = _season(inputs)
+    season = season_or_why(inputs)
     if not isinstance(season, CropSeason):
         return Assessment(State.NO_WORD, (season,), Confidence.NONE)
     asked = variants(inputs)
@@ -51,7 +51,7 @@ def assess_blocks(blocks: Sequence[BlockInputs], past: bool = True) -> tuple[Ass
         State `NO_WORD` with its reasons where instruments, balance, crop or ET leave nothing
         to go by; such an answer gives no figure that it does not have.
     """
-    seasons = [_season(b) for b in blocks]
+    seasons = [season_or_why(b) for b in blocks]
     grown = [(b, s) for b, s in zip(blocks, seasons, strict=True) if isinstance(s, CropSeason)]
     found: dict[int, Assessment] = {}
     if grown:
@@ -61,7 +61,8 @@ def assess_blocks(blocks: Sequence[BlockInputs], past: bool = True) -> tuple[Ass
             answer = _answer(figures, row)
             if past and answer.limits is not None:
                 answer = _with_past(d, row, answer)
-            found[id(b)] = answer
+            kept = d.checkpoints[row]
+            found[id(b)] = replace(answer, checkpoint=kept[-1] if kept else None)
     return tuple(
         found[id(b)]
         if isinstance(s, CropSeason)
@@ -75,7 +76,7 @@ def block_past(inputs: BlockInputs, days: float) -> tuple[LimitsInForce, History
 
     None where it has no crop or no ET.
     """
-    season = _season(inputs)
+    season = season_or_why(inputs)
     if not isinstance(season, CropSeason):
         return None
     d = decide([inputs], [season])
@@ -85,7 +86,7 @@ def block_past(inputs: BlockInputs, days: float) -> tuple[LimitsInForce, History
     return limits, _ribbon(d, 0, limits, bool(Judgement(d).known[0]), days)
 
 
-def _season(inputs: BlockInputs) -> CropSeason | Reason:
+def season_or_why(inputs: BlockInputs) -> CropSeason | Reason:
     """The crop on the surface of the ET at hand, or why there is none."""
     try:
         season = inputs.season_for_et()
@@ -232,7 +233,16 @@ def _limits(d: Decisions, row: int) -> LimitsInForce:
 
 def _with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
     """The answer with its past ribbon, and for how long it has been past refill."""
-    past = _ribbon(d, row, _limits(d, row), answer.deficit_mm is not None)
+    g = d.gathered
+    limits = LimitsInForce(
+        profile=g.blocks[row].profile,
+        season=g.seasons[row],
+        table=g.limits.of_block(row),
+        today=g.past_days,
+        hour_of_day=g.hour_of_day,
+        et0_mm_day=g.blocks[row].stated_et.expected,
+    )
+    past = _ribbon(d, row, limits, answer.deficit_mm is not None)
     if answer.outlook is None:
         return replace(answer, past=past)
     hours = past_refill_hours(past, float(answer.outlook.usable_mm[0]))

@@ -2,26 +2,29 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from datetime import date
 
 import numpy as np
 
+from core.advice.days_ahead import (
+    Members,
+    et0_ahead,
+    run_expected,
+    run_members,
+    weather_ahead,
+)
 from core.advice.gather import AHEAD_DAYS, Gathered, gather
 from core.advice.holds import Hold, around_holds
 from core.advice.inputs import BlockInputs
-from core.advice.state_now import by_crop, state_of
+from core.advice.state_now import by_crop, sensors_lead, state_of
 from core.arrays import Floats
 from core.crop.catalogue import Crop
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.estimate.checkpoint import Checkpoint
 from core.irrigation.amount import Amounts, Systems, irrigation_amounts
-from core.outlook.ahead import Ahead, by_day, days_until_refill, quantile, rank, run_ahead
-from core.outlook.forecast import Forecast, scores
-from core.state.daylight import used_by
+from core.outlook.ahead import Ahead, days_until_refill, quantile, rank
 from core.state.track import Track
-from core.state.weighing import WEIGHINGS, Weighing
-from core.weather.effective_rain import effective_rain
 
-RAIN_HOUR = 14.0  # a day's rain is placed here where its hour is not known
 RANGE = (0.1, 0.5, 0.9)
 # The chance of passing refill before the water comes that is taken; working assumptions, no
 # source: one in five, and one in ten while the crop is at its most sensitive.
@@ -46,7 +49,7 @@ LIKELY_RAIN_DAYS = 2
 class Decisions:
     """Answers of blocks, arrays (blocks,) unless said otherwise; depths [mm].
 
-    checkpoints : where an ensemble may go on from tomorrow, see `state_now`
+    checkpoints : of each block, where its ensemble may go on from, see `state_now`
     expected : one case, `Ahead` of (blocks, 1, AHEAD_DAYS); its ET0 by day (AHEAD_DAYS,) and its
         usable water, (blocks, AHEAD_DAYS + 1)
     days_left : expected case; days_range (blocks, 3) at 10, 50 and 90 percent of the members;
@@ -70,7 +73,7 @@ class Decisions:
 
     gathered: Gathered
     track: Track
-    checkpoints: tuple[Checkpoint | None, ...]
+    checkpoints: tuple[tuple[Checkpoint, ...], ...]
     expected: Ahead
     usable_mm: Floats
     expected_et0_mm: Floats
@@ -116,24 +119,6 @@ def _critical(g: Gathered) -> tuple[np.ndarray, np.ndarray]:
     return inside[:, 0], inside.any(axis=1) & ~inside[:, 0]
 
 
-def _rain_by_day(forecast: Forecast, hour_of_day: float) -> Floats:
-    """Rain of each day from now on, (members, days): today's only while it may still come."""
-    if hour_of_day < RAIN_HOUR:
-        return forecast.rain_mm[:, :-1]
-    return forecast.rain_mm[:, 1:]
-
-
-def _weather_ahead(g: Gathered) -> tuple[Floats, Floats]:
-    """ET0 and rain of each day from now on, the expected case first; (1 + members, days)."""
-    done = float(used_by(g.hour_of_day))
-    et0 = (1 - done) * g.forecast.et0_mm[:, :-1] + done * g.forecast.et0_mm[:, 1:]
-    rain = _rain_by_day(g.forecast, g.hour_of_day)
-    return (
-        np.concatenate([et0.mean(axis=0, keepdims=True), et0]),
-        np.concatenate([np.median(rain, axis=0, keepdims=True), rain]),
-    )
-
-
 def _over(g: Gathered) -> Floats:
     """Days until each crop is over; infinity where it is not within the outlook."""
     stage = g.limits.crop.stage_index[:, g.past_days : g.past_days + AHEAD_DAYS + 1]
@@ -141,97 +126,20 @@ def _over(g: Gathered) -> Floats:
     return np.where(over.any(axis=1), over.argmax(axis=1), np.inf)
 
 
-def _planned(g: Gathered) -> Floats:
-    """Water of the sets to come by day from now; (blocks, 1, days).
-
-    What stands still waters all its run long; a machine's last part gets its water at the end.
-    """
-    out = np.zeros((len(g.blocks), 1, AHEAD_DAYS))
-    begins = 24.0 * np.arange(AHEAD_DAYS)
-    for i, block in enumerate(g.blocks):
-        for p in block.planned:
-            if block.system.moves:
-                here = (p.end_hours >= begins) & (p.end_hours < begins + 24)
-                out[i, 0] += p.net_mm * here
-                continue
-            # What of it lies behind now was given and not yet logged: it counts today.
-            start, length = max(p.start_hours, 0.0), p.end_hours - p.start_hours
-            inside = np.clip(
-                np.minimum(p.end_hours, begins + 24) - np.maximum(start, begins), 0, None
-            )
-            inside[0] += start - p.start_hours
-            out[i, 0] += p.net_mm * inside / length
-    return out
-
-
-def run_expected(g: Gathered, found: Track) -> Ahead:
-    """The expected case: mean ET0, the rain that most members bring, the state as weighed."""
-    return _run(g, found, members=False)
-
-
-def _run(g: Gathered, found: Track, members: bool) -> Ahead:
-    """The expected case alone, or all members."""
-    et0, rain = _weather_ahead(g)
-    cases = slice(1, None) if members else slice(0, 1)
-    et0, rain = et0[cases], rain[cases]
-    now, days = g.past_days, AHEAD_DAYS
-    state, sigma = found.depletion_mm[:, -1:], found.sigma_mm[:, -1:]
-    factor, spread = found.use_factor[:, -1:], found.use_sigma[:, -1:]
-    if members:
-        state = np.minimum(state + sigma * scores(et0.shape[0], 1), g.zones.taw_mm[:, now, None])
-        factor = np.maximum(factor + spread * scores(et0.shape[0], 2), 0.3)
-    intake = np.array([b.intake_mm_h for b in g.blocks])[:, None, None]
-    share = np.array([b.root_share for b in g.blocks])[:, None, None]
-    rise = np.array([b.capillary_mm_day for b in g.blocks])[:, None, None]
-    kc = g.kc[:, None, now : now + days]
-    taken = effective_rain(rain, et0).infiltrated_mm[None]
-    if np.isfinite(intake).any():
-        taken = effective_rain(rain[None], et0[None], intake).infiltrated_mm
-    etc, water = (by_day(days, state.shape[0], et0.shape[0]) for _ in range(2))
-    np.multiply(factor[..., None] * kc, et0[None], out=etc)
-    np.add(taken * share, rise + _planned(g), out=water)
-    return run_ahead(
-        g.zones,
-        now,
-        state,
-        found.below_mm,
-        etc,
-        water,
-        g.bare_mm[:, None, now : now + days],
-        flows=not members,
-    )
-
-
-def _usable_of_members(found: Track, ensemble: Ahead) -> Floats:
-    """RAW - depletion of every member, each with its own idea of where the crop suffers [mm].
-
-    What the two have wrong together is in the depletion's spread already.
-    """
-    score = scores(ensemble.depletion_mm.shape[1], 3)
-    apart = found.usable_sigma_mm[:, -1] ** 2 - found.sigma_mm[:, -1] ** 2
-    spread = np.sqrt(np.maximum(apart, 0.0)) / np.maximum(ensemble.raw_mm[:, 0, 0], 1e-9)
-    factor = np.clip(1 + spread[:, None] * score, 0.3, 2.0)
-    return ensemble.raw_mm * factor[..., None] - ensemble.depletion_mm
-
-
 def _bears(g: Gathered) -> np.ndarray:
     """Where what the crop bears rules, and not a refill point that a person set."""
     now = g.past_days
-    leads = g.weighing == WEIGHINGS.index(Weighing.SENSORS)
-    bears: np.ndarray = by_crop(g)[:, now] & ~leads
+    bears: np.ndarray = by_crop(g)[:, now] & ~sensors_lead(g)
     return bears
 
 
-def _by_loss(members: Floats, raw_mm: Floats, g: Gathered, critical: np.ndarray) -> Floats:
+def _by_loss(lost: Floats, g: Gathered, critical: np.ndarray) -> Floats:
     """Days until the water must come by the transpiration that its lack is expected to cost.
 
     It comes before a day of which the members lose 3 percent on average, and a day before one
     of which they lose 6; half of that in the critical stage.
     """
-    now, last = g.past_days, members.shape[2]
-    taw = g.zones.taw_mm[:, now : now + last]
-    span = np.maximum(taw - raw_mm[:, 0, :last], 1.0)[:, None]
-    lost = np.clip(-members / span, 0.0, 1.0).mean(axis=1)
+    lost = lost.copy()
     # What is lost now is not lost on where water is planned for today; rain may stay away.
     planned = np.array([bool(b.planned) for b in g.blocks])
     lost[:, 0] = np.where(planned, np.minimum(lost[:, 0], lost[:, 1]), lost[:, 0])
@@ -257,7 +165,9 @@ def _at_hours(daily: Floats, hours: Floats) -> Floats:
     return daily[rows, low] * (1 - share) + daily[rows, low + 1] * share
 
 
-def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Decisions:
+def decide(
+    blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason], mornings: Sequence[date] = ()
+) -> Decisions:
     """Decide for blocks of one farm at one instant.
 
     Parameters
@@ -266,6 +176,8 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
         All with the same ``now``, a crop and a stated ET.
     seasons : sequence of CropSeason
         Of each block, on the surface of its ET.
+    mornings : sequence of date
+        At which checkpoints are wanted, beside yesterday's.
 
     Notes
     -----
@@ -276,15 +188,15 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     stage) is used up; a machine that crosses the block starts earlier by its pass.
     """
     g = gather(blocks, seasons)
-    state = state_of(g)
+    state = state_of(g, weather_ahead(g), mornings)
     found, g = state.track, replace(g, zones=state.zones)
     expected = run_expected(g, found)
-    ensemble = _run(g, found, members=True)
-    usable, members = expected.usable_mm[:, 0], _usable_of_members(found, ensemble)
+    ensemble = run_members(g, state)
+    usable, members = expected.usable_mm[:, 0], ensemble.usable_mm
     days_left = days_until_refill(usable)
     member_left = days_until_refill(members)
     critical, critical_next = _critical(g)
-    by_chance = _by_loss(members, expected.raw_mm, g, critical)
+    by_chance = _by_loss(ensemble.lost, g, critical)
     chance = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
     by_chance = np.where(_bears(g), by_chance, quantile(member_left, chance))
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
@@ -303,7 +215,7 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
         for s, run, first, b in zip(soil, at_refill.hours, earliest, blocks, strict=True)
     ]
     start = np.array([m.start_hours for m in moved])
-    rain = _likely_rain(g, ensemble, start)
+    rain = _likely_rain(ensemble, start)
     due, _ = amount_at(g, expected, start)
     off = np.minimum(UNSURE_SHARE * found.sigma_mm[:, -1], MOST_LEFT_OUT * due)
     unsure = np.where(_bears(g), off, 0.0)
@@ -316,12 +228,12 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
         checkpoints=state.checkpoints,
         expected=expected,
         usable_mm=usable,
-        expected_et0_mm=_weather_ahead(g)[0][0],
+        expected_et0_mm=et0_ahead(g).mean(axis=0),
         days_left=days_left,
         days_range=_range(member_left, days_left),
         usable_range_mm=ordered[:, rank(RANGE, ordered.shape[1])],
         chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
-        drained_mm=ensemble.drained_mm[..., :SHOWN_DAYS].sum(axis=2).mean(axis=1),
+        drained_mm=ensemble.drained_mm.sum(axis=2).mean(axis=1),
         critical=critical,
         critical_next=critical_next,
         taken_chance=taken,
@@ -340,18 +252,16 @@ def decide(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Deci
     )
 
 
-def _likely_rain(g: Gathered, ensemble: Ahead, start_hours: Floats) -> Floats:
+def _likely_rain(ensemble: Members, start_hours: Floats) -> Floats:
     """Rain that most members bring within two days of the start: room to leave for it [mm]."""
     first = np.where(np.isfinite(start_hours), start_hours / 24, 0).astype(int)
-    last = ensemble.water_mm.shape[2] - 1
+    last = ensemble.rain_mm.shape[2] - 1
     rows = np.arange(first.size)
     coming = sum(
-        ensemble.water_mm[rows, :, np.minimum(first + k, last)] for k in range(LIKELY_RAIN_DAYS)
+        ensemble.rain_mm[rows, :, np.minimum(first + k, last)] for k in range(LIKELY_RAIN_DAYS)
     )
-    given = _planned(g)[rows, 0]
-    known = sum(given[rows, np.minimum(first + k, last)] for k in range(LIKELY_RAIN_DAYS))
-    rise = np.array([b.capillary_mm_day for b in g.blocks]) * LIKELY_RAIN_DAYS
-    return np.maximum(np.median(np.asarray(coming), axis=1) - known - rise, 0.0)
+    out: Floats = np.median(np.asarray(coming), axis=1)
+    return out
 
 
 def amount_at(

@@ -6,6 +6,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from core.advice.estimate_inputs import is_tended
 from core.advice.inputs import BlockInputs
 from core.arrays import Floats
 from core.balance.coefficients import REW_MM, total_evaporable_mm
@@ -22,7 +23,7 @@ from core.state.zones import RootZones, root_zones
 
 AHEAD_DAYS = 30
 MIN_PAST_DAYS = 8  # the longest that a reading is carried where no weather was recorded
-MAX_PAST_DAYS = 200
+MAX_PAST_DAYS = 400
 # How much of the full point's uncertainty stands between a sensor's deficit and the balance's:
 # the reading's own calibration errs along with it (working assumption, no source).
 FULL_SIGMA_SHARE = 0.5
@@ -239,10 +240,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         heard=heard,
         weighing=np.array([WEIGHINGS.index(w) for w in weighing]),
         tended=np.array(
-            [
-                w is Weighing.BALANCE or any(not x.is_rain for x in b.waterings)
-                for w, b in zip(weighing, blocks, strict=True)
-            ]
+            [w is Weighing.BALANCE or is_tended(b) for w, b in zip(weighing, blocks, strict=True)]
         ),
     )
 

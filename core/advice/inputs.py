@@ -41,13 +41,11 @@ class PastWeather:
 class Watering:
     """Water that reached the root zone [mm net] at a moment [h from now, at most 0].
 
-    ``sigma_share`` is how far it may lie off, as a share of itself: a meter or a gauge speaks
-    for a whole block. Rain wets the whole surface, a set may not.
+    Rain wets the whole surface, a set may not.
     """
 
     hours: float
     net_mm: float
-    sigma_share: float = 0.1
     is_rain: bool = False
 
 
@@ -73,6 +71,9 @@ class BlockInputs:
     past : recorded weather; without it there is no balance, and the sensors alone speak
     forecast : members of the weather ahead; without it the stated ET and no rain
     root_share : share of the ground under which roots are watered [-]
+    since : the block's first day; what was recorded before it tells nothing of its crop
+    tended : whether anybody logs what the block is given, also where no set lies within the
+        waterings
     checkpoint : the ensemble as of an earlier morning, to go on from; valid for as long as
         nothing that happened before it was told otherwise since
     seed : which draws the block gets; its own, so that the same block gets the same
@@ -104,6 +105,8 @@ class BlockInputs:
     planned: tuple[PlannedSet, ...] = ()
     holds: tuple[Hold, ...] = ()
     seed: int = 0
+    since: date | None = None
+    tended: bool = False
     checkpoint: Checkpoint | None = None
 
     @property

@@ -1,10 +1,12 @@
 """The state of blocks and the limits in force, by what each block is estimated from."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import timedelta
+from datetime import date, timedelta
 
 import numpy as np
 
+from core.advice.estimate_inputs import WeatherAhead
 from core.advice.estimated import estimate_blocks
 from core.advice.gather import Gathered
 from core.arrays import Floats
@@ -18,28 +20,44 @@ from core.state.zones import RootZones
 
 @dataclass(frozen=True)
 class State:
-    """The state day by day, the root zones with the limits in force, and a checkpoint of each
-    block as of yesterday's morning; None where the sensors lead."""
+    """The state day by day, and the root zones with the limits in force.
+
+    checkpoints : of each block at the mornings asked for, yesterday's last; none where the
+        sensors lead
+    ahead : array (blocks, FIGURES, CASES, days + 1), see `core.estimate.ahead`; NaN where the
+        sensors lead
+    """
 
     track: Track
     zones: RootZones
-    checkpoints: tuple[Checkpoint | None, ...]
+    checkpoints: tuple[tuple[Checkpoint, ...], ...]
+    ahead: Floats | None
 
 
-def state_of(g: Gathered) -> State:
+def sensors_lead(g: Gathered) -> np.ndarray:
+    """Blocks whose sensors are taken at their word; array of bool, shape (blocks,)."""
+    leads: np.ndarray = g.weighing == WEIGHINGS.index(Weighing.SENSORS)
+    return leads
+
+
+def state_of(
+    g: Gathered, weather: WeatherAhead | None = None, mornings: Sequence[date] = ()
+) -> State:
     """The state of blocks day by day, and their root zones with the limits in force.
+
+    ``weather`` is that of the days which the members run on into, ``mornings`` are those at
+    which checkpoints are wanted.
 
     Where the sensors lead, the limits are taken as they were told. Elsewhere the field's own
     answer to water and sun has its part in them: the water that roots find moves TAW, and what
     the crop of the book bears moves RAW; a share that a person set stays that share of it.
     """
-    leads = g.weighing == WEIGHINGS.index(Weighing.SENSORS)
+    leads = sensors_lead(g)
     now = g.past_days
     told = g.zones
     sensors = by_sensors(told.until(now), g.heard) if leads.any() else None
-    none: tuple[Checkpoint | None, ...] = (None,) * leads.size
     if leads.all() and sensors is not None:
-        return State(sensors, told, none)
+        return State(sensors, told, ((),) * leads.size, None)
     rows = np.flatnonzero(~leads)
     first = g.blocks[0].now.date() - timedelta(days=now)
     estimates = estimate_blocks(
@@ -49,6 +67,8 @@ def state_of(g: Gathered) -> State:
         g.et0_by_date_mm[rows],
         np.append(g.recorded[rows], np.ones((rows.size, 1), bool), axis=1),
         g.hour_of_day,
+        weather.of(rows) if weather else None,
+        mornings,
     )
     share = told.raw_mm / np.maximum(told.taw_mm, 1e-9)
     found = _under_rules(estimates.track, by_crop(g)[rows, : now + 1], share[rows, : now + 1])
@@ -57,9 +77,12 @@ def state_of(g: Gathered) -> State:
     spread = Track(**{name: value[all_rows] for name, value in vars(found).items()})
     track = spread if sensors is None else spread.where(~leads, sensors)
     checkpoints = tuple(
-        None if lead else estimates.checkpoints[all_rows[i]] for i, lead in enumerate(leads)
+        () if lead else estimates.checkpoints[all_rows[i]] for i, lead in enumerate(leads)
     )
-    return State(track, _learned(told, track, now), checkpoints)
+    ahead = None
+    if estimates.ahead is not None:
+        ahead = np.where(leads[:, None, None, None], np.nan, estimates.ahead[all_rows])
+    return State(track, _learned(told, track, now), checkpoints, ahead)
 
 
 def by_crop(g: Gathered) -> np.ndarray:

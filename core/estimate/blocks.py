@@ -6,9 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import Floats
-from core.estimate.ensemble import COUNTERS, NOTES, PLATEAUS, REMEMBERED, WANDER, follow
+from core.estimate.ensemble import COUNTERS, follow
 from core.estimate.ground import BlockGround, draw_members
 from core.estimate.member import FACTORS
+from core.estimate.news import PLATEAUS, REMEMBERED, WANDER
+from core.estimate.notes import NOTES
 
 MEMBERS = 100
 

@@ -14,82 +14,60 @@ from numba import njit, prange
 
 from core.arrays import Floats
 from core.estimate.member import (
-    ARRIVES,
     CAME,
     EVAPORATED,
     FACTORS,
     FLOWS,
-    LOSS,
     USE,
     USED,
-    WANTED,
     half_day,
     natural,
     root_weights,
     stores,
     width,
 )
+from core.estimate.news import (
+    LAST,
+    LEAST_WATER_MM,
+    MORNING_1,
+    MORNING_2,
+    MORNING_3,
+    PLATEAU_GATE,
+    PLATEAU_SD,
+    PLATEAUS,
+    WANDER,
+    is_plateau,
+    news,
+)
+from core.estimate.notes import (
+    CORRECTION,
+    DEPLETION,
+    FLOW,
+    FORECAST_SD,
+    GREW,
+    LEFT,
+    MISSING,
+    MODEL_SPREAD,
+    SURPRISE,
+    UNLOGGED,
+    note,
+    spread,
+)
 from core.estimate.update import FAR_SIGMAS, expected, take_in
 
 FORCES = 8  # figures of a step's forcing, see `follow`
-# What each sensor remembers from morning to morning.
-LAST, MORNING_1, MORNING_2, MORNING_3, PLATEAUS, WANDER = range(6)
-REMEMBERED = 6
 # What a block remembers: water that came lately [mm], steps since any came, steps passed, the
 # depletion at the end of the last step [mm], and steps in which anything was read.
 LATELY, SINCE, PASSED, DEPLETED, HEARD = range(5)
 COUNTERS = 5
-
-# What is written down at the end of each step, in this order; depths [mm]. The depletion after
-# a step is the one before it, plus what growing roots met, used, evaporated and what left the
-# roots downwards, less what came in, plus the correction by the readings.
-(
-    DEPLETION,
-    DEPLETION_SD,
-    LOW,
-    HIGH,
-    CORRECTION,
-    FORECAST_SD,
-    TAW,
-    TAW_SD,
-    RAW,
-    RAW_SD,
-    USABLE_SD,
-    STRESS,
-    USE_MEAN,
-    USE_SD,
-    ARRIVES_MEAN,
-    ARRIVES_SD,
-    GREW,
-    LEFT,
-    UNLOGGED,
-    MISSING,
-    SURPRISE,
-    FLOW,
-) = range(22)
-NOTES = FLOW + FLOWS
 
 # Working assumptions, from the study of Richards columns.
 WALK, LEAST_SPREAD = 0.01, 0.2  # shares of the prior spread: per day, and what always remains
 USE_RANGE = (np.log(0.7), np.log(1.4))
 WET_MM, WET_SD, DRY_SD = 2.0, 0.025, 0.015
 SHALLOW_MM = 150.0
-PLATEAU_RISE, PLATEAU_SD, PLATEAU_GATE = 0.012, 0.03, 2.0
-NEWS_SIGMAS, NEWS_RISE, NEWS_STEP, NEWS_SLOW = 3.0, 0.012, 0.008, 0.012
-GONE_SIGMAS = 2.0  # water that was logged is doubted sooner than water is made up
-LEAST_WATER_MM = 5.0
 FIRST_NEWS_STEP = 6
-LONG_SINCE = 3  # steps without any water after which a slow rise is news too
-# What all members have wrong together, as a share of the spread between them: set so that the
-# stated range of fields of Richards columns holds what it says.
-MODEL_SPREAD = 1.2
 WETTEST = 0.35  # content above full that no pores exceed [m3/m3]
-
-
-@njit(cache=True)
-def _spread(values: Floats) -> tuple[float, float]:
-    mean = values.mean()
-    return mean, np.sqrt(((values - mean) ** 2).sum() / (values.size - 1))
 
 
 @njit(cache=True)
@@ -119,7 +97,7 @@ def _walk(
         deal, row = 13 + 7 * v, noise[v % noise.shape[0]]
         for m in range(count):
             x[v, m] += step * row[(m + deal) % count]
-        mean, now = _spread(x[v])
+        mean, now = spread(x[v])
         if now < LEAST_SPREAD * sd:
             grow = LEAST_SPREAD * sd / max(now, 1e-9)
             for m in range(count):
@@ -150,60 +128,6 @@ def _forget(x: Floats, layers: int, prior_mean: Floats, prior_sd: Floats) -> Non
         shared = np.random.normal()
         for j in range(layers):
             x[j, m] = prior_mean[j] + prior_sd[j] * (0.95 * shared + 0.3 * np.random.normal())
-
-
-@njit(cache=True)
-def _news(
-    reading: Floats,
-    guess: Floats,
-    guess_sd: Floats,
-    memory: Floats,
-    depth: Floats,
-    place: np.ndarray,
-    given: float,
-    since: float,
-) -> tuple[bool, bool, float]:
-    """Whether readings ask for water that nobody told of or take some back, and how much [mm].
-
-    ``guess``, ``guess_sd``, arrays (sensors,), are what was expected of each.
-    """
-    came = gone = False
-    wanted = 0.0
-    for s in range(reading.size):
-        y = reading[s]
-        if np.isnan(y) or place[s] > 2 or np.isnan(memory[s, LAST]):
-            continue
-        off, rose = y - guess[s], y - memory[s, LAST]
-        bar = max(NEWS_SIGMAS * guess_sd[s], NEWS_RISE)
-        at_once = off > bar and rose > NEWS_STEP
-        slowly = (
-            place[s] < 2
-            and since >= LONG_SINCE
-            and off > NEWS_STEP
-            and y - memory[s, MORNING_1] > NEWS_SLOW
-        )
-        came = came or at_once or slowly
-        short = off < -max(GONE_SIGMAS * guess_sd[s], NEWS_RISE) and rose < NEWS_STEP
-        gone = gone or (short and place[s] < 2 and given > LEAST_WATER_MM)
-        if off > 0:
-            half = depth[s] if place[s] == 0 else 0.5 * (depth[s] - depth[s - 1])
-            wanted += off * 2.0 * half
-    return came, gone, wanted
-
-
-@njit(cache=True)
-def _is_plateau(reading: Floats, memory: Floats, sensor: int, below: int) -> bool:
-    """Whether a level has stood since a rise two mornings ago and the water went on below."""
-    one, two, three = (
-        memory[sensor, MORNING_1],
-        memory[sensor, MORNING_2],
-        memory[sensor, MORNING_3],
-    )
-    y = reading[sensor]
-    if not (two - three > PLATEAU_RISE and max(one - two, y - one) <= PLATEAU_RISE):
-        return False
-    a, b, c = memory[below, MORNING_1], memory[below, MORNING_2], memory[below, MORNING_3]
-    return reading[below] - a > PLATEAU_RISE or a - b > PLATEAU_RISE or b - c > PLATEAU_RISE
 
 
 @njit(cache=True)
@@ -244,6 +168,7 @@ def _one_block(
     weights, noise = np.zeros((layers, count)), np.empty((layers + 3, count))
     flows, found = np.empty((FLOWS, count)), np.empty((3, count))
     seen, was, extra = np.empty(count), np.empty(count), np.zeros(count)
+    fell, ones = np.empty(count), np.ones(count)
     guess, guess_sd = np.empty(max(sensors, 1)), np.empty(max(sensors, 1))
     natural(x, layers, nat)
     for t in range(force.shape[0]):
@@ -258,13 +183,27 @@ def _one_block(
         notes[t, GREW] = start - counters[DEPLETED] if counters[PASSED] > 0 else 0.0
         before[:] = x
         extra[:] = 0.0
+        fell[:] = rain
         if force[t, 1] > 0:
             root_weights(edge, layers, root, limit, nat, weights)
         for i in range(layers + 3):
             for m in range(count):
                 noise[i, m] = np.random.normal()
         half_day(
-            x, nat, layers, edge, scale, wilt, force[t], rain, given, extra, noise, weights, flows
+            x,
+            nat,
+            layers,
+            edge,
+            scale,
+            wilt,
+            force[t],
+            ones,
+            fell,
+            given,
+            extra,
+            noise,
+            weights,
+            flows,
         )
         fresh = rain + given
         wet = fresh + counters[LATELY] > WET_MM
@@ -282,7 +221,7 @@ def _one_block(
             guess_sd[s] = np.sqrt(seen.var() + reading_sd[t, s] ** 2)
         unlogged = missing = 0.0
         if known and counters[PASSED] >= FIRST_NEWS_STEP:
-            came, gone, wanted = _news(
+            came, gone, wanted = news(
                 reading[t, :sensors],
                 guess,
                 guess_sd,
@@ -311,7 +250,8 @@ def _one_block(
                     scale,
                     wilt,
                     force[t],
-                    rain,
+                    ones,
+                    fell,
                     given,
                     extra,
                     noise,
@@ -321,8 +261,8 @@ def _one_block(
                 if unlogged > 0:
                     counters[SINCE] = 0
         stores(x, nat, layers, edge, root, limit, p_factor, found)
-        forecast, spread = _spread(found[0])
-        notes[t, FORECAST_SD] = MODEL_SPREAD * spread
+        forecast, apart = spread(found[0])
+        notes[t, FORECAST_SD] = MODEL_SPREAD * apart
         for i in range(FLOWS):
             notes[t, FLOW + i] = flows[i].mean()
         moved = notes[t, FLOW + CAME] - notes[t, FLOW + USED] - notes[t, FLOW + EVAPORATED]
@@ -352,11 +292,11 @@ def _one_block(
             memory[s, LAST] = y
             if not mornings[t] or deeper[s] < 0:
                 continue
-            if _is_plateau(reading[t], memory, s, deeper[s]):
+            if is_plateau(reading[t], memory, s, deeper[s]):
                 seen[:] = x[base + s]
-                mean, spread = _spread(seen)
+                mean, apart = spread(seen)
                 sd = PLATEAU_SD * np.sqrt(1.0 + 0.5 * memory[s, PLATEAUS])
-                if abs(y - mean) < PLATEAU_GATE * np.hypot(spread, sd):
+                if abs(y - mean) < PLATEAU_GATE * np.hypot(apart, sd):
                     take_in(x, size, seen, y, sd, FAR_SIGMAS)
                     memory[s, PLATEAUS] += 1
         if mornings[t]:
@@ -374,34 +314,11 @@ def _one_block(
                 # A correction leaves no layer where no soil can be.
                 x[j, m] = min(max(x[j, m], -1.5 * nat[j, m] - 0.5 * wilt), WETTEST)
         stores(x, nat, layers, edge, root, limit, p_factor, found)
-        _note(x, layers, found, flows, notes[t])
+        note(x, layers, found, flows, notes[t])
         notes[t, CORRECTION] = notes[t, DEPLETION] - forecast
         notes[t, UNLOGGED], notes[t, MISSING] = unlogged, missing
         notes[t, SURPRISE] = largest if known else np.nan
         counters[DEPLETED] = notes[t, DEPLETION]
-
-
-@njit(cache=True)
-def _note(x: Floats, layers: int, found: Floats, flows: Floats, out: Floats) -> None:
-    """What is kept of an ensemble at the end of a step."""
-    factor = 3 * layers
-    out[DEPLETION], out[DEPLETION_SD] = _spread(found[0])
-    ordered = np.sort(found[0])
-    count = ordered.size
-    mean, tenth = out[DEPLETION], int(0.1 * count)
-    out[LOW] = mean + MODEL_SPREAD * (ordered[tenth] - mean)
-    out[HIGH] = mean + MODEL_SPREAD * (ordered[count - 1 - tenth] - mean)
-    out[DEPLETION_SD] *= MODEL_SPREAD
-    out[TAW], out[TAW_SD] = _spread(found[1])
-    out[RAW], out[RAW_SD] = _spread(found[2])
-    _, out[USABLE_SD] = _spread(found[2] - found[0])
-    out[USABLE_SD] *= MODEL_SPREAD
-    wanted = flows[WANTED].mean()
-    out[STRESS] = flows[LOSS].mean() / wanted if wanted > 0 else 0.0
-    mean, spread = _spread(x[factor + USE])
-    out[USE_MEAN], out[USE_SD] = np.exp(mean), np.exp(mean) * spread
-    mean, spread = _spread(x[factor + ARRIVES])
-    out[ARRIVES_MEAN], out[ARRIVES_SD] = np.exp(mean), np.exp(mean) * spread
 
 
 @njit(cache=True, parallel=True)

@@ -1,15 +1,9 @@
-"""What is held of a block's soil, crop and sensors before it has shown anything.
-
-References
-----------
-.. [1] Saxton, K. E., Rawls, W. J. (2006), doi:10.2136/sssaj2005.0117.
-.. [2] Zhang, Y., Schaap, M. G. (2017), Rosetta 3, doi:10.1016/j.jhydrol.2017.01.004.
-.. [3] Campbell, G. S. (1974), Soil Sci. 117:311-314.
-"""
+"""What is held of a block's soil, crop and sensors before it has shown anything."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
+from hashlib import sha256
 from itertools import pairwise
 
 import numpy as np
@@ -17,13 +11,10 @@ import numpy as np
 from core.arrays import ArrayLike, Floats
 from core.crop.catalogue import Crop
 from core.estimate.member import FACTORS
+from core.estimate.soils import TwoCurves, drained_tension, two_curves
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.site import Site
-from core.soil.horizon import LimitMethod
-from core.soil.horizon_limits import HorizonLimits
 from core.soil.profile import Profile
-from core.soil.retention import WILTING_TENSION_KPA, RetentionCurve
-from core.soil.rosetta_curve import rosetta_curve
 
 # Depths that stand for layers where no sensor does [mm].
 USUAL_DEPTHS_MM = (150.0, 300.0, 500.0, 800.0)
@@ -36,8 +27,6 @@ MOST_LAYERS, MOST_SENSORS = 12, 12
 # layers [mm2/day], shape of the roots and compensation. Working assumptions, no source.
 FACTOR_MEAN = np.log([0.02, 1.0, 1.0, 1.0, 1.0, 0.8, 4000.0, 2.0, 1.25])
 FACTOR_SD = np.array([0.5, 0.12, 0.10, 0.15, 0.12, 0.5, 1.0, 0.2, 0.1])
-# Spread of the logarithm of available water: of a regression's, and the least and most.
-LEAST_AVAILABLE_SD, MOST_AVAILABLE_SD, AVAILABLE_SD_SCALE = 0.2, 0.65, 1.3
 ONSET_SD = 0.45
 # How much of a spread between layers or sensors all of a block have in common.
 COMMON = 0.85
@@ -46,10 +35,6 @@ LEVEL_OWN_SD, LEVEL_LEAST_SD, LEVEL_SCALE = 0.015, 0.015, 0.75
 SLOPE_SD, TENSION_SLOPE_SD = 0.05, 0.35
 TENSION_LEVEL_SCALE = 0.7
 LEVEL_WALK, TENSION_LEVEL_WALK = 0.002, 0.001  # [m3/m3 per day]
-# Tension at which a soil loses about 1 mm/day, by its saturated conductivity [mm/h, kPa].
-DRAINED_KSAT, DRAINED_KPA = (2.0, 15.0, 60.0), (12.0, 8.0, 5.0)
-# Above this conductivity Rosetta's shape no longer helps a tension's content [mm/h].
-SHAPE_KSAT, SHAPE_WEIGHT = (20.0, 60.0), (0.5, 0.0)
 # Share of the onset of stress by the crop's p; the rest by its tension limit.
 BY_P = 0.3
 START_MEAN, START_SD, START_OWN_SD = -0.15, 0.3, 0.1  # content less full, in available water
@@ -86,6 +71,12 @@ class BlockGround:
     walk_sd: Floats
     site: np.ndarray
     column: np.ndarray
+
+    @cached_property
+    def name(self) -> bytes:
+        """What tells this ground from another: 16 bytes of its figures."""
+        parts = (self.edge_mm, self.prior_mean, self.prior_sd, self.depth_mm)
+        return sha256(b"".join(p.tobytes() for p in parts)).digest()[:16]
 
     @property
     def layers(self) -> int:
@@ -128,130 +119,23 @@ def layer_edges(depth_mm: ArrayLike, deepest_mm: float = DEEPEST_MM) -> Floats:
     return np.array([0.0, first, *inner, last, end])
 
 
-def drained_tension(ksat_mm_h: float) -> float:
-    """Tension at which a soil still loses about 1 mm/day [kPa]."""
-    return float(np.interp(np.log(ksat_mm_h), np.log(DRAINED_KSAT), DRAINED_KPA))
-
-
 @lru_cache(maxsize=4096)
-def _rosetta(sand: float, clay: float) -> RetentionCurve | None:
-    try:
-        return rosetta_curve(sand, clay)
-    except ValueError:
-        return None
+def onset_share(soil: TwoCurves, p: float, tension_kpa: float | None) -> float:
+    """Share of the available water at which a crop begins to suffer, by p and tension [-]."""
+    if tension_kpa is None:
+        return p
+    by_tension = float(np.clip(soil.fall(tension_kpa) / soil.available, 0.05, 1.5))
+    return float(np.exp(BY_P * np.log(p) + (1 - BY_P) * np.log(by_tension)))
 
 
-@dataclass(frozen=True)
-class _Soil:
-    """A horizon as both regressions have it, gravel taken off [m3/m3]."""
-
-    full: float
-    wilt: float
-    available_sd: float
-    full_sd: float
-    campbell_b: float
-    ksat_mm_h: float
-    full_kpa: float
-    gravel: float
-    rosetta: RetentionCurve | None
-
-    @property
-    def available(self) -> float:
-        return self.full - self.wilt
-
-    def content(self, tension_kpa: ArrayLike) -> Floats:
-        """Water content at tensions: Campbell's curve [3]_ through full and wilting, and as far
-        as the soil drains slowly Rosetta's shape through the same two."""
-        tension = np.maximum(np.asarray(tension_kpa, float), 1.5)
-        power = self.full * (self.full_kpa / tension) ** (1 / self.campbell_b)
-        weight = self._shape_weight
-        if self.rosetta is None or weight == 0:
-            return power
-        wet = float(self.rosetta.theta_at(self.full_kpa))
-        dry = float(self.rosetta.theta_at(WILTING_TENSION_KPA))
-        share = (self.rosetta.theta_at(tension) - dry) / (wet - dry)
-        out: Floats = (1 - weight) * power + weight * (self.wilt + share * self.available)
-        return out
-
-    @property
-    def _shape_weight(self) -> float:
-        return float(np.interp(np.log(self.ksat_mm_h), np.log(SHAPE_KSAT), SHAPE_WEIGHT))
-
-    def fall(self, tension_kpa: float) -> float:
-        """What the soil loses from drained to a tension: the mean of the two curves [m3/m3]."""
-        begin = drained_tension(self.ksat_mm_h)
-
-        def power(t: float) -> float:
-            return float(self.full * (self.full_kpa / t) ** (1 / self.campbell_b))
-
-        by_campbell = max(power(begin) - power(tension_kpa), 1e-3)
-        if self.rosetta is None:
-            return by_campbell
-        wet = float(self.rosetta.theta_at(begin))
-        fell = (wet - float(self.rosetta.theta_at(tension_kpa))) * (1 - self.gravel)
-        return float(np.sqrt(by_campbell * max(fell, 1e-3)))
-
-
-def _soil_of(limits: HorizonLimits) -> _Soil:
-    return _soil(
-        limits.sand,
-        limits.clay,
-        limits.method is LimitMethod.REGRESSION,
-        limits.theta_full,
-        limits.theta_wilt,
-        limits.sigma_full,
-        limits.sigma_available,
-        limits.full_tension_kpa,
-        limits.gravel,
-        limits.ksat_mm_h,
-    )
-
-
-@lru_cache(maxsize=4096)
-def _soil(
-    sand: float,
-    clay: float,
-    by_regression: bool,
-    full: float,
-    wilt: float,
-    sigma_full: float,
-    sigma_available: float,
-    full_kpa: float,
-    gravel: float,
-    ksat_mm_h: float,
-) -> _Soil:
-    """A horizon's limits; by texture alone two regressions are asked, not one."""
-    rosetta = _rosetta(sand, clay)
-    if by_regression and rosetta is not None:
-        full = 0.5 * (full + float(rosetta.theta_at(full_kpa)) * (1 - gravel))
-        wilt = 0.5 * (wilt + float(rosetta.theta_at(WILTING_TENSION_KPA)) * (1 - gravel))
-    spread = AVAILABLE_SD_SCALE * sigma_available / max(full - wilt, 0.01)
-    return _Soil(
-        full=full,
-        wilt=wilt,
-        available_sd=float(np.clip(spread, LEAST_AVAILABLE_SD, MOST_AVAILABLE_SD)),
-        full_sd=sigma_full,
-        campbell_b=float(np.log(WILTING_TENSION_KPA / full_kpa) / np.log(full / wilt)),
-        ksat_mm_h=ksat_mm_h,
-        full_kpa=full_kpa,
-        gravel=gravel,
-        rosetta=rosetta,
-    )
-
-
-def _onset(soil: _Soil, crop: Crop) -> float:
-    """Share of the available water at which the crop begins to suffer, by p and tension [-]."""
-    if crop.tension_kpa is None:
-        return crop.p
-    by_tension = float(np.clip(soil.fall(crop.tension_kpa) / soil.available, 0.05, 1.5))
-    return float(np.exp(BY_P * np.log(crop.p) + (1 - BY_P) * np.log(by_tension)))
-
-
-def _mixed(profile: Profile, top: float, bottom: float, values: Sequence[float]) -> float:
-    """Mean of the horizons' values over a layer, by thickness; the last horizon goes on below."""
+def _shares(profile: Profile, edge_mm: Floats) -> Floats:
+    """Share of each layer that lies in each horizon, the last of which goes on below; (layers,
+    horizons)."""
     ends = np.append(profile.bottom_mm[:-1], np.inf)
+    top, bottom = edge_mm[:-1, None], edge_mm[1:, None]
     thick = np.clip(np.minimum(bottom, ends) - np.maximum(top, profile.top_mm), 0, None)
-    return float(np.average(values, weights=thick))
+    out: Floats = thick / thick.sum(axis=1, keepdims=True)
+    return out
 
 
 def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGround:
@@ -264,7 +148,7 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
     sites : sequence of Site
         Those with sensors in the soil; of more than twelve sensors the first twelve tell.
     """
-    soils = [_soil_of(h) for h in profile.limits]
+    soils = [two_curves(h) for h in profile.limits]
     depth: list[float] = []
     place: list[int] = []
     deeper: list[int] = []
@@ -305,14 +189,10 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
                 slope_sd.append(SLOPE_SD)
                 walk.append(LEVEL_WALK)
     edge = layer_edges(depth, max(DEEPEST_MM, min(profile.root_limit_mm, 2000.0)))
-    pairs = list(pairwise(edge))
-
-    def by_layer(values: Sequence[float]) -> Floats:
-        return np.array([_mixed(profile, a, b, values) for a, b in pairs])
-
-    available = by_layer([s.available for s in soils])
-    available_sd = by_layer([s.available_sd for s in soils])
-    onset = by_layer([_onset(s, crop) for s in soils])
+    of_soils = np.array(
+        [(s.available, s.available_sd, onset_share(s, crop.p, crop.tension_kpa)) for s in soils]
+    )
+    available, available_sd, onset = (_shares(profile, edge) @ of_soils).T
     layers, sensors = available.size, len(depth)
     none = np.zeros(layers)
     mean = np.concatenate(
@@ -393,29 +273,3 @@ def draw_members(ground: BlockGround, count: int, seed: int) -> Floats:
     z = ground.common * shared + np.sqrt(1 - ground.common**2) * own
     members: Floats = (ground.prior_mean + ground.prior_sd * z).T
     return np.ascontiguousarray(members)
-
-
-def tension_content(
-    profile: Profile, depth_mm: Floats, tension_kpa: Floats
-) -> tuple[Floats, Floats]:
-    """Tensions as water content, and how much it moves for a tension's logarithm.
-
-    Parameters
-    ----------
-    profile : Profile
-    depth_mm : array, shape (sensors,) [mm]
-    tension_kpa : array, shape (times, sensors) [kPa]
-
-    Returns
-    -------
-    tuple of arrays, shape (times, sensors)
-        Content [m3/m3] and its slope [m3/m3 per unit of the logarithm], above zero.
-    """
-    index = profile.horizon_at(depth_mm)
-    content, slope = np.full(tension_kpa.shape, np.nan), np.full(tension_kpa.shape, np.nan)
-    for j, h in enumerate(index):
-        soil = _soil_of(profile.limits[h])
-        t = np.maximum(tension_kpa[:, j], 1.5)
-        content[:, j] = soil.content(t)
-        slope[:, j] = (soil.content(t / 1.05) - soil.content(t * 1.05)) / (2 * np.log(1.05))
-    return content, slope

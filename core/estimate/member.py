@@ -90,7 +90,8 @@ def half_day(
     scale: Floats,
     wilt: float,
     force: Floats,
-    rain_mm: float,
+    demand: Floats,
+    rain_mm: Floats,
     set_mm: float,
     extra_mm: Floats,
     noise: Floats,
@@ -107,7 +108,8 @@ def half_day(
         Layers of different soils are in balance at the same share of it, not the same content.
     wilt : float, wilting point of the top layer [m3/m3]
     force : array, as `ensemble.follow` has it for one step
-    rain_mm, set_mm : float, as they were measured and logged [mm]
+    demand : array, shape (members,), what each multiplies the use and evaporation asked for by
+    rain_mm : array, shape (members,), as it was measured [mm]; set_mm : float, as logged [mm]
     extra_mm : array, shape (members,), what is added to the water given in each [mm]
     noise : array, shape (layers + 3, members), standard normal
     weights : array, shape (layers, members), as `root_weights` gives it
@@ -121,7 +123,7 @@ def half_day(
     spread = NOISE_CONTENT * np.sqrt(days)
     inflow = np.empty(count)
     for m in range(count):
-        fell = rain_mm * nat[factor + RAIN, m] * max(1.0 + NOISE_WATER * noise[layers, m], 0.0)
+        fell = rain_mm[m] * nat[factor + RAIN, m] * max(1.0 + NOISE_WATER * noise[layers, m], 0.0)
         given = max(set_mm + extra_mm[m], 0.0) * nat[factor + ARRIVES, m]
         given *= max(1.0 + NOISE_WATER * noise[layers + 1, m], 0.0)
         inflow[m] = fell + given
@@ -159,7 +161,7 @@ def half_day(
                 borne = min(nat[layers + j, m] * p_factor, MOST_BORNE)
                 wet[j] = min(max((x[j, m] / available + 1.0) / (1.0 - borne), 0.0), 1.0)
                 a += weights[j, m] * wet[j]
-            wanted = use_mm * nat[factor + USE, m]
+            wanted = use_mm * demand[m] * nat[factor + USE, m]
             compensation = nat[factor + COMPENSATION, m]
             totals[WANTED, m] = wanted
             totals[LOSS, m] = (1.0 - min(1.0, compensation * a)) * wanted
@@ -179,7 +181,7 @@ def half_day(
         for m in range(count):
             store = nat[0, m] + 0.5 * wilt
             left = max(x[0, m] + store, 0.0)
-            risen = bare_mm * nat[factor + EVAPORATION, m]
+            risen = bare_mm * demand[m] * nat[factor + EVAPORATION, m]
             risen *= min(left / (EVAPORATION_SLOWS * store), 1.0)
             risen = min(risen, left * dz)
             x[0, m] -= risen / dz
@@ -199,9 +201,13 @@ def half_day(
             moved = share * less * (down - up)
             x[j, m] += moved / upper
             x[j + 1, m] -= moved / lower
-    bottom = edge[layers] - edge[layers - 1]
+    # What rises from below reaches the lower end of the roots.
+    foot = 0
+    while foot < layers - 1 and edge[foot + 1] < min(force[4], force[5]):
+        foot += 1
+    risen_content = rise_mm / (edge[foot + 1] - edge[foot])
     for m in range(count):
-        x[layers - 1, m] += rise_mm / bottom
+        x[foot, m] += risen_content
         # Evaporation dries the top beyond what roots can.
         x[0, m] = max(x[0, m], -DRIEST * nat[0, m] - 0.5 * wilt)
         for j in range(1, layers):

@@ -6,7 +6,8 @@ import numpy as np
 
 from core.arrays import Floats
 from core.estimate.forcing import STEP_H, Steps
-from core.estimate.ground import BlockGround, tension_content
+from core.estimate.ground import BlockGround
+from core.estimate.soils import tension_content
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.site import Site
 from core.instrument.trust import Doubt
@@ -21,16 +22,17 @@ THETA_SD = 0.015
 BY_HAND_SD = 0.03
 
 
-def _content(site: Site, profile: Profile) -> tuple[Floats, Floats]:
-    """Water content and its error at each reading, NaN where nothing may be believed."""
-    trusted = (site.doubt == "") | (site.doubt == str(Doubt.STALE))
+def _content(site: Site, rows: np.ndarray, profile: Profile) -> tuple[Floats, Floats]:
+    """Water content and its error at some readings, NaN where nothing may be believed."""
+    doubt = site.doubt[rows]
+    trusted = (doubt == "") | (doubt == str(Doubt.STALE))
     quantity = kinds()[site.kind].quantity
     if quantity is not Quantity.TENSION:
         by_hand = site.kind in (InstrumentKind.FEEL_CHECK, InstrumentKind.CORE_SAMPLE)
         sd = BY_HAND_SD if by_hand else THETA_SD
-        return np.where(trusted, site.theta, np.nan), np.full(site.theta.shape, sd)
+        return np.where(trusted, site.theta[rows], np.nan), np.full(trusted.shape, sd)
     matrix = site.kind is InstrumentKind.GRANULAR_MATRIX
-    tension = np.where(trusted, np.maximum(site.value, 0.0), np.nan)
+    tension = np.where(trusted, np.maximum(site.value[rows], 0.0), np.nan)
     if matrix:
         tension = np.where(tension <= MATRIX_BLIND_KPA, np.nan, tension)
     content, slope = tension_content(profile, site.depth_mm, tension)
@@ -63,16 +65,16 @@ def readings_of(
         columns = np.flatnonzero(ground.site == number)
         if not columns.size or not site.hours.size:
             continue
-        theta, sd = _content(site, profile)
         near = np.searchsorted(middle, site.hours)
         off = np.abs(site.hours - steps.end[near])
         usable = off <= STEP_H / 2
         # Far ones first, so that the nearest of a step is written last.
         order = np.argsort(-off, kind="stable")
         order = order[usable[order]]
+        theta, sd = _content(site, order, profile)
         for c in columns:
-            own = theta[order, ground.column[c]]
+            own = theta[:, ground.column[c]]
             kept = ~np.isnan(own)
             out[near[order][kept], c] = own[kept]
-            spread[near[order][kept], c] = sd[order, ground.column[c]][kept]
+            spread[near[order][kept], c] = sd[kept, ground.column[c]]
     return out, spread

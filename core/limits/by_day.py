@@ -59,6 +59,23 @@ class LimitsByDay:
     p_tension: Floats
     tension_kpa: Floats
 
+    def of_block(self, row: int) -> "LimitsByDay":
+        """One block's row; arrays (1, days)."""
+        own = slice(row, row + 1)
+        return LimitsByDay(
+            first=self.first,
+            crop=self.crop.take((own, slice(None))),
+            root_mm=self.root_mm[own],
+            full_mm=self.full_mm[own],
+            wilt_mm=self.wilt_mm[own],
+            taw_mm=self.taw_mm[own],
+            school_index=self.school_index[own],
+            p_table=self.p_table[own],
+            p_flat=self.p_flat[own],
+            p_tension=self.p_tension[own],
+            tension_kpa=self.tension_kpa[own],
+        )
+
     def p(
         self, et0_mm_day: ArrayLike, school: School | None = None, at: Any = np.s_[:, :]
     ) -> Floats:

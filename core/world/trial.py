@@ -13,6 +13,7 @@ from core.advice.inputs import BlockInputs, PastWeather, StatedEt, Watering
 from core.arrays import Floats
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason, season_days
+from core.estimate.checkpoint import Checkpoint
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
@@ -247,7 +248,7 @@ class _ByAdvice:
         rain = effective_rain(w.rain_mm[:day], w.et0_mm[:day]).infiltrated_mm
         back = (np.arange(day) - day) * 24.0
         rains = tuple(
-            Watering(float(h) + 16 - DECISION_HOUR, float(mm), 0.2, is_rain=True)
+            Watering(float(h) + 16 - DECISION_HOUR, float(mm), is_rain=True)
             for h, mm in zip(back, rain, strict=True)
             if mm > 0
         )
@@ -272,11 +273,17 @@ class _ByAdvice:
                     rain_room_mm=ROOM[farm.climate],
                     weighing=self._weighing,
                     seed=row,
-                    checkpoint=self.found.checkpoints[row] if self.found else None,
+                    checkpoint=_newest(self.found, row),
                 )
             )
         self.found = decide(blocks, farm.seasons)
         return np.where(self.found.start_hours < 24, self.found.amounts.net_mm, 0.0)
+
+
+def _newest(found: Decisions | None, row: int) -> Checkpoint | None:
+    """Where yesterday's ensemble of a field stood; None before there was one."""
+    kept = found.checkpoints[row] if found else ()
+    return kept[-1] if kept else None
 
 
 def _by_calendar(day: int, _: Truth, __: _Readings, owner: _Owner) -> Floats:

@@ -1,18 +1,32 @@
 """Answers for a farm's blocks at an instant, with what they were made of."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from django.db import transaction
 
 from core.advice.answer import Assessment
-from core.advice.assess import assess, assess_blocks
+from core.advice.assess import assess, assess_blocks, season_or_why
 from core.advice.inputs import BlockInputs
-from server.advice.assemble import PAST_DAYS, block_inputs, recent_sets
+from core.advice.replay import replay
+from core.crop.season import CropSeason
+from core.estimate.checkpoint import Checkpoint
+from core.state.weighing import Weighing
+from server.advice.assemble import LATELY_DAYS, block_inputs, days_back, recent_sets
+from server.advice.mornings import checkpoints, keep, lock_farm, mornings_to_keep
+from server.blocks.crop import season_under_way
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import warmth_since
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather, farm_weather
+
+# A morning goes on from a checkpoint this many days back without being brought up first.
+FURTHEST_DAYS = 6
+# So many blocks are followed from their first day at once: their readings fill the memory.
+TOGETHER = 60
 
 
 @dataclass(frozen=True)
@@ -30,14 +44,96 @@ class Loaded:
 def load(farm: Farm, blocks: Sequence[Block], now: datetime, as_known_then: bool = False) -> Loaded:
     """Load blocks, with all their parts prefetched, in a fixed number of queries.
 
-    ``as_known_then`` leaves out what was planned only later: for an instant that is past.
+    Their ensembles go on from the mornings kept; a block that has none is followed from its
+    first day first. ``as_known_then`` leaves out what was planned only later: for an instant
+    that is past.
     """
-    weather = farm_weather(farm, now, int(PAST_DAYS), warmth_since(blocks, now.date()))
-    sets = recent_sets(farm, blocks, now)
+    today = now.astimezone(ZoneInfo(farm.time_zone)).date()
+    kept = bring_up(farm, blocks, now)
+    return _loaded(farm, blocks, now, LATELY_DAYS, warmth_since(blocks, today), as_known_then, kept)
+
+
+def load_whole(
+    farm: Farm, blocks: Sequence[Block], now: datetime, as_known_then: bool = False
+) -> Loaded:
+    """Load blocks with all of their record: for a working, which tells of other methods that
+    have no mornings kept."""
+    today = now.astimezone(ZoneInfo(farm.time_zone)).date()
+    days = max(days_back(blocks, today), LATELY_DAYS)
+    return _loaded(farm, blocks, now, days, warmth_since(blocks, today), as_known_then)
+
+
+def _loaded(
+    farm: Farm,
+    blocks: Sequence[Block],
+    now: datetime,
+    days: float,
+    since: date | None,
+    as_known_then: bool = False,
+    kept: Mapping[int, Checkpoint] | None = None,
+) -> Loaded:
+    weather = farm_weather(farm, now, int(days), since)
+    sets = recent_sets(farm, blocks, now, days)
     if as_known_then:
         sets = {b: [s for s in rows if s.started_at <= now] for b, rows in sets.items()}
-    inputs = block_inputs(farm, blocks, now, weather, sets)
+    inputs = block_inputs(farm, blocks, now, weather, sets, days, kept=kept)
     return Loaded(farm, now, tuple(blocks), weather, inputs, sets)
+
+
+def bring_up(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, Checkpoint]:
+    """The newest checkpoint of each block, after blocks left behind were followed up to now."""
+    today = now.astimezone(ZoneInfo(farm.time_zone)).date()
+    kept = checkpoints(farm, [b.pk for b in blocks], today)
+    behind = [b for b in blocks if _is_behind(kept.get(b.pk), b, today)]
+    for k in range(0, len(behind), TOGETHER):
+        kept.update(_followed(farm, behind[k : k + TOGETHER], now, today))
+    return kept
+
+
+def _is_behind(at: Checkpoint | None, block: Block, today: date) -> bool:
+    """Whether a block's ensemble is further back than a morning should have to go."""
+    if season_under_way(block, today) is None or block.weighing == Weighing.SENSORS:
+        return False
+    return at is None or (today - at.on).days > FURTHEST_DAYS
+
+
+@transaction.atomic
+def _followed(
+    farm: Farm, blocks: Sequence[Block], now: datetime, today: date
+) -> dict[int, Checkpoint]:
+    """Follow blocks through their record, and keep their mornings; the newest of each."""
+    lock_farm(farm)
+    loaded = load_whole(farm, blocks, now)
+    grown = [(i, s) for i, s in _with_season(loaded)]
+    rows = [loaded.inputs[i] for i, _ in grown]
+    if not rows:
+        return {}
+    first = today - timedelta(days=days_back(blocks, today))
+    found = replay(rows, [s for _, s in grown], mornings_to_keep(first, today))
+    own = {i: c for (i, _), c in zip(grown, found, strict=True) if c}
+    keep(own, today, after={})
+    return {i: c[-1] for i, c in own.items()}
+
+
+def _with_season(loaded: Loaded) -> Iterator[tuple[int, CropSeason]]:
+    """Blocks that have a crop and an ET on one surface, with the crop's season."""
+    for block in loaded.blocks:
+        season = season_or_why(loaded.inputs[block.pk])
+        if isinstance(season, CropSeason):
+            yield block.pk, season
+
+
+def keep_checkpoints(loaded: Loaded, found: Mapping[int, Assessment]) -> None:
+    """Keep yesterday's morning of blocks for tomorrow to go on from; the farm's lock must be
+    held."""
+    today = loaded.now.astimezone(ZoneInfo(loaded.farm.time_zone)).date()
+    went_on = {b: i.checkpoint.on for b, i in loaded.inputs.items() if i.checkpoint}
+    new = {
+        b: (a.checkpoint,)
+        for b, a in found.items()
+        if a.checkpoint is not None and a.checkpoint.on > went_on.get(b, date.min)
+    }
+    keep(new, today, went_on)
 
 
 def answers(loaded: Loaded) -> dict[int, Assessment]:

@@ -7,7 +7,7 @@ from ninja import Query, Router
 
 from core.crop.growth_stages import growth_stages
 from core.irrigation.system import SystemKind
-from server.advice.answers import answer_with_working, load
+from server.advice.answers import answer_with_working, load_whole
 from server.advice.assemble import current_holds
 from server.advice.present import (
     ahead_points,
@@ -99,7 +99,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
     access = enter(person(request), slug)
     farm, now = access.farm, access.farm.now()
     block = find_block(access, block_id)
-    loaded = load(farm, [block], now)
+    loaded = load_whole(farm, [block], now)
     inputs, sets = loaded.inputs[block.pk], loaded.sets.get(block.pk, [])
     answer = answer_with_working(loaded, block)
     return BlockOut(

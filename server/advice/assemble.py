@@ -1,7 +1,7 @@
 """From the database to the core's inputs: everything of a farm's blocks in a few queries."""
 
-from collections.abc import Sequence
-from datetime import datetime, time, timedelta
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -13,6 +13,7 @@ from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.arrays import Bools, Floats
 from core.crop.salinity import leaching_share
 from core.crop.season import CropSeason
+from core.estimate.checkpoint import Checkpoint
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import silent_stretches
 from core.instrument.site import Site
@@ -20,6 +21,7 @@ from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.soil.profile import Profile
 from core.state.weighing import Weighing
 from core.weather.effective_rain import effective_rain
+from server.blocks.crop import season_under_way
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import block_facts
@@ -29,11 +31,15 @@ from server.water.equipment import block_system, root_share
 from server.water.models import Hold, Irrigation
 from server.weather.recorded import FarmWeather
 
-# How far back a block's record is followed, from the first day with weather on: what it has shown
-# of its soil, its crop and its sensors counts all season.
-PAST_DAYS = 120.0
+# How far back a block's record is read where its ensemble goes on from a checkpoint [days]: what
+# the board and the newest days of the working show.
+LATELY_DAYS = 16.0
+# And its readings: for the ribbon, and from the checkpoint on.
+HEARD_DAYS = 8.0
+# A block is followed from so many days before its season on, but never for longer than a year:
+# what the soil held at planting is known by then.
+LEAD_DAYS, LONGEST_DAYS = 30, 366
 BUCKET_HOURS = 3.0
-RAIN_SIGMA = 0.2  # what falls on a block against what the gauge caught; no source
 RAIN_AT = time(14)  # a day's rain is placed here: its hour is not recorded
 
 
@@ -76,29 +82,39 @@ def current_holds(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[in
     return found
 
 
-def _waterings(
-    sets: Sequence[Irrigation], weather: FarmWeather, block: Block, intake: float, now: datetime
-) -> tuple[Watering, ...]:
-    """Sets and effective rain with the hour at which they had reached the root zone.
+class _Rain:
+    """The farm's recorded rain as it entered soils, by what their top takes in."""
 
-    Of rain only what falls on the watered strip counts where roots keep to it.
-    """
-    efficiency, share = block.efficiency, root_share(block)
-    out = [
-        Watering(_hours_to(s.ended_at, now), s.gross_mm * efficiency)
+    def __init__(self, weather: FarmWeather, now: datetime) -> None:
+        days = [d for d in weather.days if d.rain_mm]
+        self._hours = [
+            _hours_to(datetime.combine(d.date, RAIN_AT, tzinfo=now.tzinfo), now) for d in days
+        ]
+        self._fell = np.array([d.rain_mm for d in days], float)
+        # Where ET0 is unknown no rain is too small to count.
+        self._et0 = np.array([d.et0_mm or 0.0 for d in days])
+        self._entered: dict[float, Floats] = {}
+
+    def waterings(self, intake_mm_h: float, share: float) -> list[Watering]:
+        """Of rain only what falls on the watered strip counts where roots keep to it."""
+        if intake_mm_h not in self._entered:
+            taken = effective_rain(self._fell, self._et0, intake_mm_h).infiltrated_mm
+            self._entered[intake_mm_h] = taken
+        net = (self._entered[intake_mm_h] * share).tolist()
+        return [
+            Watering(h, mm, is_rain=True)
+            for h, mm in zip(self._hours, net, strict=True)
+            if mm > 0 and h <= 0
+        ]
+
+
+def _given(sets: Sequence[Irrigation], block: Block, now: datetime) -> list[Watering]:
+    """Sets with the hour at which they had reached the root zone."""
+    return [
+        Watering(_hours_to(s.ended_at, now), s.gross_mm * block.efficiency)
         for s in sets
         if s.status == Irrigation.Status.DONE and s.ended_at <= now
     ]
-    zone = now.tzinfo
-    for day in weather.days:
-        if day.rain_mm:
-            at = datetime.combine(day.date, RAIN_AT, tzinfo=zone)
-            # Where ET0 is unknown no rain is too small to count.
-            taken = effective_rain(day.rain_mm, day.et0_mm or 0.0, intake).infiltrated_mm
-            hours, net = _hours_to(at, now), float(taken) * share
-            if net > 0:
-                out.append(Watering(hours, net, RAIN_SIGMA, is_rain=True))
-    return tuple(out)
 
 
 def soil_channels(instrument: Instrument) -> list[Channel]:
@@ -161,7 +177,7 @@ def channel_ids(blocks: Sequence[Block]) -> list[int]:
 
 
 def recent_sets(
-    farm: Farm, blocks: Sequence[Block], now: datetime, days: float = PAST_DAYS
+    farm: Farm, blocks: Sequence[Block], now: datetime, days: float = LATELY_DAYS
 ) -> dict[int, list[Irrigation]]:
     """Sets of the past days by block, and those under way or to come."""
     found: dict[int, list[Irrigation]] = {}
@@ -180,33 +196,61 @@ def recent_sets(
     return found
 
 
+def tended_blocks(farm: Farm, blocks: Sequence[Block], now: datetime) -> set[int]:
+    """Blocks for which anybody logged a set in the past year."""
+    rows = Irrigation.objects.for_farm(farm).filter(
+        block__in=[b.pk for b in blocks],
+        status=Irrigation.Status.DONE,
+        ended_at__gt=now - timedelta(days=LONGEST_DAYS),
+        ended_at__lte=now,
+    )
+    return set(rows.values_list("block_id", flat=True).distinct())
+
+
+def first_day(block: Block, today: date) -> date:
+    """The day from which a block's record is followed: its season's, with what led up to it."""
+    season = season_under_way(block, today)
+    begin = min(season.planted_on, today) if season else today
+    return max(begin - timedelta(days=LEAD_DAYS), today - timedelta(days=LONGEST_DAYS))
+
+
+def days_back(blocks: Sequence[Block], today: date) -> int:
+    """Days from the first of all of the blocks' first days to today."""
+    return max(((today - first_day(b, today)).days for b in blocks), default=LEAD_DAYS)
+
+
 def block_inputs(
     farm: Farm,
     blocks: Sequence[Block],
     now: datetime,
     weather: FarmWeather,
     sets: dict[int, list[Irrigation]],
-    days: float = PAST_DAYS,
+    days: float = LATELY_DAYS,
     bucket_hours: float = BUCKET_HOURS,
+    kept: Mapping[int, Checkpoint] | None = None,
 ) -> dict[int, BlockInputs]:
     """Inputs of the core for each block, by block id; one query for all readings.
 
     ``days`` back, one reading per ``bucket_hours``; weather and sets should reach as far,
-    since a reading is judged by the water that came before it.
+    since a reading is judged by the water that came before it. ``kept`` are checkpoints from
+    which blocks may go on.
     """
     local = now.astimezone(ZoneInfo(farm.time_zone))
-    readings = thinned_readings(channel_ids(blocks), local, days, bucket_hours)
+    heard = HEARD_DAYS if days == LATELY_DAYS else days
+    readings = thinned_readings(channel_ids(blocks), local, heard, bucket_hours)
     out = {}
-    past = weather.past(local.date(), int(max(days, PAST_DAYS)))
+    past = weather.past(local.date(), int(days))
     facts = block_facts(farm, blocks, local, weather)
     holds = current_holds(farm, blocks, local)
+    tended = tended_blocks(farm, blocks, local)
+    rain = _Rain(weather, local)
     for block in blocks:
         fact = facts[block.pk]
         profile = fact.soils[-1].profile
         intake = _intake(profile)
         mine = sets.get(block.pk, [])
-        waterings = _waterings(mine, weather, block, intake, local)
         share = root_share(block)
+        waterings = (*_given(mine, block, local), *rain.waterings(intake, share))
         out[block.pk] = BlockInputs(
             now=local,
             profile=profile,
@@ -229,6 +273,9 @@ def block_inputs(
             capillary_mm_day=block.capillary_mm_day,
             leaching_share=_leaching(block, fact.season),
             seed=block.pk,
+            since=first_day(block, local.date()),
+            tended=block.pk in tended,
+            checkpoint=kept.get(block.pk) if kept else None,
             planned=_planned(mine, block.efficiency, local),
             holds=tuple(
                 CoreHold(

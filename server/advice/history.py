@@ -10,7 +10,7 @@ from core.advice.assess import block_past
 from core.advice.version import RULES_VERSION
 from core.advice.vocabulary import State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
-from server.advice.answers import answer_with_working, load
+from server.advice.answers import answer_with_working, load_whole
 from server.advice.models import Advice, Decision
 from server.advice.present import answer_out, decision_out, given_sets
 from server.advice.schemas import AnswerOut, DecisionOut, GivenSet, SchoolOut, WeighingOut
@@ -136,7 +136,7 @@ def _decisions(rows: Sequence[Decision]) -> list[DecisionOut]:
 def block_history(access: Access, block: Block, days: int) -> HistoryOut:
     """The block's advice of the past days, the newest first."""
     farm, now = access.farm, access.farm.now()
-    loaded = load(farm, [block], now)
+    loaded = load_whole(farm, [block], now)
     rows = list(
         Advice.objects.for_farm(farm)
         .filter(block=block, day__gt=now.date() - timedelta(days=days))
@@ -187,7 +187,7 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
     if row is None:
         raise NotThere("There is no such advice on this block.")
     then = row.made_at.astimezone(farm.now().tzinfo)
-    again = load(farm, [block], then, as_known_then=True)
+    again = load_whole(farm, [block], then, as_known_then=True)
     answer = answer_with_working(again, block)
     return PastAdviceOut(
         id=row.pk,

@@ -16,11 +16,14 @@ class Touched(models.Model):
     """Something an answer rests on has changed: of one block, or of all of a farm's.
 
     Written by the database's own triggers, so that nothing forgets it; taken away by who makes
-    the answers anew. No foreign keys: a row may outlive what it speaks of.
+    the answers anew. No foreign keys: a row may outlive what it speaks of. ``first_on`` is the
+    first morning whose `EstimatedMorning` it makes wrong, null for all of them, infinity for
+    none.
     """
 
     farm_id = models.BigIntegerField(db_index=True)
     block_id = models.BigIntegerField(null=True)
+    first_on = models.DateField(null=True)
 
     def __str__(self) -> str:
         return f"farm {self.farm_id}, block {self.block_id}"
@@ -44,6 +47,35 @@ class StoredAnswer(FarmOwned):
 
     def __str__(self) -> str:
         return f"{self.block} at {self.made_at:%Y-%m-%d %H:%M}"
+
+
+class EstimatedMorning(FarmOwned):
+    """What was noted of a block's ensemble in the day before a morning, and the ensemble itself.
+
+    Arrays as bytes, see `core.estimate.checkpoint.Checkpoint`; without members where only the
+    notes are kept. ``version`` is that of the rules that made it: others read it as none.
+    """
+
+    farm_path = "block__farm"
+
+    block = models.ForeignKey(
+        Block, on_delete=models.CASCADE, related_name="mornings", db_index=False
+    )
+    on = models.DateField()
+    version = models.CharField(max_length=20)
+    ground = models.BinaryField()
+    notes = models.BinaryField()
+    members = models.BinaryField(null=True)
+    memory = models.BinaryField(null=True)
+    counters = models.BinaryField(null=True)
+
+    class Meta(FarmOwned.Meta):
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["block", "on"], name="one_morning_a_day"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.block} on {self.on}"
 
 
 class Advice(FarmOwned):

@@ -11,7 +11,7 @@ from core.advice.answer import Assessment
 from core.advice.inputs import BlockInputs
 from core.advice.version import RULES_VERSION
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
-from server.advice.answers import Loaded, answer_with_working, load
+from server.advice.answers import Loaded, answer_with_working, load_whole
 from server.advice.models import Advice
 from server.advice.present import answer_out, schools_out, weighings_out
 from server.blocks.models import Block
@@ -105,7 +105,7 @@ def record_day(
     missing = [b for b in wanted if b.pk not in there]
     if not missing:
         return 0
-    loaded = load(farm, missing, now, as_known_then)
+    loaded = load_whole(farm, missing, now, as_known_then)
     rows = [_advice(loaded, b) for b in missing]
     with transaction.atomic():
         return len(Advice.unscoped.bulk_create(rows, ignore_conflicts=True))

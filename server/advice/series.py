@@ -14,8 +14,8 @@ from core.instrument.trust import Doubt
 from core.store.deficit import available_fraction
 from core.store.reach import wetting_reach
 from server.advice.assemble import (
-    PAST_DAYS,
     block_inputs,
+    days_back,
     recent_sets,
 )
 from server.advice.present import given_sets
@@ -114,7 +114,7 @@ def block_series(farm: Farm, block: Block, days: int) -> SeriesOut:
     """The past days of a block, thinned to what a wall can show."""
     now = farm.now()
     # A flat line shows only over days: doubt needs a longer look than the stretch asked for.
-    reach = max(days, PAST_DAYS)
+    reach = max(days, days_back([block], now.date()))
     weather = farm_weather(farm, now, int(reach), warmth_since([block], now.date()))
     sets = recent_sets(farm, [block], now, reach)
     bucket = max(days * 24 / POINTS, 0.5)

@@ -6,8 +6,9 @@ from datetime import datetime, timedelta
 from django.db import connection, transaction
 
 from core.advice.version import RULES_VERSION
-from server.advice.answers import answers, load
+from server.advice.answers import answers, keep_checkpoints, load
 from server.advice.models import Decision, StoredAnswer
+from server.advice.mornings import lock_farm, take_touched
 from server.advice.present import board_row
 from server.advice.schemas import BoardRow
 from server.blocks.models import Block
@@ -47,19 +48,6 @@ def todays_decisions(farm: Farm, now: datetime, block_ids: Collection[int]) -> d
     return {d.advice.block_id: d for d in rows}
 
 
-def _take_touched(farm: Farm) -> tuple[bool, set[int]]:
-    """Whether all of the farm was touched, and which blocks were; the notes are taken away.
-
-    What is noted from here on is seen by the loading below, and stays noted all the same.
-    """
-    with connection.cursor() as cursor:
-        cursor.execute(
-            "DELETE FROM advice_touched WHERE farm_id = %s RETURNING block_id", [farm.pk]
-        )
-        blocks = [row[0] for row in cursor.fetchall()]
-    return None in blocks, {b for b in blocks if b is not None}
-
-
 def _stale(farm: Farm, now: datetime, touched: set[int]) -> list[int]:
     """Blocks whose line is missing, touched, old, or made by other rules."""
     made = {
@@ -83,7 +71,8 @@ def _stale(farm: Farm, now: datetime, touched: set[int]) -> list[int]:
 def refresh(farm: Farm) -> list[int]:
     """Make the lines anew that are no longer true; the blocks whose lines were made."""
     now = farm.now()
-    everything, touched = _take_touched(farm)
+    lock_farm(farm)
+    everything, touched = take_touched(farm)
     ids = _stale(farm, now, touched)
     if everything:
         ids = list(Block.objects.for_farm(farm).values_list("pk", flat=True))
@@ -92,6 +81,7 @@ def refresh(farm: Farm) -> list[int]:
     blocks = list(blocks_of(farm).filter(pk__in=ids).select_related("irrigator"))
     loaded = load(farm, blocks, now)
     found = answers(loaded)
+    keep_checkpoints(loaded, found)
     decided = todays_decisions(farm, now, ids)
     rows = [
         board_row(b, loaded.inputs[b.pk], found[b.pk], loaded.sets.get(b.pk, []), decided.get(b.pk))

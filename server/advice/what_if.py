@@ -14,7 +14,7 @@ from core.crop.season import StageSeen
 from core.limits.school import LimitRule, RuleProblem, School, check_rule
 from core.outlook.forecast import Forecast
 from core.state.weighing import Weighing
-from server.advice.answers import load
+from server.advice.answers import load, load_whole
 from server.advice.present import ahead_points, answer_out
 from server.advice.schemas import AheadPoint, AnswerOut
 from server.blocks.crop import book_key, season_under_way
@@ -140,7 +140,9 @@ def what_if(access: Access, block: Block, now: datetime, said: WhatIfIn) -> What
     Refused
         When an assumption can't be.
     """
-    inputs = _changed(load(access.farm, [block], now).inputs[block.pk], block, said)
+    # Another stage or method has no mornings kept to go on from.
+    loads = load_whole if said.weighing is not None or said.stage_key is not None else load
+    inputs = _changed(loads(access.farm, [block], now).inputs[block.pk], block, said)
     answer = assess_blocks([inputs], past=False)[0]
     return WhatIfOut(
         answer=answer_out(block, inputs, answer),

@@ -1,13 +1,13 @@
 """Small blocks for the tests of the advice."""
 
 from dataclasses import replace
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from core.advice.inputs import BlockInputs, StatedEt
+from core.advice.inputs import BlockInputs, PastWeather, StatedEt, Watering
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
@@ -75,3 +75,17 @@ def block(**changes: Any) -> BlockInputs:
         system=SPRINKLER,
     )
     return replace(made, **changes)
+
+
+def site(depths: list[float], hours: list[float], value: list[Any], kind: InstrumentKind) -> Site:
+    return Site.from_readings("S", kind, depths, hours, value, PROFILE)
+
+
+def lived(days: int = 30, **changes: Any) -> BlockInputs:
+    """A block with weather and a probe that is read every six hours."""
+    hours = np.arange(-24.0 * days, 0.1, 6.0)
+    theta = 0.26 - 0.02 * np.sin(hours / 40)[:, None] * np.array([1.0, 0.6])
+    probe = site([150.0, 350.0], hours.tolist(), theta, InstrumentKind.CAPACITANCE_PROBE)
+    past = PastWeather(NOW.date() - timedelta(days=days), np.full(days, 5.0))
+    sets = (Watering(-24.0 * 9 - 3, 25.0), Watering(-24.0 * 2 - 3, 25.0))
+    return block(**{"past": past, "sites": (probe,), "waterings": sets, **changes})

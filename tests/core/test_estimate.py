@@ -1,7 +1,6 @@
 """Ensembles: a step by hand, readings against the exact filter, levels, water nobody logged."""
 
 from dataclasses import replace
-from datetime import timedelta
 
 import numpy as np
 import pytest
@@ -9,20 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.advice.decide import decide
-from core.advice.inputs import BlockInputs, PastWeather, Watering
 from core.crop.catalogue import crop
-from core.estimate import ensemble as note
+from core.estimate import notes as note
 from core.estimate.blocks import Ensembles, Grounds
-from core.estimate.checkpoint import Checkpoint
 from core.estimate.ensemble import FORCES
 from core.estimate.forcing import Steps
 from core.estimate.ground import (
     BlockGround,
     block_ground,
-    drained_tension,
     draw_members,
     layer_edges,
-    tension_content,
 )
 from core.estimate.member import (
     CAME,
@@ -38,7 +33,9 @@ from core.estimate.member import (
     root_weights,
     stores,
 )
+from core.estimate.news import PLATEAUS
 from core.estimate.readings import readings_of
+from core.estimate.soils import drained_tension, tension_content
 from core.estimate.update import take_in
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
@@ -46,7 +43,7 @@ from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
-from tests.core.blocks import NOW, PROFILE, block
+from tests.core.blocks import PROFILE, lived, site
 
 EDGE = np.array([0.0, 100.0, 400.0])
 SCALE = np.array([0.15, 0.15])
@@ -75,7 +72,12 @@ def member(content: list[float], **factors: float) -> np.ndarray:
 
 
 def step(
-    x: np.ndarray, rain: float = 0.0, given_mm: float = 0.0, extra: float = 0.0, **force: float
+    x: np.ndarray,
+    rain: float = 0.0,
+    given_mm: float = 0.0,
+    extra: float = 0.0,
+    demand_share: float = 1.0,
+    **force: float,
 ) -> np.ndarray:
     """Pass a step without noise; what moved."""
     names = {"days": 0.5, "use": 0.0, "bare": 0.0, "rise": 0.0, "root": 400.0, "limit": 900.0}
@@ -85,9 +87,8 @@ def step(
     weights, totals = np.zeros((2, 1)), np.empty((FLOWS, 1))
     root_weights(EDGE, 2, of[4], of[5], nat, weights)
     noise = np.zeros((5, 1))
-    half_day(
-        x, nat, 2, EDGE, SCALE, WILT, of, rain, given_mm, np.array([extra]), noise, weights, totals
-    )
+    demand, fell, more = np.array([demand_share]), np.array([rain]), np.array([extra])
+    half_day(x, nat, 2, EDGE, SCALE, WILT, of, demand, fell, given_mm, more, noise, weights, totals)
     return totals[:, 0]
 
 
@@ -243,10 +244,6 @@ def test_no_number_of_sensors_makes_too_many_layers() -> None:
 @pytest.mark.parametrize("ksat, kpa", [(0.5, 12.0), (2.0, 12.0), (15.0, 8.0), (60.0, 5.0)])
 def test_tension_of_a_drained_soil(ksat: float, kpa: float) -> None:
     assert drained_tension(ksat) == pytest.approx(kpa)
-
-
-def site(depths: list[float], hours: list[float], value: list, kind: InstrumentKind) -> Site:
-    return Site.from_readings("S", kind, depths, hours, value, PROFILE)
 
 
 def test_steps_end_at_six_and_at_eighteen_and_now() -> None:
@@ -421,7 +418,7 @@ def test_a_level_kept_after_a_wetting_that_went_on_is_full() -> None:
     spread = f.state.members[0, base].std()
     wet = np.array([0.31, 0.31, 0.31])
     f.carry(np.tile(wet, (6, 1)), {0: 120.0}, use=0.5)
-    assert f.state.memory[0, 0, note.PLATEAUS] >= 1
+    assert f.state.memory[0, 0, PLATEAUS] >= 1
     assert f.state.members[0, base].mean() == pytest.approx(0.31, abs=0.03)
     assert f.state.members[0, base].std() < spread
 
@@ -441,46 +438,6 @@ def test_a_sensor_put_in_anew_has_its_prior_back() -> None:
     )
     assert f.state.members[0, base].std() > 1.5 * learned
     assert f.state.members[0, base + 1].std() < 1.5 * learned
-
-
-def lived(days: int = 30, **changes: object) -> BlockInputs:
-    """A block with weather and a probe that is read every six hours."""
-    hours = np.arange(-24.0 * days, 0.1, 6.0)
-    theta = 0.26 - 0.02 * np.sin(hours / 40)[:, None] * np.array([1.0, 0.6])
-    probe = site([150.0, 350.0], hours.tolist(), theta, InstrumentKind.CAPACITANCE_PROBE)
-    past = PastWeather(NOW.date() - timedelta(days=days), np.full(days, 5.0))
-    sets = (Watering(-24.0 * 9 - 3, 25.0), Watering(-24.0 * 2 - 3, 25.0))
-    return block(**{"past": past, "sites": (probe,), "waterings": sets, **changes})
-
-
-def test_a_morning_from_a_checkpoint_is_the_morning_from_the_first_day() -> None:
-    whole = lived()
-    d = decide([whole], [whole.season or pytest.fail("no crop")])
-    checkpoint = d.checkpoints[0]
-    assert checkpoint is not None
-    assert checkpoint.on == NOW.date() - timedelta(days=1)
-    again = replace(whole, checkpoint=checkpoint)
-    e = decide([again], [again.season or pytest.fail("no crop")])
-    for name, value in vars(d.track).items():
-        assert getattr(e.track, name) == pytest.approx(value, rel=1e-3, abs=1e-3), name
-
-
-def test_a_checkpoint_is_small() -> None:
-    d = decide([lived()], [lived().season or pytest.fail("no crop")])
-    checkpoint = d.checkpoints[0]
-    assert checkpoint is not None
-    assert checkpoint.members.nbytes < 15_000
-
-
-def test_a_checkpoint_of_other_sensors_is_not_gone_on_from() -> None:
-    d = decide([lived()], [lived().season or pytest.fail("no crop")])
-    checkpoint = d.checkpoints[0]
-    assert isinstance(checkpoint, Checkpoint)
-    other = block_ground(PROFILE, crop("potato"), [])
-    mine = block_ground(PROFILE, crop("potato"), list(lived().sites))
-    assert checkpoint.fits(mine, checkpoint.first)
-    assert not checkpoint.fits(other, checkpoint.first)
-    assert not checkpoint.fits(mine, checkpoint.first - timedelta(days=1))
 
 
 def test_the_balance_alone_hears_no_reading() -> None:

@@ -77,7 +77,8 @@ def test_queries_do_not_grow_with_the_farm(manager: Api) -> None:
         manager.post(f"{BASE}/blocks", new_block(name=f"Extra {i}"), status=201)
     with CaptureQueriesContext(connection) as many:
         assert len(manager.get(f"{BASE}/board")["rows"]) == 22
-    assert len(many) == len(few) <= 32
+    # New blocks are followed from their first day once: that loads their record beside the rest.
+    assert len(many) == len(few) <= 48
     assert len(ready) <= 8
 
 

@@ -1,0 +1,180 @@
+"""The days ahead of blocks: the expected case, and members each with its own state and weather."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.advice.estimate_inputs import WeatherAhead
+from core.advice.gather import AHEAD_DAYS, Gathered
+from core.advice.state_now import State, by_crop, sensors_lead
+from core.arrays import Floats
+from core.estimate.ahead import CASES, DEPLETION, DRAINED, RAW, TAW
+from core.estimate.notes import MODEL_SPREAD
+from core.outlook.ahead import Ahead, run_ahead
+from core.outlook.forecast import Forecast, scores
+from core.state.daylight import used_by
+from core.state.track import Track
+from core.weather.effective_rain import effective_rain
+
+RAIN_HOUR = 14.0  # a day's rain is placed here where its hour is not known
+# So far the members themselves run on [days]; beyond, where no weather is forecast, one store
+# goes on from each.
+NEAR_DAYS = 10
+
+
+@dataclass(frozen=True)
+class Members:
+    """Members of blocks in the days ahead.
+
+    usable_mm : array (blocks, CASES, AHEAD_DAYS + 1), RAW - depletion at the start of each day
+    lost : array (blocks, AHEAD_DAYS + 1), share of the transpiration that the crop is short of
+        at the start of each day on average [-]
+    drained_mm : array (blocks, CASES, NEAR_DAYS), out of the root zone on each day
+    rain_mm : array (blocks, CASES, AHEAD_DAYS), that enters on each day
+    """
+
+    usable_mm: Floats
+    lost: Floats
+    drained_mm: Floats
+    rain_mm: Floats
+
+
+def _rain_by_day(forecast: Forecast, hour_of_day: float) -> Floats:
+    """Rain of each day from now on, (courses, days): today's only while it may still come."""
+    if hour_of_day < RAIN_HOUR:
+        return forecast.rain_mm[:, :-1]
+    return forecast.rain_mm[:, 1:]
+
+
+def et0_ahead(g: Gathered) -> Floats:
+    """ET0 of each day of 24 h from now on; (courses, AHEAD_DAYS) [mm/day]."""
+    done = float(used_by(g.hour_of_day))
+    out: Floats = (1 - done) * g.forecast.et0_mm[:, :-1] + done * g.forecast.et0_mm[:, 1:]
+    return out
+
+
+def planned_by_day(g: Gathered) -> Floats:
+    """Water of the sets to come by day from now; (blocks, AHEAD_DAYS) [mm net].
+
+    What stands still waters all its run long; a machine's last part gets its water at the end.
+    """
+    out = np.zeros((len(g.blocks), AHEAD_DAYS))
+    begins = 24.0 * np.arange(AHEAD_DAYS)
+    for i, block in enumerate(g.blocks):
+        for p in block.planned:
+            if block.system.moves:
+                here = (p.end_hours >= begins) & (p.end_hours < begins + 24)
+                out[i] += p.net_mm * here
+                continue
+            # What of it lies behind now was given and not yet logged: it counts today.
+            start, length = max(p.start_hours, 0.0), p.end_hours - p.start_hours
+            inside = np.clip(
+                np.minimum(p.end_hours, begins + 24) - np.maximum(start, begins), 0, None
+            )
+            inside[0] += start - p.start_hours
+            out[i] += p.net_mm * inside / length
+    return out
+
+
+def _entering(g: Gathered, rain_mm: Floats, et0_mm: Floats) -> Floats:
+    """What of the rain of (courses, days) enters each block's soil; (blocks, courses, days)."""
+    intake = np.array([b.intake_mm_h for b in g.blocks])[:, None, None]
+    if not np.isfinite(intake).any():
+        taken = effective_rain(rain_mm, et0_mm).infiltrated_mm[None]
+        return np.broadcast_to(taken, (intake.size, *rain_mm.shape))
+    out: Floats = effective_rain(rain_mm[None], et0_mm[None], intake).infiltrated_mm
+    return np.broadcast_to(out, (intake.size, *rain_mm.shape))
+
+
+def weather_ahead(g: Gathered) -> WeatherAhead:
+    """Weather and planned water of the days in which the members run on."""
+    days = slice(0, NEAR_DAYS)
+    et0 = et0_ahead(g)[:, days]
+    rain = _rain_by_day(g.forecast, g.hour_of_day)[:, days]
+    return WeatherAhead(et0, _entering(g, rain, et0), planned_by_day(g)[:, days])
+
+
+def _column(g: Gathered, name: str) -> Floats:
+    """A figure of the blocks as (blocks, 1, 1)."""
+    return np.array([getattr(b, name) for b in g.blocks], float)[:, None, None]
+
+
+def run_expected(g: Gathered, found: Track) -> Ahead:
+    """The expected case: mean ET0, the rain that most courses bring, the state as estimated."""
+    et0 = et0_ahead(g).mean(axis=0, keepdims=True)
+    rain = np.median(_rain_by_day(g.forecast, g.hour_of_day), axis=0, keepdims=True)
+    factor = found.use_factor[:, -1:]
+    return _run(g, found, found.depletion_mm[:, -1:], factor, et0, _entering(g, rain, et0))
+
+
+def _run(
+    g: Gathered,
+    found: Track,
+    start_mm: Floats,
+    factor: Floats,
+    et0_mm: Floats,
+    rain_mm: Floats,
+    first: int = 0,
+    flows: bool = True,
+) -> Ahead:
+    """One store of each root zone from a day on; ``start_mm``, ``factor`` are (blocks, cases)."""
+    days = slice(first, AHEAD_DAYS)
+    now = g.past_days + first
+    kc = g.kc[:, None, now : g.past_days + AHEAD_DAYS]
+    etc = factor[..., None] * kc * et0_mm[None, :, days]
+    share, rise = _column(g, "root_share"), _column(g, "capillary_mm_day")
+    water = rain_mm[:, :, days] * share + rise + planned_by_day(g)[:, None, days]
+    water = np.broadcast_to(water, etc.shape)
+    bare = g.bare_mm[:, None, now : g.past_days + AHEAD_DAYS]
+    return run_ahead(g.zones, now, start_mm, found.below_mm, etc, water, bare, flows=flows)
+
+
+def run_members(g: Gathered, state: State) -> Members:
+    """Members in the days ahead, each with its own course of the weather.
+
+    Those of an ensemble run on themselves. Where the sensors lead, states and use are spread as
+    the track has them.
+    """
+    found, now = state.track, g.past_days
+    et0 = et0_ahead(g)
+    course = np.arange(CASES) * et0.shape[0] // CASES
+    et0, rain = et0[course], _rain_by_day(g.forecast, g.hour_of_day)[course]
+    entering = _entering(g, rain, et0)
+    factor = found.use_factor[:, -1:] + found.use_sigma[:, -1:] * scores(CASES, 2)
+    factor = np.maximum(factor, 0.3)
+    blocks = len(g.blocks)
+    usable = np.empty((blocks, CASES, AHEAD_DAYS + 1))
+    drained = np.empty((blocks, CASES, NEAR_DAYS))
+    leads = sensors_lead(g)
+    taw = g.zones.taw_mm[:, now : now + AHEAD_DAYS + 1]
+    raw = g.zones.raw_mm[:, now : now + AHEAD_DAYS + 1]
+    if leads.any():
+        start = found.depletion_mm[:, -1:] + found.sigma_mm[:, -1:] * scores(CASES, 1)
+        start = np.minimum(start, taw[:, :1])
+        whole = _run(g, found, start, factor, et0, entering, flows=False)
+        usable[leads] = whole.usable_mm[leads]
+        drained[leads] = whole.drained_mm[leads, :, :NEAR_DAYS]
+    if state.ahead is not None:
+        near, share = ~leads, _column(g, "root_share")
+        left = _left_near(g, state.ahead, raw[:, 0] / np.maximum(taw[:, 0], 1e-9)) * share
+        # One store goes on from each member, with as much left as it has.
+        start = np.minimum(raw[:, NEAR_DAYS, None] - left[:, :, -1], taw[:, NEAR_DAYS, None])
+        start = np.nan_to_num(start)
+        later = _run(g, found, start, factor, et0, entering, first=NEAR_DAYS, flows=False)
+        usable[near] = np.concatenate([left, later.usable_mm[:, :, 1:]], axis=2)[near]
+        drained[near] = (state.ahead[:, DRAINED, :, :NEAR_DAYS] * share)[near]
+    short = np.clip(-usable / np.maximum(taw - raw, 1.0)[:, None], 0.0, 1.0)
+    return Members(usable, short.mean(axis=1), drained, entering * _column(g, "root_share"))
+
+
+def _left_near(g: Gathered, ahead: Floats, told_share: Floats) -> Floats:
+    """Usable water of the members of ensembles, (blocks, CASES, NEAR_DAYS + 1) [mm].
+
+    A share that a person set, ``told_share``, stays that share of what the roots find.
+    """
+    crop = by_crop(g)[:, g.past_days, None, None]
+    borne = np.where(crop, ahead[:, RAW], told_share[:, None, None] * ahead[:, TAW])
+    left = borne - ahead[:, DEPLETION]
+    middle = left.mean(axis=1, keepdims=True)
+    out: Floats = middle + MODEL_SPREAD * (left - middle)
+    return out

@@ -1,0 +1,200 @@
+"""What the ensembles of blocks are told: days of the crop and the weather, water, readings."""
+
+from collections.abc import Hashable, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+import numpy as np
+
+from core.advice.inputs import BlockInputs
+from core.arrays import Floats
+from core.crop.catalogue import Crop
+from core.crop.depletion import adjusted_p
+from core.crop.season import CropDays, CropSeason, season_days
+from core.estimate.ahead import DaysAhead
+from core.estimate.blocks import Grounds
+from core.estimate.forcing import Daily, Steps
+from core.estimate.readings import readings_of
+from core.instrument.kinds import kinds
+from core.instrument.site import Site
+from core.state.weighing import Weighing
+
+# Of a Kc without a basal one, what evaporation from the soil has of it; as far as the two of
+# table 17 and table 12 of FAO-56 lie apart in mid season (from memory).
+EVAPORATED_KC, LEAST_KCB = 0.1, 0.1
+# How far a day's use strays from Kc and ET0 where that was recorded and where it was not, as a
+# share of it; working assumptions, no source.
+USE_SIGMA, UNRECORDED_USE_SIGMA = 0.12, 0.3
+# So far ahead roots are asked for, to know what soil they will still reach [days].
+AHEAD = 60
+
+
+@dataclass(frozen=True)
+class WeatherAhead:
+    """Weather and water of the days from now on, each of 24 h.
+
+    et0_mm : array (courses, days) [mm/day]
+    rain_mm : array (blocks, courses, days), that enters the soil; given_mm : (blocks, days)
+        Over the whole block [mm].
+    """
+
+    et0_mm: Floats
+    rain_mm: Floats
+    given_mm: Floats
+
+    def of(self, rows: Sequence[int] | np.ndarray) -> "WeatherAhead":
+        """Some of the blocks."""
+        at = np.asarray(rows)
+        return WeatherAhead(self.et0_mm, self.rain_mm[at], self.given_mm[at])
+
+
+def soil_sites(block: BlockInputs) -> list[Site]:
+    """Sites that tell of the soil, none where the balance leads."""
+    if block.weighing is Weighing.BALANCE:
+        return []
+    return [s for s in block.sites if s.depth_mm.size and kinds()[s.kind].in_soil]
+
+
+def same_ensemble(block: BlockInputs, season: CropSeason) -> Hashable:
+    """What an ensemble depends on: another rule or amount beside a block needs no other."""
+    return (
+        id(block.profile),
+        id(season),
+        id(block.sites),
+        block.weighing is Weighing.BALANCE,
+        id(block.waterings),
+        id(block.planned),
+        id(block.past),
+        id(block.et),
+        block.root_share,
+        block.capillary_mm_day,
+        block.wetted,
+        block.seed,
+    )
+
+
+def basal_crop(crop: Crop) -> Crop:
+    """The crop with its basal coefficient for Kc; the book's Kc less a little where it has none."""
+    first, mid, end = (max(k - EVAPORATED_KC, LEAST_KCB) for k in crop.kc)
+    return replace(crop, kc=crop.kcb or (first, mid, end))
+
+
+def is_tended(block: BlockInputs) -> bool:
+    """Whether anybody tells what the block is given."""
+    return block.tended or any(not w.is_rain for w in block.waterings)
+
+
+@dataclass(frozen=True)
+class Told:
+    """Blocks that begin at the same morning; arrays by calendar day from there, today at ``days``.
+
+    crop : with its basal coefficient, to `AHEAD` days beyond today
+    et0_mm, recorded : arrays (blocks, days + 1)
+    strip : array (blocks,), share of the ground that is watered [-]
+    """
+
+    blocks: tuple[BlockInputs, ...]
+    grounds: Grounds
+    begin: date
+    days: int
+    crop: CropDays
+    p: Floats
+    et0_mm: Floats
+    recorded: np.ndarray
+    strip: Floats
+
+    @classmethod
+    def of(
+        cls,
+        blocks: Sequence[BlockInputs],
+        seasons: Sequence[CropSeason],
+        grounds: Grounds,
+        begin: date,
+        et0_mm: Floats,
+        recorded: np.ndarray,
+    ) -> "Told":
+        """From blocks and the weather of their days."""
+        days = et0_mm.shape[1] - 1
+        crops = {id(s.crop): basal_crop(s.crop) for s in seasons}
+        basal = [replace(s, crop=crops[id(s.crop)]) for s in seasons]
+        return cls(
+            blocks=tuple(blocks),
+            grounds=grounds,
+            begin=begin,
+            days=days,
+            crop=season_days(basal, begin, days + 1 + AHEAD),
+            p=np.array([s.crop.p for s in seasons])[:, None],
+            et0_mm=et0_mm,
+            recorded=recorded,
+            strip=np.array([b.root_share for b in blocks]),
+        )
+
+    @property
+    def root_mm(self) -> Floats:
+        """Depth of the roots by day, which hard ground may stop; (blocks, days + 1 + AHEAD)."""
+        return np.minimum(self.crop.root_mm, self.grounds.root_limit_mm[:, None])
+
+    @property
+    def rise_mm_day(self) -> Floats:
+        """Capillary rise over the watered strip; (blocks,)."""
+        return np.array([b.capillary_mm_day for b in self.blocks]) / self.strip
+
+    def _p_factor(self, kcb: Floats, et0_mm: Floats) -> Floats:
+        return adjusted_p(self.p, kcb * et0_mm) / self.p
+
+    def force(self, steps: Steps) -> Floats:
+        """The forcing of steps, (blocks, steps, FORCES)."""
+        kcb = self.crop.kc[:, : self.days + 1]
+        daily = Daily(
+            kcb=kcb,
+            et0_mm=self.et0_mm,
+            root_mm=self.root_mm[:, : self.days + 1],
+            p_factor=self._p_factor(kcb, self.et0_mm),
+            wetted=np.ones(self.et0_mm.shape),
+            strip=self.strip,
+            use_sigma=np.where(self.recorded, USE_SIGMA, UNRECORDED_USE_SIGMA),
+        )
+        return daily.force(steps, self.rise_mm_day, self.grounds.root_limit_mm)
+
+    def water(self, steps: Steps) -> Floats:
+        """Rain and water given by step, over the watered strip; (blocks, steps, 2) [mm]."""
+        out = np.zeros((len(self.blocks), steps.count, 2))
+        for row, block in enumerate(self.blocks):
+            for w in block.waterings:
+                at = int(np.searchsorted(steps.end, w.hours - 1e-6))
+                if steps.start[0] <= w.hours and at < steps.count:
+                    out[row, at, 0 if w.is_rain else 1] += w.net_mm / block.root_share
+        return out
+
+    def readings(self, steps: Steps) -> tuple[Floats, Floats]:
+        """Readings and their errors at the steps, (blocks, steps, sensors) [m3/m3]."""
+        reading = np.full((len(self.blocks), steps.count, self.grounds.depth.shape[1]), np.nan)
+        sd = np.full(reading.shape, np.nan)
+        for i, (block, ground) in enumerate(zip(self.blocks, self.grounds.blocks, strict=True)):
+            own = readings_of(ground, soil_sites(block), block.profile, steps)
+            reading[i, :, : ground.sensors], sd[i, :, : ground.sensors] = own
+        return reading, sd
+
+    def ahead(self, weather: WeatherAhead) -> DaysAhead:
+        """The days from now on."""
+        count = weather.et0_mm.shape[1]
+        days = slice(self.days, self.days + count)
+        kcb = self.crop.kc[:, days]
+        return DaysAhead(
+            kcb=kcb,
+            root_mm=self.root_mm[:, days],
+            p_factor=self._p_factor(kcb, weather.et0_mm.mean(axis=0)),
+            given_mm=weather.given_mm / self.strip[:, None],
+            et0_mm=weather.et0_mm,
+            rain_mm=weather.rain_mm,
+            rise_mm_day=self.rise_mm_day,
+            strip=self.strip,
+            use_sigma=np.full(self.strip.shape, USE_SIGMA),
+        )
+
+
+def begin_of(block: BlockInputs, first: date, today: date) -> date:
+    """The morning from which a block's ensemble is carried on: its own first day, or the first
+    of its record."""
+    own = first if block.since is None else max(block.since, first)
+    return min(own, today - timedelta(days=1))

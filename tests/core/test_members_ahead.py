@@ -1,0 +1,135 @@
+"""Members in the days ahead: what each course of the weather and each plan does to them."""
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+import pytest
+
+from core.advice.days_ahead import NEAR_DAYS, Members, run_members, weather_ahead
+from core.advice.gather import gather
+from core.advice.inputs import BlockInputs, PlannedSet, Watering
+from core.advice.state_now import State, state_of
+from core.estimate.ahead import CASES, DEPLETION
+from core.limits.school import LimitRule, School
+from core.outlook.forecast import Forecast
+from core.state.weighing import Weighing
+from tests.core.blocks import lived
+
+
+def forecast(et0: float, rain: np.ndarray | None = None) -> Forecast:
+    """Fifty courses of the same ET0; rain (courses, days)."""
+    fell = np.zeros((50, NEAR_DAYS)) if rain is None else rain
+    return Forecast.of(np.full((50, NEAR_DAYS), et0), fell, 31)
+
+
+def watered(et0: float = 4.0, **changes: Any) -> BlockInputs:
+    """A block without sensors, given 90 mm a day ago: nothing is short, and nothing else known."""
+    told = {
+        "forecast": forecast(et0),
+        "weighing": Weighing.BALANCE,
+        "waterings": (Watering(-24.0, 90.0),),
+    }
+    return lived(**{**told, **changes})
+
+
+def ahead(block: BlockInputs) -> tuple[State, Members]:
+    assert block.season is not None
+    g = gather([block], [block.season])
+    state = state_of(g, weather_ahead(g))
+    return state, run_members(replace(g, zones=state.zones), state)
+
+
+def short(block: BlockInputs) -> np.ndarray:
+    """Depletion of the members day by day, (CASES, days + 1) [mm]."""
+    state, _ = ahead(block)
+    assert state.ahead is not None
+    out: np.ndarray = state.ahead[0, DEPLETION]
+    return out
+
+
+def moved(block: BlockInputs, days: int) -> float:
+    """How far the mean depletion moves in so many days [mm]."""
+    course = short(block)
+    return float((course[:, days] - course[:, 0]).mean())
+
+
+def test_a_course_with_rain_is_wetter_than_one_without() -> None:
+    """12 mm on the fourth day of every second course: those are 12 mm less short after it."""
+    rain = np.zeros((50, NEAR_DAYS))
+    rain[::2, 4] = 12.0
+    course = short(watered(forecast=forecast(4.0, rain)))
+    gap = course[1::2].mean(axis=0) - course[::2].mean(axis=0)
+    assert gap[5] - gap[4] == pytest.approx(12, abs=2)
+
+
+def test_water_that_is_planned_reaches_all_members() -> None:
+    dry = watered()
+    given = replace(dry, planned=(PlannedSet(96.0, 100.0, 12.0),))
+    assert moved(dry, 4) == pytest.approx(moved(given, 4), abs=0.1)
+    assert moved(dry, 5) - moved(given, 5) == pytest.approx(12, abs=1.5)
+
+
+def test_what_is_used_follows_the_weather_asked_for() -> None:
+    """Potato in mid season, Kcb 1.1: 2 mm/day more of ET0 use 2.2 mm/day more while nothing is
+    short; the mean of what members think of the crop's use lies within a few percent of it."""
+    one, two = (moved(watered(e), 4) for e in (1.0, 3.0))
+    assert two - one == pytest.approx(4 * 2 * 1.1, rel=0.15)
+
+
+def test_water_rises_from_below_ahead_too() -> None:
+    """2 mm/day at the foot of the roots: in six days 12 mm less is missing, or what did not sink
+    deeper of it."""
+    fed, dry = watered(capillary_mm_day=2.0), watered()
+    assert 3 < moved(dry, 6) - moved(fed, 6) < 12.5
+
+
+def test_a_strip_has_all_the_use_of_the_block() -> None:
+    """Half of the ground watered: its depletion grows twice as fast over it."""
+    whole, strip = moved(watered(3.0), 3), moved(watered(3.0, root_share=0.5), 3)
+    assert strip / whole == pytest.approx(2, rel=0.25)
+
+
+def test_the_members_start_where_the_state_stands() -> None:
+    state, members = ahead(watered())
+    now = state.track.depletion_mm.shape[1] - 1
+    left = state.track.raw_mm[0, now] - state.track.depletion_mm[0, now]
+    assert members.usable_mm[0, :, 0].mean() == pytest.approx(left, abs=3)
+    spread = members.usable_mm[0, :, 0].std()
+    assert spread == pytest.approx(state.track.usable_sigma_mm[0, now], rel=0.3)
+
+
+def test_a_share_set_by_a_person_is_that_share_in_every_member() -> None:
+    block = watered(rules=(LimitRule(School.FLAT, 0.3),))
+    _, members = ahead(block)
+    _, more = ahead(replace(block, rules=(LimitRule(School.FLAT, 0.4),)))
+    gap = more.usable_mm[0, :, 0] - members.usable_mm[0, :, 0]
+    state, _ = ahead(block)
+    assert gap.mean() == pytest.approx(0.1 * state.track.taw_mm[0, -1], rel=0.1)
+
+
+def test_after_the_forecast_every_member_goes_on_from_where_it_is() -> None:
+    _, members = ahead(watered())
+    steps = -np.diff(members.usable_mm[0], axis=1)
+    before, after = steps[:, NEAR_DAYS - 2 : NEAR_DAYS], steps[:, NEAR_DAYS : NEAR_DAYS + 2]
+    assert after.mean() == pytest.approx(before.mean(), abs=2.5)
+    assert members.usable_mm.shape == (1, CASES, 31)
+
+
+def test_what_the_crop_is_short_of_is_nothing_while_water_is_left() -> None:
+    _, members = ahead(watered())
+    enough = (members.usable_mm[0] >= 0).all(axis=0)
+    assert members.lost[0, enough] == pytest.approx(0)
+    assert np.all(np.diff(members.lost[0]) >= -0.02)
+    assert members.lost[0, -1] > 0.1
+
+
+def test_where_the_sensors_lead_the_state_is_spread_about_their_word() -> None:
+    block = lived(forecast=forecast(4.0), weighing=Weighing.SENSORS)
+    state, members = ahead(block)
+    assert state.ahead is None
+    raw, track = state.zones.raw_mm[0, 30], state.track
+    assert members.usable_mm[0, :, 0].mean() == pytest.approx(
+        raw - track.depletion_mm[0, -1], abs=0.5
+    )
+    assert members.usable_mm[0, :, 0].std() == pytest.approx(track.sigma_mm[0, -1], rel=0.1)
