@@ -13,6 +13,7 @@ from ninja.security import django_auth
 from server.accounts.api import router as accounts
 from server.advice.api import router as advice
 from server.advice.decisions_api import router as decisions
+from server.advice.learned_api import router as learned
 from server.blocks.api import router as blocks
 from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
@@ -71,6 +72,7 @@ for _router in (
     calibration,
     sensorthings,
     advice,
+    learned,
     decisions,
     today,
 ):

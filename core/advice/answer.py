@@ -5,6 +5,7 @@ from datetime import datetime
 
 from core.advice.history import History
 from core.advice.holds import HoldKind
+from core.advice.questions import Question
 from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.arrays import Floats
@@ -95,6 +96,7 @@ class Assessment:
     taken_chance : of passing refill before the water comes, that the latest start takes [-]
     rain_chance : that rain makes the set needless for three days [-]; wait_mm : short on
         average after three days of waiting in vain or not [mm]; None without a forecast
+    question : what a person should settle first, where sensors and log contradict each other
     checkpoint : the block's ensemble as of yesterday's morning, for tomorrow to go on from
     """
 
@@ -128,4 +130,5 @@ class Assessment:
     steps: tuple[Step, ...] = ()
     balance: tuple[BalanceRow, ...] = ()
     days: tuple[DayRow, ...] = ()
+    question: Question | None = None
     checkpoint: Checkpoint | None = None

@@ -15,7 +15,9 @@ from core.advice.explain_steps import last_heard, steps
 from core.advice.history import History, Known, history
 from core.advice.inputs import BlockInputs
 from core.advice.judge import Judgement, past_refill_hours
+from core.advice.learned import Learned, learned
 from core.advice.other_schools import school_answers, variants, weighing_answers
+from core.advice.questions import question
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
@@ -84,6 +86,14 @@ def block_past(inputs: BlockInputs, days: float) -> tuple[LimitsInForce, History
         inputs.ground(season), inputs.now, inputs.stated_et.expected, past_days=int(days) + 1
     )
     return limits, _ribbon(d, 0, limits, bool(Judgement(d).known[0]), days)
+
+
+def block_learned(inputs: BlockInputs) -> Learned | None:
+    """What the field has shown of a block's limits; None without a crop, an ET or a balance."""
+    season = season_or_why(inputs)
+    if not isinstance(season, CropSeason):
+        return None
+    return learned(decide([inputs], [season]))
 
 
 def season_or_why(inputs: BlockInputs) -> CropSeason | Reason:
@@ -189,6 +199,7 @@ def _answer(f: _Figures, row: int) -> Assessment:
         rain_chance=_or_none(rain),
         wait_mm=_or_none(wait),
         amount=d.amounts.of(row) if isfinite(start) else None,
+        question=question(d.track, row, inputs.now),
     )
 
 

@@ -6,6 +6,7 @@ from datetime import date
 
 import numpy as np
 
+from core.advice.bounds import most_net_mm
 from core.advice.days_ahead import (
     Members,
     et0_ahead,
@@ -65,6 +66,7 @@ class Decisions:
     hold, before_hold : by block, the hold that moved the start, None where none did, and whether
         the set goes before it
     likely_rain_mm : that most members bring within two days of the start
+    beyond_mm : left out because more was given lately than the roots can hold
     unsure_mm : left out of the amount because the depletion may be less than estimated
     earliest_hours : from when a set is worth giving
     rain_chance : that rain makes the set needless for three days [-]; NaN without a forecast
@@ -93,6 +95,7 @@ class Decisions:
     before_hold: np.ndarray
     start_deficit_mm: Floats
     likely_rain_mm: Floats
+    beyond_mm: Floats
     unsure_mm: Floats
     amounts: Amounts
     earliest_hours: Floats
@@ -219,7 +222,11 @@ def decide(
     due, _ = amount_at(g, expected, start)
     off = np.minimum(UNSURE_SHARE * found.sigma_mm[:, -1], MOST_LEFT_OUT * due)
     unsure = np.where(_bears(g), off, 0.0)
-    start_deficit, amounts = amount_at(g, expected, start, np.maximum(rain, unsure))
+    most = most_net_mm(g, found, expected)
+    left_out = np.maximum(rain, unsure)
+    beyond = np.where(np.isfinite(start) & (due - left_out > most), due - most, 0.0)
+    left_out = np.maximum(left_out, beyond)
+    start_deficit, amounts = amount_at(g, expected, start, left_out)
     shown = members[..., : SHOWN_DAYS + 1]
     ordered = np.sort(shown, axis=1)
     return Decisions(
@@ -245,6 +252,7 @@ def decide(
         before_hold=np.array([m.goes_before for m in moved]),
         start_deficit_mm=start_deficit,
         likely_rain_mm=rain,
+        beyond_mm=beyond,
         unsure_mm=unsure,
         amounts=amounts,
         earliest_hours=earliest,

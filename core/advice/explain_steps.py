@@ -205,6 +205,7 @@ def _amount_steps(
     inputs: BlockInputs,
     likely_rain_mm: float,
     unsure_mm: float,
+    beyond_mm: float,
     start_deficit: float,
     amount: Amount,
 ) -> list[Step]:
@@ -218,6 +219,7 @@ def _amount_steps(
         (inputs.rain_room_mm, "room kept for rain"),
         (likely_rain_mm, "rain that most of the forecast brings"),
         (unsure_mm, "left out, since the deficit may be less than estimated"),
+        (beyond_mm, "left out: more was given in a week than used and held by the roots"),
         key=itemgetter(0),
     )
     room = Term("room", kept, Unit.WATER_MM, why)
@@ -290,6 +292,6 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
             out += _when_steps(d)
         out += _start_steps(d, min(float(d.days_left[0]), float(d.chance_days[0])))
         deficit, rain = float(d.start_deficit_mm[0]), float(d.likely_rain_mm[0])
-        unsure = float(d.unsure_mm[0])
-        out += _amount_steps(inputs, rain, unsure, deficit, d.amounts.of(0))
+        unsure, beyond = float(d.unsure_mm[0]), float(d.beyond_mm[0])
+        out += _amount_steps(inputs, rain, unsure, beyond, deficit, d.amounts.of(0))
     return tuple(out)

@@ -4,8 +4,10 @@ from functools import cached_property
 
 import numpy as np
 
+from core.advice.bounds import drains_on, refill_out_of_reach
 from core.advice.decide import LIKELY_RAIN, Decisions
 from core.advice.history import FRESH_HOURS, History
+from core.advice.questions import NEWS_DAYS, NEWS_MM
 from core.advice.vocabulary import Confidence, Reason, State
 from core.arrays import Bools, Floats
 from core.irrigation.amount import BOUNDS, Bound
@@ -16,11 +18,9 @@ NOW_HOURS = 24.0
 MIN_SURPLUS_MM = 2.0
 # Spread over RAW below which an answer is good or fair; working assumptions, no source.
 GOOD_SPREAD, FAIR_SPREAD = 0.3, 0.6
-# When a correction is news; working assumptions, no source: the use lies this many spreads and
-# this share off the book; this much water [mm] came or failed to come in one day.
+# When a correction of the crop's use is news; working assumptions, no source: it lies this many
+# spreads and this share off the book.
 NEWS_SPREADS, NEWS_SHARE = 1.5, 0.1
-NEWS_MM = 8.0
-NEWS_DAYS = 7
 APART_SPREADS = 3.0  # readings so far from what was expected contradict the balance
 HEAT_SHARE = 1.2
 HEAT_DAYS = 5
@@ -149,6 +149,9 @@ class Judgement:
             Reason.UNSEEN_BELOW_SENSORS: heard & (g.observed.unseen_mm[:, -1] > 0),
             Reason.SITES_DISAGREE: g.observed.disagree,
             Reason.PROFILE_STOPS_ROOTS: (wanted > limit) & (root >= limit),
+            Reason.REFILL_OUT_OF_REACH: refill_out_of_reach(
+                g, g.zones.raw_mm[:, now] / np.maximum(g.zones.taw_mm[:, now], 1e-9)
+            ),
         }
 
     def _of_balance(self) -> dict[Reason, Bools]:
@@ -162,6 +165,8 @@ class Judgement:
             Reason.WATER_NOT_LOGGED: runs & self._came,
             Reason.SET_FELL_SHORT: runs & self._short,
             Reason.BALANCE_SET_BACK: runs & self._disagree & ~self._came & ~self._short,
+            Reason.GIVEN_WITHOUT_ANSWER: runs & (self.d.beyond_mm > 0),
+            Reason.DRAINS_ON: runs & drains_on(g, t),
             Reason.ET_NOT_RECORDED: runs & ~recorded,
             Reason.USE_ABOVE_BOOK: runs & off & (factor > 1),
             Reason.USE_BELOW_BOOK: runs & off & (factor <= 1),

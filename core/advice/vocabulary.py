@@ -49,6 +49,9 @@ class Reason(StrEnum):
     PLANNED_IN_TIME = "planned_in_time"
     PLANNED_TOO_LATE = "planned_too_late"
     LEACHING_ADDED = "leaching_added"
+    DRAINS_ON = "drains_on"
+    GIVEN_WITHOUT_ANSWER = "given_without_answer"
+    REFILL_OUT_OF_REACH = "refill_out_of_reach"
 
 
 class Confidence(StrEnum):

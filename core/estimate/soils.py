@@ -21,6 +21,8 @@ from core.soil.rosetta_curve import rosetta_curve
 
 # Spread of the logarithm of available water: of a regression's, and the least and most.
 LEAST_AVAILABLE_SD, MOST_AVAILABLE_SD, AVAILABLE_SD_SCALE = 0.2, 0.65, 1.3
+# No tension is read as wetter than this [kPa]; a slope is taken over so much either side of one.
+LEAST_KPA, SLOPE_STEP = 1.5, 1.05
 # Tension at which a soil loses about 1 mm/day, by its saturated conductivity [mm/h, kPa].
 DRAINED_KSAT, DRAINED_KPA = (2.0, 15.0, 60.0), (12.0, 8.0, 5.0)
 # Above this conductivity Rosetta's shape no longer helps a tension's content [mm/h].
@@ -67,7 +69,7 @@ class TwoCurves:
     def content(self, tension_kpa: ArrayLike) -> Floats:
         """Water content at tensions: Campbell's curve [3]_ through full and wilting, and as far
         as the soil drains slowly Rosetta's shape through the same two."""
-        tension = np.maximum(np.asarray(tension_kpa, float), 1.5)
+        tension = np.maximum(np.asarray(tension_kpa, float), LEAST_KPA / SLOPE_STEP)
         power = self.full * (self.full_kpa / tension) ** (1 / self.campbell_b)
         weight = self._shape_weight
         if self.rosetta is None or weight == 0:
@@ -163,9 +165,10 @@ def tension_content(
     """
     index = profile.horizon_at(depth_mm)
     content, slope = np.full(tension_kpa.shape, np.nan), np.full(tension_kpa.shape, np.nan)
+    # The tension itself, and a little wetter and drier for the slope.
+    beside = np.array([1.0, 1 / SLOPE_STEP, SLOPE_STEP])[:, None]
     for j, h in enumerate(index):
-        soil = two_curves(profile.limits[h])
-        t = np.maximum(tension_kpa[:, j], 1.5)
-        content[:, j] = soil.content(t)
-        slope[:, j] = (soil.content(t / 1.05) - soil.content(t * 1.05)) / (2 * np.log(1.05))
+        at = np.maximum(tension_kpa[:, j], LEAST_KPA) * beside
+        content[:, j], wetter, drier = two_curves(profile.limits[h]).content(at)
+        slope[:, j] = (wetter - drier) / (2 * np.log(SLOPE_STEP))
     return content, slope

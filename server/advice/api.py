@@ -113,7 +113,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
         time_zone=farm.time_zone,
         now=now,
         et=stated_et(loaded.weather),
-        answer=answer_out(block, inputs, answer),
+        answer=answer_out(block, inputs, answer, sets),
         decision=decision_out(todays_decisions(farm, now, [block.pk]).get(block.pk)),
         holds=[hold_out(h) for h in current_holds(farm, [block], now).get(block.pk, [])],
         stages=_stages(block, now.date()),

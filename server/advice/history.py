@@ -9,11 +9,11 @@ from ninja import Field, Schema
 from core.advice.assess import block_past
 from core.advice.version import RULES_VERSION
 from core.advice.vocabulary import State
-from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from server.advice.answers import answer_with_working, load_whole
+from server.advice.kept import AtHand, WorkingOut, read
 from server.advice.models import Advice, Decision
 from server.advice.present import answer_out, decision_out, given_sets
-from server.advice.schemas import AnswerOut, DecisionOut, GivenSet, SchoolOut, WeighingOut
+from server.advice.schemas import AnswerOut, DecisionOut, GivenSet
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.refusal import NotThere
@@ -53,37 +53,6 @@ class HistoryOut(Schema):
     time_zone: str
     now: datetime
     rows: list[HistoryRow]
-
-
-class InstrumentWord(Schema):
-    label: str
-    last_hours: float | None
-
-
-class AtHand(Schema):
-    """What an advice was given from."""
-
-    weighing: str
-    school: str
-    forecast_issued_at: datetime | None
-    et0_mm: list[float] | None
-    et0_source: str
-    weather_until: date | None
-    instruments: list[InstrumentWord]
-    sets: int
-    newest_set_hours: float | None
-    planned: int
-    holds: int
-    rain_room_mm: float
-
-
-class WorkingOut(Schema):
-    steps: list[Step]
-    layers: list[LayerRow]
-    balance: list[BalanceRow]
-    days: list[DayRow]
-    schools: list[SchoolOut]
-    weighings: list[WeighingOut]
 
 
 class PastAdviceOut(Schema):
@@ -189,6 +158,7 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
     then = row.made_at.astimezone(farm.now().tzinfo)
     again = load_whole(farm, [block], then, as_known_then=True)
     answer = answer_with_working(again, block)
+    kept = read(row.format, {"answer": row.answer, "working": row.working, "inputs": row.inputs})
     return PastAdviceOut(
         id=row.pk,
         block=block.name,
@@ -197,9 +167,9 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
         made_at=row.made_at,
         version=row.version,
         same_rules=row.version == RULES_VERSION,
-        answer=AnswerOut.model_validate(row.answer),
-        inputs=AtHand.model_validate(row.inputs),
-        working=WorkingOut.model_validate(row.working),
+        answer=kept.answer,
+        inputs=kept.inputs,
+        working=kept.working,
         decisions=_decisions(list(row.decisions.all())),
         now_says=answer_out(block, again.inputs[block.pk], answer),
     )

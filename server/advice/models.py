@@ -82,7 +82,8 @@ class Advice(FarmOwned):
     """What was advised for a block on a day of the farm, never rewritten.
 
     ``answer`` is what was said; ``working`` the figures it was said from: steps, layers, the
-    balance's days, the other schools; ``inputs`` names what was at hand.
+    balance's days, the other schools; ``inputs`` names what was at hand. How they are written is
+    told by ``format``, see `server.advice.kept`.
     """
 
     farm_path = "block__farm"
@@ -91,6 +92,7 @@ class Advice(FarmOwned):
     day = models.DateField()
     made_at = models.DateTimeField()
     version = models.CharField(max_length=20)
+    format = models.SmallIntegerField(default=1)
     state = models.CharField(max_length=16)
     start_at = models.DateTimeField(null=True, blank=True)
     gross_mm = models.FloatField(null=True, blank=True)

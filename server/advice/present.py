@@ -7,6 +7,7 @@ from datetime import datetime
 from core.advice.answer import Assessment
 from core.advice.history import History
 from core.advice.inputs import BlockInputs
+from core.advice.questions import QuestionKind
 from core.irrigation.design import design_of
 from core.irrigation.run import run_of
 from core.irrigation.system import SystemKind, SystemProblem
@@ -22,6 +23,7 @@ from server.advice.schemas import (
     LimitsOut,
     PastPoint,
     ProfileHorizon,
+    QuestionOut,
     RunOut,
     SchoolOut,
     StatedEtOut,
@@ -87,7 +89,9 @@ def given_sets(sets: Sequence[Irrigation], now: datetime) -> list[GivenSet]:
     ]
 
 
-def answer_out(block: Block, inputs: BlockInputs, answer: Assessment) -> AnswerOut:
+def answer_out(
+    block: Block, inputs: BlockInputs, answer: Assessment, sets: Sequence[Irrigation] = ()
+) -> AnswerOut:
     """The answer without its working."""
     out = answer.outlook
     word = max((s.last_hours for s in inputs.sites), default=-math.inf)
@@ -123,6 +127,27 @@ def answer_out(block: Block, inputs: BlockInputs, answer: Assessment) -> AnswerO
         if answer.amount
         else None,
         run=_run_out(block, inputs, answer),
+        question=_question_out(inputs, answer, sets),
+    )
+
+
+def _question_out(
+    inputs: BlockInputs, answer: Assessment, sets: Sequence[Irrigation]
+) -> QuestionOut | None:
+    asked = answer.question
+    if asked is None:
+        return None
+    doubted = None
+    if asked.kind is QuestionKind.WATER_DID_NOT_COME:
+        inside = [s for s in sets if asked.first_at < s.ended_at <= asked.last_at]
+        doubted = max(inside, key=lambda s: s.gross_mm, default=None)
+    return QuestionOut(
+        kind=asked.kind,
+        first_at=asked.first_at,
+        last_at=asked.last_at,
+        net_mm=asked.net_mm,
+        gross_mm=asked.net_mm / inputs.system.efficiency,
+        set_id=doubted.pk if doubted else None,
     )
 
 
@@ -178,7 +203,7 @@ def board_row(
         supply=block.supply,
         irrigator=block.irrigator.name if block.irrigator else None,
         decision=decision_out(decision),
-        answer=answer_out(block, inputs, answer),
+        answer=answer_out(block, inputs, answer, sets),
         past=past_points(answer.past),
         ahead=ahead_points(answer),
         sets=given_sets(sets, inputs.now),

@@ -12,6 +12,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.version import RULES_VERSION
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from server.advice.answers import Loaded, answer_with_working, load_whole
+from server.advice.kept import FORMAT
 from server.advice.models import Advice
 from server.advice.present import answer_out, schools_out, weighings_out
 from server.blocks.models import Block
@@ -79,6 +80,7 @@ def _advice(loaded: Loaded, block: Block) -> Advice:
         day=loaded.now.date(),
         made_at=loaded.now,
         version=RULES_VERSION,
+        format=FORMAT,
         state=str(answer.state),
         start_at=answer.start_at,
         gross_mm=amount.gross_mm if amount else None,

@@ -6,6 +6,7 @@ from ninja import Field, Schema
 
 from core.advice.answer import Weighed
 from core.advice.holds import HoldKind
+from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.crop.season import Stage
@@ -90,6 +91,18 @@ class GivenSet(Schema):
     gross_mm: float
 
 
+class QuestionOut(Schema):
+    """What only a person can tell: whether water came in a day, as the sensors or the log have
+    it; ``set_id`` is the logged set that is doubted, where there is one."""
+
+    kind: QuestionKind
+    first_at: datetime
+    last_at: datetime
+    net_mm: float
+    gross_mm: float
+    set_id: int | None
+
+
 class AnswerOut(Schema):
     """The answer for a block, without its working.
 
@@ -120,6 +133,7 @@ class AnswerOut(Schema):
     last_word_hours: float | None
     amount: AmountOut | None
     run: RunOut | None
+    question: QuestionOut | None = None
 
 
 class BoardRow(Schema):

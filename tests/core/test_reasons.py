@@ -76,6 +76,18 @@ def doubted() -> Site:
     return replace(site, theta=theta, doubt=doubt)
 
 
+def watered(every_days: int, net_mm: float) -> BlockInputs:
+    """A block without sensors, watered every so many days."""
+    sets = tuple(Watering(-24.0 * k - 10, net_mm) for k in range(0, DAYS, every_days))
+    return lived(weighing=Weighing.BALANCE, waterings=sets)
+
+
+def stands_still(net_mm: float | None) -> BlockInputs:
+    """A dry block whose sensors stay where they are, whatever it is given every third day."""
+    sets = () if net_mm is None else tuple(Watering(-72.0 * k - 10, net_mm) for k in range(13))
+    return lived(sites=(told_by(np.full(DAYS, 0.45)),), waterings=sets)
+
+
 SLOW = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=0.15)
 EAGER = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smallest_mm=60)
 
@@ -172,6 +184,12 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(planned=(PlannedSet(5, 9, 15.0),)),
     ),
     Reason.LEACHING_ADDED: (lambda: block(leaching_share=0.15), block),
+    Reason.DRAINS_ON: (lambda: watered(2, 45.0), lambda: watered(4, 25.0)),
+    Reason.GIVEN_WITHOUT_ANSWER: (lambda: stands_still(20.0), lambda: stands_still(None)),
+    Reason.REFILL_OUT_OF_REACH: (
+        lambda: block(season=season("maize-grain", 80), sites=(tensiometers(40, hours=-1),)),
+        lambda: block(season=season("maize-grain", 80)),
+    ),
 }
 
 

@@ -94,7 +94,7 @@ def test_late_readings_are_replayed_from_the_day_they_touch(kept: Farm, block: B
     first = TODAY - timedelta(days=7)
     # The last of its three hours, one hour from six in the morning: the nearest to it.
     at = datetime.combine(first, time(4, 59, 30), tzinfo=kept.now().tzinfo)
-    batch = bring(block, at, 0.02)
+    batch = bring(block, at, 0.005)
     assert Touched.objects.filter(farm_id=kept.pk, first_on=first).exists()
     assert newest_true(block) == first - timedelta(days=1)
     refresh(kept)

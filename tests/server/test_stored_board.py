@@ -100,7 +100,15 @@ def state_et(farm: Farm) -> None:
     farm.save()
 
 
-@pytest.mark.parametrize("change", [change_soil, change_rain, state_et])
+def test_a_soil_makes_the_lines_of_its_blocks_anew(fresh: Farm) -> None:
+    change_soil(fresh)
+    row = Horizon.unscoped.filter(profile__farm=fresh).first()
+    assert row is not None
+    under = Block.objects.for_farm(fresh).filter(soils__soil=row.profile)
+    assert sorted(refresh(fresh)) == sorted(under.values_list("pk", flat=True)) != []
+
+
+@pytest.mark.parametrize("change", [change_rain, state_et])
 def test_a_change_of_the_farm_makes_every_line_anew(
     fresh: Farm, change: Callable[[Farm], None]
 ) -> None:

@@ -45,4 +45,10 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
   planned_in_time: "A set is planned in time; what is said here comes on top of it.",
   planned_too_late: "The planned set comes after the block is past refill. Bring it forward.",
   leaching_added: "The set holds extra water that carries salt below the roots.",
+  drains_on:
+    "Much of the water given in the past fortnight drained below the roots: check the full point, the application rate and the log.",
+  given_without_answer:
+    "More water was given in the past week than the crop used and its roots can hold. Find out where it goes; until then the amount covers two days only.",
+  refill_out_of_reach:
+    "The refill point is drier than these sensors can read; the water balance carries the last part. A granular-matrix sensor, a moisture probe or a sensor deeper down would show it.",
 };

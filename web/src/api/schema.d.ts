@@ -1904,6 +1904,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Learned
+         * @description What the block has shown of its limits, its crop and its sensors.
+         */
+        get: operations["learned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/decisions": {
         parameters: {
             query?: never;
@@ -5613,6 +5633,7 @@ export interface components {
             last_word_hours: number | null;
             amount: components["schemas"]["AmountOut"] | null;
             run: components["schemas"]["RunOut"] | null;
+            question?: components["schemas"]["QuestionOut"] | null;
         };
         /** BoardOut */
         BoardOut: {
@@ -5742,6 +5763,35 @@ export interface components {
             raw_mm: number;
         };
         /**
+         * QuestionKind
+         * @enum {string}
+         */
+        QuestionKind: "water_not_logged" | "water_did_not_come";
+        /**
+         * QuestionOut
+         * @description What only a person can tell: whether water came in a day, as the sensors or the log have
+         *     it; ``set_id`` is the logged set that is doubted, where there is one.
+         */
+        QuestionOut: {
+            kind: components["schemas"]["QuestionKind"];
+            /**
+             * First At
+             * Format: date-time
+             */
+            first_at: string;
+            /**
+             * Last At
+             * Format: date-time
+             */
+            last_at: string;
+            /** Net Mm */
+            net_mm: number;
+            /** Gross Mm */
+            gross_mm: number;
+            /** Set Id */
+            set_id: number | null;
+        };
+        /**
          * RainAhead
          * @description What the forecast holds of a day: the share of its members with at least 1 mm, and what
          *     most of them bring [mm].
@@ -5772,7 +5822,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
@@ -6231,6 +6281,70 @@ export interface components {
             gross_mm: number;
             /** Reach Mm */
             reach_mm: number | null;
+        };
+        /**
+         * LearnedOut
+         * @description Limits now [mm over the block], by the book and in force with their spread; see
+         *     `core.advice.learned.Learned`.
+         */
+        LearnedOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Book Taw Mm */
+            book_taw_mm: number;
+            /** Book Raw Mm */
+            book_raw_mm: number;
+            /** Taw Mm */
+            taw_mm: number;
+            /** Taw Sigma Mm */
+            taw_sigma_mm: number;
+            /** Raw Mm */
+            raw_mm: number;
+            /** Raw Sigma Mm */
+            raw_sigma_mm: number;
+            /** By Crop */
+            by_crop: boolean;
+            /** Use */
+            use: number;
+            /** Use Sigma */
+            use_sigma: number;
+            /** Arrives */
+            arrives: number;
+            /** Arrives Sigma */
+            arrives_sigma: number;
+            /** P Share */
+            p_share: number;
+            /** Tension Share */
+            tension_share: number | null;
+            /** Tension Kpa */
+            tension_kpa: number | null;
+            /** Methods Differ */
+            methods_differ: boolean;
+            /** Levels */
+            levels: components["schemas"]["LevelOut"][];
+        };
+        /** LevelOut */
+        LevelOut: {
+            /** Site */
+            site: string;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Book */
+            book: number;
+            /** Estimated */
+            estimated: number;
+            /** Sigma */
+            sigma: number;
+        };
+        /**
+         * MaybeLearned
+         * @description Null where nothing is estimated: no crop, or the sensors are taken at their word.
+         */
+        MaybeLearned: {
+            learned: components["schemas"]["LearnedOut"] | null;
         };
         /**
          * DecisionIn
@@ -13906,6 +14020,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeriesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    learned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaybeLearned"];
                 };
             };
             /** @description Unauthorized */

@@ -7,6 +7,7 @@ import { REASONS } from "../answer/reasons";
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";
 import type { BlockData } from "./queries";
+import { Settle } from "./Settle";
 
 const SURE = {
   good: "fairly sure",
@@ -89,6 +90,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
       {(runWords(a) || heldWords(block, time)) && (
         <Text>{[runWords(a), heldWords(block, time)].filter(Boolean).join(" ")}</Text>
       )}
+      {a.question && <Settle block={block} question={a.question} time={time} />}
       {a.reasons.map((r) => (
         <Text key={r} color="inkSoft" fontSize="sm">
           {REASONS[r]}

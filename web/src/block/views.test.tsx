@@ -13,6 +13,7 @@ import { LayerTable } from "./LayerTable";
 import { Limits } from "./Limits";
 import type { BlockData, LayerRow, Series } from "./queries";
 import { Schools } from "./Schools";
+import { Settle } from "./Settle";
 import { Store } from "./Store";
 import { Working } from "./Working";
 
@@ -344,5 +345,43 @@ describe("a refusal", () => {
       "Not imported. Row 3, column “20 cm”: 'wet' is not a number. Choose another unit.",
     );
     expect(text(<Notice error={new TypeError("x is undefined")} />)).not.toContain("undefined");
+  });
+});
+
+describe("the question that settles a contradiction", () => {
+  const asking = { id: 4, instruments: [{ id: 9 }] } as unknown as BlockData;
+  const question = {
+    kind: "water_not_logged",
+    first_at: "2026-07-12T04:10:00Z",
+    last_at: "2026-07-13T04:10:00Z",
+    net_mm: 20.2,
+    gross_mm: 22.4,
+    set_id: null,
+  } as const;
+
+  it("asks about water that nobody logged, offers to log it, and says what is safe", () => {
+    const said = text(shown(<Settle block={asking} question={question} time={time} />));
+    expect(said).toContain("Did this block get water between 06:10 Sun and 06:10 Mon?");
+    expect(said).toContain("Log 22.4 mm");
+    expect(said).toContain("Add rain");
+    expect(said).toContain("review sensors");
+    expect(said).toContain("check the soil by hand before you put off an irrigation");
+  });
+
+  it("asks about logged water that did not show", () => {
+    const missing = { ...question, kind: "water_did_not_come" } as const;
+    const said = text(shown(<Settle block={asking} question={missing} time={time} />));
+    expect(said).toContain("Did the irrigation logged between");
+    expect(said).toContain("Correct the log");
+    expect(said).not.toContain("Log 22.4 mm");
+    expect(said).toContain("take the block as not watered");
+  });
+
+  it("stands in the answer before its reasons", () => {
+    const asked = { ...answer, question, reasons: ["water_not_logged" as const] };
+    const said = text(
+      shown(<Answer block={{ ...asking, answer: asked, holds: [] }} time={time} />),
+    );
+    expect(said.indexOf("Did this block get water")).toBeLessThan(said.indexOf("Readings show"));
   });
 });

@@ -9,6 +9,7 @@ import { useSignedIn } from "../session/context";
 import { figure, measure, number, withUnit } from "../units/format";
 import { ChangeLimits } from "./ChangeLimits";
 import { Changes } from "./Changes";
+import { FieldShown } from "./FieldShown";
 import { LayerLimits } from "./LayerLimits";
 import { useLimits } from "./queries";
 import { SchoolTable } from "./SchoolTable";
@@ -83,6 +84,7 @@ export function LimitsPage() {
         mt="5"
       >
         <Box>
+          <FieldShown block={id} />
           {limits.schools.length > 0 && <SchoolTable limits={limits} />}
           {limits.layers.length > 0 && <LayerLimits limits={limits} />}
         </Box>

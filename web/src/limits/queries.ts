@@ -3,6 +3,7 @@ import { answered, client, type Schemas } from "../api/client";
 import { useChange } from "../api/useChange";
 
 export type BlockLimits = Schemas["BlockLimitsOut"];
+export type Learned = Schemas["LearnedOut"];
 export type Change = Schemas["ChangeOut"];
 export type RefillIn = Schemas["RefillIn"];
 export type Season = Schemas["SeasonOut"];
@@ -19,6 +20,18 @@ export function useLimits(slug: string, id: number, on: string) {
         }),
       ),
     placeholderData: keepPreviousData,
+  });
+}
+
+export function useLearned(slug: string, id: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "learned", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/learned", {
+          params: { path: { slug, block_id: id } },
+        }),
+      ),
   });
 }
 

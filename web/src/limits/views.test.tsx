@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { shown, text } from "../testing/shown";
 import { Changes } from "./Changes";
+import { FieldShownTable, methodsWords } from "./FieldShown";
 import { LayerLimits } from "./LayerLimits";
-import type { BlockLimits, Change } from "./queries";
+import type { BlockLimits, Change, Learned } from "./queries";
 import { RefillFields } from "./RefillFields";
 import { SchoolTable } from "./SchoolTable";
 import { SeasonCurve } from "./SeasonCurve";
@@ -225,5 +226,46 @@ describe("setting a rule", () => {
     );
     expect(share).toContain("May be used");
     expect(share).toContain("0.95 lies outside 0.1-0.8");
+  });
+});
+
+const learned: Learned = {
+  on: "2026-07-13",
+  book_taw_mm: 78.3,
+  book_raw_mm: 26.1,
+  taw_mm: 70.2,
+  taw_sigma_mm: 9.4,
+  raw_mm: 40.1,
+  raw_sigma_mm: 12.2,
+  by_crop: true,
+  use: 0.94,
+  use_sigma: 0.06,
+  arrives: 1.02,
+  arrives_sigma: 0.08,
+  p_share: 0.35,
+  tension_share: 0.12,
+  tension_kpa: 25,
+  methods_differ: true,
+  levels: [{ site: "Probe A1", depth_mm: 200, book: 0.281, estimated: 0.312, sigma: 0.009 }],
+};
+
+describe("what the field has shown", () => {
+  it("stands beside the book, with its spread", () => {
+    const said = text(shown(<FieldShownTable learned={learned} />));
+    expect(said).toContain("78.3");
+    expect(said).toContain("70.2 ± 9.4");
+    expect(said).toContain("40.1 ± 12.2");
+    expect(said).toContain("94 ± 6");
+    expect(said).toContain("Probe A1, 20 cm: reading at full");
+    expect(said).toContain("0.312 ± 0.009");
+  });
+
+  it("says where two methods can't both be right, and which way they differ", () => {
+    expect(methodsWords(learned)).toContain("25 kPa is reached when 12 %");
+    expect(methodsWords(learned)).toContain("by tension irrigates sooner");
+    expect(methodsWords({ ...learned, tension_share: 0.9 })).toContain("irrigates later");
+    expect(methodsWords({ ...learned, by_crop: false })).toContain("stays in force");
+    expect(methodsWords({ ...learned, methods_differ: false })).toBe("");
+    expect(methodsWords({ ...learned, tension_share: null })).toBe("");
   });
 });

@@ -37,6 +37,7 @@ export function anAnswer(over: Partial<Answer> = {}): Answer {
       pause_hours: null,
       total_hours: 11.4,
     },
+    question: null,
     ...over,
   };
 }

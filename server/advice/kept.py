@@ -1,0 +1,91 @@
+"""Advice on record as it was written: each format read for ever, whatever is said today.
+
+``formats/advice-N.json`` is the frozen schema of format N. When what is written changes, raise
+`FORMAT`, write its schema (``./furrow manage write_advice_format``), and say here how a row of
+the format before becomes one of it.
+"""
+
+import json
+from collections.abc import Callable
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any
+
+from ninja import Schema
+
+from core.advice.working import BalanceRow, DayRow, LayerRow, Step
+from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
+
+FORMAT = 2
+FORMATS = Path(__file__).with_name("formats")
+
+
+class InstrumentWord(Schema):
+    label: str
+    last_hours: float | None
+
+
+class AtHand(Schema):
+    """What an advice was given from."""
+
+    weighing: str
+    school: str
+    forecast_issued_at: datetime | None
+    et0_mm: list[float] | None
+    et0_source: str
+    weather_until: date | None
+    instruments: list[InstrumentWord]
+    sets: int
+    newest_set_hours: float | None
+    planned: int
+    holds: int
+    rain_room_mm: float
+
+
+class WorkingOut(Schema):
+    steps: list[Step]
+    layers: list[LayerRow]
+    balance: list[BalanceRow]
+    days: list[DayRow]
+    schools: list[SchoolOut]
+    weighings: list[WeighingOut]
+
+
+class KeptAdvice(Schema):
+    """What stands in a row of `Advice`."""
+
+    answer: AnswerOut
+    working: WorkingOut
+    inputs: AtHand
+
+
+def _from_1(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 1 asked no question."""
+    return {**row, "answer": {"question": None, **row["answer"]}}
+
+
+_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
+
+
+def read(written_as: int, row: dict[str, Any]) -> KeptAdvice:
+    """A row of any format as today's.
+
+    Parameters
+    ----------
+    written_as : int
+    row : dict
+        With ``answer``, ``working`` and ``inputs``.
+    """
+    for k in range(written_as, FORMAT):
+        row = _UPGRADES[k](row)
+    return KeptAdvice.model_validate(row)
+
+
+def schema_file(of: int = FORMAT) -> Path:
+    """Where the schema of a format is frozen."""
+    return FORMATS / f"advice-{of}.json"
+
+
+def schema_text() -> str:
+    """The schema of what is written today."""
+    return json.dumps(KeptAdvice.model_json_schema(), indent=1, sort_keys=True) + "\n"

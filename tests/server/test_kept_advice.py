@@ -1,0 +1,68 @@
+"""Advice on record is read in whatever format it was written."""
+
+import json
+from pathlib import Path
+
+import pytest
+from django.core.management import CommandError, call_command
+from pydantic import ValidationError
+
+from server.advice import kept
+from server.advice.kept import FORMAT, read, schema_file, schema_text
+from server.advice.models import Advice
+from server.blocks.models import Block
+from tests.server.conftest import Api
+
+SAMPLES = Path(__file__).with_name("samples")
+
+
+def sample(of: int) -> dict:
+    found: dict = json.loads((SAMPLES / f"advice-{of}.json").read_text())
+    return found
+
+
+@pytest.mark.parametrize("of", range(1, FORMAT + 1))
+def test_an_old_sample_of_every_format_is_read(of: int) -> None:
+    found = read(of, sample(of))
+    assert found.answer.model_dump(mode="json")["deficit_mm"] == sample(of)["answer"]["deficit_mm"]
+    assert len(found.working.steps) == len(sample(of)["working"]["steps"]) > 5
+    assert schema_file(of).exists(), "the schema of every format is frozen"
+
+
+def test_the_schema_of_what_is_written_is_frozen() -> None:
+    assert schema_file().read_text() == schema_text(), (
+        "what is put on record has changed: raise FORMAT in server/advice/kept.py, "
+        "run './furrow manage write_advice_format', keep a sample"
+    )
+
+
+def test_a_frozen_schema_is_not_overwritten(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(kept, "FORMATS", SAMPLES)
+    with pytest.raises(CommandError, match="raise FORMAT"):
+        call_command("write_advice_format")
+
+
+def test_a_row_that_lacks_what_its_format_has_is_not_guessed_at() -> None:
+    row = sample(1)
+    del row["answer"]["deficit_mm"]
+    with pytest.raises(ValidationError, match="deficit_mm"):
+        read(1, row)
+
+
+def test_a_day_before_the_formats_opens_on_screen(manager: Api, block: Block) -> None:
+    day = Advice.objects.for_farm(block.farm).filter(block=block).latest("day").day
+    Advice.objects.for_farm(block.farm).filter(block=block, day=day).delete()
+    row = Advice(
+        block=block,
+        day=day,
+        made_at=block.farm.now(),
+        version="2026.12.1",
+        state="water_soon",
+        **sample(1),
+    )
+    row.save()
+    shown = manager.get(f"/farms/thistlewick/blocks/{block.pk}/advice/{row.pk}")
+    assert shown["version"] == "2026.12.1"
+    assert shown["same_rules"] is False
+    assert shown["answer"]["question"] is None
+    assert shown["answer"]["deficit_mm"] == sample(1)["answer"]["deficit_mm"]

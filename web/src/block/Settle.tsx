@@ -1,0 +1,95 @@
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
+import { Link } from "react-router";
+import type { Question } from "../answer/types";
+import { Notice } from "../app/Notice";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { withUnit } from "../units/format";
+import { useGiveWater } from "../water/queries";
+import type { BlockData } from "./queries";
+
+/** What is safe to do until somebody knows. */
+const SAFE_SIDE: Record<Question["kind"], string> = {
+  water_not_logged:
+    "Until this is settled, check the soil by hand before you put off an irrigation: if no water came, the block is drier than shown.",
+  water_did_not_come:
+    "Until this is settled, take the block as not watered: look at valve, filter and emitters before the next irrigation.",
+};
+
+interface Props {
+  block: Pick<BlockData, "id" | "instruments">;
+  question: Question;
+  time: FarmTime;
+}
+
+function Way({ words, to }: { words: string; to: string }) {
+  return (
+    <Button size="sm" variant="outline" asChild>
+      <Link to={to}>{words}</Link>
+    </Button>
+  );
+}
+
+/** The one question that settles a contradiction between the sensors and the log. */
+export function Settle({ block, question, time }: Props) {
+  const { farm, units, may } = useSignedIn();
+  const give = useGiveWater(farm.slug);
+  const first = new Date(question.first_at);
+  const last = new Date(question.last_at);
+  const depth = withUnit(question.gross_mm, units, "water");
+  const between = `between ${time.clock(first)} ${time.day(first)} and ${time.clock(last)} ${time.day(last)}`;
+  const unlogged = question.kind === "water_not_logged";
+  const instrument = block.instruments[0];
+
+  function log() {
+    give.mutate({
+      block_ids: [block.id],
+      status: "done",
+      started_at: question.first_at,
+      ended_at: question.last_at,
+      gross_mm: question.gross_mm,
+      share: 1,
+      note: "Added from the sensors",
+    });
+  }
+  return (
+    <Box
+      as="section"
+      aria-labelledby="settle"
+      borderWidth="1px"
+      borderColor="rust"
+      rounded="md"
+      p="3"
+      mt="2"
+      maxW="820px"
+    >
+      <Heading as="h2" size="sm" id="settle">
+        {unlogged
+          ? `Did this block get water ${between}?`
+          : `Did the irrigation logged ${between} run?`}
+      </Heading>
+      <Text fontSize="sm" mt="1">
+        {unlogged
+          ? `The sensors rose as if about ${depth} had been applied, and nothing is logged. `
+          : `About ${depth} of it did not show at the sensors. `}
+        {SAFE_SIDE[question.kind]}
+      </Text>
+      <Flex gap="2" mt="2" wrap="wrap">
+        {unlogged && may("log_water") && (
+          <Button size="sm" onClick={log} loading={give.isPending}>
+            Log {depth}
+          </Button>
+        )}
+        {unlogged && <Way words="Add rain" to={`/${farm.slug}/water/weather`} />}
+        {!unlogged && <Way words="Correct the log" to={`/${farm.slug}/water/sets`} />}
+        {instrument && (
+          <Way
+            words={unlogged ? "No water came: review sensors" : "It ran: review sensors"}
+            to={`/${farm.slug}/instruments/${instrument.id}`}
+          />
+        )}
+      </Flex>
+      {give.error && <Notice error={give.error} />}
+    </Box>
+  );
+}

@@ -1,0 +1,143 @@
+import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { Notice } from "../app/Notice";
+import { useSignedIn } from "../session/context";
+import { figure, measure, number } from "../units/format";
+import { useLearned, type Learned } from "./queries";
+
+const percent = (share: number) => number(share * 100, 0);
+
+/** Where two methods of setting the refill point can't both be right, and what it means. */
+export function methodsWords(l: Learned): string {
+  if (!l.methods_differ || l.tension_share === null || l.tension_kpa === null) return "";
+  const tensionFirst = l.tension_share < l.p_share;
+  return (
+    `The crop's p and its tension limit differ here by more than either is known: ${number(l.tension_kpa, 0)} kPa is reached when ${percent(l.tension_share)} % of the available water is gone, p allows ${percent(l.p_share)} %. ` +
+    (tensionFirst
+      ? "A refill point by tension irrigates sooner and less at a time; by p later and more. "
+      : "A refill point by tension irrigates later and more at a time; by p sooner and less. ") +
+    (l.by_crop
+      ? "The estimate began between the two and follows what the field shows."
+      : "The refill point set for this block stays in force.")
+  );
+}
+
+const spreadOf = (mean: string, spread: string) => `${mean} ± ${spread}`;
+
+interface RowProps {
+  name: string;
+  book: string;
+  inForce: string;
+}
+
+function Row({ name, book, inForce }: RowProps) {
+  return (
+    <Table.Row bg="transparent">
+      <Table.Cell px="0">{name}</Table.Cell>
+      <Table.Cell px="2" textAlign="end">
+        {book}
+      </Table.Cell>
+      <Table.Cell px="0" textAlign="end" fontWeight="600" whiteSpace="nowrap">
+        {inForce}
+      </Table.Cell>
+    </Table.Row>
+  );
+}
+
+/** Book beside what the field has shown, as it is in force. */
+export function FieldShownTable({ learned: l }: { learned: Learned }) {
+  const { units } = useSignedIn();
+  const water = measure(units, "water").label;
+  const theta = measure(units, "theta").label;
+  const depth = measure(units, "depth").label;
+  return (
+    <>
+      <Table.Root size="sm" bg="transparent" mt="1">
+        <Table.Header>
+          <Table.Row bg="transparent">
+            <Table.ColumnHeader px="0">Limit</Table.ColumnHeader>
+            <Table.ColumnHeader px="2" textAlign="end">
+              Book
+            </Table.ColumnHeader>
+            <Table.ColumnHeader px="0" textAlign="end">
+              Estimated, in force
+            </Table.ColumnHeader>
+          </Table.Row>
+        </Table.Header>
+        <Table.Body>
+          <Row
+            name={`Available water (TAW), ${water}`}
+            book={figure(l.book_taw_mm, units, "water")}
+            inForce={spreadOf(
+              figure(l.taw_mm, units, "water"),
+              figure(l.taw_sigma_mm, units, "water"),
+            )}
+          />
+          <Row
+            name={`Allowable depletion (RAW), ${water}`}
+            book={figure(l.book_raw_mm, units, "water")}
+            inForce={spreadOf(
+              figure(l.raw_mm, units, "water"),
+              figure(l.raw_sigma_mm, units, "water"),
+            )}
+          />
+          <Row
+            name="Crop use, % of Kc · ET"
+            book="100"
+            inForce={spreadOf(percent(l.use), percent(l.use_sigma))}
+          />
+          <Row
+            name="Logged water that arrives, %"
+            book="100"
+            inForce={spreadOf(percent(l.arrives), percent(l.arrives_sigma))}
+          />
+          {l.levels.map((s) => (
+            <Row
+              key={`${s.site} ${s.depth_mm}`}
+              name={`${s.site}, ${figure(s.depth_mm, units, "depth")} ${depth}: reading at full, ${theta}`}
+              book={figure(s.book, units, "theta")}
+              inForce={spreadOf(
+                figure(s.estimated, units, "theta"),
+                figure(s.sigma, units, "theta"),
+              )}
+            />
+          ))}
+        </Table.Body>
+      </Table.Root>
+      {methodsWords(l) && (
+        <Text fontSize="sm" mt="2">
+          {methodsWords(l)}
+        </Text>
+      )}
+    </>
+  );
+}
+
+/** What the field has shown of a block's limits; today's, whatever day the page is on. */
+export function FieldShown({ block }: { block: number }) {
+  const { farm } = useSignedIn();
+  const found = useLearned(farm.slug, block);
+  if (found.isPending) return null;
+  return (
+    <Box as="section" aria-labelledby="field-shown" mb="6">
+      <Heading as="h2" id="field-shown" size="lg">
+        Book and field
+      </Heading>
+      {found.error ? (
+        <Notice error={found.error} retry={() => void found.refetch()} />
+      ) : found.data.learned ? (
+        <>
+          <Text fontSize="sm" color="inkSoft">
+            Estimated from this season's readings, water and weather up to {found.data.learned.on}.
+            ± is one standard deviation.
+          </Text>
+          <FieldShownTable learned={found.data.learned} />
+        </>
+      ) : (
+        <Text fontSize="sm">
+          Nothing is estimated: the block has no crop or no weather, or its sensors are taken at
+          their word. The limits below are the book's.
+        </Text>
+      )}
+    </Box>
+  );
+}
