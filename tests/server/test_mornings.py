@@ -2,10 +2,8 @@
 
 from datetime import date, datetime, time, timedelta
 
-import numpy as np
 import pytest
 
-from core.instrument.reading_units import code_of
 from server.advice.answers import answers, load, load_whole
 from server.advice.models import EstimatedMorning, Touched
 from server.advice.mornings import DAILY, checkpoints, is_kept
@@ -15,11 +13,9 @@ from server.blocks.services import BLOCK_PARTS
 from server.farms.access import Access
 from server.farms.models import Farm, Role
 from server.ground.facts import blocks_of
-from server.instruments.models import Channel
 from server.limits.models import RefillRule
-from server.readings.models import Reading, ReadingBatch
-from server.readings.store import ROW, row_of, store_readings
-from server.readings.undo import undo_batch
+from server.readings.models import Verdict
+from server.readings.verdicts import give_verdict, undo_verdict
 from server.water.models import Irrigation
 from server.weather.models import WeatherDay
 
@@ -51,23 +47,6 @@ def deficit(farm: Farm, block: Block, whole: bool) -> float:
     return found.deficit_mm
 
 
-def bring(block: Block, at: datetime, wetter: float) -> ReadingBatch:
-    """A reading of the block's topmost sensor, so much wetter than what it said before."""
-    channel = (
-        Channel.objects.for_farm(block.farm)
-        .filter(instrument__block=block)
-        .order_by("depth_mm")
-        .first()
-    )
-    assert channel is not None
-    batch = ReadingBatch(farm=block.farm, origin=ReadingBatch.Origin.FILE)
-    batch.save()
-    before = Reading.objects.for_farm(block.farm).filter(channel=channel, time__lt=at)
-    theta = before.latest("time").value + wetter
-    store_readings(batch, np.array([row_of(channel.pk, at, theta, code_of("m3/m3"))], ROW))
-    return batch
-
-
 def test_the_whole_season_is_kept_by_morning(kept: Farm, block: Block) -> None:
     found = mornings(block)
     days = sorted(found)
@@ -88,27 +67,41 @@ def test_from_mornings_the_answer_is_that_of_the_whole_record(kept: Farm) -> Non
         ), b.name
 
 
-def test_late_readings_are_replayed_from_the_day_they_touch(kept: Farm, block: Block) -> None:
+def test_what_is_told_late_is_replayed_from_the_day_it_touches(kept: Farm, block: Block) -> None:
+    """A person doubts a night's readings a week later, and takes it back."""
     before = mornings(block)
     was = deficit(kept, block, whole=False)
     first = TODAY - timedelta(days=7)
-    # The last of its three hours, one hour from six in the morning: the nearest to it.
-    at = datetime.combine(first, time(4, 59, 30), tzinfo=kept.now().tzinfo)
-    batch = bring(block, at, 0.005)
-    assert Touched.objects.filter(farm_id=kept.pk, first_on=first).exists()
-    assert newest_true(block) == first - timedelta(days=1)
+    midnight = datetime.combine(first, time(), tzinfo=kept.now().tzinfo)
+    access = Access(kept.memberships.get(role=Role.MANAGER).user, kept, Role.MANAGER)
+    probe = block.instruments.get()
+    said = give_verdict(
+        access,
+        probe,
+        [c.pk for c in probe.channels.all()],
+        midnight,
+        midnight + timedelta(hours=12),
+        Verdict.DOUBTED,
+        "cable chewed",
+    )
+    # Spans are judged by whole days of UTC: the first begins two hours into the local day.
+    touched = newest_true(block)
+    assert touched is not None
+    assert first - timedelta(days=2) <= touched < first
     refresh(kept)
     after = mornings(block)
     assert set(after) == set(before)
-    for on, row in after.items():
-        assert (bytes(row.notes) == bytes(before[on].notes)) == (on < first), on
+    differ = {on for on, row in after.items() if bytes(row.notes) != bytes(before[on].notes)}
+    assert min(differ) == first
+    assert YESTERDAY in differ
     assert deficit(kept, block, whole=False) == pytest.approx(
         deficit(kept, block, whole=True), abs=0.02
     )
-    user = kept.memberships.get(role=Role.MANAGER).user
-    undo_batch(Access(user, kept, Role.MANAGER), batch.pk)
+    undo_verdict(access, said.pk)
+    assert newest_true(block) == touched
     refresh(kept)
     assert deficit(kept, block, whole=False) == pytest.approx(was, abs=0.02)
+    assert all(bytes(m.notes) == bytes(before[on].notes) for on, m in mornings(block).items())
 
 
 def test_a_note_not_yet_taken_keeps_wrong_mornings_from_being_gone_on_from(
