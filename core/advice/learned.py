@@ -13,8 +13,10 @@ from core.estimate.checkpoint import Checkpoint
 from core.estimate.ground import ONSET_SD, block_ground
 from core.estimate.member import FACTORS
 from core.estimate.notes import ARRIVES_MEAN, ARRIVES_SD
-from core.estimate.soils import two_curves
 from core.instrument.kinds import Quantity, kinds
+
+# A share below this is compared as if it were this much [-].
+LEAST_SHARE = 0.01
 
 
 @dataclass(frozen=True)
@@ -70,7 +72,9 @@ def learned(d: Decisions, row: int = 0) -> Learned | None:
     book = float(g.limits.taw_mm[row, now]) * inputs.root_share
     share = float(g.limits.p(inputs.stated_et.expected)[row, now])
     by_tension = _tension_share(inputs, crop.tension_kpa)
-    apart = by_tension is not None and abs(np.log(by_tension / crop.p)) > ONSET_SD
+    apart = by_tension is not None and (
+        abs(np.log(max(by_tension, LEAST_SHARE) / crop.p)) > ONSET_SD
+    )
     return Learned(
         on=at.on,
         book_taw_mm=book,
@@ -93,11 +97,13 @@ def learned(d: Decisions, row: int = 0) -> Learned | None:
 
 
 def _tension_share(inputs: BlockInputs, tension_kpa: float | None) -> float | None:
-    """Share of the top horizon's available water that is gone at a tension [-]."""
+    """Share of the top horizon's available water that is gone at a tension, by its curve [-]."""
     if tension_kpa is None:
         return None
-    top = two_curves(inputs.profile.limits[0])
-    return float(np.clip(top.fall(tension_kpa) / top.available, 0.01, 1.0))
+    top = inputs.profile.limits[0]
+    left = float(top.curve.theta_at(tension_kpa)) * (1 - top.gravel)
+    gone = (top.theta_full - left) / (top.theta_full - top.theta_wilt)
+    return float(np.clip(gone, 0.0, 1.0))
 
 
 def _levels(inputs: BlockInputs, d: Decisions, row: int, at: Checkpoint) -> tuple[LevelAtFull, ...]:

@@ -4,3 +4,4 @@ import type { Schemas } from "../api/client";
 export type Answer = Schemas["AnswerOut"];
 export type State = Schemas["State"];
 export type Question = Schemas["QuestionOut"];
+export type Reason = Answer["reasons"][number];

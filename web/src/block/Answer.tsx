@@ -7,7 +7,7 @@ import { REASONS } from "../answer/reasons";
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";
 import type { BlockData } from "./queries";
-import { Settle } from "./Settle";
+import { ASKED, Settle } from "./Settle";
 
 const SURE = {
   good: "fairly sure",
@@ -91,11 +91,13 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
         <Text>{[runWords(a), heldWords(block, time)].filter(Boolean).join(" ")}</Text>
       )}
       {a.question && <Settle block={block} question={a.question} time={time} />}
-      {a.reasons.map((r) => (
-        <Text key={r} color="inkSoft" fontSize="sm">
-          {REASONS[r]}
-        </Text>
-      ))}
+      {a.reasons
+        .filter((r) => !a.question || !ASKED.has(r))
+        .map((r) => (
+          <Text key={r} color="inkSoft" fontSize="sm">
+            {REASONS[r]}
+          </Text>
+        ))}
     </>
   );
 }

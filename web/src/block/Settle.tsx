@@ -1,6 +1,6 @@
 import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
-import type { Question } from "../answer/types";
+import type { Question, Reason } from "../answer/types";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
@@ -30,6 +30,9 @@ function Way({ words, to }: { words: string; to: string }) {
   );
 }
 
+/** Reasons that the question says already. */
+export const ASKED: ReadonlySet<Reason> = new Set(["water_not_logged", "set_fell_short"]);
+
 /** The one question that settles a contradiction between the sensors and the log. */
 export function Settle({ block, question, time }: Props) {
   const { farm, units, may } = useSignedIn();
@@ -37,7 +40,7 @@ export function Settle({ block, question, time }: Props) {
   const first = new Date(question.first_at);
   const last = new Date(question.last_at);
   const depth = withUnit(question.gross_mm, units, "water");
-  const between = `between ${time.clock(first)} ${time.day(first)} and ${time.clock(last)} ${time.day(last)}`;
+  const between = `between ${time.full(first)} and ${time.full(last)}`;
   const unlogged = question.kind === "water_not_logged";
   const instrument = block.instruments[0];
 
@@ -60,7 +63,7 @@ export function Settle({ block, question, time }: Props) {
       borderColor="rust"
       rounded="md"
       p="3"
-      mt="2"
+      my="2"
       maxW="820px"
     >
       <Heading as="h2" size="sm" id="settle">

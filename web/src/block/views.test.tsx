@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import type { Reason } from "../answer/types";
 import { Refusal } from "../api/client";
 import { Notice } from "../app/Notice";
 import { BoardLine } from "../board/BoardLine";
@@ -361,7 +362,9 @@ describe("the question that settles a contradiction", () => {
 
   it("asks about water that nobody logged, offers to log it, and says what is safe", () => {
     const said = text(shown(<Settle block={asking} question={question} time={time} />));
-    expect(said).toContain("Did this block get water between 06:10 Sun and 06:10 Mon?");
+    expect(said).toContain(
+      "Did this block get water between Sun 12 July 06:10 and Mon 13 July 06:10?",
+    );
     expect(said).toContain("Log 22.4 mm");
     expect(said).toContain("Add rain");
     expect(said).toContain("review sensors");
@@ -378,10 +381,11 @@ describe("the question that settles a contradiction", () => {
   });
 
   it("stands in the answer before its reasons", () => {
-    const asked = { ...answer, question, reasons: ["water_not_logged" as const] };
+    const asked = { ...answer, question, reasons: ["water_not_logged", "no_et"] as Reason[] };
     const said = text(
       shown(<Answer block={{ ...asking, answer: asked, holds: [] }} time={time} />),
     );
-    expect(said.indexOf("Did this block get water")).toBeLessThan(said.indexOf("Readings show"));
+    expect(said.indexOf("Did this block get water")).toBeLessThan(said.indexOf("No ET is known"));
+    expect(said).not.toContain("Readings show water");
   });
 });

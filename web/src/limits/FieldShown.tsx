@@ -11,7 +11,7 @@ export function methodsWords(l: Learned): string {
   if (!l.methods_differ || l.tension_share === null || l.tension_kpa === null) return "";
   const tensionFirst = l.tension_share < l.p_share;
   return (
-    `The crop's p and its tension limit differ here by more than either is known: ${number(l.tension_kpa, 0)} kPa is reached when ${percent(l.tension_share)} % of the available water is gone, p allows ${percent(l.p_share)} %. ` +
+    `The crop's p and its tension limit differ here by more than either is known: in the top layer ${number(l.tension_kpa, 0)} kPa is reached ${l.tension_share < 0.01 ? "before any of the available water is gone" : `when ${percent(l.tension_share)} % of the available water is gone`}, p allows ${percent(l.p_share)} %. ` +
     (tensionFirst
       ? "A refill point by tension irrigates sooner and less at a time; by p later and more. "
       : "A refill point by tension irrigates later and more at a time; by p sooner and less. ") +

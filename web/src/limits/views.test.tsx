@@ -263,6 +263,7 @@ describe("what the field has shown", () => {
   it("says where two methods can't both be right, and which way they differ", () => {
     expect(methodsWords(learned)).toContain("25 kPa is reached when 12 %");
     expect(methodsWords(learned)).toContain("by tension irrigates sooner");
+    expect(methodsWords({ ...learned, tension_share: 0 })).toContain("before any of the available");
     expect(methodsWords({ ...learned, tension_share: 0.9 })).toContain("irrigates later");
     expect(methodsWords({ ...learned, by_crop: false })).toContain("stays in force");
     expect(methodsWords({ ...learned, methods_differ: false })).toBe("");
