@@ -1,7 +1,8 @@
 """Whole seasons watered by the advice and by simpler rules, on two truths; see docs/closed-loop.md.
 
 Six textures x three crops x two climates x two seeds, 112 days, a field season each. The truths
-are layered columns and Richards columns, which share no code with the advice or each other.
+are layered columns and Richards columns, which share no code with the advice or each other;
+Richards columns stand on soils of several horizons, too.
 
 `python -m bench closed_loop` measures; `bench_closed_loop.py --write FILE` writes the tables too.
 """
@@ -16,6 +17,7 @@ from bench.figures import Figure, run
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from core.world.climates import Climate
+from core.world.layerings import UNEVEN, Layering, uniform
 from core.world.trial import Farm, Instruments, Rule, Trial, make_farm, run_trial
 from core.world.truths import TruthKind
 
@@ -76,10 +78,39 @@ TENSION = (
     by_advice(Instruments.MATRIX, 3.0, 1.08),
     by_advice(Instruments.WEEKLY, 3.0, 1.08),
 )
-ARMS = {
-    TruthKind.LAYERED: (*SIMPLE, *PROBES, BLIND, *OTHERS),
-    TruthKind.RICHARDS: (*SIMPLE, *PROBES, *TENSION, BLIND, *OTHERS),
-}
+FAILING = by_advice(Instruments.FAILING_PROBE, 1.0, 1.05)
+
+
+@dataclass(frozen=True)
+class Fields:
+    """Fields of a kind, and who waters them."""
+
+    name: str
+    kind: TruthKind
+    soils: tuple[Layering, ...]
+    arms: tuple[Arm, ...]
+
+
+ALL = (
+    Fields(
+        "Layered columns",
+        TruthKind.LAYERED,
+        uniform(TEXTURES),
+        (*SIMPLE, *PROBES, BLIND, *OTHERS),
+    ),
+    Fields(
+        "Richards columns",
+        TruthKind.RICHARDS,
+        uniform(TEXTURES),
+        (*SIMPLE, *PROBES, FAILING, *TENSION, BLIND, *OTHERS),
+    ),
+    Fields(
+        "Richards columns of several horizons",
+        TruthKind.RICHARDS,
+        UNEVEN,
+        (*SIMPLE, *PROBES, *TENSION[:1], BLIND),
+    ),
+)
 
 
 class Outcome:
@@ -92,38 +123,38 @@ class Outcome:
         self.error = np.concatenate([t.error_mm for t in trials])
         held = np.concatenate([t.held for t in trials]).astype(float)
         self.held = np.where(np.isnan(self.error), np.nan, held)
-        self.texture = np.array([str(t) for f in farms for t in f.textures])
+        self.soil = np.array([s.name for f in farms for s in f.soils])
 
-    def stress(self, texture: str | None = None) -> float:
-        """Stress days [percent], of one texture or of all."""
-        rows = slice(None) if texture is None else self.texture == texture
+    def stress(self, soil: str | None = None) -> float:
+        """Stress days [percent], of one soil or of all."""
+        rows = slice(None) if soil is None else self.soil == soil
         return 100 * float(self.stressed[rows].mean())
 
-    def coverage(self, texture: str | None = None) -> float:
+    def coverage(self, soil: str | None = None) -> float:
         """Mornings on which the stated 80 percent range held the truth [percent]."""
-        rows = slice(None) if texture is None else self.texture == texture
+        rows = slice(None) if soil is None else self.soil == soil
         return 100 * float(np.nanmean(self.held[rows]))
 
 
-def heading(kind: TruthKind) -> list[str]:
-    by = " | ".join(str(t) for t in TEXTURES)
+def heading(of: Fields) -> list[str]:
+    by = " | ".join(s.name for s in of.soils)
     return [
         "",
-        f"### {str(kind).capitalize()}",
+        f"### {of.name}",
         "",
         f"| Who waters | Stress days | first 30 d / later | Water | of perfect | Below roots "
         f"| Range holds | Error of depletion | {by} |",
-        "|---|--:|--:|--:|--:|--:|--:|--:|" + "--:|" * len(TEXTURES),
+        "|---|--:|--:|--:|--:|--:|--:|--:|" + "--:|" * len(of.soils),
     ]
 
 
-def line(arm: Arm, o: Outcome, perfect: Outcome) -> str:
+def line(of: Fields, arm: Arm, o: Outcome, perfect: Outcome) -> str:
     early, later = (100 * float(x.mean()) for x in np.split(o.stressed, [EARLY_DAYS], axis=1))
     told = arm.rule is Rule.APP
     rmse = f"{np.sqrt(np.nanmean(o.error**2)):.0f} mm" if told else "–"
     by = " | ".join(
-        f"{o.stress(str(t)):.0f} / {o.coverage(str(t)):.0f}" if told else f"{o.stress(str(t)):.0f}"
-        for t in TEXTURES
+        f"{o.stress(s.name):.0f} / {o.coverage(s.name):.0f}" if told else f"{o.stress(s.name):.0f}"
+        for s in of.soils
     )
     return (
         f"| {arm.name} | {o.stress():.1f} % | {early:.1f} / {later:.1f} | {o.given.mean():.0f} mm "
@@ -132,41 +163,43 @@ def line(arm: Arm, o: Outcome, perfect: Outcome) -> str:
     )
 
 
-def figures(kind: TruthKind, arm: Arm, o: Outcome, perfect: Outcome) -> list[Figure]:
+def figures(fields: Fields, arm: Arm, o: Outcome, perfect: Outcome) -> list[Figure]:
     if arm.more_stress is None or arm.more_water is None:
         return []
-    of = f"{kind}, {arm.name}: "
+    of = f"{fields.name}, {arm.name}: "
     more = o.stress() - perfect.stress()
-    worst = max(o.stress(str(t)) - perfect.stress(str(t)) for t in TEXTURES)
+    worst = max(o.stress(s.name) - perfect.stress(s.name) for s in fields.soils)
     water = float(o.given.sum() / perfect.given.sum())
-    narrowest = min(o.coverage(str(t)) for t in TEXTURES)
+    narrowest = min(o.coverage(s.name) for s in fields.soils)
     return [
         Figure(of + "stress days beyond perfect", more, "points", arm.more_stress),
-        Figure(of + "the same in the worst texture", worst, "points", 5.0),
+        Figure(of + "the same on the worst soil", worst, "points", 5.0),
         Figure(of + "water of perfect", water, "", arm.more_water),
         Figure(of + "range holds", o.coverage(), "%", 75.0, "at least"),
-        Figure(of + "range holds in the worst texture", narrowest, "%", 65.0, "at least"),
+        Figure(of + "range holds on the worst soil", narrowest, "%", 65.0, "at least"),
     ]
 
 
 def measure() -> list[Figure]:
     found: list[Figure] = []
     lines: list[str] = []
-    for kind, arms in ARMS.items():
+    for fields in ALL:
         pairs = [(c, s + 50 * k) for k, c in enumerate(CLIMATES) for s in SEEDS]
-        farms = [make_farm(c, TEXTURES, CROPS, DAYS, s) for c, s in pairs]
-        lines += heading(kind)
+        farms = [make_farm(c, fields.soils, CROPS, DAYS, s) for c, s in pairs]
+        lines += heading(fields)
         perfect: Outcome | None = None
-        for arm in arms:
+        for arm in fields.arms:
             trials = [
-                run_trial(f, kind, arm.rule, s + 100, arm.instruments, arm.unlogged, arm.weighing)
+                run_trial(
+                    f, fields.kind, arm.rule, s + 100, arm.instruments, arm.unlogged, arm.weighing
+                )
                 for f, (_, s) in zip(farms, pairs, strict=True)
             ]
             outcome = Outcome(farms, trials)
             perfect = perfect or outcome
-            lines.append(line(arm, outcome, perfect))
+            lines.append(line(fields, arm, outcome, perfect))
             print(lines[-1], flush=True)
-            found += figures(kind, arm, outcome, perfect)
+            found += figures(fields, arm, outcome, perfect)
     if len(sys.argv) > 2 and sys.argv[1] == "--write":
         path = Path(sys.argv[2])
         text = path.read_text().split("<!-- table -->")[0]

@@ -20,6 +20,7 @@ import numpy as np
 from rosetta import rosetta
 
 from core.arrays import Floats
+from core.world.layerings import Layering
 from core.world.richards import (
     CELL_BOTTOM_CM,
     CELL_CM,
@@ -59,6 +60,7 @@ DRIEST_FULL_CM = -336.0  # 33 kPa
 LOSS_AT_FULL_MM = 1.0  # a day, by gravity alone: what full means
 SET_HOURS, RAIN_HOURS = range(7, 13), range(14, 18)
 STRESSED = 0.97
+PAN_SLOWER = 20.0  # how much less a pan lets through; working assumption, no source
 
 
 @dataclass(frozen=True)
@@ -74,6 +76,8 @@ class Draws:
     rain: float = 0.15
     arrives: float = 0.07
     event: float = 0.08
+    boundary_mm: float = 40.0
+    gravel: float = 0.08
 
 
 class RichardsFields:
@@ -84,7 +88,7 @@ class RichardsFields:
 
     def __init__(
         self,
-        textures: Sequence[str],
+        soils: Sequence[Layering],
         crops: Sequence[str],
         kcb: Floats,
         root_mm: Floats,
@@ -93,14 +97,10 @@ class RichardsFields:
     ) -> None:
         rng = np.random.default_rng(seed)
         spread = draws or Draws()
-        count = len(textures)
-        rows = np.array([self._soil(t, spread, rng) for t in textures])
-        cells = CELL_CM.size
-
-        def cell(i: int) -> Floats:
-            return np.repeat(rows[:, i, None], cells, axis=1)
-
-        self.columns = Columns(cell(0), cell(1), cell(2), cell(3), cell(4) / 24)
+        count = len(soils)
+        cells = np.stack([self._cells(soil, spread, rng) for soil in soils])
+        r, s, alpha, n, ks = np.moveaxis(cells, 1, 0)
+        self.columns = Columns(r, s, alpha, n, ks / 24)
         heads = np.array([UPTAKE.get(c, USUAL_UPTAKE) for c in crops]).T
         self.h3_high, self.h3_low, self.h4 = heads
         self.use = np.clip(rng.normal(1, spread.use, count), 0.75, 1.25)
@@ -122,6 +122,24 @@ class RichardsFields:
         width = self.columns.theta_s - self.columns.theta_r
         self.water = Water((start - self.columns.theta_r) / width, np.zeros(count))
         self.light = daylight_shares()
+
+    @classmethod
+    def _cells(cls, soil: Layering, spread: Draws, rng: np.random.Generator) -> Floats:
+        """Parameters of a field's cells, (5, cells): horizons lie where they do, not where they
+        were told to; stones hold nothing."""
+        out = np.empty((5, CELL_CM.size))
+        top_cm = 0.0
+        for k, part in enumerate(soil.parts):
+            drawn = cls._soil(str(part.texture), spread, rng)
+            if part.gravel > 0:
+                fine = 1 - np.clip(part.gravel + rng.normal(0, spread.gravel), 0.05, 0.7)
+                drawn = [drawn[0] * fine, drawn[1] * fine, *drawn[2:4], drawn[4] * fine]
+            if part.is_pan:
+                drawn[4] /= PAN_SLOWER
+            out[:, top_cm < CELL_MIDDLE_CM] = np.array(drawn)[:, None]
+            if k + 1 < len(soil.parts):
+                top_cm = max(part.bottom_mm + rng.normal(0, spread.boundary_mm), 50.0) / 10
+        return out
 
     @classmethod
     def _soil(cls, texture: str, spread: Draws, rng: np.random.Generator) -> list[float]:

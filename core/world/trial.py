@@ -19,13 +19,12 @@ from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.outlook.forecast import Forecast
 from core.quality.flags import Flag
-from core.soil.horizon import Horizon
 from core.soil.profile import Profile
-from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from core.weather.effective_rain import effective_rain
 from core.world.climates import Climate, Season, simulate_season
 from core.world.fields import Believed
+from core.world.layerings import Layering
 from core.world.truths import LayeredTruth, RichardsTruth, Truth, TruthKind
 
 FIRST = date(2026, 4, 15)
@@ -39,6 +38,8 @@ THETA_BIAS, THETA_SLOPE, THETA_NOISE = 0.02, 0.05, 0.004
 TENSION_NOISE, TENSION_KPA_NOISE = 0.03, 1.0
 MATRIX_GAIN, MATRIX_FOLLOWS = 0.12, 0.63  # spread of gain; share followed in half a day
 TENSIOMETER_ENDS_KPA, MATRIX_ENDS_KPA = 80.0, 200.0
+# The sensor that fails, from when on, and how fast it drifts [m3/m3 per day].
+FAILING, DRIFT_FROM_DAY, DRIFT_A_DAY = 2, 30, 0.002
 # Room that the owner keeps for rain, as one does where it rains [mm].
 ROOM = {Climate.ARID: 0.0, Climate.MIXED: 4.0, Climate.HUMID: 8.0}
 
@@ -60,6 +61,7 @@ class Instruments(StrEnum):
     TENSIOMETERS = "three tensiometers"
     MATRIX = "three granular-matrix sensors"
     WEEKLY = "three tensiometers read once a week"
+    FAILING_PROBE = "probe 10/30/50/80 cm, one sensor drifting"
     NONE = "no instrument"
 
 
@@ -69,6 +71,7 @@ _DEPTHS: dict[Instruments, tuple[float, ...]] = {
     Instruments.TENSIOMETERS: (200.0, 400.0, 600.0),
     Instruments.MATRIX: (200.0, 400.0, 600.0),
     Instruments.WEEKLY: (200.0, 400.0, 600.0),
+    Instruments.FAILING_PROBE: (100.0, 300.0, 500.0, 800.0),
     Instruments.NONE: (),
 }
 _KINDS: dict[Instruments, InstrumentKind] = {
@@ -77,6 +80,7 @@ _KINDS: dict[Instruments, InstrumentKind] = {
     Instruments.TENSIOMETERS: InstrumentKind.TENSIOMETER,
     Instruments.MATRIX: InstrumentKind.GRANULAR_MATRIX,
     Instruments.WEEKLY: InstrumentKind.TENSIOMETER,
+    Instruments.FAILING_PROBE: InstrumentKind.CAPACITANCE_PROBE,
     Instruments.NONE: InstrumentKind.CAPACITANCE_PROBE,
 }
 
@@ -103,7 +107,7 @@ class Farm:
     """The fields of one climate and season, as their owner knows them."""
 
     climate: Climate
-    textures: tuple[TextureClass, ...]
+    soils: tuple[Layering, ...]
     crops: tuple[str, ...]
     profiles: tuple[Profile, ...]
     seasons: tuple[CropSeason, ...]
@@ -126,7 +130,7 @@ class Farm:
         if kind is TruthKind.LAYERED:
             return LayeredTruth(self.believed, seed)
         root = np.array([b.root_mm for b in self.believed])
-        return RichardsTruth([str(t) for t in self.textures], self.crops, self.kcb, root, seed)
+        return RichardsTruth(self.soils, self.crops, self.kcb, root, seed)
 
 
 def _basal(season: CropSeason) -> CropSeason:
@@ -137,12 +141,12 @@ def _basal(season: CropSeason) -> CropSeason:
 
 
 def make_farm(
-    climate: Climate, textures: Sequence[TextureClass], crops: Sequence[str], days: int, seed: int
+    climate: Climate, soils: Sequence[Layering], crops: Sequence[str], days: int, seed: int
 ) -> Farm:
-    """One field for every texture and crop, and a season's weather."""
+    """One field for every soil and crop, and a season's weather."""
     rng = np.random.default_rng(seed)
-    pairs = [(t, c) for t in textures for c in crops]
-    profiles = tuple(Profile.from_horizons([Horizon(0, 1600, texture=t)]) for t, _ in pairs)
+    pairs = [(s, c) for s in soils for c in crops]
+    profiles = tuple(s.told for s, _ in pairs)
     seasons = tuple(CropSeason(crop(c), FIRST) for _, c in pairs)
     basal = [_basal(s) for s in seasons]
     grown = season_days(seasons, FIRST, days)
@@ -152,7 +156,7 @@ def make_farm(
     )
     return Farm(
         climate,
-        tuple(t for t, _ in pairs),
+        tuple(s for s, _ in pairs),
         tuple(c for _, c in pairs),
         profiles,
         seasons,
@@ -181,6 +185,8 @@ class _Readings:
         if not self.depth_mm.size:
             return
         value = self._value(truth)
+        if self.of is Instruments.FAILING_PROBE:
+            value[:, FAILING] += DRIFT_A_DAY * max(day - DRIFT_FROM_DAY, 0)
         if self.of is Instruments.WEEKLY and (evening or day % 7):
             return
         self.hours.append(hours)

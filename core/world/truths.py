@@ -8,6 +8,7 @@ import numpy as np
 
 from core.arrays import Floats
 from core.world.fields import Believed, Fields
+from core.world.layerings import Layering
 from core.world.richards_fields import STRESSED, RichardsFields
 
 EVENING_H, MORNING_H = 18, 6
@@ -53,10 +54,15 @@ class RichardsTruth(RichardsFields):
     """Richards columns as a truth."""
 
     def __init__(
-        self, textures: Sequence[str], crops: Sequence[str], kcb: Floats, root_mm: Floats, seed: int
+        self,
+        soils: Sequence[Layering],
+        crops: Sequence[str],
+        kcb: Floats,
+        root_mm: Floats,
+        seed: int,
     ) -> None:
-        super().__init__(textures, crops, kcb, root_mm, seed)
-        none: Floats = np.zeros(len(textures))
+        super().__init__(soils, crops, kcb, root_mm, seed)
+        none: Floats = np.zeros(len(soils))
         self._day: tuple[Floats, Floats, Floats] = (none, none, none)
 
     def until_evening(self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats) -> None:

@@ -3,6 +3,8 @@
 import numpy as np
 import pytest
 
+from core.soil.texture import TextureClass
+from core.world.layerings import uniform
 from core.world.richards import (
     CELL_CM,
     CELL_MIDDLE_CM,
@@ -104,7 +106,13 @@ def test_what_rains_too_fast_runs_off() -> None:
 
 def field(seed: int = 1) -> RichardsFields:
     ones = np.ones((2, 10))
-    return RichardsFields(["loam", "clay"], ["potato", "tomato"], 0.9 * ones, 600.0 * ones, seed)
+    return RichardsFields(
+        uniform([TextureClass.LOAM, TextureClass.CLAY]),
+        ["potato", "tomato"],
+        0.9 * ones,
+        600.0 * ones,
+        seed,
+    )
 
 
 def test_full_is_where_a_millimetre_a_day_is_lost() -> None:

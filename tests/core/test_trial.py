@@ -8,6 +8,7 @@ import pytest
 
 from core.soil.texture import TextureClass
 from core.world.climates import Climate
+from core.world.layerings import uniform
 from core.world.trial import Instruments, Rule, Trial, make_farm, run_trial
 from core.world.truths import TruthKind
 
@@ -18,7 +19,7 @@ DAYS = 80
 
 @pytest.fixture(scope="module")
 def trials() -> dict[tuple[TruthKind, Rule], Trial]:
-    farm = make_farm(Climate.MIXED, TEXTURES, CROPS, DAYS, seed=3)
+    farm = make_farm(Climate.MIXED, uniform(TEXTURES), CROPS, DAYS, seed=3)
     return {(k, r): run_trial(farm, k, r, seed=5) for k in TruthKind for r in Rule}
 
 
@@ -46,7 +47,7 @@ def test_its_range_holds_the_truth_on_most_mornings(
 
 
 def test_water_that_nobody_logs_is_found() -> None:
-    farm = make_farm(Climate.ARID, (TextureClass.LOAM,), ("potato",), 60, seed=8)
+    farm = make_farm(Climate.ARID, uniform([TextureClass.LOAM]), ("potato",), 60, seed=8)
     kind = TruthKind.RICHARDS
     logged = run_trial(farm, kind, Rule.APP, 9)
     silent = run_trial(farm, kind, Rule.APP, 9, Instruments.PROBE, unlogged=1.0)

@@ -1,0 +1,73 @@
+"""Soils of simulated fields, horizon by horizon, as their owner is told of them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from core.soil.horizon import Horizon
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+
+DEEP_MM = 1600.0
+
+
+@dataclass(frozen=True)
+class Part:
+    """A horizon down to ``bottom_mm``; gravel [-]; a pan lets water through twenty times more
+    slowly, and nobody knows of it."""
+
+    bottom_mm: float
+    texture: TextureClass
+    gravel: float = 0.0
+    is_pan: bool = False
+
+
+@dataclass(frozen=True)
+class Layering:
+    """A soil from the top down."""
+
+    name: str
+    parts: tuple[Part, ...]
+
+    @classmethod
+    def uniform(cls, texture: TextureClass) -> "Layering":
+        """The same all the way down."""
+        return cls(str(texture), (Part(DEEP_MM, texture),))
+
+    @property
+    def told(self) -> Profile:
+        """As its owner knows it."""
+        tops = [0.0, *(p.bottom_mm for p in self.parts[:-1])]
+        return Profile.from_horizons(
+            [
+                Horizon(top, p.bottom_mm, texture=p.texture, gravel=p.gravel)
+                for top, p in zip(tops, self.parts, strict=True)
+            ]
+        )
+
+
+def uniform(textures: Sequence[TextureClass]) -> tuple[Layering, ...]:
+    """One soil of each texture."""
+    return tuple(Layering.uniform(t) for t in textures)
+
+
+# Soils of several horizons as they are met: sand or gravel below, clay below, stones, a pan.
+UNEVEN = (
+    Layering(
+        "sandy loam over clay",
+        (Part(350, TextureClass.SANDY_LOAM), Part(DEEP_MM, TextureClass.CLAY)),
+    ),
+    Layering("loam over sand", (Part(450, TextureClass.LOAM), Part(DEEP_MM, TextureClass.SAND))),
+    Layering(
+        "silt loam over gravelly loam",
+        (Part(300, TextureClass.SILT_LOAM), Part(DEEP_MM, TextureClass.LOAM, gravel=0.4)),
+    ),
+    Layering("gravelly sandy loam", (Part(DEEP_MM, TextureClass.SANDY_LOAM, gravel=0.35),)),
+    Layering(
+        "clay loam with a pan",
+        (
+            Part(350, TextureClass.CLAY_LOAM),
+            Part(450, TextureClass.CLAY_LOAM, is_pan=True),
+            Part(DEEP_MM, TextureClass.LOAM),
+        ),
+    ),
+)
