@@ -157,6 +157,9 @@ def run_members(g: Gathered, state: State) -> Members:
     if state.ahead is not None:
         near, share = ~leads, _column(g, "root_share")
         left = _left_near(g, state.ahead, raw[:, 0] / np.maximum(taw[:, 0], 1e-9)) * share
+        # Those that run on are a part of all: by chance they stand a little wetter or drier.
+        now_left = (raw[:, 0] - found.depletion_mm[:, -1])[:, None]
+        left += (now_left - left[:, :, 0].mean(axis=1, keepdims=True))[..., None]
         # One store goes on from each member, with as much left as it has.
         start = np.minimum(raw[:, NEAR_DAYS, None] - left[:, :, -1], taw[:, NEAR_DAYS, None])
         start = np.nan_to_num(start)

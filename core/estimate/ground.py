@@ -30,6 +30,8 @@ FACTOR_SD = np.array([0.5, 0.12, 0.10, 0.15, 0.12, 0.5, 1.0, 0.2, 0.1])
 ONSET_SD = 0.45
 # How much of a spread between layers or sensors all of a block have in common.
 COMMON = 0.85
+# And between horizons of different soils, of what layers of one have in common.
+ACROSS_HORIZONS = 0.25
 # What a sensor reads at full: common to all of a block, and its own [m3/m3].
 LEVEL_OWN_SD, LEVEL_LEAST_SD, LEVEL_SCALE = 0.015, 0.015, 0.75
 SLOPE_SD, TENSION_SLOPE_SD = 0.05, 0.35
@@ -50,6 +52,7 @@ class BlockGround:
     root_limit_mm : what roots can't pass [mm]
     prior_mean, prior_sd : array, shape (figures,), as a member holds them
     common : array, shape (figures,), share of the spread that a group has in common [-]
+    soil : array of int, shape (layers + sensors,), which of the block's soils each lies in
     depth_mm : array, shape (sensors,), site after site [mm]
     place, deeper : array of int, shape (sensors,), as `ensemble.follow` wants them
     lags : array of bool; walk_sd : array [m3/m3 per day], shape (sensors,)
@@ -64,6 +67,7 @@ class BlockGround:
     prior_mean: Floats
     prior_sd: Floats
     common: Floats
+    soil: np.ndarray
     depth_mm: Floats
     place: np.ndarray
     deeper: np.ndarray
@@ -89,7 +93,9 @@ class BlockGround:
         return self.depth_mm.size
 
 
-def layer_edges(depth_mm: ArrayLike, deepest_mm: float = DEEPEST_MM) -> Floats:
+def layer_edges(
+    depth_mm: ArrayLike, deepest_mm: float = DEEPEST_MM, boundary_mm: Sequence[float] = ()
+) -> Floats:
     """Boundaries of layers around sensors.
 
     Parameters
@@ -98,6 +104,8 @@ def layer_edges(depth_mm: ArrayLike, deepest_mm: float = DEEPEST_MM) -> Floats:
         In any order; those closer than 8 cm share a layer.
     deepest_mm : float [mm]
         Where the last layer ends, unless a sensor lies below.
+    boundary_mm : sequence of float [mm]
+        Where one soil ends and another begins: a layer ends there rather than half-way.
 
     Returns
     -------
@@ -112,9 +120,10 @@ def layer_edges(depth_mm: ArrayLike, deepest_mm: float = DEEPEST_MM) -> Floats:
     while len(depths) > MOST_LAYERS - 2:
         gaps = np.diff(depths)
         depths.pop(int(np.argmin(gaps)) + 1)
-    inner = [(a + b) / 2 for a, b in pairwise(depths)]
+    inner = [_edge(a, b, (a + b) / 2, boundary_mm) for a, b in pairwise(depths)]
     last = depths[-1] + BELOW_LAST_MM
     end = max(deepest_mm, last + 2 * BELOW_LAST_MM)
+    last = _edge(depths[-1], end - BELOW_LAST_MM, last, boundary_mm)
     first = max(depths[0] / 2, 20.0)
     return np.array([0.0, first, *inner, last, end])
 
@@ -126,6 +135,19 @@ def onset_share(soil: TwoCurves, p: float, tension_kpa: float | None) -> float:
         return p
     by_tension = float(np.clip(soil.fall(tension_kpa) / soil.available, 0.05, 1.5))
     return float(np.exp(BY_P * np.log(p) + (1 - BY_P) * np.log(by_tension)))
+
+
+def _edge(upper_mm: float, lower_mm: float, usual_mm: float, boundary_mm: Sequence[float]) -> float:
+    """Where a layer ends between two depths: at the soil's boundary nearest to where it would."""
+    least = THINNEST_MM / 2
+    inside = [b for b in boundary_mm if upper_mm + least <= b <= lower_mm - least]
+    return min(inside, key=lambda b: abs(b - usual_mm), default=usual_mm)
+
+
+def _boundaries(profile: Profile, soils: Sequence[TwoCurves]) -> list[float]:
+    """Depths at which a horizon of another soil begins [mm]."""
+    pairs = zip(profile.top_mm[1:].tolist(), pairwise(soils), strict=True)
+    return [top for top, (above, below) in pairs if above != below]
 
 
 def _shares(profile: Profile, edge_mm: Floats) -> Floats:
@@ -188,11 +210,16 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
                 level_own.append(own)
                 slope_sd.append(SLOPE_SD)
                 walk.append(LEVEL_WALK)
-    edge = layer_edges(depth, max(DEEPEST_MM, min(profile.root_limit_mm, 2000.0)))
+    deepest = max(DEEPEST_MM, min(profile.root_limit_mm, 2000.0))
+    edge = layer_edges(depth, deepest, _boundaries(profile, soils))
     of_soils = np.array(
         [(s.available, s.available_sd, onset_share(s, crop.p, crop.tension_kpa)) for s in soils]
     )
-    available, available_sd, onset = (_shares(profile, edge) @ of_soils).T
+    shares = _shares(profile, edge)
+    available, available_sd, onset = (shares @ of_soils).T
+    kinds_of_soil = {soil: k for k, soil in enumerate(dict.fromkeys(soils))}
+    kind = np.array([kinds_of_soil[s] for s in soils])
+    kind_of = np.concatenate([kind[shares.argmax(axis=1)], kind[profile.horizon_at(depth)]])
     layers, sensors = available.size, len(depth)
     none = np.zeros(layers)
     mean = np.concatenate(
@@ -236,6 +263,7 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
         prior_mean=mean,
         prior_sd=sd,
         common=common,
+        soil=kind_of.astype(int),
         depth_mm=np.array(depth),
         place=np.array(place, int),
         deeper=np.array(deeper, int),
@@ -269,6 +297,16 @@ def draw_members(ground: BlockGround, count: int, seed: int) -> Floats:
         return scaled
 
     shared = normal(6)[:, groups]
+    if ground.soil.size and ground.soil.max() > 0:
+        # What one horizon has wrong another need not: they share a part of it only.
+        of_layers, of_sensors = ground.soil[:layers], ground.soil[layers:]
+        none = np.zeros(layers, int)
+        within = np.concatenate(
+            [none, of_layers, of_layers, np.zeros(FACTORS, int), of_sensors, of_sensors]
+        )
+        apart = normal(6 * (int(ground.soil.max()) + 1))[:, groups + 6 * within]
+        across = np.where(np.isin(groups, (1, 2, 4)), ACROSS_HORIZONS, 1.0)
+        shared = np.sqrt(across) * shared + np.sqrt(1 - across) * apart
     own = normal(groups.size)
     z = ground.common * shared + np.sqrt(1 - ground.common**2) * own
     members: Floats = (ground.prior_mean + ground.prior_sd * z).T

@@ -94,7 +94,7 @@ def test_the_members_start_where_the_state_stands() -> None:
     state, members = ahead(watered())
     now = state.track.depletion_mm.shape[1] - 1
     left = state.track.raw_mm[0, now] - state.track.depletion_mm[0, now]
-    assert members.usable_mm[0, :, 0].mean() == pytest.approx(left, abs=3)
+    assert members.usable_mm[0, :, 0].mean() == pytest.approx(left, abs=1e-6)
     spread = members.usable_mm[0, :, 0].std()
     assert spread == pytest.approx(state.track.usable_sigma_mm[0, now], rel=0.3)
 
