@@ -8,9 +8,10 @@ from core.estimate.forcing import Steps
 from core.estimate.member import CAME, EVAPORATED, LOSS, USED, WANTED
 from core.state.track import Track
 
-# A state less sure than this share of what the roots hold is no state: once sensors were heard,
-# and by the balance alone. One this sure always is.
-HEARD_SHARE, KNOWN_SHARE, KNOWN_MM = 0.5, 0.33, 10.0
+# A state less sure than this share of what the roots hold is no state; one this sure always is.
+# Where sets are logged the record anchors it, however wide its range: an answer that says how
+# unsure it is helps more than none.
+KNOWN_SHARE, KNOWN_MM = 0.6, 10.0
 
 
 def track_of_notes(
@@ -57,8 +58,7 @@ def track_of_notes(
     taw, sigma = state(note.TAW), state(note.DEPLETION_SD)
     spoke = np.logical_or.accumulate(~np.isnan(notes[..., note.SURPRISE]), axis=1)[:, at]
     spoke |= heard[:, None]
-    known = spoke & (sigma < np.maximum(HEARD_SHARE * taw, KNOWN_MM))
-    known |= tended[:, None] & (sigma < np.maximum(KNOWN_SHARE * taw, KNOWN_MM))
+    known = (spoke | tended[:, None]) & (sigma < np.maximum(KNOWN_SHARE * taw, KNOWN_MM))
     came = day(flow + CAME)
     return Track(
         forecast_mm=(depletion - correction) * share,

@@ -1,0 +1,81 @@
+"""Whether a block has a state at all: from sensors, from what is logged, and from neither."""
+
+from datetime import timedelta
+
+import numpy as np
+import pytest
+
+from core.advice.assess import assess
+from core.advice.decide import decide
+from core.advice.inputs import BlockInputs, PastWeather, Watering
+from core.advice.vocabulary import Confidence, Reason, State
+from core.crop.catalogue import crop
+from core.crop.season import CropSeason
+from core.instrument.kinds import InstrumentKind
+from core.instrument.site import Site
+from core.soil.horizon import Horizon
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+from tests.core.blocks import NOW, block
+
+DAYS = 110
+
+
+def on(texture: TextureClass, **changes: object) -> BlockInputs:
+    """Maize of 110 days on one soil, 6 mm/day of ET0 behind it."""
+    return block(
+        **{
+            "profile": Profile.from_horizons([Horizon(0, 1500, texture=texture)]),
+            "season": CropSeason(crop("maize-grain"), NOW.date() - timedelta(days=DAYS - 10)),
+            "past": PastWeather(NOW.date() - timedelta(days=DAYS), np.full(DAYS, 6.0)),
+            "sites": (),
+            **changes,
+        }
+    )
+
+
+def every_week(net_mm: float = 42.0) -> tuple[Watering, ...]:
+    """Sets that bring back what the crop used."""
+    return tuple(Watering(-24.0 * 7 * k - 20, net_mm) for k in range(DAYS // 7))
+
+
+@pytest.mark.parametrize("texture", [TextureClass.SAND, TextureClass.LOAM, TextureClass.CLAY])
+def test_what_is_logged_keeps_a_state_all_season(texture: TextureClass) -> None:
+    """No instrument, weekly sets that just fill: a state on every morning, and never called
+    sure."""
+    told = on(texture, waterings=every_week())
+    assert told.season is not None
+    d = decide([told], [told.season])
+    assert d.track.known[0].all()
+    answer = assess(told)
+    assert answer.state is not State.NO_WORD
+    assert Reason.BY_BALANCE_ALONE in answer.reasons
+    assert answer.confidence in (Confidence.LOW, Confidence.FAIR)
+
+
+def test_without_instruments_and_log_nothing_is_said() -> None:
+    answer = assess(on(TextureClass.LOAM))
+    assert answer.state is State.NO_WORD
+    assert answer.reasons == (Reason.NO_INSTRUMENT,)
+    assert answer.deficit_mm is None
+
+
+def test_four_healthy_sensors_in_a_coarse_soil_have_an_answer() -> None:
+    told = on(TextureClass.SAND)
+    depth = np.array([100.0, 300.0, 500.0, 800.0])
+    hours = np.arange(-24.0 * 20, 0.1, 6.0)
+    swing = 0.09 - 0.004 * np.mod(hours / 24, 4)[:, None] * np.array([1.0, 0.8, 0.4, 0.1])
+    probe = Site.from_readings(
+        "P", InstrumentKind.CAPACITANCE_PROBE, depth, hours, swing, told.profile
+    )
+    answer = assess(on(TextureClass.SAND, sites=(probe,)))
+    assert answer.state is not State.NO_WORD
+    assert answer.deficit_mm is not None
+
+
+def test_before_the_season_was_followed_nothing_is_known() -> None:
+    told = on(TextureClass.LOAM, waterings=every_week(), since=NOW.date() - timedelta(days=30))
+    assert told.season is not None
+    known = decide([told], [told.season]).track.known[0]
+    assert not known[: DAYS - 30].any()
+    assert known[DAYS - 29 :].all()
