@@ -17,6 +17,7 @@ from core.advice.days_ahead import (
 from core.advice.gather import AHEAD_DAYS, Gathered, gather
 from core.advice.holds import Hold, around_holds
 from core.advice.inputs import BlockInputs
+from core.advice.latest_start import days_by_loss, left_out_unsure
 from core.advice.state_now import by_crop, sensors_lead, state_of
 from core.arrays import Floats
 from core.crop.catalogue import Crop
@@ -30,14 +31,8 @@ RANGE = (0.1, 0.5, 0.9)
 # The chance of passing refill before the water comes that is taken; working assumptions, no
 # source: one in five, and one in ten while the crop is at its most sensitive.
 TAKEN_CHANCE, CRITICAL_CHANCE = 0.2, 0.1
-# The share of a day's transpiration that may be lost on average by the end of the day, and by
-# the end of the next, before the water comes; set on fields of Richards columns.
-TAKEN_LOSS, NEXT_DAY_LOSS = 0.03, 0.06
 SHOWN_DAYS = 10
 CRITICAL_NEXT_DAYS = 7
-# Of the spread of the depletion this much is left out of an amount, at most this share of it:
-# water beyond full is lost, and what is missing then is given the next time.
-UNSURE_SHARE, MOST_LEFT_OUT = 0.5, 0.1
 # A set is worth giving once this share of RAW is used, where the system sets no smallest one.
 WORTH_SHARE = 0.25
 WORTH_OF_SMALLEST = 0.8
@@ -136,22 +131,6 @@ def _bears(g: Gathered) -> np.ndarray:
     return bears
 
 
-def _by_loss(lost: Floats, g: Gathered, critical: np.ndarray) -> Floats:
-    """Days until the water must come by the transpiration that its lack is expected to cost.
-
-    It comes before a day of which the members lose 3 percent on average, and a day before one
-    of which they lose 6; half of that in the critical stage.
-    """
-    lost = lost.copy()
-    # What is lost now is not lost on where water is planned for today; rain may stay away.
-    planned = np.array([bool(b.planned) for b in g.blocks])
-    lost[:, 0] = np.where(planned, np.minimum(lost[:, 0], lost[:, 1]), lost[:, 0])
-    most = np.where(critical, 0.5, 1.0)[:, None]
-    soon = days_until_refill(TAKEN_LOSS * most - lost)
-    later = days_until_refill(NEXT_DAY_LOSS * most - lost) - 1
-    return np.maximum(np.minimum(soon, later), 0.0)
-
-
 def _may_be_worth(found: Track, expected: Ahead, systems: Systems) -> Floats:
     """Days until the depletion could be as much as most of the smallest set brings."""
     above = (found.high_mm - found.depletion_mm)[:, -1:]
@@ -199,7 +178,8 @@ def decide(
     days_left = days_until_refill(usable)
     member_left = days_until_refill(members)
     critical, critical_next = _critical(g)
-    by_chance = _by_loss(ensemble.lost, g, critical)
+    planned = np.array([bool(b.planned) for b in g.blocks])
+    by_chance = days_by_loss(ensemble.lost, planned, critical)
     chance = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
     by_chance = np.where(_bears(g), by_chance, quantile(member_left, chance))
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
@@ -220,8 +200,7 @@ def decide(
     start = np.array([m.start_hours for m in moved])
     rain = _likely_rain(ensemble, start)
     due, _ = amount_at(g, expected, start)
-    off = np.minimum(UNSURE_SHARE * found.sigma_mm[:, -1], MOST_LEFT_OUT * due)
-    unsure = np.where(_bears(g), off, 0.0)
+    unsure = np.where(_bears(g), left_out_unsure(found.sigma_mm[:, -1], due), 0.0)
     most = most_net_mm(g, found, expected)
     left_out = np.maximum(rain, unsure)
     beyond = np.where(np.isfinite(start) & (due - left_out > most), due - most, 0.0)

@@ -1,0 +1,53 @@
+"""By when the water must come for a crop's sake, and what is left out of it for doubt's."""
+
+import numpy as np
+
+from core.arrays import Bools, Floats
+from core.outlook.ahead import days_until_refill
+
+# The share of a day's transpiration that may be lost on average by the end of the day, and by
+# the end of the next, before the water comes; set on fields of Richards columns.
+TAKEN_LOSS, NEXT_DAY_LOSS = 0.03, 0.06
+CRITICAL_SHARE = 0.5  # of both while the crop is at its most sensitive; working assumption
+# Of the spread of the depletion this much is left out of an amount, at most this share of it:
+# water beyond full is lost, and what is missing then is given the next time.
+UNSURE_SHARE, MOST_LEFT_OUT = 0.5, 0.1
+
+
+def days_by_loss(lost: Floats, planned: Bools, critical: Bools) -> Floats:
+    """Days until the water must come by the transpiration that its lack is expected to cost.
+
+    It comes before 3 percent of it are lost, and a day before 6 percent are; half of that in the
+    critical stage.
+
+    Parameters
+    ----------
+    lost : array, shape (blocks, days + 1) [-]
+        Share of the transpiration short at the start of each day, the mean of all members.
+    planned : array of bool, shape (blocks,)
+        Where sets are to come: what is lost now is not lost on once today's has come.
+    critical : array of bool, shape (blocks,)
+
+    Returns
+    -------
+    array, shape (blocks,) [days], infinity where it is not in sight
+    """
+    lost = lost.copy()
+    lost[:, 0] = np.where(planned, np.minimum(lost[:, 0], lost[:, 1]), lost[:, 0])
+    most = np.where(critical, CRITICAL_SHARE, 1.0)[:, None]
+    soon = days_until_refill(TAKEN_LOSS * most - lost)
+    later = days_until_refill(NEXT_DAY_LOSS * most - lost) - 1
+    out: Floats = np.maximum(np.minimum(soon, later), 0.0)
+    return out
+
+
+def left_out_unsure(sigma_mm: Floats, due_mm: Floats) -> Floats:
+    """What is left out of amounts because the depletion may be less than estimated [mm].
+
+    Parameters
+    ----------
+    sigma_mm, due_mm : array, shape (blocks,) [mm]
+        Spread of the depletion, and what is missing at the start.
+    """
+    out: Floats = np.minimum(UNSURE_SHARE * sigma_mm, MOST_LEFT_OUT * due_mm)
+    return out

@@ -1,0 +1,45 @@
+"""By when the water must come, by hand: 3 percent lost by then, 6 a day on, half when critical."""
+
+import numpy as np
+import pytest
+
+from core.advice.latest_start import days_by_loss, left_out_unsure
+
+SLOWLY = [0.0, 0.02, 0.04, 0.06, 0.08]
+AT_ONCE = [0.0, 0.0, 0.10, 0.20, 0.30]
+LOST_NOW = [0.5, 0.0, 0.0, 0.0, 0.0]
+NEVER = [0.0, 0.0, 0.0, 0.0, 0.0]
+
+
+@pytest.mark.parametrize(
+    "lost, critical, days",
+    [
+        # 3 percent half-way through the second day; 6 at the end of the third, a day earlier: 2.
+        (SLOWLY, False, 1.5),
+        # 1.5 percent at 0.75, 3 percent at 1.5, a day earlier: 0.5.
+        (SLOWLY, True, 0.5),
+        # 3 percent at 1.3, 6 percent at 1.6, a day earlier: 0.6.
+        (AT_ONCE, False, 0.6),
+        # 1.5 percent at 1.15, 3 percent at 1.3, a day earlier: 0.3.
+        (AT_ONCE, True, 0.3),
+        (LOST_NOW, False, 0.0),
+        (NEVER, True, np.inf),
+    ],
+    ids=["slowly", "slowly, critical", "at once", "at once, critical", "now", "never"],
+)
+def test_the_latest_start_by_loss(lost: list[float], critical: bool, days: float) -> None:
+    found = days_by_loss(np.array([lost]), np.array([False]), np.array([critical]))
+    assert found == pytest.approx([days])
+
+
+def test_what_is_lost_now_is_not_lost_on_where_water_is_planned() -> None:
+    lost = np.array([LOST_NOW, LOST_NOW])
+    found = days_by_loss(lost, np.array([True, False]), np.array([False, False]))
+    assert found == pytest.approx([np.inf, 0.0])
+    assert lost[0, 0] == 0.5, "what was asked about is left as it was"
+
+
+def test_what_doubt_leaves_out_of_an_amount() -> None:
+    """Half of the spread, 5 and 1 mm; at most a tenth of what is missing, 3 mm."""
+    found = left_out_unsure(np.array([10.0, 2.0]), np.array([30.0, 30.0]))
+    assert found == pytest.approx([3.0, 1.0])

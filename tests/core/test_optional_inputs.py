@@ -1,0 +1,202 @@
+"""Every optional input of a decision, worked by hand where the sensors are taken at their word:
+then the state is the readings' and the expected case is one sum a day."""
+
+from dataclasses import replace
+from datetime import timedelta
+
+import numpy as np
+import pytest
+
+from core.advice.decide import Decisions, decide
+from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
+from core.crop.catalogue import crop
+from core.crop.season import CropSeason
+from core.irrigation.system import IrrigationSystem, SystemKind
+from core.limits.by_day import BlockGround, DatedSoil, limits_by_day
+from core.limits.school import LimitRule, School
+from core.outlook.forecast import Forecast
+from core.soil.horizon import Horizon
+from core.soil.profile import Profile
+from core.soil.texture import TextureClass
+from core.state.weighing import Weighing
+from tests.core.blocks import NOW, PIVOT, PROFILE, block, lived, probe
+
+# Potato at its book's day 74: Kc 1.15, roots of 400 mm, in 300 mm of loam and 100 of clay loam.
+ETC = 1.15 * 5.5
+LOAM, CLAY = PROFILE.limits
+TAW = 300 * (LOAM.theta_full - LOAM.theta_wilt) + 100 * (CLAY.theta_full - CLAY.theta_wilt)
+DEFICIT = 0.1 * TAW
+
+
+def told(**changes: object) -> BlockInputs:
+    """A tenth of the available water gone, 5.5 mm/day ahead, no weather behind."""
+    dry = Forecast.of(np.full((50, 10), 5.5), np.zeros((50, 10)), 31)
+    return block(**{"sites": (probe(0.9, 0.9),), "forecast": dry, **changes})
+
+
+def with_rain(mm: float, day: int) -> Forecast:
+    """Every course brings so much on one day."""
+    rain = np.zeros((50, 10))
+    rain[:, day] = mm
+    return Forecast.of(np.full((50, 10), 5.5), rain, 31)
+
+
+def decided(of: BlockInputs) -> Decisions:
+    assert of.season is not None
+    return decide([of], [of.season])
+
+
+def course(of: BlockInputs) -> list[float]:
+    """Depletion now and on the next two mornings [mm]."""
+    found: list[float] = decided(of).expected.depletion_mm[0, 0, :3].tolist()
+    return found
+
+
+def near(*mm: float) -> object:
+    return pytest.approx(mm, abs=0.35)
+
+
+def test_nothing_but_use() -> None:
+    assert course(told()) == near(DEFICIT, DEFICIT + ETC, DEFICIT + 2 * ETC)
+
+
+def test_capillary_rise_ahead() -> None:
+    """2 mm/day of the 6.3 come from below."""
+    assert course(told(capillary_mm_day=2.0)) == near(
+        DEFICIT, DEFICIT + ETC - 2, DEFICIT + 2 * (ETC - 2)
+    )
+
+
+def test_rain_ahead_counts_on_the_strip_alone() -> None:
+    """10 mm tomorrow: all of it, and half of it where half of the ground is watered. There half
+    of the depth is what is missing over the whole block."""
+    whole = course(told(forecast=with_rain(10, 1)))
+    assert whole == near(DEFICIT, DEFICIT + ETC, DEFICIT + 2 * ETC - 10)
+    strip = course(told(forecast=with_rain(10, 1), root_share=0.5))
+    assert strip == near(DEFICIT / 2, DEFICIT / 2 + ETC, DEFICIT / 2 + 2 * ETC - 5)
+
+
+def test_what_the_soil_does_not_take_in_runs_off() -> None:
+    """1 mm/h over four hours: 4 of the 10 mm enter."""
+    assert course(told(forecast=with_rain(10, 1), intake_mm_h=1.0)) == near(
+        DEFICIT, DEFICIT + ETC, DEFICIT + 2 * ETC - 4
+    )
+
+
+def test_todays_rain_counts_until_two_in_the_afternoon() -> None:
+    """At six it may still come; at three it has come or not, and tomorrow's comes within a day."""
+    assert course(told(forecast=with_rain(10, 0)))[1] == pytest.approx(DEFICIT + ETC - 10, abs=0.35)
+    at_three = NOW.replace(hour=15)
+    today = course(told(forecast=with_rain(10, 0), now=at_three))
+    tomorrow = course(told(forecast=with_rain(10, 1), now=at_three))
+    assert today[1] - tomorrow[1] == pytest.approx(10, abs=0.35)
+
+
+def test_a_set_that_stands_still_waters_all_its_run_long() -> None:
+    """15 mm from hour 18 to 33: 6 mm today, 9 tomorrow."""
+    found = course(told(planned=(PlannedSet(18.0, 33.0, 15.0),)))
+    assert found == near(DEFICIT, DEFICIT + ETC - 6, DEFICIT + 2 * ETC - 15)
+
+
+def test_a_machine_has_watered_its_last_part_when_it_ends() -> None:
+    found = course(told(system=PIVOT, planned=(PlannedSet(18.0, 33.0, 15.0),)))
+    assert found == near(DEFICIT, DEFICIT + ETC, DEFICIT + 2 * ETC - 15)
+
+
+def test_what_a_running_set_has_given_already_counts_today() -> None:
+    """From two hours ago to two hours on, nothing of it logged yet: all 12 mm today."""
+    found = course(told(planned=(PlannedSet(-2.0, 2.0, 12.0),)))
+    assert found[1] == pytest.approx(DEFICIT + ETC - 12, abs=0.35)
+
+
+def test_a_set_that_starts_exactly_now_is_whole() -> None:
+    found = course(told(planned=(PlannedSet(0.0, 4.0, 12.0),)))
+    assert found[1] == pytest.approx(DEFICIT + ETC - 12, abs=0.35)
+
+
+def test_room_for_rain_takes_likely_rain_in() -> None:
+    """5 mm of room, 8 mm of rain in every course after the start: 8 are left, not 13."""
+    due = told(sites=(probe(0.7, 0.7),))
+    start = decided(due)
+    day = int(start.start_hours[0] // 24)
+    wet = replace(due, forecast=with_rain(8, day + 1), rain_room_mm=5.0)
+    d = decided(wet)
+    assert d.likely_rain_mm[0] == pytest.approx(8)
+    assert d.amounts.net_mm[0] == pytest.approx(d.start_deficit_mm[0] - 8, abs=1e-6)
+    more = decided(replace(wet, rain_room_mm=11.0))
+    assert more.amounts.net_mm[0] == pytest.approx(more.start_deficit_mm[0] - 11, abs=1e-6)
+
+
+def test_a_set_is_worth_giving_once_it_fits_below_the_room() -> None:
+    """The smallest set brings 15 mm net: worth giving at a deficit of 15, of 20 with 5 of room."""
+    eager = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smallest_mm=20)
+    plain, kept = (decided(told(system=eager, rain_room_mm=r)) for r in (0.0, 5.0))
+    assert plain.earliest_hours[0] == pytest.approx((15 - DEFICIT) / ETC * 24, abs=2)
+    assert kept.earliest_hours[0] - plain.earliest_hours[0] == pytest.approx(5 / ETC * 24, abs=1)
+
+
+@pytest.mark.parametrize("days, chance", [(25, 0.2), (80, 0.1)], ids=["early", "critical"])
+def test_a_persons_refill_point_takes_one_chance_in_five_or_ten(days: int, chance: float) -> None:
+    """Maize at day 80 is at its most sensitive."""
+    season = CropSeason(crop("maize-grain"), NOW.date() - timedelta(days=days))
+    rules = (LimitRule(School.FLAT, 0.6),)
+    d = decided(
+        lived(
+            season=season,
+            rules=rules,
+            forecast=told().forecast,
+            weighing=Weighing.BALANCE,
+            waterings=(Watering(-24.0, 90.0),),
+        )
+    )
+    assert bool(d.critical[0]) is (chance == 0.1)
+    assert 0 < d.chance_days[0] < d.days_left[0]
+    assert d.taken_chance[0] == pytest.approx(chance)
+
+
+def test_doubt_leaves_water_out_only_where_the_crop_rules() -> None:
+    own = decided(lived(forecast=told().forecast))
+    ruled = decided(lived(forecast=told().forecast, rules=(LimitRule(School.FLAT, 0.3),)))
+    assert own.unsure_mm[0] > 0
+    assert ruled.unsure_mm[0] == 0
+
+
+def test_the_wet_surface_evaporates_beside_the_crop_at_the_start_and_ahead() -> None:
+    """With the dual coefficient a day uses Kcb and what the wetted bare ground gives off."""
+    past = PastWeather(NOW.date() - timedelta(days=20), np.full(20, 5.5))
+    young = CropSeason(crop("potato"), NOW.date() - timedelta(days=35))
+    wet = told(season=young, past=past, dual=True, waterings=(Watering(-10.0, 25.0, is_rain=True),))
+    d = decided(wet)
+    g, now = d.gathered, d.gathered.past_days
+    assert g.bare_mm[0, now] > 1.0
+    assert g.bare_mm[0, now - 1] > g.bare_mm[0, now + 6] >= 0, "the surface dries"
+    used = g.kc[0, now] * 5.5 * d.track.use_factor[0, -1] + g.bare_mm[0, now]
+    moved = d.expected.depletion_mm[0, 0, 1] - d.expected.depletion_mm[0, 0, 0]
+    drained = d.expected.drained_mm[0, 0, 0]
+    grew = d.expected.new_soil_mm[0, 0, 0]
+    assert moved == pytest.approx(used + drained + grew, abs=0.2)
+    part = decided(replace(wet, wetted=0.3, waterings=(Watering(-10.0, 25.0),))).gathered
+    assert part.bare_mm[0, now] < 0.7 * g.bare_mm[0, now]
+
+
+def test_leaching_is_on_top_of_what_is_missing() -> None:
+    """A fifth of the water passes below the roots: gross = deficit / 0.75 / 0.8."""
+    d = decided(told(leaching_share=0.2, sites=(probe(0.5, 0.5),)))
+    assert d.amounts.gross_mm[0] == pytest.approx(
+        (d.start_deficit_mm[0] - d.unsure_mm[0]) / 0.75 / 0.8
+    )
+
+
+def test_gravel_leaves_the_share_at_a_tension_as_it_is() -> None:
+    """The curve is of the fine earth, full and wilting of the whole soil: stones take their part
+    of both."""
+    season = CropSeason(crop("potato"), NOW.date() - timedelta(days=74))
+    share = []
+    for gravel in (0.0, 0.3):
+        profile = Profile.from_horizons(
+            [Horizon(0, 1200, texture=TextureClass.LOAM, gravel=gravel)]
+        )
+        ground = BlockGround((DatedSoil(None, profile),), season, (LimitRule(School.TENSION, 60),))
+        share.append(float(limits_by_day([ground], NOW.date(), 1).p(5.5)[0, 0]))
+    assert share[0] == pytest.approx(share[1], rel=1e-3)
+    assert 0.15 < share[0] < 0.6
