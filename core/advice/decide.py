@@ -17,7 +17,7 @@ from core.advice.days_ahead import (
 from core.advice.gather import AHEAD_DAYS, Gathered, gather
 from core.advice.holds import Hold, around_holds
 from core.advice.inputs import BlockInputs
-from core.advice.latest_start import days_by_loss, left_out_unsure
+from core.advice.latest_start import days_by_loss, days_until_worth, left_out_unsure
 from core.advice.state_now import by_crop, sensors_lead, state_of
 from core.arrays import Floats
 from core.crop.catalogue import Crop
@@ -35,7 +35,6 @@ SHOWN_DAYS = 10
 CRITICAL_NEXT_DAYS = 7
 # A set is worth giving once this share of RAW is used, where the system sets no smallest one.
 WORTH_SHARE = 0.25
-WORTH_OF_SMALLEST = 0.8
 LIKELY_RAIN = 0.6
 RAIN_WAIT_DAYS = 3
 LIKELY_RAIN_DAYS = 2
@@ -131,13 +130,6 @@ def _bears(g: Gathered) -> np.ndarray:
     return bears
 
 
-def _may_be_worth(found: Track, expected: Ahead, systems: Systems) -> Floats:
-    """Days until the depletion could be as much as most of the smallest set brings."""
-    above = (found.high_mm - found.depletion_mm)[:, -1:]
-    net = systems.smallest_mm * systems.efficiency
-    return days_until_refill(WORTH_OF_SMALLEST * net[:, None] - expected.depletion_mm[:, 0] - above)
-
-
 def _at_hours(daily: Floats, hours: Floats) -> Floats:
     """Values of a daily course at hours from now, straight between days; (blocks,)."""
     day = np.clip(hours / 24, 0, daily.shape[1] - 1)
@@ -184,12 +176,17 @@ def decide(
     by_chance = np.where(_bears(g), by_chance, quantile(member_left, chance))
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
     over = _over(g)
-    worth = _may_be_worth(found, expected, Systems.of([b.system for b in blocks]))
+    systems = Systems.of([b.system for b in blocks])
+    worth = days_until_worth(
+        expected.depletion_mm[:, 0],
+        (found.high_mm - found.depletion_mm)[:, -1],
+        systems.smallest_mm * systems.efficiency,
+        expected.raw_mm[:, 0, 0],
+    )
     by_chance = np.where(_bears(g), np.maximum(by_chance, worth), by_chance)
     needed = np.where(_bears(g), by_chance, np.minimum(days_left, by_chance))
     # A crop that is over before it would miss the water needs none.
     refill_hours = np.where(needed < over, needed, np.inf) * 24
-    systems = Systems.of([b.system for b in blocks])
     _, at_refill = amount_at(g, expected, refill_hours)
     soil = np.maximum(refill_hours - np.where(systems.moves, at_refill.hours, 0.0), 0.0)
     earliest = _earliest(g, systems, expected)

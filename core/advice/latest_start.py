@@ -12,6 +12,9 @@ CRITICAL_SHARE = 0.5  # of both while the crop is at its most sensitive; working
 # Of the spread of the depletion this much is left out of an amount, at most this share of it:
 # water beyond full is lost, and what is missing then is given the next time.
 UNSURE_SHARE, MOST_LEFT_OUT = 0.5, 0.1
+# A set that brings more than the soil may have room for is lost in part: it waits until there may
+# be room for so much of it.
+WORTH_OF_SMALLEST = 0.8
 
 
 def days_by_loss(lost: Floats, planned: Bools, critical: Bools) -> Floats:
@@ -39,6 +42,28 @@ def days_by_loss(lost: Floats, planned: Bools, critical: Bools) -> Floats:
     later = days_until_refill(NEXT_DAY_LOSS * most - lost) - 1
     out: Floats = np.maximum(np.minimum(soon, later), 0.0)
     return out
+
+
+def days_until_worth(
+    depletion_mm: Floats, above_mm: Floats, smallest_net_mm: Floats, raw_mm: Floats
+) -> Floats:
+    """Days until the depletion could be as much as most of the smallest set brings, or as the
+    crop may use: from then on a set is not lost, or not to be waited for.
+
+    Parameters
+    ----------
+    depletion_mm : array, shape (blocks, days + 1) [mm]
+        Expected.
+    above_mm : array, shape (blocks,) [mm]
+        By how much it may be more.
+    smallest_net_mm, raw_mm : array, shape (blocks,) [mm]
+
+    Returns
+    -------
+    array, shape (blocks,) [days]
+    """
+    enough = np.minimum(WORTH_OF_SMALLEST * smallest_net_mm, raw_mm)
+    return days_until_refill((enough - above_mm)[:, None] - depletion_mm)
 
 
 def left_out_unsure(sigma_mm: Floats, due_mm: Floats) -> Floats:

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from core.advice.latest_start import days_by_loss, left_out_unsure
+from core.advice.latest_start import days_by_loss, days_until_worth, left_out_unsure
 
 SLOWLY = [0.0, 0.02, 0.04, 0.06, 0.08]
 AT_ONCE = [0.0, 0.0, 0.10, 0.20, 0.30]
@@ -43,3 +43,20 @@ def test_what_doubt_leaves_out_of_an_amount() -> None:
     """Half of the spread, 5 and 1 mm; at most a tenth of what is missing, 3 mm."""
     found = left_out_unsure(np.array([10.0, 2.0]), np.array([30.0, 30.0]))
     assert found == pytest.approx([3.0, 1.0])
+
+
+@pytest.mark.parametrize(
+    "smallest, raw, days",
+    [(25.0, 40.0, 1.0), (50.0, 40.0, 3.0), (50.0, 30.0, 2.0), (0.0, 40.0, 0.0)],
+    ids=["room for most of a set", "for a large one", "sooner for the crop's sake", "any set"],
+)
+def test_a_set_waits_for_room_but_not_past_what_the_crop_may_use(
+    smallest: float, raw: float, days: float
+) -> None:
+    """10 mm short and 10 more every day, perhaps 0 to 0 more than that: 20 mm, four fifths of
+    25, after a day; 40 after three; 30 mm of RAW after two."""
+    course = np.array([[10.0, 20.0, 30.0, 40.0, 50.0]])
+    found = days_until_worth(course, np.zeros(1), np.array([smallest]), np.array([raw]))
+    assert found == pytest.approx([days])
+    sooner = days_until_worth(course, np.array([10.0]), np.array([smallest]), np.array([raw]))
+    assert sooner == pytest.approx([max(days - 1, 0.0)])

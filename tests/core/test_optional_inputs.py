@@ -200,3 +200,27 @@ def test_gravel_leaves_the_share_at_a_tension_as_it_is() -> None:
         share.append(float(limits_by_day([ground], NOW.date(), 1).p(5.5)[0, 0]))
     assert share[0] == pytest.approx(share[1], rel=1e-3)
     assert 0.15 < share[0] < 0.6
+
+
+def test_a_crop_in_doubt_is_not_watered_before_a_set_is_worth_it() -> None:
+    """Freshly watered: with a smallest set the start waits for room; past refill it does not,
+    however large the smallest set is."""
+    fresh = lived(
+        forecast=told().forecast, waterings=(Watering(-24.0, 90.0),), weighing=Weighing.BALANCE
+    )
+    large = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smallest_mm=100)
+    free, waits = decided(fresh), decided(replace(fresh, system=large))
+    assert waits.start_hours[0] > free.start_hours[0] + 6
+    dry = decided(lived(forecast=told().forecast, system=large))
+    assert dry.days_left[0] == 0
+    assert dry.start_hours[0] == 0
+
+
+def test_waiting_for_rain_is_told_three_days_after_the_start() -> None:
+    """No rain comes: what is short on average three days after the start, over all members."""
+    d = decided(told(sites=(probe(0.75, 0.75),)))
+    assert d.rain_chance[0] == 0
+    day = int(np.ceil(d.start_hours[0] / 24)) + 3
+    short = -d.usable_range_mm[0, 1, day]
+    assert short > 3
+    assert d.wait_mm[0] == pytest.approx(short, rel=0.15)
