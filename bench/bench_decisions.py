@@ -17,6 +17,7 @@ from core.advice.gather import AHEAD_DAYS
 from core.advice.inputs import BlockInputs, PastWeather, StatedEt, Watering
 from core.crop.catalogue import crops
 from core.crop.season import CropSeason
+from core.estimate.checkpoint import Checkpoint
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.irrigation.system import IrrigationSystem, SystemKind
@@ -26,6 +27,7 @@ from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 
 BLOCKS, PAST, MEMBERS = 2000, 180, 50
+LATELY = 16
 NOW = datetime(2026, 8, 20, 6, 10, tzinfo=ZoneInfo("CET"))
 SCRATCH_S, MORNING_S, CHECKPOINT_KB = 60.0, 2.0, 15.0
 DEPTHS = np.array([100.0, 200.0, 400.0, 600.0])
@@ -78,6 +80,29 @@ def farm() -> list[BlockInputs]:
     return out
 
 
+def _lately(block: BlockInputs, at: Checkpoint) -> BlockInputs:
+    """A block with its newest days alone, as the application reads it beside a checkpoint."""
+    past, site = block.past, block.sites[0]
+    assert past is not None
+    new = site.hours > -24.0 * LATELY
+    return replace(
+        block,
+        past=PastWeather(NOW.date() - timedelta(days=LATELY), past.et0_mm[-LATELY:]),
+        sites=(
+            replace(
+                site,
+                hours=site.hours[new],
+                value=site.value[new],
+                theta=site.theta[new],
+                doubt=site.doubt[new],
+            ),
+        ),
+        waterings=tuple(w for w in block.waterings if w.hours > -24.0 * LATELY),
+        tended=True,
+        checkpoint=replace(at, notes=at.notes[-2 * LATELY :]),
+    )
+
+
 def measure() -> list[Figure]:
     blocks = farm()
     assess_blocks(blocks[:2], past=False)
@@ -85,7 +110,7 @@ def measure() -> list[Figure]:
     start = time.perf_counter()
     whole = decide(blocks, seasons)
     scratch = time.perf_counter() - start
-    kept = [replace(b, checkpoint=c[-1]) for b, c in zip(blocks, whole.checkpoints, strict=True)]
+    kept = [_lately(b, c[-1]) for b, c in zip(blocks, whole.checkpoints, strict=True)]
     best = float("inf")
     for _ in range(3):
         start = time.perf_counter()
@@ -93,7 +118,10 @@ def measure() -> list[Figure]:
         best = min(best, time.perf_counter() - start)
     again = decide(kept, seasons)
     np.testing.assert_allclose(
-        again.track.depletion_mm, whole.track.depletion_mm, rtol=1e-3, atol=0.01
+        again.track.depletion_mm[:, -LATELY:],
+        whole.track.depletion_mm[:, -LATELY:],
+        rtol=1e-3,
+        atol=0.01,
     )
     sizes = [c[-1].members.nbytes for c in whole.checkpoints]
     of = f"{BLOCKS} blocks, {MEMBERS} members ahead"
