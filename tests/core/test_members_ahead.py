@@ -133,3 +133,10 @@ def test_where_the_sensors_lead_the_state_is_spread_about_their_word() -> None:
         raw - track.depletion_mm[0, -1], abs=0.5
     )
     assert members.usable_mm[0, :, 0].std() == pytest.approx(track.sigma_mm[0, -1], rel=0.1)
+
+
+def test_a_persons_refill_point_is_surer_than_what_a_crop_bears() -> None:
+    """A share of TAW spreads with TAW alone; where the crop suffers, nobody knows as well."""
+    _, own = ahead(watered())
+    _, ruled = ahead(watered(rules=(LimitRule(School.FLAT, 0.3),)))
+    assert ruled.usable_mm[0, :, 0].std() < 0.95 * own.usable_mm[0, :, 0].std()
