@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.special import ndtr
 
 from core.advice.estimate_inputs import WeatherAhead
 from core.advice.gather import AHEAD_DAYS, Gathered
@@ -10,8 +11,8 @@ from core.advice.state_now import State, by_crop, sensors_lead
 from core.arrays import Floats
 from core.estimate.ahead import CASES, DEPLETION, DRAINED, RAW, TAW
 from core.estimate.notes import MODEL_SPREAD
-from core.outlook.ahead import Ahead, run_ahead
-from core.outlook.forecast import Forecast, scores
+from core.outlook.ahead import Ahead, rank, run_ahead
+from core.outlook.forecast import Z_90, Forecast, scores
 from core.state.daylight import used_by
 from core.state.track import Track
 from core.weather.effective_rain import effective_rain
@@ -166,8 +167,28 @@ def run_members(g: Gathered, state: State) -> Members:
         later = _run(g, found, start, factor, et0, entering, first=NEAR_DAYS, flows=False)
         usable[near] = np.concatenate([left, later.usable_mm[:, :, 1:]], axis=2)[near]
         drained[near] = (state.ahead[:, DRAINED, :, :NEAR_DAYS] * share)[near]
-    short = np.clip(-usable / np.maximum(taw - raw, 1.0)[:, None], 0.0, 1.0)
-    return Members(usable, short.mean(axis=1), drained, entering * _column(g, "root_share"))
+    lost = expected_loss(usable, np.maximum(taw - raw, 1.0))
+    return Members(usable, lost, drained, entering * _column(g, "root_share"))
+
+
+def expected_loss(usable_mm: Floats, span_mm: Floats) -> Floats:
+    """Share of the transpiration that the crop is short of on average; (blocks, days + 1) [-].
+
+    From the middle and the dry tenth of the members, as if they were spread normally: the mean
+    of a few at the end of a tail would jump from day to day.
+
+    Parameters
+    ----------
+    usable_mm : array, shape (blocks, cases, days + 1)
+    span_mm : array, shape (blocks, days + 1), TAW - RAW: over it the transpiration falls to none
+    """
+    ordered = np.sort(usable_mm, axis=1)
+    dry, middle = (ordered[:, k] for k in rank((0.1, 0.5), ordered.shape[1]))
+    sd = np.maximum((middle - dry) / Z_90, 1e-6)
+    z = middle / sd
+    short = sd * (np.exp(-0.5 * z**2) / np.sqrt(2 * np.pi) - z * ndtr(-z))
+    out: Floats = np.clip(short / span_mm, 0.0, 1.0)
+    return out
 
 
 def _left_near(g: Gathered, ahead: Floats, told_share: Floats) -> Floats:

@@ -6,6 +6,7 @@ import numpy as np
 
 from core.advice.bounds import drains_on, refill_out_of_reach
 from core.advice.decide import LIKELY_RAIN, Decisions
+from core.advice.gather import AHEAD_DAYS
 from core.advice.history import FRESH_HOURS, History
 from core.advice.questions import NEWS_DAYS, NEWS_MM
 from core.advice.vocabulary import Confidence, Reason, State
@@ -18,6 +19,8 @@ NOW_HOURS = 24.0
 MIN_SURPLUS_MM = 2.0
 # Spread over RAW below which an answer is good or fair; working assumptions, no source.
 GOOD_SPREAD, FAIR_SPREAD = 0.3, 0.6
+# And by how much refill may come before it is expected [days, share of the days left].
+GOOD_DAYS, GOOD_SHARE, FAIR_DAYS, FAIR_SHARE = 2.0, 0.5, 4.0, 0.8
 # When a correction of the crop's use is news; working assumptions, no source: it lies this many
 # spreads and this share off the book.
 NEWS_SPREADS, NEWS_SHARE = 1.5, 0.1
@@ -88,13 +91,17 @@ class Judgement:
 
     @cached_property
     def confidences(self) -> list[Confidence]:
-        """How sure each answer is: from the spread of what is left over RAW, the soil no sensor
-        sees, and whether readings and balance agree."""
+        """How sure each answer is: from the spread of what is left over RAW, how much sooner than
+        expected refill may come, the soil out of sight, and whether readings and balance agree."""
         spread = self.d.track.usable_sigma_mm[:, -1] / self.g.zones.raw_mm[:, self._now]
         unseen = np.nan_to_num(self.g.observed.unseen_mm[:, -1])
         share = unseen / self.g.limits.root_mm[:, self._now]
+        left = np.minimum(self.d.days_left, AHEAD_DAYS)
+        early = left - np.minimum(self.d.days_range[:, 0], AHEAD_DAYS)
         good = (spread <= GOOD_SPREAD) & (share <= 0.1) & ~self._disagree
+        good &= early <= np.maximum(GOOD_DAYS, GOOD_SHARE * left)
         fair = (spread <= FAIR_SPREAD) & (share <= 1 / 3)
+        fair &= early <= np.maximum(FAIR_DAYS, FAIR_SHARE * left)
         index = np.select([good, fair], [0, 1], 2)
         return [(Confidence.GOOD, Confidence.FAIR, Confidence.LOW)[i] for i in index.tolist()]
 

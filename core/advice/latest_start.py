@@ -7,7 +7,7 @@ from core.outlook.ahead import days_until_refill
 
 # The share of a day's transpiration that may be lost on average by the end of the day, and by
 # the end of the next, before the water comes; set on fields of Richards columns.
-TAKEN_LOSS, NEXT_DAY_LOSS = 0.03, 0.06
+TAKEN_LOSS, NEXT_DAY_LOSS = 0.06, 0.12
 CRITICAL_SHARE = 0.5  # of both while the crop is at its most sensitive; working assumption
 # Of the spread of the depletion this much is left out of an amount, at most this share of it:
 # water beyond full is lost, and what is missing then is given the next time.
@@ -20,7 +20,7 @@ WORTH_OF_SMALLEST = 0.8
 def days_by_loss(lost: Floats, planned: Bools, critical: Bools) -> Floats:
     """Days until the water must come by the transpiration that its lack is expected to cost.
 
-    It comes before 3 percent of it are lost, and a day before 6 percent are; half of that in the
+    It comes before 6 percent of it are lost, and a day before 12 percent are; half of that in the
     critical stage.
 
     Parameters

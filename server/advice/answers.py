@@ -15,7 +15,14 @@ from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
 from core.state.weighing import Weighing
 from server.advice.assemble import LATELY_DAYS, block_inputs, days_back, recent_sets
-from server.advice.mornings import checkpoints, keep, lock_farm, mornings_to_keep
+from server.advice.mornings import (
+    checkpoints,
+    followed_in_vain,
+    keep,
+    lock_farm,
+    mornings_to_keep,
+    note_in_vain,
+)
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
 from server.farms.models import Farm
@@ -85,6 +92,9 @@ def bring_up(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, Ch
     today = now.astimezone(ZoneInfo(farm.time_zone)).date()
     kept = checkpoints(farm, [b.pk for b in blocks], today)
     behind = [b for b in blocks if _is_behind(kept.get(b.pk), b, today)]
+    if behind:
+        tried = followed_in_vain(farm, [b.pk for b in behind], today)
+        behind = [b for b in behind if b.pk not in tried]
     for k in range(0, len(behind), TOGETHER):
         kept.update(_followed(farm, behind[k : k + TOGETHER], now, today))
     return kept
@@ -104,14 +114,16 @@ def _followed(
     """Follow blocks through their record, and keep their mornings; the newest of each."""
     lock_farm(farm)
     loaded = load_whole(farm, blocks, now)
-    grown = [(i, s) for i, s in _with_season(loaded)]
-    rows = [loaded.inputs[i] for i, _ in grown]
-    if not rows:
-        return {}
-    first = today - timedelta(days=days_back(blocks, today))
-    found = replay(rows, [s for _, s in grown], mornings_to_keep(first, today))
-    own = {i: c for (i, _), c in zip(grown, found, strict=True) if c}
+    grown = list(_with_season(loaded))
+    own: dict[int, tuple[Checkpoint, ...]] = {}
+    if grown:
+        first = today - timedelta(days=days_back(blocks, today))
+        rows, seasons = [loaded.inputs[i] for i, _ in grown], [s for _, s in grown]
+        found = replay(rows, seasons, mornings_to_keep(first, today))
+        own = {i: c for (i, _), c in zip(grown, found, strict=True) if c}
     keep(own, today, after={})
+    # Without weather, an ET or a crop there is nothing to follow, today at least.
+    note_in_vain([b.pk for b in blocks if b.pk not in own], today)
     return {i: c[-1] for i, c in own.items()}
 
 

@@ -63,6 +63,17 @@ WHERE block_id = ANY(%(blocks)s) AND members IS NOT NULL AND "on" < %(daily)s
     AND ("on" - DATE '0001-01-01' + 1) %% %(every)s <> 0
 """
 _FORGET = 'DELETE FROM advice_estimatedmorning WHERE block_id = ANY(%(blocks)s) AND "on" < %(old)s'
+# A block of which nothing could be followed has an empty row as of yesterday: nobody tries again
+# before something changes, or before tomorrow.
+_IN_VAIN = """
+SELECT m.block_id FROM advice_estimatedmorning m
+WHERE m.block_id = ANY(%(blocks)s) AND m."on" = %(on)s AND m.version = %(version)s
+    AND m.notes = ''::bytea AND NOT EXISTS (
+        SELECT 1 FROM advice_touched t
+        WHERE t.farm_id = %(farm)s AND (t.block_id IS NULL OR t.block_id = m.block_id)
+            AND m."on" >= coalesce(t.first_on, '-infinity')
+    )
+"""
 # The notes are taken and what they make wrong goes, in one statement: none is taken unseen.
 _TAKE = """
 WITH taken AS (
@@ -94,6 +105,26 @@ def take_touched(farm: Farm) -> tuple[bool, set[int]]:
         cursor.execute(_TAKE, {"farm": farm.pk})
         blocks = [row[0] for row in cursor.fetchall()]
     return None in blocks, {b for b in blocks if b is not None}
+
+
+def followed_in_vain(farm: Farm, blocks: Collection[int], today: date) -> set[int]:
+    """Blocks of which nothing could be followed today."""
+    on = today - timedelta(days=1)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            _IN_VAIN,
+            {"farm": farm.pk, "blocks": list(blocks), "on": on, "version": RULES_VERSION},
+        )
+        return {row[0] for row in cursor.fetchall()}
+
+
+def note_in_vain(blocks: Sequence[int], today: date) -> None:
+    """Note that nothing of blocks could be followed; the farm's lock must be held."""
+    on = today - timedelta(days=1)
+    with connection.cursor() as cursor:
+        cursor.executemany(
+            _KEEP, [(b, on, RULES_VERSION, b"", b"", None, None, None) for b in blocks]
+        )
 
 
 def is_kept(on: date, today: date) -> bool:

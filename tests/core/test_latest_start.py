@@ -1,31 +1,44 @@
-"""By when the water must come, by hand: 3 percent lost by then, 6 a day on, half when critical."""
+"""By when the water must come, by hand: 6 percent lost by then, 12 a day on, half when critical."""
 
 import numpy as np
 import pytest
 
 from core.advice.latest_start import days_by_loss, days_until_worth, left_out_unsure
 
-SLOWLY = [0.0, 0.02, 0.04, 0.06, 0.08]
-AT_ONCE = [0.0, 0.0, 0.10, 0.20, 0.30]
+SLOWLY = [0.0, 0.04, 0.08, 0.12, 0.16]
+AT_ONCE = [0.0, 0.0, 0.20, 0.40, 0.60]
 LOST_NOW = [0.5, 0.0, 0.0, 0.0, 0.0]
 NEVER = [0.0, 0.0, 0.0, 0.0, 0.0]
+A_LITTLE_FOR_LONG = [0.0, 0.04, 0.04, 0.04, 0.04]
 
 
 @pytest.mark.parametrize(
     "lost, critical, days",
     [
-        # 3 percent half-way through the second day; 6 at the end of the third, a day earlier: 2.
+        # 6 percent half-way through the second day; 12 at the end of the third, a day earlier: 2.
         (SLOWLY, False, 1.5),
-        # 1.5 percent at 0.75, 3 percent at 1.5, a day earlier: 0.5.
+        # 3 percent at 0.75, 6 percent at 1.5, a day earlier: 0.5.
         (SLOWLY, True, 0.5),
-        # 3 percent at 1.3, 6 percent at 1.6, a day earlier: 0.6.
+        # 6 percent at 1.3, 12 percent at 1.6, a day earlier: 0.6.
         (AT_ONCE, False, 0.6),
-        # 1.5 percent at 1.15, 3 percent at 1.3, a day earlier: 0.3.
+        # 3 percent at 1.15, 6 percent at 1.3, a day earlier: 0.3.
         (AT_ONCE, True, 0.3),
         (LOST_NOW, False, 0.0),
         (NEVER, True, np.inf),
+        # 3 percent at 0.75, 6 percent never.
+        (A_LITTLE_FOR_LONG, True, 0.75),
+        (A_LITTLE_FOR_LONG, False, np.inf),
     ],
-    ids=["slowly", "slowly, critical", "at once", "at once, critical", "now", "never"],
+    ids=[
+        "slowly",
+        "slowly, critical",
+        "at once",
+        "at once, critical",
+        "now",
+        "never",
+        "a little, critical",
+        "a little",
+    ],
 )
 def test_the_latest_start_by_loss(lost: list[float], critical: bool, days: float) -> None:
     found = days_by_loss(np.array([lost]), np.array([False]), np.array([critical]))

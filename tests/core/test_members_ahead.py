@@ -5,8 +5,15 @@ from typing import Any
 
 import numpy as np
 import pytest
+from scipy.special import ndtri
 
-from core.advice.days_ahead import NEAR_DAYS, Members, run_members, weather_ahead
+from core.advice.days_ahead import (
+    NEAR_DAYS,
+    Members,
+    expected_loss,
+    run_members,
+    weather_ahead,
+)
 from core.advice.gather import gather
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.state_now import State, state_of
@@ -116,12 +123,34 @@ def test_after_the_forecast_every_member_goes_on_from_where_it_is() -> None:
     assert members.usable_mm.shape == (1, CASES, 31)
 
 
-def test_what_the_crop_is_short_of_is_nothing_while_water_is_left() -> None:
+def test_what_the_crop_is_short_of_grows_as_water_runs_out() -> None:
     _, members = ahead(watered())
-    enough = (members.usable_mm[0] >= 0).all(axis=0)
-    assert members.lost[0, enough] == pytest.approx(0)
+    assert members.lost[0, 0] < 0.01
     assert np.all(np.diff(members.lost[0]) >= -0.02)
     assert members.lost[0, -1] > 0.1
+
+
+def test_the_expected_loss_by_hand() -> None:
+    """Middle 0 and a dry tenth of -12.8 mm: a spread of 10, of which 10 / sqrt(2 pi) = 3.99 mm are
+    short on average; over 40 mm that is a tenth. A middle of 10: 0.833 mm, two percent."""
+    around = 10 * ndtri((np.arange(1000) + 0.5) / 1000)
+    usable = np.stack([around, around + 10], axis=1)[None]
+    found = expected_loss(usable, np.full((1, 2), 40.0))
+    assert found[0] == pytest.approx([3.989 / 40, 0.833 / 40], rel=0.01)
+
+
+def test_a_few_far_off_do_not_decide_the_loss() -> None:
+    """Two members of fifty that are bone dry leave the dry tenth where it is."""
+    plain = 50 + 10 * ndtri((np.arange(50) + 0.5) / 50)
+    odd = plain.copy()
+    odd[:2] = -500
+    one, two = (expected_loss(u[None, :, None], np.full((1, 1), 40.0)) for u in (plain, odd))
+    assert one == pytest.approx(two)
+    assert one[0, 0] < 1e-6
+
+
+def test_all_of_it_is_the_most_that_can_be_lost() -> None:
+    assert expected_loss(np.full((1, 50, 1), -90.0), np.full((1, 1), 40.0)) == pytest.approx(1)
 
 
 def test_where_the_sensors_lead_the_state_is_spread_about_their_word() -> None:

@@ -4,6 +4,7 @@ from datetime import date, datetime, time, timedelta
 
 import pytest
 
+import server.advice.answers
 from server.advice.answers import answers, load, load_whole
 from server.advice.models import EstimatedMorning, Touched
 from server.advice.mornings import DAILY, checkpoints, is_kept
@@ -171,3 +172,21 @@ def test_days_without_a_look_are_followed_in_one_go(kept: Farm, block: Block) ->
     days = sorted(mornings(block))
     assert days[-1] == YESTERDAY
     assert (days[-1] - days[0]).days == len(days) - 1
+
+
+def test_a_block_with_nothing_to_follow_is_tried_once_a_day_or_when_something_changes(
+    kept: Farm, block: Block, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    WeatherDay.objects.for_farm(kept).delete()
+    refresh(kept)
+    tries = []
+    real = server.advice.answers.replay
+    monkeypatch.setattr(
+        server.advice.answers, "replay", lambda *a: tries.append(len(a[0])) or real(*a)
+    )
+    load(kept, [block], kept.now())
+    assert tries == [], "it was tried when the board was made"
+    WeatherDay(farm=kept, date=TODAY - timedelta(days=2), et0_mm=5, source="x").save()
+    load(kept, [block], kept.now())
+    assert tries == [1]
+    assert newest_true(block) is None or tries == [1]
