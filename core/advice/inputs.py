@@ -76,7 +76,7 @@ class BlockInputs:
         waterings
     checkpoint : the ensemble as of an earlier morning, to go on from; valid for as long as
         nothing that happened before it was told otherwise since
-    seed : which draws the block gets; its own, so that the same block gets the same
+    seed : which draws the block gets; the same always gives the same
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
         a basal one; ``height_m`` of the crop and ``wetted`` share of the ground go into it
     """
