@@ -94,7 +94,7 @@ def test_what_if_moves_and_becomes_a_plan(at_board: Page) -> None:
     panel.get_by_role("slider", name="runs").press("ArrowRight")
     panel.get_by_role("button", name="Plan this set").click()
     dialog = page.get_by_role("dialog", name="Quern Field")
-    expect(dialog.get_by_label("Hours")).to_have_value("6.5")
+    expect(dialog.get_by_label("Hours")).to_have_value("7")
     dialog.get_by_label("In your words").fill("a little longer")
     dialog.get_by_role("button", name="Plan it so").click()
     expect(page.get_by_text("Changed, Maud Pellander: a little longer.")).to_be_visible()

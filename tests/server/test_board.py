@@ -86,6 +86,9 @@ def test_queries_do_not_grow_with_the_farm(manager: Api) -> None:
 def near(value: object) -> object:
     """As compared: the board goes on from mornings kept in single precision, a working from the
     first day."""
+    if isinstance(value, dict) and value.get("past_refill_hours"):
+        # Whole steps of the ribbon: where refill is touched in passing, one more or less.
+        value = {**value, "past_refill_hours": pytest.approx(value["past_refill_hours"], abs=4)}
     if isinstance(value, dict):
         # An instant to the second follows the last digit of the days.
         return {k: ANY if k == "refill_at" and v else near(v) for k, v in value.items()}
