@@ -29,8 +29,6 @@ from core.state.track import Track
 
 # Steps a day, from which the draws of a step are numbered.
 STEPS_A_DAY = 2
-# From this hour on a day has passed one step more since its morning [h].
-AFTERNOON_H = 18.25
 
 
 @dataclass(frozen=True)
@@ -185,7 +183,7 @@ def _carried(
     tended = np.array([is_tended(b) for b in told.blocks])
     checkpoints: list[list[Checkpoint]] = [[] for _ in told.blocks]
     start = 0
-    for end in (*_stops(steps, told.begin, hour_of_day, mornings), steps.count):
+    for end in (*_stops(told.days, told.begin, mornings), steps.count):
         span = slice(start, end)
         new = ensembles.carry(
             grounds,
@@ -221,12 +219,12 @@ def _carried(
     )
 
 
-def _stops(steps: Steps, begin: date, hour_of_day: float, mornings: Sequence[date]) -> list[int]:
+def _stops(days: int, begin: date, mornings: Sequence[date]) -> list[int]:
     """Steps after which checkpoints are taken.
 
     Yesterday's morning has heard all that is read nearest to it; today's may not have yet.
     """
-    last = max(steps.count - STEPS_A_DAY - (hour_of_day >= AFTERNOON_H), 0)
+    last = (days - 1) * STEPS_A_DAY
     wanted = {(m - begin).days * STEPS_A_DAY for m in mornings}
     return sorted({w for w in wanted if 0 < w < last} | {last})
 

@@ -155,3 +155,24 @@ def test_replay_gives_the_checkpoints_of_deciding() -> None:
         assert a.members == pytest.approx(b.members)
     by_sensors = replace(lived(), weighing=Weighing.SENSORS)
     assert replay([by_sensors], [season(by_sensors)], wanted) == ((),)
+
+
+@pytest.mark.parametrize("hour", [3, 6, 12, 18, 19, 23])
+def test_at_any_hour_the_checkpoint_is_of_yesterday_at_six(hour: int) -> None:
+    """Going on from it passes every half day once."""
+    whole = replace(lived(), now=NOW.replace(hour=hour, minute=20))
+    d = decided(whole)
+    at = d.checkpoints[0][-1]
+    assert at.on == TODAY - timedelta(days=1)
+    assert at.notes.shape[0] == 58
+    e = decided(replace(whole, checkpoint=at))
+    assert e.track.depletion_mm == pytest.approx(d.track.depletion_mm, rel=1e-3, abs=1e-3)
+
+
+def test_a_sensor_heard_before_the_days_loaded_still_counts() -> None:
+    """Nobody logs; the probe spoke for weeks and is silent in the newest days."""
+    told = lived(waterings=())
+    at = kept_of(told, 3)
+    silent = tuple(_since(s, 1.0) for s in told.sites)
+    d = decided(replace(told, sites=silent, checkpoint=replace(at, notes=at.notes[-2:])))
+    assert d.track.known[0, -1]
