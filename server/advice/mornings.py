@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 from django.db import connection, transaction
 
+from core.advice.estimated import STEPS_A_DAY
 from core.advice.version import RULES_VERSION
 from core.estimate.blocks import MEMBERS
 from core.estimate.checkpoint import Checkpoint
@@ -25,7 +26,6 @@ from server.farms.models import Farm
 DAILY, EVERY = 10, 5
 # Of so many days before a checkpoint the notes are read with it.
 NOTED_DAYS = 18
-STEPS_A_DAY = 2
 LONGEST_SEASON = timedelta(days=400)
 
 # What somebody changed lately and no line has taken in yet still makes mornings wrong.
