@@ -4,6 +4,7 @@ The limit: the vectorised core is at least 30 times as fast as the same arithmet
 reading by reading in plain Python, measured in the same run.
 """
 
+import math
 import time
 
 import numpy as np
@@ -35,6 +36,16 @@ def plain(profile: Profile, theta: list[list[float]]) -> list[float]:
             strict=True,
         )
     )
+
+    def left(share: float, own: tuple[float, ...], other: tuple[float, ...]) -> float:
+        """The same tension on the power curve of another horizon."""
+        if own is other or not 0 < share < 1:
+            return share
+        _, _, full, wilt = own
+        gone = math.log(full / (wilt + share * (full - wilt))) / math.log(full / wilt)
+        _, _, full, wilt = other
+        return (full * (wilt / full) ** gone - wilt) / (full - wilt)
+
     out = []
     for row in theta:
         total = 0.0
@@ -42,9 +53,12 @@ def plain(profile: Profile, theta: list[list[float]]) -> list[float]:
             own = horizons[horizon[j]]
             share = (value - own[3]) / (own[2] - own[3])
             low = ROOT_MM if j == len(row) - 1 else min(bottom[j], ROOT_MM)
-            for h_top, h_bottom, full, wilt in horizons:
+            for other in horizons:
+                h_top, h_bottom, full, wilt = other
                 thick = max(min(low, h_bottom) - max(top[j], h_top), 0.0)
-                total += thick * (full - wilt) * (1 - min(max(share, 0.0), 1.0))
+                if thick > 0:
+                    told = min(max(left(share, own, other), 0.0), 1.0)
+                    total += thick * (full - wilt) * (1 - told)
         out.append(total)
     return out
 

@@ -45,7 +45,7 @@ def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow
     used = site.believed
     rows = [_doubted_row(inputs, site, int(j)) for j in np.flatnonzero(~used)]
     if used.any():
-        parts = layer_parts(profile, site.depth_mm[used], theta[used], np.asarray(root_mm))
+        parts = layer_parts(profile, site.depth_mm[used], theta[used], root_mm)
         tension = kinds()[site.kind].quantity is Quantity.TENSION
         for i, j in enumerate(np.flatnonzero(used)):
             own = int(site.horizon[j])
@@ -61,17 +61,17 @@ def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow
                         value=float(site.value[site.newest[j], j]),
                         is_tension=tension,
                         doubt="",
-                        curve_formula=formula,
-                        curve=terms,
+                        curve_formula=formula if h == own else "",
+                        curve=terms if h == own else (),
                         gravel=float(profile.gravel[own]),
-                        theta=float(theta[j]),
+                        theta=float(theta[j]) if h == own else None,
                         horizon=str(profile.limits[h].texture),
                         top_mm=float(parts.top_mm[i, h]),
                         bottom_mm=float(parts.bottom_mm[i, h]),
                         theta_full=float(profile.theta_full[h]),
                         theta_wilt=float(profile.theta_wilt[h]),
                         available_mm=float(parts.available_mm[i, h]),
-                        fraction=float(parts.fraction[i]),
+                        fraction=float(parts.fraction[i, h]),
                         deficit_mm=float(parts.deficit_mm[i, h]),
                         surplus_mm=float(parts.surplus_mm[i, h]),
                     )

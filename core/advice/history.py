@@ -125,11 +125,12 @@ def history(
     grid = np.arange(-days * 24, GRID_HOURS / 2, GRID_HOURS)
     at = limits.at(grid)
     if inputs.sites:
-        series = [_site_series(s, inputs, limits, grid) for s in inputs.sites]
-        sigma = [[kinds()[s.kind].theta_sigma] for s in inputs.sites]
-        share = inputs.root_share
-        deficit = combine_sites([d for d, _ in series], sigma).value * share
-        surplus = combine_sites([s for _, s in series], sigma).value * share
+        series = np.array([_site_series(s, inputs, limits, grid) for s in inputs.sites])
+        sigma = np.array([[kinds()[s.kind].theta_sigma] for s in inputs.sites], float)
+        alike = np.zeros(len(inputs.sites), int)
+        both = combine_sites(series[:, 0], np.broadcast_to(sigma, series[:, 0].shape), alike, 1)
+        deficit = both.value[0] * inputs.root_share
+        surplus = both.mean(series[:, 1])[0] * inputs.root_share
     else:
         deficit = surplus = np.full(grid.shape, np.nan)
     if known is not None:

@@ -11,7 +11,9 @@ from core.instrument.site import Site
 from core.soil.profile import Profile
 from core.state.daylight import days_used
 from core.state.water_given import WaterGiven
-from core.store.many_sites import LayeredWord, Soils
+from core.store.combine import combine_sites
+from core.store.layers import Layers
+from core.store.soils import Soils
 
 # Working assumptions of uncertainty, no source: soil that no sensor speaks for [m3/m3], the
 # day-to-day scatter of one sensor's word as a share of its kind's spread against the block, and
@@ -189,7 +191,7 @@ def see(
         age[rows] = np.where(np.isinf(oldest), np.nan, oldest)
     soils = Soils.of(found.profiles)
     roots = root_mm[found.block]
-    word = LayeredWord(soils, depth, theta)
+    word = Layers(soils, depth, theta)
     seen = word.down_to(roots)
     deep = word.down_to(np.broadcast_to(deep_mm[found.block, None], roots.shape))
     below = np.maximum(deep.deficit_mm - seen.deficit_mm, 0)
@@ -239,42 +241,22 @@ def by_block(seen: SitesSeen, blocks: int, full_sigma_mm: Floats) -> Observed:
     full_sigma_mm : array, shape (blocks,) [mm]
         What the soil's full point adds: the zero from which a deficit counts.
     """
-    value, block = seen.value_mm, seen.block
-    times = value.shape[1]
-    if not block.size:
+    times = seen.value_mm.shape[1]
+    if not seen.block.size:
         none = np.full((blocks, times), np.nan)
         return Observed(none, none, none, none, none, none[:, 0], np.zeros(blocks, bool))
-    known, weight = ~np.isnan(value), seen.weight
-
-    def summed(x: Floats) -> Floats:
-        out = np.zeros((blocks, times))
-        np.add.at(out, block, x)
-        return out
-
-    total = summed(weight)
-    heard = total > 0
-
-    def mean(x: Floats) -> Floats:
-        return np.where(
-            heard, summed(weight * np.where(known, x, 0.0)) / np.where(heard, total, 1), np.nan
-        )
-
-    value_mm = mean(value)
-    apart = np.where(known, value - np.nan_to_num(value_mm)[block], 0.0)
-    between = np.sqrt(mean(apart**2))
-    count = summed(known.astype(float))
-    alone = np.where(heard, 1 / np.sqrt(np.where(heard, total, 1)), np.nan)
+    both = combine_sites(seen.value_mm, np.maximum(seen.own_sigma_mm, 0.1), seen.block, blocks)
+    heard = both.count > 0
     # The newest word tells how far the sites lie off; a wet and a dry half widen it.
-    newest = np.where(heard, np.fmax(alone, between), np.nan)
     at = times - 1 - np.argmax(heard[:, ::-1], axis=1)
-    offset = np.hypot(newest[np.arange(blocks), at], full_sigma_mm)
-    now = np.nan_to_num(between[:, -1]), np.nan_to_num(alone[:, -1])
+    offset = np.hypot(both.sigma[np.arange(blocks), at], full_sigma_mm)
+    now = np.nan_to_num(both.between[:, -1]), np.nan_to_num(both.alone[:, -1])
     return Observed(
-        depletion_mm=value_mm,
-        surplus_mm=mean(seen.surplus_mm),
-        scatter_mm=np.sqrt(mean(seen.scatter_mm**2) / np.maximum(count, 1)),
-        below_mm=mean(seen.below_mm),
-        unseen_mm=mean(seen.unseen_mm),
+        depletion_mm=both.value,
+        surplus_mm=both.mean(seen.surplus_mm),
+        scatter_mm=np.sqrt(both.mean(seen.scatter_mm**2) / np.maximum(both.count, 1)),
+        below_mm=both.mean(seen.below_mm),
+        unseen_mm=both.mean(seen.unseen_mm),
         offset_sigma_mm=np.where(heard.any(axis=1), offset, np.nan),
-        disagree=(count[:, -1] > 1) & (now[0] > 1.5 * now[1]),
+        disagree=(both.count[:, -1] > 1) & (now[0] > 1.5 * now[1]),
     )

@@ -19,7 +19,8 @@ from core.state.track import Track
 from core.state.water_given import WaterGiven
 from core.state.zones import RootZones, drain_share
 from core.store.deficit import root_zone_deficit
-from core.store.many_sites import LayeredWord, Soils
+from core.store.layers import Layers
+from core.store.soils import Soils
 
 TAW = 120.0
 
@@ -121,7 +122,7 @@ def test_many_sites_at_once_are_as_each_alone(data: st.DataObject) -> None:
                 )
             )
             theta[i, t, : d.size] = values
-    found = LayeredWord(Soils.of(profiles), depth, theta).down_to(root)
+    found = Layers(Soils.of(profiles), depth, theta).down_to(root)
     for i, d in enumerate(depths):
         alone = root_zone_deficit(profiles[i], d, theta[i, :, : d.size], root[i])
         for name in ("deficit_mm", "surplus_mm", "unseen_mm"):

@@ -13,6 +13,7 @@ from core.soil.texture import TextureClass
 from core.store.combine import combine_sites
 from core.store.deficit import available_fraction, layer_parts, root_zone_deficit
 from core.store.reach import wetting_reach
+from core.store.soils import Soils
 
 
 def horizon(top: float, bottom: float, full: float, wilt: float) -> Horizon:
@@ -55,10 +56,13 @@ def test_limits_of_the_root_zone() -> None:
 
 
 def test_a_layer_across_horizons_takes_each_ones_limits() -> None:
-    # One sensor at 250 mm, half of its available water left, roots to 400 mm.
-    parts = layer_parts(TWO, [250], np.array([0.20]), np.array(400.0))
+    # One sensor at 250 mm, half of its available water left, roots to 400 mm. On a power curve
+    # 0.30 -> 0.20 is ln(0.30/0.20) / ln(0.30/0.10) = 0.369 of the way to wilting; the horizon
+    # below holds 0.36 x (0.20/0.36)^0.369 = 0.2898 there: 0.561 of its available water.
+    parts = layer_parts(TWO, [250], np.array([0.20]), 400.0)
     np.testing.assert_allclose(parts.available_mm, [[60, 16]])
-    np.testing.assert_allclose(parts.deficit_mm, [[30, 8]])
+    np.testing.assert_allclose(parts.fraction, [[0.5, 0.561]], atol=5e-4)
+    np.testing.assert_allclose(parts.deficit_mm, [[30, 16 * (1 - 0.561)]], atol=0.01)
     np.testing.assert_allclose(parts.top_mm, [[0, 300]])
     np.testing.assert_allclose(parts.bottom_mm, [[300, 400]])
 
@@ -81,7 +85,25 @@ def test_neighbours_take_over_a_silent_sensor() -> None:
 def test_soil_below_the_sensors_is_counted_and_told() -> None:
     found = root_zone_deficit(TWO, [100, 200], np.array([[0.2, 0.2]]), np.array([600.0]))
     assert found.unseen_mm[0] == pytest.approx(350)
-    assert found.deficit_mm[0] == pytest.approx(0.5 * (60 + 0.16 * 300))
+    assert found.deficit_mm[0] == pytest.approx(0.5 * 60 + (1 - 0.561) * 0.16 * 300, abs=0.05)
+
+
+def test_another_horizon_is_told_by_tension_between_its_own_limits() -> None:
+    """Both ends, water above full and silence pass over as they are."""
+    soil = Profile.from_horizons(
+        [
+            Horizon(0, 300, texture=TextureClass.LOAM, gravel=20.0, method=LimitMethod.ROSETTA),
+            Horizon(300, 900, texture=TextureClass.SAND),
+        ]
+    )
+    share = np.array([[-0.2, 0.0, 0.2, 0.5, 0.8, 1.0, 1.3, np.nan]])
+    pair = (np.array([0]), np.array([0]), np.array([1]))
+    told = Soils.of([soil]).share_in(share, *pair)[0]
+    np.testing.assert_allclose(told[[0, 1, 5, 6, 7]], share[0, [0, 1, 5, 6, 7]])
+    assert np.all(np.diff(told[:6]) > 0)
+    # There and back again is where it began.
+    back = Soils.of([soil]).share_in(told[None], pair[0], pair[2], pair[1])[0]
+    np.testing.assert_allclose(back[:7], share[0, :7], atol=1e-9)
 
 
 @given(
@@ -107,14 +129,19 @@ def test_share_left() -> None:
 
 
 def test_sites_by_trust_with_their_disagreement() -> None:
-    both = combine_sites([[10.0, np.nan], [30.0, 20.0]], [[5.0], [5.0]])
-    np.testing.assert_allclose(both.value, [20, 20])
+    same = np.zeros(2, int)
+    both = combine_sites(
+        np.array([[10.0, np.nan], [30.0, 20.0]]), np.full((2, 2), 5.0), same, blocks=1
+    )
+    np.testing.assert_allclose(both.value, [[20, 20]])
     # A wet half and a dry half: the spread is theirs, not the instruments'.
-    np.testing.assert_allclose(both.sigma, [10, 5])
+    np.testing.assert_allclose(both.sigma, [[10, 5]])
     np.testing.assert_allclose(both.weight[:, 1], [0, 1])
-    trusted = combine_sites([[10.0], [30.0]], [[1.0], [3.0]])
-    assert trusted.value[0] == pytest.approx(12)
-    assert np.isnan(combine_sites([[np.nan]], [[1.0]]).value[0])
+    trusted = combine_sites(np.array([[10.0], [30.0]]), np.array([[1.0], [3.0]]), same, 1)
+    assert trusted.value[0, 0] == pytest.approx(12)
+    assert trusted.mean(np.array([[0.0], [10.0]]))[0, 0] == pytest.approx(1)
+    apart = combine_sites(np.array([[10.0], [30.0]]), np.array([[1.0], [3.0]]), np.arange(2), 3)
+    np.testing.assert_allclose(apart.value[:, 0], [10, 30, np.nan])
 
 
 def test_reach_is_the_deepest_answer() -> None:

@@ -122,8 +122,11 @@ def test_layers_add_up_to_the_deficit(name: str) -> None:
         )
         assert sum(r.deficit_mm or 0 for r in rows) == pytest.approx(read)
         for r in rows:
-            assert None not in (r.theta, r.fraction, r.available_mm, r.top_mm, r.bottom_mm)
-            if r.is_tension:
+            assert None not in (r.fraction, r.available_mm, r.top_mm, r.bottom_mm)
+            # Without a content of its own: another horizon, told by tension.
+            own = r.theta is not None
+            assert own == (r.curve_formula != "") or not r.is_tension
+            if r.is_tension and own:
                 terms = {t.symbol: t.value for t in r.curve} | {"psi": r.value}
                 fine = eval(r.curve_formula, {"__builtins__": {}}, {**FUNCTIONS, **terms})  # noqa: S307
                 theta = fine * (1 - r.gravel)

@@ -38,7 +38,7 @@ def test_foot_by_foot() -> None:
     depth = np.array([6, 18, 30, 42]) * MM_PER_INCH
     left = np.array([0.9, 0.8, 0.6, 0.5])
     theta = 0.30 - (1 - left) * 2 / 12
-    parts = layer_parts(profile, depth, theta, np.array(4 * MM_PER_FOOT))
+    parts = layer_parts(profile, depth, theta, 4 * MM_PER_FOOT)
     by_foot = parts.deficit_mm.sum(axis=-1) / MM_PER_INCH
     np.testing.assert_allclose(by_foot, [0.2, 0.4, 0.8, 1.0], atol=1e-9)
     total = root_zone_deficit(profile, depth, theta[None, :], np.array([4 * MM_PER_FOOT]))
