@@ -6,7 +6,6 @@ from core.advice.working import COMPUTED, Step, Term, Unit
 from core.crop.depletion import P_MAX, P_MIN
 from core.limits.in_force import LimitsInForce
 from core.limits.school import School
-from core.soil.profile import overlap_mm
 from core.soil.retention import RetentionCurve
 
 
@@ -77,7 +76,7 @@ def limit_steps(limits: LimitsInForce, etc: float, root_mm: float) -> list[Step]
     here = limits.at(np.zeros(()))
     p = float(limits.p_at(np.zeros(())))
     taw, raw = float(here.taw_mm), float(here.raw_mm)
-    thick = overlap_mm(0.0, root_mm, profile.top_mm, profile.bottom_mm)
+    thick = profile.thick_between(0.0, root_mm)
     terms: list[Term] = []
     formula = []
     for i in np.flatnonzero(thick > 0):

@@ -14,6 +14,7 @@ from core.balance.surface_layer import SurfaceLayer, evaporation_day
 from core.crop.season import CropSeason
 from core.limits.by_day import LimitsByDay, limits_by_day
 from core.outlook.forecast import Forecast
+from core.soil.profiles import Profiles
 from core.state.by_sensors import Heard
 from core.state.daylight import used_by
 from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, see
@@ -100,12 +101,8 @@ def _water_given(blocks: Sequence[BlockInputs]) -> WaterGiven:
 
 def _full_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> Floats:
     """What the soils' full points leave unsure of each root zone, (blocks,) [mm]."""
-    full = np.zeros(root_mm.shape)
-    for i, (block, root) in enumerate(zip(blocks, root_mm.tolist(), strict=True)):
-        p = block.profile
-        thick = np.minimum(np.maximum(root - p.top_mm, 0), p.bottom_mm - p.top_mm)
-        full[i] = np.array([h.sigma_full for h in p.limits]) @ thick
-    return full
+    soils = Profiles.of([b.profile for b in blocks])
+    return soils.held_above(soils.sigma_full, root_mm[:, None])[:, 0]
 
 
 def _basal(block: BlockInputs, season: CropSeason) -> CropSeason:

@@ -55,7 +55,7 @@ class LayerRow:
         ``curve`` terms with psi the reading, times (1 - gravel)
     ``doubt`` is empty where the reading was used; then the figures below it are given.
     theta : where the sensor is; None where its layer reaches into another horizon, which has the
-        ``fraction`` left that goes with the same tension, see `core.store.soils`
+        ``fraction`` left that goes with the same tension, see `core.store.by_tension`
     """
 
     site: str

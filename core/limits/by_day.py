@@ -1,6 +1,6 @@
 """Limits of many blocks on many days, in one pass over padded arrays."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -12,7 +12,7 @@ from core.crop.depletion import P_MAX, P_MIN, adjusted_p
 from core.crop.season import STAGE_ORDER, CropDays, CropSeason, season_days
 from core.limits.school import FLAT_P, SCHOOLS, LimitRule, School
 from core.soil.profile import Profile
-from core.soil.retention import RetentionCurve
+from core.soil.profiles import Profiles
 
 
 @dataclass(frozen=True)
@@ -110,50 +110,10 @@ class LimitsByDay:
         return self.full_mm - self.p(et0_mm_day, school) * self.taw_mm
 
 
-@dataclass(frozen=True)
-class _Soils:
-    """One soil version of every block, padded; arrays (blocks, horizons)."""
-
-    top_mm: Floats
-    thick_mm: Floats
-    full: Floats
-    wilt: Floats
-    root_limit_mm: Floats
-    filled: np.ndarray
-    curve: RetentionCurve
-
-    @classmethod
-    def of(cls, profiles: Sequence[Profile]) -> "_Soils":
-        count = np.array([p.top_mm.size for p in profiles])
-        filled = np.arange(count.max()) < count[:, None]
-
-        def padded(name: str) -> Floats:
-            out = np.zeros(filled.shape)
-            out[filled] = np.concatenate([getattr(p, name) for p in profiles])
-            return out
-
-        curves = [p.curve for p in profiles]
-        fields = RetentionCurve.__dataclass_fields__
-        top = padded("top_mm")
-        return cls(
-            top_mm=top,
-            thick_mm=padded("bottom_mm") - top,
-            full=padded("theta_full"),
-            wilt=padded("theta_wilt"),
-            root_limit_mm=np.array([p.root_limit_mm for p in profiles]),
-            filled=filled,
-            curve=RetentionCurve(
-                *(np.concatenate([getattr(c, f) for c in curves]) for f in fields)
-            ),
-        )
-
-    def dry_share(self, tension_kpa: Floats, gravel: Floats) -> Floats:
-        """Share of the available water gone at a tension of each block; (blocks, horizons)."""
-        each = np.broadcast_to(tension_kpa[:, None], self.filled.shape)[self.filled]
-        out = np.zeros(self.filled.shape)
-        out[self.filled] = self.curve.theta_at(each) * (1 - gravel)
-        span = np.where(self.filled, self.full - self.wilt, 1.0)
-        return np.clip((self.full - out) / span, 0, 1)
+def _dry_share(soils: Profiles, tension_kpa: Floats) -> Floats:
+    """Share of the available water gone at a tension of each block; (blocks, horizons)."""
+    left = soils.curve.theta_at(tension_kpa[:, None]) * (1 - soils.gravel)
+    return np.clip((soils.theta_full - left) / soils.available, 0, 1)
 
 
 def _since(from_on: date | None, first: date) -> float:
@@ -216,17 +176,13 @@ def limits_by_day(grounds: Sequence[BlockGround], first: date, days: int) -> Lim
     root = full = wilt = gone = np.zeros(shape)
     for version in range(max(len(g.soils) for g in grounds)):
         chosen = [g.soils[min(version, len(g.soils) - 1)] for g in grounds]
-        soils = _Soils.of([c.profile for c in chosen])
-        gravel = np.concatenate([c.profile.gravel for c in chosen])
+        soils = Profiles.of([c.profile for c in chosen])
         roots = np.minimum(crop.root_mm, soils.root_limit_mm[:, None])
-        fulls, wilts, gones = (np.zeros(shape) for _ in range(3))
-        shares = _dry_shares(soils, tension, gravel)
-        for h in range(soils.top_mm.shape[1]):
-            thick = np.clip(roots - soils.top_mm[:, h, None], 0, soils.thick_mm[:, h, None])
-            fulls += thick * soils.full[:, h, None]
-            wilts += thick * soils.wilt[:, h, None]
-            available = (soils.full - soils.wilt)[:, h, None]
-            gones += thick * available * shares(h)
+        thick = soils.thick_between(0.0, roots)
+        fulls = np.einsum("bdh,bh->bd", thick, soils.theta_full)
+        wilts = np.einsum("bdh,bh->bd", thick, soils.theta_wilt)
+        lost = _dry_shares(soils, tension)
+        gones = np.einsum("bdh,bh,bdh->bd", thick, soils.available, lost)
         if version == 0:
             root, full, wilt, gone = roots, fulls, wilts, gones
             continue
@@ -252,25 +208,21 @@ def limits_by_day(grounds: Sequence[BlockGround], first: date, days: int) -> Lim
     )
 
 
-def _dry_shares(soils: _Soils, tension: Floats, gravel: Floats) -> Callable[[int], Floats]:
-    """By horizon, the share gone at the tension limit of each day; (blocks, days).
+def _dry_shares(soils: Profiles, tension: Floats) -> Floats:
+    """Share gone at the tension limit of each day; broadcastable to (blocks, days, horizons).
 
     A limit changes seldom: the curve is asked once for each value a block has had.
     """
     first = tension[:, :1]
     if np.all((tension == first) | (np.isnan(tension) & np.isnan(first))):
-        share = soils.dry_share(first[:, 0], gravel)
-        return lambda h: share[:, h, None]
+        return np.broadcast_to(
+            _dry_share(soils, first[:, 0])[:, None, :], (*tension.shape, soils.top_mm.shape[1])
+        )
     values = [np.unique(row) for row in tension]
     most = max(v.size for v in values)
     table = np.array([np.pad(v, (0, most - v.size), mode="edge") for v in values])
-    shares = [soils.dry_share(table[:, k], gravel) for k in range(most)]
+    shares = np.stack([_dry_share(soils, table[:, k]) for k in range(most)], axis=1)
     which = np.argmax(tension[..., None] == table[:, None, :], axis=-1)
-    stacked = np.array(shares)
-
-    def of(h: int) -> Floats:
-        picked: Floats = np.take_along_axis(stacked[:, :, h].T, which, axis=1)
-        # Before a crop without a limit of its own was given one there is none.
-        return np.where(np.isnan(tension), np.nan, picked)
-
-    return of
+    picked = shares[np.arange(tension.shape[0])[:, None], which]
+    # Before a crop without a limit of its own was given one there is none.
+    return np.where(np.isnan(tension)[..., None], np.nan, picked)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
-from core.soil.profile import Profile, overlap_mm
+from core.soil.profile import Profile
 
 
 @dataclass(frozen=True)
@@ -38,8 +38,8 @@ def root_zone_limits(profile: Profile, root_mm: ArrayLike, p: ArrayLike) -> Root
     RootZoneLimits
         refill = full - p x TAW.
     """
-    root = np.minimum(np.asarray(root_mm, float), profile.root_limit_mm)[..., None]
-    thick = overlap_mm(0.0, root, profile.top_mm, profile.bottom_mm)
+    root = np.minimum(np.asarray(root_mm, float), profile.root_limit_mm)
+    thick = profile.thick_between(0.0, root)
     full = (thick * profile.theta_full).sum(axis=-1)
     wilt = (thick * profile.theta_wilt).sum(axis=-1)
     taw = full - wilt

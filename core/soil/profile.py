@@ -121,6 +121,21 @@ class Profile:
         index = np.searchsorted(self.bottom_mm, np.asarray(depth_mm, float), side="right")
         return np.minimum(index, len(self.bottom_mm) - 1)
 
+    def thick_between(self, top_mm: ArrayLike, bottom_mm: ArrayLike) -> Floats:
+        """Thickness of each horizon between depths.
+
+        Parameters
+        ----------
+        top_mm, bottom_mm : array, shape (...) [mm]
+
+        Returns
+        -------
+        array, shape (..., horizons) [mm]
+        """
+        top = np.asarray(top_mm, float)[..., None]
+        bottom = np.asarray(bottom_mm, float)[..., None]
+        return overlap_mm(top, bottom, self.top_mm, self.bottom_mm)
+
     def available_between(self, top_mm: ArrayLike, bottom_mm: ArrayLike) -> Floats:
         """Total available water of depth intervals, by horizon.
 
@@ -133,9 +148,7 @@ class Profile:
         array, shape (..., horizons) [mm]
             (full - wilting) x shared thickness; sum the last axis for the interval.
         """
-        top = np.asarray(top_mm, float)[..., None]
-        bottom = np.asarray(bottom_mm, float)[..., None]
-        shared = overlap_mm(top, bottom, self.top_mm, self.bottom_mm)
+        shared = self.thick_between(top_mm, bottom_mm)
         return shared * (self.theta_full - self.theta_wilt)
 
     def theta_from_tension(self, tension_kpa: ArrayLike, horizon: np.ndarray) -> Floats:

@@ -112,6 +112,18 @@ class RetentionCurve:
         """Several single curves as one, a horizon each."""
         return cls(*(np.array([getattr(c, f) for c in curves]) for f in cls.__dataclass_fields__))
 
+    @classmethod
+    def joined(cls, curves: Sequence["RetentionCurve"]) -> Self:
+        """The horizons of several profiles one after the other."""
+        none = np.empty(0)
+        return cls(
+            np.concatenate([none.astype(bool), *(c.is_power for c in curves)]),
+            *(
+                np.concatenate([none, *(getattr(c, f) for c in curves)])
+                for f in ("theta_sat", "a", "b", "theta_r", "alpha", "n")
+            ),
+        )
+
     def of(self, horizon: np.ndarray) -> Self:
         """The curves of given horizons; index array of any shape."""
         return type(self)(*(getattr(self, f)[horizon] for f in self.__dataclass_fields__))

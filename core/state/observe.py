@@ -9,11 +9,11 @@ from core.arrays import Floats
 from core.instrument.kinds import kinds
 from core.instrument.site import Site
 from core.soil.profile import Profile
+from core.soil.profiles import Profiles
 from core.state.daylight import days_used
 from core.state.water_given import WaterGiven
 from core.store.combine import combine_sites
 from core.store.layers import Layers
-from core.store.soils import Soils
 
 # Working assumptions of uncertainty, no source: soil that no sensor speaks for [m3/m3], the
 # day-to-day scatter of one sensor's word as a share of its kind's spread against the block, and
@@ -189,7 +189,7 @@ def see(
         theta[rows, :, :n], ages = newest_before(alike, hours, 24.0)
         oldest = np.nan_to_num(ages, nan=-np.inf).max(axis=2)
         age[rows] = np.where(np.isinf(oldest), np.nan, oldest)
-    soils = Soils.of(found.profiles)
+    soils = Profiles.of(found.profiles)
     roots = root_mm[found.block]
     word = Layers(soils, depth, theta)
     seen = word.down_to(roots)

@@ -9,6 +9,7 @@ from core.arrays import ArrayLike, Floats
 from core.balance.root_zone import RootZoneDay
 from core.limits.by_day import LimitsByDay
 from core.soil.profile import Profile
+from core.soil.profiles import Profiles
 
 # Days in which nine tenths of a surplus have drained, by the saturated conductivity of the
 # slowest horizon [mm/h]: full is reached after one day on sands to three on clays (common
@@ -100,11 +101,8 @@ def root_zones(
         change / np.maximum(before_below, 1e-9),
         change / np.maximum(before_taw, 1e-9),
     )
-    room = np.zeros(taw.shape)
-    for i, p in enumerate(profiles):
-        for h in range(p.top_mm.size):
-            thick = np.clip(limits.root_mm[i] - p.top_mm[h], 0, p.bottom_mm[h] - p.top_mm[h])
-            room[i] += thick * (p.theta_sat[h] - p.theta_full[h])
+    soils = Profiles.of(profiles)
+    room = soils.held_above(soils.theta_sat - soils.theta_full, limits.root_mm)
     return RootZones(
         taw_mm=taw,
         raw_mm=raw,

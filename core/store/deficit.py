@@ -4,8 +4,8 @@ import numpy as np
 
 from core.arrays import ArrayLike, Floats
 from core.soil.profile import Profile
+from core.soil.profiles import Profiles
 from core.store.layers import Deficit, LayerParts, Layers
-from core.store.soils import Soils
 
 
 def available_fraction(theta: ArrayLike, horizon: np.ndarray, profile: Profile) -> Floats:
@@ -39,7 +39,7 @@ def layer_parts(
         Arrays of shape (sensors, horizons).
     """
     content = np.asarray(theta, float)[None, None, :]
-    found = Layers(Soils.of([profile]), np.asarray(depth_mm, float)[None, :], content)
+    found = Layers(Profiles.of([profile]), np.asarray(depth_mm, float)[None, :], content)
     parts = found.parts(np.array([[root_mm]], float))
     shape = parts.thick_mm.shape
     return LayerParts(**{k: np.broadcast_to(v, shape)[0, 0] for k, v in vars(parts).items()})
@@ -65,6 +65,6 @@ def root_zone_deficit(
     """
     content = np.asarray(theta, float)
     root = np.broadcast_to(np.asarray(root_mm, float), content.shape[:1])
-    found = Layers(Soils.of([profile]), np.asarray(depth_mm, float)[None, :], content[None])
+    found = Layers(Profiles.of([profile]), np.asarray(depth_mm, float)[None, :], content[None])
     site = found.down_to(root[None, :])
     return Deficit(**{k: v[0] for k, v in vars(site).items()})

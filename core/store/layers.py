@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import Floats
-from core.store.soils import Soils
+from core.soil.profiles import Profiles
+from core.store.by_tension import held_alike, share_in_other
 
 
 @dataclass(frozen=True)
@@ -45,20 +46,20 @@ class Layers:
 
     A sensor speaks for the soil half-way to its neighbours, the topmost up to the surface, the
     deepest down to the roots' end. Where its layer reaches into another horizon it tells by
-    tension, see `Soils.share_in`. Deficit = available x (1 - share left), the share kept within
-    0-1; water above full is counted as surplus and never offsets a dry layer.
+    tension, see `core.store.by_tension`. Deficit = available x (1 - share left), the share kept
+    within 0-1; water above full is counted as surplus and never offsets a dry layer.
     """
 
-    def __init__(self, soils: Soils, depth_mm: Floats, theta: Floats) -> None:
+    def __init__(self, soils: Profiles, depth_mm: Floats, theta: Floats) -> None:
         """
         Parameters
         ----------
-        soils : Soils, (sites, horizons)
+        soils : Profiles, one for each site
         depth_mm : array, shape (sites, sensors), rising; NaN where a site has fewer [mm]
         theta : array, shape (sites, times, sensors) [m3/m3]
             NaN where a sensor is missing or not trusted; its neighbours take over its layer.
         """
-        self._soils = soils
+        self._soils, self._kind = soils, held_alike(soils)
         spoken = ~np.isnan(theta)
         self.any_word = spoken.any(axis=-1)
         # Where the same sensors speak all the time, their layers are found once.
@@ -74,7 +75,7 @@ class Layers:
         self._bottom = np.where(known, (after + safe) / 2, 0.0)
         self._own = soils.at(np.where(np.isnan(depth_mm), 0.0, depth_mm))
         rows = np.arange(depth_mm.shape[0])[:, None]
-        wilt, available = soils.wilt[rows, self._own], soils.available[rows, self._own]
+        wilt, available = soils.theta_wilt[rows, self._own], soils.available[rows, self._own]
         share = (theta - wilt[:, None, :]) / available[:, None, :]
         self._share = np.where(spoken, share, 1.0)
         deepest = np.where(known, depth, -np.inf).max(axis=-1)
@@ -91,15 +92,14 @@ class Layers:
 
     def _elsewhere(self, thick: Floats) -> tuple[np.ndarray, ...]:
         """Sites, sensors and horizons of the parts that are told by tension; arrays (pairs,)."""
-        kind = self._soils.kind
-        own = np.take_along_axis(kind, self._own, axis=1)
-        across = (thick > 0).any(axis=1) & (kind[:, None, :] != own[..., None])
+        own = np.take_along_axis(self._kind, self._own, axis=1)
+        across = (thick > 0).any(axis=1) & (self._kind[:, None, :] != own[..., None])
         return np.nonzero(across)
 
     def _told(self, site: np.ndarray, sensor: np.ndarray, horizon: np.ndarray) -> Floats:
         """Share of the available water left in horizons that a sensor is not in; (pairs, times)."""
         share = self._share[site, :, sensor]
-        return self._soils.share_in(share, site, self._own[site, sensor], horizon)
+        return share_in_other(self._soils, share, site, self._own[site, sensor], horizon)
 
     def parts(self, root_mm: Floats) -> LayerParts:
         """Every part of the root zone that a sensor speaks for.

@@ -12,7 +12,7 @@ from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.limits.root_zone import root_zone_limits
 from core.soil.horizon import CurveShape, Horizon, HorizonProblem, LimitMethod
 from core.soil.horizon_limits import HorizonLimits, horizon_limits, limits_by_every_method
-from core.soil.profile import Profile, overlap_mm
+from core.soil.profile import Profile
 from server.soils.convert import typed_horizon, typed_profile
 from server.soils.schemas import (
     CurveOut,
@@ -103,7 +103,7 @@ def horizon_out(given: HorizonIn, limits: HorizonLimits) -> HorizonOut:
 
 def root_zone_ece(profile: Profile, root_mm: float) -> float | None:
     """Mean ECe of the root zone by thickness [dS/m]; None unless every part is measured."""
-    thick = overlap_mm(0.0, min(root_mm, profile.root_limit_mm), profile.top_mm, profile.bottom_mm)
+    thick = profile.thick_between(0.0, min(root_mm, profile.root_limit_mm))
     rooted = thick > 0
     if not rooted.any() or np.isnan(profile.ece[rooted]).any():
         return None

@@ -11,6 +11,7 @@ from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
+from core.soil.profiles import Profiles
 from core.soil.texture import TextureClass
 from core.state.by_sensors import Heard, by_sensors
 from core.state.daylight import days_used, used_by
@@ -20,7 +21,6 @@ from core.state.water_given import WaterGiven
 from core.state.zones import RootZones, drain_share
 from core.store.deficit import root_zone_deficit
 from core.store.layers import Layers
-from core.store.soils import Soils
 
 TAW = 120.0
 
@@ -122,7 +122,7 @@ def test_many_sites_at_once_are_as_each_alone(data: st.DataObject) -> None:
                 )
             )
             theta[i, t, : d.size] = values
-    found = Layers(Soils.of(profiles), depth, theta).down_to(root)
+    found = Layers(Profiles.of(profiles), depth, theta).down_to(root)
     for i, d in enumerate(depths):
         alone = root_zone_deficit(profiles[i], d, theta[i, :, : d.size], root[i])
         for name in ("deficit_mm", "surplus_mm", "unseen_mm"):

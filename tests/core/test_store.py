@@ -9,11 +9,12 @@ from core.instrument.sensor_layers import sensor_layers
 from core.limits.root_zone import root_zone_limits
 from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
+from core.soil.profiles import Profiles
 from core.soil.texture import TextureClass
+from core.store.by_tension import share_in_other
 from core.store.combine import combine_sites
 from core.store.deficit import available_fraction, layer_parts, root_zone_deficit
 from core.store.reach import wetting_reach
-from core.store.soils import Soils
 
 
 def horizon(top: float, bottom: float, full: float, wilt: float) -> Horizon:
@@ -98,11 +99,12 @@ def test_another_horizon_is_told_by_tension_between_its_own_limits() -> None:
     )
     share = np.array([[-0.2, 0.0, 0.2, 0.5, 0.8, 1.0, 1.3, np.nan]])
     pair = (np.array([0]), np.array([0]), np.array([1]))
-    told = Soils.of([soil]).share_in(share, *pair)[0]
+    soils = Profiles.of([soil])
+    told = share_in_other(soils, share, *pair)[0]
     np.testing.assert_allclose(told[[0, 1, 5, 6, 7]], share[0, [0, 1, 5, 6, 7]])
     assert np.all(np.diff(told[:6]) > 0)
     # There and back again is where it began.
-    back = Soils.of([soil]).share_in(told[None], pair[0], pair[2], pair[1])[0]
+    back = share_in_other(soils, told[None], pair[0], pair[2], pair[1])[0]
     np.testing.assert_allclose(back[:7], share[0, :7], atol=1e-9)
 
 

@@ -36,6 +36,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
   if (layers.length === 0) return null;
   const sites = [...new Set(layers.map((l) => l.site))];
   const tension = layers.find((l) => l.curve.length > 0);
+  const across = layers.some((l) => !l.doubt && l.theta === null);
   return (
     <Box as="section" mt="8" aria-labelledby="layers">
       <Heading as="h2" id="layers" size="lg">
@@ -46,6 +47,8 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
         wilting). Deficit = available × (1 − left), with left kept between 0 and 1.
         {tension &&
           ` A tension ψ (kPa) becomes water content by the soil's retention curve, θ = ${spoken(tension.curve_formula)}, less the gravel.`}
+        {across &&
+          " Where a sensor speaks for another soil too, that soil has left what goes with the same tension."}
       </Text>
       <Table.ScrollArea>
         <Table.Root size="sm" bg="transparent">
@@ -89,7 +92,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                 ) : (
                   <>
                     <Table.Cell px="2" whiteSpace="nowrap">
-                      {figure(l.theta, units, "theta")}
+                      {l.theta === null ? "same tension" : figure(l.theta, units, "theta")}
                       {l.curve.length > 0 && (
                         <Text as="span" color="inkSoft" fontSize="xs" display="block">
                           {l.curve
