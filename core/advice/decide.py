@@ -7,6 +7,7 @@ from datetime import date
 import numpy as np
 
 from core.advice.bounds import most_net_mm
+from core.advice.cost_of_set import cost_of_set, wetting_mm
 from core.advice.days_ahead import (
     Members,
     et0_ahead,
@@ -17,7 +18,7 @@ from core.advice.days_ahead import (
 from core.advice.gather import AHEAD_DAYS, Gathered, gather
 from core.advice.holds import Hold, around_holds
 from core.advice.inputs import BlockInputs
-from core.advice.latest_start import days_by_loss, days_until_worth, left_out_unsure
+from core.advice.latest_start import days_by_loss, days_until_worth, taken_loss
 from core.advice.state_now import by_crop, sensors_lead, state_of
 from core.arrays import Floats
 from core.crop.catalogue import Crop
@@ -35,6 +36,7 @@ SHOWN_DAYS = 10
 CRITICAL_NEXT_DAYS = 7
 # A set is worth giving once this share of RAW is used, where the system sets no smallest one.
 WORTH_SHARE = 0.25
+LEAST_DUE_MM = 5.0  # a usual set is for as much as the crop may use, and never for less [mm]
 LIKELY_RAIN = 0.6
 RAIN_WAIT_DAYS = 3
 LIKELY_RAIN_DAYS = 2
@@ -54,6 +56,9 @@ class Decisions:
     drained_mm : expected to leave the root zone within the days shown
     taken_chance : of passing refill that the latest start takes [-]; chance_days : when it is
         used up
+    taken_loss : share of a day's transpiration that may be lost before the latest start, NaN where
+        a refill point that a person set is the line; set_cost : what a usual set loses over what
+        the roots keep of it [-]
     soil_hours : the latest start that the soil allows; infinity where none is in sight
     start_hours, start_deficit_mm, amounts : of the latest start once holds are respected
     over_days : until the crop is over; infinity beyond the outlook
@@ -81,6 +86,8 @@ class Decisions:
     critical: np.ndarray
     critical_next: np.ndarray
     taken_chance: Floats
+    taken_loss: Floats
+    set_cost: Floats
     chance_days: Floats
     soil_hours: Floats
     over_days: Floats
@@ -171,9 +178,13 @@ def decide(
     member_left = days_until_refill(members)
     critical, critical_next = _critical(g)
     planned = np.array([bool(b.planned) for b in g.blocks])
-    by_chance = days_by_loss(ensemble.lost, planned, critical)
+    sigma = found.sigma_mm[:, -1]
+    wetting = wetting_mm(g.kc[:, g.past_days], np.array([b.wetted for b in g.blocks]))
+    usual = cost_of_set(np.maximum(expected.raw_mm[:, 0, 0], LEAST_DUE_MM), sigma, wetting)
+    bears, may_lose = _bears(g), taken_loss(usual.cost, critical)
+    by_chance = days_by_loss(ensemble.lost, may_lose, planned)
     chance = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
-    by_chance = np.where(_bears(g), by_chance, quantile(member_left, chance))
+    by_chance = np.where(bears, by_chance, quantile(member_left, chance))
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
     over = _over(g)
     systems = Systems.of([b.system for b in blocks])
@@ -183,8 +194,8 @@ def decide(
         systems.smallest_mm * systems.efficiency,
         expected.raw_mm[:, 0, 0],
     )
-    by_chance = np.where(_bears(g), np.maximum(by_chance, worth), by_chance)
-    needed = np.where(_bears(g), by_chance, np.minimum(days_left, by_chance))
+    by_chance = np.where(bears, np.maximum(by_chance, worth), by_chance)
+    needed = np.where(bears, by_chance, np.minimum(days_left, by_chance))
     # A crop that is over before it would miss the water needs none.
     refill_hours = np.where(needed < over, needed, np.inf) * 24
     _, at_refill = amount_at(g, expected, refill_hours)
@@ -197,7 +208,7 @@ def decide(
     start = np.array([m.start_hours for m in moved])
     rain = _likely_rain(ensemble, start)
     due, _ = amount_at(g, expected, start)
-    unsure = np.where(_bears(g), left_out_unsure(found.sigma_mm[:, -1], due), 0.0)
+    unsure = np.where(bears, cost_of_set(due, sigma, wetting).left_out_mm, 0.0)
     most = most_net_mm(g, found, expected)
     left_out = np.maximum(rain, unsure)
     beyond = np.where(np.isfinite(start) & (due - left_out > most), due - most, 0.0)
@@ -220,6 +231,8 @@ def decide(
         critical=critical,
         critical_next=critical_next,
         taken_chance=taken,
+        taken_loss=np.where(bears, may_lose, np.nan),
+        set_cost=usual.cost,
         chance_days=by_chance,
         soil_hours=soil,
         over_days=over,

@@ -8,6 +8,7 @@ from core.advice.decide import Decisions
 from core.advice.explain_crop import crop_steps
 from core.advice.explain_limits import limit_steps
 from core.advice.inputs import BlockInputs
+from core.advice.latest_start import CRITICAL_SHARE, LEAST_LOSS, MOST_LOSS, WORTH_OF_USE
 from core.advice.working import COMPUTED, Step, Term, Unit
 from core.irrigation.amount import Amount, Bound
 from core.limits.in_force import LimitsInForce
@@ -142,7 +143,7 @@ def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
 
 
 def _when_steps(d: Decisions) -> list[Step]:
-    """Days until refill, read off the day table, and the day by which the water must come."""
+    """Days until refill, read off the day table."""
     days_left = float(d.days_left[0])
     k = int(days_left)
     usable = d.usable_mm[0]
@@ -162,23 +163,50 @@ def _when_steps(d: Decisions) -> list[Step]:
             Unit.DAYS,
         )
     ]
-    by_chance = float(d.chance_days[0])
-    if np.isfinite(by_chance):
-        chance = f"by then {d.taken_chance[0]:.0%} of the members are past refill"
-        out.append(
-            Step(
-                "needed_by",
-                "by",
-                "min(days, early)",
-                (
-                    Term("days", days_left, Unit.DAYS, COMPUTED),
-                    Term("early", by_chance, Unit.DAYS, chance),
-                ),
-                min(days_left, by_chance),
-                Unit.DAYS,
-            )
-        )
     return out
+
+
+def _needed_steps(d: Decisions) -> list[Step]:
+    """The day by which the water must come."""
+    early, days_left = float(d.chance_days[0]), float(d.days_left[0])
+    if not np.isfinite(early):
+        return []
+    loss = float(d.taken_loss[0])
+    if np.isnan(loss):
+        chance = f"by then {d.taken_chance[0]:.0%} of the members are past refill"
+        by, formula = min(days_left, early), "min(days, early)"
+        terms = (
+            Term("days", days_left, Unit.DAYS, COMPUTED),
+            Term("early", early, Unit.DAYS, chance),
+        )
+        return [Step("needed_by", "by", formula, terms, by, Unit.DAYS)]
+    share = CRITICAL_SHARE if d.critical[0] else 1.0
+    bounds = f"{LEAST_LOSS}, cost / worth, {MOST_LOSS}"
+    worth = "of a mm of transpiration in mm of water (working assumption)"
+    cost = "of a usual set: what drains and evaporates of it over what the roots keep"
+    critical = "half in the critical stage" if d.critical[0] else "not in the critical stage"
+    return [
+        Step(
+            "taken_loss",
+            "loss",
+            f"within({bounds}) * c",
+            (
+                Term("cost", float(d.set_cost[0]), Unit.NUMBER, cost),
+                Term("worth", WORTH_OF_USE, Unit.NUMBER, worth),
+                Term("c", share, Unit.NUMBER, critical),
+            ),
+            loss,
+            Unit.SHARE,
+        ),
+        Step(
+            "needed_by",
+            "by",
+            "early",
+            (Term("early", early, Unit.DAYS, "before so much of the transpiration is lost"),),
+            early,
+            Unit.DAYS,
+        ),
+    ]
 
 
 def _start_steps(d: Decisions, by_days: float) -> list[Step]:
@@ -290,7 +318,9 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     if np.isfinite(start):
         if np.isfinite(d.days_left[0]):
             out += _when_steps(d)
-        out += _start_steps(d, min(float(d.days_left[0]), float(d.chance_days[0])))
+        needed = _needed_steps(d)
+        out += needed
+        out += _start_steps(d, needed[-1].value if needed else float(d.days_left[0]))
         deficit, rain = float(d.start_deficit_mm[0]), float(d.likely_rain_mm[0])
         unsure, beyond = float(d.unsure_mm[0]), float(d.beyond_mm[0])
         out += _amount_steps(inputs, rain, unsure, beyond, deficit, d.amounts.of(0))

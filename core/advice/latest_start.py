@@ -1,35 +1,50 @@
-"""By when the water must come for a crop's sake, and what is left out of it for doubt's."""
+"""By when the water must come for a crop's sake."""
 
 import numpy as np
 
 from core.arrays import Bools, Floats
 from core.outlook.ahead import days_until_refill
 
-# The share of a day's transpiration that may be lost on average by the end of the day, and by
-# the end of the next, before the water comes; set on fields of Richards columns.
-TAKEN_LOSS, NEXT_DAY_LOSS = 0.06, 0.12
-CRITICAL_SHARE = 0.5  # of both while the crop is at its most sensitive; working assumption
-# Of the spread of the depletion this much is left out of an amount, at most this share of it:
-# water beyond full is lost, and what is missing then is given the next time.
-UNSURE_SHARE, MOST_LEFT_OUT = 0.5, 0.1
+# A millimetre of transpiration is worth this many of water; what a set costs then says how much
+# of the transpiration may be lost before the next one comes, within bounds. Set on fields of
+# Richards columns.
+WORTH_OF_USE = 0.7
+LEAST_LOSS, MOST_LOSS = 0.03, 0.15
+NEXT_DAY = 2.0  # times as much may be lost by the end of the next day
+CRITICAL_SHARE = 0.5  # of it while the crop is at its most sensitive; working assumption
 # A set that brings more than the soil may have room for is lost in part: it waits until there may
 # be room for so much of it.
 WORTH_OF_SMALLEST = 0.8
 
 
-def days_by_loss(lost: Floats, planned: Bools, critical: Bools) -> Floats:
+def taken_loss(cost: Floats, critical: Bools) -> Floats:
+    """Share of a day's transpiration that may be lost before the water comes.
+
+    Waiting a day costs the transpiration lost on it, and saves what a set costs for as much use:
+    it pays until the two are the same. In the critical stage half of that.
+
+    Parameters
+    ----------
+    cost : array, shape (blocks,), see `core.advice.cost_of_set` [-]
+    critical : array of bool, shape (blocks,)
+    """
+    share = np.where(critical, CRITICAL_SHARE, 1.0)
+    out: Floats = share * np.clip(cost / WORTH_OF_USE, LEAST_LOSS, MOST_LOSS)
+    return out
+
+
+def days_by_loss(lost: Floats, taken: Floats, planned: Bools) -> Floats:
     """Days until the water must come by the transpiration that its lack is expected to cost.
 
-    It comes before 6 percent of it are lost, and a day before 12 percent are; half of that in the
-    critical stage.
+    It comes before the share that is taken is lost, and a day before twice as much is.
 
     Parameters
     ----------
     lost : array, shape (blocks, days + 1) [-]
         Share of the transpiration short at the start of each day, the mean of all members.
+    taken : array, shape (blocks,), see `taken_loss` [-]
     planned : array of bool, shape (blocks,)
         Where sets are to come: what is lost now is not lost on once today's has come.
-    critical : array of bool, shape (blocks,)
 
     Returns
     -------
@@ -37,9 +52,8 @@ def days_by_loss(lost: Floats, planned: Bools, critical: Bools) -> Floats:
     """
     lost = lost.copy()
     lost[:, 0] = np.where(planned, np.minimum(lost[:, 0], lost[:, 1]), lost[:, 0])
-    most = np.where(critical, CRITICAL_SHARE, 1.0)[:, None]
-    soon = days_until_refill(TAKEN_LOSS * most - lost)
-    later = days_until_refill(NEXT_DAY_LOSS * most - lost) - 1
+    soon = days_until_refill(taken[:, None] - lost)
+    later = days_until_refill(NEXT_DAY * taken[:, None] - lost) - 1
     out: Floats = np.maximum(np.minimum(soon, later), 0.0)
     return out
 
@@ -64,15 +78,3 @@ def days_until_worth(
     """
     enough = np.minimum(WORTH_OF_SMALLEST * smallest_net_mm, raw_mm)
     return days_until_refill((enough - above_mm)[:, None] - depletion_mm)
-
-
-def left_out_unsure(sigma_mm: Floats, due_mm: Floats) -> Floats:
-    """What is left out of amounts because the depletion may be less than estimated [mm].
-
-    Parameters
-    ----------
-    sigma_mm, due_mm : array, shape (blocks,) [mm]
-        Spread of the depletion, and what is missing at the start.
-    """
-    out: Floats = np.minimum(UNSURE_SHARE * sigma_mm, MOST_LEFT_OUT * due_mm)
-    return out

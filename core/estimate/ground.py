@@ -25,8 +25,8 @@ MOST_LAYERS, MOST_SENSORS = 12, 12
 # Prior means and spreads of the logarithms of the block's factors, in their order: drainage
 # length [m3/m3], use, logged water that arrives, rain, roots, evaporation, exchange between
 # layers [mm2/day], shape of the roots and compensation. Working assumptions, no source.
-FACTOR_MEAN = np.log([0.02, 1.0, 1.0, 1.0, 1.0, 0.8, 4000.0, 2.0, 1.25])
-FACTOR_SD = np.array([0.5, 0.12, 0.10, 0.15, 0.12, 0.5, 1.0, 0.2, 0.1])
+FACTOR_MEAN = np.log([0.02, 1.0, 1.0, 1.0, 1.0, 0.65, 4000.0, 2.0, 1.25])
+FACTOR_SD = np.array([0.5, 0.12, 0.10, 0.15, 0.12, 0.4, 1.0, 0.2, 0.1])
 ONSET_SD = 0.45
 # How much of a spread between layers or sensors all of a block have in common.
 COMMON = 0.85

@@ -3,8 +3,9 @@
 import numpy as np
 import pytest
 
-from core.advice.latest_start import days_by_loss, days_until_worth, left_out_unsure
+from core.advice.latest_start import days_by_loss, days_until_worth
 
+SIX = np.array([0.06])
 SLOWLY = [0.0, 0.04, 0.08, 0.12, 0.16]
 AT_ONCE = [0.0, 0.0, 0.20, 0.40, 0.60]
 LOST_NOW = [0.5, 0.0, 0.0, 0.0, 0.0]
@@ -41,21 +42,23 @@ A_LITTLE_FOR_LONG = [0.0, 0.04, 0.04, 0.04, 0.04]
     ],
 )
 def test_the_latest_start_by_loss(lost: list[float], critical: bool, days: float) -> None:
-    found = days_by_loss(np.array([lost]), np.array([False]), np.array([critical]))
+    found = days_by_loss(np.array([lost]), SIX * (0.5 if critical else 1), np.array([False]))
     assert found == pytest.approx([days])
 
 
 def test_what_is_lost_now_is_not_lost_on_where_water_is_planned() -> None:
     lost = np.array([LOST_NOW, LOST_NOW])
-    found = days_by_loss(lost, np.array([True, False]), np.array([False, False]))
+    found = days_by_loss(lost, np.repeat(SIX, 2), np.array([True, False]))
     assert found == pytest.approx([np.inf, 0.0])
     assert lost[0, 0] == 0.5, "what was asked about is left as it was"
 
 
-def test_what_doubt_leaves_out_of_an_amount() -> None:
-    """Half of the spread, 5 and 1 mm; at most a tenth of what is missing, 3 mm."""
-    found = left_out_unsure(np.array([10.0, 2.0]), np.array([30.0, 30.0]))
-    assert found == pytest.approx([3.0, 1.0])
+def test_more_may_be_lost_where_a_set_costs_more() -> None:
+    """3 and 12 percent of the slow course: after 0.75 days, and after two: 24 percent never."""
+    lost = np.array([SLOWLY, SLOWLY])
+    no = np.array([False, False])
+    found = days_by_loss(lost, np.array([0.03, 0.12]), no)
+    assert found == pytest.approx([0.5, 3.0])
 
 
 @pytest.mark.parametrize(

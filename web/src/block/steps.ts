@@ -25,6 +25,7 @@ const TITLES: Record<string, string> = {
   deficit_sites: "Deficit of all sites",
   balance: "Deficit by the balance",
   deficit_now: "Deficit now",
+  taken_loss: "Share of the transpiration that may be lost",
   needed_by: "Water needed by, days from now",
   usable: "Left above refill",
   used_share: "Used of TAW",
