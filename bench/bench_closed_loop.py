@@ -123,6 +123,7 @@ class Outcome:
         self.error = np.concatenate([t.error_mm for t in trials])
         held = np.concatenate([t.held for t in trials]).astype(float)
         self.held = np.where(np.isnan(self.error), np.nan, held)
+        self.days_held = np.concatenate([t.days_held for t in trials])
         self.soil = np.array([s.name for f in farms for s in f.soils])
 
     def stress(self, soil: str | None = None) -> float:
@@ -135,6 +136,10 @@ class Outcome:
         rows = slice(None) if soil is None else self.soil == soil
         return 100 * float(np.nanmean(self.held[rows]))
 
+    def days_coverage(self) -> float:
+        """Mornings tried on which the stated range of days left held the truth [percent]."""
+        return 100 * float(np.nanmean(self.days_held))
+
 
 def heading(of: Fields) -> list[str]:
     by = " | ".join(s.name for s in of.soils)
@@ -143,8 +148,8 @@ def heading(of: Fields) -> list[str]:
         f"### {of.name}",
         "",
         f"| Who waters | Stress days | first 30 d / later | Water | of perfect | Below roots "
-        f"| Range holds | Error of depletion | {by} |",
-        "|---|--:|--:|--:|--:|--:|--:|--:|" + "--:|" * len(of.soils),
+        f"| Range holds | that of days left | Error of depletion | {by} |",
+        "|---|--:|--:|--:|--:|--:|--:|--:|--:|" + "--:|" * len(of.soils),
     ]
 
 
@@ -159,7 +164,8 @@ def line(of: Fields, arm: Arm, o: Outcome, perfect: Outcome) -> str:
     return (
         f"| {arm.name} | {o.stress():.1f} % | {early:.1f} / {later:.1f} | {o.given.mean():.0f} mm "
         f"| {o.given.sum() / perfect.given.sum():.2f} | {o.drained.mean():.0f} mm "
-        f"| {f'{o.coverage():.0f} %' if told else '–'} | {rmse} | {by} |"
+        f"| {f'{o.coverage():.0f} %' if told else '–'} "
+        f"| {f'{o.days_coverage():.0f} %' if told else '–'} | {rmse} | {by} |"
     )
 
 
@@ -176,6 +182,7 @@ def figures(fields: Fields, arm: Arm, o: Outcome, perfect: Outcome) -> list[Figu
         Figure(of + "the same on the worst soil", worst, "points", 5.0),
         Figure(of + "water of perfect", water, "", arm.more_water),
         Figure(of + "range holds", o.coverage(), "%", 75.0, "at least"),
+        Figure(of + "range of days left holds", o.days_coverage(), "%", 75.0, "at least"),
         Figure(of + "range holds on the worst soil", narrowest, "%", 65.0, "at least"),
     ]
 

@@ -10,7 +10,6 @@ from core.advice.gather import AHEAD_DAYS, Gathered
 from core.advice.state_now import State, by_crop, sensors_lead
 from core.arrays import Floats
 from core.estimate.ahead import CASES, DEPLETION, DRAINED, RAW, TAW
-from core.estimate.notes import MODEL_SPREAD
 from core.outlook.ahead import Ahead, rank, run_ahead
 from core.outlook.forecast import Z_90, Forecast, scores
 from core.state.daylight import used_by
@@ -18,6 +17,11 @@ from core.state.track import Track
 from core.weather.effective_rain import effective_rain
 
 RAIN_HOUR = 14.0  # a day's rain is placed here where its hour is not known
+# What members have left differs a little more between them than between fields: the share of it
+# that is stated. For the crop's sake the loss is taken from a wider spread. Both set on fields of
+# Richards columns and of layered ones.
+STATED_SPREAD = 0.95
+CAUTION = 1.37  # times as far apart as is stated
 # So far the members themselves run on [days]; beyond, where no weather is forecast, one store
 # goes on from each.
 NEAR_DAYS = 10
@@ -184,7 +188,7 @@ def expected_loss(usable_mm: Floats, span_mm: Floats) -> Floats:
     """
     ordered = np.sort(usable_mm, axis=1)
     dry, middle = (ordered[:, k] for k in rank((0.1, 0.5), ordered.shape[1]))
-    sd = np.maximum((middle - dry) / Z_90, 1e-6)
+    sd = np.maximum(CAUTION * (middle - dry) / Z_90, 1e-6)
     z = middle / sd
     short = sd * (np.exp(-0.5 * z**2) / np.sqrt(2 * np.pi) - z * ndtr(-z))
     out: Floats = np.clip(short / span_mm, 0.0, 1.0)
@@ -200,5 +204,5 @@ def _left_near(g: Gathered, ahead: Floats, told_share: Floats) -> Floats:
     borne = np.where(crop, ahead[:, RAW], told_share[:, None, None] * ahead[:, TAW])
     left = borne - ahead[:, DEPLETION]
     middle = left.mean(axis=1, keepdims=True)
-    out: Floats = middle + MODEL_SPREAD * (left - middle)
+    out: Floats = middle + STATED_SPREAD * (left - middle)
     return out

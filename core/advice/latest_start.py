@@ -8,7 +8,7 @@ from core.outlook.ahead import days_until_refill
 # A millimetre of transpiration is worth this many of water; what a set costs then says how much
 # of the transpiration may be lost before the next one comes, within bounds. Set on fields of
 # Richards columns.
-WORTH_OF_USE = 0.7
+WORTH_OF_USE = 0.8
 LEAST_LOSS, MOST_LOSS = 0.03, 0.15
 NEXT_DAY = 2.0  # times as much may be lost by the end of the next day
 CRITICAL_SHARE = 0.5  # of it while the crop is at its most sensitive; working assumption

@@ -272,24 +272,33 @@ class RichardsFields:
         noise = np.clip(self._noise.normal(1, self._event, count), 0.5, 1.5)
         return rain, given_mm * self.arrives * noise
 
-    def would_suffer(self, day: int, et0_mm: Floats, rain_mm: Floats) -> np.ndarray:
-        """Whether each field would be stressed by the end of tomorrow without water.
+    def days_until_short(self, day: int, et0_mm: Floats, rain_mm: Floats, most: int) -> Floats:
+        """How many days each field gets all it wants without water, from the morning of a day on.
 
         Parameters
         ----------
         et0_mm, rain_mm : array, shape (days,)
             Of the season as it comes, rain by the gauge.
+        most : int
+            So far it is tried [days].
 
         Returns
         -------
-        array of bool, shape (fields,)
+        array, shape (fields,) [days]
+            0 where a field is short on the first day, infinity where it is not so far.
         """
         ahead = self.water.copy()
         none = np.zeros(self.use.size)
-        suffers = np.zeros(self.use.size, bool)
-        for d in range(day, min(day + 2, et0_mm.size)):
+        out = np.full(self.use.size, np.inf)
+        for k, d in enumerate(range(day, min(day + most, et0_mm.size))):
             rain = rain_mm[d] * self.rain_share
-            for first, last in ((6, 24), (0, 6)) if d == day else ((6, 24),):
-                took, wanted, _ = self.pass_part(d, et0_mm[d], rain, none, first, last, ahead)
-                suffers |= took < STRESSED * wanted - 1e-6
-        return suffers
+            took = wanted = none
+            for first, last in ((6, 24), (0, 6)):
+                fell = rain if first else none
+                got, asked, _ = self.pass_part(d, et0_mm[d], fell, none, first, last, ahead)
+                took, wanted = took + got, wanted + asked
+            short = took < STRESSED * wanted - 1e-6
+            out = np.where(short & np.isinf(out), k, out)
+            if np.isfinite(out).all():
+                break
+        return out

@@ -44,6 +44,11 @@ FAILING, DRIFT_FROM_DAY, DRIFT_A_DAY = 2, 30, 0.002
 ROOM = {Climate.ARID: 0.0, Climate.MIXED: 4.0, Climate.HUMID: 8.0}
 
 
+# What perfect knowledge looks ahead [days]; how often and how far the days left are tried.
+KNOWN_AHEAD = 2
+TRIED_EVERY, TRIED_AHEAD = 7, 12
+
+
 class Rule(StrEnum):
     """Who waters."""
 
@@ -93,6 +98,8 @@ class Trial:
     given_mm : net water; drained_mm : array (fields,)
     error_mm : stated depletion less the true one, each morning; NaN where nothing was stated
     held : of bool, whether the stated 80 percent range held the true depletion
+    days_held : whether that of the days left held those that the field truly had without water, 1
+        or 0; NaN on mornings on which it was not tried
     """
 
     stressed: np.ndarray
@@ -100,6 +107,7 @@ class Trial:
     drained_mm: Floats
     error_mm: Floats
     held: np.ndarray
+    days_held: Floats
 
 
 @dataclass(frozen=True)
@@ -286,6 +294,18 @@ class _ByAdvice:
         return np.where(self.found.start_hours < 24, self.found.amounts.net_mm, 0.0)
 
 
+def _holds(found: Decisions, truth: Truth, weather: Season, day: int) -> Floats:
+    """Whether the stated range of days left holds the day in which each field runs short; 1 or 0.
+
+    What the field has beyond the days tried any stated end holds that reaches there.
+    """
+    left = truth.days_until_short(day, weather.et0_mm, weather.rain_mm, TRIED_AHEAD)
+    low, high = found.days_range[:, 0], found.days_range[:, -1]
+    beyond = np.isinf(left)
+    held = np.where(beyond, high >= TRIED_AHEAD, (low <= left + 1) & (high >= left))
+    return held.astype(float)
+
+
 def _newest(found: Decisions | None, row: int) -> Checkpoint | None:
     """Where yesterday's ensemble of a field stood; None before there was one."""
     kept = found.checkpoints[row] if found else ()
@@ -322,7 +342,7 @@ def _by_threshold(day: int, _: Truth, readings: _Readings, owner: _Owner) -> Flo
 def _by_truth(day: int, truth: Truth, _: _Readings, owner: _Owner) -> Floats:
     """Knows soil, roots and the days to come: fills up before the crop would be short."""
     w = owner.farm.weather
-    due = truth.would_suffer(day, w.et0_mm, w.rain_mm)
+    due = np.isfinite(truth.days_until_short(day, w.et0_mm, w.rain_mm, KNOWN_AHEAD))
     coming = 0.5 * float(w.rain_mm[day : day + 2].sum())
     net = np.maximum(truth.depletion_mm(day) - coming, SMALLEST_NET_MM)
     return np.where(due, net / truth.arrives, 0.0)
@@ -366,6 +386,7 @@ def run_trial(
     shape = (farm.count, farm.days)
     stressed, held = np.zeros(shape, bool), np.zeros(shape, bool)
     given, error, drained = np.zeros(shape), np.full(shape, np.nan), np.zeros(farm.count)
+    days_held = np.full(shape, np.nan)
     for day in range(farm.days):
         et0 = float(farm.weather.et0_mm[day])
         readings.read(truth, day * 24.0 + DECISION_HOUR, day, evening=False)
@@ -374,6 +395,8 @@ def run_trial(
             true, track = truth.depletion_mm(day), advice.found.track
             error[:, day] = track.depletion_mm[:, -1] - true
             held[:, day] = (track.low_mm[:, -1] <= true) & (true <= track.high_mm[:, -1])
+            if day % TRIED_EVERY == 0 and day + TRIED_AHEAD <= farm.days:
+                days_held[:, day] = _holds(advice.found, truth, farm.weather, day)
         rain, arrives = truth.reach(float(farm.weather.rain_mm[day]), net)
         given[:, day] = net
         owner.logged[:, day] = np.where(forgets.random(farm.count) < unlogged, 0.0, net)
@@ -382,4 +405,4 @@ def run_trial(
             readings.read(truth, day * 24.0 + 18, day, evening=True)
         stressed[:, day], lost = truth.until_morning(day, et0, rain, arrives)
         drained += lost
-    return Trial(stressed, given, drained, error, held)
+    return Trial(stressed, given, drained, error, held, days_held)

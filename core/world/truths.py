@@ -46,8 +46,8 @@ class Truth(Protocol):
     ) -> tuple[np.ndarray, Floats]:
         """Let the night pass; whether the crop was short of water that day, and what drained."""
 
-    def would_suffer(self, day: int, et0_mm: Floats, rain_mm: Floats) -> np.ndarray:
-        """Whether each field would be short by the end of tomorrow without water."""
+    def days_until_short(self, day: int, et0_mm: Floats, rain_mm: Floats, most: int) -> Floats:
+        """Days that each field gets all it wants without water; infinity beyond ``most``."""
 
 
 class RichardsTruth(RichardsFields):
@@ -121,11 +121,13 @@ class LayeredTruth:
         used = self._fields.pass_day(day, et0_mm, float(rain_mm[0]), set_mm)
         return used < STRESSED, self._fields.drained_mm - drained
 
-    def would_suffer(self, day: int, et0_mm: Floats, rain_mm: Floats) -> np.ndarray:
+    def days_until_short(self, day: int, et0_mm: Floats, rain_mm: Floats, most: int) -> Floats:
         """Tried on a copy of the columns."""
         ahead = self._fields.copy()
-        suffers = np.zeros(self.arrives.size, bool)
-        for d in range(day, min(day + 2, et0_mm.size)):
+        out = np.full(self.arrives.size, np.inf)
+        for k, d in enumerate(range(day, min(day + most, et0_mm.size))):
             used = ahead.pass_day(d, float(et0_mm[d]), float(rain_mm[d]), 0 * self.arrives)
-            suffers |= used < STRESSED
-        return suffers
+            out = np.where((used < STRESSED) & np.isinf(out), k, out)
+            if np.isfinite(out).all():
+                break
+        return out

@@ -45,6 +45,6 @@ def test_nothing_is_left_out_where_no_set_would_be_worth_its_while() -> None:
 
 
 def test_a_dear_set_may_cost_more_transpiration_within_bounds() -> None:
-    cost, no = np.array([0.01, 0.07, 1.0]), np.zeros(3, bool)
+    cost, no = np.array([0.01, 0.08, 1.0]), np.zeros(3, bool)
     assert taken_loss(cost, no) == pytest.approx([0.03, 0.1, 0.15])
     assert taken_loss(cost, ~no) == pytest.approx([0.015, 0.05, 0.075]), "half when critical"

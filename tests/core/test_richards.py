@@ -126,9 +126,16 @@ def test_looking_ahead_leaves_the_field_as_it_is() -> None:
     f = field()
     before = f.water.saturation.copy()
     et0, rain = np.full(10, 6.0), np.zeros(10)
-    wet = f.would_suffer(0, et0, rain)
+    wet = f.days_until_short(0, et0, rain, 2)
     assert np.array_equal(f.water.saturation, before)
-    assert not wet.any()
-    for day in range(9):
-        took, wanted, _ = f.pass_part(day, 8.0, np.zeros(2), np.zeros(2), 6, 24)
-    assert ((took < STRESSED * wanted) == f.would_suffer(9, 8.0 + 0 * et0, rain)).all()
+    assert np.isinf(wet).all()
+    left = f.days_until_short(0, 8.0 + 0 * et0, rain, 10)
+    assert np.isfinite(left).all()
+    for day in range(int(left.max()) + 1):
+        day_took = day_wanted = np.zeros(2)
+        for first, last in ((6, 24), (0, 6)):
+            took, wanted, _ = f.pass_part(day, 8.0, np.zeros(2), np.zeros(2), first, last)
+            day_took, day_wanted = day_took + took, day_wanted + wanted
+        short = day_took < STRESSED * day_wanted - 1e-6
+        assert not short[day < left].any()
+        assert short[day == left].all()
