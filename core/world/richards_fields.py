@@ -83,7 +83,9 @@ class Draws:
 class RichardsFields:
     """Fields of one season, moved on a day at a time.
 
-    Arrays by field; depths [mm]. ``kcb`` and ``root_mm``, (fields, days), are the book's.
+    Arrays by field; depths [mm]. ``kcb`` and ``root_mm``, (fields, days), are the book's. Where
+    only a ``strip`` of the ground is watered, all roots stand in it and a column is of the strip;
+    water given and what is missing are told over the whole field.
     """
 
     def __init__(
@@ -94,10 +96,12 @@ class RichardsFields:
         root_mm: Floats,
         seed: int,
         draws: Draws | None = None,
+        strip: float = 1.0,
     ) -> None:
         rng = np.random.default_rng(seed)
         spread = draws or Draws()
         count = len(soils)
+        self.strip = strip
         cells = np.stack([self._cells(soil, spread, rng) for soil in soils])
         r, s, alpha, n, ks = np.moveaxis(cells, 1, 0)
         self.columns = Columns(r, s, alpha, n, ks / 24)
@@ -196,7 +200,7 @@ class RichardsFields:
         deep = self.root_mm[:, day, None] / 10
         inside = np.clip((deep - (CELL_BOTTOM_CM - CELL_CM)) / CELL_CM, 0, 1)
         short = (self.full - theta_of(self.columns, self.water)) * CELL_CM * 10
-        total: Floats = (short * inside).sum(axis=1)
+        total: Floats = (short * inside).sum(axis=1) * self.strip
         return total
 
     def content_at(self, depth_mm: float) -> Floats:
@@ -230,7 +234,7 @@ class RichardsFields:
         Parameters
         ----------
         rain_mm, set_mm : array, shape (fields,)
-            Of the whole day, as they fell on and reached the field [mm].
+            Of the whole day, as they fell on and reached the columns [mm].
         first, last : int
             Hours of the clock.
         water : Water, optional
@@ -239,13 +243,13 @@ class RichardsFields:
         Returns
         -------
         tuple of arrays, shape (fields,) [mm]
-            Transpired, wanted, drained and run off.
+            Transpired, wanted, drained and run off, of the columns.
         """
         count = rain_mm.size
         supply = np.zeros((count, 24))
         supply[:, list(SET_HOURS)] += (set_mm / len(SET_HOURS))[:, None]
         supply[:, list(RAIN_HOURS)] += (rain_mm / len(RAIN_HOURS))[:, None]
-        wanted = self.kcb[:, day] * et0_mm
+        wanted = self.kcb[:, day] * et0_mm / self.strip
         # The bare share of the sun's energy; what leaves cover is transpired.
         bare = np.maximum(1.1 - self.kcb[:, day], 0.03) * et0_mm
         rate = np.clip((wanted - 1) / 4, 0, 1)
@@ -270,7 +274,7 @@ class RichardsFields:
         count = self.use.size
         rain = gauge_mm * self.rain_share * np.clip(self._noise.normal(1, 0.1, count), 0.5, 1.5)
         noise = np.clip(self._noise.normal(1, self._event, count), 0.5, 1.5)
-        return rain, given_mm * self.arrives * noise
+        return rain, given_mm * self.arrives * noise / self.strip
 
     def days_until_short(self, day: int, et0_mm: Floats, rain_mm: Floats, most: int) -> Floats:
         """How many days each field gets all it wants without water, from the morning of a day on.

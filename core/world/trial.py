@@ -16,13 +16,13 @@ from core.crop.season import CropSeason, season_days
 from core.estimate.checkpoint import Checkpoint
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
-from core.irrigation.system import IrrigationSystem, SystemKind
 from core.outlook.forecast import Forecast
 from core.quality.flags import Flag
 from core.soil.profile import Profile
 from core.state.weighing import Weighing
 from core.weather.effective_rain import effective_rain
 from core.world.climates import Climate, Season, simulate_season
+from core.world.equipment import SPRINKLERS, Equipment
 from core.world.fields import Believed
 from core.world.layerings import Layering
 from core.world.truths import LayeredTruth, RichardsTruth, Truth, TruthKind
@@ -31,8 +31,6 @@ FIRST = date(2026, 4, 15)
 ZONE = ZoneInfo("UTC")
 DECISION_HOUR = 6
 DEEPEST_MM = 1500.0
-SMALLEST_NET_MM = 8.0
-EFFICIENCY = 0.8
 # Errors of instruments: of the content between and within sensors, and of a tension.
 THETA_BIAS, THETA_SLOPE, THETA_NOISE = 0.02, 0.05, 0.004
 TENSION_NOISE, TENSION_KPA_NOISE = 0.03, 1.0
@@ -122,6 +120,7 @@ class Farm:
     believed: tuple[Believed, ...]
     kcb: Floats
     weather: Season
+    equipment: Equipment = SPRINKLERS
 
     @property
     def days(self) -> int:
@@ -136,9 +135,11 @@ class Farm:
     def truth(self, kind: TruthKind, seed: int) -> Truth:
         """The fields as they are."""
         if kind is TruthKind.LAYERED:
+            if self.equipment.strip < 1:
+                raise ValueError("layered columns are watered all over")
             return LayeredTruth(self.believed, seed)
         root = np.array([b.root_mm for b in self.believed])
-        return RichardsTruth(self.soils, self.crops, self.kcb, root, seed)
+        return RichardsTruth(self.soils, self.crops, self.kcb, root, seed, self.equipment.strip)
 
 
 def _basal(season: CropSeason) -> CropSeason:
@@ -149,7 +150,12 @@ def _basal(season: CropSeason) -> CropSeason:
 
 
 def make_farm(
-    climate: Climate, soils: Sequence[Layering], crops: Sequence[str], days: int, seed: int
+    climate: Climate,
+    soils: Sequence[Layering],
+    crops: Sequence[str],
+    days: int,
+    seed: int,
+    equipment: Equipment = SPRINKLERS,
 ) -> Farm:
     """One field for every soil and crop, and a season's weather."""
     rng = np.random.default_rng(seed)
@@ -171,6 +177,7 @@ def make_farm(
         believed,
         season_days(basal, FIRST, days).kc,
         simulate_season(climate, days, rng),
+        equipment,
     )
 
 
@@ -234,13 +241,6 @@ class _Owner:
         self.logged = np.zeros((farm.count, farm.days))
 
 
-SYSTEM = IrrigationSystem(
-    SystemKind.SOLID_SET,
-    50_000,
-    EFFICIENCY,
-    rate_mm_h=5.0,
-    smallest_mm=SMALLEST_NET_MM / EFFICIENCY,
-)
 Decide = Callable[[int, Truth, _Readings, _Owner], Floats]
 
 
@@ -262,7 +262,7 @@ class _ByAdvice:
         rain = effective_rain(w.rain_mm[:day], w.et0_mm[:day]).infiltrated_mm
         back = (np.arange(day) - day) * 24.0
         rains = tuple(
-            Watering(float(h) + 16 - DECISION_HOUR, float(mm), is_rain=True)
+            Watering(float(h) + 16 - DECISION_HOUR, float(mm) * farm.equipment.strip, is_rain=True)
             for h, mm in zip(back, rain, strict=True)
             if mm > 0
         )
@@ -281,7 +281,9 @@ class _ByAdvice:
                     sites=readings.sites(row, profile, day * 24.0 + DECISION_HOUR),
                     waterings=(*rains, *given),
                     et=et,
-                    system=SYSTEM,
+                    system=farm.equipment.system,
+                    root_share=farm.equipment.strip,
+                    wetted=farm.equipment.strip,
                     past=past if day else None,
                     forecast=ahead,
                     rain_room_mm=ROOM[farm.climate],
@@ -318,8 +320,8 @@ def _by_calendar(day: int, _: Truth, __: _Readings, owner: _Owner) -> Floats:
     out = np.zeros(farm.count)
     usual = float(farm.weather.et0_mm.mean())
     for row, b in enumerate(farm.believed):
-        taw = b.profile.available_between(0.0, b.root_mm.max()).sum()
-        depth = max(float(b.p_table[0]) * taw, SMALLEST_NET_MM)
+        taw = b.profile.available_between(0.0, b.root_mm.max()).sum() * farm.equipment.strip
+        depth = max(float(b.p_table[0]) * taw, farm.equipment.smallest_net_mm)
         every = max(int(depth / (usual * b.kc.max())), 1)
         out[row] = depth if day % every == every - 1 else 0.0
     return out
@@ -334,8 +336,8 @@ def _by_threshold(day: int, _: Truth, readings: _Readings, owner: _Owner) -> Flo
         h = int(b.profile.horizon_at(readings.depth_mm[1:2])[0])
         full, wilt = float(b.profile.theta_full[h]), float(b.profile.theta_wilt[h])
         if (full - theta) / (full - wilt) >= b.p_table[day]:
-            taw = b.profile.available_between(0.0, b.root_mm[day]).sum()
-            out[row] = max(b.p_table[day] * taw, SMALLEST_NET_MM)
+            taw = b.profile.available_between(0.0, b.root_mm[day]).sum() * farm.equipment.strip
+            out[row] = max(b.p_table[day] * taw, farm.equipment.smallest_net_mm)
     return out
 
 
@@ -344,7 +346,7 @@ def _by_truth(day: int, truth: Truth, _: _Readings, owner: _Owner) -> Floats:
     w = owner.farm.weather
     due = np.isfinite(truth.days_until_short(day, w.et0_mm, w.rain_mm, KNOWN_AHEAD))
     coming = 0.5 * float(w.rain_mm[day : day + 2].sum())
-    net = np.maximum(truth.depletion_mm(day) - coming, SMALLEST_NET_MM)
+    net = np.maximum(truth.depletion_mm(day) - coming, owner.farm.equipment.smallest_net_mm)
     return np.where(due, net / truth.arrives, 0.0)
 
 

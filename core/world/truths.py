@@ -60,8 +60,9 @@ class RichardsTruth(RichardsFields):
         kcb: Floats,
         root_mm: Floats,
         seed: int,
+        strip: float = 1.0,
     ) -> None:
-        super().__init__(soils, crops, kcb, root_mm, seed)
+        super().__init__(soils, crops, kcb, root_mm, seed, strip=strip)
         none: Floats = np.zeros(len(soils))
         self._day: tuple[Floats, Floats, Floats] = (none, none, none)
 
@@ -77,7 +78,7 @@ class RichardsTruth(RichardsFields):
         _, _, more = self.pass_part(day, et0_mm, rain_mm * 0, set_mm * 0, 0, MORNING_H)
         by_day, wished, gone = self._day
         short: np.ndarray = by_day + took < STRESSED * (wished + wanted) - 1e-6
-        return short, gone + lost + more
+        return short, (gone + lost + more) * self.strip
 
 
 class LayeredTruth:
