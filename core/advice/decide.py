@@ -9,6 +9,7 @@ import numpy as np
 from core.advice.bounds import most_net_mm
 from core.advice.cost_of_set import cost_of_set, wetting_mm
 from core.advice.days_ahead import (
+    CAUTION,
     Members,
     et0_ahead,
     run_expected,
@@ -18,7 +19,12 @@ from core.advice.days_ahead import (
 from core.advice.gather import AHEAD_DAYS, Gathered, gather
 from core.advice.holds import Hold, around_holds
 from core.advice.inputs import BlockInputs
-from core.advice.latest_start import days_by_loss, days_until_worth, taken_loss
+from core.advice.latest_start import (
+    days_by_loss,
+    days_until_any_short,
+    days_until_worth,
+    taken_loss,
+)
 from core.advice.state_now import by_crop, sensors_lead, state_of
 from core.arrays import Floats
 from core.crop.catalogue import Crop
@@ -182,7 +188,8 @@ def decide(
     wetting = wetting_mm(g.kc[:, g.past_days], np.array([b.wetted for b in g.blocks]))
     usual = cost_of_set(np.maximum(expected.raw_mm[:, 0, 0], LEAST_DUE_MM), sigma, wetting)
     bears, may_lose = _bears(g), taken_loss(usual.cost, critical)
-    by_chance = days_by_loss(ensemble.lost, may_lose, planned)
+    by_loss = days_by_loss(ensemble.lost, may_lose, planned)
+    by_chance = np.maximum(by_loss, days_until_any_short(members, CAUTION))
     chance = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
     by_chance = np.where(bears, by_chance, quantile(member_left, chance))
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)

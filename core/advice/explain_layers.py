@@ -82,6 +82,8 @@ def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow
 def layer_rows(inputs: BlockInputs, root_mm: float) -> tuple[LayerRow, ...]:
     """Every sensor of every site, shallow to deep; a layer that crosses horizons has a row each.
 
-    A sensor below the roots has no part in the deficit and so no row, unless it is doubted.
+    A sensor below the roots has no part in the deficit and so no row, unless it is doubted. Where a
+    layer reaches into another horizon its row has no water content but the share left that goes
+    with the sensor's tension, see `core.store.by_tension`.
     """
     return tuple(row for site in inputs.sites for row in _site_rows(inputs, site, root_mm))

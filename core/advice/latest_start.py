@@ -3,7 +3,7 @@
 import numpy as np
 
 from core.arrays import Bools, Floats
-from core.outlook.ahead import days_until_refill
+from core.outlook.ahead import days_until_refill, quantile
 
 # A millimetre of transpiration is worth this many of water; what a set costs then says how much
 # of the transpiration may be lost before the next one comes, within bounds. Set on fields of
@@ -12,6 +12,7 @@ WORTH_OF_USE = 0.8
 LEAST_LOSS, MOST_LOSS = 0.03, 0.15
 NEXT_DAY = 2.0  # times as much may be lost by the end of the next day
 CRITICAL_SHARE = 0.5  # of it while the crop is at its most sensitive; working assumption
+FIRST_SHARE = 0.02  # of the members, the one that is first of fifty
 # A set that brings more than the soil may have room for is lost in part: it waits until there may
 # be room for so much of it.
 WORTH_OF_SMALLEST = 0.8
@@ -56,6 +57,23 @@ def days_by_loss(lost: Floats, taken: Floats, planned: Bools) -> Floats:
     later = days_until_refill(NEXT_DAY * taken[:, None] - lost) - 1
     out: Floats = np.maximum(np.minimum(soon, later), 0.0)
     return out
+
+
+def days_until_any_short(usable_mm: Floats, caution: float) -> Floats:
+    """Days until the first of the members is past refill: no set is due before for a crop's sake.
+
+    Parameters
+    ----------
+    usable_mm : array, shape (blocks, cases, days + 1) [mm]
+    caution : float
+        So many times as far apart as they are said to be.
+
+    Returns
+    -------
+    array, shape (blocks,) [days]
+    """
+    middle = np.median(usable_mm, axis=1, keepdims=True)
+    return quantile(days_until_refill(middle + caution * (usable_mm - middle)), FIRST_SHARE)
 
 
 def days_until_worth(

@@ -54,8 +54,6 @@ class LayerRow:
     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
         ``curve`` terms with psi the reading, times (1 - gravel)
     ``doubt`` is empty where the reading was used; then the figures below it are given.
-    theta : where the sensor is; None where its layer reaches into another horizon, which has the
-        ``fraction`` left that goes with the same tension, see `core.store.by_tension`
     """
 
     site: str

@@ -124,7 +124,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         ),
         instruments=(_probe("Probe A1", (10, 20, 30, 45, 60, 80)),),
         trigger=0.45,
-        until_days=1,
+        until_days=0,
     ),
     DemoBlock(
         name="Long Tye",
@@ -276,7 +276,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
             ),
         ),
         trigger=0.5,
-        until_days=2,
+        until_days=1,
     ),
     DemoBlock(
         name="Low Ings",
@@ -327,7 +327,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         ),
         trigger=0.6,
         refill_share=1.2,
-        until_days=0,
+        until_days=1,
         start_hour=20.0,
     ),
 )

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from core.advice.latest_start import days_by_loss, days_until_worth
+from core.advice.latest_start import days_by_loss, days_until_any_short, days_until_worth
 
 SIX = np.array([0.06])
 SLOWLY = [0.0, 0.04, 0.08, 0.12, 0.16]
@@ -76,3 +76,12 @@ def test_a_set_waits_for_room_but_not_past_what_the_crop_may_use(
     assert found == pytest.approx([days])
     sooner = days_until_worth(course, np.array([10.0]), np.array([smallest]), np.array([raw]))
     assert sooner == pytest.approx([max(days - 1, 0.0)])
+
+
+def test_no_set_is_due_before_the_first_of_the_members_is_past_refill() -> None:
+    """Fifty members lose 10 mm a day; the driest has 25 mm, the middle 40: 2.5 days. Twice as far
+    apart the driest has 10: one day."""
+    start = np.concatenate([[25.0], np.full(49, 40.0)])
+    course = (start[:, None] - 10.0 * np.arange(6))[None]
+    assert days_until_any_short(course, 1.0) == pytest.approx([2.5])
+    assert days_until_any_short(course, 2.0) == pytest.approx([1.0])
