@@ -125,6 +125,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         instruments=(_probe("Probe A1", (10, 20, 30, 45, 60, 80)),),
         trigger=0.45,
         until_days=0,
+        given=((1, 16.0, 4.0),),
     ),
     DemoBlock(
         name="Long Tye",
