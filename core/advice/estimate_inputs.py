@@ -25,6 +25,7 @@ EVAPORATED_KC, LEAST_KCB = 0.1, 0.1
 # How far a day's use strays from Kc and ET0 where that was recorded and where it was not, as a
 # share of it; working assumptions, no source.
 USE_SIGMA, UNRECORDED_USE_SIGMA = 0.12, 0.3
+SAME_HOURS = 1e-6  # moments no further apart are the same [h]
 # So far ahead roots are asked for, to know what soil they will still reach [days].
 AHEAD = 60
 
@@ -161,8 +162,9 @@ class Told:
         out = np.zeros((len(self.blocks), steps.count, 2))
         for row, block in enumerate(self.blocks):
             for w in block.waterings:
-                at = int(np.searchsorted(steps.end, w.hours - 1e-6))
-                if steps.start[0] <= w.hours and at < steps.count:
+                # What came just as a step ended came in it, also where the next begins anew.
+                at = int(np.searchsorted(steps.end, w.hours - SAME_HOURS))
+                if steps.start[0] < w.hours - SAME_HOURS and at < steps.count:
                     out[row, at, 0 if w.is_rain else 1] += w.net_mm / block.root_share
         return out
 

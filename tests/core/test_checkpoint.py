@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from core.advice.decide import Decisions, decide
-from core.advice.inputs import BlockInputs, PastWeather
+from core.advice.inputs import BlockInputs, PastWeather, Watering
 from core.advice.replay import replay
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
@@ -176,3 +176,16 @@ def test_a_sensor_heard_before_the_days_loaded_still_counts() -> None:
     silent = tuple(_since(s, 1.0) for s in told.sites)
     d = decided(replace(told, sites=silent, checkpoint=replace(at, notes=at.notes[-2:])))
     assert d.track.known[0, -1]
+
+
+def test_water_that_came_as_the_morning_was_kept_counts_once() -> None:
+    """A set that ended at six sharp belongs to the night that ended then."""
+    six = -24.0 - (NOW.hour + NOW.minute / 60 - 6)
+    of = lived(waterings=(Watering(-80.0, 12.0), Watering(six, 14.0)))
+    kept = kept_of(of)
+    assert kept.on == TODAY - timedelta(days=1)
+    whole, went_on = decided(of), decided(replace(lately(of, 4), checkpoint=kept))
+    assert went_on.track.depletion_mm[0, -1] == pytest.approx(whole.track.depletion_mm[0, -1])
+    assert went_on.track.water_in_mm[0, -2:].sum() == pytest.approx(
+        whole.track.water_in_mm[0, -2:].sum()
+    )

