@@ -25,8 +25,6 @@ WETTING_MM, BARE_WETTING_MM = 1.0, 4.0
 BARE_KC = 1.1  # of a wet bare surface [-]; FAO-56 ch. 7
 # So many spreads of the depletion may be left out of a set.
 LEFT_OUT = np.arange(0.0, 1.51, 0.25)[:, None]
-# The roots keep at least this share of what is missing, or the set is not worth its while.
-LEAST_KEPT = 0.25
 # A set that brings the roots next to nothing costs as much as it brings.
 MOST_COST = 1.0
 
@@ -76,7 +74,7 @@ def cost_of_set(due_mm: Floats, sigma_mm: Floats, wetting: Floats) -> CostOfSet:
     k = LEFT_OUT
     over = sigma_mm * (np.exp(-0.5 * k**2) / np.sqrt(2 * np.pi) - k * ndtr(-k))
     kept = due_mm - k * sigma_mm - over
-    worth = kept > np.maximum(LEAST_KEPT * due_mm, 0.0)
+    worth = kept > 0
     cost = np.where(worth, (over + wetting) / np.where(worth, kept, 1.0), np.inf)
     # What is known so badly that no set is worth its while is given as it seems to be missing.
     cost[0] = np.minimum(cost[0], MOST_COST)
