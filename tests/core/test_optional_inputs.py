@@ -219,3 +219,21 @@ def test_waiting_for_rain_is_told_three_days_after_the_start() -> None:
     short = -d.usable_range_mm[0, 1, day]
     assert short > 3
     assert d.wait_mm[0] == pytest.approx(short, rel=0.15)
+
+
+def test_a_set_that_wets_part_of_the_ground_loses_less_to_the_sun() -> None:
+    """The same depletion and spread: what evaporates of a set is three tenths."""
+    whole = decided(lived(forecast=told().forecast))
+    part = decided(lived(forecast=told().forecast, wetted=0.3))
+    assert part.track.sigma_mm[0, -1] == pytest.approx(whole.track.sigma_mm[0, -1])
+    assert part.set_cost[0] < whole.set_cost[0]
+
+
+def test_the_latest_start_waits_for_the_first_of_the_members(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    of = lived(forecast=told().forecast)
+    before = decided(of).chance_days[0]
+    first = np.array([before + 2.0])
+    monkeypatch.setattr("core.advice.decide.days_until_any_short", lambda *_: first)
+    assert decided(of).chance_days[0] == pytest.approx(before + 2.0)
