@@ -7,6 +7,7 @@ from datetime import timedelta
 import numpy as np
 import pytest
 
+from core.advice.assess import assess
 from core.advice.decide import Decisions, decide
 from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
 from core.crop.catalogue import crop
@@ -237,3 +238,14 @@ def test_the_latest_start_waits_for_the_first_of_the_members(
     first = np.array([before + 2.0])
     monkeypatch.setattr("core.advice.decide.days_until_any_short", lambda *_: first)
     assert decided(of).chance_days[0] == pytest.approx(before + 2.0)
+
+
+def test_a_line_is_told_as_a_chance_and_what_the_crop_bears_as_a_loss() -> None:
+    own, ruled = (
+        {s.key: s for s in assess(lived(forecast=told().forecast, rules=rules)).steps}
+        for rules in ((), (LimitRule(School.FLAT, 0.3),))
+    )
+    assert own["needed_by"].formula == "early"
+    assert 0.03 <= own["taken_loss"].value <= 0.15
+    assert ruled["needed_by"].formula == "min(days, early)"
+    assert "taken_loss" not in ruled
