@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from core.advice.assess import assess
+from core.advice.cost_of_set import cost_of_set, wetting_mm
 from core.advice.decide import Decisions, decide
 from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
 from core.crop.catalogue import crop
@@ -249,3 +250,13 @@ def test_a_line_is_told_as_a_chance_and_what_the_crop_bears_as_a_loss() -> None:
     assert 0.03 <= own["taken_loss"].value <= 0.15
     assert ruled["needed_by"].formula == "min(days, early)"
     assert "taken_loss" not in ruled
+
+
+def test_how_long_to_wait_goes_by_a_set_for_what_the_crop_may_use() -> None:
+    """Not by one for what is missing today: that grows while it waits."""
+    d = decided(lived(forecast=told().forecast))
+    raw, missing = d.expected.raw_mm[0, 0, :1], d.expected.depletion_mm[0, 0, :1]
+    assert raw[0] > missing[0] + 5
+    wetting = wetting_mm(d.gathered.kc[:, d.gathered.past_days], np.ones(1))
+    usual = cost_of_set(raw, d.track.sigma_mm[:, -1], wetting)
+    assert d.set_cost == pytest.approx(usual.cost)
