@@ -18,7 +18,7 @@ from core.advice.days_ahead import (
 from core.advice.gather import gather
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.state_now import State, state_of
-from core.estimate.ahead import CASES, DEPLETION
+from core.estimate.ahead import CASES, DEPLETION, RAW
 from core.limits.school import LimitRule, School
 from core.outlook.forecast import Forecast
 from core.state.weighing import Weighing
@@ -104,6 +104,9 @@ def test_the_members_start_where_the_state_stands() -> None:
     left = state.track.raw_mm[0, now] - state.track.depletion_mm[0, now]
     assert members.usable_mm[0, :, 0].mean() == pytest.approx(left, abs=1e-6)
     spread = members.usable_mm[0, :, 0].std()
+    assert state.ahead is not None
+    between = (state.ahead[0, RAW, :, 0] - state.ahead[0, DEPLETION, :, 0]).std()
+    assert spread == pytest.approx(0.95 * between), "a little closer together than the members"
     assert spread == pytest.approx(state.track.usable_sigma_mm[0, now], rel=0.3)
 
 

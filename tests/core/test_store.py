@@ -1,5 +1,7 @@
 """From sensors to the root zone: layers, deficit, surplus, sites, reach."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -87,6 +89,16 @@ def test_soil_below_the_sensors_is_counted_and_told() -> None:
     found = root_zone_deficit(TWO, [100, 200], np.array([[0.2, 0.2]]), np.array([600.0]))
     assert found.unseen_mm[0] == pytest.approx(350)
     assert found.deficit_mm[0] == pytest.approx(0.5 * 60 + (1 - 0.561) * 0.16 * 300, abs=0.05)
+
+
+def test_what_roots_cannot_reach_is_not_unseen() -> None:
+    """Roots stop at 30 cm, the sensors speak down to 25: 5 cm are unseen, whatever the crop."""
+    stopped = Profile.from_horizons(
+        [horizon(0, 300, 0.30, 0.10), replace(horizon(300, 1000, 0.36, 0.20), stops_roots=True)]
+    )
+    found = root_zone_deficit(stopped, [100, 200], np.array([[0.2, 0.2]]), np.array([600.0]))
+    assert found.unseen_mm[0] == pytest.approx(50)
+    assert found.deficit_mm[0] == pytest.approx(30)
 
 
 def test_another_horizon_is_told_by_tension_between_its_own_limits() -> None:
