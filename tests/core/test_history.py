@@ -133,3 +133,15 @@ def test_an_answer_is_whole_for_any_state_of_the_block(
     for value in (answer.used_share, answer.sigma_mm, answer.etc_mm_day):
         assert value is not None
         assert np.isfinite(value)
+
+
+def test_what_is_missing_and_above_full_in_a_strip_is_told_over_the_block() -> None:
+    """Half of the ground watered: half as much over the block."""
+    for share in (0.6, 1.3):
+        whole, strip = (
+            history(block(sites=(probe(share, share),), root_share=part), limits(74))
+            for part in (1.0, 0.5)
+        )
+        for name in ("deficit_mm", "surplus_mm"):
+            np.testing.assert_allclose(getattr(strip, name), 0.5 * getattr(whole, name))
+    assert np.nanmax(whole.surplus_mm) > 5
