@@ -17,6 +17,7 @@ from bench.figures import Figure, run
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from core.world.climates import Climate
+from core.world.equipment import DRIP, SPRINKLERS, Equipment
 from core.world.layerings import UNEVEN, Layering, uniform
 from core.world.trial import Farm, Instruments, Rule, Trial, make_farm, run_trial
 from core.world.truths import TruthKind
@@ -89,6 +90,7 @@ class Fields:
     kind: TruthKind
     soils: tuple[Layering, ...]
     arms: tuple[Arm, ...]
+    equipment: Equipment = SPRINKLERS
 
 
 ALL = (
@@ -109,6 +111,13 @@ ALL = (
         TruthKind.RICHARDS,
         UNEVEN,
         (*SIMPLE, *PROBES, *TENSION[:1], BLIND),
+    ),
+    Fields(
+        "Richards columns under drip, little and often",
+        TruthKind.RICHARDS,
+        uniform(TEXTURES),
+        (*SIMPLE, *PROBES[:2], *TENSION[:1], BLIND),
+        DRIP,
     ),
 )
 
@@ -192,7 +201,7 @@ def measure() -> list[Figure]:
     lines: list[str] = []
     for fields in ALL:
         pairs = [(c, s + 50 * k) for k, c in enumerate(CLIMATES) for s in SEEDS]
-        farms = [make_farm(c, fields.soils, CROPS, DAYS, s) for c, s in pairs]
+        farms = [make_farm(c, fields.soils, CROPS, DAYS, s, fields.equipment) for c, s in pairs]
         lines += heading(fields)
         perfect: Outcome | None = None
         for arm in fields.arms:

@@ -14,9 +14,9 @@ References
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import ndtr
 
 from core.arrays import Floats
+from core.outlook.normal_loss import normal_loss
 
 # What evaporates of the wetting by a set [mm]: under full cover, and more where the soil is bare.
 # Working assumptions, no source; a wet bare surface loses about 5 mm before it slows (FAO-56,
@@ -72,7 +72,7 @@ def cost_of_set(due_mm: Floats, sigma_mm: Floats, wetting: Floats) -> CostOfSet:
     With k spreads left out the roots lose sigma (phi(k) - k Phi(-k)) of the set on average.
     """
     k = LEFT_OUT
-    over = sigma_mm * (np.exp(-0.5 * k**2) / np.sqrt(2 * np.pi) - k * ndtr(-k))
+    over = sigma_mm * normal_loss(k)
     kept = due_mm - k * sigma_mm - over
     worth = kept > 0
     cost = np.where(worth, (over + wetting) / np.where(worth, kept, 1.0), np.inf)

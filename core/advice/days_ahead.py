@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import ndtr
 
 from core.advice.estimate_inputs import WeatherAhead
 from core.advice.gather import AHEAD_DAYS, Gathered
@@ -12,6 +11,7 @@ from core.arrays import Floats
 from core.estimate.ahead import CASES, DEPLETION, DRAINED, RAW, TAW
 from core.outlook.ahead import Ahead, rank, run_ahead
 from core.outlook.forecast import Z_90, Forecast, scores
+from core.outlook.normal_loss import normal_loss
 from core.state.daylight import used_by
 from core.state.track import Track
 from core.weather.effective_rain import effective_rain
@@ -189,8 +189,7 @@ def expected_loss(usable_mm: Floats, span_mm: Floats) -> Floats:
     ordered = np.sort(usable_mm, axis=1)
     dry, middle = (ordered[:, k] for k in rank((0.1, 0.5), ordered.shape[1]))
     sd = np.maximum(CAUTION * (middle - dry) / Z_90, 1e-6)
-    z = middle / sd
-    short = sd * (np.exp(-0.5 * z**2) / np.sqrt(2 * np.pi) - z * ndtr(-z))
+    short = sd * normal_loss(middle / sd)
     out: Floats = np.clip(short / span_mm, 0.0, 1.0)
     return out
 
