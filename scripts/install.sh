@@ -83,6 +83,24 @@ need_node() {
   echo "$sum" >"$stamp"
 }
 
+build_web() {
+  local stamp="$STATE/stamps/web-build" now
+  now=$(find web/src web/index.html web/vite.config.ts web/package-lock.json -type f -print0 |
+    LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum)
+  if [ -f web/dist/index.html ] && [ "$(cat "$stamp" 2>/dev/null)" = "$now" ]; then return; fi
+  say "Building the interface"
+  (cd web && npm run --silent build)
+  echo "$now" >"$stamp"
+}
+
+# Compressed once here, so that no request has to.
+compress_web() {
+  local done="$STATE/stamps/web-compressed"
+  if [ "$done" -nt web/dist/index.html ]; then return; fi
+  "$PYTHON" -m whitenoise.compress --quiet --no-brotli web/dist/public
+  touch "$done"
+}
+
 # Machine code of the core's loops, kept for as long as its sources stay what they are.
 need_compiled() {
   local sum
@@ -96,5 +114,17 @@ need_compiled() {
   touch "$NUMBA_CACHE_DIR/done"
 }
 
-install_app() { need_debian app; need_python app; need_node; need_compiled; }
-install_test() { need_debian test; need_python test; need_node; need_data; need_compiled; }
+need_web() { need_node; build_web; }
+
+# $1: app or test. The two halves have nothing to do with each other: one is made beside the other.
+install() {
+  need_debian "$1"
+  mkdir -p "$STATE/stamps"
+  (set -e; need_web) &
+  local web=$!
+  need_python "$1"
+  [ "$1" = app ] || need_data
+  need_compiled
+  wait "$web"
+  compress_web
+}

@@ -16,16 +16,16 @@ settings.register_profile("few", max_examples=25, derandomize=True, database=Non
 settings.register_profile("many", max_examples=300, print_blob=True, **_ALWAYS)
 settings.load_profile(os.environ.get("FURROW_EXAMPLES", "few"))
 
-# Each of these has one server, one database or one set of processes for all of its tests.
+# The tests of a file of these share one server, one database or one set of processes.
 TOGETHER = ("browser", "faults")
 
 
 class ByServer(LoadScopeScheduling):
-    """Keeps what shares a server on one worker, and gives out the rest test by test."""
+    """Keeps a file of what shares a server on one worker, and gives out the rest test by test."""
 
     def _split_scope(self, nodeid: str) -> str:
         folder = nodeid.split("/")[-2] if "/" in nodeid else ""
-        return folder if folder in TOGETHER else nodeid
+        return nodeid.split("::", maxsplit=1)[0] if folder in TOGETHER else nodeid
 
 
 @pytest.hookimpl(optionalhook=True)
@@ -33,18 +33,14 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: object) -> LoadScope
     return ByServer(config, log)
 
 
-# These need no database: they run while it is being made.
-ALONE = ("core", "published")
+# What needs no demo runs while that is being made; then what takes longest.
+TURNS = ("core", "published", "faults", "browser", "server")
 
 
 def _turn(item: pytest.Item) -> int:
-    folder = item.path.parent.name
-    if folder in ALONE:
-        return 0
-    # Then what takes longest and can't be split.
-    return 1 if folder in TOGETHER else 2
+    return TURNS.index(item.path.parent.name)
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """First what needs no database, then what one worker does in one go."""
+    """In the order of `TURNS`."""
     items.sort(key=_turn)
