@@ -98,7 +98,7 @@ ALL = (
         "Layered columns",
         TruthKind.LAYERED,
         uniform(TEXTURES),
-        (*SIMPLE, *PROBES, BLIND, *OTHERS),
+        (*SIMPLE, *PROBES, FAILING, *TENSION, BLIND, *OTHERS),
     ),
     Fields(
         "Richards columns",

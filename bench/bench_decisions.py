@@ -12,9 +12,11 @@ import numpy as np
 
 from bench.figures import Figure, run
 from core.advice.assess import assess_blocks
+from core.advice.assumptions import Assumptions
 from core.advice.decide import decide
 from core.advice.gather import AHEAD_DAYS
-from core.advice.inputs import BlockInputs, PastWeather, StatedEt, Watering
+from core.advice.inputs import BlockInputs, PastWeather, Watering
+from core.advice.stated_et import StatedEt
 from core.crop.catalogue import crops
 from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
@@ -62,19 +64,21 @@ def farm() -> list[BlockInputs]:
         noise = rng.normal(0, 0.02, (hours.size, DEPTHS.size))
         theta = wilt + (share[:, None] + noise) * (full - wilt)
         kind = InstrumentKind.CAPACITANCE_PROBE
+        planted = NOW.date() - timedelta(days=60 + i % 30)
+        assumed = Assumptions(
+            profile=profile,
+            season=CropSeason(annuals[i % len(annuals)], planted),
+            et=StatedEt(4.5, 5.5, 6.5, "bench"),
+            system=system,
+            forecast=forecast,
+        )
         out.append(
             BlockInputs(
                 now=NOW,
-                profile=profile,
-                season=CropSeason(
-                    annuals[i % len(annuals)], NOW.date() - timedelta(days=60 + i % 30)
-                ),
+                assumed=assumed,
                 sites=(Site.from_readings("P", kind, DEPTHS, hours, theta, profile),),
                 waterings=tuple(Watering(-144.0 * k - 5, 18.0) for k in range(28)),
-                et=StatedEt(4.5, 5.5, 6.5, "bench"),
-                system=system,
                 past=PastWeather(NOW.date() - timedelta(days=PAST), rng.uniform(3, 7, PAST)),
-                forecast=forecast,
             )
         )
     return out
@@ -106,7 +110,7 @@ def _lately(block: BlockInputs, at: Checkpoint) -> BlockInputs:
 def measure() -> list[Figure]:
     blocks = farm()
     assess_blocks(blocks[:2], past=False)
-    seasons = [b.season for b in blocks if b.season is not None]
+    seasons = [b.assumed.season for b in blocks if b.assumed.season is not None]
     start = time.perf_counter()
     whole = decide(blocks, seasons)
     scratch = time.perf_counter() - start

@@ -83,7 +83,10 @@ def block_past(inputs: BlockInputs, days: float) -> tuple[LimitsInForce, History
         return None
     d = decide([inputs], [season])
     limits = LimitsInForce.of(
-        inputs.ground(season), inputs.now, inputs.stated_et.expected, past_days=int(days) + 1
+        inputs.assumed.ground(season),
+        inputs.now,
+        inputs.assumed.stated_et.expected,
+        past_days=int(days) + 1,
     )
     return limits, _ribbon(d, 0, limits, bool(Judgement(d).known[0]), days)
 
@@ -99,11 +102,11 @@ def block_learned(inputs: BlockInputs) -> Learned | None:
 def season_or_why(inputs: BlockInputs) -> CropSeason | Reason:
     """The crop on the surface of the ET at hand, or why there is none."""
     try:
-        season = inputs.season_for_et()
+        season = inputs.assumed.season_for_et()
     except SurfacesDiffer:
         return Reason.SURFACES_DIFFER
     if season is None:
-        return Reason.NO_CROP_IN_SEASON if inputs.season is None else Reason.NO_ET
+        return Reason.NO_CROP_IN_SEASON if inputs.assumed.season is None else Reason.NO_ET
     return season
 
 
@@ -114,12 +117,12 @@ class _Figures:
         self.d, self.judged = d, Judgement(d)
         g, t, now = d.gathered, d.track, d.gathered.past_days
         self.known = self.judged.known.tolist()
-        share = np.array([b.root_share for b in g.blocks])
+        share = np.array([b.assumed.root_share for b in g.blocks])
         self.stage = g.limits.crop.stage_index[:, now].tolist()
         self.root = g.limits.root_mm[:, now].tolist()
         self.taw, self.raw = (x[:, now] for x in (g.zones.taw_mm, g.zones.raw_mm))
         self.full, self.wilt = (x[:, now] * share for x in (g.limits.full_mm, g.limits.wilt_mm))
-        expected = np.array([b.stated_et.expected for b in g.blocks])
+        expected = np.array([b.assumed.stated_et.expected for b in g.blocks])
         self.etc = (g.kc[:, now] * expected).tolist()
         self.deficit = self.judged.deficit_mm.tolist()
         self.surplus = self.judged.surplus_mm.tolist()
@@ -239,19 +242,21 @@ def _outlook(f: _Figures, row: int) -> Outlook:
 def _limits(d: Decisions, row: int) -> LimitsInForce:
     """The block's limits as one block's page wants them."""
     inputs, season = d.gathered.blocks[row], d.gathered.seasons[row]
-    return LimitsInForce.of(inputs.ground(season), inputs.now, inputs.stated_et.expected)
+    return LimitsInForce.of(
+        inputs.assumed.ground(season), inputs.now, inputs.assumed.stated_et.expected
+    )
 
 
 def _with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
     """The answer with its past ribbon, and for how long it has been past refill."""
     g = d.gathered
     limits = LimitsInForce(
-        profile=g.blocks[row].profile,
+        profile=g.blocks[row].assumed.profile,
         season=g.seasons[row],
         table=g.limits.of_block(row),
         today=g.past_days,
         hour_of_day=g.hour_of_day,
-        et0_mm_day=g.blocks[row].stated_et.expected,
+        et0_mm_day=g.blocks[row].assumed.stated_et.expected,
     )
     past = _ribbon(d, row, limits, answer.deficit_mm is not None)
     if answer.outlook is None:

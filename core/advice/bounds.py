@@ -57,7 +57,7 @@ def refill_kpa(block: BlockInputs, share: float) -> list[tuple[float, float]]:
         Empty where a sensor of another quantity tells of the soil too.
     """
     out = []
-    profile = block.profile
+    profile = block.assumed.profile
     for site in block.sites:
         facts = kinds()[site.kind]
         if not facts.in_soil or not site.depth_mm.size:

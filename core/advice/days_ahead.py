@@ -67,7 +67,7 @@ def planned_by_day(g: Gathered) -> Floats:
     begins = 24.0 * np.arange(AHEAD_DAYS)
     for i, block in enumerate(g.blocks):
         for p in block.planned:
-            if block.system.moves:
+            if block.assumed.system.moves:
                 here = (p.end_hours >= begins) & (p.end_hours < begins + 24)
                 out[i] += p.net_mm * here
                 continue
@@ -83,7 +83,7 @@ def planned_by_day(g: Gathered) -> Floats:
 
 def _entering(g: Gathered, rain_mm: Floats, et0_mm: Floats) -> Floats:
     """What of the rain of (courses, days) enters each block's soil; (blocks, courses, days)."""
-    intake = np.array([b.intake_mm_h for b in g.blocks])[:, None, None]
+    intake = np.array([b.assumed.intake_mm_h for b in g.blocks])[:, None, None]
     if not np.isfinite(intake).any():
         taken = effective_rain(rain_mm, et0_mm).infiltrated_mm[None]
         return np.broadcast_to(taken, (intake.size, *rain_mm.shape))
@@ -101,7 +101,7 @@ def weather_ahead(g: Gathered) -> WeatherAhead:
 
 def _column(g: Gathered, name: str) -> Floats:
     """A figure of the blocks as (blocks, 1, 1)."""
-    return np.array([getattr(b, name) for b in g.blocks], float)[:, None, None]
+    return np.array([getattr(b.assumed, name) for b in g.blocks], float)[:, None, None]
 
 
 def run_expected(g: Gathered, found: Track) -> Ahead:

@@ -185,7 +185,7 @@ def decide(
     critical, critical_next = _critical(g)
     planned = np.array([bool(b.planned) for b in g.blocks])
     sigma = found.sigma_mm[:, -1]
-    wetting = wetting_mm(g.kc[:, g.past_days], np.array([b.wetted for b in g.blocks]))
+    wetting = wetting_mm(g.kc[:, g.past_days], np.array([b.assumed.wetted for b in g.blocks]))
     usual = cost_of_set(np.maximum(expected.raw_mm[:, 0, 0], LEAST_DUE_MM), sigma, wetting)
     bears, may_lose = _bears(g), taken_loss(usual.cost, critical)
     by_loss = days_by_loss(ensemble.lost, may_lose, planned)
@@ -194,7 +194,7 @@ def decide(
     by_chance = np.where(bears, by_chance, quantile(member_left, chance))
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
     over = _over(g)
-    systems = Systems.of([b.system for b in blocks])
+    systems = Systems.of([b.assumed.system for b in blocks])
     worth = days_until_worth(
         expected.depletion_mm[:, 0],
         (found.high_mm - found.depletion_mm)[:, -1],
@@ -279,10 +279,10 @@ def amount_at(
     finite = np.where(np.isfinite(hours), hours, 0.0)
     deficit = _at_hours(np.maximum(expected.depletion_mm[:, 0], 0), finite)
     due = np.where(np.isfinite(hours), deficit, 0.0)
-    systems = Systems.of([b.system for b in g.blocks])
+    systems = Systems.of([b.assumed.system for b in g.blocks])
     # Room kept anyway takes the likely rain in; only what it does not hold is left on top.
-    room = np.maximum(np.array([b.rain_room_mm for b in g.blocks]), rain_mm)
-    leaching = np.array([b.leaching_share for b in g.blocks])
+    room = np.maximum(np.array([b.assumed.rain_room_mm for b in g.blocks]), rain_mm)
+    leaching = np.array([b.assumed.leaching_share for b in g.blocks])
     return due, irrigation_amounts(due, systems, room, leaching)
 
 
@@ -296,7 +296,7 @@ def _range(member_left: Floats, expected: Floats) -> Floats:
 def _earliest(g: Gathered, systems: Systems, expected: Ahead) -> Floats:
     """Hours until a set is worth giving; infinity where it is not within the outlook."""
     deficit = expected.depletion_mm[:, 0]
-    room = np.array([b.rain_room_mm for b in g.blocks])
+    room = np.array([b.assumed.rain_room_mm for b in g.blocks])
     net = systems.smallest_mm * systems.efficiency
     worth = np.where(systems.smallest_mm > 0, net, WORTH_SHARE * expected.raw_mm[:, 0, 0])
     missing = (worth + room)[:, None] - deficit

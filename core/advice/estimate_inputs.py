@@ -51,7 +51,7 @@ class WeatherAhead:
 
 def soil_sites(block: BlockInputs) -> list[Site]:
     """Sites that tell of the soil, none where the balance leads."""
-    if block.weighing is Weighing.BALANCE:
+    if block.assumed.weighing is Weighing.BALANCE:
         return []
     return [s for s in block.sites if s.depth_mm.size and kinds()[s.kind].in_soil]
 
@@ -59,17 +59,17 @@ def soil_sites(block: BlockInputs) -> list[Site]:
 def same_ensemble(block: BlockInputs, season: CropSeason) -> Hashable:
     """What an ensemble depends on: another rule or amount beside a block needs no other."""
     return (
-        id(block.profile),
+        id(block.assumed.profile),
         id(season),
         id(block.sites),
-        block.weighing is Weighing.BALANCE,
+        block.assumed.weighing is Weighing.BALANCE,
         id(block.waterings),
         id(block.planned),
         id(block.past),
-        id(block.et),
-        block.root_share,
-        block.capillary_mm_day,
-        block.wetted,
+        id(block.assumed.et),
+        block.assumed.root_share,
+        block.assumed.capillary_mm_day,
+        block.assumed.wetted,
         block.seed,
     )
 
@@ -127,7 +127,7 @@ class Told:
             p=np.array([s.crop.p for s in seasons])[:, None],
             et0_mm=et0_mm,
             recorded=recorded,
-            strip=np.array([b.root_share for b in blocks]),
+            strip=np.array([b.assumed.root_share for b in blocks]),
         )
 
     @property
@@ -138,7 +138,7 @@ class Told:
     @property
     def rise_mm_day(self) -> Floats:
         """Capillary rise over the watered strip; (blocks,)."""
-        return np.array([b.capillary_mm_day for b in self.blocks]) / self.strip
+        return np.array([b.assumed.capillary_mm_day for b in self.blocks]) / self.strip
 
     def _p_factor(self, kcb: Floats, et0_mm: Floats) -> Floats:
         return adjusted_p(self.p, kcb * et0_mm) / self.p
@@ -165,17 +165,18 @@ class Told:
                 # What came just as a step ended came in it, also where the next begins anew.
                 at = int(np.searchsorted(steps.end, w.hours - SAME_HOURS))
                 if steps.start[0] < w.hours - SAME_HOURS and at < steps.count:
-                    out[row, at, 0 if w.is_rain else 1] += w.net_mm / block.root_share
+                    out[row, at, 0 if w.is_rain else 1] += w.net_mm / block.assumed.root_share
         return out
 
-    def readings(self, steps: Steps) -> tuple[Floats, Floats]:
-        """Readings and their errors at the steps, (blocks, steps, sensors) [m3/m3]."""
-        reading = np.full((len(self.blocks), steps.count, self.grounds.depth.shape[1]), np.nan)
-        sd = np.full(reading.shape, np.nan)
+    def readings(self, steps: Steps) -> Floats:
+        """Readings, their errors and least contents at the steps, see `readings_of`; (3, blocks,
+        steps, sensors) [m3/m3]."""
+        out = np.full((3, len(self.blocks), steps.count, self.grounds.depth.shape[1]), np.nan)
         for i, (block, ground) in enumerate(zip(self.blocks, self.grounds.blocks, strict=True)):
-            own = readings_of(ground, soil_sites(block), block.profile, steps)
-            reading[i, :, : ground.sensors], sd[i, :, : ground.sensors] = own
-        return reading, sd
+            out[:, i, :, : ground.sensors] = readings_of(
+                ground, soil_sites(block), block.assumed.profile, steps
+            )
+        return out
 
     def ahead(self, weather: WeatherAhead) -> DaysAhead:
         """The days from now on."""

@@ -127,7 +127,7 @@ def estimate_blocks(
             if ahead is None:
                 ahead = np.empty((len(chosen), *group.ahead.shape[1:]))
             ahead[members] = group.ahead
-    strip = np.array([b.root_share for b in blocks])
+    strip = np.array([b.assumed.root_share for b in blocks])
     tended = np.array([is_tended(b) for b in blocks])
     return Estimates(
         track_of_notes(notes[which], whole, days, strip, below[which], tended, heard[which]),
@@ -143,9 +143,9 @@ def _grounds(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> li
     for block, season in zip(blocks, seasons, strict=True):
         sites = soil_sites(block)
         sensors = tuple((s.kind, s.depth_mm.tobytes()) for s in sites)
-        key = (id(block.profile), season.crop.p, season.crop.tension_kpa, sensors)
+        key = (id(block.assumed.profile), season.crop.p, season.crop.tension_kpa, sensors)
         if key not in made:
-            made[key] = block_ground(block.profile, season.crop, sites)
+            made[key] = block_ground(block.assumed.profile, season.crop, sites)
         out.append(made[key])
     return out
 
@@ -179,7 +179,7 @@ def _carried(
             notes[row] = block.checkpoint.notes
     heard = ensembles.counters[:, HEARD] > 0
     force, water = told.force(steps), told.water(steps)
-    reading, sd = told.readings(steps)
+    reading, sd, at_least = told.readings(steps)
     tended = np.array([is_tended(b) for b in told.blocks])
     checkpoints: list[list[Checkpoint]] = [[] for _ in told.blocks]
     start = 0
@@ -191,6 +191,7 @@ def _carried(
             water[:, span],
             reading[:, span],
             sd[:, span],
+            at_least[:, span],
             steps.morning[span],
             untold=~tended,
         )

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from core.advice.inputs import StatedEt
+from core.advice.stated_et import StatedEt
 from core.advice.working import COMPUTED, Step, Term, Unit
 from core.crop.canopy import KC_MIN, cover_factor
 from core.crop.catalogue import Crop

@@ -25,13 +25,13 @@ def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
         doubt=str(site.doubt[row, sensor]) if read else str(Doubt.MISSING),
         curve_formula="",
         curve=(),
-        gravel=float(inputs.profile.gravel[h]),
+        gravel=float(inputs.assumed.profile.gravel[h]),
         theta=None,
-        horizon=str(inputs.profile.limits[h].texture),
+        horizon=str(inputs.assumed.profile.limits[h].texture),
         top_mm=None,
         bottom_mm=None,
-        theta_full=float(inputs.profile.theta_full[h]),
-        theta_wilt=float(inputs.profile.theta_wilt[h]),
+        theta_full=float(inputs.assumed.profile.theta_full[h]),
+        theta_wilt=float(inputs.assumed.profile.theta_wilt[h]),
         available_mm=None,
         fraction=None,
         deficit_mm=None,
@@ -40,7 +40,7 @@ def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
 
 
 def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow]:
-    profile = inputs.profile
+    profile = inputs.assumed.profile
     theta, hour = site.latest()
     used = site.believed
     rows = [_doubted_row(inputs, site, int(j)) for j in np.flatnonzero(~used)]

@@ -126,7 +126,7 @@ def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
     g = d.gathered
     if WEIGHINGS[int(g.weighing[0])] is Weighing.SENSORS:
         return []
-    here, share = limits.at(np.zeros(())), g.blocks[0].root_share
+    here, share = limits.at(np.zeros(())), g.blocks[0].assumed.root_share
     out = []
     for key, symbol, told, found in (
         ("taw_learned", "TAW", float(here.taw_mm), float(g.zones.taw_mm[0, g.past_days])),
@@ -212,7 +212,7 @@ def _needed_steps(d: Decisions) -> list[Step]:
 def _start_steps(d: Decisions, by_days: float) -> list[Step]:
     """The latest start that the soil allows, and where a hold moves it to."""
     soil, start, out = float(d.soil_hours[0]), float(d.start_hours[0]), []
-    if d.gathered.blocks[0].system.moves and soil > 0:
+    if d.gathered.blocks[0].assumed.system.moves and soil > 0:
         cross = Term("cross", 24 * by_days - soil, Unit.HOURS, "time to cross the block")
         by = Term("by", by_days, Unit.DAYS, COMPUTED)
         out.append(Step("latest_start", "start", "24 * by - cross", (by, cross), soil, Unit.HOURS))
@@ -238,21 +238,21 @@ def _amount_steps(
     amount: Amount,
 ) -> list[Step]:
     """Net, gross, volume and hours."""
-    system = inputs.system
+    system = inputs.assumed.system
     rate = system.application_rate_mm_h
     out = []
     eff = Term("eff", system.efficiency, Unit.SHARE, "irrigation system")
     deficit = Term("Ds", start_deficit, Unit.WATER_MM, "deficit at the start, from the day table")
     kept, why = max(
-        (inputs.rain_room_mm, "room kept for rain"),
+        (inputs.assumed.rain_room_mm, "room kept for rain"),
         (likely_rain_mm, "rain that most of the forecast brings"),
         (unsure_mm, "left out, since the deficit may be less than estimated"),
         (beyond_mm, "left out: more was given in a week than used and held by the roots"),
         key=itemgetter(0),
     )
     room = Term("room", kept, Unit.WATER_MM, why)
-    leach = Term("LR", inputs.leaching_share, Unit.SHARE, "leaching requirement")
-    salts = inputs.leaching_share > 0
+    leach = Term("LR", inputs.assumed.leaching_share, Unit.SHARE, "leaching requirement")
+    salts = inputs.assumed.leaching_share > 0
     short = "(Ds - room)" if start_deficit >= room.value else "max(Ds - room, 0)"
     wanted = f"{short} / eff" + (" / (1 - LR)" if salts else "")
     terms = (deficit, room, eff, *([leach] if salts else []))
@@ -307,7 +307,7 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     """All steps of a lone block in the order of the work."""
     g = d.gathered
     inputs, now = g.blocks[0], g.past_days
-    et = inputs.stated_et
+    et = inputs.assumed.stated_et
     root = float(g.limits.root_mm[0, now])
     etc = float(g.kc[0, now]) * et.expected
     out = crop_steps(limits, et, root)

@@ -101,24 +101,24 @@ def _water_given(blocks: Sequence[BlockInputs]) -> WaterGiven:
 
 def _full_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> Floats:
     """What the soils' full points leave unsure of each root zone, (blocks,) [mm]."""
-    soils = Profiles.of([b.profile for b in blocks])
+    soils = Profiles.of([b.assumed.profile for b in blocks])
     return soils.held_above(soils.sigma_full, root_mm[:, None])[:, 0]
 
 
 def _basal(block: BlockInputs, season: CropSeason) -> CropSeason:
     """The season with its basal coefficient in the place of Kc, where the block asks for it."""
-    if not block.dual or season.crop.kcb is None:
+    if not block.assumed.dual or season.crop.kcb is None:
         return season
     return replace(season, crop=replace(season.crop, kc=season.crop.kcb))
 
 
 def _surface(blocks: Sequence[BlockInputs]) -> SurfaceLayer:
-    top = [b.profile.limits[0] for b in blocks]
+    top = [b.assumed.profile.limits[0] for b in blocks]
     return SurfaceLayer(
         tew_mm=np.array([float(total_evaporable_mm(h.theta_full, h.theta_wilt)) for h in top]),
         rew_mm=np.array([REW_MM[h.texture] for h in top]),
-        wetted=np.array([b.wetted for b in blocks]),
-        height_m=np.array([b.height_m for b in blocks]),
+        wetted=np.array([b.assumed.wetted for b in blocks]),
+        height_m=np.array([b.assumed.height_m for b in blocks]),
     )
 
 
@@ -135,7 +135,7 @@ def _evaporation(
     Rain and sets are of the past columns; ahead the surface is taken to dry.
     """
     dual = np.array(
-        [b.dual and s.crop.kcb is not None for b, s in zip(blocks, seasons, strict=True)]
+        [b.assumed.dual and s.crop.kcb is not None for b, s in zip(blocks, seasons, strict=True)]
     )
     bare = np.zeros(kc.shape)
     if not dual.any():
@@ -166,36 +166,36 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     days = past_days_of(blocks)
     first = now.date() - timedelta(days=days)
     limits = limits_by_day(
-        [b.ground(_basal(b, s)) for b, s in zip(blocks, seasons, strict=True)],
+        [b.assumed.ground(_basal(b, s)) for b, s in zip(blocks, seasons, strict=True)],
         first,
         days + AHEAD_DAYS + 2,
     )
     hour = now.hour + now.minute / 60
     done = float(used_by(hour))
-    expected = np.array([b.stated_et.expected for b in blocks])
+    expected = np.array([b.assumed.stated_et.expected for b in blocks])
     by_date = np.array(
         [_calendar_et0(b, first, days, e) for b, e in zip(blocks, expected, strict=True)]
     )
     recorded = ~np.isnan(by_date[:, :-1])
     by_date = np.where(np.isnan(by_date), expected[:, None], by_date)
     et0_past = _joined(by_date, done)
-    share = np.array([b.root_share for b in blocks])
-    zones = root_zones([b.profile for b in blocks], limits, expected[:, None], share)
+    share = np.array([b.assumed.root_share for b in blocks])
+    zones = root_zones([b.assumed.profile for b in blocks], limits, expected[:, None], share)
     kc = limits.crop.kc
     given = _water_given(blocks)
     rain, sets = given.by_day(len(blocks), days)
-    rise = np.array([b.capillary_mm_day for b in blocks])[:, None]
+    rise = np.array([b.assumed.capillary_mm_day for b in blocks])[:, None]
     et0 = np.concatenate(
         [et0_past, np.repeat(expected[:, None], kc.shape[1] - days, axis=1)], axis=1
     )
     bare = _evaporation(blocks, seasons, kc, et0, rain, sets)
     etc = kc[:, :days] * et0_past
     hours = (np.arange(days + 1) - days) * 24.0
-    weighing = [b.weighing if b.past else Weighing.SENSORS for b in blocks]
+    weighing = [b.assumed.weighing if b.past else Weighing.SENSORS for b in blocks]
     # Who lets the sensors lead takes the full point they are read against as given.
     weighs = np.array([w is not Weighing.SENSORS for w in weighing])
     seen = see(
-        SitesOfBlocks.of([b.sites for b in blocks], [b.profile for b in blocks]),
+        SitesOfBlocks.of([b.sites for b in blocks], [b.assumed.profile for b in blocks]),
         hours,
         limits.root_mm[:, : days + 1],
         limits.root_mm.max(axis=1),
@@ -244,7 +244,9 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
 
 def _forecast(block: BlockInputs) -> Forecast:
     """The farm's forecast, or its stated ET as one, by calendar days from today on."""
-    if block.forecast is not None:
-        return Forecast.of(block.forecast.et0_mm, block.forecast.rain_mm, AHEAD_DAYS + 1)
-    et = block.stated_et
+    if block.assumed.forecast is not None:
+        return Forecast.of(
+            block.assumed.forecast.et0_mm, block.assumed.forecast.rain_mm, AHEAD_DAYS + 1
+        )
+    et = block.assumed.stated_et
     return Forecast.stated(et.low, et.expected, et.high, AHEAD_DAYS + 1)

@@ -30,6 +30,8 @@ HEAT_DAYS = 5
 LATELY_DAYS = 14
 DRAINAGE_MM = 5.0
 USE_DAYS = 7
+# From when on a start before the refill point, and a pass, are said to need a reason [days, h].
+EARLY_DAYS, LONG_PASS_HOURS = 1.0, 12.0
 # In the order in which they are tried: the first that holds is the state.
 STATES = (State.PAST_REFILL, State.BRIMMING, State.HELD, State.WATER_NOW, State.WATER_SOON)
 
@@ -147,7 +149,7 @@ class Judgement:
             np.maximum.at(age, g.seen.block, np.nan_to_num(g.seen.age_hours[:, -1]))
         alone = self._by_balance | ~self._has_sites
         root = g.limits.root_mm[:, now]
-        limit = np.array([b.profile.root_limit_mm for b in g.blocks])
+        limit = np.array([b.assumed.profile.root_limit_mm for b in g.blocks])
         wanted = np.array([s.crop.root_schedule_mm for s in g.seasons])
         return {
             Reason.SENSOR_NOT_TRUSTED: doubted,
@@ -189,13 +191,13 @@ class Judgement:
         lately = np.where(recorded, g.et0_past_mm[:, -LATELY_DAYS:], 0.0).sum(axis=1)
         hot = (count > 0) & (next_days * count > HEAT_SHARE * lately)
         use = d.expected.et_mm[:, 0, :USE_DAYS].mean(axis=1)
-        gives = np.array(
-            [b.system.application_rate_mm_h * 24 * b.system.efficiency for b in g.blocks]
-        )
+        systems = [b.assumed.system for b in g.blocks]
+        gives = np.array([s.application_rate_mm_h * 24 * s.efficiency for s in systems])
         due = self._ahead & (d.start_hours <= SOON_HOURS)
         late = np.array([s is State.PAST_REFILL for s in self.states])
         bound = d.amounts.bound_index
-        salts = np.array([b.leaching_share > 0 for b in g.blocks])
+        salts = np.array([b.assumed.leaching_share > 0 for b in g.blocks])
+        moves = np.array([s.moves for s in systems])
         return {
             Reason.CRITICAL_STAGE: d.critical,
             Reason.CRITICAL_STAGE_NEXT: ~d.critical & d.critical_next,
@@ -207,6 +209,8 @@ class Judgement:
             Reason.LARGEST_SET: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
             Reason.SMALLEST_SET: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
             Reason.LEACHING_ADDED: self._ahead & salts,
+            Reason.DUE_EARLY: self._ahead & (d.chance_days + EARLY_DAYS <= d.days_left),
+            Reason.MACHINE_TAKES_LONG: self._ahead & moves & (d.amounts.hours >= LONG_PASS_HOURS),
         }
 
     def _of_plans(self) -> dict[Reason, Bools]:

@@ -69,8 +69,8 @@ def learned(d: Decisions, row: int = 0) -> Learned | None:
         return None
     g, t, now = d.gathered, d.track, d.gathered.past_days
     inputs, crop, at = g.blocks[row], g.seasons[row].crop, d.checkpoints[row][-1]
-    book = float(g.limits.taw_mm[row, now]) * inputs.root_share
-    share = float(g.limits.p(inputs.stated_et.expected)[row, now])
+    book = float(g.limits.taw_mm[row, now]) * inputs.assumed.root_share
+    share = float(g.limits.p(inputs.assumed.stated_et.expected)[row, now])
     by_tension = _tension_share(inputs, crop.tension_kpa)
     apart = by_tension is not None and (
         abs(np.log(max(by_tension, LEAST_SHARE) / crop.p)) > ONSET_SD
@@ -100,7 +100,7 @@ def _tension_share(inputs: BlockInputs, tension_kpa: float | None) -> float | No
     """Share of the top horizon's available water that is gone at a tension, by its curve [-]."""
     if tension_kpa is None:
         return None
-    top = inputs.profile.limits[0]
+    top = inputs.assumed.profile.limits[0]
     left = float(top.curve.theta_at(tension_kpa)) * (1 - top.gravel)
     gone = (top.theta_full - left) / (top.theta_full - top.theta_wilt)
     return float(np.clip(gone, 0.0, 1.0))
@@ -109,7 +109,7 @@ def _tension_share(inputs: BlockInputs, tension_kpa: float | None) -> float | No
 def _levels(inputs: BlockInputs, d: Decisions, row: int, at: Checkpoint) -> tuple[LevelAtFull, ...]:
     """The levels of sensors that read water content; of a tension full is known by its curve."""
     sites = soil_sites(inputs)
-    ground = block_ground(inputs.profile, d.gathered.seasons[row].crop, sites)
+    ground = block_ground(inputs.assumed.profile, d.gathered.seasons[row].crop, sites)
     first = 3 * ground.layers + FACTORS
     out = []
     for k in range(ground.sensors):

@@ -3,8 +3,6 @@
 They are decided together with the block itself, as blocks beside it.
 """
 
-from dataclasses import replace
-
 import numpy as np
 
 from core.advice.answer import SchoolAnswer, WeighingAnswer
@@ -17,15 +15,15 @@ from core.state.weighing import Weighing
 
 def variants(inputs: BlockInputs) -> list[BlockInputs]:
     """The block, then as each school of the refill point would have it, then of weighing."""
-    refill = [replace(inputs, rules=_under(inputs, s)) for s in SCHOOLS]
-    weighing = [replace(inputs, weighing=w) for w in Weighing] if inputs.past else []
+    refill = [inputs.assuming(rules=_under(inputs, s)) for s in SCHOOLS]
+    weighing = [inputs.assuming(weighing=w) for w in Weighing] if inputs.past else []
     return [inputs, *refill, *weighing]
 
 
 def _under(inputs: BlockInputs, school: School) -> tuple[LimitRule, ...]:
     """The rules with another school in force, each keeping the value that it was given."""
-    own = [r.value for r in inputs.rules if r.school is school]
-    return (*inputs.rules, LimitRule(school, own[-1] if own else None))
+    own = [r.value for r in inputs.assumed.rules if r.school is school]
+    return (*inputs.assumed.rules, LimitRule(school, own[-1] if own else None))
 
 
 def school_answers(d: Decisions) -> tuple[SchoolAnswer, ...]:
@@ -56,7 +54,7 @@ def weighing_answers(d: Decisions) -> tuple[WeighingAnswer, ...]:
         out.append(
             WeighingAnswer(
                 weighing=weighing,
-                in_force=weighing is inputs.weighing,
+                in_force=weighing is inputs.assumed.weighing,
                 deficit_mm=max(float(d.track.depletion_mm[row, -1]), 0.0) if known else None,
                 sigma_mm=float(d.track.sigma_mm[row, -1]) if known else None,
                 days_left=float(d.days_left[row]) if known else float("inf"),

@@ -153,6 +153,7 @@ def _one_block(
     water: Floats,
     reading: Floats,
     reading_sd: Floats,
+    at_least: Floats,
     mornings: np.ndarray,
     seed: int,
     first_step: int,
@@ -286,6 +287,13 @@ def _one_block(
                 z = min(max(z, -3.0), 3.0)
                 memory[s, WANDER] = 0.85 * memory[s, WANDER] + 0.15 * z
         for s in range(sensors):
+            if np.isnan(at_least[t, s]):
+                continue
+            expected(x, layers, sensors, middle, scale, depth[s], s, seen)
+            # Wetter than it can tell says nothing of how much wetter.
+            if seen.mean() < at_least[t, s]:
+                take_in(x, size, seen, at_least[t, s], reading_sd[t, s], FAR_SIGMAS)
+        for s in range(sensors):
             y = reading[t, s]
             if np.isnan(y):
                 continue
@@ -344,6 +352,7 @@ def follow(
     water: Floats,
     reading: Floats,
     reading_sd: Floats,
+    at_least: Floats,
     mornings: np.ndarray,
     seeds: np.ndarray,
     first_step: np.ndarray,
@@ -373,6 +382,9 @@ def follow(
         how far the use of a day may stray [share of it].
     water : array, shape (blocks, steps, 2), rain that entered and water given [mm net]
     reading, reading_sd : array, shape (blocks, steps, sensors) [m3/m3], NaN where none
+    at_least : array, shape (blocks, steps, sensors) [m3/m3]
+        What the soil holds at least where a sensor reads no wetter, with the error of reading_sd;
+        NaN where it tells more or nothing.
     mornings : array of bool, shape (steps,), whether a step ends at six in the morning
     seeds, first_step : array of int, shape (blocks,)
     notes : array, shape (blocks, steps, NOTES)
@@ -400,6 +412,7 @@ def follow(
             water[b],
             reading[b],
             reading_sd[b],
+            at_least[b],
             mornings,
             seeds[b],
             first_step[b],

@@ -15,35 +15,43 @@ from core.soil.profile import Profile
 
 # Error of a tension: of its curve [m3/m3], in kPa, and as a share of itself.
 TENSION_CURVE_SD, TENSION_KPA_SD, TENSION_SHARE_SD, MATRIX_SHARE_SD = 0.025, 1.0, 0.1, 0.15
-# A granular-matrix sensor tells nothing of a soil this wet [kPa].
+# A granular-matrix sensor tells of a soil this wet only that it is [kPa].
 MATRIX_BLIND_KPA = 10.0
 THETA_SD = 0.015
 # What a person judged by hand errs by [m3/m3].
 BY_HAND_SD = 0.03
 
 
-def _content(site: Site, rows: np.ndarray, profile: Profile) -> tuple[Floats, Floats]:
-    """Water content and its error at some readings, NaN where nothing may be believed."""
+def _content(site: Site, rows: np.ndarray, profile: Profile) -> Floats:
+    """Water content at some readings, its error, and what the soil holds at least where a reading
+    tells no more; (3, rows, depths), NaN where nothing may be believed."""
     doubt = site.doubt[rows]
     trusted = (doubt == "") | (doubt == str(Doubt.STALE))
     quantity = kinds()[site.kind].quantity
     if quantity is not Quantity.TENSION:
         by_hand = site.kind in (InstrumentKind.FEEL_CHECK, InstrumentKind.CORE_SAMPLE)
         sd = BY_HAND_SD if by_hand else THETA_SD
-        return np.where(trusted, site.theta[rows], np.nan), np.full(trusted.shape, sd)
+        theta = np.where(trusted, site.theta[rows], np.nan)
+        return np.stack([theta, np.full(theta.shape, sd), np.full(theta.shape, np.nan)])
     matrix = site.kind is InstrumentKind.GRANULAR_MATRIX
-    tension = np.where(trusted, np.maximum(site.value[rows], 0.0), np.nan)
-    if matrix:
-        tension = np.where(tension <= MATRIX_BLIND_KPA, np.nan, tension)
+    least = MATRIX_BLIND_KPA if matrix else 0.0
+    tension = np.where(trusted, np.maximum(site.value[rows], least), np.nan)
     content, slope = tension_content(profile, site.depth_mm, tension)
     share = MATRIX_SHARE_SD if matrix else TENSION_SHARE_SD
     moved = slope * np.hypot(TENSION_KPA_SD / np.maximum(tension, 1.5), share)
-    return content, np.hypot(TENSION_CURVE_SD, moved)
+    blind = matrix & (tension <= MATRIX_BLIND_KPA)
+    return np.stack(
+        [
+            np.where(blind, np.nan, content),
+            np.hypot(TENSION_CURVE_SD, moved),
+            np.where(blind, content, np.nan),
+        ]
+    )
 
 
 def readings_of(
     ground: BlockGround, sites: Sequence[Site], profile: Profile, steps: Steps
-) -> tuple[Floats, Floats]:
+) -> Floats:
     """Each sensor's reading nearest to the end of each step.
 
     Parameters
@@ -55,11 +63,11 @@ def readings_of(
 
     Returns
     -------
-    tuple of arrays, shape (steps, sensors) [m3/m3]
-        Reading and its error; NaN where none lies within half a step of its end.
+    array, shape (3, steps, sensors) [m3/m3]
+        Reading, its error, and what the soil holds at least where a sensor can't tell how much
+        wetter it is; NaN where none lies within half a step of its end.
     """
-    out = np.full((steps.count, ground.sensors), np.nan)
-    spread = np.full((steps.count, ground.sensors), np.nan)
+    out = np.full((3, steps.count, ground.sensors), np.nan)
     middle = 0.5 * (steps.end[:-1] + steps.end[1:])
     for number, site in enumerate(sites):
         columns = np.flatnonzero(ground.site == number)
@@ -71,10 +79,9 @@ def readings_of(
         # Far ones first, so that the nearest of a step is written last.
         order = np.argsort(-off, kind="stable")
         order = order[usable[order]]
-        theta, sd = _content(site, order, profile)
+        told = _content(site, order, profile)
         for c in columns:
-            own = theta[:, ground.column[c]]
-            kept = ~np.isnan(own)
-            out[near[order][kept], c] = own[kept]
-            spread[near[order][kept], c] = sd[kept, ground.column[c]]
-    return out, spread
+            own = told[:, :, ground.column[c]]
+            kept = ~np.isnan(own[0]) | ~np.isnan(own[2])
+            out[:, near[order][kept], c] = own[:, kept]
+    return out

@@ -18,7 +18,7 @@ def warm() -> None:
     force = np.full((1, 1, FORCES), 0.5)
     silent = np.full((1, 1, 1), np.nan)
     ensembles = Ensembles.begin(grounds, [0])
-    ensembles.carry(grounds, force, np.zeros((1, 1, 2)), silent, silent, np.zeros(1, bool))
+    ensembles.carry(grounds, force, np.zeros((1, 1, 2)), silent, silent, silent, np.zeros(1, bool))
 
 
 if __name__ == "__main__":

@@ -9,6 +9,8 @@ References
 ----------
 .. [1] Campbell, G. S. (1974), A simple method for determining unsaturated conductivity from
    moisture retention data, Soil Sci. 117:311-314: K = Ksat (theta / theta_sat) ** (2b + 3).
+.. [2] Allen, R. G. et al. (1998), FAO Irrigation and Drainage Paper 56, eq. 71: Ke of a wet
+   surface is Kc max - Kcb.
 """
 
 from collections.abc import Sequence
@@ -20,6 +22,7 @@ import numpy as np
 from core.arrays import Floats
 from core.crop.depletion import adjusted_p
 from core.soil.profile import Profile
+from core.soil.retention import WILTING_TENSION_KPA
 from core.state.daylight import used_by
 
 NODE_MM = 50.0
@@ -27,22 +30,25 @@ STEPS_PER_DAY = 96
 RAIN_STEP = 56  # 14:00
 SET_STEP = 28  # 07:00
 RAIN_STEPS = 16
-# How far the truth lies from what is believed: spreads, working assumptions, no source.
-THETA_SIGMA = 0.02
+# How far the truth lies from what is believed, beside the limits, which lie as far off as they are
+# said to: spreads, working assumptions, no source.
 USE_SIGMA = 0.10
 ROOT_SIGMA = 0.10
 RAIN_SIGMA = 0.15
 SET_SIGMA = 0.05
-# Of the sun on bare ground what a wet top takes, and how much less then goes through leaves.
-SURFACE_SHARE, SPENT_SHARE = 0.4, 0.8
+# Of the sun on bare ground what a wet top takes: all of it [2]_, or as little as under straw
+# (working assumption, no source).
+SURFACE_SHARES = (0.4, 1.0)
+LEAST_AVAILABLE = 0.03  # that any soil holds between full and wilting [m3/m3]
 
 
 @dataclass(frozen=True)
 class Believed:
-    """What the owner thinks of one field: its soil, and by day Kc, roots [mm] and p at 5 mm/day."""
+    """What the owner thinks of one field: its soil, and by day basal Kcb, roots [mm] and p at
+    5 mm/day."""
 
     profile: Profile
-    kc: Floats
+    kcb: Floats
     root_mm: Floats
     p_table: Floats
 
@@ -75,13 +81,22 @@ class Fields:
             pairs = zip(believed, index, strict=True)
             return np.array([getattr(b.profile, name)[i] for b, i in pairs])
 
-        # One draw for a whole field: its owner took it for another soil than it is.
-        shift = rng.normal(0, THETA_SIGMA, (2, count, 1))
-        self.sat = of("theta_sat")
-        self.full = np.minimum(of("theta_full") + shift[0], self.sat - 0.03)
-        self.wilt = np.clip(of("theta_wilt") + shift[1], 0.02, self.full - 0.03)
         limits = [[b.profile.limits[h] for h in i] for b, i in zip(believed, index, strict=True)]
-        ksat = np.array([[h.ksat_mm_h for h in row] for row in limits])
+
+        def by_limit(name: str) -> Floats:
+            return np.array([[getattr(h, name) for h in row] for row in limits])
+
+        # One draw for a whole field: its owner took it for another soil than it is.
+        shift = rng.normal(0, 1, (2, count, 1))
+        self.sat = of("theta_sat")
+        full = of("theta_full") + by_limit("sigma_full") * shift[0]
+        wilt = of("theta_wilt") + by_limit("sigma_wilt") * shift[1]
+        self.full = np.clip(full, 2 * LEAST_AVAILABLE, self.sat - 0.03)
+        self.wilt = np.clip(wilt, 0.02, self.full - LEAST_AVAILABLE)
+        # Tension by a power of the content through both limits.
+        self.full_kpa = by_limit("full_tension_kpa")
+        self.b = np.log(WILTING_TENSION_KPA / self.full_kpa) / np.log(self.full / self.wilt)
+        ksat = by_limit("ksat_mm_h")
         # The exponent that leaves half a millimetre a day at the true full point: what full means.
         slow = 0.5 / 24 / np.maximum(ksat, 0.05)
         self.power = np.log(slow) / np.log(self.full / self.sat)
@@ -90,6 +105,7 @@ class Fields:
         self.roots = np.clip(rng.normal(1, ROOT_SIGMA, count), 0.75, 1.25)
         self.rain_share = np.clip(rng.normal(1, RAIN_SIGMA, count), 0.6, 1.4)
         self.set_share = np.clip(rng.normal(1, SET_SIGMA, count), 0.85, 1.15)
+        self.surface_share = rng.uniform(*SURFACE_SHARES, count)
         self.theta = self.full.copy()
         hours = np.arange(STEPS_PER_DAY + 1) * 24 / STEPS_PER_DAY
         self.light = np.diff(used_by(hours))
@@ -110,8 +126,8 @@ class Fields:
         inside = self._inside(day)
         taw = ((self.full - self.wilt) * inside).sum(axis=1) * NODE_MM
         depletion = ((self.full - self.theta) * inside).sum(axis=1) * NODE_MM
-        kc = np.array([b.kc[day] for b in self.believed]) * self.use
-        p = adjusted_p([b.p_table[day] for b in self.believed], kc * et0_mm)
+        kcb = np.array([b.kcb[day] for b in self.believed]) * self.use
+        p = adjusted_p([b.p_table[day] for b in self.believed], kcb * et0_mm)
         # The true full point loses half a millimetre a day; one loses a whole one a little above.
         above = ((2 ** (1 / self.power) - 1) * self.full * inside).sum(axis=1) * NODE_MM
         return Day(depletion, p * taw, taw, above)
@@ -134,23 +150,20 @@ class Fields:
         inside = self._inside(day)
         root = self.root_mm(day)[:, None]
         weight = inside * np.exp(-1.5 * self.node_mm / root)
-        demand = np.array([b.kc[day] for b in self.believed]) * self.use * et0_mm
+        demand = np.array([b.kcb[day] for b in self.believed]) * self.use * et0_mm
         cover = np.clip(demand / max(et0_mm, 1e-9), 0, 1)
         p = adjusted_p([b.p_table[day] for b in self.believed], demand)[:, None]
         inflow = np.zeros((STEPS_PER_DAY, demand.size))
         inflow[RAIN_STEP : RAIN_STEP + RAIN_STEPS] += rain_mm * self.rain_share / RAIN_STEPS
         steps = 16
-        before, wished = self.used_mm.copy(), np.zeros(demand.size)
+        before = self.used_mm.copy()
         inflow[SET_STEP : SET_STEP + steps] += net_mm * self.set_share / steps
         for step in range(STEPS_PER_DAY):
             self._flow(inflow[step])
             if self.light[step] > 0:
-                risen = self._evaporate((1 - cover) * et0_mm * self.light[step])
-                # What the sun spends on wet soil it does not spend on leaves.
-                wanted = demand * self.light[step] - SPENT_SHARE * risen
-                self._drink(weight, p, np.maximum(wanted, 0))
-                wished += np.maximum(wanted, 0)
-        share: Floats = (self.used_mm - before) / np.maximum(wished, 1e-9)
+                self._evaporate((1 - cover) * et0_mm * self.light[step])
+                self._drink(weight, p, demand * self.light[step])
+        share: Floats = (self.used_mm - before) / np.maximum(demand, 1e-9)
         return share
 
     def _flow(self, inflow_mm: Floats) -> None:
@@ -180,10 +193,14 @@ class Fields:
         self.theta -= taken / NODE_MM
         self.used_mm += taken.sum(axis=1)
 
-    def _evaporate(self, energy_mm: Floats) -> Floats:
+    def tension_kpa(self, theta: Floats, node: int) -> Floats:
+        """Tension of a content around a node; arrays (fields,)."""
+        out: Floats = self.full_kpa[:, node] * (theta / self.full[:, node]) ** -self.b[:, node]
+        return out
+
+    def _evaporate(self, energy_mm: Floats) -> None:
         """What the sun draws from a wet bare top [mm]; it stops at half the wilting point."""
         dry = 0.5 * self.wilt[:, 0]
         wet = np.clip((self.theta[:, 0] - dry) / (self.full[:, 0] - dry), 0, 1)
-        risen = SURFACE_SHARE * energy_mm * wet**2
+        risen = self.surface_share * energy_mm * wet**2
         self.theta[:, 0] -= risen / NODE_MM
-        return risen

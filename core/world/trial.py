@@ -8,8 +8,10 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from core.advice.assumptions import Assumptions
 from core.advice.decide import Decisions, decide
-from core.advice.inputs import BlockInputs, PastWeather, StatedEt, Watering
+from core.advice.inputs import BlockInputs, PastWeather, Watering
+from core.advice.stated_et import StatedEt
 from core.arrays import Floats
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason, season_days
@@ -163,7 +165,7 @@ def make_farm(
     profiles = tuple(s.told for s, _ in pairs)
     seasons = tuple(CropSeason(crop(c), FIRST) for _, c in pairs)
     basal = [_basal(s) for s in seasons]
-    grown = season_days(seasons, FIRST, days)
+    grown = season_days(basal, FIRST, days)
     believed = tuple(
         Believed(p, grown.kc[i], np.minimum(grown.root_mm[i], DEEPEST_MM), np.full(days, s.crop.p))
         for i, (p, s) in enumerate(zip(profiles, seasons, strict=True))
@@ -175,7 +177,7 @@ def make_farm(
         profiles,
         seasons,
         believed,
-        season_days(basal, FIRST, days).kc,
+        grown.kc,
         simulate_season(climate, days, rng),
         equipment,
     )
@@ -273,21 +275,24 @@ class _ByAdvice:
                 for h, mm in zip(back, owner.logged[row, :day], strict=True)
                 if mm > 0
             )
+            assumed = Assumptions(
+                profile=profile,
+                season=farm.seasons[row],
+                et=et,
+                system=farm.equipment.system,
+                root_share=farm.equipment.strip,
+                wetted=farm.equipment.strip,
+                forecast=ahead,
+                rain_room_mm=ROOM[farm.climate],
+                weighing=self._weighing,
+            )
             blocks.append(
                 BlockInputs(
                     now=now,
-                    profile=profile,
-                    season=farm.seasons[row],
+                    assumed=assumed,
                     sites=readings.sites(row, profile, day * 24.0 + DECISION_HOUR),
                     waterings=(*rains, *given),
-                    et=et,
-                    system=farm.equipment.system,
-                    root_share=farm.equipment.strip,
-                    wetted=farm.equipment.strip,
                     past=past if day else None,
-                    forecast=ahead,
-                    rain_room_mm=ROOM[farm.climate],
-                    weighing=self._weighing,
                     seed=row,
                     checkpoint=_newest(self.found, row),
                 )
@@ -322,7 +327,7 @@ def _by_calendar(day: int, _: Truth, __: _Readings, owner: _Owner) -> Floats:
     for row, b in enumerate(farm.believed):
         taw = b.profile.available_between(0.0, b.root_mm.max()).sum() * farm.equipment.strip
         depth = max(float(b.p_table[0]) * taw, farm.equipment.smallest_net_mm)
-        every = max(int(depth / (usual * b.kc.max())), 1)
+        every = max(int(depth / (usual * max(farm.seasons[row].crop.kc))), 1)
         out[row] = depth if day % every == every - 1 else 0.0
     return out
 

@@ -33,7 +33,7 @@ class Truth(Protocol):
         """Water content at a depth now [m3/m3]."""
 
     def tension_at(self, depth_mm: float) -> Floats:
-        """Tension at a depth now [kPa]; NaN where the truth knows none."""
+        """Tension at a depth now [kPa]."""
 
     def reach(self, gauge_mm: float, given_mm: Floats) -> tuple[Floats, Floats]:
         """What falls on and reaches each field of the gauge's rain and of water given."""
@@ -104,8 +104,9 @@ class LayeredTruth:
         return mixed
 
     def tension_at(self, depth_mm: float) -> Floats:
-        """These columns know no tension."""
-        return np.full(self.arrives.size, np.nan)
+        """That of the content there."""
+        node = int(np.abs(self._fields.node_mm - depth_mm).argmin())
+        return self._fields.tension_kpa(self.content_at(depth_mm), node)
 
     def reach(self, gauge_mm: float, given_mm: Floats) -> tuple[Floats, Floats]:
         """The columns take their own shares."""

@@ -107,7 +107,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
         name=block.name,
         area_m2=block.area_m2,
         crop=crop_name(inputs),
-        planted_on=inputs.season.planted_on if inputs.season else None,
+        planted_on=inputs.assumed.season.planted_on if inputs.assumed.season else None,
         system=SystemKind(block.system_kind),
         soil=timeline(block.soils.all())[-1].soil.name,
         time_zone=farm.time_zone,

@@ -6,6 +6,7 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from core.advice.assumptions import Assumptions
 from core.advice.gather import MOVING_DAYS
 from core.advice.holds import Hold as CoreHold
 from core.advice.holds import HoldKind
@@ -253,19 +254,15 @@ def block_inputs(
         mine = sets.get(block.pk, [])
         share = root_share(block)
         waterings = (*_given(mine, block, local), *rain.waterings(intake, share))
-        out[block.pk] = BlockInputs(
-            now=local,
+        assumed = Assumptions(
             profile=profile,
             season=fact.season,
-            sites=block_sites(block, profile, readings, local),
-            waterings=waterings,
             et=weather.stated,
             system=block_system(block),
             rules=fact.rules,
             rain_room_mm=block.rain_room_mm,
             soils=fact.soils,
             alfalfa_ratio=farm.alfalfa_ratio,
-            past=past,
             forecast=weather.forecast,
             weighing=Weighing(block.weighing),
             root_share=share,
@@ -274,6 +271,13 @@ def block_inputs(
             wetted=share,
             capillary_mm_day=block.capillary_mm_day,
             leaching_share=_leaching(block, fact.season),
+        )
+        out[block.pk] = BlockInputs(
+            now=local,
+            assumed=assumed,
+            sites=block_sites(block, profile, readings, local),
+            waterings=waterings,
+            past=past,
             seed=DRAWS,
             since=first_day(block, local.date()),
             tended=block.pk in tended,

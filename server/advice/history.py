@@ -10,6 +10,7 @@ from core.advice.assess import block_past
 from core.advice.version import RULES_VERSION
 from core.advice.vocabulary import State
 from server.advice.answers import answer_with_working, load_whole
+from server.advice.assumed import Assumed, assumed_out
 from server.advice.kept import AtHand, WorkingOut, read
 from server.advice.models import Advice, Decision
 from server.advice.present import answer_out, decision_out, given_sets
@@ -57,7 +58,7 @@ class HistoryOut(Schema):
 
 class PastAdviceOut(Schema):
     """A day's advice as it was given, and what the same morning would be told with today's
-    records and rules; ``same_rules`` where they are still those."""
+    records, assumptions and rules; ``same_rules`` where they are still those."""
 
     id: int
     block: str
@@ -71,6 +72,7 @@ class PastAdviceOut(Schema):
     working: WorkingOut
     decisions: list[DecisionOut]
     now_says: AnswerOut
+    now_assumed: Assumed
 
 
 def _came_of(
@@ -157,7 +159,7 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
         raise NotThere("There is no such advice on this block.")
     then = row.made_at.astimezone(farm.now().tzinfo)
     again = load_whole(farm, [block], then, as_known_then=True)
-    answer = answer_with_working(again, block)
+    inputs, answer = again.inputs[block.pk], answer_with_working(again, block)
     kept = read(row.format, {"answer": row.answer, "working": row.working, "inputs": row.inputs})
     return PastAdviceOut(
         id=row.pk,
@@ -171,5 +173,6 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
         inputs=kept.inputs,
         working=kept.working,
         decisions=_decisions(list(row.decisions.all())),
-        now_says=answer_out(block, again.inputs[block.pk], answer),
+        now_says=answer_out(block, inputs, answer),
+        now_assumed=assumed_out(inputs.assumed),
     )

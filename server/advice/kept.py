@@ -14,9 +14,10 @@ from typing import Any
 from ninja import Schema
 
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
+from server.advice.assumed import Assumed
 from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
 
-FORMAT = 2
+FORMAT = 3
 FORMATS = Path(__file__).with_name("formats")
 
 
@@ -26,20 +27,16 @@ class InstrumentWord(Schema):
 
 
 class AtHand(Schema):
-    """What an advice was given from."""
+    """What an advice was given from, and what it assumed."""
 
-    weighing: str
-    school: str
+    assumed: Assumed
     forecast_issued_at: datetime | None
-    et0_mm: list[float] | None
-    et0_source: str
     weather_until: date | None
     instruments: list[InstrumentWord]
     sets: int
     newest_set_hours: float | None
     planned: int
     holds: int
-    rain_room_mm: float
 
 
 class WorkingOut(Schema):
@@ -64,7 +61,20 @@ def _from_1(row: dict[str, Any]) -> dict[str, Any]:
     return {**row, "answer": {"question": None, **row["answer"]}}
 
 
-_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
+def _from_2(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 2 kept of what was assumed the methods, the ET and the room for rain alone."""
+    inputs = dict(row["inputs"])
+    own = ("weighing", "school", "et0_mm", "et0_source", "rain_room_mm")
+    lists = ("soil", "forecast_et0_mm", "forecast_rain_mm")
+    assumed = {
+        **dict.fromkeys(Assumed.model_fields),
+        **{name: [] for name in lists},
+        **{name: inputs.pop(name) for name in own},
+    }
+    return {**row, "inputs": {**inputs, "assumed": assumed}}
+
+
+_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2}
 
 
 def read(written_as: int, row: dict[str, Any]) -> KeptAdvice:

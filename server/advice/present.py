@@ -146,7 +146,7 @@ def _question_out(
         first_at=asked.first_at,
         last_at=asked.last_at,
         net_mm=asked.net_mm,
-        gross_mm=asked.net_mm / inputs.system.efficiency,
+        gross_mm=asked.net_mm / inputs.assumed.system.efficiency,
         set_id=doubted.pk if doubted else None,
     )
 
@@ -156,12 +156,16 @@ def _run_out(block: Block, inputs: BlockInputs, answer: Assessment) -> RunOut | 
     if answer.amount is None or answer.amount.gross_mm <= 0:
         return None
     try:
-        design = design_of(inputs.system.kind, block.design) if block.design else None
+        design = design_of(inputs.assumed.system.kind, block.design) if block.design else None
     except SystemProblem:
         # Figures of another kind of system, from before it was changed.
         design = None
     run = run_of(
-        inputs.system, design, answer.amount.gross_mm, inputs.intake_mm_h, block.slope_percent
+        inputs.assumed.system,
+        design,
+        answer.amount.gross_mm,
+        inputs.assumed.intake_mm_h,
+        block.slope_percent,
     )
     return RunOut.model_validate(run, from_attributes=True)
 
@@ -183,7 +187,7 @@ def decision_out(row: Decision | None) -> DecisionOut | None:
 
 def crop_name(inputs: BlockInputs) -> str | None:
     """The crop's name."""
-    return inputs.season.crop.name if inputs.season else None
+    return inputs.assumed.season.crop.name if inputs.assumed.season else None
 
 
 def board_row(
@@ -254,7 +258,7 @@ def weighings_out(answer: Assessment) -> list[WeighingOut]:
 
 def horizons_out(inputs: BlockInputs) -> list[ProfileHorizon]:
     """The soil with its limits."""
-    profile = inputs.profile
+    profile = inputs.assumed.profile
     return [
         ProfileHorizon(
             top_mm=float(profile.top_mm[i]),

@@ -12,6 +12,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.version import RULES_VERSION
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from server.advice.answers import Loaded, answer_with_working, load_whole
+from server.advice.assumed import assumed_out
 from server.advice.kept import FORMAT
 from server.advice.models import Advice
 from server.advice.present import answer_out, schools_out, weighings_out
@@ -31,7 +32,7 @@ _days = TypeAdapter(list[DayRow])
 
 
 def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
-    """What an advice was given from, named so that a person can look it up."""
+    """What an advice was given from and assumed, named so that a person can look it up."""
     issued = (
         WeatherForecast.objects.for_farm(loaded.farm)
         .filter(issued_at__lte=loaded.now, issued_at__gt=loaded.now - LONGEST)
@@ -42,11 +43,8 @@ def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
     known = [d.date for d in loaded.weather.days if d.et0_mm is not None]
     sets = [w for w in inputs.waterings if not w.is_rain]
     return {
-        "weighing": str(inputs.weighing),
-        "school": str(inputs.rules[-1].school) if inputs.rules else "crop_p",
+        "assumed": assumed_out(inputs.assumed).model_dump(mode="json"),
         "forecast_issued_at": issued.isoformat() if issued else None,
-        "et0_mm": [inputs.et.low, inputs.et.expected, inputs.et.high] if inputs.et else None,
-        "et0_source": inputs.et.source if inputs.et else "",
         "weather_until": max(known).isoformat() if known else None,
         "instruments": [
             {"label": s.label, "last_hours": s.last_hours if s.hours.size else None}
@@ -56,7 +54,6 @@ def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
         "newest_set_hours": max((w.hours for w in sets), default=None),
         "planned": len(inputs.planned),
         "holds": len(inputs.holds),
-        "rain_room_mm": inputs.rain_room_mm,
     }
 
 

@@ -44,7 +44,7 @@ def _site_series(site: Site, inputs: BlockInputs, days: int) -> SiteSeries:
         depth_mm=site.depth_mm.tolist(),
         hours=[round(h, 3) for h in site.hours[shown].tolist()],
         value=known_rows(site.value[shown]),
-        fraction=known_rows(available_fraction(theta, site.horizon, inputs.profile), 3),
+        fraction=known_rows(available_fraction(theta, site.horizon, inputs.assumed.profile), 3),
         doubt=newest,
     )
 
@@ -55,7 +55,7 @@ def _wettings(sets: list[Irrigation], inputs: BlockInputs) -> list[Wetting]:
     for given in given_sets(sets, inputs.now):
         depths = []
         for site in inputs.sites:
-            share = available_fraction(site.theta, site.horizon, inputs.profile)
+            share = available_fraction(site.theta, site.horizon, inputs.assumed.profile)
             reach = wetting_reach(
                 site.hours, share, site.depth_mm, given.start_hours, given.end_hours
             )
@@ -68,7 +68,7 @@ def _wettings(sets: list[Irrigation], inputs: BlockInputs) -> list[Wetting]:
 def _season(inputs: BlockInputs) -> CropSeason | None:
     """The crop on the ET's own surface; None where there is none or the two can't be joined."""
     try:
-        return inputs.season_for_et()
+        return inputs.assumed.season_for_et()
     except SurfacesDiffer:
         return None
 
@@ -78,7 +78,7 @@ def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float
     if found is None:
         return [], []
     limits, past = found
-    at, share = limits.at(past.hours), inputs.root_share
+    at, share = limits.at(past.hours), inputs.assumed.root_share
     store = at.full_mm * share - past.deficit_mm + past.surplus_mm
     points = [
         StorePoint(
@@ -134,5 +134,5 @@ def block_series(farm: Farm, block: Block, days: int) -> SeriesOut:
         use=_use(inputs, weather, days),
         sets=_wettings(shown, inputs),
         root_ahead_mm=root_ahead,
-        profile_depth_mm=inputs.profile.depth_mm,
+        profile_depth_mm=inputs.assumed.profile.depth_mm,
     )

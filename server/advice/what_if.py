@@ -1,14 +1,16 @@
 """What would be if: a block's answer under other assumptions, nothing stored."""
 
 from dataclasses import replace
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 
 import numpy as np
 from ninja import Field, Schema
 
 from core.advice.assess import assess_blocks
-from core.advice.inputs import BlockInputs, PlannedSet, StatedEt
+from core.advice.assumptions import Assumptions
+from core.advice.inputs import BlockInputs, PlannedSet
+from core.advice.stated_et import StatedEt
 from core.crop.growth_stages import book_day, growth_stages
 from core.crop.season import StageSeen
 from core.limits.school import LimitRule, RuleProblem, School, check_rule
@@ -58,7 +60,8 @@ def _planned(inputs: BlockInputs, said: WhatIfIn) -> tuple[PlannedSet, ...]:
         return ()
     if said.set_start_hours is None:
         return inputs.planned
-    rate = inputs.system.application_rate_mm_h
+    system = inputs.assumed.system
+    rate = system.application_rate_mm_h
     if said.set_hours is not None:
         hours, gross = said.set_hours, said.set_hours * rate
     elif said.set_gross_mm is not None:
@@ -69,17 +72,15 @@ def _planned(inputs: BlockInputs, said: WhatIfIn) -> tuple[PlannedSet, ...]:
             (Problem(field="set_hours", message="Say how long the set runs."),),
         )
     start = said.set_start_hours
-    return (PlannedSet(start, start + hours, gross * inputs.system.efficiency),)
+    return (PlannedSet(start, start + hours, gross * system.efficiency),)
 
 
-def _weather(inputs: BlockInputs, said: WhatIfIn) -> dict[str, object]:
-    """Forecast and stated ET as assumed."""
-    out: dict[str, object] = {}
-    forecast, et = inputs.forecast, inputs.et
+def _weather(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
+    """Forecast and stated ET as asked."""
+    forecast, et = assumed.forecast, assumed.et
     if et is not None and said.et_factor != 1:
         f = said.et_factor
         et = StatedEt(et.low * f, et.expected * f, et.high * f, "what if", et.surface)
-        out["et"] = et
     if forecast is None and said.rain_mm and et is not None:
         stated = Forecast.stated(et.low, et.expected, et.high, DAYS)
         forecast = Forecast.of(stated.et0_mm, stated.rain_mm, DAYS)
@@ -90,46 +91,49 @@ def _weather(inputs: BlockInputs, said: WhatIfIn) -> dict[str, object]:
         days = min(len(said.rain_mm), rain.shape[1])
         rain[:, :days] = said.rain_mm[:days]
         forecast = replace(forecast, rain_mm=rain)
-    if forecast is not inputs.forecast:
-        out["forecast"] = forecast
-    return out
+    return replace(assumed, et=et, forecast=forecast)
 
 
-def _seen_today(inputs: BlockInputs, block: Block, key: str) -> dict[str, object]:
-    """The season as if a stage had been seen this morning."""
-    planted, season = season_under_way(block, inputs.now.date()), inputs.season
+def _seen_today(assumed: Assumptions, block: Block, today: date, key: str) -> Assumptions:
+    """As if a stage of the crop had been seen this morning."""
+    planted, season = season_under_way(block, today), assumed.season
     if planted is None or season is None:
-        return {}
+        return assumed
     places = {s.key: s.place for s in growth_stages(book_key(planted))}
     if key not in places:
         raise Refused(
             "That can't be tried.",
             (Problem(field="stage_key", message="This crop has no such stage."),),
         )
-    today = (inputs.now.date() - season.planted_on).days
-    seen = StageSeen(today, book_day(season.crop, places[key]))
-    return {"season": replace(season, seen=(*season.seen, seen))}
+    day = (today - season.planted_on).days
+    seen = StageSeen(day, book_day(season.crop, places[key]))
+    return replace(assumed, season=replace(season, seen=(*season.seen, seen)))
+
+
+def _refill_rule(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
+    """Another refill point in force."""
+    if said.school is None and said.p is None:
+        return assumed
+    school = said.school or School.CROP_P
+    rule = LimitRule(school, None if school is School.TENSION else said.p)
+    try:
+        check_rule(rule, assumed.season.crop if assumed.season else None)
+    except RuleProblem as problem:
+        raise Refused(
+            "That can't be tried.", (Problem(field="school", message=problem.message),)
+        ) from None
+    return replace(assumed, rules=(*assumed.rules, rule))
 
 
 def _changed(inputs: BlockInputs, block: Block, said: WhatIfIn) -> BlockInputs:
-    changes: dict[str, object] = {"planned": _planned(inputs, said), **_weather(inputs, said)}
+    assumed = _refill_rule(_weather(inputs.assumed, said), said)
     if said.weighing is not None:
-        changes["weighing"] = said.weighing
+        assumed = replace(assumed, weighing=said.weighing)
     if said.rain_room_mm is not None:
-        changes["rain_room_mm"] = said.rain_room_mm
-    if said.school is not None or said.p is not None:
-        school = said.school or School.CROP_P
-        rule = LimitRule(school, None if school is School.TENSION else said.p)
-        try:
-            check_rule(rule, inputs.season.crop if inputs.season else None)
-        except RuleProblem as problem:
-            raise Refused(
-                "That can't be tried.", (Problem(field="school", message=problem.message),)
-            ) from None
-        changes["rules"] = (*inputs.rules, rule)
+        assumed = replace(assumed, rain_room_mm=said.rain_room_mm)
     if said.stage_key is not None:
-        changes.update(_seen_today(inputs, block, said.stage_key))
-    return replace(inputs, **changes)  # type: ignore[arg-type]
+        assumed = _seen_today(assumed, block, inputs.now.date(), said.stage_key)
+    return replace(inputs, planned=_planned(inputs, said), assumed=assumed)
 
 
 def what_if(access: Access, block: Block, now: datetime, said: WhatIfIn) -> WhatIfOut:

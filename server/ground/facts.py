@@ -6,7 +6,7 @@ from datetime import date, datetime
 
 from django.db.models import QuerySet
 
-from core.advice.inputs import StatedEt
+from core.advice.stated_et import StatedEt
 from core.crop.season import CropSeason as SeasonInput
 from core.limits.by_day import DatedSoil
 from core.limits.school import LimitRule

@@ -4,7 +4,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from core.advice.inputs import StatedEt
+from core.advice.stated_et import StatedEt
 from core.arrays import Floats
 from core.crop.reference import SurfacesDiffer
 from core.crop.salinity import leaching_share

@@ -5,7 +5,7 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from core.advice.inputs import StatedEt
+from core.advice.stated_et import StatedEt
 from core.outlook.forecast import Forecast
 from server.farms.models import Farm
 from server.weather.models import WeatherForecast

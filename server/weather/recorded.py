@@ -5,7 +5,8 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from core.advice.inputs import PastWeather, StatedEt
+from core.advice.inputs import PastWeather
+from core.advice.stated_et import StatedEt
 from core.outlook.forecast import Forecast
 from server.farms.models import Farm
 from server.weather.forecasts import forecast_at

@@ -7,7 +7,9 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from core.advice.inputs import BlockInputs, PastWeather, StatedEt, Watering
+from core.advice.assumptions import Assumptions
+from core.advice.inputs import BlockInputs, PastWeather, Watering
+from core.advice.stated_et import StatedEt
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
@@ -65,16 +67,21 @@ PIVOT = IrrigationSystem(
 
 def block(**changes: Any) -> BlockInputs:
     """Potatoes in mid season on a loam, with a probe that is at 90 % of available."""
-    made = BlockInputs(
-        now=NOW,
+    assumed = Assumptions(
         profile=PROFILE,
         season=CropSeason(crop("potato"), date(2026, 5, 1)),
-        sites=(probe(1.0, 0.9),),
-        waterings=(),
         et=ET,
         system=SPRINKLER,
     )
-    return replace(made, **changes)
+    made = BlockInputs(now=NOW, assumed=assumed, sites=(probe(1.0, 0.9),), waterings=())
+    return changed(made, **changes)
+
+
+def changed(of: BlockInputs, **changes: Any) -> BlockInputs:
+    """The block with other values of what is known or assumed of it."""
+    assumed = {k: v for k, v in changes.items() if k in Assumptions.__dataclass_fields__}
+    known = {k: v for k, v in changes.items() if k not in assumed}
+    return replace(of.assuming(**assumed), **known)
 
 
 def site(depths: list[float], hours: list[float], value: list[Any], kind: InstrumentKind) -> Site:

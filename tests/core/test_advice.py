@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 
 from core.advice.assess import assess
-from core.advice.inputs import StatedEt, Watering
+from core.advice.inputs import Watering
+from core.advice.stated_et import StatedEt
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason, Stage

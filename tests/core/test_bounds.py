@@ -47,8 +47,8 @@ def constant(theta: float, every_days: int, net_mm: float) -> BlockInputs:
 
 
 def decided(of: BlockInputs) -> Decisions:
-    assert of.season is not None
-    return decide([of], [of.season])
+    assert of.assumed.season is not None
+    return decide([of], [of.assumed.season])
 
 
 def test_a_clay_told_too_full_is_not_watered_for_ever() -> None:

@@ -24,8 +24,8 @@ TODAY = NOW.date()
 
 
 def season(of: BlockInputs) -> CropSeason:
-    assert of.season is not None
-    return of.season
+    assert of.assumed.season is not None
+    return of.assumed.season
 
 
 def decided(*blocks: BlockInputs) -> Decisions:
@@ -153,7 +153,7 @@ def test_replay_gives_the_checkpoints_of_deciding() -> None:
     ):
         assert a.on == b.on
         assert a.members == pytest.approx(b.members)
-    by_sensors = replace(lived(), weighing=Weighing.SENSORS)
+    by_sensors = lived().assuming(weighing=Weighing.SENSORS)
     assert replay([by_sensors], [season(by_sensors)], wanted) == ((),)
 
 

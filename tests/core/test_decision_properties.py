@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.advice.assess import assess, assess_blocks
-from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, StatedEt, Watering
+from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
+from core.advice.stated_et import StatedEt
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
 from core.outlook.forecast import Forecast
@@ -53,7 +54,7 @@ def test_more_water_never_brings_the_date_nearer(
         # Elsewhere the sensors may say that the water did not come, and be believed.
         assert days_left(given_too) >= base - 1e-9
     assert days_left(planned) >= base - 1e-9
-    assert days_left(replace(bare, forecast=wet)) >= base - 1e-9
+    assert days_left(bare.assuming(forecast=wet)) >= base - 1e-9
 
 
 @given(share=st.floats(0.3, 1.0), zone=st.sampled_from(["UTC", "Pacific/Auckland", "Asia/Kolkata"]))

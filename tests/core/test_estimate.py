@@ -112,12 +112,12 @@ def test_each_step_takes_the_reading_nearest_to_its_end() -> None:
         InstrumentKind.CAPACITANCE_PROBE,
     )
     ground = block_ground(PROFILE, crop("potato"), [probe])
-    reading, sd = readings_of(ground, [probe], PROFILE, Steps.before(6.0, 2))
+    reading, sd, _ = readings_of(ground, [probe], PROFILE, Steps.before(6.0, 2))
     assert reading[:, 0] == pytest.approx([np.nan, 0.30, 0.28, 0.27], nan_ok=True)
     assert sd[-1, 0] == pytest.approx(0.015)
 
 
-def test_a_wet_granular_matrix_sensor_tells_nothing() -> None:
+def test_a_wet_granular_matrix_sensor_tells_only_that_it_is_wet() -> None:
     both = [
         site([200.0], [-0.5], [[8.0]], k)
         for k in (
@@ -127,8 +127,11 @@ def test_a_wet_granular_matrix_sensor_tells_nothing() -> None:
     ]
     for one, blind in zip(both, (True, False), strict=True):
         ground = block_ground(PROFILE, crop("potato"), [one])
-        reading, _ = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))
-        assert np.isnan(reading[-1, 0]) == blind
+        reading, sd, at_least = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))[:, -1, 0]
+        assert np.isnan(reading) == blind
+        assert sd > 0
+        floor, _ = tension_content(PROFILE, np.array([200.0]), np.array([[10.0]]))
+        assert at_least == pytest.approx(floor[0, 0] if blind else np.nan, nan_ok=True)
 
 
 def test_tension_becomes_content_falling_all_the_way() -> None:
@@ -179,7 +182,11 @@ class Field:
         self.state = Ensembles.begin(self.grounds, [1])
 
     def carry(
-        self, reading: np.ndarray, given_mm: dict[int, float] | None = None, use: float = 4.0
+        self,
+        reading: np.ndarray,
+        given_mm: dict[int, float] | None = None,
+        use: float = 4.0,
+        at_least: np.ndarray | None = None,
     ) -> np.ndarray:
         steps = reading.shape[0]
         force = np.zeros((1, steps, FORCES))
@@ -189,8 +196,11 @@ class Field:
         for t, mm in (given_mm or {}).items():
             wet[0, t, 1] = mm
         sd = np.full(reading.shape, 0.015)
+        least = np.full(reading.shape, np.nan) if at_least is None else at_least
         mornings = np.arange(steps) % 2 == 1
-        notes = self.state.carry(self.grounds, force, wet, reading[None], sd[None], mornings)
+        notes = self.state.carry(
+            self.grounds, force, wet, reading[None], sd[None], least[None], mornings
+        )
         result: np.ndarray = notes[0]
         return result
 
@@ -254,6 +264,16 @@ def test_repeated_readings_of_one_spot_do_not_make_it_sure() -> None:
     assert n[-1, note.DEPLETION_SD] > 3.0
 
 
+def test_as_wet_as_a_sensor_can_tell_lifts_what_is_believed_drier() -> None:
+    """Of a soil that is believed wetter than that it tells nothing."""
+    silent = np.full((2, 3), np.nan)
+    none, wet, drier = Field(), Field(), Field()
+    left = none.carry(silent)[-1, note.DEPLETION]
+    lifted = wet.carry(silent, at_least=np.full((2, 3), 0.30))
+    assert lifted[-1, note.DEPLETION] < left - 10
+    assert drier.carry(silent, at_least=np.full((2, 3), 0.10))[-1, note.DEPLETION] == left
+
+
 def test_a_level_kept_after_a_wetting_that_went_on_is_full() -> None:
     """20 and 30 cm rise, hold for two mornings, and the next deeper rose too."""
     f = Field()
@@ -279,7 +299,7 @@ def test_a_sensor_put_in_anew_has_its_prior_back() -> None:
     force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12)
     none = np.full((1, 2, 3), np.nan)
     f.state.carry(
-        f.grounds, force, np.zeros((1, 2, 2)), none, none, np.array([False, True]), renewed
+        f.grounds, force, np.zeros((1, 2, 2)), none, none, none, np.array([False, True]), renewed
     )
     assert f.state.members[0, base].std() > 1.5 * learned
     assert f.state.members[0, base + 1].std() < 1.5 * learned
@@ -288,7 +308,7 @@ def test_a_sensor_put_in_anew_has_its_prior_back() -> None:
 def test_the_balance_alone_hears_no_reading() -> None:
     a = lived(weighing=Weighing.BALANCE)
     b = replace(a, sites=())
-    one, two = (decide([x], [x.season or pytest.fail("no crop")]) for x in (a, b))
+    one, two = (decide([x], [x.assumed.season or pytest.fail("no crop")]) for x in (a, b))
     assert one.track.depletion_mm == pytest.approx(two.track.depletion_mm)
     assert np.isnan(one.track.surprise[0])
 
@@ -296,7 +316,7 @@ def test_the_balance_alone_hears_no_reading() -> None:
 def test_a_watered_strip_takes_the_whole_grounds_use() -> None:
     """Under a drip line over half of the ground a depth over the whole is twice as much there."""
     a, b = lived(weighing=Weighing.BALANCE), lived(weighing=Weighing.BALANCE, root_share=0.5)
-    one, two = (decide([x], [x.season or pytest.fail("no crop")]) for x in (a, b))
+    one, two = (decide([x], [x.assumed.season or pytest.fail("no crop")]) for x in (a, b))
     assert two.track.taw_mm[0, -1] == pytest.approx(0.5 * one.track.taw_mm[0, -1], rel=0.05)
     assert two.track.ks[0].min() < one.track.ks[0].min()
 
@@ -307,7 +327,7 @@ def test_weeks_of_drying_that_nobody_watched_give_way_to_the_first_reading() -> 
         [150.0, 350.0], [-24.0, -12.0, -0.2], [[0.29, 0.36]] * 3, InstrumentKind.CAPACITANCE_PROBE
     )
     untold = lived(sites=(site_full,), waterings=())
-    d = decide([untold], [untold.season or pytest.fail("no crop")])
+    d = decide([untold], [untold.assumed.season or pytest.fail("no crop")])
     assert d.track.depletion_mm[0, -3] > 0.6 * d.track.taw_mm[0, -3]
     assert d.track.depletion_mm[0, -1] < 0.3 * d.track.taw_mm[0, -1]
     assert not d.track.known[0, -4]

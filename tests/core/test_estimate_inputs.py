@@ -24,12 +24,14 @@ TODAY = NOW.date()
 def told(et0: float = 5.0, **changes: object) -> Told:
     """Ten days of one block, the last of them not recorded."""
     of = lived(**{"sites": (), **changes})
-    assert of.season is not None
-    grounds = Grounds.of([block_ground(of.profile, of.season.crop, [])])
+    assert of.assumed.season is not None
+    grounds = Grounds.of([block_ground(of.assumed.profile, of.assumed.season.crop, [])])
     weather = np.full((1, DAYS + 1), et0)
     recorded = np.ones((1, DAYS + 1), bool)
     recorded[0, DAYS - 1] = False
-    return Told.of([of], [of.season], grounds, TODAY - timedelta(days=DAYS), weather, recorded)
+    return Told.of(
+        [of], [of.assumed.season], grounds, TODAY - timedelta(days=DAYS), weather, recorded
+    )
 
 
 def test_a_strip_takes_all_the_rise_and_all_that_is_planned() -> None:

@@ -52,7 +52,7 @@ def test_weekly_rounds_are_joined_and_a_missed_fortnight_is_not() -> None:
 
 def limits(days: int, key: str = "potato", school: School = School.CROP_P) -> LimitsInForce:
     season = CropSeason(crop(key), NOW.date() - timedelta(days=days))
-    made = LimitsInForce.of(block().ground(season), NOW, ET.expected)
+    made = LimitsInForce.of(block().assumed.ground(season), NOW, ET.expected)
     return made.under(school)
 
 

@@ -44,8 +44,8 @@ def test_what_is_logged_keeps_a_state_all_season(texture: TextureClass) -> None:
     """No instrument, weekly sets that just fill: a state on every morning, and never called
     sure."""
     told = on(texture, waterings=every_week())
-    assert told.season is not None
-    d = decide([told], [told.season])
+    assert told.assumed.season is not None
+    d = decide([told], [told.assumed.season])
     assert d.track.known[0].all()
     answer = assess(told)
     assert answer.state is not State.NO_WORD
@@ -66,7 +66,7 @@ def test_four_healthy_sensors_in_a_coarse_soil_have_an_answer() -> None:
     hours = np.arange(-24.0 * 20, 0.1, 6.0)
     swing = 0.09 - 0.004 * np.mod(hours / 24, 4)[:, None] * np.array([1.0, 0.8, 0.4, 0.1])
     probe = Site.from_readings(
-        "P", InstrumentKind.CAPACITANCE_PROBE, depth, hours, swing, told.profile
+        "P", InstrumentKind.CAPACITANCE_PROBE, depth, hours, swing, told.assumed.profile
     )
     answer = assess(on(TextureClass.SAND, sites=(probe,)))
     assert answer.state is not State.NO_WORD
@@ -75,7 +75,7 @@ def test_four_healthy_sensors_in_a_coarse_soil_have_an_answer() -> None:
 
 def test_before_the_season_was_followed_nothing_is_known() -> None:
     told = on(TextureClass.LOAM, waterings=every_week(), since=NOW.date() - timedelta(days=30))
-    assert told.season is not None
-    known = decide([told], [told.season]).track.known[0]
+    assert told.assumed.season is not None
+    known = decide([told], [told.assumed.season]).track.known[0]
     assert not known[: DAYS - 30].any()
     assert known[DAYS - 29 :].all()

@@ -42,8 +42,8 @@ def watered(et0: float = 4.0, **changes: Any) -> BlockInputs:
 
 
 def ahead(block: BlockInputs) -> tuple[State, Members]:
-    assert block.season is not None
-    g = gather([block], [block.season])
+    assert block.assumed.season is not None
+    g = gather([block], [block.assumed.season])
     state = state_of(g, weather_ahead(g))
     return state, run_members(replace(g, zones=state.zones), state)
 
@@ -113,7 +113,7 @@ def test_the_members_start_where_the_state_stands() -> None:
 def test_a_share_set_by_a_person_is_that_share_in_every_member() -> None:
     block = watered(rules=(LimitRule(School.FLAT, 0.3),))
     _, members = ahead(block)
-    _, more = ahead(replace(block, rules=(LimitRule(School.FLAT, 0.4),)))
+    _, more = ahead(block.assuming(rules=(LimitRule(School.FLAT, 0.4),)))
     gap = more.usable_mm[0, :, 0] - members.usable_mm[0, :, 0]
     state, _ = ahead(block)
     assert gap.mean() == pytest.approx(0.1 * state.track.taw_mm[0, -1], rel=0.1)

@@ -1,7 +1,6 @@
 """Every optional input of a decision, worked by hand where the sensors are taken at their word:
 then the state is the readings' and the expected case is one sum a day."""
 
-from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -21,7 +20,7 @@ from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
-from tests.core.blocks import NOW, PIVOT, PROFILE, block, lived, probe
+from tests.core.blocks import NOW, PIVOT, PROFILE, block, changed, lived, probe
 
 # Potato at its book's day 74: Kc 1.15, roots of 400 mm, in 300 mm of loam and 100 of clay loam.
 ETC = 1.15 * 5.5
@@ -44,8 +43,8 @@ def with_rain(mm: float, day: int) -> Forecast:
 
 
 def decided(of: BlockInputs) -> Decisions:
-    assert of.season is not None
-    return decide([of], [of.season])
+    assert of.assumed.season is not None
+    return decide([of], [of.assumed.season])
 
 
 def course(of: BlockInputs) -> list[float]:
@@ -121,11 +120,11 @@ def test_room_for_rain_takes_likely_rain_in() -> None:
     due = told(sites=(probe(0.7, 0.7),))
     start = decided(due)
     day = int(start.start_hours[0] // 24)
-    wet = replace(due, forecast=with_rain(8, day + 1), rain_room_mm=5.0)
+    wet = due.assuming(forecast=with_rain(8, day + 1), rain_room_mm=5.0)
     d = decided(wet)
     assert d.likely_rain_mm[0] == pytest.approx(8)
     assert d.amounts.net_mm[0] == pytest.approx(d.start_deficit_mm[0] - 8, abs=1e-6)
-    more = decided(replace(wet, rain_room_mm=11.0))
+    more = decided(wet.assuming(rain_room_mm=11.0))
     assert more.amounts.net_mm[0] == pytest.approx(more.start_deficit_mm[0] - 11, abs=1e-6)
 
 
@@ -146,7 +145,7 @@ def test_a_persons_refill_point_takes_one_chance_in_five_or_ten(days: int, chanc
         lived(
             season=season,
             rules=rules,
-            forecast=told().forecast,
+            forecast=told().assumed.forecast,
             weighing=Weighing.BALANCE,
             waterings=(Watering(-24.0, 90.0),),
         )
@@ -157,8 +156,8 @@ def test_a_persons_refill_point_takes_one_chance_in_five_or_ten(days: int, chanc
 
 
 def test_doubt_leaves_water_out_only_where_the_crop_rules() -> None:
-    own = decided(lived(forecast=told().forecast))
-    ruled = decided(lived(forecast=told().forecast, rules=(LimitRule(School.FLAT, 0.3),)))
+    own = decided(lived(forecast=told().assumed.forecast))
+    ruled = decided(lived(forecast=told().assumed.forecast, rules=(LimitRule(School.FLAT, 0.3),)))
     assert own.unsure_mm[0] > 0
     assert ruled.unsure_mm[0] == 0
 
@@ -177,7 +176,7 @@ def test_the_wet_surface_evaporates_beside_the_crop_at_the_start_and_ahead() -> 
     drained = d.expected.drained_mm[0, 0, 0]
     grew = d.expected.new_soil_mm[0, 0, 0]
     assert moved == pytest.approx(used + drained + grew, abs=0.2)
-    part = decided(replace(wet, wetted=0.3, waterings=(Watering(-10.0, 25.0),))).gathered
+    part = decided(changed(wet, wetted=0.3, waterings=(Watering(-10.0, 25.0),))).gathered
     assert part.bare_mm[0, now] < 0.7 * g.bare_mm[0, now]
 
 
@@ -207,7 +206,7 @@ def test_gravel_leaves_the_share_at_a_tension_as_it_is() -> None:
 def test_a_dry_crop_never_waits_for_room_for_a_large_set() -> None:
     """A smallest set of 75 mm net, more than the roots hold: past refill it is due now."""
     large = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smallest_mm=100)
-    dry = decided(lived(forecast=told().forecast, system=large))
+    dry = decided(lived(forecast=told().assumed.forecast, system=large))
     assert dry.track.taw_mm[0, -1] < 75
     assert dry.days_left[0] == 0
     assert dry.start_hours[0] == 0
@@ -225,8 +224,8 @@ def test_waiting_for_rain_is_told_three_days_after_the_start() -> None:
 
 def test_a_set_that_wets_part_of_the_ground_loses_less_to_the_sun() -> None:
     """The same depletion and spread: what evaporates of a set is three tenths."""
-    whole = decided(lived(forecast=told().forecast))
-    part = decided(lived(forecast=told().forecast, wetted=0.3))
+    whole = decided(lived(forecast=told().assumed.forecast))
+    part = decided(lived(forecast=told().assumed.forecast, wetted=0.3))
     assert part.track.sigma_mm[0, -1] == pytest.approx(whole.track.sigma_mm[0, -1])
     assert part.set_cost[0] < whole.set_cost[0]
 
@@ -234,7 +233,7 @@ def test_a_set_that_wets_part_of_the_ground_loses_less_to_the_sun() -> None:
 def test_the_latest_start_waits_for_the_first_of_the_members(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    of = lived(forecast=told().forecast)
+    of = lived(forecast=told().assumed.forecast)
     before = decided(of).chance_days[0]
     first = np.array([before + 2.0])
     monkeypatch.setattr("core.advice.decide.days_until_any_short", lambda *_: first)
@@ -243,7 +242,7 @@ def test_the_latest_start_waits_for_the_first_of_the_members(
 
 def test_a_line_is_told_as_a_chance_and_what_the_crop_bears_as_a_loss() -> None:
     own, ruled = (
-        {s.key: s for s in assess(lived(forecast=told().forecast, rules=rules)).steps}
+        {s.key: s for s in assess(lived(forecast=told().assumed.forecast, rules=rules)).steps}
         for rules in ((), (LimitRule(School.FLAT, 0.3),))
     )
     assert own["needed_by"].formula == "early"
@@ -254,7 +253,7 @@ def test_a_line_is_told_as_a_chance_and_what_the_crop_bears_as_a_loss() -> None:
 
 def test_how_long_to_wait_goes_by_a_set_for_what_the_crop_may_use() -> None:
     """Not by one for what is missing today: that grows while it waits."""
-    d = decided(lived(forecast=told().forecast, waterings=(Watering(-10.0, 70.0),)))
+    d = decided(lived(forecast=told().assumed.forecast, waterings=(Watering(-10.0, 70.0),)))
     raw, missing = d.expected.raw_mm[0, 0, :1], d.expected.depletion_mm[0, 0, :1]
     assert abs(raw[0] - missing[0]) > 5, "the two can be told apart"
     wetting = wetting_mm(d.gathered.kc[:, d.gathered.past_days], np.ones(1))

@@ -186,6 +186,11 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
     Reason.LEACHING_ADDED: (lambda: block(leaching_share=0.15), block),
     Reason.DRAINS_ON: (lambda: watered(2, 45.0), lambda: watered(4, 25.0)),
     Reason.GIVEN_WITHOUT_ANSWER: (lambda: stands_still(20.0), lambda: stands_still(None)),
+    Reason.DUE_EARLY: (lambda: block(sites=(tensiometers(40, hours=-1),)), block),
+    Reason.MACHINE_TAKES_LONG: (
+        lambda: block(system=PIVOT, sites=(probe(1, 0.3),)),
+        lambda: block(sites=(probe(1, 0.3),), system=replace(SLOW, rate_mm_h=1.0)),
+    ),
     Reason.REFILL_OUT_OF_REACH: (
         lambda: block(season=season("maize-grain", 80), sites=(tensiometers(40, hours=-1),)),
         lambda: block(season=season("maize-grain", 80)),
@@ -195,7 +200,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
 
 def doctored(**last: float) -> tuple[Reason, ...]:
     """Reasons where the last morning of the ensemble had been another."""
-    d = decide([uses(1.0)], [uses(1.0).season or season("potato", 60)])
+    d = decide([uses(1.0)], [uses(1.0).assumed.season or season("potato", 60)])
     quiet = {
         "unlogged_mm": np.zeros_like(d.track.unlogged_mm),
         "missing_mm": np.zeros_like(d.track.missing_mm),
@@ -227,7 +232,7 @@ def test_what_the_readings_say_of_the_balance_is_news(reason: Reason) -> None:
 
 def test_likely_rain_is_told_where_a_set_is_due() -> None:
     due = block(sites=(probe(1, 0.78),), forecast=DRY)
-    d = decide([due], [due.season or season("potato", 60)])
+    d = decide([due], [due.assumed.season or season("potato", 60)])
 
     def told(chance: float, start: float) -> tuple[Reason, ...]:
         with_rain = replace(d, rain_chance=np.array([chance]), start_hours=np.array([start]))
@@ -237,6 +242,19 @@ def test_likely_rain_is_told_where_a_set_is_due() -> None:
     assert Reason.RAIN_MAY_COVER not in told(0.5, 20.0)
     assert Reason.RAIN_MAY_COVER not in told(0.9, 100.0), "it is not due yet"
     assert Reason.RAIN_MAY_COVER not in told(np.nan, 20.0), "nobody forecast anything"
+
+
+@pytest.mark.parametrize(("early", "hours"), [(1.01, 12.1), (0.99, 11.9)], ids=["more", "less"])
+def test_a_day_early_and_half_a_day_of_crossing_need_a_reason(early: float, hours: float) -> None:
+    pivot = block(system=PIVOT, sites=(probe(1, 0.8),))
+    d = decide([pivot], [pivot.assumed.season or season("potato", 60)])
+    told = replace(
+        d,
+        days_left=d.chance_days + early,
+        amounts=replace(d.amounts, hours=np.array([hours])),
+    )
+    both = {Reason.DUE_EARLY, Reason.MACHINE_TAKES_LONG}
+    assert both & set(Judgement(told).reasons[0]) == (both if early > 1 else set())
 
 
 def test_every_reason_is_tried() -> None:

@@ -5822,7 +5822,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "due_early" | "machine_takes_long";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
@@ -6482,20 +6482,116 @@ export interface components {
             past_refill_days: number | null;
         };
         /**
-         * AtHand
-         * @description What an advice was given from.
+         * Assumed
+         * @description `core.advice.assumptions.Assumptions` in figures; null is not known.
+         *
+         *     ``school`` and its ``value`` set the refill point. ``forecast_et0_mm`` and
+         *     ``forecast_rain_mm`` are the means of the forecast's members by day, empty without one.
          */
-        AtHand: {
-            /** Weighing */
-            weighing: string;
-            /** School */
-            school: string;
-            /** Forecast Issued At */
-            forecast_issued_at: string | null;
+        Assumed: {
+            weighing: components["schemas"]["Weighing"];
+            school: components["schemas"]["School"];
+            /** Value */
+            value: number | null;
+            /** Soil */
+            soil: components["schemas"]["AssumedLayer"][];
+            crop: components["schemas"]["AssumedCrop"] | null;
+            system: components["schemas"]["AssumedSystem"] | null;
             /** Et0 Mm */
             et0_mm: number[] | null;
             /** Et0 Source */
             et0_source: string;
+            /** Et0 Surface */
+            et0_surface: string | null;
+            /** Forecast Et0 Mm */
+            forecast_et0_mm: number[];
+            /** Forecast Rain Mm */
+            forecast_rain_mm: number[];
+            /** Alfalfa Ratio */
+            alfalfa_ratio: number | null;
+            /** Rain Room Mm */
+            rain_room_mm: number;
+            /** Root Share */
+            root_share: number | null;
+            /** Wetted */
+            wetted: number | null;
+            /** Intake Mm H */
+            intake_mm_h: number | null;
+            /** Capillary Mm Day */
+            capillary_mm_day: number | null;
+            /** Leaching Share */
+            leaching_share: number | null;
+            /** Dual */
+            dual: boolean | null;
+        };
+        /**
+         * AssumedCrop
+         * @description The crop: Kc and basal Kcb at the start, in the middle, at the end [-], allowable depletion
+         *     p at 5 mm/day [-], tension limit [kPa], root depth [mm].
+         */
+        AssumedCrop: {
+            /** Name */
+            name: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /** Kc */
+            kc: number[];
+            /** Kcb */
+            kcb: number[] | null;
+            /** Surface */
+            surface: string;
+            /** P */
+            p: number;
+            /** Tension Kpa */
+            tension_kpa: number | null;
+            /** Root Mm */
+            root_mm: number;
+        };
+        /**
+         * AssumedLayer
+         * @description A horizon: depths [mm], limits [m3/m3], gravel by volume [-].
+         */
+        AssumedLayer: {
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            /** Texture */
+            texture: string;
+            /** Theta Full */
+            theta_full: number;
+            /** Theta Wilt */
+            theta_wilt: number;
+            /** Gravel */
+            gravel: number;
+        };
+        /**
+         * AssumedSystem
+         * @description The equipment: rate over the block [mm/h], efficiency [-], bounds of an irrigation [mm].
+         */
+        AssumedSystem: {
+            /** Kind */
+            kind: string;
+            /** Rate Mm H */
+            rate_mm_h: number;
+            /** Efficiency */
+            efficiency: number;
+            /** Smallest Mm */
+            smallest_mm: number;
+            /** Largest Mm */
+            largest_mm: number | null;
+        };
+        /**
+         * AtHand
+         * @description What an advice was given from, and what it assumed.
+         */
+        AtHand: {
+            assumed: components["schemas"]["Assumed"];
+            /** Forecast Issued At */
+            forecast_issued_at: string | null;
             /** Weather Until */
             weather_until: string | null;
             /** Instruments */
@@ -6508,8 +6604,6 @@ export interface components {
             planned: number;
             /** Holds */
             holds: number;
-            /** Rain Room Mm */
-            rain_room_mm: number;
         };
         /** InstrumentWord */
         InstrumentWord: {
@@ -6521,7 +6615,7 @@ export interface components {
         /**
          * PastAdviceOut
          * @description A day's advice as it was given, and what the same morning would be told with today's
-         *     records and rules; ``same_rules`` where they are still those.
+         *     records, assumptions and rules; ``same_rules`` where they are still those.
          */
         PastAdviceOut: {
             /** Id */
@@ -6550,6 +6644,7 @@ export interface components {
             /** Decisions */
             decisions: components["schemas"]["DecisionOut"][];
             now_says: components["schemas"]["AnswerOut"];
+            now_assumed: components["schemas"]["Assumed"];
         };
         /** WorkingOut */
         WorkingOut: {

@@ -12,6 +12,7 @@ import { decisionWords } from "../decide/words";
 import { useSignedIn } from "../session/context";
 import { FarmTime, span } from "../time/farmTime";
 import { number, runningTime, waterShort, withUnit, type UnitSystem } from "../units/format";
+import { Assumptions } from "./Assumptions";
 import { STATE_NAMES } from "./HistoryPage";
 import { usePastAdvice, type PastAdvice } from "./queries";
 
@@ -53,6 +54,7 @@ function Morning({ advice, here }: { advice: PastAdvice; here: string }) {
         <Box minW="0">
           <Working steps={working.steps} />
           <Schools schools={working.schools} weighings={working.weighings} time={time} />
+          <Assumptions advice={advice} />
         </Box>
       </Grid>
     </Box>
@@ -122,7 +124,6 @@ function ThenAndNow({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
 }
 
 function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
-  const { units } = useSignedIn();
   const at = advice.inputs;
   const heard = at.instruments.map((i) =>
     i.last_hours === null || i.last_hours === undefined
@@ -133,9 +134,8 @@ function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
   return (
     <Text mt="3" maxW="100ch">
       At hand that morning: {heard.join("; ") || "no instrument"};{" "}
-      {issued ? `forecast of ${time.full(issued)}` : "no forecast"}; grass ET{" "}
-      {at.et0_mm ? withUnit(at.et0_mm[1], units, "waterDay") : "not known"} ({at.et0_source});
-      weather to {at.weather_until ?? "no day"}; {number(at.sets, 0)} sets in two months
+      {issued ? `forecast of ${time.full(issued)}` : "no forecast"}; weather to{" "}
+      {at.weather_until ?? "no day"}; {number(at.sets, 0)} sets in two months
       {at.newest_set_hours === null || at.newest_set_hours === undefined
         ? ""
         : `, the last ${span(-at.newest_set_hours)} before`}

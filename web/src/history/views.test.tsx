@@ -69,6 +69,44 @@ describe("past advice", () => {
 
 describe("one morning", () => {
   const given = anAnswer({ state: "water_now", deficit_mm: 9.9 });
+  const assumed: PastAdvice["now_assumed"] = {
+    weighing: "blend",
+    school: "crop_p",
+    value: null,
+    soil: [
+      { top_mm: 0, bottom_mm: 300, texture: "loam", theta_full: 0.28, theta_wilt: 0.14, gravel: 0 },
+    ],
+    crop: {
+      name: "Potato",
+      planted_on: "2026-05-02",
+      kc: [0.5, 1.15, 0.75],
+      kcb: [0.15, 1.1, 0.65],
+      surface: "grass",
+      p: 0.35,
+      tension_kpa: 40,
+      root_mm: 500,
+    },
+    system: {
+      kind: "pivot",
+      rate_mm_h: 2.5,
+      efficiency: 0.85,
+      smallest_mm: 8,
+      largest_mm: null,
+    },
+    et0_mm: [5.2, 5.8, 6.4],
+    et0_source: "simulated forecast",
+    et0_surface: "grass",
+    forecast_et0_mm: [5.5, 6],
+    forecast_rain_mm: [],
+    alfalfa_ratio: null,
+    rain_room_mm: 3,
+    root_share: 1,
+    wetted: 1,
+    intake_mm_h: 12,
+    capillary_mm_day: 0,
+    leaching_share: 0,
+    dual: true,
+  };
   const advice: PastAdvice = {
     id: 9,
     block: "Quern Field",
@@ -79,11 +117,8 @@ describe("one morning", () => {
     same_rules: true,
     answer: given,
     inputs: {
-      weighing: "blend",
-      school: "crop_p",
+      assumed,
       forecast_issued_at: "2026-07-11T02:00:00Z",
-      et0_mm: [5.2, 5.8, 6.4],
-      et0_source: "simulated forecast",
       weather_until: "2026-07-10",
       instruments: [
         { label: "Probe Q1", last_hours: -0.2 },
@@ -93,11 +128,11 @@ describe("one morning", () => {
       newest_set_hours: -70,
       planned: 1,
       holds: 0,
-      rain_room_mm: 3,
     },
     working: { steps: [], layers: [], balance: [], days: [], schools: [], weighings: [] },
     decisions: row.decisions,
     now_says: given,
+    now_assumed: assumed,
   };
   const key = ["farm", "f", "block", 3, "advice", 9];
   const here = { pattern: ":farm/blocks/:block/history/:advice", path: "/f/blocks/3/history/9" };
@@ -110,9 +145,30 @@ describe("one morning", () => {
     expect(words).toContain(
       "Probe Q1: 12 min before; Tensiometers: nothing; forecast of Sat 11 July 04:00",
     );
-    expect(words).toContain("grass ET 5.8 mm/day (simulated forecast); weather to 2026-07-10");
+    expect(words).toContain("weather to 2026-07-10");
     expect(words).toContain("25 sets in two months, the last 3 d before; 1 planned.");
     expect(words).toContain("Changed, Maud: as the rota has it.");
+  });
+
+  it("tells what was assumed, and what today's records assume otherwise", () => {
+    const words = said();
+    expect(words).toContain("Today's records assume the same of that morning.");
+    expect(words).toContain("0–30 cm loam 0.280/0.140");
+    expect(words).toContain("Kcb 0.15 / 1.10 / 0.65 on grass ET");
+    expect(words).toContain("from 8.0 mm, no maximum");
+    expect(words).toContain("5.8 (5.2–6.4 mm/day), simulated forecast");
+    expect(words).not.toContain("today:");
+    const flat = { ...assumed, school: "flat" as const, value: 0.5, dual: false };
+    const changed = said({ now_assumed: flat });
+    expect(changed).toContain("crop's p, the crop's own today: flat share, 50 %");
+    expect(changed).toContain("today: 0.50 / 1.15 / 0.75 on grass ET");
+  });
+
+  it("calls what an old advice did not keep unknown, not changed", () => {
+    const old = { ...assumed, soil: [], crop: null, system: null, intake_mm_h: null };
+    const words = said({ inputs: { ...advice.inputs, assumed: old } });
+    expect(words).toContain("Crop – ");
+    expect(words).not.toContain("today:");
   });
 
   it("sets what is known today beside what was said", () => {

@@ -1,0 +1,84 @@
+"""What is held to be true of a block on a morning, apart from what was measured and given.
+
+One value: what-if, other methods, past advice and trials put another in its place, and advice on
+record keeps it.
+"""
+
+from dataclasses import dataclass
+from math import inf
+
+from core.advice.stated_et import StatedEt
+from core.crop.season import CropSeason
+from core.irrigation.system import IrrigationSystem
+from core.limits.by_day import BlockGround, DatedSoil
+from core.limits.school import LimitRule
+from core.outlook.forecast import Forecast
+from core.soil.profile import Profile
+from core.state.weighing import Weighing
+
+
+@dataclass(frozen=True)
+class Assumptions:
+    """Soil, crop, refill point, weather ahead, equipment and how the state is estimated.
+
+    ``profile`` is the soil now; ``soils`` are all its descriptions with the dates they hold
+    from, that one last; empty when there was never another. ``alfalfa_ratio`` is the farm's
+    alfalfa-reference ET over grass-reference ET.
+
+    forecast : members of the weather ahead; without it the stated ET and no rain
+    root_share : share of the ground under which roots are watered [-]
+    intake_mm_h : what the top of the soil takes in [mm/h]
+    dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
+        a basal one; ``height_m`` of the crop and ``wetted`` share of the ground go into it
+    """
+
+    profile: Profile
+    season: CropSeason | None
+    et: StatedEt | None
+    system: IrrigationSystem
+    rules: tuple[LimitRule, ...] = ()
+    rain_room_mm: float = 0.0
+    soils: tuple[DatedSoil, ...] = ()
+    alfalfa_ratio: float | None = None
+    forecast: Forecast | None = None
+    weighing: Weighing = Weighing.BLEND
+    root_share: float = 1.0
+    intake_mm_h: float = inf
+    capillary_mm_day: float = 0.0
+    leaching_share: float = 0.0
+    dual: bool = False
+    height_m: float = 0.5
+    wetted: float = 1.0
+
+    @property
+    def dated_soils(self) -> tuple[DatedSoil, ...]:
+        """The soil's descriptions, the one now last."""
+        return self.soils or (DatedSoil(None, self.profile),)
+
+    @property
+    def stated_et(self) -> StatedEt:
+        """The stated ET, where there is one.
+
+        Raises
+        ------
+        ValueError
+        """
+        if self.et is None:
+            raise ValueError("no ET is stated for the block")
+        return self.et
+
+    def season_for_et(self) -> CropSeason | None:
+        """The crop with its Kc on the surface of the ET at hand; None without crop or ET.
+
+        Raises
+        ------
+        SurfacesDiffer
+            When it is another and the farm states no ratio.
+        """
+        if self.season is None or self.et is None:
+            return None
+        return self.season.on(self.et.surface, self.alfalfa_ratio)
+
+    def ground(self, season: CropSeason) -> BlockGround:
+        """What the limits of the block are made of."""
+        return BlockGround(self.dated_soils, season, self.rules)

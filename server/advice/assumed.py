@@ -1,0 +1,144 @@
+"""What an advice assumed, as it is kept beside it and shown."""
+
+from datetime import date
+
+import numpy as np
+from ninja import Schema
+
+from core.advice.assumptions import Assumptions
+from core.arrays import Floats
+from core.limits.school import School
+from core.state.weighing import Weighing
+
+FORECAST_DAYS = 10
+
+
+class AssumedLayer(Schema):
+    """A horizon: depths [mm], limits [m3/m3], gravel by volume [-]."""
+
+    top_mm: float
+    bottom_mm: float
+    texture: str
+    theta_full: float
+    theta_wilt: float
+    gravel: float
+
+
+class AssumedCrop(Schema):
+    """The crop: Kc and basal Kcb at the start, in the middle, at the end [-], allowable depletion
+    p at 5 mm/day [-], tension limit [kPa], root depth [mm]."""
+
+    name: str
+    planted_on: date
+    kc: list[float]
+    kcb: list[float] | None
+    surface: str
+    p: float
+    tension_kpa: float | None
+    root_mm: float
+
+
+class AssumedSystem(Schema):
+    """The equipment: rate over the block [mm/h], efficiency [-], bounds of an irrigation [mm]."""
+
+    kind: str
+    rate_mm_h: float
+    efficiency: float
+    smallest_mm: float
+    largest_mm: float | None
+
+
+class Assumed(Schema):
+    """`core.advice.assumptions.Assumptions` in figures; null is not known.
+
+    ``school`` and its ``value`` set the refill point. ``forecast_et0_mm`` and
+    ``forecast_rain_mm`` are the means of the forecast's members by day, empty without one.
+    """
+
+    weighing: Weighing
+    school: School
+    value: float | None
+    soil: list[AssumedLayer]
+    crop: AssumedCrop | None
+    system: AssumedSystem | None
+    et0_mm: list[float] | None
+    et0_source: str
+    et0_surface: str | None
+    forecast_et0_mm: list[float]
+    forecast_rain_mm: list[float]
+    alfalfa_ratio: float | None
+    rain_room_mm: float
+    root_share: float | None
+    wetted: float | None
+    intake_mm_h: float | None
+    capillary_mm_day: float | None
+    leaching_share: float | None
+    dual: bool | None
+
+
+def _layers(assumed: Assumptions) -> list[AssumedLayer]:
+    profile = assumed.profile
+    return [
+        AssumedLayer(
+            top_mm=float(profile.top_mm[k]),
+            bottom_mm=float(profile.bottom_mm[k]),
+            texture=str(limits.texture),
+            theta_full=limits.theta_full,
+            theta_wilt=limits.theta_wilt,
+            gravel=limits.gravel,
+        )
+        for k, limits in enumerate(profile.limits)
+    ]
+
+
+def _crop(assumed: Assumptions) -> AssumedCrop | None:
+    if assumed.season is None:
+        return None
+    crop = assumed.season.crop
+    return AssumedCrop(
+        name=crop.name,
+        planted_on=assumed.season.planted_on,
+        kc=list(crop.kc),
+        kcb=list(crop.kcb) if crop.kcb else None,
+        surface=str(crop.surface),
+        p=crop.p,
+        tension_kpa=crop.tension_kpa,
+        root_mm=crop.root_schedule_mm,
+    )
+
+
+def _by_day(members: Floats) -> list[float]:
+    return [round(float(x), 2) for x in members[:, :FORECAST_DAYS].mean(axis=0)]
+
+
+def assumed_out(assumed: Assumptions) -> Assumed:
+    """What is assumed of a block, in figures."""
+    system, et, forecast = assumed.system, assumed.et, assumed.forecast
+    rule = assumed.rules[-1] if assumed.rules else None
+    return Assumed(
+        weighing=assumed.weighing,
+        school=rule.school if rule else School.CROP_P,
+        value=rule.value if rule else None,
+        soil=_layers(assumed),
+        crop=_crop(assumed),
+        system=AssumedSystem(
+            kind=str(system.kind),
+            rate_mm_h=system.application_rate_mm_h,
+            efficiency=system.efficiency,
+            smallest_mm=system.smallest_mm,
+            largest_mm=system.largest_mm,
+        ),
+        et0_mm=[et.low, et.expected, et.high] if et else None,
+        et0_source=et.source if et else "",
+        et0_surface=str(et.surface) if et else None,
+        forecast_et0_mm=_by_day(forecast.et0_mm) if forecast else [],
+        forecast_rain_mm=_by_day(forecast.rain_mm) if forecast else [],
+        alfalfa_ratio=assumed.alfalfa_ratio,
+        rain_room_mm=assumed.rain_room_mm,
+        root_share=assumed.root_share,
+        wetted=assumed.wetted,
+        intake_mm_h=assumed.intake_mm_h if np.isfinite(assumed.intake_mm_h) else None,
+        capillary_mm_day=assumed.capillary_mm_day,
+        leaching_share=assumed.leaching_share,
+        dual=assumed.dual,
+    )
