@@ -31,7 +31,7 @@ LATELY_DAYS = 14
 DRAINAGE_MM = 5.0
 USE_DAYS = 7
 # From when on a start before the refill point, and a pass, are said to need a reason [days, h].
-EARLY_DAYS, LONG_PASS_HOURS = 1.0, 12.0
+EARLY_DAYS, LONG_PASS_HOURS = 2.0, 12.0
 # In the order in which they are tried: the first that holds is the state.
 STATES = (State.PAST_REFILL, State.BRIMMING, State.HELD, State.WATER_NOW, State.WATER_SOON)
 
@@ -209,7 +209,7 @@ class Judgement:
             Reason.LARGEST_SET: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
             Reason.SMALLEST_SET: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
             Reason.LEACHING_ADDED: self._ahead & salts,
-            Reason.DUE_EARLY: self._ahead & (d.chance_days + EARLY_DAYS <= d.days_left),
+            Reason.DUE_EARLY: due & (d.chance_days + EARLY_DAYS <= d.days_left),
             Reason.MACHINE_TAKES_LONG: self._ahead & moves & (d.amounts.hours >= LONG_PASS_HOURS),
         }
 

@@ -1,6 +1,7 @@
 """Advice on record is read in whatever format it was written."""
 
 import json
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
@@ -66,3 +67,34 @@ def test_a_day_before_the_formats_opens_on_screen(manager: Api, block: Block) ->
     assert shown["same_rules"] is False
     assert shown["answer"]["question"] is None
     assert shown["answer"]["deficit_mm"] == sample(1)["answer"]["deficit_mm"]
+
+
+def test_format_2_kept_less_of_what_was_assumed() -> None:
+    """What it did not keep is unknown, never zero."""
+    row = sample(2)
+    assumed = read(2, row).inputs.assumed
+    assert assumed.weighing == row["inputs"]["weighing"]
+    assert assumed.et0_mm == row["inputs"]["et0_mm"]
+    assert assumed.rain_room_mm == row["inputs"]["rain_room_mm"]
+    assert (assumed.soil, assumed.crop, assumed.system) == ([], None, None)
+    assert (assumed.leaching_share, assumed.dual, assumed.wetted) == (None, None, None)
+
+
+def test_what_was_assumed_is_kept_and_told_beside_what_is_today(
+    manager: Api, block: Block
+) -> None:
+    row = Advice.objects.for_farm(block.farm).filter(block=block).latest("day")
+    block.rain_room_mm, block.capillary_mm_day = 7.5, 0.4
+    block.save()
+    shown = manager.get(f"/farms/thistlewick/blocks/{block.pk}/advice/{row.pk}")
+    then, today = shown["inputs"]["assumed"], shown["now_assumed"]
+    assert (then["rain_room_mm"], today["rain_room_mm"]) != (7.5, 7.5)
+    assert (today["rain_room_mm"], today["capillary_mm_day"]) == (7.5, 0.4)
+    same = set(then) - {"rain_room_mm", "capillary_mm_day"}
+    assert {k: then[k] for k in same} == {k: today[k] for k in same}
+    assert then["system"]["efficiency"] == block.efficiency
+    assert then["soil"][0]["top_mm"] == 0
+    assert all(a["bottom_mm"] == b["top_mm"] for a, b in pairwise(then["soil"]))
+    low, expected, high = then["et0_mm"]
+    assert low <= expected <= high
+    assert len(then["forecast_rain_mm"]) == len(then["forecast_et0_mm"]) > 3
