@@ -82,7 +82,7 @@ def state_of(
     ahead = None
     if estimates.ahead is not None:
         ahead = np.where(leads[:, None, None, None], np.nan, estimates.ahead[all_rows])
-    return State(track, _learned(told, track, now), checkpoints, ahead)
+    return State(track, zones_as_learned(told, track, now), checkpoints, ahead)
 
 
 def by_crop(g: Gathered) -> np.ndarray:
@@ -103,8 +103,9 @@ def _under_rules(found: Track, by_crop: np.ndarray, told_share: Floats) -> Track
     )
 
 
-def _learned(told: RootZones, track: Track, now: int) -> RootZones:
-    """Root zones with the limits of the track, carried on as they are now."""
+def zones_as_learned(told: RootZones, track: Track, now: int) -> RootZones:
+    """Root zones with the limits of the track, and from ``now`` on in the same proportion to the
+    book's: what may be used is never more than there is. Arrays (blocks, days) [mm]."""
 
     def moved(values: Floats, learned: Floats) -> Floats:
         factor = learned[:, -1] / np.maximum(values[:, now], 1e-9)

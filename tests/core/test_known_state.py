@@ -1,5 +1,6 @@
 """Whether a block has a state at all: from sensors, from what is logged, and from neither."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -8,6 +9,7 @@ import pytest
 from core.advice.assess import assess
 from core.advice.decide import decide
 from core.advice.inputs import BlockInputs, PastWeather, Watering
+from core.advice.state_now import zones_as_learned
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
@@ -16,7 +18,7 @@ from core.instrument.site import Site
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from tests.core.blocks import NOW, block
+from tests.core.blocks import NOW, block, lived
 
 DAYS = 110
 
@@ -79,3 +81,27 @@ def test_before_the_season_was_followed_nothing_is_known() -> None:
     known = decide([told], [told.assumed.season]).track.known[0]
     assert not known[: DAYS - 30].any()
     assert known[DAYS - 29 :].all()
+
+
+def test_limits_ahead_are_as_far_off_the_books_as_those_learned() -> None:
+    """TAW learned 1.5 times the book's stays so as roots grow; RAW twice the book's until it
+    would be more than TAW."""
+    of = lived()
+    assert of.assumed.season is not None
+    found = decide([of], [of.assumed.season])
+    g, track, now = found.gathered, found.track, found.gathered.past_days
+    days = g.zones.taw_mm.shape[1]
+    book = replace(
+        g.zones,
+        taw_mm=np.full((1, days), 100.0) + np.maximum(np.arange(days) - now, 0),
+        raw_mm=np.where(np.arange(days) > now + 3, 80.0, 50.0)[None],
+    )
+    learned = replace(
+        track,
+        taw_mm=np.full(track.taw_mm.shape, 150.0),
+        raw_mm=np.full(track.raw_mm.shape, 100.0),
+    )
+    zones = zones_as_learned(book, learned, now)
+    assert zones.taw_mm[0, now : now + 3] == pytest.approx([150.0, 151.5, 153.0])
+    assert zones.raw_mm[0, now : now + 4] == pytest.approx(100.0)
+    assert zones.raw_mm[0, now + 4] == pytest.approx(zones.taw_mm[0, now + 4])

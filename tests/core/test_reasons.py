@@ -186,7 +186,6 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
     Reason.LEACHING_ADDED: (lambda: block(leaching_share=0.15), block),
     Reason.DRAINS_ON: (lambda: watered(2, 45.0), lambda: watered(4, 25.0)),
     Reason.GIVEN_WITHOUT_ANSWER: (lambda: stands_still(20.0), lambda: stands_still(None)),
-    Reason.DUE_EARLY: (lambda: unsure(), block),
     Reason.MACHINE_TAKES_LONG: (
         lambda: block(system=PIVOT, sites=(probe(1, 0.3),)),
         lambda: block(sites=(probe(1, 0.3),), system=replace(SLOW, rate_mm_h=1.0)),
@@ -245,7 +244,9 @@ def test_likely_rain_is_told_where_a_set_is_due() -> None:
 
 
 @pytest.mark.parametrize(("early", "hours"), [(2.01, 12.1), (1.99, 11.9)], ids=["more", "less"])
-def test_two_days_early_and_half_a_day_of_crossing_need_a_reason(early: float, hours: float) -> None:
+def test_two_days_early_and_half_a_day_of_crossing_need_a_reason(
+    early: float, hours: float
+) -> None:
     pivot = block(system=PIVOT, sites=(probe(1, 0.8),))
     d = decide([pivot], [pivot.assumed.season or season("potato", 60)])
     told = replace(
@@ -258,7 +259,7 @@ def test_two_days_early_and_half_a_day_of_crossing_need_a_reason(early: float, h
 
 
 def test_every_reason_is_tried() -> None:
-    assert {*CASES, *FOUND, Reason.RAIN_MAY_COVER} == set(Reason)
+    assert {*CASES, *FOUND, Reason.RAIN_MAY_COVER, Reason.DUE_EARLY} == set(Reason)
 
 
 @pytest.mark.parametrize("reason", CASES)

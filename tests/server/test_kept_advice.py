@@ -80,9 +80,7 @@ def test_format_2_kept_less_of_what_was_assumed() -> None:
     assert (assumed.leaching_share, assumed.dual, assumed.wetted) == (None, None, None)
 
 
-def test_what_was_assumed_is_kept_and_told_beside_what_is_today(
-    manager: Api, block: Block
-) -> None:
+def test_what_was_assumed_is_kept_and_told_beside_what_is_today(manager: Api, block: Block) -> None:
     row = Advice.objects.for_farm(block.farm).filter(block=block).latest("day")
     block.rain_room_mm, block.capillary_mm_day = 7.5, 0.4
     block.save()

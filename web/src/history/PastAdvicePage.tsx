@@ -50,11 +50,11 @@ function Morning({ advice, here }: { advice: PastAdvice; here: string }) {
         <Box minW="0">
           <LayerTable layers={working.layers} time={time} />
           <DayTable days={working.days} time={time} />
+          <Assumptions advice={advice} />
         </Box>
         <Box minW="0">
           <Working steps={working.steps} />
           <Schools schools={working.schools} weighings={working.weighings} time={time} />
-          <Assumptions advice={advice} />
         </Box>
       </Grid>
     </Box>
