@@ -17,7 +17,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.judge import Judgement, past_refill_hours
 from core.advice.learned import Learned, learned
 from core.advice.other_schools import school_answers, variants, weighing_answers
-from core.advice.questions import question
+from core.advice.questions import questions
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
@@ -131,6 +131,7 @@ class _Figures:
         self.days_left = d.days_left.tolist()
         self.start, self.earliest = d.start_hours.tolist(), d.earliest_hours.tolist()
         self.chances = np.stack([d.taken_chance, d.rain_chance, d.wait_mm], axis=1).tolist()
+        self.questions = questions(t, g.blocks[0].now)
         self.seen = g.observed.depletion_mm[:, -1].tolist()
         self.weighed = np.stack(
             [
@@ -202,7 +203,7 @@ def _answer(f: _Figures, row: int) -> Assessment:
         rain_chance=_or_none(rain),
         wait_mm=_or_none(wait),
         amount=d.amounts.of(row) if isfinite(start) else None,
-        question=question(d.track, row, inputs.now),
+        question=f.questions.get(row),
     )
 
 

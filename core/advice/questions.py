@@ -31,20 +31,19 @@ class Question:
     net_mm: float
 
 
-def question(track: Track, row: int, now: datetime) -> Question | None:
-    """The newest contradiction of a block, None where there is none worth asking about."""
-    found: list[tuple[int, float, QuestionKind]] = []
+def questions(track: Track, now: datetime) -> dict[int, Question]:
+    """The newest contradiction of each block that has one worth asking about, by row."""
+    found: dict[int, tuple[int, Question]] = {}
     for kind, by_day in (
         (QuestionKind.WATER_NOT_LOGGED, track.unlogged_mm),
         (QuestionKind.WATER_DID_NOT_COME, track.missing_mm),
     ):
-        lately = np.nan_to_num(by_day[row, -NEWS_DAYS:])
-        days = np.flatnonzero(lately > NEWS_MM)
-        if days.size:
-            k = int(days[-1])
-            found.append((k - lately.size, float(lately[k]), kind))
-    if not found:
-        return None
-    day, net, kind = max(found, key=lambda f: f[0])
-    first = now + timedelta(days=day)
-    return Question(kind, first, first + timedelta(days=1), net)
+        lately = np.nan_to_num(by_day[:, -NEWS_DAYS:])
+        # Day after day, so that the newest of a row is seen last.
+        for row, k in np.argwhere(lately > NEWS_MM).tolist():
+            if row in found and found[row][0] >= k:
+                continue
+            first = now + timedelta(days=k - lately.shape[1])
+            asked = Question(kind, first, first + timedelta(days=1), float(lately[row, k]))
+            found[row] = (k, asked)
+    return {row: asked for row, (_, asked) in found.items()}

@@ -10,7 +10,7 @@ from core.advice.assess import assess
 from core.advice.bounds import most_net_mm, refill_kpa
 from core.advice.decide import Decisions, decide
 from core.advice.inputs import BlockInputs, PastWeather, Watering
-from core.advice.questions import Question, QuestionKind, question
+from core.advice.questions import Question, QuestionKind, questions
 from core.advice.vocabulary import Reason, State
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
@@ -125,7 +125,7 @@ def asked(**by_day: list[float]) -> Question | None:
     found = {name: np.zeros_like(track.unlogged_mm) for name in ("unlogged_mm", "missing_mm")}
     for name, values in by_day.items():
         found[name][0, -len(values) :] = values
-    return question(replace(track, **found), 0, NOW)
+    return questions(replace(track, **found), NOW).get(0)
 
 
 def test_water_nobody_logged_is_asked_about() -> None:
@@ -142,6 +142,16 @@ def test_the_newest_contradiction_is_asked_about() -> None:
     assert found.kind is QuestionKind.WATER_DID_NOT_COME
     assert found.last_at == NOW
     assert found.net_mm == 20.0
+
+
+def test_each_block_is_asked_about_its_own() -> None:
+    """Of two blocks the second alone; the same day both ways: water that nobody logged."""
+    track: Track = decided(lived()).track
+    by_day = np.zeros((2, track.unlogged_mm.shape[1]))
+    by_day[1, -3] = 15.0
+    found = questions(replace(track, unlogged_mm=by_day, missing_mm=2 * by_day), NOW)
+    assert list(found) == [1]
+    assert (found[1].kind, found[1].net_mm) == (QuestionKind.WATER_NOT_LOGGED, 15.0)
 
 
 def test_small_and_old_contradictions_are_not_asked_about() -> None:
