@@ -2,8 +2,10 @@
 
 import re
 from collections import Counter
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import Generic, TypeVar
 
 import numpy as np
 import polars as pl
@@ -31,6 +33,9 @@ from server.refusal import Refused
 
 DEPTH_TOLERANCE_MM = 3.0  # a depth in inches and the same one in whole centimetres
 MAX_HEADING_ROWS = 4
+# No soil holds more water than itself, and none is hotter for long [m3/m3, degrees C].
+MOST_FRACTION, MOST_CELSIUS = 1.0, 45.0
+Place = TypeVar("Place", int, str)  # of a column, or the key of its rows
 _VALUE_WORDS = frozenset({"value", "reading", "measurement", "result", "data"})
 _KEY_WORDS = frozenset(
     {"depth", "sensor", "port", "channel", "probe", "name", "id", "tag", "label"}
@@ -134,16 +139,21 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
     named = _key_columns(columns, rest, heading, comma)
     if named is not None and _is_long(columns, time_column, clock_column, named):
         return _long(layout, rows, heading, named, matcher)
-    uses = []
+    found: list[_Column[int]] = []
     for k in rest:
         value, wrong = read_numbers(columns[k], comma, frozenset())
         said = read_heading(heading[k] if k < len(heading) else "")
         # A sensor that was dead at first still has its column, by its depth.
         if wrong.mean() > 0.5 or (said.depth_mm is None and not np.isfinite(value).any()):
             continue
-        use = matcher.match(said, value)
-        if use is not None:
-            uses.append(ColumnUse(column=k, channel_id=use[0], unit=use[1]))
+        sensor = matcher.match(said)
+        if sensor is not None:
+            found.append(_Column(k, sensor, said.unit, value))
+    units = _units(found)
+    uses = [
+        ColumnUse(column=c.place, channel_id=c.sensor.channel_id, unit=u)
+        for c, u in zip(found, units, strict=True)
+    ]
     return layout.model_copy(update={"columns": uses})
 
 
@@ -223,17 +233,21 @@ def _long(
     texts = column_of(cells, value_column)
     values, _ = read_numbers(texts, layout.decimal_comma, frozenset())
     said = read_heading(heading[value_column]) if value_column < len(heading) else read_heading("")
-    uses = []
+    found: list[_Column[str]] = []
     for key in dict.fromkeys(keys):
         mine = np.array([k == key for k in keys])
         row = cells[int(np.flatnonzero(mine)[0])]
         read = read_heading(_key_text(row, key_columns, heading))
         units = [read_heading(c).unit for k, c in enumerate(row) if k not in key_columns]
         unit = read.unit or next((u for u in units if u is not None), None) or said.unit
-        full = Heading(key, read.depth_mm, unit, read.quantity or said.quantity, read.words)
-        use = matcher.match(full, values[mine])
-        if use is not None:
-            uses.append(KeyUse(key=key, channel_id=use[0], unit=use[1]))
+        full = replace(read, text=key, unit=unit, quantity=read.quantity or said.quantity)
+        sensor = matcher.match(full)
+        if sensor is not None:
+            found.append(_Column(key, sensor, unit, values[mine]))
+    uses = [
+        KeyUse(key=c.place, channel_id=c.sensor.channel_id, unit=u)
+        for c, u in zip(found, _units(found), strict=True)
+    ]
     return layout.model_copy(
         update={
             "shape": Shape.LONG,
@@ -262,12 +276,13 @@ class _Matcher:
     def __init__(
         self, sensors: list[Sensor], instrument_id: int | None, around: frozenset[str]
     ) -> None:
-        self.open = [s for s in sensors if instrument_id in (None, s.instrument_id)]
+        self._all = [s for s in sensors if instrument_id in (None, s.instrument_id)]
+        self.open = list(self._all)
         self.named = instrument_id is not None
         self.around = around
 
-    def match(self, heading: Heading, values: np.ndarray) -> tuple[int, ReadingUnit] | None:
-        """Channel and unit of a heading; None when none fits or several fit equally."""
+    def match(self, heading: Heading) -> Sensor | None:
+        """The sensor of a heading; None when none fits or several fit equally."""
         scored = sorted(
             ((score, s.channel_id, s) for s in self.open if (score := self._score(heading, s)) > 0),
             reverse=True,
@@ -277,7 +292,7 @@ class _Matcher:
             return None
         sensor = scored[0][2]
         self.open.remove(sensor)
-        return sensor.channel_id, _unit(heading, sensor.quantity, values)
+        return sensor
 
     def _score(self, heading: Heading, sensor: Sensor) -> float:
         wanted = quantity_of(heading.unit) if heading.unit else heading.quantity
@@ -290,12 +305,7 @@ class _Matcher:
                 and o.channel_id != sensor.channel_id
                 for o in self.open
             )
-            if heading.depth_mm is None and not (alone and wanted is not None):
-                return 0
-            if (
-                heading.depth_mm is not None
-                and abs(heading.depth_mm - sensor.depth_mm) > DEPTH_TOLERANCE_MM
-            ):
+            if not self._stands_there(heading, sensor, alone and wanted is not None):
                 return 0
         # Unsaid, a number is what the instrument is for, not its thermometer.
         score = 0.5 if wanted is None and sensor.quantity is Quantity.TEMPERATURE else 1.0
@@ -312,14 +322,52 @@ class _Matcher:
             known += 0.5
         return score * known
 
+    def _stands_there(self, heading: Heading, sensor: Sensor, alone: bool) -> bool:
+        """Whether a heading may speak of a sensor's depth; of one not said where it is alone."""
+        depth = sensor.depth_mm or 0.0
+        if heading.layer_mm is not None:
+            top, bottom = heading.layer_mm
+            return top < depth <= bottom
+        if heading.depth_mm is not None:
+            return abs(heading.depth_mm - depth) <= DEPTH_TOLERANCE_MM
+        if heading.level is not None:
+            levels = sorted(
+                s.depth_mm or 0.0
+                for s in self._all
+                if (s.instrument_id, s.quantity) == (sensor.instrument_id, sensor.quantity)
+            )
+            return levels.index(depth) == heading.level - 1
+        return alone
 
-def _unit(heading: Heading, quantity: Quantity, values: np.ndarray) -> ReadingUnit:
-    if heading.unit is not None:
-        return heading.unit
-    units = units_of(quantity)
-    middle = float(np.nanmedian(values)) if np.isfinite(values).any() else float("nan")
-    if quantity is Quantity.THETA and middle > 1:
+
+@dataclass(frozen=True)
+class _Column(Generic[Place]):
+    """A column or key of readings, the sensor that it is of, and its unit where it says one."""
+
+    place: Place
+    sensor: Sensor
+    unit: ReadingUnit | None
+    values: np.ndarray
+
+
+def _units(columns: Sequence[_Column[Place]]) -> list[ReadingUnit]:
+    """The unit of each column. One instrument writes all of a quantity in one unit: what one of
+    its columns says, or what the readings of all of them together can be."""
+    together: dict[tuple[int, Quantity], list[_Column[Place]]] = {}
+    for c in columns:
+        together.setdefault((c.sensor.instrument_id, c.sensor.quantity), []).append(c)
+    shared = {of: _unit_of_all(of[1], same) for of, same in together.items()}
+    return [c.unit or shared[c.sensor.instrument_id, c.sensor.quantity] for c in columns]
+
+
+def _unit_of_all(quantity: Quantity, columns: Sequence[_Column[Place]]) -> ReadingUnit:
+    said = {c.unit for c in columns if c.unit is not None}
+    if len(said) == 1:
+        return said.pop()
+    middles = [float(np.nanmedian(c.values)) for c in columns if np.isfinite(c.values).any()]
+    highest = max(middles, default=float("nan"))
+    if quantity is Quantity.THETA and highest > MOST_FRACTION:
         return ReadingUnit.PERCENT
-    if quantity is Quantity.TEMPERATURE and middle > 45:
+    if quantity is Quantity.TEMPERATURE and highest > MOST_CELSIUS:
         return ReadingUnit.FAHRENHEIT
-    return units[0]
+    return units_of(quantity)[0]
