@@ -36,11 +36,12 @@ def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
         fraction=None,
         deficit_mm=None,
         surplus_mm=None,
+        watered=inputs.assumed.root_share,
     )
 
 
 def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow]:
-    profile = inputs.assumed.profile
+    profile, share = inputs.assumed.profile, inputs.assumed.root_share
     theta, hour = site.latest()
     used = site.believed
     rows = [_doubted_row(inputs, site, int(j)) for j in np.flatnonzero(~used)]
@@ -70,10 +71,11 @@ def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow
                         bottom_mm=float(parts.bottom_mm[i, h]),
                         theta_full=float(profile.theta_full[h]),
                         theta_wilt=float(profile.theta_wilt[h]),
-                        available_mm=float(parts.available_mm[i, h]),
+                        available_mm=float(parts.available_mm[i, h]) * share,
                         fraction=float(parts.fraction[i, h]),
-                        deficit_mm=float(parts.deficit_mm[i, h]),
-                        surplus_mm=float(parts.surplus_mm[i, h]),
+                        deficit_mm=float(parts.deficit_mm[i, h]) * share,
+                        surplus_mm=float(parts.surplus_mm[i, h]) * share,
+                        watered=share,
                     )
                 )
     return sorted(rows, key=lambda r: (r.depth_mm, r.top_mm or 0.0))

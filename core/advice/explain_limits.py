@@ -31,7 +31,19 @@ def curve_formula(curve: RetentionCurve, source: str) -> tuple[str, tuple[Term, 
     )
 
 
-def _tension_steps(limits: LimitsInForce, thick: np.ndarray, taw: float, p: float) -> list[Step]:
+STRIP = "share of the ground that is watered"
+
+
+def _over_ground(formula: str, share: float) -> tuple[str, tuple[Term, ...]]:
+    """A sum of water in the watered ground as water over all of it."""
+    if share == 1:
+        return formula, ()
+    return f"({formula}) * strip", (Term("strip", share, Unit.SHARE, STRIP),)
+
+
+def _tension_steps(
+    limits: LimitsInForce, thick: np.ndarray, taw: float, p: float, share: float
+) -> list[Step]:
     """Water left in each layer at the tension limit, and the share that is gone by then."""
     profile = limits.profile
     tension = limits.tension_now
@@ -60,22 +72,27 @@ def _tension_steps(limits: LimitsInForce, thick: np.ndarray, taw: float, p: floa
             Term(f"r{n}", theta, Unit.THETA, COMPUTED),
         ]
     terms.append(Term("TAW", taw, Unit.WATER_MM, COMPUTED))
-    formula = f"within({P_MIN}, ({' + '.join(gone)}) / TAW, {P_MAX})"
-    return [*out, Step("p_tension", "p", formula, tuple(terms), p, Unit.SHARE)]
+    total, strip = _over_ground(" + ".join(gone), share)
+    formula = f"within({P_MIN}, ({total}) / TAW, {P_MAX})"
+    return [*out, Step("p_tension", "p", formula, (*terms, *strip), p, Unit.SHARE)]
 
 
-def limit_steps(limits: LimitsInForce, etc: float, root_mm: float) -> list[Step]:
-    """TAW, p and RAW of today.
+def limit_steps(
+    limits: LimitsInForce, etc: float, root_mm: float, share: float = 1.0
+) -> list[Step]:
+    """TAW, p and RAW of today, over the whole ground.
 
     Parameters
     ----------
     etc : float [mm/day]
     root_mm : float [mm]
+    share : float [-]
+        Of the ground that is watered.
     """
     profile = limits.profile
     here = limits.at(np.zeros(()))
     p = float(limits.p_at(np.zeros(())))
-    taw, raw = float(here.taw_mm), float(here.raw_mm)
+    taw, raw = float(here.taw_mm) * share, float(here.raw_mm) * share
     thick = profile.thick_between(0.0, root_mm)
     terms: list[Term] = []
     formula = []
@@ -93,7 +110,7 @@ def limit_steps(limits: LimitsInForce, etc: float, root_mm: float) -> list[Step]
             Step("p_flat", "p", "p", (Term("p", p, Unit.SHARE, "flat share"),), p, Unit.SHARE)
         ]
     elif school is School.TENSION:
-        p_steps = _tension_steps(limits, thick, taw, p)
+        p_steps = _tension_steps(limits, thick, taw, p, share)
     else:
         p_steps = [
             Step(
@@ -108,8 +125,9 @@ def limit_steps(limits: LimitsInForce, etc: float, root_mm: float) -> list[Step]
                 Unit.SHARE,
             )
         ]
+    total, strip = _over_ground(" + ".join(formula), share)
     return [
-        Step("taw", "TAW", " + ".join(formula), tuple(terms), taw, Unit.WATER_MM),
+        Step("taw", "TAW", total, (*terms, *strip), taw, Unit.WATER_MM),
         *p_steps,
         Step(
             "raw",

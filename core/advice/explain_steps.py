@@ -128,17 +128,17 @@ def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
         return []
     here, share = limits.at(np.zeros(())), g.blocks[0].assumed.root_share
     out = []
-    for key, symbol, told, found in (
+    for key, symbol, of_strip, found in (
         ("taw_learned", "TAW", float(here.taw_mm), float(g.zones.taw_mm[0, g.past_days])),
         ("raw_learned", "RAW", float(here.raw_mm), float(g.zones.raw_mm[0, g.past_days])),
     ):
-        factor = found / (told * share)
-        terms = [
+        told = of_strip * share
+        why = "what the soil, the crop and this field's record say"
+        terms = (
             Term(symbol, told, Unit.WATER_MM, COMPUTED),
-            Term("f", factor, Unit.NUMBER, "what the soil, the crop and this field's record say"),
-            Term("strip", share, Unit.SHARE, "share of the ground that is watered"),
-        ]
-        out.append(Step(key, symbol, f"{symbol} * f * strip", tuple(terms), found, Unit.WATER_MM))
+            Term("f", found / told, Unit.NUMBER, why),
+        )
+        out.append(Step(key, symbol, f"{symbol} * f", terms, found, Unit.WATER_MM))
     return out
 
 
@@ -311,7 +311,7 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     root = float(g.limits.root_mm[0, now])
     etc = float(g.kc[0, now]) * et.expected
     out = crop_steps(limits, et, root)
-    out += limit_steps(limits, etc, root)
+    out += limit_steps(limits, etc, root, inputs.assumed.root_share)
     out += _learned_steps(d, limits)
     out += _deficit_steps(d, float(g.zones.raw_mm[0, now]), float(g.zones.taw_mm[0, now]))
     start = float(d.start_hours[0])

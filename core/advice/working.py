@@ -54,6 +54,8 @@ class LayerRow:
     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
         ``curve`` terms with psi the reading, times (1 - gravel)
     ``doubt`` is empty where the reading was used; then the figures below it are given.
+    watered : share of the ground that is watered; available, deficit and surplus are over all of
+        it: available = thickness x (full - wilting) x watered
     """
 
     site: str
@@ -75,6 +77,7 @@ class LayerRow:
     fraction: float | None
     deficit_mm: float | None
     surplus_mm: float | None
+    watered: float
 
 
 @dataclass(frozen=True)

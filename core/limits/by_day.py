@@ -1,7 +1,7 @@
 """Limits of many blocks on many days, in one pass over padded arrays."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
@@ -58,6 +58,17 @@ class LimitsByDay:
     p_flat: Floats
     p_tension: Floats
     tension_kpa: Floats
+
+    def over_ground(self, share: ArrayLike) -> "LimitsByDay":
+        """The same where only a share of each block's ground is watered, (blocks,) [-]: water of
+        its roots as a depth over all of the ground."""
+        part = np.asarray(share, float)[:, None]
+        return replace(
+            self,
+            full_mm=self.full_mm * part,
+            wilt_mm=self.wilt_mm * part,
+            taw_mm=self.taw_mm * part,
+        )
 
     def of_block(self, row: int) -> "LimitsByDay":
         """One block's row; arrays (1, days)."""

@@ -62,7 +62,8 @@ def _from_1(row: dict[str, Any]) -> dict[str, Any]:
 
 
 def _from_2(row: dict[str, Any]) -> dict[str, Any]:
-    """Format 2 kept of what was assumed the methods, the ET and the room for rain alone."""
+    """Format 2 kept of what was assumed the methods, the ET and the room for rain alone, and its
+    layers stood for the watered ground."""
     inputs = dict(row["inputs"])
     own = ("weighing", "school", "et0_mm", "et0_source", "rain_room_mm")
     lists = ("soil", "forecast_et0_mm", "forecast_rain_mm")
@@ -71,7 +72,9 @@ def _from_2(row: dict[str, Any]) -> dict[str, Any]:
         **{name: [] for name in lists},
         **{name: inputs.pop(name) for name in own},
     }
-    return {**row, "inputs": {**inputs, "assumed": assumed}}
+    layers = [{**layer, "watered": 1.0} for layer in row["working"]["layers"]]
+    working = {**row["working"], "layers": layers}
+    return {**row, "working": working, "inputs": {**inputs, "assumed": assumed}}
 
 
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2}

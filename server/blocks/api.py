@@ -34,7 +34,14 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
     return CatalogueOut(
         textures=list(TextureClass),
         usual=[
-            UsualOut(kind=kind, efficiency=list(u.efficiency), du_lq=list(u.du_lq), source=u.source)
+            UsualOut(
+                kind=kind,
+                efficiency=list(u.efficiency),
+                du_lq=list(u.du_lq),
+                source=u.source,
+                wetted=u.wetted[0] if u.wetted else None,
+                wetted_source=u.wetted[1] if u.wetted else "",
+            )
             for kind, u in usual_performance().items()
         ],
         system_kinds=list(SystemKind),

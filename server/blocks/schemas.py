@@ -65,7 +65,10 @@ class BlockRef(Schema):
 
 
 class BlockLine(Schema):
-    """A block in the list; null is unknown. ``outline_m2`` is measured on the ellipsoid."""
+    """A block in the list; null is unknown. ``outline_m2`` is measured on the ellipsoid.
+
+    TAW and RAW are over the whole ground, of which ``wetted_share`` is watered.
+    """
 
     id: int
     name: str
@@ -81,15 +84,21 @@ class BlockLine(Schema):
     taw_mm: float | None
     raw_mm: float | None
     system: SystemKind
+    wetted_share: float
 
 
 class UsualOut(Schema):
-    """What a kind of system usually reaches, low to high [fraction]."""
+    """What a kind of system usually reaches, low to high [fraction].
+
+    ``wetted`` is the share of the ground that it usually wets, null where it wets all of it.
+    """
 
     kind: SystemKind
     efficiency: list[float]
     du_lq: list[float]
     source: str
+    wetted: float | None
+    wetted_source: str
 
 
 class CatalogueOut(Schema):

@@ -23,6 +23,7 @@ from server.limits.schemas import BlockLimitsOut, RefillIn
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.unknown import known
+from server.water.equipment import root_share
 from server.weather.recorded import farm_weather
 
 router = Router(tags=["limits"])
@@ -66,6 +67,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
             taw_mm=None,
             raw_mm=None,
             system=SystemKind(block.system_kind),
+            wetted_share=root_share(block),
         )
         if fact.season is not None and fact.et is not None:
             try:
@@ -75,6 +77,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
             grounds[block.pk] = BlockGround(fact.soils, season, fact.rules)
     if grounds and weather.stated is not None:
         table = limits_by_day(list(grounds.values()), now.date(), 1)
+        table = table.over_ground([lines[b].wetted_share for b in grounds])
         p = table.p(weather.stated.expected)[:, 0]
         stages = table.crop.stage[:, 0]
         for i, block_id in enumerate(grounds):

@@ -10,7 +10,7 @@ from core.crop.reference import SurfacesDiffer
 from core.crop.salinity import leaching_share
 from core.crop.season import CropSeason, Stage, season_starts
 from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
-from core.limits.root_zone import layer_limits
+from core.limits.root_zone import LayerLimits, layer_limits
 from core.limits.school import FLAT_P, SCHOOLS, School
 from core.soil.profile import Profile
 from server.blocks.models import Block
@@ -27,6 +27,7 @@ from server.limits.schemas import (
 )
 from server.soils.preview import root_zone_ece, yield_left
 from server.unknown import known
+from server.water.equipment import wetted_share
 
 MARGIN_DAYS = 7
 
@@ -156,7 +157,7 @@ def _schools(
 
 def limits_out(block: Block, facts: BlockFacts, on: date, today: date) -> BlockLimitsOut:
     """Limits of a block on a date, by the soil and rules in force then."""
-    soil = timeline(block.soils.all())[-1].soil
+    soil, wetted = timeline(block.soils.all())[-1].soil, wetted_share(block)
     out = BlockLimitsOut(
         block_id=block.pk,
         name=block.name,
@@ -177,6 +178,8 @@ def limits_out(block: Block, facts: BlockFacts, on: date, today: date) -> BlockL
         taw_sigma_mm=None,
         refill_mm=None,
         raw_mm=None,
+        wetted_share=wetted.share,
+        wetted_source=wetted.source,
         soil=soil.name,
         soil_id=soil.pk,
         ece=None,
@@ -199,6 +202,17 @@ def limits_out(block: Block, facts: BlockFacts, on: date, today: date) -> BlockL
     return out
 
 
+# Of a layer, what is water over the whole ground.
+_WATER = ("full_mm", "refill_mm", "wilt_mm", "available_mm", "available_sigma_mm")
+
+
+def _layer(layer: LayerLimits, profile: Profile, share: float) -> LayerOut:
+    limits = profile.limits[layer.horizon]
+    names = set(LayerOut.model_fields) - {"texture", "source"}
+    own = {n: getattr(layer, n) * (share if n in _WATER else 1) for n in names}
+    return LayerOut(**own, texture=limits.texture, source=limits.source)
+
+
 def _fill(
     out: BlockLimitsOut, facts: BlockFacts, planted: CropSeason, et: StatedEt, on: date
 ) -> None:
@@ -209,7 +223,9 @@ def _fill(
         out.why_not = f"{str(problem).capitalize()} (on the board, beside the ET)."
         return
     first, days = _stretch(season, on)
+    share = out.wetted_share
     table = limits_by_day([BlockGround(facts.soils, season, facts.rules)], first, days)
+    table = table.over_ground([share])
     column = (on - first).days
     if not 0 <= column < days:
         out.why_not = f"{on.isoformat()} lies outside the crop's season."
@@ -230,25 +246,14 @@ def _fill(
     out.full_mm = float(table.full_mm[0, column])
     out.wilt_mm = float(table.wilt_mm[0, column])
     out.taw_mm = taw
-    out.taw_sigma_mm = float(np.sqrt(sum(x.available_sigma_mm**2 for x in layers)))
+    out.taw_sigma_mm = share * float(np.sqrt(sum(x.available_sigma_mm**2 for x in layers)))
     out.raw_mm = p * taw
     out.refill_mm = out.full_mm - out.raw_mm
     out.ece = root_zone_ece(profile, root)
     out.relative_yield = yield_left(season.crop, out.ece)
     salt = season.crop.salt
     out.leaching = leaching_share(salt.threshold_ds_m if salt else None, out.water_ecw)
-    out.layers = [
-        LayerOut(
-            **{
-                name: getattr(x, name)
-                for name in LayerOut.model_fields
-                if name not in ("texture", "source")
-            },
-            texture=profile.limits[x.horizon].texture,
-            source=profile.limits[x.horizon].source,
-        )
-        for x in layers
-    ]
+    out.layers = [_layer(x, profile, share) for x in layers]
     out.schools = _schools(table, column, et0, profile, season)
     out.windows = _windows(table, season)
     out.curve = _curve(table, et0)

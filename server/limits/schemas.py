@@ -89,6 +89,9 @@ class ChangeOut(Schema):
 
 
 class BlockLimitsOut(Schema):
+    """Limits of a block on a day; depths of water are over the whole ground, of which
+    ``wetted_share`` is watered, by ``wetted_source``."""
+
     block_id: int
     name: str
     on: date
@@ -108,6 +111,8 @@ class BlockLimitsOut(Schema):
     taw_sigma_mm: float | None
     refill_mm: float | None
     raw_mm: float | None
+    wetted_share: float
+    wetted_source: str
     soil: str
     soil_id: int
     ece: float | None

@@ -1,6 +1,9 @@
 """A block's irrigation equipment as the core takes it."""
 
+from dataclasses import dataclass
+
 from core.irrigation.system import IrrigationSystem, SystemKind
+from core.irrigation.usual import usual_performance
 from server.blocks.models import Block
 
 
@@ -17,8 +20,24 @@ def block_system(block: Block) -> IrrigationSystem:
     )
 
 
+@dataclass(frozen=True)
+class WettedShare:
+    """Share of the ground under which roots are watered [-], and where the figure is from."""
+
+    share: float
+    source: str
+
+
+def wetted_share(block: Block) -> WettedShare:
+    """What is wetted: all of the ground, or the strips and rings of drip by their design; by what
+    is usual where that does not say."""
+    usual = usual_performance()[SystemKind(block.system_kind)].wetted
+    if usual is None:
+        return WettedShare(1.0, "")
+    stated = block.design.get("wetted_fraction")
+    return WettedShare(float(stated), "design") if stated else WettedShare(*usual)
+
+
 def root_share(block: Block) -> float:
-    """Share of the ground under which roots are watered: the strip that drip wets."""
-    wetted = block.design.get("wetted_fraction")
-    drips = block.system_kind in (SystemKind.DRIP, SystemKind.MICRO)
-    return float(wetted) if drips and wetted else 1.0
+    """Share of the ground under which roots are watered [-]."""
+    return wetted_share(block).share

@@ -222,3 +222,13 @@ def test_a_shaped_curve_still_reads_tensions() -> None:
     for kpa, same in ((33.0, True), (1500.0, True), (120.0, False)):
         a, b = (float(p.theta_from_tension([kpa], h)[0]) for p in (shaped, plain))
         assert (a == pytest.approx(b, rel=1e-6)) is same
+
+
+def test_over_the_ground_water_is_less_and_shares_stay() -> None:
+    found = limits_by_day([GROUND, GROUND], PLANTED, 3)
+    over = found.over_ground([1.0, 0.4])
+    for name in ("full_mm", "wilt_mm", "taw_mm"):
+        whole = getattr(found, name)
+        assert getattr(over, name) == pytest.approx(whole * np.array([[1.0], [0.4]]))
+    assert over.p(5.5) == pytest.approx(found.p(5.5))
+    assert over.refill_mm(5.5)[1] == pytest.approx(0.4 * found.refill_mm(5.5)[1])

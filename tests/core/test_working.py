@@ -17,7 +17,7 @@ from core.outlook.forecast import Forecast
 from core.soil.horizon import CurveShape, Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from tests.core.blocks import NOW, PIVOT, block, probe, tensiometers
+from tests.core.blocks import NOW, PIVOT, block, lived, probe, tensiometers
 
 # mm over m2 to m3, and m3/h over m2 to mm/h: the only steps that change units.
 FACTOR = {"volume": 1 / 1000, "rate": 1000}
@@ -78,6 +78,11 @@ CASES = {
     "other curve": block(profile=SHAPED, sites=(tensiometers(35, profile=SHAPED),)),
     "roots below the profile": block(season=days_ago("walnut", 60)),
     "salty water": block(leaching_share=0.12),
+    "a strip under drip": block(root_share=0.45, wetted=0.45),
+    "a strip by tension": block(
+        root_share=0.45, wetted=0.45, rules=(LimitRule(School.TENSION, 40.0),)
+    ),
+    "a strip, followed": lived(root_share=0.45, wetted=0.45),
     "rain to come": block(rain_room_mm=2, forecast=RAINY),
     "more rain than deficit": block(sites=(probe(1.0, 0.97),), forecast=RAINY),
     "a set planned": block(planned=(PlannedSet(20, 26, 15.0),)),
@@ -122,7 +127,13 @@ def test_layers_add_up_to_the_deficit(name: str) -> None:
         )
         assert sum(r.deficit_mm or 0 for r in rows) == pytest.approx(read)
         for r in rows:
-            assert None not in (r.fraction, r.available_mm, r.top_mm, r.bottom_mm)
+            assert r.fraction is not None
+            assert r.available_mm is not None
+            assert r.top_mm is not None
+            assert r.bottom_mm is not None
+            thick = r.bottom_mm - r.top_mm
+            held = thick * (r.theta_full - r.theta_wilt) * r.watered
+            assert r.available_mm == pytest.approx(held)
             # Without a content of its own: another horizon, told by tension.
             own = r.theta is not None
             assert own == (r.curve_formula != "") or not r.is_tension

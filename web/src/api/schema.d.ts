@@ -2920,6 +2920,8 @@ export interface components {
         /**
          * UsualOut
          * @description What a kind of system usually reaches, low to high [fraction].
+         *
+         *     ``wetted`` is the share of the ground that it usually wets, null where it wets all of it.
          */
         UsualOut: {
             kind: components["schemas"]["SystemKind"];
@@ -2929,6 +2931,10 @@ export interface components {
             du_lq: number[];
             /** Source */
             source: string;
+            /** Wetted */
+            wetted: number | null;
+            /** Wetted Source */
+            wetted_source: string;
         };
         /** BlockRef */
         BlockRef: {
@@ -3239,6 +3245,8 @@ export interface components {
         /**
          * BlockLine
          * @description A block in the list; null is unknown. ``outline_m2`` is measured on the ellipsoid.
+         *
+         *     TAW and RAW are over the whole ground, of which ``wetted_share`` is watered.
          */
         BlockLine: {
             /** Id */
@@ -3266,6 +3274,8 @@ export interface components {
             /** Raw Mm */
             raw_mm: number | null;
             system: components["schemas"]["SystemKind"];
+            /** Wetted Share */
+            wetted_share: number;
         };
         /**
          * OnDay
@@ -3275,7 +3285,11 @@ export interface components {
             /** On */
             on?: string | null;
         };
-        /** BlockLimitsOut */
+        /**
+         * BlockLimitsOut
+         * @description Limits of a block on a day; depths of water are over the whole ground, of which
+         *     ``wetted_share`` is watered, by ``wetted_source``.
+         */
         BlockLimitsOut: {
             /** Block Id */
             block_id: number;
@@ -3320,6 +3334,10 @@ export interface components {
             refill_mm: number | null;
             /** Raw Mm */
             raw_mm: number | null;
+            /** Wetted Share */
+            wetted_share: number;
+            /** Wetted Source */
+            wetted_source: string;
             /** Soil */
             soil: string;
             /** Soil Id */
@@ -6010,6 +6028,8 @@ export interface components {
          *     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
          *         ``curve`` terms with psi the reading, times (1 - gravel)
          *     ``doubt`` is empty where the reading was used; then the figures below it are given.
+         *     watered : share of the ground that is watered; available, deficit and surplus are over all of
+         *         it: available = thickness x (full - wilting) x watered
          */
         LayerRow: {
             /** Site */
@@ -6050,6 +6070,8 @@ export interface components {
             deficit_mm: number | null;
             /** Surplus Mm */
             surplus_mm: number | null;
+            /** Watered */
+            watered: number;
         };
         /** LimitsOut */
         LimitsOut: {

@@ -36,6 +36,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
   if (layers.length === 0) return null;
   const sites = [...new Set(layers.map((l) => l.site))];
   const tension = layers.find((l) => l.curve.length > 0);
+  const watered = layers[0]?.watered ?? 1;
   const across = layers.some((l) => !l.doubt && l.theta === null);
   return (
     <Box as="section" mt="8" aria-labelledby="layers">
@@ -44,7 +45,9 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
         Left = (water content − wilting) ÷ (full − wilting). Available = thickness × (full −
-        wilting). Deficit = available × (1 − left), with left kept between 0 and 1.
+        wilting)
+        {watered < 1 && ` × ${number(watered * 100, 0)} % of the ground that is wetted`}. Deficit =
+        available × (1 − left), with left kept between 0 and 1.
         {tension &&
           ` A tension ψ (kPa) becomes water content by the soil's retention curve, θ = ${spoken(tension.curve_formula)}, less the gravel.`}
         {across &&

@@ -60,6 +60,7 @@ const layer: LayerRow = {
   fraction: 0.785,
   deficit_mm: 12.9,
   surplus_mm: 0,
+  watered: 1,
 };
 
 const block = {

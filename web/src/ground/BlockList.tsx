@@ -183,7 +183,14 @@ function Row({ row, slug, on, toggle }: RowProps) {
       <Table.Cell whiteSpace="nowrap">{row.planted_on ?? "–"}</Table.Cell>
       <Table.Cell>{row.stage ?? "–"}</Table.Cell>
       <Table.Cell>{row.soil}</Table.Cell>
-      <Table.Cell>{row.system}</Table.Cell>
+      <Table.Cell>
+        {row.system}
+        {row.wetted_share < 1 && (
+          <Text fontSize="xs" color="inkSoft" whiteSpace="nowrap">
+            wets {number(row.wetted_share * 100, 0)} %
+          </Text>
+        )}
+      </Table.Cell>
       <Table.Cell>{row.school ? SCHOOL_NAMES[row.school] : "–"}</Table.Cell>
       <Table.Cell textAlign="end">{figure(row.taw_mm, units, "water")}</Table.Cell>
       <Table.Cell textAlign="end">{figure(row.raw_mm, units, "water")}</Table.Cell>

@@ -17,6 +17,7 @@ const block = (name: string, changes: Partial<BlockLine> = {}): BlockLine => ({
   taw_mm: 60,
   raw_mm: 20,
   system: "drip",
+  wetted_share: 0.45,
   ...changes,
 });
 

@@ -63,6 +63,15 @@ export function LimitsPage() {
           )}
         </Flex>
       </Flex>
+      {limits.wetted_share < 1 && (
+        <Text fontSize="sm" mt="1">
+          {number(limits.wetted_share * 100, 0)} % of the ground is wetted (
+          {limits.wetted_source === "design"
+            ? "by the design of the system"
+            : `assumed: ${limits.wetted_source}; the design of the system can state it`}
+          ). Depths of water here are over all of the ground.
+        </Text>
+      )}
       {limits.why_not && (
         <Text mt="3" fontWeight="600">
           {limits.why_not}

@@ -43,6 +43,8 @@ const limits: BlockLimits = {
   taw_sigma_mm: 20.5,
   refill_mm: 66.9,
   raw_mm: 10.8,
+  wetted_share: 1,
+  wetted_source: "",
   soil: "Breck sandy loam",
   soil_id: 8,
   ece: null,

@@ -59,7 +59,14 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
         <ChoiceField
           label="System"
           field={form.register("kind")}
-          help={moves ? "Wets the block part by part" : "Wets the whole block at once"}
+          help={[
+            moves ? "Wets the block part by part" : "Wets the whole block at once",
+            usual?.wetted &&
+              watched.knownBy !== "design" &&
+              `assumed to wet ${Math.round(usual.wetted * 100)} % of the ground (${usual.wetted_source}); its design's figures can state it`,
+          ]
+            .filter(Boolean)
+            .join("; ")}
         >
           {catalogue.system_kinds.map((k) => (
             <option key={k} value={k}>
