@@ -8,6 +8,7 @@ Richards columns stand on soils of several horizons, too.
 """
 
 import sys
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -196,26 +197,30 @@ def figures(fields: Fields, arm: Arm, o: Outcome, perfect: Outcome) -> list[Figu
     ]
 
 
+def watered(which: int, arm: Arm) -> Outcome:
+    """A kind of fields, by its place in `ALL`, watered by an arm."""
+    fields = ALL[which]
+    pairs = [(c, s + 50 * k) for k, c in enumerate(CLIMATES) for s in SEEDS]
+    farms = [make_farm(c, fields.soils, CROPS, DAYS, s, fields.equipment) for c, s in pairs]
+    trials = [
+        run_trial(f, fields.kind, arm.rule, s + 100, arm.instruments, arm.unlogged, arm.weighing)
+        for f, (_, s) in zip(farms, pairs, strict=True)
+    ]
+    return Outcome(farms, trials)
+
+
 def measure() -> list[Figure]:
     found: list[Figure] = []
     lines: list[str] = []
-    for fields in ALL:
-        pairs = [(c, s + 50 * k) for k, c in enumerate(CLIMATES) for s in SEEDS]
-        farms = [make_farm(c, fields.soils, CROPS, DAYS, s, fields.equipment) for c, s in pairs]
-        lines += heading(fields)
-        perfect: Outcome | None = None
-        for arm in fields.arms:
-            trials = [
-                run_trial(
-                    f, fields.kind, arm.rule, s + 100, arm.instruments, arm.unlogged, arm.weighing
-                )
-                for f, (_, s) in zip(farms, pairs, strict=True)
-            ]
-            outcome = Outcome(farms, trials)
-            perfect = perfect or outcome
-            lines.append(line(fields, arm, outcome, perfect))
-            print(lines[-1], flush=True)
-            found += figures(fields, arm, outcome, perfect)
+    with ProcessPoolExecutor() as pool:
+        asked = [[pool.submit(watered, k, arm) for arm in f.arms] for k, f in enumerate(ALL)]
+        for fields, outcomes in zip(ALL, asked, strict=True):
+            lines += heading(fields)
+            perfect = outcomes[0].result()
+            for arm, one in zip(fields.arms, outcomes, strict=True):
+                lines.append(line(fields, arm, one.result(), perfect))
+                print(lines[-1], flush=True)
+                found += figures(fields, arm, one.result(), perfect)
     if len(sys.argv) > 2 and sys.argv[1] == "--write":
         path = Path(sys.argv[2])
         text = path.read_text().split("<!-- table -->")[0]
