@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from math import inf
 
 from core.advice.stated_et import StatedEt
+from core.crop.salinity import Leaching
 from core.crop.season import CropSeason
 from core.irrigation.system import IrrigationSystem
 from core.limits.by_day import BlockGround, DatedSoil
@@ -27,6 +28,7 @@ class Assumptions:
 
     forecast : members of the weather ahead; without it the stated ET and no rain
     root_share : share of the ground under which roots are watered [-]
+    leaching : where the salts of water and crop are known
     intake_mm_h : what the top of the soil takes in [mm/h]
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
         a basal one; ``height_m`` of the crop and ``wetted`` share of the ground go into it
@@ -45,10 +47,15 @@ class Assumptions:
     root_share: float = 1.0
     intake_mm_h: float = inf
     capillary_mm_day: float = 0.0
-    leaching_share: float = 0.0
+    leaching: Leaching | None = None
     dual: bool = False
     height_m: float = 0.5
     wetted: float = 1.0
+
+    @property
+    def leaching_share(self) -> float:
+        """Share of the water that should pass below the roots [-]."""
+        return self.leaching.share if self.leaching else 0.0
 
     @property
     def dated_soils(self) -> tuple[DatedSoil, ...]:

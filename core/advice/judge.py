@@ -197,6 +197,8 @@ class Judgement:
         late = np.array([s is State.PAST_REFILL for s in self.states])
         bound = d.amounts.bound_index
         salts = np.array([b.assumed.leaching_share > 0 for b in g.blocks])
+        salt = [b.assumed.leaching for b in g.blocks]
+        short = np.array([x is not None and x.falls_short for x in salt])
         moves = np.array([s.moves for s in systems])
         return {
             Reason.CRITICAL_STAGE: d.critical,
@@ -209,6 +211,7 @@ class Judgement:
             Reason.LARGEST_SET: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
             Reason.SMALLEST_SET: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
             Reason.LEACHING_ADDED: self._ahead & salts,
+            Reason.LEACHING_FALLS_SHORT: short,
             Reason.DUE_EARLY: due & (d.chance_days + EARLY_DAYS <= d.days_left),
             Reason.MACHINE_TAKES_LONG: self._ahead & moves & (d.amounts.hours >= LONG_PASS_HOURS),
         }

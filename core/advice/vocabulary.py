@@ -52,6 +52,7 @@ class Reason(StrEnum):
     DRAINS_ON = "drains_on"
     GIVEN_WITHOUT_ANSWER = "given_without_answer"
     REFILL_OUT_OF_REACH = "refill_out_of_reach"
+    LEACHING_FALLS_SHORT = "leaching_falls_short"
     DUE_EARLY = "due_early"
     MACHINE_TAKES_LONG = "machine_takes_long"
 

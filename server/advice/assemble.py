@@ -12,8 +12,6 @@ from core.advice.holds import Hold as CoreHold
 from core.advice.holds import HoldKind
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.arrays import Bools, Floats
-from core.crop.salinity import leaching_share
-from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import silent_stretches
@@ -30,6 +28,7 @@ from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
 from server.water.equipment import block_system, root_share
 from server.water.models import Hold, Irrigation
+from server.water.salt import block_leaching
 from server.weather.recorded import FarmWeather
 
 # How far back a block's record is read where its ensemble goes on from a checkpoint [days]: what
@@ -66,14 +65,6 @@ def _planned(
         for s in sets
         if s.status in (Irrigation.Status.PLANNED, Irrigation.Status.RUNNING) and s.ended_at > now
     )
-
-
-def _leaching(block: Block, season: CropSeason | None) -> float:
-    """Share of the water that carries salts below the roots; none where it is not known, or
-    where no leaching would be enough: the limits say so."""
-    salt = season.crop.salt if season else None
-    share = leaching_share(salt.threshold_ds_m if salt else None, block.water_ecw)
-    return share if share is not None and share < 1 else 0.0
 
 
 def current_holds(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Hold]]:
@@ -270,7 +261,7 @@ def block_inputs(
             dual=block.dual,
             wetted=share,
             capillary_mm_day=block.capillary_mm_day,
-            leaching_share=_leaching(block, fact.season),
+            leaching=block_leaching(block, fact.season),
         )
         out[block.pk] = BlockInputs(
             now=local,

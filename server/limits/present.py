@@ -7,7 +7,6 @@ import numpy as np
 from core.advice.stated_et import StatedEt
 from core.arrays import Floats
 from core.crop.reference import SurfacesDiffer
-from core.crop.salinity import leaching_share
 from core.crop.season import CropSeason, Stage, season_starts
 from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
 from core.limits.root_zone import LayerLimits, layer_limits
@@ -21,6 +20,7 @@ from server.limits.schemas import (
     BlockLimitsOut,
     ChangeOut,
     LayerOut,
+    LeachingOut,
     SchoolLimits,
     SeasonCurve,
     WindowDates,
@@ -28,6 +28,7 @@ from server.limits.schemas import (
 from server.soils.preview import root_zone_ece, yield_left
 from server.unknown import known
 from server.water.equipment import wetted_share
+from server.water.salt import block_leaching
 
 MARGIN_DAYS = 7
 
@@ -198,7 +199,7 @@ def limits_out(block: Block, facts: BlockFacts, on: date, today: date) -> BlockL
     elif facts.et is None:
         out.why_not = "No reference ET: state it on the board."
     else:
-        _fill(out, facts, facts.season, facts.et, on)
+        _fill(out, block, facts, facts.season, facts.et, on)
     return out
 
 
@@ -214,7 +215,12 @@ def _layer(layer: LayerLimits, profile: Profile, share: float) -> LayerOut:
 
 
 def _fill(
-    out: BlockLimitsOut, facts: BlockFacts, planted: CropSeason, et: StatedEt, on: date
+    out: BlockLimitsOut,
+    block: Block,
+    facts: BlockFacts,
+    planted: CropSeason,
+    et: StatedEt,
+    on: date,
 ) -> None:
     """The figures, where a crop and an ET are there to make them."""
     try:
@@ -251,8 +257,7 @@ def _fill(
     out.refill_mm = out.full_mm - out.raw_mm
     out.ece = root_zone_ece(profile, root)
     out.relative_yield = yield_left(season.crop, out.ece)
-    salt = season.crop.salt
-    out.leaching = leaching_share(salt.threshold_ds_m if salt else None, out.water_ecw)
+    out.leaching = LeachingOut.of(block_leaching(block, season))
     out.layers = [_layer(x, profile, share) for x in layers]
     out.schools = _schools(table, column, et0, profile, season)
     out.windows = _windows(table, season)

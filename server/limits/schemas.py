@@ -5,6 +5,7 @@ from typing import Literal
 
 from ninja import Field, Schema
 
+from core.crop.salinity import Leaching
 from core.crop.season import Stage
 from core.limits.school import School
 from core.soil.texture import TextureClass
@@ -88,6 +89,21 @@ class ChangeOut(Schema):
     undone_at: datetime | None
 
 
+class LeachingOut(Schema):
+    """Share of the water for leaching [-], the ECe that it holds [dS/m], the yield left at that
+    [-], and whether more would be needed to lose no more than a tenth of it."""
+
+    share: float
+    ece_ds_m: float
+    yield_left: float
+    falls_short: bool
+
+    @classmethod
+    def of(cls, found: Leaching | None) -> "LeachingOut | None":
+        """As the core has it."""
+        return cls.model_validate(found, from_attributes=True) if found else None
+
+
 class BlockLimitsOut(Schema):
     """Limits of a block on a day; depths of water are over the whole ground, of which
     ``wetted_share`` is watered, by ``wetted_source``."""
@@ -118,7 +134,7 @@ class BlockLimitsOut(Schema):
     ece: float | None
     relative_yield: float | None
     water_ecw: float | None
-    leaching: float | None
+    leaching: LeachingOut | None
     layers: list[LayerOut]
     schools: list[SchoolLimits]
     windows: list[WindowDates]

@@ -11,6 +11,7 @@ from core.advice.cost_of_set import cost_of_set, wetting_mm
 from core.advice.decide import Decisions, decide
 from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
 from core.crop.catalogue import crop
+from core.crop.salinity import Leaching
 from core.crop.season import CropSeason
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.limits.by_day import BlockGround, DatedSoil, limits_by_day
@@ -182,7 +183,8 @@ def test_the_wet_surface_evaporates_beside_the_crop_at_the_start_and_ahead() -> 
 
 def test_leaching_is_on_top_of_what_is_missing() -> None:
     """A fifth of the water passes below the roots: gross = deficit / 0.75 / 0.8."""
-    d = decided(told(leaching_share=0.2, sites=(probe(0.5, 0.5),)))
+    fifth = Leaching(0.2, 2.0, 0.95, falls_short=False)
+    d = decided(told(leaching=fifth, sites=(probe(0.5, 0.5),)))
     assert d.amounts.gross_mm[0] == pytest.approx(
         (d.start_deficit_mm[0] - d.unsure_mm[0]) / 0.75 / 0.8
     )

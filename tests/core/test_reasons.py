@@ -15,6 +15,7 @@ from core.advice.judge import Judgement
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.catalogue import crop
 from core.crop.reference import Surface
+from core.crop.salinity import leaching
 from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
@@ -183,7 +184,11 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(planned=(PlannedSet(200, 204, 15.0),)),
         lambda: block(planned=(PlannedSet(5, 9, 15.0),)),
     ),
-    Reason.LEACHING_ADDED: (lambda: block(leaching_share=0.15), block),
+    Reason.LEACHING_ADDED: (lambda: block(leaching=leaching(1.7, 12, 1.0)), block),
+    Reason.LEACHING_FALLS_SHORT: (
+        lambda: block(leaching=leaching(1.2, 16, 2.9)),
+        lambda: block(leaching=leaching(1.2, 16, 1.5)),
+    ),
     Reason.DRAINS_ON: (lambda: watered(2, 45.0), lambda: watered(4, 25.0)),
     Reason.GIVEN_WITHOUT_ANSWER: (lambda: stands_still(20.0), lambda: stands_still(None)),
     Reason.MACHINE_TAKES_LONG: (

@@ -11,6 +11,7 @@ from core.advice.holds import Hold, HoldKind
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.working import Step
 from core.crop.catalogue import crop
+from core.crop.salinity import Leaching
 from core.crop.season import CoverSeen, CropSeason, StageSeen
 from core.limits.school import LimitRule, School
 from core.outlook.forecast import Forecast
@@ -77,7 +78,7 @@ CASES = {
     ),
     "other curve": block(profile=SHAPED, sites=(tensiometers(35, profile=SHAPED),)),
     "roots below the profile": block(season=days_ago("walnut", 60)),
-    "salty water": block(leaching_share=0.12),
+    "salty water": block(leaching=Leaching(0.12, 2.0, 0.95, falls_short=False)),
     "a strip under drip": block(root_share=0.45, wetted=0.45),
     "a strip by tension": block(
         root_share=0.45, wetted=0.45, rules=(LimitRule(School.TENSION, 40.0),)

@@ -5,7 +5,7 @@ import pytest
 
 from core.crop.canopy import cover_factor, density_coefficient
 from core.crop.catalogue import crop
-from core.crop.salinity import leaching_requirement, relative_yield
+from core.crop.salinity import leaching, leaching_requirement, relative_yield
 
 # Ayers & Westcot (1985), FAO-29 rev. 1, table 4: ECe at 100, 90, 75, 50 and 0 % of yield.
 # Recalled from memory; the table prints two figures, so its rounding is the tolerance.
@@ -51,6 +51,34 @@ def test_leaching_requirement(ecw: float, ece: float, expected: float) -> None:
 def test_water_too_salty_is_refused() -> None:
     with pytest.raises(ValueError, match="more than all"):
         leaching_requirement(6.0, 1.7)
+
+
+def test_leaching_for_nine_tenths_of_the_yield() -> None:
+    """FAO-29's maize example (from memory): ECw 1.2 and the ECe of 90 percent, printed as 2.5
+    and by its line 1.7 + 10 / 12 = 2.533: LR = 1.2 / (12.667 - 1.2) = 0.105, printed 0.11."""
+    salt = crop("maize-grain").salt
+    assert salt is not None
+    found = leaching(salt.threshold_ds_m, salt.slope_percent, 1.2)
+    assert found.share == pytest.approx(0.1047, abs=1e-4)
+    assert found.ece_ds_m == pytest.approx(2.5333, abs=1e-3)
+    assert found.yield_left == pytest.approx(0.9)
+    assert not found.falls_short
+
+
+def test_leaching_does_not_run_away_near_the_tolerance() -> None:
+    """Onion, threshold 1.2 and 16 percent: with three tenths of the water ECw 2.9 keeps ECe at
+    2.9 x 1.3 / 1.5 = 2.513, which leaves 1 - 0.16 x 1.313 = 0.79 of the yield; a little more salt
+    changes little."""
+    found = leaching(1.2, 16, 2.9)
+    assert (found.share, found.falls_short) == (0.3, True)
+    assert found.ece_ds_m == pytest.approx(2.513, abs=1e-3)
+    assert found.yield_left == pytest.approx(0.790, abs=1e-3)
+    shares = [leaching(1.2, 16, ecw).share for ecw in np.linspace(0, 12, 121)]
+    assert shares[0] == 0
+    assert np.all(np.diff(shares) >= 0)
+    assert max(np.diff(shares)) < 0.03
+    assert max(shares) == 0.3
+    assert leaching(1.2, 16, 12.0).yield_left == 0
 
 
 @pytest.mark.parametrize(

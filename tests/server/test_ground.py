@@ -263,10 +263,16 @@ def test_a_foreign_block_spoils_the_whole_change(stranger: Api, block: Block) ->
 def test_salt_in_soil_and_water(manager: Api, farm: Farm) -> None:
     onions = Block.objects.for_farm(farm).get(name="Marl Pit")
     found = manager.get(f"{at(onions)}/limits")
-    # ECe 1.1 where all the roots are; the threshold is 1.2. LR = 0.9 / (5 x 1.2 - 0.9).
+    # ECe 1.1 where all the roots are; the threshold is 1.2. Nine tenths of the yield are left at
+    # 1.2 + 10 / 16 = 1.825: LR = 0.9 / (5 x 1.825 - 0.9).
     assert found["ece"] == pytest.approx(1.1)
     assert found["relative_yield"] == 1
-    assert found["leaching"] == pytest.approx(0.9 / 5.1)
+    assert found["leaching"] == {
+        "share": pytest.approx(0.9 / 8.225),
+        "ece_ds_m": pytest.approx(1.825),
+        "yield_left": pytest.approx(0.9),
+        "falls_short": False,
+    }
 
 
 def test_a_planned_crop_leaves_the_one_in_the_ground_alone(manager: Api, block: Block) -> None:

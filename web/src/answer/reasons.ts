@@ -51,6 +51,8 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
     "More water was given in the past week than the crop used and its roots can hold. Find out where it goes; until then the amount covers two days only.",
   refill_out_of_reach:
     "The refill point is drier than these sensors can read; the water balance carries the last part. A granular-matrix sensor, a moisture probe or a sensor deeper down would show it.",
+  leaching_falls_short:
+    "This water is too salty for the crop: leaching is held to 30 % of it, and more than a tenth of the yield may be lost. Use other water, or a crop that stands more salt.",
   due_early:
     "Due before the date of the refill point: the field may be drier than estimated. A reading, or a fresh look at the readings, would narrow it.",
   machine_takes_long:

@@ -3348,8 +3348,7 @@ export interface components {
             relative_yield: number | null;
             /** Water Ecw */
             water_ecw: number | null;
-            /** Leaching */
-            leaching: number | null;
+            leaching: components["schemas"]["LeachingOut"] | null;
             /** Layers */
             layers: components["schemas"]["LayerOut"][];
             /** Schools */
@@ -3428,6 +3427,21 @@ export interface components {
             available_mm: number;
             /** Available Sigma Mm */
             available_sigma_mm: number;
+        };
+        /**
+         * LeachingOut
+         * @description Share of the water for leaching [-], the ECe that it holds [dS/m], the yield left at that
+         *     [-], and whether more would be needed to lose no more than a tenth of it.
+         */
+        LeachingOut: {
+            /** Share */
+            share: number;
+            /** Ece Ds M */
+            ece_ds_m: number;
+            /** Yield Left */
+            yield_left: number;
+            /** Falls Short */
+            falls_short: boolean;
         };
         /**
          * SchoolLimits
@@ -5840,7 +5854,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "due_early" | "machine_takes_long";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too

@@ -78,14 +78,12 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
       {limits.leaching !== null && (
         <Text mt="1" fontSize="sm">
           Water of ECw {number(limits.water_ecw, 1)} dS/m:{" "}
-          {limits.leaching < 1 ? (
-            <>
-              <b>{number(limits.leaching * 100, 0)} %</b> of it should pass below the roots
-              (FAO-29).
-            </>
-          ) : (
-            "no leaching keeps this crop from losing yield (FAO-29)."
-          )}
+          <b>{number(limits.leaching.share * 100, 0)} %</b> of it should pass below the roots
+          {limits.leaching.falls_short && ", the most that is practical"}. ECe then stays near{" "}
+          {number(limits.leaching.ece_ds_m, 1)} dS/m, which leaves{" "}
+          <b>{number(limits.leaching.yield_left * 100, 0)} %</b> of the yield (FAO-29).
+          {limits.leaching.falls_short &&
+            " More leaching would be needed to lose no more than a tenth of it: use other water, or a crop that stands more salt."}
         </Text>
       )}
       {limits.relative_yield === null && limits.layers.length > 0 && (

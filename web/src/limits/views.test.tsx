@@ -139,12 +139,16 @@ describe("layers", () => {
   });
 
   it("say what the salt leaves and what leaching it needs", () => {
-    const salty = { ...limits, ece: 1.9, relative_yield: 0.888, water_ecw: 0.9, leaching: 0.176 };
+    const enough = { share: 0.176, ece_ds_m: 1.2, yield_left: 0.9, falls_short: false };
+    const salty = { ...limits, ece: 1.9, relative_yield: 0.888, water_ecw: 0.9, leaching: enough };
     const said = text(<LayerLimits limits={salty} />);
     expect(said).toContain("ECe 1.9 dS/m in the roots leaves 89 % of the yield");
-    expect(said).toContain("ECw 0.9 dS/m: 18 % of it should pass below the roots");
-    const hopeless = text(<LayerLimits limits={{ ...salty, leaching: 1 }} />);
-    expect(hopeless).toContain("no leaching keeps this crop from losing yield");
+    expect(said).toContain("ECw 0.9 dS/m: 18 % of it should pass below the roots. ECe then");
+    expect(said).toContain("stays near 1.2 dS/m, which leaves 90 % of the yield (FAO-29).");
+    const short = { share: 0.3, ece_ds_m: 2.5, yield_left: 0.79, falls_short: true };
+    const saltier = text(<LayerLimits limits={{ ...salty, leaching: short }} />);
+    expect(saltier).toContain("30 % of it should pass below the roots, the most that is practical");
+    expect(saltier).toContain("leaves 79 % of the yield (FAO-29). More leaching would be needed");
   });
 });
 
