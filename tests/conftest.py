@@ -1,6 +1,7 @@
 """How much is tried, and on which worker each test runs."""
 
 import os
+from collections import Counter
 
 import pytest
 from hypothesis import HealthCheck, settings
@@ -42,5 +43,9 @@ def _turn(item: pytest.Item) -> int:
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """In the order of `TURNS`."""
+    """In the order of `TURNS`. Tests are given out by their names: of those that share one a
+    single one would run."""
     items.sort(key=_turn)
+    names = Counter(item.nodeid for item in items)
+    if shared := [name for name, count in names.items() if count > 1]:
+        raise pytest.UsageError(f"tests that share a name: {', '.join(shared[:5])}")
