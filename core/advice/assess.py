@@ -121,7 +121,9 @@ class _Figures:
         self.stage = g.limits.crop.stage_index[:, now].tolist()
         self.root = g.limits.root_mm[:, now].tolist()
         self.taw, self.raw = (x[:, now] for x in (g.zones.taw_mm, g.zones.raw_mm))
-        self.full, self.wilt = (x[:, now] * share for x in (g.limits.full_mm, g.limits.wilt_mm))
+        self.full = g.limits.full_mm[:, now] * share
+        # What the roots find may be more or less than the book's.
+        self.wilt = self.full - self.taw
         expected = np.array([b.assumed.stated_et.expected for b in g.blocks])
         self.etc = (g.kc[:, now] * expected).tolist()
         self.deficit = self.judged.deficit_mm.tolist()

@@ -105,3 +105,14 @@ def test_limits_ahead_are_as_far_off_the_books_as_those_learned() -> None:
     assert zones.taw_mm[0, now : now + 3] == pytest.approx([150.0, 151.5, 153.0])
     assert zones.raw_mm[0, now : now + 4] == pytest.approx(100.0)
     assert zones.raw_mm[0, now + 4] == pytest.approx(zones.taw_mm[0, now + 4])
+
+
+@pytest.mark.parametrize("part", [1.0, 0.45], ids=["all of the ground", "a strip"])
+def test_the_limits_told_fit_each_other(part: float) -> None:
+    """Full less TAW is wilting, full less RAW is refill, and that lies between the two, also
+    where the field has shown more water than the book has."""
+    limits = assess(lived(60, root_share=part, wetted=part)).limits
+    assert limits is not None
+    assert limits.full_mm - limits.taw_mm == pytest.approx(float(limits.wilt_mm))
+    assert limits.full_mm - limits.raw_mm == pytest.approx(float(limits.refill_mm))
+    assert limits.wilt_mm < limits.refill_mm < limits.full_mm
