@@ -140,7 +140,7 @@ def test_round(at_board: Page, base_url: str) -> None:
     take(page, "round-phone")
 
 
-def test_readings(at_board: Page, base_url: str, tmp_path: Path) -> None:
+def test_readings(at_board: Page, base_url: str, worker: None, tmp_path: Path) -> None:
     open_block(at_board, base_url, "Quern Field")
     at_board.get_by_role("link", name="Add readings").click()
     path = tmp_path / "logger.csv"

@@ -116,15 +116,20 @@ need_compiled() {
 
 need_web() { need_node; build_web; }
 
-# $1: app or test. The two halves have nothing to do with each other: one is made beside the other.
+# $1: app or test. The two halves have nothing to do with each other: one is made beside the
+# other, in a process group of its own so that it ends with all it started where this one fails.
 install() {
   need_debian "$1"
   mkdir -p "$STATE/stamps"
+  set -m
   (set -e; need_web) &
-  local web=$!
+  WEB_PID=$!
+  set +m
+  trap 'kill -- "-$WEB_PID" 2>/dev/null || true' EXIT
   need_python "$1"
   [ "$1" = app ] || need_data
   need_compiled
-  wait "$web"
+  wait "$WEB_PID"
+  trap - EXIT
   compress_web
 }

@@ -66,6 +66,8 @@ DATABASES = {
         "USER": CONFIG.db_user,
         "PASSWORD": CONFIG.db_password,
         "OPTIONS": {"pool": {"min_size": 1, "max_size": 8}},
+        # A connection that broke while nobody used it is replaced before it is given out.
+        "CONN_HEALTH_CHECKS": True,
         "TEST": {"NAME": f"test_{CONFIG.db_name}"},
     }
 }

@@ -31,6 +31,8 @@ class ByServer(LoadScopeScheduling):
 
 @pytest.hookimpl(optionalhook=True)
 def pytest_xdist_make_scheduler(config: pytest.Config, log: object) -> LoadScopeScheduling:
+    # By itself it gives out the largest groups first, whatever order they are in.
+    config.option.loadscopereorder = False
     return ByServer(config, log)
 
 

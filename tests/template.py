@@ -72,20 +72,34 @@ def make_template() -> str:
     return name
 
 
+def _copy(template: str, name: str) -> None:
+    with admin() as db:
+        # File by file: the demo is large, and what tests write need not be logged.
+        copy = sql.SQL("CREATE DATABASE {} TEMPLATE {} STRATEGY file_copy")
+        db.execute(copy.format(sql.Identifier(name), sql.Identifier(template)))
+
+
+def _drop(name: str) -> None:
+    with admin() as db:
+        db.execute(sql.SQL("DROP DATABASE {} WITH (FORCE)").format(sql.Identifier(name)))
+
+
+def copy_again(name: str) -> None:
+    """Put a copy back to what the template holds, under whoever is connected to it."""
+    _drop(name)
+    _copy(template_name(), name)
+
+
 @contextmanager
 def copied(purpose: str) -> Iterator[str]:
     """A copy of the template for one user of it; gone afterwards. Yields its name."""
     template = make_template()
     name = f"furrow_{purpose}_{secrets.token_hex(4)}"
-    with admin() as db:
-        # File by file: the demo is large, and what tests write need not be logged.
-        copy = sql.SQL("CREATE DATABASE {} TEMPLATE {} STRATEGY file_copy")
-        db.execute(copy.format(sql.Identifier(name), sql.Identifier(template)))
+    _copy(template, name)
     try:
         yield name
     finally:
-        with admin() as db:
-            db.execute(sql.SQL("DROP DATABASE {} WITH (FORCE)").format(sql.Identifier(name)))
+        _drop(name)
 
 
 if __name__ == "__main__":

@@ -117,7 +117,7 @@ class _Figures:
         self.d, self.judged = d, Judgement(d)
         g, t, now = d.gathered, d.track, d.gathered.past_days
         self.known = self.judged.known.tolist()
-        share = np.array([b.assumed.root_share for b in g.blocks])
+        share = np.array([b.assumed.wetted_share for b in g.blocks])
         self.stage = g.limits.crop.stage_index[:, now].tolist()
         self.root = g.limits.root_mm[:, now].tolist()
         self.taw, self.raw = (x[:, now] for x in (g.zones.taw_mm, g.zones.raw_mm))

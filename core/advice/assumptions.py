@@ -27,11 +27,11 @@ class Assumptions:
     alfalfa-reference ET over grass-reference ET.
 
     forecast : members of the weather ahead; without it the stated ET and no rain
-    root_share : share of the ground under which roots are watered [-]
+    wetted_share : share of the ground that is wetted, and under which roots are watered [-]
     leaching : where the salts of water and crop are known
     intake_mm_h : what the top of the soil takes in [mm/h]
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
-        a basal one; ``height_m`` of the crop and ``wetted`` share of the ground go into it
+        a basal one; ``height_m`` of the crop goes into it
     """
 
     profile: Profile
@@ -44,13 +44,12 @@ class Assumptions:
     alfalfa_ratio: float | None = None
     forecast: Forecast | None = None
     weighing: Weighing = Weighing.BLEND
-    root_share: float = 1.0
+    wetted_share: float = 1.0
     intake_mm_h: float = inf
     capillary_mm_day: float = 0.0
     leaching: Leaching | None = None
     dual: bool = False
     height_m: float = 0.5
-    wetted: float = 1.0
 
     @property
     def leaching_share(self) -> float:

@@ -127,7 +127,7 @@ def _run(
     now = g.past_days + first
     kc = g.kc[:, None, now : g.past_days + AHEAD_DAYS]
     etc = factor[..., None] * kc * et0_mm[None, :, days]
-    share, rise = _column(g, "root_share"), _column(g, "capillary_mm_day")
+    share, rise = _column(g, "wetted_share"), _column(g, "capillary_mm_day")
     water = rain_mm[:, :, days] * share + rise + planned_by_day(g)[:, None, days]
     water = np.broadcast_to(water, etc.shape)
     bare = g.bare_mm[:, None, now : g.past_days + AHEAD_DAYS]
@@ -160,7 +160,7 @@ def run_members(g: Gathered, state: State) -> Members:
         usable[leads] = whole.usable_mm[leads]
         drained[leads] = whole.drained_mm[leads, :, :NEAR_DAYS]
     if state.ahead is not None:
-        near, share = ~leads, _column(g, "root_share")
+        near, share = ~leads, _column(g, "wetted_share")
         left = _left_near(g, state.ahead, raw[:, 0] / np.maximum(taw[:, 0], 1e-9)) * share
         # Those that run on are a part of all: by chance they stand a little wetter or drier.
         now_left = (raw[:, 0] - found.depletion_mm[:, -1])[:, None]
@@ -172,7 +172,7 @@ def run_members(g: Gathered, state: State) -> Members:
         usable[near] = np.concatenate([left, later.usable_mm[:, :, 1:]], axis=2)[near]
         drained[near] = (state.ahead[:, DRAINED, :, :NEAR_DAYS] * share)[near]
     lost = expected_loss(usable, np.maximum(taw - raw, 1.0))
-    return Members(usable, lost, drained, entering * _column(g, "root_share"))
+    return Members(usable, lost, drained, entering * _column(g, "wetted_share"))
 
 
 def expected_loss(usable_mm: Floats, span_mm: Floats) -> Floats:

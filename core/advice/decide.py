@@ -185,7 +185,7 @@ def decide(
     critical, critical_next = _critical(g)
     planned = np.array([bool(b.planned) for b in g.blocks])
     sigma = found.sigma_mm[:, -1]
-    wetting = wetting_mm(g.kc[:, g.past_days], np.array([b.assumed.wetted for b in g.blocks]))
+    wetting = wetting_mm(g.kc[:, g.past_days], np.array([b.assumed.wetted_share for b in g.blocks]))
     usual = cost_of_set(np.maximum(expected.raw_mm[:, 0, 0], LEAST_DUE_MM), sigma, wetting)
     bears, may_lose = _bears(g), taken_loss(usual.cost, critical)
     by_loss = days_by_loss(ensemble.lost, may_lose, planned)

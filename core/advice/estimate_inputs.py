@@ -67,9 +67,8 @@ def same_ensemble(block: BlockInputs, season: CropSeason) -> Hashable:
         id(block.planned),
         id(block.past),
         id(block.assumed.et),
-        block.assumed.root_share,
+        block.assumed.wetted_share,
         block.assumed.capillary_mm_day,
-        block.assumed.wetted,
         block.seed,
     )
 
@@ -127,7 +126,7 @@ class Told:
             p=np.array([s.crop.p for s in seasons])[:, None],
             et0_mm=et0_mm,
             recorded=recorded,
-            strip=np.array([b.assumed.root_share for b in blocks]),
+            strip=np.array([b.assumed.wetted_share for b in blocks]),
         )
 
     @property
@@ -165,7 +164,7 @@ class Told:
                 # What came just as a step ended came in it, also where the next begins anew.
                 at = int(np.searchsorted(steps.end, w.hours - SAME_HOURS))
                 if steps.start[0] < w.hours - SAME_HOURS and at < steps.count:
-                    out[row, at, 0 if w.is_rain else 1] += w.net_mm / block.assumed.root_share
+                    out[row, at, 0 if w.is_rain else 1] += w.net_mm / block.assumed.wetted_share
         return out
 
     def readings(self, steps: Steps) -> Floats:

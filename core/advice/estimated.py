@@ -127,7 +127,7 @@ def estimate_blocks(
             if ahead is None:
                 ahead = np.empty((len(chosen), *group.ahead.shape[1:]))
             ahead[members] = group.ahead
-    strip = np.array([b.assumed.root_share for b in blocks])
+    strip = np.array([b.assumed.wetted_share for b in blocks])
     tended = np.array([is_tended(b) for b in blocks])
     return Estimates(
         track_of_notes(notes[which], whole, days, strip, below[which], tended, heard[which]),

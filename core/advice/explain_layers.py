@@ -36,12 +36,12 @@ def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:
         fraction=None,
         deficit_mm=None,
         surplus_mm=None,
-        watered=inputs.assumed.root_share,
+        watered=inputs.assumed.wetted_share,
     )
 
 
 def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow]:
-    profile, share = inputs.assumed.profile, inputs.assumed.root_share
+    profile, share = inputs.assumed.profile, inputs.assumed.wetted_share
     theta, hour = site.latest()
     used = site.believed
     rows = [_doubted_row(inputs, site, int(j)) for j in np.flatnonzero(~used)]

@@ -126,7 +126,7 @@ def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
     g = d.gathered
     if WEIGHINGS[int(g.weighing[0])] is Weighing.SENSORS:
         return []
-    here, share = limits.at(np.zeros(())), g.blocks[0].assumed.root_share
+    here, share = limits.at(np.zeros(())), g.blocks[0].assumed.wetted_share
     out = []
     for key, symbol, of_strip, found in (
         ("taw_learned", "TAW", float(here.taw_mm), float(g.zones.taw_mm[0, g.past_days])),
@@ -311,7 +311,7 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     root = float(g.limits.root_mm[0, now])
     etc = float(g.kc[0, now]) * et.expected
     out = crop_steps(limits, et, root)
-    out += limit_steps(limits, etc, root, inputs.assumed.root_share)
+    out += limit_steps(limits, etc, root, inputs.assumed.wetted_share)
     out += _learned_steps(d, limits)
     out += _deficit_steps(d, float(g.zones.raw_mm[0, now]), float(g.zones.taw_mm[0, now]))
     start = float(d.start_hours[0])

@@ -117,7 +117,7 @@ def _surface(blocks: Sequence[BlockInputs]) -> SurfaceLayer:
     return SurfaceLayer(
         tew_mm=np.array([float(total_evaporable_mm(h.theta_full, h.theta_wilt)) for h in top]),
         rew_mm=np.array([REW_MM[h.texture] for h in top]),
-        wetted=np.array([b.assumed.wetted for b in blocks]),
+        wetted=np.array([b.assumed.wetted_share for b in blocks]),
         height_m=np.array([b.assumed.height_m for b in blocks]),
     )
 
@@ -179,7 +179,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     recorded = ~np.isnan(by_date[:, :-1])
     by_date = np.where(np.isnan(by_date), expected[:, None], by_date)
     et0_past = _joined(by_date, done)
-    share = np.array([b.assumed.root_share for b in blocks])
+    share = np.array([b.assumed.wetted_share for b in blocks])
     zones = root_zones([b.assumed.profile for b in blocks], limits, expected[:, None], share)
     kc = limits.crop.kc
     given = _water_given(blocks)

@@ -129,15 +129,15 @@ def history(
         sigma = np.array([[kinds()[s.kind].theta_sigma] for s in inputs.sites], float)
         alike = np.zeros(len(inputs.sites), int)
         both = combine_sites(series[:, 0], np.broadcast_to(sigma, series[:, 0].shape), alike, 1)
-        deficit = both.value[0] * inputs.assumed.root_share
-        surplus = both.mean(series[:, 1])[0] * inputs.assumed.root_share
+        deficit = both.value[0] * inputs.assumed.wetted_share
+        surplus = both.mean(series[:, 1])[0] * inputs.assumed.wetted_share
     else:
         deficit = surplus = np.full(grid.shape, np.nan)
     if known is not None:
         depletion = _through(known, grid, deficit, surplus)
         deficit = np.maximum(depletion, 0)
         surplus = np.where(np.isnan(surplus), np.maximum(-depletion, 0), surplus)
-    raw, taw = at.raw_mm * inputs.assumed.root_share, at.taw_mm * inputs.assumed.root_share
+    raw, taw = at.raw_mm * inputs.assumed.wetted_share, at.taw_mm * inputs.assumed.wetted_share
     if known is not None:
         raw, taw = (np.interp(grid, known.hours, x) for x in (known.raw_mm, known.taw_mm))
     return History(

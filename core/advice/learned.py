@@ -69,7 +69,7 @@ def learned(d: Decisions, row: int = 0) -> Learned | None:
         return None
     g, t, now = d.gathered, d.track, d.gathered.past_days
     inputs, crop, at = g.blocks[row], g.seasons[row].crop, d.checkpoints[row][-1]
-    book = float(g.limits.taw_mm[row, now]) * inputs.assumed.root_share
+    book = float(g.limits.taw_mm[row, now]) * inputs.assumed.wetted_share
     share = float(g.limits.p(inputs.assumed.stated_et.expected)[row, now])
     by_tension = _tension_share(inputs, crop.tension_kpa)
     apart = by_tension is not None and (

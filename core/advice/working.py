@@ -53,7 +53,9 @@ class LayerRow:
 
     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
         ``curve`` terms with psi the reading, times (1 - gravel)
-    ``doubt`` is empty where the reading was used; then the figures below it are given.
+    ``doubt`` is empty where the reading was used; then the figures below it are given. ``theta``
+        is None where the layer reaches into another horizon than the sensor's: there ``fraction``
+        is what goes with the sensor's tension, see `core.store.by_tension`
     watered : share of the ground that is watered; available, deficit and surplus are over all of
         it: available = thickness x (full - wilting) x watered
     """

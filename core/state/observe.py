@@ -153,7 +153,7 @@ def see(
     used_mm_day: Floats,
     hour_of_day: float,
     given: WaterGiven,
-    root_share: Floats,
+    wetted_share: Floats,
     nets: np.ndarray,
 ) -> SitesSeen:
     """Each site's word on its root zone at regular moments, one day apart.
@@ -171,7 +171,7 @@ def see(
         Of now.
     given : WaterGiven
         Which a word before it did not see.
-    root_share : array, shape (blocks,) [-]
+    wetted_share : array, shape (blocks,) [-]
     nets : array of bool, shape (blocks,)
         Whether water above full in one layer counts against what another is short of. To a
         balance it does: it is in the root zone, on its way down, and the crop drinks it. Where
@@ -195,7 +195,7 @@ def see(
     seen = word.down_to(roots)
     deep = word.down_to(np.broadcast_to(deep_mm[found.block, None], roots.shape))
     below = np.maximum(deep.deficit_mm - seen.deficit_mm, 0)
-    share = root_share[found.block, None]
+    share = wetted_share[found.block, None]
     spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites], float)[:, None]
     carried = _carried(found, hours, age, used_mm_day, hour_of_day)
     water = given.since(found.block, hours, age)

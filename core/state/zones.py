@@ -69,7 +69,7 @@ def root_zones(
     profiles: Sequence[Profile],
     limits: LimitsByDay,
     et0_mm: ArrayLike,
-    root_share: ArrayLike = 1.0,
+    wetted_share: ArrayLike = 1.0,
 ) -> RootZones:
     """Root zones of blocks on the days of a table of limits.
 
@@ -80,7 +80,7 @@ def root_zones(
     limits : LimitsByDay, (blocks, days)
     et0_mm : array, broadcastable to (blocks, days) [mm/day]
         p follows it, on the crop's own reference surface.
-    root_share : array, shape (blocks,) [-]
+    wetted_share : array, shape (blocks,) [-]
         Share of the ground under which roots are watered, such as the strip along a drip
         line; all depths of water are over the whole block.
 
@@ -88,7 +88,7 @@ def root_zones(
     -------
     RootZones
     """
-    share = np.broadcast_to(np.asarray(root_share, float), (len(profiles),))[:, None]
+    share = np.broadcast_to(np.asarray(wetted_share, float), (len(profiles),))[:, None]
     taw = limits.taw_mm * share
     raw = limits.p(et0_mm) * taw
     deepest = taw.max(axis=1, keepdims=True)

@@ -26,7 +26,7 @@ from server.farms.models import Farm
 from server.ground.facts import block_facts
 from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
-from server.water.equipment import block_system, root_share
+from server.water.equipment import block_system, wetted_share
 from server.water.models import Hold, Irrigation
 from server.water.salt import block_leaching
 from server.weather.recorded import FarmWeather
@@ -243,7 +243,7 @@ def block_inputs(
         profile = fact.soils[-1].profile
         intake = _intake(profile)
         mine = sets.get(block.pk, [])
-        share = root_share(block)
+        share = wetted_share(block).share
         waterings = (*_given(mine, block, local), *rain.waterings(intake, share))
         assumed = Assumptions(
             profile=profile,
@@ -256,10 +256,9 @@ def block_inputs(
             alfalfa_ratio=farm.alfalfa_ratio,
             forecast=weather.forecast,
             weighing=Weighing(block.weighing),
-            root_share=share,
+            wetted_share=share,
             intake_mm_h=intake,
             dual=block.dual,
-            wetted=share,
             capillary_mm_day=block.capillary_mm_day,
             leaching=block_leaching(block, fact.season),
         )

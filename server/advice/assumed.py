@@ -7,7 +7,8 @@ from ninja import Schema
 
 from core.advice.assumptions import Assumptions
 from core.arrays import Floats
-from core.limits.school import School
+from core.limits.by_day import limits_by_day
+from core.limits.school import SCHOOLS, School
 from core.state.weighing import Weighing
 
 FORECAST_DAYS = 10
@@ -51,12 +52,13 @@ class AssumedSystem(Schema):
 class Assumed(Schema):
     """`core.advice.assumptions.Assumptions` in figures; null is not known.
 
-    ``school`` and its ``value`` set the refill point. ``forecast_et0_mm`` and
-    ``forecast_rain_mm`` are the means of the forecast's members by day, empty without one.
+    ``school`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or the
+    tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
+    members by day, empty where there was none.
     """
 
     weighing: Weighing
-    school: School
+    school: School | None
     value: float | None
     soil: list[AssumedLayer]
     crop: AssumedCrop | None
@@ -64,12 +66,11 @@ class Assumed(Schema):
     et0_mm: list[float] | None
     et0_source: str
     et0_surface: str | None
-    forecast_et0_mm: list[float]
-    forecast_rain_mm: list[float]
+    forecast_et0_mm: list[float] | None
+    forecast_rain_mm: list[float] | None
     alfalfa_ratio: float | None
     rain_room_mm: float
-    root_share: float | None
-    wetted: float | None
+    wetted_share: float | None
     intake_mm_h: float | None
     capillary_mm_day: float | None
     leaching_share: float | None
@@ -111,14 +112,28 @@ def _by_day(members: Floats) -> list[float]:
     return [round(float(x), 2) for x in members[:, :FORECAST_DAYS].mean(axis=0)]
 
 
-def assumed_out(assumed: Assumptions) -> Assumed:
-    """What is assumed of a block, in figures."""
+def _refill(assumed: Assumptions, on: date) -> tuple[School | None, float | None]:
+    """What sets the refill point on a day, and by which figure."""
+    if assumed.season is None:
+        return None, None
+    limits = limits_by_day([assumed.ground(assumed.season)], on, 1)
+    school = SCHOOLS[int(limits.school_index[0, 0])]
+    by: dict[School, Floats] = {
+        School.CROP_P: limits.p_table,
+        School.FLAT: limits.p_flat,
+        School.TENSION: limits.tension_kpa,
+    }
+    return school, round(float(by[school][0, 0]), 4)
+
+
+def assumed_out(assumed: Assumptions, on: date) -> Assumed:
+    """What is assumed of a block on a day, in figures."""
     system, et, forecast = assumed.system, assumed.et, assumed.forecast
-    rule = assumed.rules[-1] if assumed.rules else None
+    school, value = _refill(assumed, on)
     return Assumed(
         weighing=assumed.weighing,
-        school=rule.school if rule else School.CROP_P,
-        value=rule.value if rule else None,
+        school=school,
+        value=value,
         soil=_layers(assumed),
         crop=_crop(assumed),
         system=AssumedSystem(
@@ -135,8 +150,7 @@ def assumed_out(assumed: Assumptions) -> Assumed:
         forecast_rain_mm=_by_day(forecast.rain_mm) if forecast else [],
         alfalfa_ratio=assumed.alfalfa_ratio,
         rain_room_mm=assumed.rain_room_mm,
-        root_share=assumed.root_share,
-        wetted=assumed.wetted,
+        wetted_share=assumed.wetted_share,
         intake_mm_h=assumed.intake_mm_h if np.isfinite(assumed.intake_mm_h) else None,
         capillary_mm_day=assumed.capillary_mm_day,
         leaching_share=assumed.leaching_share,

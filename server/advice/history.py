@@ -174,5 +174,5 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
         working=kept.working,
         decisions=_decisions(list(row.decisions.all())),
         now_says=answer_out(block, inputs, answer),
-        now_assumed=assumed_out(inputs.assumed),
+        now_assumed=assumed_out(inputs.assumed, then.date()),
     )

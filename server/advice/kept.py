@@ -14,10 +14,11 @@ from typing import Any
 from ninja import Schema
 
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
+from core.limits.school import FLAT_P, School
 from server.advice.assumed import Assumed
 from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
 
-FORMAT = 3
+FORMAT = 4
 FORMATS = Path(__file__).with_name("formats")
 
 
@@ -66,10 +67,9 @@ def _from_2(row: dict[str, Any]) -> dict[str, Any]:
     layers stood for the watered ground."""
     inputs = dict(row["inputs"])
     own = ("weighing", "school", "et0_mm", "et0_source", "rain_room_mm")
-    lists = ("soil", "forecast_et0_mm", "forecast_rain_mm")
     assumed = {
         **dict.fromkeys(Assumed.model_fields),
-        **{name: [] for name in lists},
+        "soil": [],
         **{name: inputs.pop(name) for name in own},
     }
     layers = [{**layer, "watered": 1.0} for layer in row["working"]["layers"]]
@@ -77,7 +77,37 @@ def _from_2(row: dict[str, Any]) -> dict[str, Any]:
     return {**row, "working": working, "inputs": {**inputs, "assumed": assumed}}
 
 
-_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2}
+def _own_value(school: str, crop: dict[str, Any] | None) -> float | None:
+    """What the crop's own refill point is made by."""
+    if school == School.FLAT:
+        return FLAT_P
+    if crop is None:
+        return None
+    own: float | None = crop["p" if school == School.CROP_P else "tension_kpa"]
+    return own
+
+
+def _from_3(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 3 kept the newest rule of the refill point, in force or not, and no figure where it
+    was the crop's own. Advice in force then stands in the working."""
+    inputs = dict(row["inputs"])
+    assumed = {k: v for k, v in inputs["assumed"].items() if k not in ("root_share", "wetted")}
+    newest, value = assumed["school"], assumed["value"]
+    school = next((s["school"] for s in row["working"]["schools"] if s["in_force"]), newest)
+    if school != newest:
+        value = None
+    elif value is None:
+        value = _own_value(school, assumed["crop"])
+    share = inputs["assumed"].get("wetted")
+    assumed = {**assumed, "school": school, "value": value, "wetted_share": share}
+    return {**row, "inputs": {**inputs, "assumed": assumed}}
+
+
+_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _from_1,
+    2: _from_2,
+    3: _from_3,
+}
 
 
 def read(written_as: int, row: dict[str, Any]) -> KeptAdvice:

@@ -43,7 +43,7 @@ def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
     known = [d.date for d in loaded.weather.days if d.et0_mm is not None]
     sets = [w for w in inputs.waterings if not w.is_rain]
     return {
-        "assumed": assumed_out(inputs.assumed).model_dump(mode="json"),
+        "assumed": assumed_out(inputs.assumed, loaded.now.date()).model_dump(mode="json"),
         "forecast_issued_at": issued.isoformat() if issued else None,
         "weather_until": max(known).isoformat() if known else None,
         "instruments": [

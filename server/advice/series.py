@@ -78,7 +78,7 @@ def _store(inputs: BlockInputs, days: int) -> tuple[list[StorePoint], list[float
     if found is None:
         return [], []
     limits, past = found
-    at, share = limits.at(past.hours), inputs.assumed.root_share
+    at, share = limits.at(past.hours), inputs.assumed.wetted_share
     store = at.full_mm * share - past.deficit_mm + past.surplus_mm
     points = [
         StorePoint(

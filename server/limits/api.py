@@ -23,7 +23,7 @@ from server.limits.schemas import BlockLimitsOut, RefillIn
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.unknown import known
-from server.water.equipment import root_share
+from server.water.equipment import wetted_share
 from server.weather.recorded import farm_weather
 
 router = Router(tags=["limits"])
@@ -67,7 +67,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
             taw_mm=None,
             raw_mm=None,
             system=SystemKind(block.system_kind),
-            wetted_share=root_share(block),
+            wetted_share=wetted_share(block).share,
         )
         if fact.season is not None and fact.et is not None:
             try:

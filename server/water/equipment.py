@@ -36,8 +36,3 @@ def wetted_share(block: Block) -> WettedShare:
         return WettedShare(1.0, "")
     stated = block.design.get("wetted_fraction")
     return WettedShare(float(stated), "design") if stated else WettedShare(*usual)
-
-
-def root_share(block: Block) -> float:
-    """Share of the ground under which roots are watered [-]."""
-    return wetted_share(block).share

@@ -6,13 +6,15 @@ import subprocess
 import sys
 import urllib.request
 from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.template import copied
+from tests.template import copied, copy_again
 from tests.waiting import wait_until
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -48,6 +50,8 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
         "viewport": {"width": 1280, "height": 800},
         "timezone_id": "Pacific/Auckland",
         "locale": "en-GB",
+        # Each page would fetch the whole interface for later; who works without signal asks for it.
+        "service_workers": "block",
     }
 
 
@@ -57,47 +61,70 @@ def _free_port() -> int:
         return int(s.getsockname()[1])
 
 
+@dataclass
+class Demo:
+    """The demo's database and the server before it."""
+
+    url: str
+    database: str
+    environment: dict[str, str]
+    as_seeded: bool = True
+
+
+@contextmanager
+def _running(command: list[str], demo_environment: dict[str, str]) -> Iterator[subprocess.Popen]:
+    process = subprocess.Popen(
+        command,
+        cwd=ROOT,
+        env=demo_environment,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
+    try:
+        yield process
+    finally:
+        process.terminate()
+        try:
+            process.wait(30)
+        except subprocess.TimeoutExpired:
+            process.kill()
+            process.wait()
+
+
 @pytest.fixture(scope="session")
-def base_url() -> Iterator[str]:
+def demo() -> Iterator[Demo]:
     """A freshly seeded demo behind the real server, taken down with its database."""
     port = _free_port()
+    url = f"http://127.0.0.1:{port}"
+    gunicorn = str(Path(sys.executable).with_name("gunicorn"))
+    options = ["--threads", "4", "--log-level", "warning", "--no-control-socket"]
     with copied("browser") as name:
         environment = {**os.environ, "FURROW_DB_NAME": name, "FURROW_DEMO": "1"}
-        server = subprocess.Popen(
-            [
-                str(Path(sys.executable).with_name("gunicorn")),
-                "server.wsgi",
-                "--bind",
-                f"127.0.0.1:{port}",
-                "--threads",
-                "4",
-                "--log-level",
-                "warning",
-                "--no-control-socket",
-            ],
-            cwd=ROOT,
-            env=environment,
-        )
-        worker = subprocess.Popen(
-            [sys.executable, "manage.py", "procrastinate", "worker"],
-            cwd=ROOT,
-            env=environment,
-            stdout=subprocess.DEVNULL,
-            stderr=subprocess.DEVNULL,
-        )
-        try:
-            url = f"http://127.0.0.1:{port}"
+        command = [gunicorn, "server.wsgi", "--bind", f"127.0.0.1:{port}", *options]
+        with _running(command, environment) as server:
             wait_until(lambda: _answers(url, server), "the server to answer")
-            yield url
-        finally:
-            for process in (worker, server):
-                process.terminate()
-            for process in (worker, server):
-                try:
-                    process.wait(30)
-                except subprocess.TimeoutExpired:
-                    process.kill()
-                    process.wait()
+            yield Demo(url, name, environment)
+
+
+@pytest.fixture(scope="session")
+def base_url(demo: Demo) -> str:
+    return demo.url
+
+
+@pytest.fixture(scope="module", autouse=True)
+def as_seeded(demo: Demo) -> None:
+    """What the tests of one file did to the demo is not there for those of the next."""
+    if not demo.as_seeded:
+        copy_again(demo.database)
+    demo.as_seeded = False
+
+
+@pytest.fixture
+def worker(demo: Demo) -> Iterator[None]:
+    """What the server leaves to later is done."""
+    command = [sys.executable, "manage.py", "procrastinate", "worker"]
+    with _running(command, demo.environment):
+        yield
 
 
 def _answers(url: str, server: "subprocess.Popen[bytes]") -> bool:

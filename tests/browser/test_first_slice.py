@@ -82,7 +82,7 @@ def test_the_board_from_the_keyboard(at_board: Page) -> None:
     expect(at_board.get_by_role("dialog")).to_contain_text("next block on the board")
 
 
-def test_from_a_new_block_to_its_advice(at_board: Page, tmp_path: Path) -> None:
+def test_from_a_new_block_to_its_advice(at_board: Page, worker: None, tmp_path: Path) -> None:
     page = at_board
     fill_block(page, "Teasel Corner")
     # Limits appear while the soil is typed.

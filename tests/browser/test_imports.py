@@ -29,7 +29,7 @@ def open_bench(page: Page, path: Path) -> None:
     expect(page.get_by_role("heading", level=1)).to_have_text(path.name)
 
 
-def test_an_ugly_file_from_upload_to_undo(at_board: Page, tmp_path: Path) -> None:
+def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path: Path) -> None:
     page = at_board
     path = tmp_path / "carr-gate.csv"
     path.write_bytes(UGLY.encode("cp1252"))

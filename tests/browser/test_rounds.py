@@ -10,7 +10,9 @@ PHONE = {"width": 390, "height": 844}
 
 @pytest.fixture
 def phone(browser: Browser, base_url: str) -> Iterator[BrowserContext]:
-    context = browser.new_context(viewport=PHONE, locale="en-GB", base_url=base_url)
+    context = browser.new_context(
+        viewport=PHONE, locale="en-GB", base_url=base_url, service_workers="allow"
+    )
     yield context
     context.close()
 

@@ -315,7 +315,7 @@ def test_the_balance_alone_hears_no_reading() -> None:
 
 def test_a_watered_strip_takes_the_whole_grounds_use() -> None:
     """Under a drip line over half of the ground a depth over the whole is twice as much there."""
-    a, b = lived(weighing=Weighing.BALANCE), lived(weighing=Weighing.BALANCE, root_share=0.5)
+    a, b = lived(weighing=Weighing.BALANCE), lived(weighing=Weighing.BALANCE, wetted_share=0.5)
     one, two = (decide([x], [x.assumed.season or pytest.fail("no crop")]) for x in (a, b))
     assert two.track.taw_mm[0, -1] == pytest.approx(0.5 * one.track.taw_mm[0, -1], rel=0.05)
     assert two.track.ks[0].min() < one.track.ks[0].min()

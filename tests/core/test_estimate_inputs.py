@@ -36,7 +36,7 @@ def told(et0: float = 5.0, **changes: object) -> Told:
 
 def test_a_strip_takes_all_the_rise_and_all_that_is_planned() -> None:
     """2 mm/day and 12 mm over the block are 4 and 24 over half of it; rain is a depth anywhere."""
-    half = told(root_share=0.5, capillary_mm_day=2.0)
+    half = told(wetted_share=0.5, capillary_mm_day=2.0)
     assert half.rise_mm_day == pytest.approx([4.0])
     ahead = half.ahead(
         WeatherAhead(np.full((50, 3), 5.0), np.full((1, 50, 3), 7.0), np.array([[0.0, 12.0, 0.0]]))
@@ -48,7 +48,7 @@ def test_a_strip_takes_all_the_rise_and_all_that_is_planned() -> None:
 def test_water_behind_is_over_the_strip_too() -> None:
     waterings = (Watering(-30.0, 10.0), Watering(-40.0, 6.0, is_rain=True))
     steps = Steps.before(6.2, DAYS)
-    found = told(root_share=0.5, waterings=waterings).water(steps)
+    found = told(wetted_share=0.5, waterings=waterings).water(steps)
     assert found[0, :, 1].sum() == pytest.approx(20.0)
     assert found[0, :, 0].sum() == pytest.approx(12.0)
     at = int(np.flatnonzero(found[0, :, 1])[0])
@@ -57,7 +57,7 @@ def test_water_behind_is_over_the_strip_too() -> None:
 
 def test_use_is_the_basal_coefficient_times_et_over_the_strip() -> None:
     """Potato's Kcb in mid season is 1.10: half a day has half of 1.10 x 5.0 or all of its light."""
-    whole, half = (told(root_share=s).force(Steps.before(6.2, DAYS)) for s in (1.0, 0.5))
+    whole, half = (told(wetted_share=s).force(Steps.before(6.2, DAYS)) for s in (1.0, 0.5))
     day = whole[0, -3:-1, 1].sum()
     assert day == pytest.approx(1.10 * 5.0, rel=0.02)
     assert half[0, :, 1] == pytest.approx(2 * whole[0, :, 1])

@@ -139,7 +139,7 @@ def test_what_is_missing_and_above_full_in_a_strip_is_told_over_the_block() -> N
     """Half of the ground watered: half as much over the block."""
     for share in (0.6, 1.3):
         whole, strip = (
-            history(block(sites=(probe(share, share),), root_share=part), limits(74))
+            history(block(sites=(probe(share, share),), wetted_share=part), limits(74))
             for part in (1.0, 0.5)
         )
         for name in ("deficit_mm", "surplus_mm"):

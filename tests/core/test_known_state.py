@@ -111,7 +111,7 @@ def test_limits_ahead_are_as_far_off_the_books_as_those_learned() -> None:
 def test_the_limits_told_fit_each_other(part: float) -> None:
     """Full less TAW is wilting, full less RAW is refill, and that lies between the two, also
     where the field has shown more water than the book has."""
-    limits = assess(lived(60, root_share=part, wetted=part)).limits
+    limits = assess(lived(60, wetted_share=part)).limits
     assert limits is not None
     assert limits.full_mm - limits.taw_mm == pytest.approx(float(limits.wilt_mm))
     assert limits.full_mm - limits.raw_mm == pytest.approx(float(limits.refill_mm))

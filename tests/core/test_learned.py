@@ -32,7 +32,7 @@ def test_the_books_limits_by_hand() -> None:
 
 
 def test_over_a_strip_all_depths_are_over_the_whole_block() -> None:
-    whole, strip = shown(lived()), shown(lived(root_share=0.5))
+    whole, strip = shown(lived()), shown(lived(wetted_share=0.5))
     assert strip.book_taw_mm == pytest.approx(0.5 * whole.book_taw_mm)
     assert strip.taw_mm < 0.7 * whole.taw_mm
 

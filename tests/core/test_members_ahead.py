@@ -94,7 +94,7 @@ def test_water_rises_from_below_ahead_too() -> None:
 
 def test_a_strip_has_all_the_use_of_the_block() -> None:
     """Half of the ground watered: its depletion grows twice as fast over it."""
-    whole, strip = moved(watered(3.0), 3), moved(watered(3.0, root_share=0.5), 3)
+    whole, strip = moved(watered(3.0), 3), moved(watered(3.0, wetted_share=0.5), 3)
     assert strip / whole == pytest.approx(2, rel=0.25)
 
 

@@ -8,7 +8,7 @@ import pytest
 
 from core.advice.assess import assess
 from core.advice.cost_of_set import cost_of_set, wetting_mm
-from core.advice.decide import Decisions, decide
+from core.advice.decide import LEAST_DUE_MM, Decisions, decide
 from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
 from core.crop.catalogue import crop
 from core.crop.salinity import Leaching
@@ -74,7 +74,7 @@ def test_rain_ahead_counts_on_the_strip_alone() -> None:
     of the depth is what is missing over the whole block."""
     whole = course(told(forecast=with_rain(10, 1)))
     assert whole == near(DEFICIT, DEFICIT + ETC, DEFICIT + 2 * ETC - 10)
-    strip = course(told(forecast=with_rain(10, 1), root_share=0.5))
+    strip = course(told(forecast=with_rain(10, 1), wetted_share=0.5))
     assert strip == near(DEFICIT / 2, DEFICIT / 2 + ETC, DEFICIT / 2 + 2 * ETC - 5)
 
 
@@ -177,7 +177,7 @@ def test_the_wet_surface_evaporates_beside_the_crop_at_the_start_and_ahead() -> 
     drained = d.expected.drained_mm[0, 0, 0]
     grew = d.expected.new_soil_mm[0, 0, 0]
     assert moved == pytest.approx(used + drained + grew, abs=0.2)
-    part = decided(changed(wet, wetted=0.3, waterings=(Watering(-10.0, 25.0),))).gathered
+    part = decided(changed(wet, wetted_share=0.3, waterings=(Watering(-10.0, 25.0),))).gathered
     assert part.bare_mm[0, now] < 0.7 * g.bare_mm[0, now]
 
 
@@ -224,12 +224,13 @@ def test_waiting_for_rain_is_told_three_days_after_the_start() -> None:
     assert d.wait_mm[0] == pytest.approx(short, rel=0.15)
 
 
-def test_a_set_that_wets_part_of_the_ground_loses_less_to_the_sun() -> None:
-    """The same depletion and spread: what evaporates of a set is three tenths."""
-    whole = decided(lived(forecast=told().assumed.forecast))
-    part = decided(lived(forecast=told().assumed.forecast, wetted=0.3))
-    assert part.track.sigma_mm[0, -1] == pytest.approx(whole.track.sigma_mm[0, -1])
-    assert part.set_cost[0] < whole.set_cost[0]
+@pytest.mark.parametrize("share", [1.0, 0.3], ids=["all of the ground", "three tenths"])
+def test_a_set_that_wets_part_of_the_ground_loses_less_to_the_sun(share: float) -> None:
+    d = decided(lived(forecast=told().assumed.forecast, wetted_share=share))
+    kc = d.gathered.kc[:, d.gathered.past_days]
+    due, sigma = np.maximum(d.expected.raw_mm[:, 0, 0], LEAST_DUE_MM), d.track.sigma_mm[:, -1]
+    by_hand = cost_of_set(due, sigma, share * wetting_mm(kc, np.ones(1)))
+    assert d.set_cost[0] == pytest.approx(by_hand.cost[0])
 
 
 def test_the_latest_start_waits_for_the_first_of_the_members(

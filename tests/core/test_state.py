@@ -160,7 +160,7 @@ def seen_by(
         used_mm_day=np.full((1, 2), 5.0),
         hour_of_day=6.0,
         given=WaterGiven.of((0, h, net, False) for h, net in given_mm or []),
-        root_share=np.ones(1),
+        wetted_share=np.ones(1),
         nets=np.array([nets]),
     )
     return seen, by_block(seen, 1, np.zeros(1))

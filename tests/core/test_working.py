@@ -79,11 +79,9 @@ CASES = {
     "other curve": block(profile=SHAPED, sites=(tensiometers(35, profile=SHAPED),)),
     "roots below the profile": block(season=days_ago("walnut", 60)),
     "salty water": block(leaching=Leaching(0.12, 2.0, 0.95, falls_short=False)),
-    "a strip under drip": block(root_share=0.45, wetted=0.45),
-    "a strip by tension": block(
-        root_share=0.45, wetted=0.45, rules=(LimitRule(School.TENSION, 40.0),)
-    ),
-    "a strip, followed": lived(root_share=0.45, wetted=0.45),
+    "a strip under drip": block(wetted_share=0.45),
+    "a strip by tension": block(wetted_share=0.45, rules=(LimitRule(School.TENSION, 40.0),)),
+    "a strip, followed": lived(wetted_share=0.45),
     "rain to come": block(rain_room_mm=2, forecast=RAINY),
     "more rain than deficit": block(sites=(probe(1.0, 0.97),), forecast=RAINY),
     "a set planned": block(planned=(PlannedSet(20, 26, 15.0),)),

@@ -1,6 +1,8 @@
 """Advice on record is read in whatever format it was written."""
 
 import json
+from dataclasses import replace
+from datetime import timedelta
 from itertools import pairwise
 from pathlib import Path
 
@@ -8,7 +10,10 @@ import pytest
 from django.core.management import CommandError, call_command
 from pydantic import ValidationError
 
+from core.limits.school import LimitRule, School
 from server.advice import kept
+from server.advice.answers import load_whole
+from server.advice.assumed import assumed_out
 from server.advice.kept import FORMAT, read, schema_file, schema_text
 from server.advice.models import Advice
 from server.blocks.models import Block
@@ -77,7 +82,56 @@ def test_format_2_kept_less_of_what_was_assumed() -> None:
     assert assumed.et0_mm == row["inputs"]["et0_mm"]
     assert assumed.rain_room_mm == row["inputs"]["rain_room_mm"]
     assert (assumed.soil, assumed.crop, assumed.system) == ([], None, None)
-    assert (assumed.leaching_share, assumed.dual, assumed.wetted) == (None, None, None)
+    assert (assumed.leaching_share, assumed.dual, assumed.wetted_share) == (None, None, None)
+    assert (assumed.forecast_et0_mm, assumed.forecast_rain_mm) == (None, None)
+    assert assumed.school == row["inputs"]["school"]
+    assert assumed.value is None
+
+
+@pytest.mark.parametrize(
+    ("newest", "value", "in_force", "expected"),
+    [
+        ("crop_p", None, "crop_p", 0.35),
+        ("crop_p", 0.4, "crop_p", 0.4),
+        ("flat", None, "flat", 0.5),
+        ("tension", None, "tension", 30.0),
+        ("flat", 0.6, "crop_p", None),
+    ],
+    ids=["own p", "stated p", "flat half", "own tension", "another in force"],
+)
+def test_format_3_kept_the_newest_rule_of_the_refill_point(
+    newest: str, value: float | None, in_force: str, expected: float | None
+) -> None:
+    """What was in force stands in its working; the figure of a rule that was not is not its."""
+    row = sample(3)
+    row["inputs"]["assumed"] |= {"school": newest, "value": value}
+    row["inputs"]["assumed"]["crop"] |= {"p": 0.35, "tension_kpa": 30.0}
+    for school in row["working"]["schools"]:
+        school["in_force"] = school["school"] == in_force
+    assumed = read(3, row).inputs.assumed
+    assert (assumed.school, assumed.value) == (in_force, expected)
+    assert assumed.wetted_share == row["inputs"]["assumed"]["wetted"]
+
+
+def test_the_rule_in_force_that_day_is_kept_not_the_newest(block: Block) -> None:
+    loaded = load_whole(block.farm, [block], block.farm.now())
+    assumed, today = loaded.inputs[block.pk].assumed, loaded.now.date()
+    assert assumed.season is not None
+    crop = assumed.season.crop
+    later = LimitRule(School.FLAT, 0.4, from_on=today + timedelta(days=3))
+    tension = LimitRule(School.TENSION)
+    for rules, expected in {
+        (): (School.CROP_P, crop.p),
+        (LimitRule(School.CROP_P, 0.3),): (School.CROP_P, 0.3),
+        (LimitRule(School.FLAT), later): (School.FLAT, 0.5),
+        (tension, later): (School.TENSION, crop.tension_kpa),
+    }.items():
+        kept_now = assumed_out(replace(assumed, rules=rules), today)
+        assert (kept_now.school, kept_now.value) == expected
+    after = assumed_out(replace(assumed, rules=(tension, later)), today + timedelta(days=3))
+    assert (after.school, after.value) == (School.FLAT, 0.4)
+    bare = assumed_out(replace(assumed, season=None), today)
+    assert (bare.school, bare.value) == (None, None)
 
 
 def test_what_was_assumed_is_kept_and_told_beside_what_is_today(manager: Api, block: Block) -> None:

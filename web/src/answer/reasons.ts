@@ -56,5 +56,5 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
   due_early:
     "Due before the date of the refill point: the field may be drier than estimated. A reading, or a fresh look at the readings, would narrow it.",
   machine_takes_long:
-    "A pass takes long: it starts early enough for the last part of the block to get its water in time.",
+    "The irrigation takes long to cross the block: it starts early enough for the last part to get its water in time.",
 };

@@ -6041,7 +6041,9 @@ export interface components {
          *
          *     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
          *         ``curve`` terms with psi the reading, times (1 - gravel)
-         *     ``doubt`` is empty where the reading was used; then the figures below it are given.
+         *     ``doubt`` is empty where the reading was used; then the figures below it are given. ``theta``
+         *         is None where the layer reaches into another horizon than the sensor's: there ``fraction``
+         *         is what goes with the sensor's tension, see `core.store.by_tension`
          *     watered : share of the ground that is watered; available, deficit and surplus are over all of
          *         it: available = thickness x (full - wilting) x watered
          */
@@ -6521,12 +6523,13 @@ export interface components {
          * Assumed
          * @description `core.advice.assumptions.Assumptions` in figures; null is not known.
          *
-         *     ``school`` and its ``value`` set the refill point. ``forecast_et0_mm`` and
-         *     ``forecast_rain_mm`` are the means of the forecast's members by day, empty without one.
+         *     ``school`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or the
+         *     tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
+         *     members by day, empty where there was none.
          */
         Assumed: {
             weighing: components["schemas"]["Weighing"];
-            school: components["schemas"]["School"];
+            school: components["schemas"]["School"] | null;
             /** Value */
             value: number | null;
             /** Soil */
@@ -6540,17 +6543,15 @@ export interface components {
             /** Et0 Surface */
             et0_surface: string | null;
             /** Forecast Et0 Mm */
-            forecast_et0_mm: number[];
+            forecast_et0_mm: number[] | null;
             /** Forecast Rain Mm */
-            forecast_rain_mm: number[];
+            forecast_rain_mm: number[] | null;
             /** Alfalfa Ratio */
             alfalfa_ratio: number | null;
             /** Rain Room Mm */
             rain_room_mm: number;
-            /** Root Share */
-            root_share: number | null;
-            /** Wetted */
-            wetted: number | null;
+            /** Wetted Share */
+            wetted_share: number | null;
             /** Intake Mm H */
             intake_mm_h: number | null;
             /** Capillary Mm Day */

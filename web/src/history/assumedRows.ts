@@ -45,7 +45,8 @@ function bounds(a: Assumed, units: UnitSystem): string {
   return `${from}, ${most === null ? "no maximum" : `to ${withUnit(most, units, "water")}`}`;
 }
 
-function days(values: number[], units: UnitSystem): string {
+function days(values: number[] | null, units: UnitSystem): string {
+  if (values === null) return UNKNOWN;
   if (values.length === 0) return "no forecast";
   return `${values.map((v) => figure(v, units, "waterDay")).join(", ")} ${measure(units, "waterDay").label}`;
 }
@@ -58,7 +59,11 @@ const LINES: Line[] = [
   { name: "Estimate from", of: (a) => METHODS[a.weighing] },
   {
     name: "Refill point by",
-    of: (a) => `${SCHOOL_NAMES[a.school]}, ${valueSaid(a.school, a.value)}`,
+    of: (a) => (a.school === null ? UNKNOWN : SCHOOL_NAMES[a.school]),
+  },
+  {
+    name: "Refill point at",
+    of: (a) => (a.school === null || a.value === null ? UNKNOWN : valueSaid(a.school, a.value)),
   },
   { name: "Soil: full/wilting point", of: soil },
   {
@@ -93,7 +98,7 @@ const LINES: Line[] = [
   { name: "Room left for rain", of: (a, u) => withUnit(a.rain_room_mm, u, "water") },
   {
     name: "Wetted share of the ground",
-    of: (a, u) => share(a.wetted, u),
+    of: (a, u) => share(a.wetted_share, u),
   },
   { name: "Soil takes in", of: (a, u) => withUnit(a.intake_mm_h, u, "rate") },
   { name: "Capillary rise", of: (a, u) => withUnit(a.capillary_mm_day, u, "waterDay") },
@@ -104,7 +109,7 @@ export interface AssumedRow {
   name: string;
   given: string;
   today: string;
-  /** Known on both sides, and not the same. */
+  /** Known of that morning, and not what is assumed of it today. */
   changed: boolean;
 }
 

@@ -72,7 +72,7 @@ describe("one morning", () => {
   const assumed: PastAdvice["now_assumed"] = {
     weighing: "blend",
     school: "crop_p",
-    value: null,
+    value: 0.35,
     soil: [
       { top_mm: 0, bottom_mm: 300, texture: "loam", theta_full: 0.28, theta_wilt: 0.14, gravel: 0 },
     ],
@@ -100,8 +100,7 @@ describe("one morning", () => {
     forecast_rain_mm: [],
     alfalfa_ratio: null,
     rain_room_mm: 3,
-    root_share: 1,
-    wetted: 1,
+    wetted_share: 1,
     intake_mm_h: 12,
     capillary_mm_day: 0,
     leaching_share: 0,
@@ -160,14 +159,26 @@ describe("one morning", () => {
     expect(words).not.toContain("today:");
     const flat = { ...assumed, school: "flat" as const, value: 0.5, dual: false };
     const changed = said({ now_assumed: flat });
-    expect(changed).toContain("crop's p, the crop's own today: flat share, 50 %");
+    expect(changed).toContain("Refill point by crop's p today: flat share");
+    expect(changed).toContain("Refill point at 35 % today: 50 %");
     expect(changed).toContain("today: 0.50 / 1.15 / 0.75 on grass ET");
   });
 
   it("calls what an old advice did not keep unknown, not changed", () => {
-    const old = { ...assumed, soil: [], crop: null, system: null, intake_mm_h: null };
+    const old = {
+      ...assumed,
+      soil: [],
+      crop: null,
+      system: null,
+      intake_mm_h: null,
+      value: null,
+      forecast_et0_mm: null,
+      forecast_rain_mm: null,
+    };
     const words = said({ inputs: { ...advice.inputs, assumed: old } });
     expect(words).toContain("Crop – ");
+    expect(words).toContain("Refill point at – ");
+    expect(words).toContain("Forecast rain by day – ");
     expect(words).not.toContain("today:");
   });
 
