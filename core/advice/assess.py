@@ -18,6 +18,7 @@ from core.advice.judge import Judgement, past_refill_hours
 from core.advice.learned import Learned, learned
 from core.advice.other_schools import school_answers, variants, weighing_answers
 from core.advice.questions import questions
+from core.advice.soil_evaporation import by_basal
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
@@ -246,7 +247,9 @@ def _limits(d: Decisions, row: int) -> LimitsInForce:
     """The block's limits as one block's page wants them."""
     inputs, season = d.gathered.blocks[row], d.gathered.seasons[row]
     return LimitsInForce.of(
-        inputs.assumed.ground(season), inputs.now, inputs.assumed.stated_et.expected
+        inputs.assumed.ground(by_basal(inputs, season)),
+        inputs.now,
+        inputs.assumed.stated_et.expected,
     )
 
 
@@ -255,7 +258,7 @@ def _with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
     g = d.gathered
     limits = LimitsInForce(
         profile=g.blocks[row].assumed.profile,
-        season=g.seasons[row],
+        season=by_basal(g.blocks[row], g.seasons[row]),
         table=g.limits.of_block(row),
         today=g.past_days,
         hour_of_day=g.hour_of_day,

@@ -31,7 +31,7 @@ class Assumptions:
     leaching : where the salts of water and crop are known
     intake_mm_h : what the top of the soil takes in [mm/h]
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
-        a basal one; ``height_m`` of the crop goes into it
+        a basal one
     """
 
     profile: Profile
@@ -49,7 +49,6 @@ class Assumptions:
     capillary_mm_day: float = 0.0
     leaching: Leaching | None = None
     dual: bool = False
-    height_m: float = 0.5
 
     @property
     def leaching_share(self) -> float:

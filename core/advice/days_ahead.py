@@ -130,7 +130,7 @@ def _run(
     share, rise = _column(g, "wetted_share"), _column(g, "capillary_mm_day")
     water = rain_mm[:, :, days] * share + rise + planned_by_day(g)[:, None, days]
     water = np.broadcast_to(water, etc.shape)
-    bare = g.bare_mm[:, None, now : g.past_days + AHEAD_DAYS]
+    bare = g.surface.bare_mm[:, None, now : g.past_days + AHEAD_DAYS]
     return run_ahead(g.zones, now, start_mm, found.below_mm, etc, water, bare, flows=flows)
 
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from core.advice.inputs import BlockInputs
 from core.arrays import Floats
-from core.crop.catalogue import Crop
+from core.crop.basal import basal_crop
 from core.crop.depletion import adjusted_p
 from core.crop.season import CropDays, CropSeason, season_days
 from core.estimate.ahead import DaysAhead
@@ -19,9 +19,6 @@ from core.instrument.kinds import kinds
 from core.instrument.site import Site
 from core.state.weighing import Weighing
 
-# Of a Kc without a basal one, what evaporation from the soil has of it; as far as the two of
-# table 17 and table 12 of FAO-56 lie apart in mid season (from memory).
-EVAPORATED_KC, LEAST_KCB = 0.1, 0.1
 # How far a day's use strays from Kc and ET0 where that was recorded and where it was not, as a
 # share of it; working assumptions, no source.
 USE_SIGMA, UNRECORDED_USE_SIGMA = 0.12, 0.3
@@ -71,12 +68,6 @@ def same_ensemble(block: BlockInputs, season: CropSeason) -> Hashable:
         block.assumed.capillary_mm_day,
         block.seed,
     )
-
-
-def basal_crop(crop: Crop) -> Crop:
-    """The crop with its basal coefficient for Kc; the book's Kc less a little where it has none."""
-    first, mid, end = (max(k - EVAPORATED_KC, LEAST_KCB) for k in crop.kc)
-    return replace(crop, kc=crop.kcb or (first, mid, end))
 
 
 def is_tended(block: BlockInputs) -> bool:

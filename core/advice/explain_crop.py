@@ -1,7 +1,11 @@
 """The steps of the working that say what the crop is today: roots, Kc, water use."""
 
+from collections.abc import Sequence
+
 import numpy as np
 
+from core.advice.explain_evaporation import evaporation_steps
+from core.advice.soil_evaporation import SoilEvaporation
 from core.advice.stated_et import StatedEt
 from core.advice.working import COMPUTED, Step, Term, Unit
 from core.crop.canopy import KC_MIN, cover_factor
@@ -63,12 +67,14 @@ def _cut_formula(crop: Crop, days_since_cut: int) -> Formula:
     return "Kc2 + (Kc3 - Kc2) * min((u - e3) / (e4 - e3), 1)", (k2, k3, u, t3, t4)
 
 
-def _cover_steps(season: CropSeason, day: int, book: Formula, kc: float) -> list[Step]:
-    """Kc of the book, scaled by the newest measured ground cover."""
+def _cover_steps(
+    season: CropSeason, day: int, book: Formula, kc: float, key: str, symbol: str
+) -> list[Step]:
+    """Coefficient of the book, scaled by the newest measured ground cover."""
     crop = season.crop
     covers = sorted((c for c in season.covers if c.day <= day), key=lambda c: c.day)
     if not covers or crop.canopy is None:
-        return [Step("kc", "Kc", *book, kc, Unit.NUMBER)]
+        return [Step(key, symbol, *book, kc, Unit.NUMBER)]
     newest = covers[-1]
     factor = float(
         cover_factor(newest.cover, newest.height_m, crop.canopy.cover, crop.canopy.height_m)
@@ -83,7 +89,7 @@ def _cover_steps(season: CropSeason, day: int, book: Formula, kc: float) -> list
     )
     kd = "min(1, 1.5 * {0}, {0} ** (1 / (1 + {1})))"
     return [
-        Step("kc_book", "Kcb", *book, book_kc, Unit.NUMBER),
+        Step("kc_book", "Kbook", *book, book_kc, Unit.NUMBER),
         Step(
             "cover_factor",
             "F",
@@ -93,13 +99,13 @@ def _cover_steps(season: CropSeason, day: int, book: Formula, kc: float) -> list
             Unit.NUMBER,
         ),
         Step(
-            "kc",
-            "Kc",
-            "Kmin + F * (Kcb - Kmin)",
+            key,
+            symbol,
+            "Kmin + F * (Kbook - Kmin)",
             (
                 Term("Kmin", KC_MIN, Unit.NUMBER, shade),
                 Term("F", factor, Unit.NUMBER, COMPUTED),
-                Term("Kcb", book_kc, Unit.NUMBER, COMPUTED),
+                Term("Kbook", book_kc, Unit.NUMBER, COMPUTED),
             ),
             kc,
             Unit.NUMBER,
@@ -124,34 +130,50 @@ def _root_formula(limits: LimitsInForce, days: Term, stage: Stage) -> Formula:
     return "min(z1 + (z2 - z1) * (day - L1) / L2, bottom)", (z1, z2, days, first, second, bottom)
 
 
-def crop_steps(limits: LimitsInForce, et: StatedEt, root_mm: float) -> list[Step]:
-    """Root depth, Kc and ETc of today.
+def _use(key: str, symbol: str, coefficient: Step, et: StatedEt) -> Step:
+    """What a day uses by a coefficient."""
+    by = Term(coefficient.result, coefficient.value, Unit.NUMBER, COMPUTED)
+    et0 = Term("ET0", et.expected, Unit.WATER_MM_DAY, et.source)
+    value = coefficient.value * et.expected
+    return Step(key, symbol, f"{by.symbol} * ET0", (by, et0), value, Unit.WATER_MM_DAY)
+
+
+def use_term(steps: Sequence[Step]) -> Term:
+    """What the crop itself uses in a day, by which p is adjusted, from `crop_steps`."""
+    used = next(s for s in steps if s.key in ("transpiration", "etc"))
+    return Term(used.result, used.value, used.unit, COMPUTED)
+
+
+def crop_steps(
+    limits: LimitsInForce, et: StatedEt, root_mm: float, evaporation: SoilEvaporation
+) -> list[Step]:
+    """Root depth, Kc and ETc of today; Kc of a dual coefficient from its parts.
 
     Parameters
     ----------
+    limits : LimitsInForce
+        With the basal crop where the coefficient is dual.
     root_mm : float [mm]
+    evaporation : SoilEvaporation
+        Of the block alone.
     """
     season = limits.season
     crop = season.crop
     today: CropDays = limits.crop_at(np.zeros(1))
     stage = Stage(str(today.stage[0]))
-    kc = float(today.kc[0])
+    coefficient = float(today.kc[0])
+    dual = evaporation.layer is not None and bool(evaporation.dual[0])
+    key, symbol = ("kcb", "Kcb") if dual else ("kc", "Kc")
     day = limits.day_now
     days = Term("day", float(today.book_day[0]), Unit.NUMBER, _day_source(season, day))
     cut = limits.days_since_cut
     book = _kc_formula(crop, days, stage) if cut is None else _cut_formula(crop, cut)
-    return [
+    out = [
         Step("root_depth", "z", *_root_formula(limits, days, stage), root_mm, Unit.DEPTH_MM),
-        *_cover_steps(season, day, book, kc),
-        Step(
-            "etc",
-            "ETc",
-            "Kc * ET0",
-            (
-                Term("Kc", kc, Unit.NUMBER, COMPUTED),
-                Term("ET0", et.expected, Unit.WATER_MM_DAY, et.source),
-            ),
-            kc * et.expected,
-            Unit.WATER_MM_DAY,
-        ),
+        *_cover_steps(season, day, book, coefficient, key, symbol),
     ]
+    if dual and evaporation.layer is not None:
+        out.append(_use("transpiration", "Tc", out[-1], et))
+        top = limits.profile.limits[0]
+        out += evaporation_steps(evaporation.today, evaporation.layer, top, coefficient)
+    return [*out, _use("etc", "ETc", out[-1], et)]

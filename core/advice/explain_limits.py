@@ -1,5 +1,7 @@
 """The steps of the working that set the limits: TAW, p by the school in force, RAW."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from core.advice.working import COMPUTED, Step, Term, Unit
@@ -77,14 +79,13 @@ def _tension_steps(
     return [*out, Step("p_tension", "p", formula, (*terms, *strip), p, Unit.SHARE)]
 
 
-def limit_steps(
-    limits: LimitsInForce, etc: float, root_mm: float, share: float = 1.0
-) -> list[Step]:
+def limit_steps(limits: LimitsInForce, use: Term, root_mm: float, share: float = 1.0) -> list[Step]:
     """TAW, p and RAW of today, over the whole ground.
 
     Parameters
     ----------
-    etc : float [mm/day]
+    use : Term
+        What the crop uses in a day, by which p is adjusted.
     root_mm : float [mm]
     share : float [-]
         Of the ground that is watered.
@@ -116,10 +117,10 @@ def limit_steps(
             Step(
                 "p_crop",
                 "p",
-                f"within({P_MIN}, pt + 0.04 * (5 - ETc), {P_MAX})",
+                f"within({P_MIN}, pt + 0.04 * (5 - {use.symbol}), {P_MAX})",
                 (
                     Term("pt", limits.p_table_now, Unit.SHARE, limits.p_source),
-                    Term("ETc", etc, Unit.EQUATION_MM_DAY, COMPUTED),
+                    replace(use, unit=Unit.EQUATION_MM_DAY),
                 ),
                 p,
                 Unit.SHARE,

@@ -5,7 +5,7 @@ from operator import itemgetter
 import numpy as np
 
 from core.advice.decide import Decisions
-from core.advice.explain_crop import crop_steps
+from core.advice.explain_crop import crop_steps, use_term
 from core.advice.explain_limits import limit_steps
 from core.advice.inputs import BlockInputs
 from core.advice.latest_start import CRITICAL_SHARE, LEAST_LOSS, MOST_LOSS, WORTH_OF_USE
@@ -309,9 +309,8 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     inputs, now = g.blocks[0], g.past_days
     et = inputs.assumed.stated_et
     root = float(g.limits.root_mm[0, now])
-    etc = float(g.kc[0, now]) * et.expected
-    out = crop_steps(limits, et, root)
-    out += limit_steps(limits, etc, root, inputs.assumed.wetted_share)
+    out = crop_steps(limits, et, root, g.surface)
+    out += limit_steps(limits, use_term(out), root, inputs.assumed.wetted_share)
     out += _learned_steps(d, limits)
     out += _deficit_steps(d, float(g.zones.raw_mm[0, now]), float(g.zones.taw_mm[0, now]))
     start = float(d.start_hours[0])

@@ -1,16 +1,15 @@
 """The inputs of many blocks side by side: limits, root zones, water, use and what was seen."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
 
 from core.advice.estimate_inputs import is_tended
 from core.advice.inputs import BlockInputs
+from core.advice.soil_evaporation import SoilEvaporation, by_basal, soil_evaporation
 from core.arrays import Floats
-from core.balance.coefficients import REW_MM, total_evaporable_mm
-from core.balance.surface_layer import SurfaceLayer, evaporation_day
 from core.crop.season import CropSeason
 from core.limits.by_day import LimitsByDay, limits_by_day
 from core.outlook.forecast import Forecast
@@ -40,7 +39,7 @@ class Gathered:
 
     past_days : columns before now; column ``past_days`` begins now
     kc : array (blocks, columns) [-]; basal where the coefficient is dual, with what the bare
-        soil gives off apart in bare_mm [mm/day]
+        soil gives off apart in ``surface``
     et0_by_date_mm : array (blocks, past_days + 1) [mm/day], by calendar day, today last
     et0_past_mm : array (blocks, past_days) [mm/day]
     recorded : array (blocks, past_days) of bool
@@ -56,7 +55,7 @@ class Gathered:
     limits: LimitsByDay
     zones: RootZones
     kc: Floats
-    bare_mm: Floats
+    surface: SoilEvaporation
     et0_by_date_mm: Floats
     et0_past_mm: Floats
     recorded: np.ndarray
@@ -105,53 +104,6 @@ def _full_sigma(blocks: Sequence[BlockInputs], root_mm: Floats) -> Floats:
     return soils.held_above(soils.sigma_full, root_mm[:, None])[:, 0]
 
 
-def _basal(block: BlockInputs, season: CropSeason) -> CropSeason:
-    """The season with its basal coefficient in the place of Kc, where the block asks for it."""
-    if not block.assumed.dual or season.crop.kcb is None:
-        return season
-    return replace(season, crop=replace(season.crop, kc=season.crop.kcb))
-
-
-def _surface(blocks: Sequence[BlockInputs]) -> SurfaceLayer:
-    top = [b.assumed.profile.limits[0] for b in blocks]
-    return SurfaceLayer(
-        tew_mm=np.array([float(total_evaporable_mm(h.theta_full, h.theta_wilt)) for h in top]),
-        rew_mm=np.array([REW_MM[h.texture] for h in top]),
-        wetted=np.array([b.assumed.wetted_share for b in blocks]),
-        height_m=np.array([b.assumed.height_m for b in blocks]),
-    )
-
-
-def _evaporation(
-    blocks: Sequence[BlockInputs],
-    seasons: Sequence[CropSeason],
-    kc: Floats,
-    et0: Floats,
-    rain: Floats,
-    sets: Floats,
-) -> Floats:
-    """Evaporation that the basal coefficient does not hold; (blocks, columns) [mm/day].
-
-    Rain and sets are of the past columns; ahead the surface is taken to dry.
-    """
-    dual = np.array(
-        [b.assumed.dual and s.crop.kcb is not None for b, s in zip(blocks, seasons, strict=True)]
-    )
-    bare = np.zeros(kc.shape)
-    if not dual.any():
-        return bare
-    layer = _surface(blocks)
-    depleted, by_rain = layer.tew_mm, np.zeros(dual.shape, bool)
-    past, none = rain.shape[1], np.zeros(dual.shape)
-    for d in range(kc.shape[1]):
-        wet, given = (rain[:, d], sets[:, d]) if d < past else (none, none)
-        by_rain = np.where(wet > given, True, np.where(given > 0, False, by_rain))
-        day = evaporation_day(depleted, layer, kc[:, d], et0[:, d], wet, given, by_rain)
-        depleted = day.depleted_mm
-        bare[:, d] = np.where(dual, day.ke * et0[:, d], 0.0)
-    return bare
-
-
 def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gathered:
     """Blocks of one farm at one instant as arrays.
 
@@ -166,7 +118,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     days = past_days_of(blocks)
     first = now.date() - timedelta(days=days)
     limits = limits_by_day(
-        [b.assumed.ground(_basal(b, s)) for b, s in zip(blocks, seasons, strict=True)],
+        [b.assumed.ground(by_basal(b, s)) for b, s in zip(blocks, seasons, strict=True)],
         first,
         days + AHEAD_DAYS + 2,
     )
@@ -188,7 +140,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     et0 = np.concatenate(
         [et0_past, np.repeat(expected[:, None], kc.shape[1] - days, axis=1)], axis=1
     )
-    bare = _evaporation(blocks, seasons, kc, et0, rain, sets)
+    surface = soil_evaporation(blocks, seasons, limits.crop, first, et0, rain, sets)
     etc = kc[:, :days] * et0_past
     hours = (np.arange(days + 1) - days) * 24.0
     weighing = [b.assumed.weighing if b.past else Weighing.SENSORS for b in blocks]
@@ -213,7 +165,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     heard = Heard(
         water_in_mm=rain + sets + rise,
         etc_mm=etc,
-        bare_mm=bare[:, :days],
+        bare_mm=surface.bare_mm[:, :days],
         observed_mm=observed.depletion_mm,
         observed_sigma_mm=np.hypot(observed.scatter_mm, moving),
         offset_sigma_mm=np.nan_to_num(observed.offset_sigma_mm),
@@ -227,7 +179,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         limits=limits,
         zones=zones,
         kc=kc,
-        bare_mm=bare,
+        surface=surface,
         et0_by_date_mm=by_date,
         et0_past_mm=et0_past,
         recorded=recorded,

@@ -79,9 +79,16 @@ def cover_of(kcb: ArrayLike, highest: ArrayLike, height_m: ArrayLike) -> Floats:
     return np.clip((above / span) ** (1 + 0.5 * np.asarray(height_m, float)), 0, 0.99)
 
 
-def exposed_wet(cover: ArrayLike, wetted: ArrayLike) -> Floats:
-    """Share of the ground that is both wet and bare, eq. 75 of [1]_ [-]."""
-    return np.clip(np.minimum(1 - np.asarray(cover, float), wetted), 0.01, 1)
+def exposed_wet(cover: ArrayLike, wetted: ArrayLike, under_canopy: ArrayLike = False) -> Floats:
+    """Share of the ground that is both wet and bare, eq. 75 of [1]_ [-].
+
+    Where the water was let out below the crop, ``under_canopy``, the crop shades two thirds of
+    its cover's share of the wet ground: then fw (1 - 2/3 fc) takes the place of fw ([1]_, table 20
+    and the note to eq. 75).
+    """
+    covered = np.asarray(cover, float)
+    wet = np.asarray(wetted, float) * np.where(under_canopy, 1 - 2 / 3 * covered, 1.0)
+    return np.clip(np.minimum(1 - covered, wet), 0.01, 1)
 
 
 def total_evaporable_mm(theta_full: ArrayLike, theta_wilt: ArrayLike) -> Floats:

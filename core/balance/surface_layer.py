@@ -26,23 +26,41 @@ class SurfaceLayer:
     tew_mm, rew_mm : total and readily evaporable water [mm]
     wetted : share of the ground that an irrigation wets [-]
     height_m : of the crop [m]
+    under_canopy : bool, whether irrigation wets ground that the crop shades
     """
 
     tew_mm: Floats
     rew_mm: Floats
     wetted: Floats
     height_m: Floats
+    under_canopy: np.ndarray
 
 
 @dataclass(frozen=True)
-class Evaporation:
-    """ke [-]; depleted_mm : evaporated from the top soil of the wet bare part, after the day."""
+class SurfaceDay:
+    """One day of the surface layer, arrays that broadcast, in the order that they follow [1]_.
 
+    height_m : of the crop [m]
+    highest : Kc max, cover : fc, exposed : few, reduction : Kr, ke [-]
+    wetted : fw, share of the ground that the last water wetted [-]
+    shaded : bool, whether that lies below the crop
+    start_mm, depleted_mm : evaporated from the wet bare part of the top soil, at the start of
+        the day with its water in, and after the day [mm]
+    """
+
+    height_m: Floats
+    highest: Floats
+    cover: Floats
+    wetted: Floats
+    shaded: np.ndarray
+    exposed: Floats
+    start_mm: Floats
+    reduction: Floats
     ke: Floats
     depleted_mm: Floats
 
 
-def evaporation_day(
+def surface_day(
     depleted_mm: ArrayLike,
     layer: SurfaceLayer,
     kcb: ArrayLike,
@@ -50,7 +68,7 @@ def evaporation_day(
     rain_mm: ArrayLike,
     irrigation_mm: ArrayLike,
     rained_last: ArrayLike = True,
-) -> Evaporation:
+) -> SurfaceDay:
     """Evaporation coefficient of a day and the surface layer after it.
 
     Parameters
@@ -68,15 +86,29 @@ def evaporation_day(
 
     Returns
     -------
-    Evaporation
+    SurfaceDay
         The layer's water beyond full drains into the root zone [1]_.
     """
     rain, given = np.asarray(rain_mm, float), np.asarray(irrigation_mm, float)
-    wetted = np.where(np.asarray(rained_last, bool), 1.0, layer.wetted)
+    by_rain = np.asarray(rained_last, bool)
+    wetted = np.where(by_rain, 1.0, layer.wetted)
     highest = kc_max(kcb, layer.height_m)
-    exposed = exposed_wet(cover_of(kcb, highest, layer.height_m), wetted)
+    cover = cover_of(kcb, highest, layer.height_m)
+    shaded = ~by_rain & layer.under_canopy
+    exposed = exposed_wet(cover, wetted, shaded)
     start = np.maximum(np.asarray(depleted_mm, float) - rain - given / layer.wetted, 0.0)
     reduction = evaporation_reduction(start, layer.tew_mm, layer.rew_mm)
     ke = evaporation_coefficient(reduction, highest, kcb, exposed)
     after = np.clip(start + ke * np.asarray(et0_mm, float) / exposed, 0.0, layer.tew_mm)
-    return Evaporation(ke=ke, depleted_mm=after)
+    return SurfaceDay(
+        height_m=layer.height_m,
+        highest=highest,
+        cover=cover,
+        wetted=wetted,
+        shaded=shaded,
+        exposed=exposed,
+        start_mm=start,
+        reduction=reduction,
+        ke=ke,
+        depleted_mm=after,
+    )

@@ -63,12 +63,24 @@ class Canopy:
     cover: float
 
 
+def scaled(kc: tuple[float, float, float], factor: float) -> tuple[float, float, float]:
+    """Three coefficients times a factor."""
+    first, mid, end = kc
+    return first * factor, mid * factor, end * factor
+
+
 @dataclass(frozen=True)
 class CuttingCycle:
-    """Growth after a cut: four stages [days] and Kc after the cut, at full growth, at the next."""
+    """Growth after a cut: four stages [days], and Kc after the cut, at full growth and at the
+    next; the basal ``kcb`` likewise, None where the table has no row."""
 
     days: tuple[int, int, int, int]
     kc: tuple[float, float, float]
+    kcb: tuple[float, float, float] | None = None
+
+    def times(self, factor: float) -> "CuttingCycle":
+        """The cycle on another reference surface."""
+        return replace(self, kc=scaled(self.kc, factor), kcb=self.kcb and scaled(self.kcb, factor))
 
 
 @dataclass(frozen=True)
@@ -78,6 +90,7 @@ class Crop:
     stage_days : initial, development, mid, late [days]
     kc : initial, mid, end [-], on the reference ``surface``
     kcb : basal, the same three [-]; None where the table has no row for the crop
+    height_m : at full growth [m]
     root_initial_mm, root_schedule_mm, root_deep_mm [mm]
     p : allowable depletion at 5 mm/day [-]
     tension_kpa : root-zone tension at which to water [kPa]; None where nobody gives one
@@ -92,6 +105,7 @@ class Crop:
     calendar: str
     kc: tuple[float, float, float]
     surface: Surface
+    height_m: float
     root_initial_mm: float
     root_schedule_mm: float
     root_deep_mm: float
@@ -119,20 +133,12 @@ class Crop:
         if factor == 1.0 and self.surface is surface:
             return self
         said = f"{self.sources['kc']}; {self.surface} Kc × {factor:.3g} for {surface} ET"
-        ini, mid, end = self.kc
-        cutting = self.cutting
-        if cutting is not None:
-            a, b, c = cutting.kc
-            cutting = replace(cutting, kc=(a * factor, b * factor, c * factor))
-        basal = self.kcb
-        if basal is not None:
-            basal = (basal[0] * factor, basal[1] * factor, basal[2] * factor)
         return replace(
             self,
-            kc=(ini * factor, mid * factor, end * factor),
-            kcb=basal,
+            kc=scaled(self.kc, factor),
+            kcb=self.kcb and scaled(self.kcb, factor),
             surface=surface,
-            cutting=cutting,
+            cutting=self.cutting and self.cutting.times(factor),
             sources={**self.sources, "kc": said},
         )
 
@@ -150,6 +156,10 @@ def check_crop(crop: Crop) -> Crop:
         )
     if not all(0 < k <= 2 for k in crop.kc):
         raise CropProblem("kc", "A Kc lies above 0 and at most at 2.")
+    if crop.kcb and not all(0 < b <= k for b, k in zip(crop.kcb, crop.kc, strict=True)):
+        raise CropProblem("kcb", "A basal Kcb lies above 0 and not above its Kc.")
+    if not 0.05 <= crop.height_m <= 30:
+        raise CropProblem("height_m", "The crop's height lies between 0.05 and 30 m.")
     if not 0 < crop.root_initial_mm <= crop.root_schedule_mm <= crop.root_deep_mm <= 5000:
         raise CropProblem("root", "Root depths must rise from initial to deep, at most 5 m.")
     if not 0.1 <= crop.p <= 0.8:
@@ -182,6 +192,7 @@ def _read(key: str, row: dict[str, Any]) -> Crop:
     sources = {
         "stage_days": days["source"],
         "kc": kc["source"],
+        "height_m": row["height_m"]["source"],
         "root_depth": root["source"],
         "p": row["p"]["source"],
         **{name: row[name]["source"] for name in optional if name in row},
@@ -196,6 +207,7 @@ def _read(key: str, row: dict[str, Any]) -> Crop:
         calendar=days["calendar"],
         kc=(kc["initial"], kc["mid"], kc["end"]),
         surface=Surface(kc["surface"]),
+        height_m=row["height_m"]["value"],
         root_initial_mm=root["initial"] * 1000,
         root_schedule_mm=root["schedule"] * 1000,
         root_deep_mm=root["deep"] * 1000,
@@ -219,7 +231,13 @@ def _read(key: str, row: dict[str, Any]) -> Crop:
         if clock
         else None,
         canopy=Canopy(canopy["height_m"], canopy["cover"]) if canopy else None,
-        cutting=CuttingCycle(tuple(cutting["days"]), tuple(cutting["kc"])) if cutting else None,
+        cutting=CuttingCycle(
+            tuple(cutting["days"]),
+            tuple(cutting["kc"]),
+            tuple(cutting["kcb"]) if "kcb" in cutting else None,
+        )
+        if cutting
+        else None,
     )
     return check_crop(made)
 

@@ -23,6 +23,9 @@ class SystemKind(StrEnum):
 MAX_RATE_MM_H = 1000.0
 MAX_FLOW_M3_H = 20_000.0
 
+# FAO-56, note to eq. 75: emitters stand below the crop.
+UNDER_CANOPY = frozenset({SystemKind.DRIP, SystemKind.MICRO})
+
 # These wet the block part by part: its last part gets water only when the run ends.
 MOVING = frozenset(
     {
@@ -84,6 +87,11 @@ class IrrigationSystem:
         if self.rate_mm_h is not None:
             return self.rate_mm_h
         return water_depth_mm(self.flow_m3_h or 0.0, self.area_m2)
+
+    @property
+    def under_canopy(self) -> bool:
+        """Whether the water is let out below the crop, which shades the ground that it wets."""
+        return self.kind in UNDER_CANOPY
 
     @property
     def moves(self) -> bool:

@@ -7,7 +7,6 @@ from django.db import models
 from django.db.models.functions import Lower
 from simple_history.models import HistoricalRecords
 
-from core.crop.catalogue import crops
 from core.irrigation.system import SystemKind
 from core.state.weighing import Weighing
 from server.crops.models import FarmCrop
@@ -107,9 +106,7 @@ class CropSeason(FarmOwned):
     farm_path = "block__farm"
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="seasons")
-    crop_key = models.CharField(
-        max_length=40, blank=True, choices=[(k, c.name) for k, c in crops().items()]
-    )
+    crop_key = models.CharField(max_length=40, blank=True)
     farm_crop = models.ForeignKey(
         FarmCrop, null=True, blank=True, on_delete=models.PROTECT, related_name="seasons"
     )

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from django.db import transaction
 
+from core.crop.catalogue import Crop
 from core.irrigation.design import design_of
 from core.irrigation.fixed import Drip, SolidSet
 from core.irrigation.system import IrrigationSystem, SystemProblem
@@ -107,6 +108,23 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
         raise Refused("The block was not saved.", tuple(problems))
 
 
+def require_basal(dual: bool, crop: Crop, refused: str, field: str, block: str = "") -> None:
+    """Refuse to count evaporation apart for a crop without a basal coefficient.
+
+    Raises
+    ------
+    Refused
+    """
+    if not dual or crop.kcb is not None:
+        return
+    where = f"{block} counts wet soil apart, and " if block else ""
+    message = (
+        f"{where}{crop.name} has no basal coefficient (Kcb). Choose the single coefficient, or "
+        "enter its Kcb in a copy of the crop."
+    )
+    raise Refused(refused, (Problem(field=field, message=message[0].upper() + message[1:]),))
+
+
 def _soil(access: Access, data: BlockIn) -> SoilProfile:
     """The soil chosen from the library, or the one described with the block."""
     if data.soil_id is not None:
@@ -146,6 +164,7 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
                 field = f"horizons.{len(data.horizons) - 1}.bottom_mm"
             grown_crop = crop_by_key(access, data.crop_key)
             require_depth(soil_profile(standing), grown_crop, "The block was not saved.", field)
+            require_basal(data.dual, grown_crop, "The block was not saved.", "dual")
     block = old or Block(farm=access.farm)
     block.name = data.name.strip()
     block.area_m2 = data.area_m2
@@ -228,6 +247,7 @@ def change_many(access: Access, data: BulkIn) -> int:
         for block in blocks:
             standing = soil_profile(timeline(block.soils.all())[-1].soil)
             require_depth(standing, crop, "Nothing was changed.", "crop_key", block.name)
+            require_basal(block.dual, crop, "Nothing was changed.", "crop_key", block.name)
             season = next(
                 (s for s in block.seasons.all() if s.planted_on == data.planted_on), None
             ) or CropSeason(block=block, planted_on=data.planted_on)

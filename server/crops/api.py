@@ -83,6 +83,14 @@ def _differences(own: FarmCrop) -> list[Difference]:
     ]
 
 
+def _cutting(grown: Crop) -> CuttingOut | None:
+    cycle = grown.cutting
+    if cycle is None:
+        return None
+    kcb = list(cycle.kcb) if cycle.kcb else None
+    return CuttingOut(days=list(cycle.days), kc=list(cycle.kc), kcb=kcb)
+
+
 def _crop_out(access: Access, key: str) -> CropOut:
     grown = crop_by_key(access, key)
     own = find_own(access, key) if key not in crops() else None
@@ -91,15 +99,14 @@ def _crop_out(access: Access, key: str) -> CropOut:
     return CropOut(
         **_common(grown, book_key, own.seasons.count() if own else 0),
         reason=own.reason if own else "",
-        kcb=list(grown.kcb) if grown.kcb else None,
+        height_m=grown.height_m,
+        kcb=plain_value(grown, "kcb"),
         ky_season=grown.ky_season,
         windows=[WindowOut.model_validate(w, from_attributes=True) for w in grown.windows],
         salt=plain_value(grown, "salt"),
         degree_days=plain_value(grown, "degree_days"),
         canopy=plain_value(grown, "canopy"),
-        cutting=CuttingOut(days=list(grown.cutting.days), kc=list(grown.cutting.kc))
-        if grown.cutting
-        else None,
+        cutting=_cutting(grown),
         stages=[StageOut.model_validate(s, from_attributes=True) for s in growth_stages(book_key)],
         differences=_differences(own) if own else [],
         curve_kc=[round(float(x), 4) for x in curve.kc],

@@ -6,7 +6,6 @@ from django.db import models
 from django.db.models.functions import Lower
 from simple_history.models import HistoricalRecords
 
-from core.crop.catalogue import crops
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
 
@@ -16,7 +15,7 @@ class FarmCrop(FarmOwned):
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="crops")
     name = models.CharField(max_length=80)
-    book_key = models.CharField(max_length=40, choices=[(k, c.name) for k, c in crops().items()])
+    book_key = models.CharField(max_length=40)
     values = models.JSONField(default=dict, blank=True)
     reason = models.CharField(max_length=300, blank=True)
 

@@ -20,7 +20,9 @@ from server.crops.models import FarmCrop
 SOURCE_OF = {
     "stage_days": "stage_days",
     "kc": "kc",
+    "kcb": "kcb",
     "surface": "kc",
+    "height_m": "height_m",
     "root_initial_mm": "root_depth",
     "root_schedule_mm": "root_depth",
     "root_deep_mm": "root_depth",
@@ -31,13 +33,15 @@ SOURCE_OF = {
     "canopy": "canopy",
 }
 
+ITS_OWN_KC = {"kc", "surface"}
+
 
 def plain_value(grown: Crop, name: str) -> Any:
     """A value of a crop as JSON holds it."""
     value = getattr(grown, name)
     if name == "surface":
         return str(value)
-    if name in ("stage_days", "kc"):
+    if name in ("stage_days", "kc") or (name == "kcb" and value is not None):
         return list(value)
     if isinstance(value, SaltTolerance):
         return {"threshold_ds_m": value.threshold_ds_m, "slope_percent": value.slope_percent}
@@ -58,7 +62,7 @@ def _core_value(name: str, value: Any) -> Any:
         return None
     if name == "surface":
         return Surface(value)
-    if name in ("stage_days", "kc"):
+    if name in ("stage_days", "kc", "kcb"):
         return tuple(value)
     if name == "salt":
         return SaltTolerance(**value)
@@ -94,9 +98,10 @@ def with_values(book_key: str, values: dict[str, Any], key: str, name: str, said
     changed = {n: _core_value(n, v) for n, v in values.items()}
     sources = dict(book.sources)
     sources.update({SOURCE_OF[n]: said for n in changed})
-    if changed.keys() & {"kc", "surface"}:
+    if changed.keys() & ITS_OWN_KC:
         # The book's basal values belong to the book's Kc.
-        changed["kcb"] = None
+        changed.setdefault("kcb", None)
+    if changed.get("kcb", book.kcb) is None:
         sources.pop("kcb", None)
     return check_crop(replace(book, key=key, name=name, sources=sources, **changed))
 
@@ -108,6 +113,9 @@ def own_crop(own: FarmCrop) -> Crop:
 
 
 def differences(values: dict[str, Any], book_key: str) -> dict[str, Any]:
-    """Those of the values that are not the book's."""
+    """Those of the values that are not the book's; the basal ones too where Kc is not."""
     book = crop(book_key)
-    return {n: v for n, v in values.items() if plain_value(book, n) != v}
+    out = {n: v for n, v in values.items() if plain_value(book, n) != v}
+    if out.keys() & ITS_OWN_KC and values.get("kcb") is not None:
+        out["kcb"] = values["kcb"]
+    return out

@@ -28,6 +28,7 @@ class CanopyOut(Schema):
 class CuttingOut(Schema):
     days: list[int]
     kc: list[float]
+    kcb: list[float] | None
 
 
 class WindowOut(Schema):
@@ -84,6 +85,7 @@ class CropOut(CropRow):
     """A crop with all its values; Kc on ``surface``, roots in mm, tension in kPa."""
 
     reason: str
+    height_m: float
     kcb: list[float] | None
     ky_season: float | None
     windows: list[WindowOut]
@@ -98,13 +100,16 @@ class CropOut(CropRow):
 
 
 class CropIn(Schema):
-    """A crop of the farm's own; what equals the book's value stays the book's."""
+    """A crop of the farm's own; what equals the book's value or is left out stays the book's.
+    A value that is null is not known, a height then the book's."""
 
     name: str = Field(max_length=80)
     book_key: str
     reason: str = Field("", max_length=280)
     stage_days: list[int] = Field(min_length=4, max_length=4)
     kc: list[float] = Field(min_length=3, max_length=3)
+    kcb: list[float] | None = Field(None, min_length=3, max_length=3)
+    height_m: float | None = None
     surface: Surface
     root_initial_mm: float
     root_schedule_mm: float

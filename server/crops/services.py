@@ -88,7 +88,9 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
         problems.append(Problem(field="book_key", message="The book has no such crop."))
     if problems:
         raise Refused("The crop was not saved.", tuple(problems))
-    typed = data.model_dump(mode="json", exclude={"name", "book_key", "reason"})
+    typed = data.model_dump(mode="json", exclude={"name", "book_key", "reason"}, exclude_unset=True)
+    if typed.get("height_m") is None:
+        typed.pop("height_m", None)
     values = differences(typed, data.book_key)
     try:
         with_values(data.book_key, values, own_key(row), name, "the farm's own")

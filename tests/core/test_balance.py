@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from core.arrays import Floats
 from core.balance.coefficients import REW_MM, evaporation_coefficient, exposed_wet, kc_max
 from core.balance.root_zone import RootZoneDay, balance_day, grow
-from core.balance.surface_layer import SurfaceLayer, evaporation_day
+from core.balance.surface_layer import SurfaceLayer, surface_day
 from core.soil.texture import TextureClass
 
 SIZES = st.integers(1, 6)
@@ -102,11 +102,11 @@ def test_roots_meet_the_water_that_the_new_soil_holds() -> None:
 
 
 def test_evaporation_ends_as_the_top_dries() -> None:
-    layer = SurfaceLayer(*(np.asarray(x) for x in (18.0, 8.0, 1.0, 0.3)))
+    layer = SurfaceLayer(*(np.asarray(x) for x in (18.0, 8.0, 1.0, 0.3, False)))
     depleted: Floats = np.array(18.0)
     ke = []
     for rain in (20.0, *[0.0] * 9):
-        day = evaporation_day(depleted, layer, 0.2, 5.0, rain, 0.0)
+        day = surface_day(depleted, layer, 0.2, 5.0, rain, 0.0)
         depleted = day.depleted_mm
         ke.append(float(day.ke))
     assert ke[0] == pytest.approx(1.0)
@@ -117,11 +117,24 @@ def test_evaporation_ends_as_the_top_dries() -> None:
 
 def test_drip_wets_and_loses_less() -> None:
     common = (18.0, 8.0)
-    drip = SurfaceLayer(*(np.asarray(x) for x in (*common, 0.3, 0.3)))
-    flood = SurfaceLayer(*(np.asarray(x) for x in (*common, 1.0, 0.3)))
-    by_drip = evaporation_day(18.0, drip, 0.4, 5.0, 0.0, 15.0, rained_last=False)
-    by_flood = evaporation_day(18.0, flood, 0.4, 5.0, 0.0, 15.0)
+    drip = SurfaceLayer(*(np.asarray(x) for x in (*common, 0.3, 0.3, True)))
+    flood = SurfaceLayer(*(np.asarray(x) for x in (*common, 1.0, 0.3, False)))
+    by_drip = surface_day(18.0, drip, 0.4, 5.0, 0.0, 15.0, rained_last=False)
+    by_flood = surface_day(18.0, flood, 0.4, 5.0, 0.0, 15.0)
     assert by_drip.ke < by_flood.ke
+
+
+def test_the_crop_shades_what_drip_wets_below_it() -> None:
+    """FAO-56, note to eq. 75, by hand: fc 0.6, fw 0.35: min(0.4, 0.35 (1 - 0.4)) = 0.21. Rain
+    wets all of the ground, shaded or not: 0.4."""
+    assert exposed_wet(0.6, 0.35, under_canopy=True) == pytest.approx(0.21)
+    assert exposed_wet(0.6, 0.35) == pytest.approx(0.35)
+    drip = SurfaceLayer(*(np.asarray(x) for x in (18.0, 8.0, 0.35, 0.3, True)))
+    given = surface_day(0.0, drip, 0.7, 5.0, 0.0, 10.0, rained_last=False)
+    rained = surface_day(0.0, drip, 0.7, 5.0, 10.0, 0.0, rained_last=True)
+    cover = float(given.cover)
+    assert given.exposed == pytest.approx(0.35 * (1 - 2 / 3 * cover))
+    assert rained.exposed == pytest.approx(1 - cover)
 
 
 def test_evaporation_never_goes_beyond_its_energy() -> None:

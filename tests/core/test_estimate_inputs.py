@@ -6,8 +6,9 @@ from datetime import timedelta
 import numpy as np
 import pytest
 
-from core.advice.estimate_inputs import Told, WeatherAhead, basal_crop, begin_of, is_tended
+from core.advice.estimate_inputs import Told, WeatherAhead, begin_of, is_tended
 from core.advice.inputs import BlockInputs, Watering
+from core.crop.basal import basal_crop
 from core.crop.catalogue import crop
 from core.estimate.blocks import Grounds
 from core.estimate.forcing import Steps
@@ -69,6 +70,17 @@ def test_a_crop_without_a_basal_coefficient_gets_its_kc_less_what_evaporates() -
     assert basal_crop(bare).kc == pytest.approx((first - 0.1, mid - 0.1, end - 0.1))
     assert basal_crop(crop("potato")).kc == crop("potato").kcb
     assert min(basal_crop(replace(bare, kc=(0.15, 1.0, 0.12))).kc) == pytest.approx(0.1)
+
+
+def test_a_crop_that_is_cut_has_a_basal_coefficient_after_the_cut_too() -> None:
+    """Single cutting periods of FAO-56 table 17, or their Kc less what evaporates."""
+    lucerne, pasture = basal_crop(crop("lucerne-hay")), crop("pasture-grazed")
+    assert lucerne.cutting is not None
+    assert lucerne.cutting.kc == (0.30, 1.15, 1.10)
+    grazed = basal_crop(pasture).cutting
+    assert grazed is not None
+    assert pasture.cutting is not None
+    assert grazed.kc == pytest.approx([k - 0.1 for k in pasture.cutting.kc])
 
 
 def test_the_share_borne_follows_the_days_use() -> None:

@@ -170,15 +170,15 @@ def test_the_wet_surface_evaporates_beside_the_crop_at_the_start_and_ahead() -> 
     wet = told(season=young, past=past, dual=True, waterings=(Watering(-10.0, 25.0, is_rain=True),))
     d = decided(wet)
     g, now = d.gathered, d.gathered.past_days
-    assert g.bare_mm[0, now] > 1.0
-    assert g.bare_mm[0, now - 1] > g.bare_mm[0, now + 6] >= 0, "the surface dries"
-    used = g.kc[0, now] * 5.5 * d.track.use_factor[0, -1] + g.bare_mm[0, now]
+    assert g.surface.bare_mm[0, now] > 1.0
+    assert g.surface.bare_mm[0, now - 1] > g.surface.bare_mm[0, now + 6] >= 0, "the surface dries"
+    used = g.kc[0, now] * 5.5 * d.track.use_factor[0, -1] + g.surface.bare_mm[0, now]
     moved = d.expected.depletion_mm[0, 0, 1] - d.expected.depletion_mm[0, 0, 0]
     drained = d.expected.drained_mm[0, 0, 0]
     grew = d.expected.new_soil_mm[0, 0, 0]
     assert moved == pytest.approx(used + drained + grew, abs=0.2)
     part = decided(changed(wet, wetted_share=0.3, waterings=(Watering(-10.0, 25.0),))).gathered
-    assert part.bare_mm[0, now] < 0.7 * g.bare_mm[0, now]
+    assert part.surface.bare_mm[0, now] < 0.7 * g.surface.bare_mm[0, now]
 
 
 def test_leaching_is_on_top_of_what_is_missing() -> None:

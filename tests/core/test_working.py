@@ -13,6 +13,7 @@ from core.advice.working import Step
 from core.crop.catalogue import crop
 from core.crop.salinity import Leaching
 from core.crop.season import CoverSeen, CropSeason, StageSeen
+from core.irrigation.system import IrrigationSystem, SystemKind
 from core.limits.school import LimitRule, School
 from core.outlook.forecast import Forecast
 from core.soil.horizon import CurveShape, Horizon
@@ -44,6 +45,8 @@ SHAPED = Profile.from_horizons(
 )
 
 RAINY = Forecast.of(np.full((50, 10), 5.5), np.full((50, 10), 9.0), 31)
+
+DRIP = IrrigationSystem(SystemKind.DRIP, area_m2=40_000, efficiency=0.9, rate_mm_h=1.2)
 
 CASES = {
     "theta instrument": block(),
@@ -82,6 +85,26 @@ CASES = {
     "a strip under drip": block(wetted_share=0.45),
     "a strip by tension": block(wetted_share=0.45, rules=(LimitRule(School.TENSION, 40.0),)),
     "a strip, followed": lived(wetted_share=0.45),
+    "bare wet soil after a set": block(
+        season=days_ago("potato", 35), dual=True, waterings=(Watering(-10, 12.0),)
+    ),
+    "below drip": block(
+        dual=True, system=DRIP, wetted_share=0.35, waterings=(Watering(-10, 12.0),)
+    ),
+    "below drip after rain": block(
+        dual=True, system=DRIP, wetted_share=0.35, waterings=(Watering(-10, 12.0, is_rain=True),)
+    ),
+    "dual, after a cut": block(
+        season=CropSeason(crop("lucerne-hay"), NOW.date() - timedelta(days=100), cuts=(95,)),
+        dual=True,
+    ),
+    "dual, a young orchard": block(
+        season=CropSeason(
+            crop("walnut"), NOW.date() - timedelta(days=90), covers=(CoverSeen(10, 0.3, 3.0),)
+        ),
+        dual=True,
+    ),
+    "dual, without a basal coefficient": block(season=days_ago("sudan-grass", 60), dual=True),
     "rain to come": block(rain_room_mm=2, forecast=RAINY),
     "more rain than deficit": block(sites=(probe(1.0, 0.97),), forecast=RAINY),
     "a set planned": block(planned=(PlannedSet(20, 26, 15.0),)),
@@ -161,3 +184,27 @@ def test_a_doubted_sensor_is_shown_with_its_reason() -> None:
     assert len(doubted) == 2
     assert all(r.doubt == "outside the instrument's range" and r.value == 84 for r in doubted)
     assert all(r.deficit_mm is None for r in doubted)
+
+
+def test_kc_of_wet_bare_soil_by_hand() -> None:
+    """FAO-56 eq. 71-76. Potatoes on their 35th day: Kcb 0.15 + 0.95 x 10 / 30 = 0.467, 0.467 /
+    1.10 of 0.6 m high. Kmax 1.2; fc = (0.317 / 1.05) ** (1 + 0.5 x 0.255); drip wetted 0.35 of
+    the ground and the crop shades two thirds of its cover: few = 0.35 (1 - 2/3 fc). The top is
+    full of water but for a day: Kr 1. Ke = min(1.2 - 0.467, few x 1.2)."""
+    of = block(
+        season=days_ago("potato", 35),
+        dual=True,
+        system=DRIP,
+        wetted_share=0.35,
+        waterings=(Watering(-10, 12.0),),
+    )
+    found = {s.key: s.value for s in assess(of).steps}
+    kcb = 0.15 + 0.95 * 10 / 30
+    fc = ((kcb - 0.15) / 1.05) ** (1 + 0.5 * 0.6 * kcb / 1.1)
+    few = 0.35 * (1 - 2 / 3 * fc)
+    assert found["kcb"] == pytest.approx(kcb)
+    assert found["cover"] == pytest.approx(fc)
+    assert found["exposed"] == pytest.approx(few)
+    assert found["ke"] == pytest.approx(min(1.2 - kcb, few * 1.2))
+    assert found["etc"] == pytest.approx((found["kcb"] + found["ke"]) * 5.5)
+    assert found["transpiration"] == pytest.approx(kcb * 5.5)

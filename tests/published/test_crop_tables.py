@@ -66,6 +66,12 @@ def test_table_11(key: str, days: tuple[int, ...]) -> None:
         ("raspberry", 1.05, 0.50),
         ("turf-cool", 0.95, 0.95),
         ("grape-table", 0.85, 0.45),
+        ("apple", 1.20, 0.95),
+        ("apple-bare", 0.95, 0.70),
+        ("cherry-grass", 1.20, 0.95),
+        ("peach", 0.90, 0.65),
+        ("peach-grass", 1.15, 0.90),
+        ("citrus-grass", 0.70, 0.75),
     ],
 )
 def test_table_12(key: str, mid: float, end: float) -> None:
@@ -86,6 +92,17 @@ def test_table_12(key: str, mid: float, end: float) -> None:
         ("grape-wine", (0.15, 0.65, 0.40)),
         ("walnut", (0.40, 1.05, 0.60)),
         ("strawberry", (0.30, 0.80, 0.70)),
+        ("wheat-winter", (0.50, 1.10, 0.23)),
+        ("almond", (0.20, 0.85, 0.60)),
+        ("apple", (0.45, 1.15, 0.90)),
+        ("apple-bare", (0.35, 0.90, 0.65)),
+        ("cherry", (0.35, 0.90, 0.65)),
+        ("pear-grass", (0.45, 1.15, 0.90)),
+        ("peach", (0.35, 0.85, 0.60)),
+        ("plum-grass", (0.45, 1.10, 0.85)),
+        ("citrus-grass", (0.75, 0.70, 0.75)),
+        ("avocado", (0.50, 0.80, 0.70)),
+        ("raspberry", (0.20, 1.00, 0.40)),
     ],
 )
 def test_table_17(key: str, kcb: tuple[float, ...]) -> None:
@@ -133,12 +150,73 @@ def test_table_22(key: str, smaller: float, larger: float, p: float) -> None:
 @pytest.mark.parametrize(
     "key, cover, height",
     # FAO-56 table 12 names the height and, in its notes, the cover that an orchard's Kc is for.
-    [("apple", 0.7, 4), ("peach", 0.7, 3), ("citrus", 0.7, 4), ("olive", 0.5, 4)],
+    [
+        ("apple", 0.7, 4),
+        ("peach", 0.7, 3),
+        ("citrus", 0.7, 4),
+        ("olive", 0.5, 4),
+        ("avocado", 0.7, 3),
+    ],
 )
 def test_orchards_say_what_cover_their_kc_is_for(key: str, cover: float, height: float) -> None:
     canopy = crop(key).canopy
     assert canopy is not None
     assert (canopy.cover, canopy.height_m) == (cover, height)
+
+
+@pytest.mark.parametrize(
+    "key, height",
+    [
+        ("barley", 1.0),
+        ("maize-grain", 2.0),
+        ("maize-sweet", 1.5),
+        ("potato", 0.6),
+        ("onion-dry", 0.4),
+        ("cotton", 1.35),
+        ("sunflower", 2.0),
+        ("sugarcane", 3.0),
+        ("turf-cool", 0.1),
+        ("hops", 5.0),
+        ("grape-wine", 1.75),
+        ("avocado", 3.0),
+    ],
+)
+def test_heights_of_table_12(key: str, height: float) -> None:
+    assert crop(key).height_m == height
+
+
+def test_orchards_stand_on_grass_or_bare_ground_and_the_book_has_both() -> None:
+    """FAO-56 table 12 has rows with and without active ground cover for deciduous fruit and
+    citrus; what their names say is what their Kc is for: grass uses more."""
+    for fruit in ("apple", "cherry", "pear", "apricot", "peach", "plum", "citrus"):
+        rows = [c for c in crops().values() if c.name.split(",")[0].lower() == fruit]
+        assert len(rows) == 2, fruit
+        bare = next(c for c in rows if "bare alleys" in c.name)
+        grass = next(c for c in rows if "grass" in c.name)
+        assert grass.kc[1] > bare.kc[1]
+
+
+@pytest.mark.parametrize(
+    "key, like",
+    [
+        ("barley", "wheat-spring"),
+        ("oats", "wheat-spring"),
+        ("garlic", "onion-dry"),
+        ("eggplant", "pepper"),
+        ("melon", "watermelon"),
+        ("maize-sweet", "maize-grain"),
+        ("maize-silage", "maize-grain"),
+    ],
+)
+def test_a_borrowed_yield_response_says_from_what(key: str, like: str) -> None:
+    """FAO-33 table 24 has no row for these."""
+    row = crop(key)
+    assert row.sources["ky"].startswith("borrowed from ")
+    assert row.ky_season == crop(like).ky_season
+
+
+def test_winter_squash_has_scallop_squashs_salt_row() -> None:
+    assert crop("squash-winter").sources["salt"].startswith("borrowed from scallop squash")
 
 
 @pytest.mark.parametrize(

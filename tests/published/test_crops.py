@@ -107,7 +107,7 @@ def test_every_value_of_the_catalogue_names_its_source() -> None:
             "cutting": row.cutting,
         }
         given = {name for name, value in optional.items() if value is not None}
-        assert set(row.sources) == {"stage_days", "kc", "root_depth", "p"} | given
+        assert set(row.sources) == {"stage_days", "kc", "height_m", "root_depth", "p"} | given
         assert all(row.sources.values())
         assert 0 < row.p < 1
         assert all(0 < k < 1.4 for k in row.kc)

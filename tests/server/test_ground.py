@@ -56,9 +56,49 @@ def test_a_copy_keeps_only_what_differs(manager: Api, block: Block) -> None:
 
 
 @pytest.mark.parametrize(
+    ("change", "kcb", "height"),
+    [
+        ({}, [0.15, 1.1, 0.65], 0.6),
+        ({"kc": [0.5, 1.1, 0.75]}, None, 0.6),
+        ({"kc": [0.5, 1.1, 0.75], "kcb": [0.15, 1.05, 0.65]}, [0.15, 1.05, 0.65], 0.6),
+        # As the book has it, but beside a Kc that the book has not: a person left it there.
+        ({"kc": [0.5, 1.12, 0.75], "kcb": [0.15, 1.1, 0.65]}, [0.15, 1.1, 0.65], 0.6),
+        ({"kcb": None, "height_m": None}, None, 0.6),
+        ({"height_m": 0.8}, [0.15, 1.1, 0.65], 0.8),
+    ],
+    ids=["left out", "own Kc", "both own", "book's beside own", "not known", "taller"],
+)
+def test_basal_values_and_height_of_a_copy(
+    manager: Api, change: dict[str, Any], kcb: list[float] | None, height: float
+) -> None:
+    made = manager.post(f"{BASE}/crops", own(manager, **change), 201)
+    mine = manager.get(f"{BASE}/crops/{made['key']}")
+    assert (mine["kcb"], mine["height_m"]) == (kcb, height)
+    assert ("kcb" in mine["sources"]) == (kcb is not None)
+
+
+def test_wet_soil_apart_needs_a_basal_coefficient(manager: Api) -> None:
+    """The book has none for Sudan grass."""
+    said = "Sudan grass for hay has no basal coefficient (Kcb)."
+    refused = manager.post(
+        f"{BASE}/blocks", new_block(crop_key="sudan-grass", dual=True), status=422
+    )
+    assert [p["field"] for p in refused["problems"]] == ["dual"]
+    assert refused["problems"][0]["message"].startswith(said)
+    made = manager.post(f"{BASE}/blocks", new_block(dual=True), status=201)
+    change = {"block_ids": [made["id"]], "crop_key": "sudan-grass", "planted_on": "2026-06-01"}
+    refused = manager.post(f"{BASE}/bulk", change, status=422)
+    assert refused["problems"][0]["message"].startswith("Teasel Corner counts wet soil apart, and ")
+    manager.post(f"{BASE}/blocks", new_block(name="B", crop_key="sudan-grass"), status=201)
+
+
+@pytest.mark.parametrize(
     "change, field",
     [
         ({"p": 0.95}, "p"),
+        ({"kcb": [0.15, 1.3, 0.65]}, "kcb"),
+        ({"kcb": [0.15, 1.1]}, "kcb"),
+        ({"height_m": 50}, "height_m"),
         ({"kc": [0.5, 3, 0.7]}, "kc"),
         ({"root_initial_mm": 900}, "root_schedule_mm"),
         ({"name": "Potato"}, "name"),

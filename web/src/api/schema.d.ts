@@ -2732,7 +2732,8 @@ export interface components {
         };
         /**
          * CropIn
-         * @description A crop of the farm's own; what equals the book's value stays the book's.
+         * @description A crop of the farm's own; what equals the book's value or is left out stays the book's.
+         *     A value that is null is not known, a height then the book's.
          */
         CropIn: {
             /** Name */
@@ -2748,6 +2749,10 @@ export interface components {
             stage_days: number[];
             /** Kc */
             kc: number[];
+            /** Kcb */
+            kcb?: number[] | null;
+            /** Height M */
+            height_m?: number | null;
             surface: components["schemas"]["Surface"];
             /** Root Initial Mm */
             root_initial_mm: number;
@@ -2837,6 +2842,8 @@ export interface components {
             };
             /** Reason */
             reason: string;
+            /** Height M */
+            height_m: number;
             /** Kcb */
             kcb: number[] | null;
             /** Ky Season */
@@ -2862,6 +2869,8 @@ export interface components {
             days: number[];
             /** Kc */
             kc: number[];
+            /** Kcb */
+            kcb: number[] | null;
         };
         /**
          * Difference

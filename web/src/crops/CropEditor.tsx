@@ -62,6 +62,25 @@ export function CropEditor({ crop, units, close, saved }: Props) {
             change={(v) => set({ kc: put(form.kc, i, v) })}
           />
         ))}
+        {["start", "mid", "end"].map((part, i) => (
+          <Line
+            key={part}
+            label={`Kcb ${part}`}
+            numeric
+            placeholder="not known"
+            value={form.kcb[i] ?? ""}
+            error={i === 0 ? problems["kcb"] : undefined}
+            change={(v) => set({ kcb: put(form.kcb, i, v) })}
+          />
+        ))}
+        <Line
+          label="Height, full grown"
+          unit={depth}
+          numeric
+          value={form.height}
+          error={problems["height_m"]}
+          change={(height) => set({ height })}
+        />
         <Choice
           label="Kc is on"
           value={form.surface}

@@ -85,6 +85,8 @@ export function CropPage() {
 const VALUE_NAMES: Record<string, string> = {
   stage_days: "Stages, days",
   kc: "Kc start / mid / end",
+  kcb: "Basal Kcb",
+  height_m: "Height, m",
   surface: "Kc is on",
   root_initial_mm: "First roots, mm",
   root_schedule_mm: "Full roots, mm",
@@ -137,6 +139,7 @@ function rowsOf(crop: Crop, units: UnitSystem): [string, string, string][] {
       `${deep(crop.root_initial_mm)} to ${deep(crop.root_schedule_mm)} ${depth}, at most ${deep(crop.root_deep_mm)}`,
       "root_depth",
     ],
+    ["Height, full grown", `${deep(crop.height_m * 1000)} ${depth}`, "height_m"],
     ["p at 5 mm/day", number(crop.p, 2), "p"],
     ["Tension limit", crop.tension_kpa ? `${crop.tension_kpa} kPa` : "none", "tension_kpa"],
     [
@@ -172,7 +175,7 @@ function rowsOf(crop: Crop, units: UnitSystem): [string, string, string][] {
   if (crop.cutting) {
     rows.push([
       "After a cut",
-      `${crop.cutting.days.join(" + ")} days, Kc ${crop.cutting.kc.join(" / ")}`,
+      `${crop.cutting.days.join(" + ")} days, Kc ${crop.cutting.kc.join(" / ")}${crop.cutting.kcb ? `, basal Kcb ${crop.cutting.kcb.join(" / ")}` : ""}`,
       "cutting",
     ]);
   }

@@ -24,6 +24,7 @@ const WALNUT: Crop = {
   blocks: 0,
   sources: {},
   reason: "",
+  height_m: 4.5,
   kcb: null,
   ky_season: null,
   windows: [],
@@ -45,7 +46,9 @@ describe("a crop's form", () => {
       expect(sent.kc).toEqual(WALNUT.kc);
       expect(sent.salt).toBeNull();
       expect(sent.degree_days).toBeNull();
-      expect(sent.root_schedule_mm).toBeCloseTo(1700, 2);
+      expect(sent.root_schedule_mm).toBe(1700);
+      expect(sent.height_m).toBe(4.5);
+      expect(sent.kcb).toBeNull();
     }
   });
 
@@ -55,6 +58,11 @@ describe("a crop's form", () => {
     const sent = cropIn({ ...form, name: "Wick walnut", p: "0,45" }, "walnut", "metric");
     expect(sent.p).toBe(0.45);
     expect(sent.book_key).toBe("walnut");
+  });
+
+  it("sends basal values once one is typed, a missing one as what can't be", () => {
+    const form = { ...cropForm(WALNUT, "metric"), kcb: ["0.4", "1.05", ""] };
+    expect(cropIn(form, "walnut", "metric").kcb).toEqual([0.4, 1.05, 0]);
   });
 
   it("needs every sum for degree-days", () => {

@@ -8,6 +8,8 @@ export interface CropForm {
   reason: string;
   days: string[];
   kc: string[];
+  kcb: string[];
+  height: string;
   surface: string;
   rootInitial: string;
   rootSchedule: string;
@@ -34,6 +36,8 @@ export function cropForm(crop: Crop, units: UnitSystem): CropForm {
     reason: crop.reason,
     days: crop.stage_days.map(String),
     kc: crop.kc.map(String),
+    kcb: (crop.kcb ?? ["", "", ""]).map(String),
+    height: forForm(crop.height_m * 1000, units, "depth"),
     surface: crop.surface,
     rootInitial: forForm(crop.root_initial_mm, units, "depth"),
     rootSchedule: forForm(crop.root_schedule_mm, units, "depth"),
@@ -52,11 +56,15 @@ export function cropForm(crop: Crop, units: UnitSystem): CropForm {
 }
 
 export function cropIn(form: CropForm, bookKey: string, units: UnitSystem): CropIn {
+  // To the millimetre: a depth that was only shown in inches stays what it was.
+  const whole = (text: string) => Math.round(typed(text, units, "depth") ?? 0);
   const salt = plain(form.saltThreshold);
   const slope = plain(form.saltSlope);
   const base = plain(form.warmthBase);
   const sums = form.warmth.map(plain);
-  const height = plain(form.coverHeight);
+  const basal = form.kcb.map(plain);
+  const height = typed(form.height, units, "depth");
+  const canopyHeight = plain(form.coverHeight);
   const cover = plain(form.cover);
   return {
     name: form.name,
@@ -64,10 +72,12 @@ export function cropIn(form: CropForm, bookKey: string, units: UnitSystem): Crop
     reason: form.reason,
     stage_days: form.days.map((d) => plain(d) ?? 0),
     kc: form.kc.map((k) => plain(k) ?? 0),
+    kcb: basal.every((k) => k === null) ? null : basal.map((k) => k ?? 0),
+    height_m: height === null ? null : Number((height / 1000).toFixed(3)),
     surface: form.surface as CropIn["surface"],
-    root_initial_mm: typed(form.rootInitial, units, "depth") ?? 0,
-    root_schedule_mm: typed(form.rootSchedule, units, "depth") ?? 0,
-    root_deep_mm: typed(form.rootDeep, units, "depth") ?? 0,
+    root_initial_mm: whole(form.rootInitial),
+    root_schedule_mm: whole(form.rootSchedule),
+    root_deep_mm: whole(form.rootDeep),
     p: plain(form.p) ?? 0,
     tension_kpa: plain(form.tension),
     salt: salt === null || slope === null ? null : { threshold_ds_m: salt, slope_percent: slope },
@@ -81,8 +91,8 @@ export function cropIn(form: CropForm, bookKey: string, units: UnitSystem): Crop
             stage_sums: sums.map((s) => s ?? 0),
           },
     canopy:
-      height === null || cover === null
+      canopyHeight === null || cover === null
         ? null
-        : { height_m: height, cover: Number((cover / 100).toPrecision(12)) },
+        : { height_m: canopyHeight, cover: Number((cover / 100).toPrecision(12)) },
   };
 }

@@ -29,6 +29,7 @@ const MAIZE: Crop = {
   blocks: 0,
   sources: {},
   reason: "",
+  height_m: 4.5,
   kcb: null,
   ky_season: 1.25,
   windows: [

@@ -206,7 +206,11 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                   <option value="sensors">the sensors</option>
                   <option value="balance">the balance</option>
                 </ChoiceField>
-                <ChoiceField label="Crop coefficient" field={form.register("dual")}>
+                <ChoiceField
+                  label="Crop coefficient"
+                  field={form.register("dual")}
+                  error={errors.dual?.message}
+                >
                   <option value="single">single Kc</option>
                   <option value="dual">dual: wet soil apart</option>
                 </ChoiceField>
