@@ -17,16 +17,17 @@ settings.register_profile("few", max_examples=25, derandomize=True, database=Non
 settings.register_profile("many", max_examples=300, print_blob=True, **_ALWAYS)
 settings.load_profile(os.environ.get("FURROW_EXAMPLES", "few"))
 
-# The tests of a file of these share one server, one database or one set of processes.
-TOGETHER = ("browser", "faults")
-
 
 class ByServer(LoadScopeScheduling):
-    """Keeps a file of what shares a server on one worker, and gives out the rest test by test."""
+    """Keeps what shares a server, a database or a set of processes on one worker, and gives out
+    the rest test by test."""
 
     def _split_scope(self, nodeid: str) -> str:
-        folder = nodeid.split("/")[-2] if "/" in nodeid else ""
-        return nodeid.split("::", maxsplit=1)[0] if folder in TOGETHER else nodeid
+        file = nodeid.split("::", maxsplit=1)[0]
+        folder = file.rpartition("/")[0]
+        if folder.endswith("/browser"):
+            return file
+        return folder if folder.endswith("/faults") else nodeid
 
 
 @pytest.hookimpl(optionalhook=True)

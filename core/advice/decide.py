@@ -206,7 +206,8 @@ def decide(
     # A crop that is over before it would miss the water needs none.
     refill_hours = np.where(needed < over, needed, np.inf) * 24
     _, at_refill = amount_at(g, expected, refill_hours)
-    soil = np.maximum(refill_hours - np.where(systems.moves, at_refill.hours, 0.0), 0.0)
+    # The last part has water when the first turn has come round.
+    soil = np.maximum(refill_hours - np.where(systems.moves, at_refill.turn_hours, 0.0), 0.0)
     earliest = _earliest(g, systems, expected)
     moved = [
         around_holds(float(s), float(run), float(first), b.holds)

@@ -213,7 +213,7 @@ def _start_steps(d: Decisions, by_days: float) -> list[Step]:
     """The latest start that the soil allows, and where a hold moves it to."""
     soil, start, out = float(d.soil_hours[0]), float(d.start_hours[0]), []
     if d.gathered.blocks[0].assumed.system.moves and soil > 0:
-        cross = Term("cross", 24 * by_days - soil, Unit.HOURS, "time to cross the block")
+        cross = Term("cross", 24 * by_days - soil, Unit.HOURS, "time of one turn over the block")
         by = Term("by", by_days, Unit.DAYS, COMPUTED)
         out.append(Step("latest_start", "start", "24 * by - cross", (by, cross), soil, Unit.HOURS))
     hold = d.hold[0]

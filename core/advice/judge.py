@@ -199,7 +199,7 @@ class Judgement:
         salts = np.array([b.assumed.leaching_share > 0 for b in g.blocks])
         salt = [b.assumed.leaching for b in g.blocks]
         short = np.array([x is not None and x.falls_short for x in salt])
-        moves = np.array([s.moves for s in systems])
+        moves, turn = np.array([s.moves for s in systems]), d.amounts.turn_hours
         return {
             Reason.CRITICAL_STAGE: d.critical,
             Reason.CRITICAL_STAGE_NEXT: ~d.critical & d.critical_next,
@@ -213,7 +213,7 @@ class Judgement:
             Reason.LEACHING_ADDED: self._ahead & salts,
             Reason.LEACHING_FALLS_SHORT: short,
             Reason.DUE_EARLY: due & (d.chance_days + EARLY_DAYS <= d.days_left),
-            Reason.MACHINE_TAKES_LONG: self._ahead & moves & (d.amounts.hours >= LONG_PASS_HOURS),
+            Reason.MACHINE_TAKES_LONG: self._ahead & moves & (turn >= LONG_PASS_HOURS),
         }
 
     def _of_plans(self) -> dict[Reason, Bools]:

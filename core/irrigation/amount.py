@@ -25,12 +25,13 @@ BOUNDS = tuple(Bound)
 
 @dataclass(frozen=True)
 class Amount:
-    """net_mm, gross_mm [mm], volume_m3 [m3], hours [h]."""
+    """net_mm, gross_mm [mm], volume_m3 [m3]; hours in all, turn_hours of one of its turns [h]."""
 
     net_mm: float
     gross_mm: float
     volume_m3: float
     hours: float
+    turn_hours: float
     bound: Bound
 
 
@@ -43,6 +44,7 @@ class Systems:
     rate_mm_h: Floats
     smallest_mm: Floats
     largest_mm: Floats
+    turn_mm: Floats
     moves: np.ndarray
 
     @classmethod
@@ -54,6 +56,7 @@ class Systems:
             rate_mm_h=np.array([s.application_rate_mm_h for s in systems]),
             smallest_mm=np.array([s.smallest_mm for s in systems]),
             largest_mm=np.array([inf if s.largest_mm is None else s.largest_mm for s in systems]),
+            turn_mm=np.array([s.turn_mm for s in systems]),
             moves=np.array([s.moves for s in systems]),
         )
 
@@ -66,6 +69,7 @@ class Amounts:
     gross_mm: Floats
     volume_m3: Floats
     hours: Floats
+    turn_hours: Floats
     bound_index: np.ndarray
 
     def of(self, row: int) -> Amount:
@@ -75,6 +79,7 @@ class Amounts:
             gross_mm=float(self.gross_mm[row]),
             volume_m3=float(self.volume_m3[row]),
             hours=float(self.hours[row]),
+            turn_hours=float(self.turn_hours[row]),
             bound=BOUNDS[int(self.bound_index[row])],
         )
 
@@ -100,7 +105,8 @@ def irrigation_amounts(
     -------
     Amounts
         gross = (deficit - room) / efficiency / (1 - leaching), kept within the system's
-        smallest and largest sensible set; net = gross x efficiency; hours = gross / rate.
+        smallest and largest sensible set; net = gross x efficiency; hours = gross / rate,
+        in as many turns as the system's largest turn asks for.
 
     Raises
     ------
@@ -121,11 +127,13 @@ def irrigation_amounts(
     bound = np.select(
         [above, below], [BOUNDS.index(Bound.LARGEST_SET), BOUNDS.index(Bound.SMALLEST_SET)], 0
     )
+    hours = gross / systems.rate_mm_h
     return Amounts(
         net_mm=gross * systems.efficiency,
         gross_mm=gross,
         volume_m3=gross / 1000 * systems.area_m2,
-        hours=gross / systems.rate_mm_h,
+        hours=hours,
+        turn_hours=hours / np.maximum(np.ceil(gross / systems.turn_mm - 1e-9), 1),
         bound_index=bound,
     )
 

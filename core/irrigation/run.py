@@ -36,6 +36,26 @@ class Run:
     total_hours: float
 
 
+def largest_turn_mm(
+    system: IrrigationSystem, design: Design | None, intake_mm_h: float, slope_percent: float
+) -> float:
+    """Largest gross depth that one turn of a machine gives without water running off [mm].
+
+    No turn gives less than one at full speed; infinity where the soil keeps up, and for what
+    does not turn.
+    """
+    if system.kind not in CARRIED or not isinstance(design, Pivot | Linear):
+        return inf
+    made = design.operation(system.area_m2)
+    found = check_intake(made.peak_rate_mm_h, made.pass_mm, intake_mm_h, slope_percent)
+    return max(found.safe_mm, made.pass_mm)
+
+
+def turns_of(gross_mm: float, turn_mm: float) -> int:
+    """Turns one after the other that give a depth."""
+    return max(ceil(gross_mm / turn_mm - 1e-9), 1)
+
+
 def run_of(
     system: IrrigationSystem,
     design: Design | None,
@@ -73,17 +93,16 @@ def run_of(
         return Run(1, hours, None, design.sets_of(system.area_m2), 1, None, None, hours)
     if system.kind in SURFACE or (system.kind in CARRIED and made is None):
         return Run(1, hours, None, 1, 1, None, None, hours)
-    found = check_intake(peak, gross_mm, intake_mm_h, slope_percent)
     if system.kind in CARRIED:
         if made is None or not isinstance(design, Pivot | Linear):
             return Run(1, hours, None, 1, 1, None, None, hours)
         fastest = made.pass_mm
-        safe = max(found.safe_mm, fastest) if found.safe_mm < inf else inf
-        turns = max(ceil(gross_mm / safe - 1e-9), 1) if safe < inf else 1
+        turns = turns_of(gross_mm, largest_turn_mm(system, design, intake_mm_h, slope_percent))
         # No pass gives less than one at full speed.
         depth = max(gross_mm / turns, fastest)
         turn_hours = made.pass_hours * depth / fastest
         return Run(turns, turn_hours, 100 * fastest / depth, 1, 1, None, None, turns * turn_hours)
+    found = check_intake(peak, gross_mm, intake_mm_h, slope_percent)
     if found.pulses == 1 or found.on_hours is None or found.pause_hours is None:
         return Run(1, hours, None, 1, 1, None, None, hours)
     on = hours / found.pulses

@@ -53,7 +53,8 @@ class IrrigationSystem:
 
     Either ``rate_mm_h`` [mm/h] or ``flow_m3_h`` [m3/h] over the block's area.
     ``efficiency`` [fraction] is the share of applied water that reaches the root zone.
-    ``smallest_mm`` and ``largest_mm`` [mm gross] bound one sensible set.
+    ``smallest_mm`` and ``largest_mm`` [mm gross] bound one sensible set. ``turn_mm`` [mm gross] is
+    the largest depth of one turn of a machine; more takes turns one after the other.
     """
 
     kind: SystemKind
@@ -63,6 +64,7 @@ class IrrigationSystem:
     flow_m3_h: float | None = None
     smallest_mm: float = 0.0
     largest_mm: float | None = None
+    turn_mm: float = inf
 
     def __post_init__(self) -> None:
         if not 0 < self.area_m2 < inf:

@@ -10,7 +10,7 @@ from core.advice.assumptions import Assumptions
 from core.advice.gather import MOVING_DAYS
 from core.advice.holds import Hold as CoreHold
 from core.advice.holds import HoldKind
-from core.advice.inputs import BlockInputs, PlannedSet, Watering
+from core.advice.inputs import BlockInputs, Watering
 from core.arrays import Bools, Floats
 from core.estimate.checkpoint import Checkpoint
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
@@ -26,8 +26,9 @@ from server.farms.models import Farm
 from server.ground.facts import block_facts
 from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
-from server.water.equipment import block_system, wetted_share
+from server.water.equipment import system_on, wetted_share
 from server.water.models import Hold, Irrigation
+from server.water.passes import planned, waterings
 from server.water.salt import block_leaching
 from server.weather.recorded import FarmWeather
 
@@ -52,19 +53,6 @@ def _intake(profile: Profile) -> float:
 
 def _hours_to(moment: datetime, now: datetime) -> float:
     return (moment - now).total_seconds() / 3600
-
-
-def _planned(
-    sets: Sequence[Irrigation], efficiency: float, now: datetime
-) -> tuple[PlannedSet, ...]:
-    """Sets that run or are to come; one whose time went by unlogged is not counted on."""
-    return tuple(
-        PlannedSet(
-            _hours_to(s.started_at, now), _hours_to(s.ended_at, now), s.gross_mm * efficiency
-        )
-        for s in sets
-        if s.status in (Irrigation.Status.PLANNED, Irrigation.Status.RUNNING) and s.ended_at > now
-    )
 
 
 def current_holds(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Hold]]:
@@ -100,15 +88,6 @@ class _Rain:
             for h, mm in zip(self._hours, net, strict=True)
             if mm > 0 and h <= 0
         ]
-
-
-def _given(sets: Sequence[Irrigation], block: Block, now: datetime) -> list[Watering]:
-    """Sets with the hour at which they had reached the root zone."""
-    return [
-        Watering(_hours_to(s.ended_at, now), s.gross_mm * block.efficiency)
-        for s in sets
-        if s.status == Irrigation.Status.DONE and s.ended_at <= now
-    ]
 
 
 def soil_channels(instrument: Instrument) -> list[Channel]:
@@ -244,12 +223,12 @@ def block_inputs(
         intake = _intake(profile)
         mine = sets.get(block.pk, [])
         share = wetted_share(block).share
-        waterings = (*_given(mine, block, local), *rain.waterings(intake, share))
+        given = (*waterings(mine, block, local), *rain.waterings(intake, share))
         assumed = Assumptions(
             profile=profile,
             season=fact.season,
             et=weather.stated,
-            system=block_system(block),
+            system=system_on(block, intake),
             rules=fact.rules,
             rain_room_mm=block.rain_room_mm,
             soils=fact.soils,
@@ -266,13 +245,13 @@ def block_inputs(
             now=local,
             assumed=assumed,
             sites=block_sites(block, profile, readings, local),
-            waterings=waterings,
+            waterings=given,
             past=past,
             seed=DRAWS,
             since=first_day(block, local.date()),
             tended=block.pk in tended,
             checkpoint=kept.get(block.pk) if kept else None,
-            planned=_planned(mine, block.efficiency, local),
+            planned=planned(mine, block, local),
             holds=tuple(
                 CoreHold(
                     _hours_to(h.starts_at, local), _hours_to(h.ends_at, local), HoldKind(h.kind)

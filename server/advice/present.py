@@ -8,9 +8,8 @@ from core.advice.answer import Assessment
 from core.advice.history import History
 from core.advice.inputs import BlockInputs
 from core.advice.questions import QuestionKind
-from core.irrigation.design import design_of
 from core.irrigation.run import run_of
-from core.irrigation.system import SystemKind, SystemProblem
+from core.irrigation.system import SystemKind
 from server.advice.models import Decision
 from server.advice.schemas import (
     AheadPoint,
@@ -31,6 +30,7 @@ from server.advice.schemas import (
 )
 from server.blocks.models import Block
 from server.unknown import known
+from server.water.equipment import block_design
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather
 
@@ -155,14 +155,9 @@ def _run_out(block: Block, inputs: BlockInputs, answer: Assessment) -> RunOut | 
     """How the block's equipment gives the amount; None where there is none."""
     if answer.amount is None or answer.amount.gross_mm <= 0:
         return None
-    try:
-        design = design_of(inputs.assumed.system.kind, block.design) if block.design else None
-    except SystemProblem:
-        # Figures of another kind of system, from before it was changed.
-        design = None
     run = run_of(
         inputs.assumed.system,
-        design,
+        block_design(block),
         answer.amount.gross_mm,
         inputs.assumed.intake_mm_h,
         block.slope_percent,

@@ -1,7 +1,7 @@
 """The advice of a day, put on record once and never rewritten."""
 
 from collections.abc import Sequence
-from datetime import datetime, time
+from datetime import datetime, time, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -19,11 +19,13 @@ from server.advice.present import answer_out, schools_out, weighings_out
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import blocks_of
+from server.water.models import Irrigation
 from server.weather.forecasts import LONGEST
 from server.weather.models import WeatherForecast
 
 # From this hour the day's advice is given: before the manager's first coffee.
 MORNING = time(5)
+HOUR = timedelta(hours=1)
 
 _steps = TypeAdapter(list[Step])
 _layers = TypeAdapter(list[LayerRow])
@@ -31,8 +33,9 @@ _balance = TypeAdapter(list[BalanceRow])
 _days = TypeAdapter(list[DayRow])
 
 
-def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
+def _at_hand(loaded: Loaded, block: Block) -> dict[str, Any]:
     """What an advice was given from and assumed, named so that a person can look it up."""
+    inputs = loaded.inputs[block.pk]
     issued = (
         WeatherForecast.objects.for_farm(loaded.farm)
         .filter(issued_at__lte=loaded.now, issued_at__gt=loaded.now - LONGEST)
@@ -41,7 +44,11 @@ def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
         .first()
     )
     known = [d.date for d in loaded.weather.days if d.et0_mm is not None]
-    sets = [w for w in inputs.waterings if not w.is_rain]
+    ended = [
+        s.ended_at
+        for s in loaded.sets.get(block.pk, [])
+        if s.status == Irrigation.Status.DONE and s.ended_at <= loaded.now
+    ]
     return {
         "assumed": assumed_out(inputs.assumed, loaded.now.date()).model_dump(mode="json"),
         "forecast_issued_at": issued.isoformat() if issued else None,
@@ -50,9 +57,9 @@ def _at_hand(loaded: Loaded, inputs: BlockInputs) -> dict[str, Any]:
             {"label": s.label, "last_hours": s.last_hours if s.hours.size else None}
             for s in inputs.sites
         ],
-        "sets": len(sets),
-        "newest_set_hours": max((w.hours for w in sets), default=None),
-        "planned": len(inputs.planned),
+        "sets": len(ended),
+        "newest_set_hours": max(((e - loaded.now) / HOUR for e in ended), default=None),
+        "planned": len({p.start_hours for p in inputs.planned}),
         "holds": len(inputs.holds),
     }
 
@@ -84,7 +91,7 @@ def _advice(loaded: Loaded, block: Block) -> Advice:
         hours=amount.hours if amount else None,
         answer=answer_out(block, inputs, answer).model_dump(mode="json"),
         working=_working(inputs, answer),
-        inputs=_at_hand(loaded, inputs),
+        inputs=_at_hand(loaded, block),
     )
 
 

@@ -26,6 +26,7 @@ from server.instruments.schemas import InstrumentChange
 from server.instruments.services import change_instrument, find_instrument
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
+from server.water.passes import moves_on
 
 router = Router(tags=["fieldwork"])
 
@@ -68,6 +69,8 @@ def _detail(access: Access, instrument_id: int) -> InstrumentDetail:
         units=units_of(quantity),
         channels=channels_out(row),
         position=row.position,
+        pass_place=row.pass_place,
+        passed=moves_on(row.block),
         constants=row.constants,
         lies=facts.lies,
         install=list(facts.install),

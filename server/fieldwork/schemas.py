@@ -77,7 +77,11 @@ class CautionOut(Schema):
 
 
 class InstrumentDetail(Schema):
-    """All of one instrument; ``cautions`` by its kind."""
+    """All of one instrument; ``cautions`` by its kind.
+
+    ``pass_place`` is where it stands on the way of what waters its block part by part, where the
+    block is so watered, ``passed``; a share of it [-].
+    """
 
     health: HealthOut
     now: datetime
@@ -86,6 +90,8 @@ class InstrumentDetail(Schema):
     units: list[ReadingUnit]
     channels: list[ChannelOut]
     position: list[float] | None
+    pass_place: float | None
+    passed: bool
     constants: dict[str, float]
     lies: str
     install: list[str]

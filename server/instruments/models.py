@@ -18,7 +18,8 @@ class Instrument(FarmOwned):
     """One instrument, or a set of tensiometers at one spot.
 
     ``constants`` are figures of the maker that a person entered, by name. ``position`` is
-    [longitude, latitude] in degrees. ``walk_order`` places it on the scout's way.
+    [longitude, latitude] in degrees. ``pass_place`` is where it stands on the way of what waters
+    the block part by part, a share of it [-]. ``walk_order`` places it on the scout's way.
     """
 
     farm_path = "block__farm"
@@ -29,6 +30,7 @@ class Instrument(FarmOwned):
     serial = models.CharField(max_length=80, blank=True)
     site = models.CharField(max_length=300, blank=True)
     position = models.JSONField(null=True)
+    pass_place = models.FloatField(null=True)
     constants = models.JSONField(default=dict)
     walk_order = models.FloatField(null=True)
 
@@ -36,7 +38,11 @@ class Instrument(FarmOwned):
 
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [
-            models.UniqueConstraint("block", Lower("label"), name="instrument_label_once")
+            models.UniqueConstraint("block", Lower("label"), name="instrument_label_once"),
+            models.CheckConstraint(
+                condition=models.Q(pass_place__isnull=True) | models.Q(pass_place__range=(0, 1)),
+                name="instrument_place_on_the_way",
+            ),
         ]
 
     def __str__(self) -> str:

@@ -28,6 +28,7 @@ class InstrumentChange(Schema):
     serial: str | None = Field(None, max_length=80)
     site: str | None = Field(None, max_length=300)
     position: list[float] | None = None
+    pass_place: float | None = Field(None, ge=0, le=1)
     constants: dict[str, float] | None = None
     walk_order: float | None = None
 

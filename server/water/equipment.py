@@ -1,8 +1,10 @@
 """A block's irrigation equipment as the core takes it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from core.irrigation.system import IrrigationSystem, SystemKind
+from core.irrigation.design import Design, design_of
+from core.irrigation.run import largest_turn_mm
+from core.irrigation.system import IrrigationSystem, SystemKind, SystemProblem
 from core.irrigation.usual import usual_performance
 from server.blocks.models import Block
 
@@ -18,6 +20,24 @@ def block_system(block: Block) -> IrrigationSystem:
         smallest_mm=block.smallest_mm,
         largest_mm=block.largest_mm,
     )
+
+
+def block_design(block: Block) -> Design | None:
+    """The design behind the figures; None without one that fits the kind of system."""
+    if not block.design:
+        return None
+    try:
+        return design_of(SystemKind(block.system_kind), block.design)
+    except SystemProblem:
+        # Figures of another kind of system, from before it was changed.
+        return None
+
+
+def system_on(block: Block, intake_mm_h: float) -> IrrigationSystem:
+    """The equipment of a block with the largest turn that its soil takes in."""
+    system = block_system(block)
+    turn = largest_turn_mm(system, block_design(block), intake_mm_h, block.slope_percent)
+    return replace(system, turn_mm=turn)
 
 
 @dataclass(frozen=True)

@@ -16,8 +16,11 @@ class Irrigation(FarmOwned):
 
     While it is planned or runs, times and depth are what is meant; once done, what was. What
     was planned stays beside it. ``share`` is the part of the block that was watered [-], over
-    which the depth is spread. Meter readings [m3] are those at its start and end; ``together``
-    joins sets that one act gave to several blocks.
+    which the depth is spread. Where the water moves over the block, ``place_from`` and
+    ``place_to`` are shares of the way [-], null its start and what ``share`` comes to, and
+    ``positions`` where the machine was seen, see `server.water.passes.SeenAt`. Meter readings
+    [m3] are those at its start and end; ``together`` joins sets that one act gave to several
+    blocks.
     """
 
     class Status(models.TextChoices):
@@ -39,6 +42,9 @@ class Irrigation(FarmOwned):
     ended_at = models.DateTimeField()
     gross_mm = models.FloatField()
     share = models.FloatField(default=1)
+    place_from = models.FloatField(null=True, blank=True)
+    place_to = models.FloatField(null=True, blank=True)
+    positions = models.JSONField(default=list, blank=True)
     amount_from = models.CharField(max_length=6, choices=AmountFrom, default=AmountFrom.HOURS)
     planned_start_at = models.DateTimeField(null=True, blank=True)
     planned_gross_mm = models.FloatField(null=True, blank=True)
@@ -63,6 +69,13 @@ class Irrigation(FarmOwned):
                     share__lte=1,
                 ),
                 name="irrigation_sensible",
+            ),
+            models.CheckConstraint(
+                condition=(
+                    (models.Q(place_from__isnull=True) | models.Q(place_from__range=(0, 1)))
+                    & (models.Q(place_to__isnull=True) | models.Q(place_to__range=(0, 1)))
+                ),
+                name="irrigation_places_on_the_way",
             ),
             models.CheckConstraint(
                 condition=models.Q(status__in=["planned", "running", "done", "cancelled"]),

@@ -19,6 +19,7 @@ from server.readings.local_time import to_instant
 from server.refusal import NotThere, Problem, Refused
 from server.water.equipment import block_system
 from server.water.models import Irrigation
+from server.water.passes import SeenAt, moves_on, pass_problems
 
 Status = Irrigation.Status
 AmountFrom = Irrigation.AmountFrom
@@ -32,7 +33,8 @@ class SetFigures:
 
     Times without an offset are farm-local. ``ended_at`` or ``hours``; the depth [mm gross over
     the part watered], or two meter readings [m3] over all its blocks, or neither: then the
-    hours at the block's own rate.
+    hours at the block's own rate. ``place_from`` and ``place_to`` are shares of the way over a
+    block that is watered part by part [-].
     """
 
     status: str
@@ -43,6 +45,8 @@ class SetFigures:
     meter_start_m3: float | None = None
     meter_end_m3: float | None = None
     share: float = 1.0
+    place_from: float | None = None
+    place_to: float | None = None
     note: str = ""
 
 
@@ -150,6 +154,12 @@ def _check(access: Access, said: SetFigures) -> None:
         raise Refused("The set was not saved.", tuple(problems))
 
 
+def _check_way(row: Irrigation) -> None:
+    """Refuse places that can't be of an irrigation that moves over its block."""
+    if moves_on(row.block) and (problems := pass_problems(row)):
+        raise Refused("The set was not saved.", problems)
+
+
 @transaction.atomic
 def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> list[Irrigation]:
     """Plan, begin or log the same set on one block or several; all or none.
@@ -181,6 +191,8 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
             ended_at=end,
             gross_mm=gross,
             share=said.share,
+            place_from=said.place_from,
+            place_to=said.place_to,
             amount_from=known_by,
             planned_start_at=start if planned else None,
             planned_gross_mm=gross if planned else None,
@@ -190,6 +202,7 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
             together=together,
             made_by=access.user,
         )
+        _check_way(row)
         row.save()
         rows.append(row)
     judge_around(access.farm, rows)
@@ -242,11 +255,59 @@ def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
     )
     row.status, row.started_at, row.ended_at = said.status, start, end
     row.share, row.note = said.share, said.note.strip()
+    row.place_from, row.place_to = said.place_from, said.place_to
     row.meter_start_m3, row.meter_end_m3 = said.meter_start_m3, said.meter_end_m3
     if said.status == Status.PLANNED:
         row.planned_start_at, row.planned_gross_mm = start, row.gross_mm
+    _check_way(row)
     row.save()
     judge_around(access.farm, [row], before)
+    return row
+
+
+@transaction.atomic
+def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
+    """A machine was seen at a place of its way: from there its water is credited and foreseen.
+
+    Raises
+    ------
+    Refused
+        Where it does not move on, did not run then, or was seen later already.
+    """
+    access.require(Action.LOG_WATER)
+    row = find_set(access, set_id)
+    if not moves_on(row.block):
+        raise Refused("This block is not watered part by part: it has no positions.")
+    if row.status not in (Status.RUNNING, Status.DONE):
+        raise Refused(f"This set is {row.status}; start it first.")
+    at = _instant(access.farm, seen.at, "at")
+    if at > access.farm.now() + timedelta(minutes=5):
+        raise Refused(
+            "The position was not saved.",
+            (Problem(field="at", message="That time lies in the future."),),
+        )
+    kept = seen.model_copy(update={"at": at})
+    row.positions = [*row.positions, kept.model_dump(mode="json")]
+    if problems := pass_problems(row):
+        fields = tuple(Problem(field="at", message=p.message) for p in problems)
+        raise Refused("The position was not saved.", fields)
+    return _on_its_way(row)
+
+
+@transaction.atomic
+def remove_position(access: Access, set_id: int) -> Irrigation:
+    """Take back the place at which a machine was seen last."""
+    access.require(Action.LOG_WATER)
+    row = find_set(access, set_id)
+    if not row.positions:
+        raise Refused("This set has no position to remove.")
+    row.positions = row.positions[:-1]
+    return _on_its_way(row)
+
+
+def _on_its_way(row: Irrigation) -> Irrigation:
+    row.save()
+    judge_around(row.block.farm, [row])
     return row
 
 

@@ -13,7 +13,16 @@ from server.signed_in import person
 from server.water.equipment import block_system
 from server.water.holds import HoldIn, HoldOut, hold_blocks, hold_out, lift_hold
 from server.water.models import Hold, Irrigation
-from server.water.sets import SetFigures, begin_set, cancel_set, give_sets, mend_set
+from server.water.passes import SeenAt, moves_on, pass_of
+from server.water.sets import (
+    SetFigures,
+    add_position,
+    begin_set,
+    cancel_set,
+    give_sets,
+    mend_set,
+    remove_position,
+)
 from server.weather.models import WeatherDay
 
 router = Router(tags=["water"])
@@ -31,6 +40,8 @@ class SetIn(Schema):
     meter_start_m3: float | None = Field(None, ge=0, le=1e12)
     meter_end_m3: float | None = Field(None, ge=0, le=1e12)
     share: float = Field(1, gt=0, le=1)
+    place_from: float | None = Field(None, ge=0, le=1)
+    place_to: float | None = Field(None, ge=0, le=1)
     note: str = Field("", max_length=300)
 
     def figures(self) -> SetFigures:
@@ -46,8 +57,24 @@ class BeginIn(Schema):
     meter_m3: float | None = Field(None, ge=0, le=1e12)
 
 
+class WayOut(Schema):
+    """An irrigation on its way over the block, places as shares of it [-].
+
+    ``place`` is where it is now, or where it ended; ``expected_end`` by where it was seen.
+    """
+
+    place_from: float
+    place_to: float
+    place: float
+    expected_end: datetime
+    positions: list[SeenAt]
+
+
 class SetOut(Schema):
-    """``gross_mm`` over the whole block; planned figures beside those of the run."""
+    """``gross_mm`` over the whole block; planned figures beside those of the run.
+
+    ``way`` is null where the water does not move over the block.
+    """
 
     id: int
     block_id: int
@@ -66,6 +93,7 @@ class SetOut(Schema):
     meter_end_m3: float | None
     note: str
     made_by: str | None
+    way: WayOut | None
 
 
 class WaterBlock(Schema):
@@ -75,6 +103,7 @@ class WaterBlock(Schema):
     name: str
     area_m2: float
     rate_mm_h: float
+    moves: bool
 
 
 class GaugeDay(Schema):
@@ -97,7 +126,20 @@ class WaterStretch(Schema):
     block_id: int | None = None
 
 
-def set_out(row: Irrigation) -> SetOut:
+def _way_out(row: Irrigation, now: datetime) -> WayOut | None:
+    if not moves_on(row.block):
+        return None
+    way = pass_of(row, now)
+    return WayOut(
+        place_from=way.first,
+        place_to=way.last,
+        place=way.place_at(0.0),
+        expected_end=now + timedelta(hours=way.expected_end_hours),
+        positions=[SeenAt.model_validate(p) for p in row.positions],
+    )
+
+
+def set_out(row: Irrigation, now: datetime) -> SetOut:
     """A set with its block's name; the block should be loaded."""
     return SetOut(
         id=row.pk,
@@ -117,6 +159,7 @@ def set_out(row: Irrigation) -> SetOut:
         meter_end_m3=row.meter_end_m3,
         note=row.note,
         made_by=row.made_by.name if row.made_by else None,
+        way=_way_out(row, now),
     )
 
 
@@ -136,7 +179,7 @@ def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> Wate
         now=now,
         time_zone=farm.time_zone,
         sets=[
-            set_out(s)
+            set_out(s, now)
             for s in sets.select_related("block", "made_by")
             .defer("block__outline")
             .order_by("-started_at", "block__name")
@@ -152,6 +195,7 @@ def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> Wate
                 name=b.name,
                 area_m2=b.area_m2,
                 rate_mm_h=block_system(b).application_rate_mm_h,
+                moves=moves_on(b),
             )
             for b in blocks
         ],
@@ -165,7 +209,7 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
     """Plan, begin or log the same set on one block or several; all or none."""
     access = enter(person(request), slug)
     rows = give_sets(access, data.block_ids, SetFigures(**data.model_dump(exclude={"block_ids"})))
-    return Status(201, [set_out(r) for r in rows])
+    return Status(201, [set_out(r, access.farm.now()) for r in rows])
 
 
 @router.put(
@@ -173,7 +217,8 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
 )
 def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
     """End a running set, or correct one."""
-    return set_out(mend_set(enter(person(request), slug), set_id, data.figures()))
+    access = enter(person(request), slug)
+    return set_out(mend_set(access, set_id, data.figures()), access.farm.now())
 
 
 @router.post(
@@ -182,7 +227,30 @@ def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
     operation_id="begin_set",
 )
 def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut:
-    return set_out(begin_set(enter(person(request), slug), set_id, data.at, data.meter_m3))
+    access = enter(person(request), slug)
+    return set_out(begin_set(access, set_id, data.at, data.meter_m3), access.farm.now())
+
+
+@router.post(
+    "/farms/{slug}/water/{set_id}/positions",
+    response={200: SetOut, **REFUSALS},
+    operation_id="add_position",
+)
+def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> SetOut:
+    """Record where a machine is and where it goes from there."""
+    access = enter(person(request), slug)
+    return set_out(add_position(access, set_id, data), access.farm.now())
+
+
+@router.delete(
+    "/farms/{slug}/water/{set_id}/positions",
+    response={200: SetOut, **REFUSALS},
+    operation_id="remove_position",
+)
+def unsee_machine(request: HttpRequest, slug: str, set_id: int) -> SetOut:
+    """Take back the position recorded last."""
+    access = enter(person(request), slug)
+    return set_out(remove_position(access, set_id), access.farm.now())
 
 
 @router.delete(
@@ -190,7 +258,8 @@ def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut
 )
 def cancel(request: HttpRequest, slug: str, set_id: int) -> SetOut:
     """It will not run, or never did; it stays on record as cancelled."""
-    return set_out(cancel_set(enter(person(request), slug), set_id))
+    access = enter(person(request), slug)
+    return set_out(cancel_set(access, set_id), access.farm.now())
 
 
 @router.post(

@@ -1,6 +1,7 @@
 """Every optional input of a decision, worked by hand where the sensors are taken at their word:
 then the state is the readings' and the expected case is one sum a day."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -262,3 +263,16 @@ def test_how_long_to_wait_goes_by_a_set_for_what_the_crop_may_use() -> None:
     wetting = wetting_mm(d.gathered.kc[:, d.gathered.past_days], np.ones(1))
     usual = cost_of_set(raw, d.track.sigma_mm[:, -1], wetting)
     assert d.set_cost == pytest.approx(usual.cost)
+
+
+def test_a_machine_starts_one_turn_before_the_water_is_needed() -> None:
+    """Four turns of 14 h are not 55 h at once: the last part has water when the first turn has
+    come round. Two turns, half of the lead."""
+    # Always 20 mm, so that the two differ in nothing else.
+    once = replace(PIVOT, smallest_mm=20, largest_mm=20)
+    d = decided(block(system=once, sites=(probe(1, 0.97),)))
+    twice = decided(changed(d.gathered.blocks[0], system=replace(once, turn_mm=10.0)))
+    hours = 20 / once.application_rate_mm_h
+    assert (d.amounts.turn_hours[0], twice.amounts.turn_hours[0]) == (hours, hours / 2)
+    assert d.soil_hours[0] > 0
+    assert twice.soil_hours[0] == pytest.approx(d.soil_hours[0] + hours / 2)

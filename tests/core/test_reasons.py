@@ -257,7 +257,7 @@ def test_two_days_early_and_half_a_day_of_crossing_need_a_reason(
     told = replace(
         d,
         days_left=d.chance_days + early,
-        amounts=replace(d.amounts, hours=np.array([hours])),
+        amounts=replace(d.amounts, turn_hours=np.array([hours])),
     )
     both = {Reason.DUE_EARLY, Reason.MACHINE_TAKES_LONG}
     assert both & set(Judgement(told).reasons[0]) == (both if early > 2 else set())

@@ -1,15 +1,19 @@
 """How equipment gives a depth: turns, sets, pulses."""
 
+from dataclasses import replace
+from math import inf
+
 import pytest
 
-from core.irrigation.design import design_of
-from core.irrigation.run import run_of
+from core.irrigation.amount import irrigation_amount
+from core.irrigation.design import Design, design_of
+from core.irrigation.run import largest_turn_mm, run_of, turns_of
 from core.irrigation.system import IrrigationSystem, SystemKind
 
 PIVOT = {"flow_m3_h": 310.0, "length_m": 340.0, "turn_hours": 11.0, "wetted_width_m": 18.0}
 
 
-def pivot() -> tuple[IrrigationSystem, object]:
+def pivot() -> tuple[IrrigationSystem, Design]:
     design = design_of(SystemKind.PIVOT, PIVOT)
     return IrrigationSystem(SystemKind.PIVOT, 363_168, 0.85, flow_m3_h=310.0), design
 
@@ -34,6 +38,32 @@ def test_a_pivot_turns_more_often_where_the_soil_takes_less() -> None:
     # Never less than at full speed.
     least = run_of(system, design, 3, intake_mm_h=500, slope_percent=1)
     assert (least.turns, least.speed_percent) == (1, pytest.approx(100))
+
+
+def test_the_largest_turn_is_what_its_soil_takes_in() -> None:
+    """Flow 310 m3/h in 11 h on pi x 340^2 m2: 9.39 mm at full speed; the outer end passes at
+    2 pi 340 / 11 = 194.2 m/h, so the 18 m of water stand over a place for 5.56 minutes: 101.3
+    mm/h. Against 12 mm/h hollows of 12.7 mm fill after 12.7 / (1 - 12 / 101.3) = 14.41 mm. What
+    takes in 500 mm/h sets no bound; on a steep slope a turn at full speed is the least."""
+    system, design = pivot()
+    assert largest_turn_mm(system, design, 12, 1) == pytest.approx(14.41, abs=0.01)
+    assert largest_turn_mm(system, design, 500, 1) == inf
+    assert largest_turn_mm(system, design, 12, 8) == pytest.approx(9.39, abs=0.01)
+    assert largest_turn_mm(system, None, 12, 1) == inf
+    assert turns_of(14.6, 14.6) == 1
+    assert turns_of(14.7, 14.6) == 2
+    assert turns_of(20, inf) == 1
+
+
+def test_an_amount_says_how_long_one_of_its_turns_takes() -> None:
+    """40 mm by turns of 14.6 mm at most: three, each of a third of the hours."""
+    system = replace(pivot()[0], turn_mm=14.6)
+    found = irrigation_amount(34.0, system)
+    assert found.gross_mm == pytest.approx(40)
+    assert found.turn_hours == pytest.approx(found.hours / 3)
+    assert found.hours == pytest.approx(40 / system.application_rate_mm_h)
+    once = irrigation_amount(34.0, pivot()[0])
+    assert once.turn_hours == once.hours
 
 
 def test_sprinklers_pulse_where_water_would_run() -> None:

@@ -78,18 +78,18 @@ def test_basal_values_and_height_of_a_copy(
 
 
 def test_wet_soil_apart_needs_a_basal_coefficient(manager: Api) -> None:
-    """The book has none for Sudan grass."""
-    said = "Sudan grass for hay has no basal coefficient (Kcb)."
+    """The book has none for grazed pasture."""
+    said = "Grazed pasture, rotated has no basal coefficient (Kcb)."
     refused = manager.post(
-        f"{BASE}/blocks", new_block(crop_key="sudan-grass", dual=True), status=422
+        f"{BASE}/blocks", new_block(crop_key="pasture-grazed", dual=True), status=422
     )
     assert [p["field"] for p in refused["problems"]] == ["dual"]
     assert refused["problems"][0]["message"].startswith(said)
     made = manager.post(f"{BASE}/blocks", new_block(dual=True), status=201)
-    change = {"block_ids": [made["id"]], "crop_key": "sudan-grass", "planted_on": "2026-06-01"}
+    change = {"block_ids": [made["id"]], "crop_key": "pasture-grazed", "planted_on": "2026-06-01"}
     refused = manager.post(f"{BASE}/bulk", change, status=422)
     assert refused["problems"][0]["message"].startswith("Teasel Corner counts wet soil apart, and ")
-    manager.post(f"{BASE}/blocks", new_block(name="B", crop_key="sudan-grass"), status=201)
+    manager.post(f"{BASE}/blocks", new_block(name="B", crop_key="pasture-grazed"), status=201)
 
 
 @pytest.mark.parametrize(

@@ -784,6 +784,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/water/{set_id}/positions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * See Machine
+         * @description Record where a machine is and where it goes from there.
+         */
+        post: operations["add_position"];
+        /**
+         * Unsee Machine
+         * @description Take back the position recorded last.
+         */
+        delete: operations["remove_position"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/holds": {
         parameters: {
             query?: never;
@@ -3824,6 +3848,12 @@ export interface components {
             source: string;
         };
         /**
+         * Going
+         * @description What a machine does from the moment it was seen.
+         * @enum {string}
+         */
+        Going: "forward" | "back" | "stopped";
+        /**
          * HoldKind
          * @description Why water has to wait.
          * @enum {string}
@@ -3850,8 +3880,27 @@ export interface components {
             note: string;
         };
         /**
+         * SeenAt
+         * @description Where a machine was seen, a share of the way over the block [-], and where it went on to.
+         *
+         *     What `Irrigation.positions` holds.
+         */
+        SeenAt: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Place */
+            place: number;
+            /** @default forward */
+            going: components["schemas"]["Going"];
+        };
+        /**
          * SetOut
          * @description ``gross_mm`` over the whole block; planned figures beside those of the run.
+         *
+         *     ``way`` is null where the water does not move over the block.
          */
         SetOut: {
             /** Id */
@@ -3892,6 +3941,7 @@ export interface components {
             note: string;
             /** Made By */
             made_by: string | null;
+            way: components["schemas"]["WayOut"] | null;
         };
         /**
          * Status
@@ -3911,6 +3961,8 @@ export interface components {
             area_m2: number;
             /** Rate Mm H */
             rate_mm_h: number;
+            /** Moves */
+            moves: boolean;
         };
         /** WaterOut */
         WaterOut: {
@@ -3929,6 +3981,27 @@ export interface components {
             rain: components["schemas"]["GaugeDay"][];
             /** Blocks */
             blocks: components["schemas"]["WaterBlock"][];
+        };
+        /**
+         * WayOut
+         * @description An irrigation on its way over the block, places as shares of it [-].
+         *
+         *     ``place`` is where it is now, or where it ended; ``expected_end`` by where it was seen.
+         */
+        WayOut: {
+            /** Place From */
+            place_from: number;
+            /** Place To */
+            place_to: number;
+            /** Place */
+            place: number;
+            /**
+             * Expected End
+             * Format: date-time
+             */
+            expected_end: string;
+            /** Positions */
+            positions: components["schemas"]["SeenAt"][];
         };
         /** SetsIn */
         SetsIn: {
@@ -3953,6 +4026,10 @@ export interface components {
              * @default 1
              */
             share: number;
+            /** Place From */
+            place_from?: number | null;
+            /** Place To */
+            place_to?: number | null;
             /**
              * Note
              * @default
@@ -3988,6 +4065,10 @@ export interface components {
              * @default 1
              */
             share: number;
+            /** Place From */
+            place_from?: number | null;
+            /** Place To */
+            place_to?: number | null;
             /**
              * Note
              * @default
@@ -5193,6 +5274,9 @@ export interface components {
         /**
          * InstrumentDetail
          * @description All of one instrument; ``cautions`` by its kind.
+         *
+         *     ``pass_place`` is where it stands on the way of what waters its block part by part, where the
+         *     block is so watered, ``passed``; a share of it [-].
          */
         InstrumentDetail: {
             health: components["schemas"]["HealthOut"];
@@ -5210,6 +5294,10 @@ export interface components {
             channels: components["schemas"]["ChannelOut"][];
             /** Position */
             position: number[] | null;
+            /** Pass Place */
+            pass_place: number | null;
+            /** Passed */
+            passed: boolean;
             /** Constants */
             constants: {
                 [key: string]: number;
@@ -5278,6 +5366,8 @@ export interface components {
             site?: string | null;
             /** Position */
             position?: number[] | null;
+            /** Pass Place */
+            pass_place?: number | null;
             /** Constants */
             constants?: {
                 [key: string]: number;
@@ -10061,6 +10151,128 @@ export interface operations {
                 "application/json": components["schemas"]["BeginIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    add_position: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenAt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    remove_position: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

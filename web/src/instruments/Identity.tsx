@@ -5,6 +5,8 @@ import { Notice } from "../app/Notice";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
+import { typed } from "../units/format";
+import { percent } from "../water/way";
 import { useChangeInstrument, type Detail } from "./queries";
 
 /** "air = 12800, water = 37200" as names and figures; null when a line is no such pair. */
@@ -43,6 +45,13 @@ export function Identity({ detail }: { detail: Detail }) {
           <Text>
             Serial {health.serial || "not given"}. Site: {health.site || "not described"}.
           </Text>
+          {detail.passed && (
+            <Text>
+              {detail.pass_place === null
+                ? "Its place on the way of the machine is not known: water is credited as the block's mean."
+                : `Stands at ${percent(detail.pass_place)} % of the way over the block.`}
+            </Text>
+          )}
           {Object.keys(detail.constants).length > 0 && (
             <Text>Maker's constants: {writeConstants(detail.constants)}</Text>
           )}
@@ -62,6 +71,8 @@ function Edit({ detail, slug, close }: { detail: Detail; slug: string; close: ()
   const [serial, setSerial] = useState(detail.health.serial);
   const [site, setSite] = useState(detail.health.site);
   const [constants, setConstants] = useState(writeConstants(detail.constants));
+  const [place, setPlace] = useState(detail.pass_place === null ? "" : percent(detail.pass_place));
+  const share = typed(place, "metric", "water");
   const read = readConstants(constants);
   const problems = problemsOf(change.error);
   return (
@@ -81,6 +92,17 @@ function Edit({ detail, slug, close }: { detail: Detail; slug: string; close: ()
         help="as air = 12800; water = 37200"
         error={read === null ? "Write each as name = figure, with a semicolon between." : undefined}
       />
+      {detail.passed && (
+        <Line
+          label="Place on the way of the machine"
+          unit="%"
+          numeric
+          value={place}
+          change={setPlace}
+          error={problems["pass_place"]}
+          help="from where passes begin; leave empty if not known"
+        />
+      )}
       {change.error && !problems["label"] && <Notice error={change.error} />}
       <Box>
         <Button
@@ -88,7 +110,16 @@ function Edit({ detail, slug, close }: { detail: Detail; slug: string; close: ()
           loading={change.isPending}
           disabled={read === null}
           onClick={() =>
-            change.mutate({ label, serial, site, constants: read }, { onSuccess: close })
+            change.mutate(
+              {
+                label,
+                serial,
+                site,
+                constants: read,
+                pass_place: share === null ? null : share / 100,
+              },
+              { onSuccess: close },
+            )
           }
         >
           Save

@@ -1,9 +1,12 @@
 import { Box, Button, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { runningTime, waterShort, withUnit } from "../units/format";
-import { useBeginSet, useCancelSet, type SetOut } from "./queries";
+import { PositionSheet } from "./PositionSheet";
+import { useBeginSet, useCancelSet, useRemovePosition, type SetOut } from "./queries";
+import { seenWords, wayWords } from "./way";
 
 interface Props {
   set: SetOut;
@@ -37,6 +40,8 @@ export function SetLine({ set, time, end, correct }: Props) {
   const { farm, units, may } = useSignedIn();
   const begin = useBeginSet(farm.slug);
   const cancel = useCancelSet(farm.slug);
+  const unsee = useRemovePosition(farm.slug);
+  const [looking, setLooking] = useState(false);
   const hours = time.hoursTo(set.ended_at) - time.hoursTo(set.started_at);
   const missed = set.status === "planned" && time.hoursTo(set.ended_at) <= 0;
   const gone = set.status === "cancelled";
@@ -45,7 +50,7 @@ export function SetLine({ set, time, end, correct }: Props) {
     set.planned_gross_mm !== null &&
     Math.abs(set.planned_gross_mm - set.gross_mm) > 1;
   const logs = may("log_water");
-  const error = begin.error ?? cancel.error;
+  const error = begin.error ?? cancel.error ?? unsee.error;
   return (
     <Box as="li" listStyleType="none" py="2.5" borderBottomWidth="1px" borderColor="rule">
       <Flex justify="space-between" gap="4" align="start" wrap="wrap">
@@ -70,6 +75,8 @@ export function SetLine({ set, time, end, correct }: Props) {
               when(set, time),
               BY_WORDS[set.amount_from],
               set.share < 1 ? `${Math.round(set.share * 100)} % of the block` : "",
+              wayWords(set, time),
+              seenWords(set, time),
               differs ? `${waterShort(set.planned_gross_mm, units)} was planned` : "",
               set.made_by ?? "",
               set.note,
@@ -94,6 +101,21 @@ export function SetLine({ set, time, end, correct }: Props) {
                 {missed ? "It ran" : "End"}
               </Button>
             )}
+            {set.way && set.status === "running" && (
+              <Button size="sm" variant="outline" onClick={() => setLooking(true)}>
+                Record position
+              </Button>
+            )}
+            {set.way && set.way.positions.length > 0 && (
+              <Button
+                size="sm"
+                variant="ghost"
+                loading={unsee.isPending}
+                onClick={() => unsee.mutate(set.id)}
+              >
+                Remove last position
+              </Button>
+            )}
             <Button size="sm" variant="outline" onClick={correct}>
               Correct
             </Button>
@@ -111,6 +133,7 @@ export function SetLine({ set, time, end, correct }: Props) {
         )}
       </Flex>
       {error && <Notice error={error} />}
+      {looking && <PositionSheet set={set} time={time} close={() => setLooking(false)} />}
     </Box>
   );
 }

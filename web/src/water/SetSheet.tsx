@@ -35,6 +35,7 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
   const error = set ? mend.error : give.error;
   const problems = problemsOf(error);
   const planned = form.status === "planned";
+  const moves = blocks.some((b) => b.moves && form.blocks.includes(b.id));
 
   function save() {
     const body = setIn(form, units);
@@ -182,6 +183,35 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
           error={problems["note"]}
         />
       </Flex>
+      {moves && (
+        <Flex gap="3" mt="3" wrap="wrap" align="end">
+          <Box w="170px" flexShrink="0">
+            <Line
+              label="Way from"
+              unit="%"
+              numeric
+              placeholder="0"
+              value={form.placeFrom}
+              change={(placeFrom) => change({ placeFrom })}
+              error={problems["place_from"]}
+            />
+          </Box>
+          <Box w="170px" flexShrink="0">
+            <Line
+              label="Way to"
+              unit="%"
+              numeric
+              placeholder="100"
+              value={form.placeTo}
+              change={(placeTo) => change({ placeTo })}
+              error={problems["place_to"] ?? problems["positions"]}
+            />
+          </Box>
+          <Text fontSize="sm" color="inkSoft" flex="1 1 220px">
+            Of the way over the block; from 100 to 0 for a pass back.
+          </Text>
+        </Flex>
+      )}
       {form.by === "meter" && form.blocks.length > 1 && (
         <Text fontSize="sm" color="inkSoft" mt="2">
           What the meter counted is spread over the blocks by their area.

@@ -58,6 +58,29 @@ export function useCancelSet(slug: string) {
   );
 }
 
+/** Records where a machine is on its way over the block. */
+export function useAddPosition(slug: string) {
+  return useChange(slug, ({ set, body }: { set: number; body: Schemas["SeenAt"] }) =>
+    answered(
+      client.POST("/api/farms/{slug}/water/{set_id}/positions", {
+        params: { path: { slug, set_id: set } },
+        body,
+      }),
+    ),
+  );
+}
+
+/** Takes back the position recorded last. */
+export function useRemovePosition(slug: string) {
+  return useChange(slug, (set: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/water/{set_id}/positions", {
+        params: { path: { slug, set_id: set } },
+      }),
+    ),
+  );
+}
+
 export function useHoldBlocks(slug: string) {
   return useChange(slug, (body: HoldIn) =>
     answered(client.POST("/api/farms/{slug}/holds", { params: { path: { slug } }, body })),

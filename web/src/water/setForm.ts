@@ -4,6 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { asText, forForm, typed, type UnitSystem } from "../units/format";
 import type { SetIn, SetOut } from "./queries";
+import { percent } from "./way";
 
 export interface SetForm {
   blocks: number[];
@@ -17,6 +18,9 @@ export interface SetForm {
   meterStart: string;
   meterEnd: string;
   share: string;
+  /** Places on the way of what moves over its block, in percent. */
+  placeFrom: string;
+  placeTo: string;
   note: string;
 }
 
@@ -33,6 +37,8 @@ export function emptySet(time: FarmTime, blocks: number[] = []): SetForm {
     meterStart: "",
     meterEnd: "",
     share: "100",
+    placeFrom: "",
+    placeTo: "",
     note: "",
   };
 }
@@ -50,11 +56,18 @@ export function formOf(set: SetOut, time: FarmTime, units: UnitSystem, ends: boo
     meterStart: asText(set.meter_start_m3),
     meterEnd: asText(set.meter_end_m3),
     share: String(Number((set.share * 100).toFixed(1))),
+    placeFrom: set.way ? percent(set.way.place_from) : "",
+    placeTo: set.way ? percent(set.way.place_to) : "",
     note: set.note,
   };
 }
 
 const plain = (text: string) => typed(text, "metric", "water");
+
+function part(text: string): number | null {
+  const value = plain(text);
+  return value === null ? null : value / 100;
+}
 
 export function setIn(form: SetForm, units: UnitSystem): SetIn {
   const metered = form.by === "meter";
@@ -68,6 +81,8 @@ export function setIn(form: SetForm, units: UnitSystem): SetIn {
     meter_start_m3: metered ? plain(form.meterStart) : null,
     meter_end_m3: metered ? plain(form.meterEnd) : null,
     share: share === null ? 1 : share / 100,
+    place_from: part(form.placeFrom),
+    place_to: part(form.placeTo),
     note: form.note,
   };
 }

@@ -26,6 +26,14 @@ const set: SetOut = {
   meter_end_m3: 910,
   note: "half the laterals",
   made_by: "Tam Orrowby",
+  way: null,
+};
+const way: SetOut["way"] = {
+  place_from: 0,
+  place_to: 1,
+  place: 0.625,
+  expected_end: "2026-07-14T22:10:00Z",
+  positions: [],
 };
 const nothing = () => undefined;
 const line = (over: Partial<SetOut>, may = true) =>
@@ -51,6 +59,39 @@ describe("a set in the log", () => {
     expect(line({ status: "running" })).toContain("End");
     expect(line({ status: "cancelled" })).not.toContain("Correct");
     expect(line({}, false)).not.toContain("Correct");
+  });
+});
+
+describe("a set on its way over the block", () => {
+  it("says where it is, when it ends, and offers to record a position while it runs", () => {
+    const said = line({ status: "running", way });
+    expect(said).toContain("now at 62.5 % of the way, ends about Wed 15 July 00:10");
+    expect(said).toContain("Record position");
+    expect(said).not.toContain("Remove last position");
+    expect(line({ status: "done", way })).not.toContain("of the way");
+    expect(line({ status: "done", way })).not.toContain("Record position");
+    expect(line({ status: "running" })).not.toContain("Record position");
+  });
+
+  it("says where it stands since when, and what part of the block it crossed", () => {
+    const positions = [
+      { at: "2026-07-13T20:00:00Z", place: 0.2, going: "forward" as const },
+      { at: "2026-07-14T02:00:00Z", place: 0.5, going: "stopped" as const },
+    ];
+    const stopped = line({ status: "running", way: { ...way, place: 0.5, positions } });
+    expect(stopped).toContain("now at 50 % of the way, stopped since Tue 14 July 04:00");
+    expect(stopped).toContain("seen at 50 % Tue 14 July 04:00, stopped");
+    expect(stopped).toContain("Remove last position");
+    const back = { ...way, place_from: 1, place_to: 0.75 };
+    expect(line({ status: "done", way: back })).toContain("100 to 75 % of the way");
+  });
+
+  it("keeps its places in the form, and leaves unknown ones to the server", () => {
+    const back = { ...set, way: { ...way, place_from: 1, place_to: 0.75 } };
+    const kept = setIn(formOf(back, time, "metric", false), "metric");
+    expect([kept.place_from, kept.place_to]).toEqual([1, 0.75]);
+    const empty = setIn(emptySet(time, [3]), "metric");
+    expect([empty.place_from, empty.place_to]).toEqual([null, null]);
   });
 });
 
@@ -90,7 +131,7 @@ describe("the page of sets", () => {
       },
     ],
     rain: [{ date: "2026-07-09", rain_mm: 7.9, source: "x" }],
-    blocks: [{ id: 3, name: "Quern Field", area_m2: 9e4, rate_mm_h: 4.2 }],
+    blocks: [{ id: 3, name: "Quern Field", area_m2: 9e4, rate_mm_h: 4.2, moves: false }],
   };
 
   it("shows what is to be done, given, held and fallen", () => {

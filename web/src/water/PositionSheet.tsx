@@ -1,0 +1,67 @@
+import { Grid, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { Notice } from "../app/Notice";
+import { Sheet } from "../app/Sheet";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { SaveOrLeave } from "../form/SaveOrLeave";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { localInput } from "../time/localInput";
+import { typed } from "../units/format";
+import { useAddPosition, type SetOut } from "./queries";
+import { GOING_WORDS, percent, type Going } from "./way";
+
+interface Props {
+  set: SetOut;
+  time: FarmTime;
+  close: () => void;
+}
+
+/** Records where a machine is, and where it goes from there. */
+export function PositionSheet({ set, time, close }: Props) {
+  const { farm } = useSignedIn();
+  const add = useAddPosition(farm.slug);
+  const [at, setAt] = useState(() => localInput(time));
+  const [place, setPlace] = useState(() => (set.way ? percent(set.way.place) : ""));
+  const [going, setGoing] = useState<Going>("forward");
+  const problems = problemsOf(add.error);
+  const share = typed(place, "metric", "water");
+  const body = { at, place: (share ?? Number.NaN) / 100, going };
+  const footer = (
+    <SaveOrLeave
+      close={close}
+      save={() => add.mutate({ set: set.id, body }, { onSuccess: close })}
+      words="Record position"
+      pending={add.isPending}
+      disabled={share === null}
+    />
+  );
+  return (
+    <Sheet title={`Position, ${set.block}`} close={close} footer={footer}>
+      <Grid gap="3">
+        <Line label="At" type="datetime-local" value={at} change={setAt} error={problems["at"]} />
+        <Line
+          label="Way done"
+          unit="%"
+          numeric
+          value={place}
+          change={setPlace}
+          error={problems["place"] ?? problems["positions"]}
+          help="of the way over the block, counted from where passes begin"
+        />
+        <Choice label="From then on it" value={going} change={(v) => setGoing(v as Going)}>
+          {Object.entries(GOING_WORDS).map(([key, words]) => (
+            <option key={key} value={key}>
+              {words.choice}
+            </option>
+          ))}
+        </Choice>
+        <Text fontSize="sm" color="inkSoft">
+          Between two positions water is credited where the machine was; while it stands, none.
+        </Text>
+      </Grid>
+      {add.error && <Notice error={add.error} />}
+    </Sheet>
+  );
+}
