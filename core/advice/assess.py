@@ -134,7 +134,9 @@ class _Figures:
         self.days_left = d.days_left.tolist()
         self.start, self.earliest = d.start_hours.tolist(), d.earliest_hours.tolist()
         self.chances = np.stack([d.taken_chance, d.rain_chance, d.wait_mm], axis=1).tolist()
-        self.questions = questions(t, g.blocks[0].now)
+        asked = questions(t, g.blocks[0].now)
+        # A machine that has not reached the sensors yet gives no cause to ask.
+        self.questions = {r: q for r, q in asked.items() if not g.blocks[r].crossing}
         self.seen = g.observed.depletion_mm[:, -1].tolist()
         self.weighed = np.stack(
             [

@@ -49,6 +49,8 @@ class BlockInputs:
 
     past : recorded weather; without it there is no balance, and the sensors alone speak
     since : the block's first day; what was recorded before it tells nothing of its crop
+    crossing : whether water moved over the block for long lately, and where on its way the
+        sensors stand is not known: what they saw of it, and when, then tells nothing of the log
     tended : whether anybody logs what the block is given, also where no set lies within the
         waterings
     checkpoint : the ensemble as of an earlier morning, to go on from; valid for as long as
@@ -65,6 +67,7 @@ class BlockInputs:
     holds: tuple[Hold, ...] = ()
     seed: int = 0
     since: date | None = None
+    crossing: bool = False
     tended: bool = False
     checkpoint: Checkpoint | None = None
 

@@ -108,16 +108,21 @@ class Judgement:
         return [(Confidence.GOOD, Confidence.FAIR, Confidence.LOW)[i] for i in index.tolist()]
 
     @cached_property
+    def _crossing(self) -> Bools:
+        """Where water passes sensors at a time that nobody knows."""
+        return np.array([b.crossing for b in self.g.blocks])
+
+    @cached_property
     def _came(self) -> Bools:
         """Whether readings asked lately for water that nobody told of."""
         lately = self.d.track.unlogged_mm[:, -NEWS_DAYS:]
-        return lately.sum(axis=1) > NEWS_MM
+        return (lately.sum(axis=1) > NEWS_MM) & ~self._crossing
 
     @cached_property
     def _short(self) -> Bools:
         """Whether they did not find water that was logged lately."""
         lately = self.d.track.missing_mm[:, -NEWS_DAYS:]
-        return lately.sum(axis=1) > NEWS_MM
+        return (lately.sum(axis=1) > NEWS_MM) & ~self._crossing
 
     @cached_property
     def _disagree(self) -> Bools:
@@ -173,7 +178,12 @@ class Judgement:
         return {
             Reason.WATER_NOT_LOGGED: runs & self._came,
             Reason.SET_FELL_SHORT: runs & self._short,
-            Reason.BALANCE_SET_BACK: runs & self._disagree & ~self._came & ~self._short,
+            Reason.BALANCE_SET_BACK: runs
+            & self._disagree
+            & ~self._came
+            & ~self._short
+            & ~self._crossing,
+            Reason.PLACE_NOT_KNOWN: runs & self._crossing,
             Reason.GIVEN_WITHOUT_ANSWER: runs & (self.d.beyond_mm > 0),
             Reason.DRAINS_ON: runs & drains_on(g, t),
             Reason.ET_NOT_RECORDED: runs & ~recorded,

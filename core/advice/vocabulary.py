@@ -55,6 +55,7 @@ class Reason(StrEnum):
     LEACHING_FALLS_SHORT = "leaching_falls_short"
     DUE_EARLY = "due_early"
     MACHINE_TAKES_LONG = "machine_takes_long"
+    PLACE_NOT_KNOWN = "place_not_known"
 
 
 class Confidence(StrEnum):

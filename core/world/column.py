@@ -16,6 +16,7 @@ NODE_MM = 50.0
 STEP_HOURS = 0.25
 STEPS_PER_DAY = 96
 RAIN_HOURS = 4.0
+PASSING_STEPS = 2  # for so long a machine's water falls on one place
 DECISION_STEP = 20  # 05:00, when the simulated manager looks
 
 
@@ -47,12 +48,14 @@ class Policy:
 @dataclass(frozen=True)
 class ColumnBlock:
     """One block of the simulated farm; ``strip`` is the share of the ground that is watered and
-    drunk from, over which all its water is concentrated."""
+    drunk from, over which all its water is concentrated. ``place`` is where the column stands on
+    the way of a machine, a share of it, None where a set wets all of the block at once."""
 
     profile: Profile
     season: CropSeason
     policy: Policy
     strip: float = 1.0
+    place: float | None = None
 
 
 @dataclass(frozen=True)
@@ -146,7 +149,10 @@ def simulate_columns(
     def give(block: int, start_step: int, net_mm: float) -> None:
         rate = blocks[block].policy.net_rate_mm_h
         steps = max(round(net_mm / rate / STEP_HOURS), 1)
-        inflow[start_step : start_step + steps, block] += net_mm / steps / blocks[block].strip
+        first, lasts = start_step, steps
+        if (place := blocks[block].place) is not None:
+            first, lasts = start_step + round(place * steps), PASSING_STEPS
+        inflow[first : first + lasts, block] += net_mm / lasts / blocks[block].strip
         start = start_step * STEP_HOURS
         sets.append(SimulatedSet(block, start, start + steps * STEP_HOURS, net_mm))
 

@@ -28,7 +28,7 @@ from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
 from server.water.equipment import system_on, wetted_share
 from server.water.models import Hold, Irrigation
-from server.water.passes import planned, waterings
+from server.water.passes import crosses_unseen, planned, waterings
 from server.water.salt import block_leaching
 from server.weather.recorded import FarmWeather
 
@@ -252,6 +252,7 @@ def block_inputs(
             tended=block.pk in tended,
             checkpoint=kept.get(block.pk) if kept else None,
             planned=planned(mine, block, local),
+            crossing=crosses_unseen(mine, block, local),
             holds=tuple(
                 CoreHold(
                     _hours_to(h.starts_at, local), _hours_to(h.ends_at, local), HoldKind(h.kind)

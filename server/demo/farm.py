@@ -22,7 +22,8 @@ DRY_TAIL_DAYS = 5
 
 @dataclass(frozen=True)
 class DemoInstrument:
-    """``silent_days``: how long before now it stopped; ``dead_mm``: a depth that froze."""
+    """``silent_days``: how long before now it stopped; ``dead_cm``: a depth that froze;
+    ``pass_place``: where it stands on the way of a machine, a share of it."""
 
     label: str
     kind: InstrumentKind
@@ -31,6 +32,7 @@ class DemoInstrument:
     silent_days: float = 0.0
     dead_cm: int | None = None
     dead_days: float = 0.0
+    pass_place: float | None = None
 
 
 @dataclass(frozen=True)
@@ -147,7 +149,11 @@ BLOCKS: tuple[DemoBlock, ...] = (
         smallest_mm=8,
         largest_mm=45,
         rain_room_mm=6,
-        instruments=(_probe("Probe L1", (10, 30, 50, 70, 90), ReadingUnit.MM_PER_100MM),),
+        instruments=(
+            replace(
+                _probe("Probe L1", (10, 30, 50, 70, 90), ReadingUnit.MM_PER_100MM), pass_place=0.4
+            ),
+        ),
         trigger=0.35,
         refill_share=0.5,
         until_days=6,

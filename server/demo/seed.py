@@ -222,7 +222,9 @@ def seed_demo() -> Farm:
     rng = np.random.default_rng(SEED)
     for i, (demo, block) in enumerate(zip(BLOCKS, blocks, strict=True)):
         for spec in demo.instruments:
-            instrument = Instrument(block=block, label=spec.label, kind=str(spec.kind))
+            instrument = Instrument(
+                block=block, label=spec.label, kind=str(spec.kind), pass_place=spec.pass_place
+            )
             instrument.save()
             give_life(instrument)
             quantity = str(kinds()[spec.kind].quantity)

@@ -72,6 +72,7 @@ def _column(block: DemoBlock) -> ColumnBlock:
     return ColumnBlock(
         profile=Profile.from_horizons(block.horizons),
         season=_season(block),
+        place=next((i.pass_place for i in block.instruments), None),
         strip=float(dict(block.design).get("wetted_fraction", 1.0)),
         policy=Policy(
             trigger=block.trigger,

@@ -1,18 +1,22 @@
 """Irrigations that move over their block: where the machine was seen, and its water by place."""
 
 from collections.abc import Iterable
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from ninja import Field, Schema
 
 from core.advice.inputs import PlannedSet, Watering
 from core.irrigation.passes import Arrival, Going, Pass, PassProblem, Position
 from server.blocks.models import Block
+from server.instruments.models import Instrument
 from server.refusal import Problem
 from server.water.equipment import block_system
 from server.water.models import Irrigation
 
 Status = Irrigation.Status
+# A pass that takes longer is seen by sensors at a time of its own; and for how long after it what
+# they saw is asked about.
+LONG_PASS, LATELY = timedelta(hours=12), timedelta(days=7)
 
 
 class SeenAt(Schema):
@@ -64,16 +68,32 @@ def pass_problems(row: Irrigation) -> tuple[Problem, ...]:
     return ()
 
 
+def _in_soil(block: Block) -> list[Instrument]:
+    return [
+        i for i in block.instruments.all() if any(c.depth_mm is not None for c in i.channels.all())
+    ]
+
+
 def known_places(block: Block) -> tuple[float, ...]:
     """Where the block's instruments in the soil stand on the way over it [-], where that is known
     of all of them."""
-    stand = [
-        i.pass_place
-        for i in block.instruments.all()
-        if any(c.depth_mm is not None for c in i.channels.all())
-    ]
+    stand = [i.pass_place for i in _in_soil(block)]
     known = tuple(p for p in stand if p is not None)
     return known if len(known) == len(stand) else ()
+
+
+def crosses_unseen(rows: Iterable[Irrigation], block: Block, now: datetime) -> bool:
+    """Whether a long pass crossed the block lately, and nobody knows when it came over the
+    sensors."""
+    if not _in_soil(block) or not moves_on(block) or known_places(block):
+        return False
+    return any(
+        row.status in (Status.DONE, Status.RUNNING)
+        and row.ended_at - row.started_at > LONG_PASS
+        and now - LATELY < row.ended_at
+        and row.started_at < now
+        for row in rows
+    )
 
 
 def _by_place(row: Irrigation, block: Block, now: datetime) -> tuple[Arrival, ...]:

@@ -195,6 +195,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(system=PIVOT, sites=(probe(1, 0.3),)),
         lambda: block(sites=(probe(1, 0.3),), system=replace(SLOW, rate_mm_h=1.0)),
     ),
+    Reason.PLACE_NOT_KNOWN: (lambda: lived(crossing=True), lived),
     Reason.REFILL_OUT_OF_REACH: (
         lambda: block(season=season("maize-grain", 80), sites=(tensiometers(40, hours=-1),)),
         lambda: block(season=season("maize-grain", 80)),
@@ -232,6 +233,16 @@ def test_what_the_readings_say_of_the_balance_is_news(reason: Reason) -> None:
     earns, twin = FOUND[reason]
     assert reason in doctored(**earns)
     assert reason not in doctored(**twin)
+
+
+@pytest.mark.parametrize("crossing", [True, False], ids=["under a machine", "at rest"])
+def test_a_machine_that_has_not_reached_the_sensors_contradicts_nothing(crossing: bool) -> None:
+    """60 mm logged that no sensor answers to: asked about, unless it passed at a time unknown."""
+    of = replace(stands_still(20.0), crossing=crossing)
+    answer = assess(of)
+    accused = {Reason.SET_FELL_SHORT, Reason.WATER_NOT_LOGGED, Reason.BALANCE_SET_BACK}
+    assert bool(accused & set(answer.reasons)) is not crossing
+    assert (answer.question is None) is crossing
 
 
 def test_likely_rain_is_told_where_a_set_is_due() -> None:

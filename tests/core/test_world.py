@@ -1,5 +1,6 @@
 """The simulated world: deterministic, conserving water, behaving like soil."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -11,7 +12,15 @@ from core.instrument.kinds import InstrumentKind
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from core.world.column import NODE_MM, ColumnBlock, Given, Policy, simulate_columns
+from core.world.column import (
+    NODE_MM,
+    STEP_HOURS,
+    STEPS_PER_DAY,
+    ColumnBlock,
+    Given,
+    Policy,
+    simulate_columns,
+)
 from core.world.instruments import simulate_readings
 from core.world.weather import Weather, simulate_weather
 
@@ -87,3 +96,17 @@ def test_instruments_read_what_is_there() -> None:
     assert np.median(tension) == pytest.approx(float(LOAM.curve.tension_at(0.22)[0]), rel=0.05)
     parched = simulate_readings(InstrumentKind.TENSIOMETER, LOAM, [300], theta * 0.6, node, rng)
     assert np.all(parched == 85)
+
+
+def test_a_machines_water_comes_when_it_passes_the_column() -> None:
+    """40 mm at 4 mm/h take 10 h from 18:00; at six tenths of the way it comes at 24:00."""
+    spread = column(given=(Given(0, 18.0, 40.0),))
+    passed = replace(spread, place=0.6)
+    run = simulate_columns([spread, passed], dry(2, 0.0), FIRST, 2 * STEPS_PER_DAY)
+    top = store(run.theta)
+    before, after = (int(h / STEP_HOURS) for h in (23.75, 24.75))
+    start = int(18 / STEP_HOURS)
+    assert top[before, 1] == pytest.approx(top[start, 1])
+    assert top[after, 1] - top[before, 1] > 35
+    assert top[before, 0] - top[start, 0] > 15
+    assert {(s.start_hours, s.end_hours) for s in run.sets} == {(18.0, 28.0)}

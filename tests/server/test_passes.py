@@ -25,6 +25,7 @@ WATER = f"{BASE}/water"
 def pivot(farm: Farm) -> Block:
     """Long Tye: a pivot; its probe's place on the way is not known, and nothing was given."""
     found: Block = Block.objects.for_farm(farm).get(name="Long Tye")
+    Instrument.objects.for_farm(farm).filter(block=found).update(pass_place=None)
     Irrigation.objects.for_farm(farm).filter(block=found).delete()
     return found
 
@@ -174,3 +175,26 @@ def test_the_sets_on_record_are_counted_not_their_pieces(manager: Api, pivot: Bl
     row = advice_of_today(pivot.farm, pivot, pivot.farm.now())
     assert row.inputs["sets"] == 1
     assert row.inputs["newest_set_hours"] == pytest.approx(-12)
+
+
+@pytest.mark.parametrize(
+    ("hours_ago", "hours", "place", "crossing"),
+    [(30, 48, None, True), (30, 24, None, True), (30, 48, 0.4, False), (30, 8, None, False)],
+    ids=["under way", "lately", "place known", "short"],
+)
+def test_a_long_pass_over_sensors_of_unknown_place_is_said_and_accuses_nobody(
+    manager: Api,
+    pivot: Block,
+    hours_ago: float,
+    hours: float,
+    place: float | None,
+    crossing: bool,
+) -> None:
+    (probe,) = Instrument.objects.for_farm(pivot.farm).filter(block=pivot)
+    manager.patch(f"{BASE}/instruments/{probe.pk}", {"pass_place": place})
+    running(manager, pivot, hours_ago, hours)
+    answer = manager.get(f"{BASE}/blocks/{pivot.pk}")["answer"]
+    assert ("place_not_known" in answer["reasons"]) is crossing
+    if crossing:
+        assert answer["question"] is None
+        assert not {"set_fell_short", "water_not_logged"} & set(answer["reasons"])

@@ -10,7 +10,7 @@ const COLUMNS: Column<DayRow>[] = [
   { heading: "Ks", cell: (d) => number(d.ks, 2) },
   { heading: "Use", water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
   {
-    heading: "Rain",
+    heading: "Water in",
     water: true,
     of: (d) => d.water_in_mm,
     cell: (d, u) => figure(d.water_in_mm, u, "water"),
@@ -49,9 +49,9 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
         Each day starts at {time.clock(time.now)}. Next deficit = deficit + use + drains + new soil
-        − rain, where use = Kc × ET0 × Ks times what this crop is found to use of the book&apos;s,
-        and new soil is the deficit that growing roots meet. Left = p × TAW − deficit. Rain counts
-        where most forecasts have it; the last column is the share of them that is past refill.
+        − water in, where use = Kc × ET0 × Ks times what this crop is found to use of the book&apos;s,
+        and new soil is the deficit that growing roots meet. Left = p × TAW − deficit. Water in
+        is rain that most forecasts have, and what is planned; the last column is the share of them that is past refill.
       </Text>
       <FigureTable
         columns={COLUMNS}

@@ -1,4 +1,4 @@
-import { Grid, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
@@ -9,7 +9,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { typed } from "../units/format";
-import { useAddPosition, type SetOut } from "./queries";
+import { useAddPosition, useRemovePosition, type SetOut } from "./queries";
 import { GOING_WORDS, percent, type Going } from "./way";
 
 interface Props {
@@ -25,7 +25,10 @@ export function PositionSheet({ set, time, close }: Props) {
   const [at, setAt] = useState(() => localInput(time));
   const [place, setPlace] = useState(() => (set.way ? percent(set.way.place) : ""));
   const [going, setGoing] = useState<Going>("forward");
+  const remove = useRemovePosition(farm.slug);
+  const error = add.error ?? remove.error;
   const problems = problemsOf(add.error);
+  const positions = set.way?.positions ?? [];
   const share = typed(place, "metric", "water");
   const body = { at, place: (share ?? Number.NaN) / 100, going };
   const footer = (
@@ -61,7 +64,40 @@ export function PositionSheet({ set, time, close }: Props) {
           Between two positions water is credited where the machine was; while it stands, none.
         </Text>
       </Grid>
-      {add.error && <Notice error={add.error} />}
+      {positions.length > 0 && (
+        <Box as="section" mt="4" aria-label="Positions recorded">
+          <Text fontWeight="600" fontSize="sm">
+            Recorded
+          </Text>
+          <Box as="ul" listStyleType="none">
+            {positions.map((p, i) => (
+              <Flex
+                as="li"
+                key={p.at}
+                justify="space-between"
+                align="center"
+                minH="9"
+                fontSize="sm"
+              >
+                <span>
+                  {time.full(new Date(p.at))}: {percent(p.place)} %{GOING_WORDS[p.going].seen}
+                </span>
+                {i === positions.length - 1 && (
+                  <Button
+                    size="xs"
+                    variant="ghost"
+                    loading={remove.isPending}
+                    onClick={() => remove.mutate(set.id)}
+                  >
+                    Remove
+                  </Button>
+                )}
+              </Flex>
+            ))}
+          </Box>
+        </Box>
+      )}
+      {error && <Notice error={error} />}
     </Sheet>
   );
 }

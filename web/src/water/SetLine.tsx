@@ -5,7 +5,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { runningTime, waterShort, withUnit } from "../units/format";
 import { PositionSheet } from "./PositionSheet";
-import { useBeginSet, useCancelSet, useRemovePosition, type SetOut } from "./queries";
+import { useBeginSet, useCancelSet, type SetOut } from "./queries";
 import { seenWords, wayWords } from "./way";
 
 interface Props {
@@ -40,7 +40,6 @@ export function SetLine({ set, time, end, correct }: Props) {
   const { farm, units, may } = useSignedIn();
   const begin = useBeginSet(farm.slug);
   const cancel = useCancelSet(farm.slug);
-  const unsee = useRemovePosition(farm.slug);
   const [looking, setLooking] = useState(false);
   const hours = time.hoursTo(set.ended_at) - time.hoursTo(set.started_at);
   const missed = set.status === "planned" && time.hoursTo(set.ended_at) <= 0;
@@ -50,7 +49,7 @@ export function SetLine({ set, time, end, correct }: Props) {
     set.planned_gross_mm !== null &&
     Math.abs(set.planned_gross_mm - set.gross_mm) > 1;
   const logs = may("log_water");
-  const error = begin.error ?? cancel.error ?? unsee.error;
+  const error = begin.error ?? cancel.error;
   return (
     <Box as="li" listStyleType="none" py="2.5" borderBottomWidth="1px" borderColor="rule">
       <Flex justify="space-between" gap="4" align="start" wrap="wrap">
@@ -101,19 +100,9 @@ export function SetLine({ set, time, end, correct }: Props) {
                 {missed ? "It ran" : "End"}
               </Button>
             )}
-            {set.way && set.status === "running" && (
+            {set.way && (set.status === "running" || set.way.positions.length > 0) && (
               <Button size="sm" variant="outline" onClick={() => setLooking(true)}>
-                Record position
-              </Button>
-            )}
-            {set.way && set.way.positions.length > 0 && (
-              <Button
-                size="sm"
-                variant="ghost"
-                loading={unsee.isPending}
-                onClick={() => unsee.mutate(set.id)}
-              >
-                Remove last position
+                {set.status === "running" ? "Record position" : "Positions"}
               </Button>
             )}
             <Button size="sm" variant="outline" onClick={correct}>
