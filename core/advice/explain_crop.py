@@ -10,6 +10,7 @@ from core.advice.stated_et import StatedEt
 from core.advice.working import COMPUTED, Step, Term, Unit
 from core.crop.canopy import KC_MIN, cover_factor
 from core.crop.catalogue import Crop
+from core.crop.salinity import MOST_SALT_LOSS, SaltStress
 from core.crop.season import CropDays, CropSeason, Stage
 from core.limits.in_force import LimitsInForce
 
@@ -113,6 +114,29 @@ def _cover_steps(
     ]
 
 
+def _salt_steps(
+    salt: SaltStress, crop: Crop, fresh: Step, kc: float, key: str, symbol: str
+) -> list[Step]:
+    """What salt of the soil leaves of the coefficient."""
+    source = crop.sources["salt"]
+    least = f"FAO-56 eq. 90; at most {MOST_SALT_LOSS:.0%} of the yield"
+    response = crop.sources["ky"] if crop.ky_season else "not known: 1, FAO-56 ch. 8"
+    terms = (
+        Term("b", salt.slope_percent, Unit.NUMBER, source),
+        Term("ECe", salt.ece_ds_m, Unit.NUMBER, "measured in the soil of the root zone, dS/m"),
+        Term("ECt", salt.threshold_ds_m, Unit.NUMBER, source),
+        Term("most", MOST_SALT_LOSS, Unit.SHARE, least),
+        Term("Ky", salt.ky, Unit.NUMBER, response),
+    )
+    formula = "max(1 - min(b / 100 * max(ECe - ECt, 0), most) / Ky, 0)"
+    left = Term("Ksalt", salt.share, Unit.NUMBER, COMPUTED)
+    full = Term(fresh.result, fresh.value, Unit.NUMBER, COMPUTED)
+    return [
+        Step("ks_salt", "Ksalt", formula, terms, salt.share, Unit.NUMBER),
+        Step(key, symbol, f"Ksalt * {fresh.result}", (left, full), kc, Unit.NUMBER),
+    ]
+
+
 def _root_formula(limits: LimitsInForce, days: Term, stage: Stage) -> Formula:
     crop = limits.season.crop
     source = crop.sources["root_depth"]
@@ -168,10 +192,14 @@ def crop_steps(
     days = Term("day", float(today.book_day[0]), Unit.NUMBER, _day_source(season, day))
     cut = limits.days_since_cut
     book = _kc_formula(crop, days, stage) if cut is None else _cut_formula(crop, cut)
-    out = [
-        Step("root_depth", "z", *_root_formula(limits, days, stage), root_mm, Unit.DEPTH_MM),
-        *_cover_steps(season, day, book, coefficient, key, symbol),
-    ]
+    roots = Step("root_depth", "z", *_root_formula(limits, days, stage), root_mm, Unit.DEPTH_MM)
+    salt = season.salt if stage is not Stage.DORMANT else None
+    if salt is None:
+        out = [roots, *_cover_steps(season, day, book, coefficient, key, symbol)]
+    else:
+        fresh = coefficient / salt.share
+        out = [roots, *_cover_steps(season, day, book, fresh, "kc_fresh", "Kfresh")]
+        out += _salt_steps(salt, crop, out[-1], coefficient, key, symbol)
     if dual and evaporation.layer is not None:
         out.append(_use("transpiration", "Tc", out[-1], et))
         top = limits.profile.limits[0]

@@ -222,6 +222,7 @@ class Judgement:
             Reason.SMALLEST_SET: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
             Reason.LEACHING_ADDED: self._ahead & salts,
             Reason.LEACHING_FALLS_SHORT: short,
+            Reason.SALT_LOWERS_USE: np.array([s.salt is not None for s in self.g.seasons]),
             Reason.DUE_EARLY: due & (d.chance_days + EARLY_DAYS <= d.days_left),
             Reason.MACHINE_TAKES_LONG: self._ahead & moves & (turn >= LONG_PASS_HOURS),
         }

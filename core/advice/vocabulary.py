@@ -56,6 +56,7 @@ class Reason(StrEnum):
     DUE_EARLY = "due_early"
     MACHINE_TAKES_LONG = "machine_takes_long"
     PLACE_NOT_KNOWN = "place_not_known"
+    SALT_LOWERS_USE = "salt_lowers_use"
 
 
 class Confidence(StrEnum):

@@ -4,6 +4,7 @@ References
 ----------
 .. [1] Ayers, R. S., Westcot, D. W. (1985), Water quality for agriculture, FAO Irrigation and
    Drainage Paper 29 rev. 1, ch. 2.
+.. [2] Allen, R. G. et al. (1998), FAO-56, ch. 8, eq. 89-91.
 """
 
 from dataclasses import dataclass
@@ -11,10 +12,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
+from core.crop.catalogue import Crop
 
 # Leaching is worked out for nine tenths of the yield [1]_, ch. 2.4; more than three tenths of the
 # water is not practical (common practice, no source).
 ACCEPTED_LOSS, MOST_LEACHING = 0.10, 0.30
+# Where the yield response is not known [2]_; and the loss of yield up to which use follows it.
+KY_UNKNOWN, MOST_SALT_LOSS = 1.0, 0.5
 
 
 def relative_yield(ece: ArrayLike, threshold: ArrayLike, slope_percent: ArrayLike) -> Floats:
@@ -97,3 +101,40 @@ def leaching(threshold_ds_m: float, slope_percent: float, ecw: float) -> Leachin
     ece = ecw * (1 + share) / (5 * share) if share > 0 else 0.0
     left = float(relative_yield(ece, threshold_ds_m, slope_percent))
     return Leaching(share, ece, left, wanted > MOST_LEACHING)
+
+
+@dataclass(frozen=True)
+class SaltStress:
+    """Salt in the soil, which makes a crop use less water also where there is enough [2]_.
+
+    ece_ds_m : mean salinity of the root zone as measured [dS/m]
+    threshold_ds_m : ECe above which yield falls [dS/m]
+    slope_percent : yield lost per dS/m above it [percent]
+    ky : yield response factor of the season [-]
+    """
+
+    ece_ds_m: float
+    threshold_ds_m: float
+    slope_percent: float
+    ky: float = KY_UNKNOWN
+
+    @property
+    def share(self) -> float:
+        """Share of its use that is left, eq. 90 of [2]_ [-]; the yield counts as half lost at most,
+        for beyond that the two are no longer in proportion."""
+        over = max(self.ece_ds_m - self.threshold_ds_m, 0.0)
+        lost = min(self.slope_percent / 100 * over, MOST_SALT_LOSS)
+        return max(1 - lost / self.ky, 0.0)
+
+
+def salt_stress(crop: Crop, ece_ds_m: float | None) -> SaltStress | None:
+    """What measured salt does to a crop's use; None where it does nothing, or is not known."""
+    if crop.salt is None or ece_ds_m is None:
+        return None
+    found = SaltStress(
+        ece_ds_m,
+        crop.salt.threshold_ds_m,
+        crop.salt.slope_percent,
+        crop.ky_season or KY_UNKNOWN,
+    )
+    return found if found.share < 1 else None

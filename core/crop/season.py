@@ -18,6 +18,7 @@ from core.arrays import ArrayLike, Floats
 from core.crop.canopy import KC_MIN, cover_factor
 from core.crop.catalogue import Crop
 from core.crop.reference import Surface
+from core.crop.salinity import SaltStress
 
 # A bud break seen this near to the calendar's stands in its place [days].
 SAME_BUD_BREAK_DAYS = 90
@@ -61,6 +62,7 @@ class CropSeason:
 
     degree_days : array, shape (days,), of each day since planting [degrees C day]
         Given when warmth is the season's clock; NaN days count as the mean of the known.
+    salt : where measured salt of the soil lowers the crop's use
     """
 
     crop: Crop
@@ -69,6 +71,7 @@ class CropSeason:
     covers: tuple[CoverSeen, ...] = ()
     cuts: tuple[int, ...] = ()
     degree_days: tuple[float, ...] | None = None
+    salt: SaltStress | None = None
 
     def on(self, surface: Surface, alfalfa_ratio: float | None) -> Self:
         """The same season with its Kc on a reference surface.
@@ -249,6 +252,8 @@ def season_days(seasons: Sequence[CropSeason], first: date, days: int) -> CropDa
         kc, index = _after_cuts(seasons, t, begun, kc, index)
     if any(s.covers for s in seasons):
         kc = KC_MIN + _cover_factors(seasons, t) * (kc - KC_MIN)
+    if any(s.salt for s in seasons):
+        kc = kc * np.array([s.salt.share if s.salt else 1.0 for s in seasons])[:, None]
     asleep = perennial & ((index == STAGE_ORDER.index(Stage.OVER)) | (index == 0))
     index = np.where(asleep, STAGE_ORDER.index(Stage.DORMANT), index)
     kc = np.where(asleep, np.array([c.kc[0] for c in crops])[:, None], kc)

@@ -14,6 +14,7 @@ from core.quality.spikes import AROUND_HOURS, second_difference
 BREAK_FROM_KPA = 70.0
 BREAK_WITHIN_HOURS = 24.0
 BREAK_TO_KPA = 10.0
+DRAINED_SHARE, DRAINS_WITHIN_HOURS = 0.2, 24.0  # working assumptions, no source
 MIN_AROUND = 4  # readings of the day around a break, below which nothing is said
 
 
@@ -94,3 +95,14 @@ def _last_before(where: Bools) -> np.ndarray:
     """For each place the last one before it that is marked; -1 where there is none."""
     last = np.maximum.accumulate(np.where(where, np.arange(where.size), -1))
     return np.concatenate([[-1], last[:-1]])
+
+
+def drains_off(series: Series) -> Bools:
+    """Rises of which a fifth is gone a day later: water that came and drains, where a sensor that
+    was moved or failed stays at its new level."""
+    x = series.value
+    _, end = series.window(0.0, DRAINS_WITHIN_HOURS)
+    risen = x - series.shift(x, 1)
+    with np.errstate(invalid="ignore"):
+        out: Bools = (risen > 0) & (x - x[end - 1] > DRAINED_SHARE * risen)
+    return out

@@ -24,6 +24,7 @@ class Flag(IntFlag):
     RISE_WITHOUT_WATER = 128
     NIGHT_CLIMB = 256
     JUMP_AT_ALL_DEPTHS = 512
+    TOO_DRY = 1024
     SUSPECT = 16384
 
 

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import Bools, Floats
-from core.quality.breaks import broken_columns, theta_breaks
+from core.quality.breaks import broken_columns, drains_off, theta_breaks
 from core.quality.climbs import jumps_at_all_depths, night_climbs, rises_without_water
 from core.quality.flags import Flag
 from core.quality.series import Series
-from core.quality.spikes import tension_spikes, theta_spikes
+from core.quality.spikes import steps_off, tension_spikes, theta_spikes
 from core.quality.standstill import flat_stretches
 from core.quality.water import Water
 
@@ -18,6 +18,8 @@ OVER_SATURATION_MARGIN = 0.03  # pore space itself is estimated from texture [m3
 LOOK_BACK_HOURS = 54.0
 LOOK_AHEAD_HOURS = 49.0
 FROZEN_BELOW_C = 0.0
+LEAST_THETA = 0.005  # air-dry sand holds more; working assumption [m3/m3]
+STILL_KPA = 10.0  # below, nights and days differ by less than a gauge shows; working assumption
 
 
 @dataclass(frozen=True)
@@ -88,15 +90,20 @@ def judge(series: Series, sensors: Sensors, around: Surroundings) -> np.ndarray:
     with np.errstate(invalid="ignore"):
         found = {
             Flag.RANGE: (x < sensors.low[c]) | (x > sensors.high[c]),
+            Flag.TOO_DRY: theta & (x < LEAST_THETA) & (x >= sensors.low[c]),
             Flag.OVER_SATURATION: theta & (x > sensors.theta_sat[c] + OVER_SATURATION_MARGIN),
             Flag.FROZEN: (theta | tension) & (around.soil_c < FROZEN_BELOW_C),
         }
-    found[Flag.SPIKE] = (theta & theta_spikes(series)) | (tension & tension_spikes(series))
+    found[Flag.SPIKE] = (theta & theta_spikes(series) & steps_off(series)) | (
+        tension & tension_spikes(series)
+    )
     # Water may well come between one reading and the next; nothing but a fault takes it away.
     dry = since > np.minimum(series.step, 24.0) + 1
     falls = x < series.shift(x, 1)
-    found[Flag.BREAK] = theta & theta_breaks(series) & (dry | falls)
-    found[Flag.FLAT] = theta & flat_stretches(series)
+    found[Flag.BREAK] = theta & theta_breaks(series) & (falls | (dry & ~drains_off(series)))
+    # What lies below what a soil can hold is said to; in wet soil a tension hardly moves.
+    moves = (theta & ~found[Flag.TOO_DRY]) | (tension & (x > STILL_KPA))
+    found[Flag.FLAT] = moves & flat_stretches(series)
     found[Flag.BROKEN_COLUMN] = sensors.is_tensiometer[c] & broken_columns(series, since, refilled)
     found[Flag.RISE_WITHOUT_WATER] = theta & rises_without_water(series, since, sensors.depth_mm[c])
     # What is no reading at all is no rise either.

@@ -13,6 +13,7 @@ from core.quality.series import Series, window_sums
 
 AROUND_HOURS = 12.0
 TENSION_SHARE, TENSION_KPA = 0.3, 10.0
+SPIKE_THETA = 0.01  # least size, as that of a break; working assumption [m3/m3]
 SPIKE_STEP_HOURS = 6.0  # between rounds days apart anything may have happened
 
 
@@ -57,6 +58,16 @@ def theta_spikes(series: Series) -> Bools:
     )
     spike_before = np.nan_to_num(series.shift(spike.astype(float), 1)) > 0
     out: Bools = spike | (spike_before & second_of_two)
+    return out
+
+
+def steps_off(series: Series) -> Bools:
+    """Readings more than `SPIKE_THETA` off the one before or two before: in dry soil a share of
+    the reading alone is noise."""
+    x = series.value
+    with np.errstate(invalid="ignore"):
+        one, two = (np.abs(x - series.shift(x, k)) for k in (1, 2))
+        out: Bools = (one > SPIKE_THETA) | (two > SPIKE_THETA)
     return out
 
 

@@ -121,6 +121,14 @@ class Profile:
         index = np.searchsorted(self.bottom_mm, np.asarray(depth_mm, float), side="right")
         return np.minimum(index, len(self.bottom_mm) - 1)
 
+    def mean_ece(self, root_mm: float) -> float | None:
+        """Mean ECe of the root zone by thickness [dS/m]; None unless every part is measured."""
+        thick = self.thick_between(0.0, min(root_mm, self.root_limit_mm))
+        rooted = thick > 0
+        if not rooted.any() or np.isnan(self.ece[rooted]).any():
+            return None
+        return float(np.average(self.ece[rooted], weights=thick[rooted]))
+
     def thick_between(self, top_mm: ArrayLike, bottom_mm: ArrayLike) -> Floats:
         """Thickness of each horizon between depths.
 

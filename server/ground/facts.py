@@ -1,12 +1,13 @@
 """What the limits of a farm's blocks are made of, loaded in a few queries."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 
 from django.db.models import QuerySet
 
 from core.advice.stated_et import StatedEt
+from core.crop.salinity import salt_stress
 from core.crop.season import CropSeason as SeasonInput
 from core.limits.by_day import DatedSoil
 from core.limits.school import LimitRule
@@ -55,6 +56,12 @@ class Ground:
         return dated_soils(rows, today, self._profiles)
 
 
+def _in_its_soil(season: SeasonInput, profile: Profile) -> SeasonInput:
+    """The season with what measured salt of its roots' soil does to it."""
+    ece = profile.mean_ece(season.crop.root_schedule_mm)
+    return replace(season, salt=salt_stress(season.crop, ece))
+
+
 def block_facts(
     farm: Farm, blocks: Sequence[Block], now: datetime, weather: FarmWeather
 ) -> dict[int, BlockFacts]:
@@ -63,9 +70,11 @@ def block_facts(
     out = {}
     for block in blocks:
         season = season_under_way(block, today)
+        soils = ground.under(block, today)
+        grown = season_input(season, weather.days, now) if season else None
         out[block.pk] = BlockFacts(
-            soils=ground.under(block, today),
-            season=season_input(season, weather.days, now) if season else None,
+            soils=soils,
+            season=_in_its_soil(grown, soils[-1].profile) if grown else None,
             rules=limit_rules(block.refill_rules.all()),
             et=weather.stated,
             alfalfa_ratio=farm.alfalfa_ratio,

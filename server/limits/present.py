@@ -25,7 +25,7 @@ from server.limits.schemas import (
     SeasonCurve,
     WindowDates,
 )
-from server.soils.preview import root_zone_ece, yield_left
+from server.soils.preview import yield_left
 from server.unknown import known
 from server.water.equipment import wetted_share
 from server.water.salt import block_leaching
@@ -255,7 +255,7 @@ def _fill(
     out.taw_sigma_mm = share * float(np.sqrt(sum(x.available_sigma_mm**2 for x in layers)))
     out.raw_mm = p * taw
     out.refill_mm = out.full_mm - out.raw_mm
-    out.ece = root_zone_ece(profile, root)
+    out.ece = profile.mean_ece(root)
     out.relative_yield = yield_left(season.crop, out.ece)
     out.leaching = LeachingOut.of(block_leaching(block, season))
     out.layers = [_layer(x, profile, share) for x in layers]

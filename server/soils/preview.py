@@ -12,7 +12,6 @@ from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.limits.root_zone import root_zone_limits
 from core.soil.horizon import CurveShape, Horizon, HorizonProblem, LimitMethod
 from core.soil.horizon_limits import HorizonLimits, horizon_limits, limits_by_every_method
-from core.soil.profile import Profile
 from server.soils.convert import typed_horizon, typed_profile
 from server.soils.schemas import (
     CurveOut,
@@ -101,15 +100,6 @@ def horizon_out(given: HorizonIn, limits: HorizonLimits) -> HorizonOut:
     )
 
 
-def root_zone_ece(profile: Profile, root_mm: float) -> float | None:
-    """Mean ECe of the root zone by thickness [dS/m]; None unless every part is measured."""
-    thick = profile.thick_between(0.0, min(root_mm, profile.root_limit_mm))
-    rooted = thick > 0
-    if not rooted.any() or np.isnan(profile.ece[rooted]).any():
-        return None
-    return float(np.average(profile.ece[rooted], weights=thick[rooted]))
-
-
 def yield_left(crop: Crop, ece: float | None) -> float | None:
     """Share of the yield that the salt leaves; None where either is unknown."""
     if crop.salt is None or ece is None:
@@ -145,6 +135,6 @@ def soil_preview(horizons: list[HorizonIn], crop: Crop | None, day: int | None) 
         out.root_mm = min(float(today.root_mm[0]), profile.root_limit_mm)
         limits = root_zone_limits(profile, out.root_mm, adjusted_p(crop.p, ORDINARY_ET_MM_DAY))
         out.taw_mm, out.raw_mm = float(limits.taw_mm), float(limits.raw_mm)
-        out.ece = root_zone_ece(profile, out.root_mm)
+        out.ece = profile.mean_ece(out.root_mm)
         out.relative_yield = yield_left(crop, out.ece)
     return out

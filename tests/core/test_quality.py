@@ -281,3 +281,44 @@ def test_a_column_of_water_that_breaks_over_hours() -> None:
     # A fall over two days is soil that drank, not a column that broke.
     slow = np.clip(82 - np.maximum(hours - 4, 0) * 1.8, 5, None)
     assert not (flags_of(hours, slow, TENSIOMETER) & Flag.BROKEN_COLUMN).any()
+
+
+def test_noise_of_dry_soil_is_no_spike() -> None:
+    """0.004 off 0.02 is a fifth of it, and nothing; 0.03 off is a spike."""
+    dry = quiet(0.02)
+    small, large = dry.copy(), dry.copy()
+    small[60] += 0.004
+    large[60] += 0.03
+    assert not (flags_of(HOURS, small) & Flag.SPIKE).any()
+    assert np.flatnonzero(flags_of(HOURS, large)[:, 0] & Flag.SPIKE).tolist() == [60]
+
+
+def test_a_tension_that_stands_still_is_doubted_above_ten_kilopascal() -> None:
+    for kpa, expected in ((35.0, True), (6.0, False)):
+        found = flags_of(HOURS, np.full(HOURS.size, kpa), TENSIOMETER) & Flag.FLAT
+        assert found.all() == expected == found.any()
+    moves = 35 + 0.1 * np.arange(HOURS.size)
+    assert not (flags_of(HOURS, moves, TENSIOMETER) & Flag.FLAT).any()
+
+
+def test_less_than_a_soil_holds_is_said_so_and_not_called_a_flat_line() -> None:
+    floor = flags_of(HOURS, np.zeros(HOURS.size))
+    assert (floor & Flag.TOO_DRY).all()
+    assert not (floor & Flag.FLAT).any()
+    assert doubted(floor).all()
+    sand = flags_of(HOURS, quiet(0.03))
+    assert not (sand & Flag.TOO_DRY).any()
+    below = flags_of(HOURS, np.full(HOURS.size, -0.1))
+    assert not (below & Flag.TOO_DRY).any(), "outside the range of the instrument"
+    assert (below & Flag.RANGE).all()
+
+
+def test_a_wetting_front_that_nobody_logged_is_no_break() -> None:
+    """Up by 0.08 at one reading: water drains by a fifth within the day, a moved sensor stays."""
+    after = np.maximum(HOURS - 60, 0.0)
+    step = np.where(HOURS >= 60, 0.08, 0.0)
+    level = 0.2 + 0.0005 * np.sin(HOURS / 3.8)
+    front = level + step * np.exp(-after / 60)
+    assert not (flags_of(HOURS, front) & Flag.BREAK).any()
+    moved = flags_of(HOURS, level + step)[:, 0] & Flag.BREAK
+    assert np.flatnonzero(moved).tolist() == [60]

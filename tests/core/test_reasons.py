@@ -15,7 +15,7 @@ from core.advice.judge import Judgement
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.catalogue import crop
 from core.crop.reference import Surface
-from core.crop.salinity import leaching
+from core.crop.salinity import SaltStress, leaching
 from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
@@ -194,6 +194,10 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
     Reason.MACHINE_TAKES_LONG: (
         lambda: block(system=PIVOT, sites=(probe(1, 0.3),)),
         lambda: block(sites=(probe(1, 0.3),), system=replace(SLOW, rate_mm_h=1.0)),
+    ),
+    Reason.SALT_LOWERS_USE: (
+        lambda: block(season=replace(season("bean-dry", 60), salt=SaltStress(1.5, 1.0, 19, 1.15))),
+        lambda: block(season=season("bean-dry", 60)),
     ),
     Reason.PLACE_NOT_KNOWN: (lambda: lived(crossing=True), lived),
     Reason.REFILL_OUT_OF_REACH: (

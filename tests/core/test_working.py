@@ -1,6 +1,7 @@
 """Every step of the working can be redone by hand from its own terms."""
 
 import itertools
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -11,7 +12,7 @@ from core.advice.holds import Hold, HoldKind
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.working import Step
 from core.crop.catalogue import crop
-from core.crop.salinity import Leaching
+from core.crop.salinity import Leaching, SaltStress
 from core.crop.season import CoverSeen, CropSeason, StageSeen
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.limits.school import LimitRule, School
@@ -105,6 +106,20 @@ CASES = {
         dual=True,
     ),
     "dual, without a basal coefficient": block(season=days_ago("sudan-grass", 60), dual=True),
+    "salt in the soil": block(
+        season=replace(days_ago("bean-dry", 60), salt=SaltStress(1.5, 1.0, 19, 1.15))
+    ),
+    "salt below bare wet soil": block(
+        season=replace(days_ago("bean-dry", 60), salt=SaltStress(9.0, 1.0, 19, 1.15)), dual=True
+    ),
+    "salt in a young orchard": block(
+        season=CropSeason(
+            crop("almond"),
+            NOW.date() - timedelta(days=90),
+            covers=(CoverSeen(10, 0.3, 3.0),),
+            salt=SaltStress(3.0, 1.5, 19),
+        )
+    ),
     "rain to come": block(rain_room_mm=2, forecast=RAINY),
     "more rain than deficit": block(sites=(probe(1.0, 0.97),), forecast=RAINY),
     "a set planned": block(planned=(PlannedSet(20, 26, 15.0),)),

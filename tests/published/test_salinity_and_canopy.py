@@ -1,11 +1,15 @@
 """Salt tolerance, leaching and ground cover against printed rows and worked examples."""
 
+from dataclasses import replace
+from datetime import date
+
 import numpy as np
 import pytest
 
 from core.crop.canopy import cover_factor, density_coefficient
 from core.crop.catalogue import crop
-from core.crop.salinity import leaching, leaching_requirement, relative_yield
+from core.crop.salinity import leaching, leaching_requirement, relative_yield, salt_stress
+from core.crop.season import CropSeason, season_days
 
 # Ayers & Westcot (1985), FAO-29 rev. 1, table 4: ECe at 100, 90, 75, 50 and 0 % of yield.
 # Recalled from memory; the table prints two figures, so its rounding is the tolerance.
@@ -104,3 +108,30 @@ def test_the_books_own_cover_changes_nothing() -> None:
 def test_cover_beyond_the_ground_is_refused() -> None:
     with pytest.raises(ValueError, match="between 0 and 1"):
         density_coefficient(60, 3)
+
+
+def test_salt_in_the_soil_lowers_use_as_in_fao_56_chapter_8() -> None:
+    """The example of beans, from memory: ECe 1.5 where yield falls from 1.0 on by 19 % per dS/m,
+    Ky 1.15: Ks = 1 - 19 / (1.15 x 100) x 0.5 = 0.917, so that 8 % less is used. Half of the yield
+    is as far as the two go together: 1 - 0.5 / 1.15 = 0.565."""
+    beans = crop("bean-dry")
+    found = salt_stress(beans, 1.5)
+    assert found is not None
+    assert found.share == pytest.approx(0.917, abs=5e-4)
+    worst = salt_stress(beans, 12.0)
+    assert worst is not None
+    assert worst.share == pytest.approx(0.565, abs=5e-4)
+    assert salt_stress(beans, 1.0) is None
+    assert salt_stress(beans, None) is None
+    assert salt_stress(crop("lentil"), 8.0) is None, "its tolerance is not known"
+    # Without a yield response it is 1: use falls as yield does. Carrot: 14 % per dS/m from 1.0 on.
+    carrot = salt_stress(crop("carrot"), 2.0)
+    assert carrot is not None
+    assert carrot.share == pytest.approx(0.86)
+
+
+def test_a_salty_seasons_kc_is_lower_in_the_field_and_not_asleep() -> None:
+    grown = CropSeason(crop("bean-dry"), date(2026, 5, 1))
+    salty = replace(grown, salt=salt_stress(grown.crop, 1.5))
+    free, less = season_days([grown, salty], date(2026, 6, 20), 10).kc
+    assert less == pytest.approx(free * (1 - 0.19 * 0.5 / 1.15))

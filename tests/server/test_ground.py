@@ -9,6 +9,7 @@ from django.test.utils import CaptureQueriesContext
 from server.blocks.models import Block, CropSeason
 from server.farms.models import Farm, Role
 from server.limits.models import RefillRule
+from server.soils.models import Horizon
 from tests.server.conftest import Api, new_block
 
 BASE = "/farms/thistlewick"
@@ -313,6 +314,19 @@ def test_salt_in_soil_and_water(manager: Api, farm: Farm) -> None:
         "yield_left": pytest.approx(0.9),
         "falls_short": False,
     }
+
+
+def test_measured_salt_lowers_use_and_is_said(manager: Api, farm: Farm) -> None:
+    """Onions at ECe 3.0: 16 % a dS/m above 1.2, Ky 1.1: 1 - 0.288 / 1.1 of their Kc."""
+    onions = Block.objects.for_farm(farm).get(name="Marl Pit")
+    before = {s["key"]: s["value"] for s in manager.get(at(onions))["steps"]}
+    assert "ks_salt" not in before
+    Horizon.objects.for_farm(farm).filter(profile__block_soils__block=onions).update(ece=3.0)
+    shown = manager.get(at(onions))
+    after = {s["key"]: s["value"] for s in shown["steps"]}
+    assert "salt_lowers_use" in shown["answer"]["reasons"]
+    assert after["ks_salt"] == pytest.approx(1 - 0.16 * 1.8 / 1.1)
+    assert after["kc"] == pytest.approx(before["kc"] * after["ks_salt"])
 
 
 def test_a_planned_crop_leaves_the_one_in_the_ground_alone(manager: Api, block: Block) -> None:

@@ -55,6 +55,8 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
     "This water is too salty for the crop: leaching is held to 30 % of it, and more than a tenth of the yield may be lost. Use other water, or a crop that stands more salt.",
   due_early:
     "Due before the date of the refill point: the field may be drier than estimated. A reading, or a fresh look at the readings, would narrow it.",
+  salt_lowers_use:
+    "Salt measured in the soil makes the crop use less water, and lowers its yield; keep the root zone wetter than you would without it.",
   place_not_known:
     "Water has crossed the block part by part, and where on its way the sensors stand is not known: enter their place on the instrument's page, so that water is credited when it reaches them.",
   machine_takes_long:

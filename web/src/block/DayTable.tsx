@@ -49,9 +49,10 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
         Each day starts at {time.clock(time.now)}. Next deficit = deficit + use + drains + new soil
-        − water in, where use = Kc × ET0 × Ks times what this crop is found to use of the book&apos;s,
-        and new soil is the deficit that growing roots meet. Left = p × TAW − deficit. Water in
-        is rain that most forecasts have, and what is planned; the last column is the share of them that is past refill.
+        − water in, where use = Kc × ET0 × Ks times what this crop is found to use of the
+        book&apos;s, and new soil is the deficit that growing roots meet. Left = p × TAW − deficit.
+        Water in is rain that most forecasts have, and what is planned; the last column is the share
+        of them that is past refill.
       </Text>
       <FigureTable
         columns={COLUMNS}

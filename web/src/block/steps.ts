@@ -8,6 +8,8 @@ type Unit = Step["unit"];
 const TITLES: Record<string, string> = {
   root_depth: "Roots today",
   kc: "Crop coefficient Kc",
+  kc_fresh: "Coefficient in soil without salt",
+  ks_salt: "Share of its use that salt leaves",
   kcb: "Basal crop coefficient Kcb",
   transpiration: "Water use of the crop itself",
   kc_max: "Highest Kc of a wet surface",
