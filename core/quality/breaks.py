@@ -14,7 +14,8 @@ from core.quality.spikes import AROUND_HOURS, second_difference
 BREAK_FROM_KPA = 70.0
 BREAK_WITHIN_HOURS = 24.0
 BREAK_TO_KPA = 10.0
-DRAINED_SHARE, DRAINS_WITHIN_HOURS = 0.2, 24.0  # working assumptions, no source
+# Working assumptions, no source.
+DRAINED_SHARE, DRAINS_WITHIN_HOURS = 0.2, (3.0, 6.0, 12.0, 18.0, 24.0)
 MIN_AROUND = 4  # readings of the day around a break, below which nothing is said
 
 
@@ -98,11 +99,14 @@ def _last_before(where: Bools) -> np.ndarray:
 
 
 def drains_off(series: Series) -> Bools:
-    """Rises of which a fifth is gone a day later: water that came and drains, where a sensor that
-    was moved or failed stays at its new level."""
+    """Rises of which a fifth is gone at some time of the next day: water that came and drains,
+    where a sensor that was moved or failed stays at its new level."""
     x = series.value
-    _, end = series.window(0.0, DRAINS_WITHIN_HOURS)
     risen = x - series.shift(x, 1)
+    lowest = x
+    for hours in DRAINS_WITHIN_HOURS:
+        _, end = series.window(0.0, hours)
+        lowest = np.minimum(lowest, x[end - 1])
     with np.errstate(invalid="ignore"):
-        out: Bools = (risen > 0) & (x - x[end - 1] > DRAINED_SHARE * risen)
+        out: Bools = (risen > 0) & (x - lowest > DRAINED_SHARE * risen)
     return out
