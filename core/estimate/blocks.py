@@ -123,6 +123,10 @@ class Ensembles:
         blocks, steps = force.shape[:2]
         notes = np.empty((blocks, steps, NOTES))
         new = np.zeros(reading.shape, bool) if renewed is None else renewed
+        # Compiled once for arrays that lie in one piece, not again for each way they may be cut.
+        force, water, reading, reading_sd, at_least = (
+            np.ascontiguousarray(x) for x in (force, water, reading, reading_sd, at_least)
+        )
         follow(
             self.members,
             self.memory,

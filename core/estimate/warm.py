@@ -3,6 +3,7 @@
 import numpy as np
 
 from core.crop.catalogue import crop
+from core.estimate.ahead import DaysAhead, run_on
 from core.estimate.blocks import Ensembles, Grounds
 from core.estimate.ensemble import FORCES
 from core.estimate.ground import block_ground
@@ -12,13 +13,15 @@ from core.soil.texture import TextureClass
 
 
 def warm() -> None:
-    """Carry one block through one step."""
+    """Carry one block through one step, and on through a day."""
     profile = Profile.from_horizons([Horizon(0, 1000, texture=TextureClass.LOAM)])
     grounds = Grounds.of([block_ground(profile, crop("potato"), [])])
     force = np.full((1, 1, FORCES), 0.5)
     silent = np.full((1, 1, 1), np.nan)
     ensembles = Ensembles.begin(grounds, [0])
     ensembles.carry(grounds, force, np.zeros((1, 1, 2)), silent, silent, silent, np.zeros(1, bool))
+    day, one = np.full((1, 1), 0.5), np.full(1, 0.5)
+    run_on(ensembles, grounds, DaysAhead(day, day, day, day, day, day[None], one, one, one))
 
 
 if __name__ == "__main__":
