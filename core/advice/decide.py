@@ -307,7 +307,10 @@ def _earliest(g: Gathered, systems: Systems, expected: Ahead) -> Floats:
 def _waiting(
     g: Gathered, members: Floats, member_left: Floats, start_hours: Floats
 ) -> dict[str, Floats]:
-    """What waiting for rain is worth: its chance, and what is short on average if it stays away."""
+    """What waiting for rain is worth: its chance, and what is short on average if it stays away.
+
+    NaN without a forecast, and where water is planned: what comes then is not rain's alone.
+    """
     blocks = start_hours.size
     if g.forecast.known_days == 0:
         return {"rain_chance": np.full(blocks, np.nan), "wait_mm": np.full(blocks, np.nan)}
@@ -315,7 +318,7 @@ def _waiting(
     covered = member_left > (start + RAIN_WAIT_DAYS)[:, None]
     then = np.minimum(np.ceil(start).astype(int) + RAIN_WAIT_DAYS, AHEAD_DAYS)
     short = np.maximum(-members[np.arange(blocks), :, then], 0.0).mean(axis=1)
-    sight = np.isfinite(start_hours)
+    sight = np.isfinite(start_hours) & ~np.array([bool(b.planned) for b in g.blocks])
     return {
         "rain_chance": np.where(sight, covered.mean(axis=1), np.nan),
         "wait_mm": np.where(sight, short, np.nan),

@@ -52,6 +52,7 @@ def day_rows(d: Decisions, row: int = 0) -> tuple[DayRow, ...]:
                 et0_mm=float(d.expected_et0_mm[k]),
                 ks=float(ahead.ks[row, 0, k]),
                 etc_mm=float(ahead.et_mm[row, 0, k]),
+                bare_mm=float(g.surface.bare_mm[row, now + k]),
                 water_in_mm=float(ahead.water_mm[row, 0, k]),
                 drained_mm=float(ahead.drained_mm[row, 0, k]),
                 new_soil_mm=float(ahead.new_soil_mm[row, 0, k]),

@@ -110,13 +110,18 @@ class BalanceRow:
 
 @dataclass(frozen=True)
 class DayRow:
-    """One day of the outlook; deficits at its start, all water depths [mm]."""
+    """One day of the outlook; deficits at its start, all water depths [mm].
+
+    ``bare_mm`` is what the wet soil gives off within ``etc_mm`` where that is apart from Kc, None
+    where it was not kept.
+    """
 
     day: int
     kc: float
     et0_mm: float
     ks: float
     etc_mm: float
+    bare_mm: float | None
     water_in_mm: float
     drained_mm: float
     new_soil_mm: float

@@ -89,7 +89,8 @@ def _own_value(school: str, crop: dict[str, Any] | None) -> float | None:
 
 def _from_3(row: dict[str, Any]) -> dict[str, Any]:
     """Format 3 kept the newest rule of the refill point, in force or not, and no figure where it
-    was the crop's own. Advice in force then stands in the working."""
+    was the crop's own; which was in force stands in the working. It did not keep what the soil
+    gives off."""
     inputs = dict(row["inputs"])
     assumed = {k: v for k, v in inputs["assumed"].items() if k not in ("root_share", "wetted")}
     newest, value = assumed["school"], assumed["value"]
@@ -99,8 +100,10 @@ def _from_3(row: dict[str, Any]) -> dict[str, Any]:
     elif value is None:
         value = _own_value(school, assumed["crop"])
     share = inputs["assumed"].get("wetted")
+    days = [{"bare_mm": None, **day} for day in row["working"]["days"]]
+    working = {**row["working"], "days": days}
     assumed = {**assumed, "school": school, "value": value, "wetted_share": share}
-    return {**row, "inputs": {**inputs, "assumed": assumed}}
+    return {**row, "working": working, "inputs": {**inputs, "assumed": assumed}}
 
 
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {

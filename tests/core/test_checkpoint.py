@@ -189,3 +189,13 @@ def test_water_that_came_as_the_morning_was_kept_counts_once() -> None:
     assert went_on.track.water_in_mm[0, -2:].sum() == pytest.approx(
         whole.track.water_in_mm[0, -2:].sum()
     )
+
+
+def test_a_checkpoint_of_other_sensors_is_not_gone_on_from() -> None:
+    """Another sensor was put in since: the block is followed from its first day again."""
+    of = lived()
+    kept = kept_of(of)
+    other = replace(of, sites=of.sites + of.sites[:1])
+    alone, with_kept = decided(other), decided(replace(other, checkpoint=kept))
+    assert with_kept.track.depletion_mm[0, -1] == pytest.approx(alone.track.depletion_mm[0, -1])
+    assert with_kept.track.sigma_mm[0, -1] == pytest.approx(alone.track.sigma_mm[0, -1])

@@ -215,6 +215,14 @@ def test_a_dry_crop_never_waits_for_room_for_a_large_set() -> None:
     assert dry.start_hours[0] == 0
 
 
+def test_where_water_is_planned_nobody_speaks_of_waiting_for_rain() -> None:
+    rain = told(sites=(probe(0.75, 0.75),), forecast=with_rain(10, 1))
+    assert decided(rain).rain_chance[0] > 0
+    planned = decided(replace(rain, planned=(PlannedSet(60, 66, 20.0),)))
+    assert np.isnan(planned.rain_chance[0])
+    assert np.isnan(planned.wait_mm[0])
+
+
 def test_waiting_for_rain_is_told_three_days_after_the_start() -> None:
     """No rain comes: what is short on average three days after the start, over all members."""
     d = decided(told(sites=(probe(0.75, 0.75),)))

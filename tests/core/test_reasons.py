@@ -249,6 +249,24 @@ def test_a_machine_that_has_not_reached_the_sensors_contradicts_nothing(crossing
     assert (answer.question is None) is crossing
 
 
+def test_nothing_is_good_where_readings_contradict_the_balance() -> None:
+    d = decide([uses(1.0)], [uses(1.0).assumed.season or season("potato", 60)])
+    calm = replace(
+        d.track,
+        unlogged_mm=np.zeros_like(d.track.unlogged_mm),
+        missing_mm=np.zeros_like(d.track.missing_mm),
+        surprise=np.zeros_like(d.track.surprise),
+        usable_sigma_mm=np.full_like(d.track.usable_sigma_mm, 0.5),
+    )
+    d = replace(d, days_range=np.stack([d.days_left, d.days_left], axis=1))
+    news = np.zeros_like(calm.unlogged_mm)
+    news[..., -1] = 12.0
+    sure = Judgement(replace(d, track=calm))
+    assert sure.confidences[0] is Confidence.GOOD
+    for told in (replace(calm, unlogged_mm=news), replace(calm, missing_mm=news)):
+        assert Judgement(replace(d, track=told)).confidences[0] is not Confidence.GOOD
+
+
 def test_likely_rain_is_told_where_a_set_is_due() -> None:
     due = block(sites=(probe(1, 0.78),), forecast=DRY)
     d = decide([due], [due.assumed.season or season("potato", 60)])
@@ -274,6 +292,8 @@ def test_two_days_early_and_half_a_day_of_crossing_need_a_reason(
         days_left=d.chance_days + early,
         amounts=replace(d.amounts, turn_hours=np.array([hours])),
     )
+    later = replace(told, start_hours=np.array([73.0]))
+    assert Reason.DUE_EARLY not in Judgement(later).reasons[0], "not due for days"
     both = {Reason.DUE_EARLY, Reason.MACHINE_TAKES_LONG}
     assert both & set(Judgement(told).reasons[0]) == (both if early > 2 else set())
 

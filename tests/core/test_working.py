@@ -20,7 +20,7 @@ from core.outlook.forecast import Forecast
 from core.soil.horizon import CurveShape, Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from tests.core.blocks import NOW, PIVOT, block, lived, probe, tensiometers
+from tests.core.blocks import NOW, PIVOT, block, changed, lived, probe, tensiometers
 
 # mm over m2 to m3, and m3/h over m2 to mm/h: the only steps that change units.
 FACTOR = {"volume": 1 / 1000, "rate": 1000}
@@ -223,3 +223,15 @@ def test_kc_of_wet_bare_soil_by_hand() -> None:
     assert found["ke"] == pytest.approx(min(1.2 - kcb, few * 1.2))
     assert found["etc"] == pytest.approx((found["kcb"] + found["ke"]) * 5.5)
     assert found["transpiration"] == pytest.approx(kcb * 5.5)
+
+
+def test_use_ahead_is_what_the_crop_and_the_bare_soil_use() -> None:
+    """Day by day: Kc x ET0 x Ks, times what the crop was found to use of it, and the soil's."""
+    of = block(season=days_ago("potato", 35), dual=True, waterings=(Watering(-10, 12.0),))
+    for dual in (True, False):
+        days = assess(changed(of, dual=dual)).days
+        for day in days[:3]:
+            assert day.bare_mm is not None
+            assert day.etc_mm == pytest.approx(day.kc * day.et0_mm * day.ks + day.bare_mm, rel=0.01)
+        first = days[0].bare_mm
+        assert (first is not None and first > 1) is dual

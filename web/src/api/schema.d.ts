@@ -6103,6 +6103,9 @@ export interface components {
         /**
          * DayRow
          * @description One day of the outlook; deficits at its start, all water depths [mm].
+         *
+         *     ``bare_mm`` is what the wet soil gives off within ``etc_mm`` where that is apart from Kc, None
+         *     where it was not kept.
          */
         DayRow: {
             /** Day */
@@ -6115,6 +6118,8 @@ export interface components {
             ks: number;
             /** Etc Mm */
             etc_mm: number;
+            /** Bare Mm */
+            bare_mm: number | null;
             /** Water In Mm */
             water_in_mm: number;
             /** Drained Mm */

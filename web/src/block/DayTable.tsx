@@ -8,6 +8,12 @@ const COLUMNS: Column<DayRow>[] = [
   { heading: "Kc", cell: (d) => number(d.kc, 2) },
   { heading: "ET0", water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
   { heading: "Ks", cell: (d) => number(d.ks, 2) },
+  {
+    heading: "Soil",
+    water: true,
+    of: (d) => d.bare_mm ?? 0,
+    cell: (d, u) => figure(d.bare_mm, u, "water"),
+  },
   { heading: "Use", water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
   {
     heading: "Water in",
@@ -50,9 +56,10 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
       <Text color="inkSoft" fontSize="sm" mb="2">
         Each day starts at {time.clock(time.now)}. Next deficit = deficit + use + drains + new soil
         − water in, where use = Kc × ET0 × Ks times what this crop is found to use of the
-        book&apos;s, and new soil is the deficit that growing roots meet. Left = p × TAW − deficit.
-        Water in is rain that most forecasts have, and what is planned; the last column is the share
-        of them that is past refill.
+        book&apos;s, and what bare wet soil gives off where that is apart from Kc; new soil is the
+        deficit that growing roots meet. Left = p × TAW − deficit. Water in is rain that most
+        forecasts have, and what is planned; the last column is the share of them that is past
+        refill.
       </Text>
       <FigureTable
         columns={COLUMNS}

@@ -197,6 +197,7 @@ describe("the tables beside it", () => {
       et0_mm: 6.2,
       ks: 0.86,
       etc_mm: 6.1,
+      bare_mm: 0,
       water_in_mm: 2,
       drained_mm: 0,
       chance_past: 0.54,

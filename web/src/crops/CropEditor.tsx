@@ -62,6 +62,15 @@ export function CropEditor({ crop, units, close, saved }: Props) {
             change={(v) => set({ kc: put(form.kc, i, v) })}
           />
         ))}
+        <Choice
+          label="Kc is on"
+          value={form.surface}
+          error={problems["surface"]}
+          change={(surface) => set({ surface })}
+        >
+          <option value="grass">grass ET (ET0)</option>
+          <option value="alfalfa">alfalfa ET (ETr)</option>
+        </Choice>
         {["start", "mid", "end"].map((part, i) => (
           <Line
             key={part}
@@ -81,15 +90,6 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           error={problems["height_m"]}
           change={(height) => set({ height })}
         />
-        <Choice
-          label="Kc is on"
-          value={form.surface}
-          error={problems["surface"]}
-          change={(surface) => set({ surface })}
-        >
-          <option value="grass">grass ET (ET0)</option>
-          <option value="alfalfa">alfalfa ET (ETr)</option>
-        </Choice>
         <Line
           label="Roots, first"
           unit={depth}
