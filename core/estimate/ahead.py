@@ -65,6 +65,10 @@ def run_on(ensembles: Ensembles, grounds: Grounds, days: DaysAhead) -> Floats:
     courses = days.et0_mm.shape[0]
     course = np.arange(CASES) * courses // CASES
     out = np.empty((blocks, FIGURES, CASES, count + 1))
+    # In one piece, so that the loop is compiled for one kind of array.
+    kcb, root, p_factor, given = (
+        np.ascontiguousarray(x) for x in (days.kcb, days.root_mm, days.p_factor, days.given_mm)
+    )
     _run_on(
         members,
         grounds.layers,
@@ -72,7 +76,10 @@ def run_on(ensembles: Ensembles, grounds: Grounds, days: DaysAhead) -> Floats:
         grounds.scale,
         grounds.wilt,
         grounds.root_limit_mm,
-        *(np.ascontiguousarray(x) for x in (days.kcb, days.root_mm, days.p_factor, days.given_mm)),
+        kcb,
+        root,
+        p_factor,
+        given,
         np.ascontiguousarray(days.et0_mm[course].T),
         np.ascontiguousarray(days.rain_mm[:, course].transpose(0, 2, 1)),
         days.rise_mm_day,

@@ -337,17 +337,26 @@ def pass_hours(
     """
     totals = np.zeros((roots.shape[0], 4))
     sc, f1 = _entry(columns)
+    # In one piece, so that the loop is compiled for one kind of array.
+    rain, bare, demand = (np.ascontiguousarray(x / 10) for x in (rain_mm_h, bare_mm_h, demand_mm_h))
+    share, h3, h4 = (np.ascontiguousarray(x) for x in (roots, h3_cm, h4_cm))
+    alpha, n, ks = (np.ascontiguousarray(x) for x in (columns.alpha, columns.n, columns.ksat_cm_h))
     _day(
         water.saturation,
         water.pond_cm,
         columns.theta_s - columns.theta_r,
-        *(np.ascontiguousarray(x) for x in (columns.alpha, columns.n, columns.ksat_cm_h)),
+        alpha,
+        n,
+        ks,
         sc,
         f1,
         CELL_CM,
-        # In one piece, so that the loop is compiled for one kind of array.
-        *(np.ascontiguousarray(x / 10) for x in (rain_mm_h, bare_mm_h, demand_mm_h)),
-        *(np.ascontiguousarray(x) for x in (roots, h3_cm, h4_cm)),
+        rain,
+        bare,
+        demand,
+        share,
+        h3,
+        h4,
         totals,
         first,
         last,
