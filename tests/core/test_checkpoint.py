@@ -46,14 +46,13 @@ def lately(of: BlockInputs, days: int) -> BlockInputs:
     return replace(
         of,
         past=past,
-        sites=tuple(_since(s, -24.0 * days) for s in of.sites),
+        sites=tuple(_where(s, s.hours > -24.0 * days) for s in of.sites),
         waterings=tuple(w for w in of.waterings if w.hours > -24.0 * days),
         tended=True,
     )
 
 
-def _since(site: Site, hours: float) -> Site:
-    new = site.hours > hours
+def _where(site: Site, new: np.ndarray) -> Site:
     return replace(
         site,
         hours=site.hours[new],
@@ -173,7 +172,7 @@ def test_a_sensor_heard_before_the_days_loaded_still_counts() -> None:
     """Nobody logs; the probe spoke for weeks and is silent in the newest days."""
     told = lived(waterings=())
     at = kept_of(told, 3)
-    silent = tuple(_since(s, 1.0) for s in told.sites)
+    silent = tuple(_where(s, s.hours > 1.0) for s in told.sites)
     d = decided(replace(told, sites=silent, checkpoint=replace(at, notes=at.notes[-2:])))
     assert d.track.known[0, -1]
 
@@ -199,3 +198,15 @@ def test_a_checkpoint_of_other_sensors_is_not_gone_on_from() -> None:
     alone, with_kept = decided(other), decided(replace(other, checkpoint=kept))
     assert with_kept.track.depletion_mm[0, -1] == pytest.approx(alone.track.depletion_mm[0, -1])
     assert with_kept.track.sigma_mm[0, -1] == pytest.approx(alone.track.sigma_mm[0, -1])
+
+
+def test_what_was_heard_before_a_checkpoint_still_counts() -> None:
+    """The sensors fell silent four days ago and nobody logs water: the state is known as long
+    as it is not too unsure, also to who goes on from a morning after that."""
+    of = replace(lived(), waterings=(), tended=False)
+    silent = replace(of, sites=tuple(_where(s, s.hours < -96.0) for s in of.sites))
+    kept = kept_of(silent, back=2)
+    kept = replace(kept, notes=kept.notes[-2:])
+    whole, on = decided(silent), decided(replace(silent, checkpoint=kept))
+    assert whole.track.known[0, -1]
+    assert on.track.known[0, -1]

@@ -284,3 +284,12 @@ def test_a_machine_starts_one_turn_before_the_water_is_needed() -> None:
     assert (d.amounts.turn_hours[0], twice.amounts.turn_hours[0]) == (hours, hours / 2)
     assert d.soil_hours[0] > 0
     assert twice.soil_hours[0] == pytest.approx(d.soil_hours[0] + hours / 2)
+
+
+def test_a_share_that_a_person_set_errs_as_the_depletion_does() -> None:
+    """Where the crop's own p rules, what it bears is learned too and errs along."""
+    ahead = told().assumed.forecast
+    own = decided(lived(forecast=ahead)).track
+    ruled = decided(lived(forecast=ahead, rules=(LimitRule(School.FLAT, 0.3),))).track
+    assert ruled.usable_sigma_mm[0, -1] == pytest.approx(ruled.sigma_mm[0, -1])
+    assert abs(own.usable_sigma_mm[0, -1] - own.sigma_mm[0, -1]) > 0.5

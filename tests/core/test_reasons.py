@@ -267,6 +267,25 @@ def test_nothing_is_good_where_readings_contradict_the_balance() -> None:
         assert Judgement(replace(d, track=told)).confidences[0] is not Confidence.GOOD
 
 
+@pytest.mark.parametrize(("above", "brimming"), [(8.0, True), (3.0, False)])
+def test_a_block_above_full_is_not_one_that_lacks_more_below(above: float, brimming: bool) -> None:
+    """A wet top over a dry subsoil: 5 mm are missing, and so much stands above full."""
+    d = decide([uses(1.0)], [uses(1.0).assumed.season or season("potato", 60)])
+    short = np.full_like(d.track.depletion_mm, 5.0)
+    told = replace(
+        d,
+        track=replace(d.track, depletion_mm=short),
+        gathered=replace(
+            d.gathered,
+            observed=replace(
+                d.gathered.observed,
+                surplus_mm=np.full_like(d.gathered.observed.surplus_mm, above),
+            ),
+        ),
+    )
+    assert (Judgement(told).states[0] is State.BRIMMING) is brimming
+
+
 def test_likely_rain_is_told_where_a_set_is_due() -> None:
     due = block(sites=(probe(1, 0.78),), forecast=DRY)
     d = decide([due], [due.assumed.season or season("potato", 60)])
