@@ -9,7 +9,7 @@ from core.advice.decide import decide
 from core.crop.catalogue import crop
 from core.estimate import notes as note
 from core.estimate.blocks import Ensembles, Grounds
-from core.estimate.ensemble import FORCES
+from core.estimate.ensemble import FORCES, SINCE
 from core.estimate.forcing import Steps
 from core.estimate.ground import (
     BlockGround,
@@ -173,10 +173,10 @@ def test_members_stand_where_the_prior_has_them() -> None:
 class Field:
     """A block of a loam with three sensors, carried by hand."""
 
-    def __init__(self, tension: bool = False) -> None:
+    def __init__(self, tension: bool = False, top_mm: float = 100.0) -> None:
         kind = InstrumentKind.TENSIOMETER if tension else InstrumentKind.CAPACITANCE_PROBE
         profile = Profile.from_horizons([Horizon(0, 1500, texture=TextureClass.LOAM)])
-        probe = Site.from_readings("P", kind, [100.0, 300.0, 500.0], [], np.empty((0, 3)), profile)
+        probe = Site.from_readings("P", kind, [top_mm, 300.0, 500.0], [], np.empty((0, 3)), profile)
         self.ground: BlockGround = block_ground(profile, crop("potato"), [probe])
         self.grounds = Grounds.of([self.ground])
         self.state = Ensembles.begin(self.grounds, [1])
@@ -245,6 +245,48 @@ def test_logged_water_that_did_not_come_is_missed() -> None:
     n = f.carry(np.array([same, same - 0.001]), {0: 50.0})
     assert n[0, note.MISSING] == pytest.approx(50.0)
     assert n[-1, note.FLOW + CAME] == 0
+
+
+def test_a_sensor_near_the_surface_counts_for_less() -> None:
+    """At 75 mm its error is four times that at 150 mm: the surface dries and wets of its own."""
+    kept = []
+    for top in (75.0, 150.0):
+        f = Field(top_mm=top)
+        base = 3 * f.ground.layers + FACTORS
+        before = f.state.members[0, base].std()
+        f.carry(np.array([[0.24, np.nan, np.nan]]))
+        kept.append(f.state.members[0, base].std() / before)
+    assert kept[0] > kept[1] + 0.02
+
+
+def test_more_wetting_than_was_logged_is_no_other_water() -> None:
+    """A set brought more than was written down: its share that arrives is learned, no second one
+    is looked for in the same half day."""
+    f = Field()
+    before = f.settled()
+    f.carry(before)
+    jump = before[-1] + np.array([0.12, 0.10, 0.08])
+    assert f.carry(np.array([jump]), {0: 12.0})[0, note.UNLOGGED] == 0
+
+
+def test_half_days_since_water_are_counted() -> None:
+    f = Field()
+    f.carry(f.settled())
+    assert f.state.counters[0, SINCE] == f.settled().shape[0]
+    f.carry(np.full((3, 3), np.nan), {0: 20.0})
+    assert f.state.counters[0, SINCE] == 2
+
+
+def test_a_little_water_that_does_not_show_is_not_missed() -> None:
+    """4 mm stay in the top centimetres: that sensors do not answer says nothing."""
+    f = Field()
+    before = f.settled()
+    f.carry(before)
+    drier = before[-1] - np.array([0.05, 0.04, 0.02])
+    assert f.carry(np.array([drier]), {0: 4.0})[0, note.MISSING] == 0
+    g = Field()
+    g.carry(before)
+    assert g.carry(np.array([drier]), {0: 40.0})[0, note.MISSING] > 0
 
 
 def test_silence_of_the_sensors_teaches_nothing() -> None:
