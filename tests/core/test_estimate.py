@@ -25,7 +25,7 @@ from core.estimate.member import (
 )
 from core.estimate.news import PLATEAUS
 from core.estimate.readings import readings_of
-from core.estimate.soils import drained_tension, tension_content
+from core.estimate.soils import drained_tension, tension_content, two_curves
 from core.estimate.update import take_in
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
@@ -374,3 +374,27 @@ def test_weeks_of_drying_that_nobody_watched_give_way_to_the_first_reading() -> 
     assert d.track.depletion_mm[0, -1] < 0.3 * d.track.taw_mm[0, -1]
     assert not d.track.known[0, -4]
     assert d.track.known[0, -1]
+
+
+@pytest.mark.parametrize(
+    ("below", "edge"),
+    [(TextureClass.LOAM, 300.0), (TextureClass.CLAY, 270.0)],
+    ids=["same", "other"],
+)
+def test_layers_part_where_another_soil_begins(below: TextureClass, edge: float) -> None:
+    """Between sensors at 20 and 40 cm a layer ends half way, or where the soil changes."""
+    two = [Horizon(0, 270, texture=TextureClass.LOAM), Horizon(270, 1500, texture=below)]
+    probe = site([200.0, 400.0], [], np.empty((0, 2)), InstrumentKind.CAPACITANCE_PROBE)
+    found = block_ground(Profile.from_horizons(two), crop("potato"), [probe])
+    assert found.edge_mm.tolist()[2] == edge
+
+
+def test_stones_lose_nothing_as_the_soil_dries() -> None:
+    """Three tenths of gravel: seven tenths of the fall from drained to 50 kPa, by both curves."""
+    soils = [
+        Profile.from_horizons([Horizon(0, 1000, texture=TextureClass.LOAM, gravel=g)]).limits[0]
+        for g in (0, 30)
+    ]
+    clean, stony = (two_curves(s) for s in soils)
+    share = stony.fall(50.0) / clean.fall(50.0)
+    assert share == pytest.approx((1 - soils[1].gravel) / (1 - soils[0].gravel), rel=0.05)
