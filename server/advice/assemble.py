@@ -28,7 +28,7 @@ from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
 from server.water.equipment import system_on, wetted_share
 from server.water.models import Hold, Irrigation
-from server.water.passes import crosses_unseen, planned, waterings
+from server.water.passes import crosses_unseen, hours_to, planned, waterings
 from server.water.salt import block_leaching
 from server.weather.recorded import FarmWeather
 
@@ -51,10 +51,6 @@ def _intake(profile: Profile) -> float:
     return BASIC_INTAKE_MM_H[profile.limits[0].texture]
 
 
-def _hours_to(moment: datetime, now: datetime) -> float:
-    return (moment - now).total_seconds() / 3600
-
-
 def current_holds(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Hold]]:
     """Stretches without water that are not over, by block."""
     found: dict[int, list[Hold]] = {}
@@ -70,7 +66,7 @@ class _Rain:
     def __init__(self, weather: FarmWeather, now: datetime) -> None:
         days = [d for d in weather.days if d.rain_mm]
         self._hours = [
-            _hours_to(datetime.combine(d.date, RAIN_AT, tzinfo=now.tzinfo), now) for d in days
+            hours_to(datetime.combine(d.date, RAIN_AT, tzinfo=now.tzinfo), now) for d in days
         ]
         self._fell = np.array([d.rain_mm for d in days], float)
         # Where ET0 is unknown no rain is too small to count.
@@ -254,9 +250,7 @@ def block_inputs(
             planned=planned(mine, block, local),
             crossing=crosses_unseen(mine, block, local),
             holds=tuple(
-                CoreHold(
-                    _hours_to(h.starts_at, local), _hours_to(h.ends_at, local), HoldKind(h.kind)
-                )
+                CoreHold(hours_to(h.starts_at, local), hours_to(h.ends_at, local), HoldKind(h.kind))
                 for h in holds.get(block.pk, [])
             ),
         )

@@ -30,7 +30,8 @@ class SeenAt(Schema):
     going: Going = Going.FORWARD
 
 
-def _hours_to(moment: datetime, now: datetime) -> float:
+def hours_to(moment: datetime, now: datetime) -> float:
+    """Hours from now to a moment, below zero where it is over [h]."""
     return (moment - now).total_seconds() / 3600
 
 
@@ -50,11 +51,11 @@ def pass_of(row: Irrigation, now: datetime) -> Pass:
     last = min(first + row.share, 1.0) if row.place_to is None else row.place_to
     seen = [SeenAt.model_validate(p) for p in row.positions]
     return Pass(
-        start_hours=_hours_to(row.started_at, now),
-        end_hours=_hours_to(row.ended_at, now),
+        start_hours=hours_to(row.started_at, now),
+        end_hours=hours_to(row.ended_at, now),
         first=first,
         last=last,
-        seen=tuple(Position(_hours_to(s.at, now), s.place, s.going) for s in seen),
+        seen=tuple(Position(hours_to(s.at, now), s.place, s.going) for s in seen),
         ended=row.status == Status.DONE,
     )
 
@@ -96,9 +97,10 @@ def crosses_unseen(rows: Iterable[Irrigation], block: Block, now: datetime) -> b
     )
 
 
-def _by_place(row: Irrigation, block: Block, now: datetime) -> tuple[Arrival, ...]:
-    net = row.gross_mm * block.efficiency
-    return pass_of(row, now).arrivals(net, known_places(block))
+def _by_place(
+    row: Irrigation, efficiency: float, places: tuple[float, ...], now: datetime
+) -> tuple[Arrival, ...]:
+    return pass_of(row, now).arrivals(row.gross_mm * efficiency, places)
 
 
 def waterings(rows: Iterable[Irrigation], block: Block, now: datetime) -> list[Watering]:
@@ -108,13 +110,13 @@ def waterings(rows: Iterable[Irrigation], block: Block, now: datetime) -> list[W
     it is, also while it runs.
     """
     out = []
-    moving = moves_on(block)
+    moving, places = moves_on(block), known_places(block)
     for row in rows:
         if moving and row.status in (Status.DONE, Status.RUNNING) and row.started_at <= now:
-            met = _by_place(row, block, now)
+            met = _by_place(row, block.efficiency, places, now)
             out += [Watering(a.hours, a.depth_mm) for a in met if a.hours <= 0]
         elif not moving and row.status == Status.DONE and row.ended_at <= now:
-            out.append(Watering(_hours_to(row.ended_at, now), row.gross_mm * block.efficiency))
+            out.append(Watering(hours_to(row.ended_at, now), row.gross_mm * block.efficiency))
     return out
 
 
@@ -122,15 +124,15 @@ def planned(rows: Iterable[Irrigation], block: Block, now: datetime) -> tuple[Pl
     """What is still to come of irrigations that run or are planned; one whose time went by
     without a word is not counted on."""
     out = []
-    moving = moves_on(block)
+    moving, places = moves_on(block), known_places(block)
     for row in rows:
         if row.status not in (Status.PLANNED, Status.RUNNING):
             continue
-        start = _hours_to(row.started_at, now)
+        start = hours_to(row.started_at, now)
         if moving and (row.status == Status.RUNNING or row.ended_at > now):
-            met = _by_place(row, block, now)
+            met = _by_place(row, block.efficiency, places, now)
             out += [PlannedSet(start, a.hours, a.depth_mm) for a in met if a.hours > 0]
         elif not moving and row.ended_at > now:
-            end = _hours_to(row.ended_at, now)
+            end = hours_to(row.ended_at, now)
             out.append(PlannedSet(start, end, row.gross_mm * block.efficiency))
     return tuple(out)

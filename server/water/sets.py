@@ -155,8 +155,9 @@ def _check(access: Access, said: SetFigures) -> None:
 
 
 def _check_way(row: Irrigation) -> None:
-    """Refuse places that can't be of an irrigation that moves over its block."""
-    if moves_on(row.block) and (problems := pass_problems(row)):
+    """Refuse places that can't be; also where nothing moves yet, for another system may be put
+    on the block."""
+    if problems := pass_problems(row):
         raise Refused("The set was not saved.", problems)
 
 

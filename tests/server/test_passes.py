@@ -198,3 +198,15 @@ def test_a_long_pass_over_sensors_of_unknown_place_is_said_and_accuses_nobody(
     if crossing:
         assert answer["question"] is None
         assert not {"set_fell_short", "water_not_logged"} & set(answer["reasons"])
+
+
+def test_places_are_checked_where_nothing_moves_yet(manager: Api, block: Block) -> None:
+    """Another system may be put on the block: the board is still made."""
+    start = block.farm.now() - timedelta(hours=9)
+    body = {"block_ids": [block.pk], "status": "done", "started_at": start.isoformat(), "hours": 3}
+    refused = manager.post(WATER, {**body, "place_from": 1.0}, 422)
+    assert [p["field"] for p in refused["problems"]] == ["place_to"]
+    manager.post(WATER, {**body, "place_from": 0.5, "share": 0.25}, 201)
+    block.system_kind, block.design = "pivot", {}
+    block.save()
+    assert len(manager.get(f"{BASE}/board")["rows"]) == 10
