@@ -1,9 +1,11 @@
 """The steps of the working that say what the crop is today: roots, Kc, water use."""
 
 from collections.abc import Sequence
+from datetime import timedelta
 
 import numpy as np
 
+from core.advice.explain_climate import Coefficients, climate_step
 from core.advice.explain_evaporation import evaporation_steps
 from core.advice.soil_evaporation import SoilEvaporation
 from core.advice.stated_et import StatedEt
@@ -30,42 +32,44 @@ def _day_source(season: CropSeason, day: int) -> str:
     return since
 
 
-def _kc_formula(crop: Crop, days: Term, stage: Stage) -> Formula:
+def _kc_formula(crop: Crop, days: Term, stage: Stage, climate: Step | None) -> Formula:
     """Kc of the book's calendar."""
-    source = crop.sources["kc"]
     first, second, third, fourth = (float(d) for d in crop.stage_days)
-    k1, k2, k3 = (Term(f"Kc{i}", k, Unit.NUMBER, source) for i, k in enumerate(crop.kc, start=1))
+    k = Coefficients.of(crop.kc, crop.sources["kc"], climate)
+    k1, k2, k3 = k.symbols
     book_days = crop.sources["stage_days"]
     if stage in (Stage.INITIAL, Stage.DORMANT):
-        return "Kc1", (k1,)
+        return k1, k.used(0)
     if stage is Stage.DEVELOPMENT:
         l1 = Term("L1", first, Unit.NUMBER, book_days)
         l2 = Term("L2", second, Unit.NUMBER, book_days)
-        return "Kc1 + (Kc2 - Kc1) * (day - L1) / L2", (k1, k2, days, l1, l2)
+        return f"{k1} + ({k2} - {k1}) * (day - L1) / L2", (*k.used(0, 1), days, l1, l2)
     if stage is Stage.MID:
-        return "Kc2", (k2,)
+        return k2, k.used(1)
     start = Term("L123", first + second + third, Unit.NUMBER, book_days)
     l4 = Term("L4", fourth, Unit.NUMBER, book_days)
-    return "Kc2 + (Kc3 - Kc2) * (day - L123) / L4", (k2, k3, days, start, l4)
+    return f"{k2} + ({k3} - {k2}) * (day - L123) / L4", (*k.used(1, 2), days, start, l4)
 
 
-def _cut_formula(crop: Crop, days_since_cut: int) -> Formula:
+def _cut_formula(crop: Crop, days_since_cut: int, climate: Step | None) -> Formula:
     """Kc on a day of the cutting cycle."""
     cutting = crop.cutting
     assert cutting is not None  # noqa: S101 -- only asked where a cut counts
     source = crop.sources["cutting"]
     e1, e2, e3, e4 = (float(e) for e in np.cumsum(cutting.days))
-    k1, k2, k3 = (Term(f"Kc{i}", k, Unit.NUMBER, source) for i, k in enumerate(cutting.kc, 1))
+    k = Coefficients.of(cutting.kc, source, climate)
+    k1, k2, k3 = k.symbols
     u = Term("u", float(days_since_cut), Unit.NUMBER, "days since the last cut")
     if days_since_cut <= e1:
-        return "Kc1", (k1,)
+        return k1, k.used(0)
     if days_since_cut <= e2:
         t1, t2 = Term("e1", e1, Unit.NUMBER, source), Term("e2", e2, Unit.NUMBER, source)
-        return "Kc1 + (Kc2 - Kc1) * (u - e1) / (e2 - e1)", (k1, k2, u, t1, t2)
+        return f"{k1} + ({k2} - {k1}) * (u - e1) / (e2 - e1)", (*k.used(0, 1), u, t1, t2)
     if days_since_cut <= e3:
-        return "Kc2", (k2,)
+        return k2, k.used(1)
     t3, t4 = Term("e3", e3, Unit.NUMBER, source), Term("e4", e4, Unit.NUMBER, source)
-    return "Kc2 + (Kc3 - Kc2) * min((u - e3) / (e4 - e3), 1)", (k2, k3, u, t3, t4)
+    formula = f"{k2} + ({k3} - {k2}) * min((u - e3) / (e4 - e3), 1)"
+    return formula, (*k.used(1, 2), u, t3, t4)
 
 
 def _cover_steps(
@@ -191,17 +195,25 @@ def crop_steps(
     day = limits.day_now
     days = Term("day", float(today.book_day[0]), Unit.NUMBER, _day_source(season, day))
     cut = limits.days_since_cut
-    book = _kc_formula(crop, days, stage) if cut is None else _cut_formula(crop, cut)
+    on = season.planted_on + timedelta(days=day)
+    climate = climate_step(season, on)
+    if cut is None:
+        book = _kc_formula(crop, days, stage, climate)
+    else:
+        book = _cut_formula(crop, cut, climate)
     roots = Step("root_depth", "z", *_root_formula(limits, days, stage), root_mm, Unit.DEPTH_MM)
+    asked = climate is not None and any(t.symbol == climate.result for t in book[1])
+    head = [roots, climate] if climate is not None and asked else [roots]
     salt = season.salt if stage is not Stage.DORMANT else None
     if salt is None:
-        out = [roots, *_cover_steps(season, day, book, coefficient, key, symbol)]
+        out = [*head, *_cover_steps(season, day, book, coefficient, key, symbol)]
     else:
         fresh = coefficient / salt.share
-        out = [roots, *_cover_steps(season, day, book, fresh, "kc_fresh", "Kfresh")]
+        out = [*head, *_cover_steps(season, day, book, fresh, "kc_fresh", "Kfresh")]
         out += _salt_steps(salt, crop, out[-1], coefficient, key, symbol)
     if dual and evaporation.layer is not None:
         out.append(_use("transpiration", "Tc", out[-1], et))
         top = limits.profile.limits[0]
-        out += evaporation_steps(evaporation.today, evaporation.layer, top, coefficient)
+        known = season.climate is not None and season.climate.known_on(on)
+        out += evaporation_steps(evaporation.today, evaporation.layer, top, coefficient, known)
     return [*out, _use("etc", "ETc", out[-1], et)]

@@ -5,14 +5,15 @@ References
 .. [1] Allen, R. G. et al. (1998), FAO-56, ch. 7, eq. 71-76.
 """
 
+from core.advice.explain_climate import CLIMATE_FORMULA, climate_terms
 from core.advice.working import COMPUTED, Step, Term, Unit
-from core.balance.coefficients import KC_BARE, SURFACE_MM, USUAL_RH_MIN, USUAL_WIND_M_S
+from core.balance.coefficients import KC_BARE, SURFACE_MM
 from core.balance.surface_layer import SurfaceDay, SurfaceLayer
 from core.soil.horizon_limits import HorizonLimits
 
 
 def evaporation_steps(
-    surface: SurfaceDay, layer: SurfaceLayer, top: HorizonLimits, kcb: float
+    surface: SurfaceDay, layer: SurfaceLayer, top: HorizonLimits, kcb: float, known: bool
 ) -> list[Step]:
     """Evaporation coefficient and the whole Kc of today.
 
@@ -24,6 +25,8 @@ def evaporation_steps(
         Of its top soil.
     kcb : float
         Basal coefficient of the crop today [-].
+    known : bool
+        Whether wind and humidity were measured.
     """
     book = "FAO-56 ch. 7"
     tew, rew, height = (float(x[0]) for x in (layer.tew_mm, layer.rew_mm, surface.height_m))
@@ -31,6 +34,7 @@ def evaporation_steps(
         float(x[0]) for x in (surface.highest, surface.cover, surface.exposed)
     )
     reduction, ke, gone = (float(x[0]) for x in (surface.reduction, surface.ke, surface.start_mm))
+    wind, humidity = float(surface.wind_m_s[0]), float(surface.rh_min[0])
     wetted, shaded = float(surface.wetted[0]), bool(surface.shaded[0])
     basal = Term("Kcb", kcb, Unit.NUMBER, COMPUTED)
     h = Term("h", height, Unit.NUMBER, "height of the crop today, m")
@@ -44,14 +48,8 @@ def evaporation_steps(
         Step(
             "kc_max",
             "Kmax",
-            "max(1.2 + (0.04 * (u2 - 2) - 0.004 * (RH - 45)) * (max(h, 0.1) / 3) ** 0.3, "
-            "Kcb + 0.05)",
-            (
-                Term("u2", USUAL_WIND_M_S, Unit.NUMBER, f"wind of a usual climate in m/s, {book}"),
-                Term("RH", USUAL_RH_MIN, Unit.NUMBER, f"its lowest humidity in %, {book}"),
-                h,
-                basal,
-            ),
+            f"max(1.2 + {CLIMATE_FORMULA}, Kcb + 0.05)",
+            (*climate_terms(wind, humidity, height, known), basal),
             highest,
             Unit.NUMBER,
         ),

@@ -11,6 +11,7 @@ from core.arrays import Floats
 from core.balance.coefficients import REW_MM, total_evaporable_mm
 from core.balance.surface_layer import SurfaceDay, SurfaceLayer, surface_day
 from core.crop.basal import basal_crop, heights_m
+from core.crop.climate import USUAL_RH_MIN, USUAL_WIND_M_S
 from core.crop.season import CropDays, CropSeason
 
 
@@ -58,6 +59,13 @@ def _layer(blocks: Sequence[BlockInputs], height_m: Floats) -> SurfaceLayer:
     )
 
 
+def _climate(season: CropSeason, first: date, days: int) -> tuple[Floats, Floats]:
+    """Wind and lowest humidity by day; those of the tables where they are not known."""
+    if season.climate is None:
+        return np.full(days, USUAL_WIND_M_S), np.full(days, USUAL_RH_MIN)
+    return season.climate.on(first, days)
+
+
 def soil_evaporation(
     blocks: Sequence[BlockInputs],
     seasons: Sequence[CropSeason],
@@ -86,13 +94,15 @@ def soil_evaporation(
         return SoilEvaporation(dual, bare, None, (), rain_mm.shape[1])
     began = np.array([(first - s.planted_on).days for s in seasons], float)
     height = heights_m(seasons, crop, began[:, None] + np.arange(crop.kc.shape[1]))
+    climates = [_climate(s, first, crop.kc.shape[1]) for s in seasons]
+    wind, humidity = (np.array([c[k] for c in climates]) for k in (0, 1))
     layer, days = _layer(blocks, height[:, 0]), []
     depleted, by_rain = layer.tew_mm, np.zeros(dual.shape, bool)
     past, none = rain_mm.shape[1], np.zeros(dual.shape)
     for d in range(crop.kc.shape[1]):
         wet, given = (rain_mm[:, d], given_mm[:, d]) if d < past else (none, none)
         by_rain = np.where(wet > given, True, np.where(given > 0, False, by_rain))
-        here = replace(layer, height_m=height[:, d])
+        here = replace(layer, height_m=height[:, d], wind_m_s=wind[:, d], rh_min=humidity[:, d])
         day = surface_day(depleted, here, crop.kc[:, d], et0_mm[:, d], wet, given, by_rain)
         depleted = day.depleted_mm
         bare[:, d] = np.where(dual, day.ke * et0_mm[:, d], 0.0)

@@ -1,18 +1,18 @@
-"""Crop and evaporation coefficients for a climate, a cover and a wet surface.
+"""Coefficients of evaporation from a wet surface under a crop.
 
 References
 ----------
-.. [1] Allen, R. G. et al. (1998), FAO-56, chapters 6 and 7.
+.. [1] Allen, R. G. et al. (1998), FAO-56, chapter 7.
 """
 
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
+from core.crop.climate import climate_term
 from core.soil.texture import TextureClass
 
 SURFACE_MM = 100.0  # soil that dries by evaporation, 0.10-0.15 m [1]_
 KC_BARE = 0.15  # Kc min: dry bare soil [1]_
-USUAL_WIND_M_S, USUAL_RH_MIN = 2.0, 45.0
 
 # Readily evaporable water [mm], middle of the ranges of table 19 of [1]_ (from memory); the
 # classes it does not list take their neighbours'.
@@ -32,44 +32,14 @@ REW_MM: dict[TextureClass, float] = {
 }
 
 
-def _climate(wind_m_s: ArrayLike, rh_min: ArrayLike, height_m: ArrayLike) -> Floats:
-    wind = np.clip(np.asarray(wind_m_s, float), 1, 6)
-    humidity = np.clip(np.asarray(rh_min, float), 20, 80)
-    height = np.clip(np.asarray(height_m, float), 0.1, 10)
-    return (0.04 * (wind - 2) - 0.004 * (humidity - 45)) * (height / 3) ** 0.3
-
-
-def kc_for_climate(
-    kc: ArrayLike, wind_m_s: ArrayLike, rh_min: ArrayLike, height_m: ArrayLike
-) -> Floats:
-    """Kc of the mid or late season in another climate than the table's, eq. 62 and 65 of [1]_.
-
-    Parameters
-    ----------
-    kc : array [-]
-        Of the table, for 2 m/s and 45 percent. One below 0.45 stays as it is.
-    wind_m_s : array [m/s]
-        At 2 m, mean of the stage; counted within 1-6.
-    rh_min : array [percent]
-        Lowest humidity of the day, mean of the stage; counted within 20-80.
-    height_m : array [m]
-
-    Returns
-    -------
-    array, broadcast shape [-]
-    """
-    book = np.asarray(kc, float)
-    return np.where(book < 0.45, book, book + _climate(wind_m_s, rh_min, height_m))
-
-
 def kc_max(
     kcb: ArrayLike,
     height_m: ArrayLike,
-    wind_m_s: ArrayLike = USUAL_WIND_M_S,
-    rh_min: ArrayLike = USUAL_RH_MIN,
+    wind_m_s: ArrayLike,
+    rh_min: ArrayLike,
 ) -> Floats:
     """Highest Kc a wet cropped surface can have on the grass reference, eq. 72 of [1]_ [-]."""
-    return np.maximum(1.2 + _climate(wind_m_s, rh_min, height_m), np.asarray(kcb, float) + 0.05)
+    return np.maximum(1.2 + climate_term(wind_m_s, rh_min, height_m), np.asarray(kcb, float) + 0.05)
 
 
 def cover_of(kcb: ArrayLike, highest: ArrayLike, height_m: ArrayLike) -> Floats:

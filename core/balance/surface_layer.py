@@ -17,6 +17,7 @@ from core.balance.coefficients import (
     exposed_wet,
     kc_max,
 )
+from core.crop.climate import USUAL_RH_MIN, USUAL_WIND_M_S
 
 
 @dataclass(frozen=True)
@@ -27,6 +28,7 @@ class SurfaceLayer:
     wetted : share of the ground that an irrigation wets [-]
     height_m : of the crop [m]
     under_canopy : bool, whether irrigation wets ground that the crop shades
+    wind_m_s, rh_min : of the climate [m/s at 2 m, percent]
     """
 
     tew_mm: Floats
@@ -34,6 +36,8 @@ class SurfaceLayer:
     wetted: Floats
     height_m: Floats
     under_canopy: np.ndarray
+    wind_m_s: ArrayLike = USUAL_WIND_M_S
+    rh_min: ArrayLike = USUAL_RH_MIN
 
 
 @dataclass(frozen=True)
@@ -41,6 +45,7 @@ class SurfaceDay:
     """One day of the surface layer, arrays that broadcast, in the order that they follow [1]_.
 
     height_m : of the crop [m]
+    wind_m_s, rh_min : of the climate [m/s at 2 m, percent]
     highest : Kc max, cover : fc, exposed : few, reduction : Kr, ke [-]
     wetted : fw, share of the ground that the last water wetted [-]
     shaded : bool, whether that lies below the crop
@@ -49,6 +54,8 @@ class SurfaceDay:
     """
 
     height_m: Floats
+    wind_m_s: Floats
+    rh_min: Floats
     highest: Floats
     cover: Floats
     wetted: Floats
@@ -92,7 +99,7 @@ def surface_day(
     rain, given = np.asarray(rain_mm, float), np.asarray(irrigation_mm, float)
     by_rain = np.asarray(rained_last, bool)
     wetted = np.where(by_rain, 1.0, layer.wetted)
-    highest = kc_max(kcb, layer.height_m)
+    highest = kc_max(kcb, layer.height_m, layer.wind_m_s, layer.rh_min)
     cover = cover_of(kcb, highest, layer.height_m)
     shaded = ~by_rain & layer.under_canopy
     exposed = exposed_wet(cover, wetted, shaded)
@@ -102,6 +109,8 @@ def surface_day(
     after = np.clip(start + ke * np.asarray(et0_mm, float) / exposed, 0.0, layer.tew_mm)
     return SurfaceDay(
         height_m=layer.height_m,
+        wind_m_s=np.broadcast_to(layer.wind_m_s, np.shape(highest)),
+        rh_min=np.broadcast_to(layer.rh_min, np.shape(highest)),
         highest=highest,
         cover=cover,
         wetted=wetted,

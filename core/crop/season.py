@@ -17,6 +17,7 @@ import numpy as np
 from core.arrays import ArrayLike, Floats
 from core.crop.canopy import KC_MIN, cover_factor
 from core.crop.catalogue import Crop
+from core.crop.climate import Climate, climate_term, in_climate
 from core.crop.reference import Surface
 from core.crop.salinity import SaltStress
 
@@ -63,6 +64,7 @@ class CropSeason:
     degree_days : array, shape (days,), of each day since planting [degrees C day]
         Given when warmth is the season's clock; NaN days count as the mean of the known.
     salt : where measured salt of the soil lowers the crop's use
+    climate : wind and humidity, where they are measured; they count for Kc on the grass reference
     """
 
     crop: Crop
@@ -72,16 +74,28 @@ class CropSeason:
     cuts: tuple[int, ...] = ()
     degree_days: tuple[float, ...] | None = None
     salt: SaltStress | None = None
+    climate: Climate | None = None
 
     def on(self, surface: Surface, alfalfa_ratio: float | None) -> Self:
         """The same season with its Kc on a reference surface.
+
+        The equations for a climate are those of Kc on the grass reference: one that was turned
+        to it by the farm's ratio stays as it is.
 
         Raises
         ------
         SurfacesDiffer
             When the Kc stands on the other surface and no ratio between them is stated.
         """
-        return replace(self, crop=self.crop.on(surface, alfalfa_ratio))
+        climate = self.climate if self.crop.surface is surface else None
+        return replace(self, crop=self.crop.on(surface, alfalfa_ratio), climate=climate)
+
+    def climate_terms(self, first: date, days: int) -> Floats:
+        """What the climate adds to Kc of the middle and the end of the season on days from one
+        on; array (days,) [-]."""
+        if self.climate is None or self.crop.surface is not Surface.GRASS:
+            return np.zeros(days)
+        return climate_term(*self.climate.on(first, days), self.crop.height_m)
 
 
 @dataclass(frozen=True)
@@ -152,9 +166,11 @@ def _ramp(t: Floats, start: Floats, end: Floats) -> Floats:
     return np.clip((t - start) / np.maximum(end - start, 1e-9), 0, 1)
 
 
-def _trapezoid(rise: Floats, fall: Floats, kc: Floats) -> Floats:
-    """Kc through flat, rise, flat, fall [1]_; rise and fall (blocks, days), kc (blocks, 3)."""
+def _trapezoid(rise: Floats, fall: Floats, kc: Floats, climate: Floats) -> Floats:
+    """Kc through flat, rise, flat, fall [1]_; rise, fall and what the climate adds to the two
+    higher ones (blocks, days), kc (blocks, 3)."""
     k1, k2, k3 = kc[:, 0, None], kc[:, 1, None], kc[:, 2, None]
+    k2, k3 = in_climate(k2, climate), in_climate(k3, climate)
     return k1 + (k2 - k1) * rise + (k3 - k2) * fall
 
 
@@ -213,7 +229,8 @@ def season_days(seasons: Sequence[CropSeason], first: date, days: int) -> CropDa
     Notes
     -----
     Kc is flat through the initial stage, straight to the mid value over development, flat
-    through mid season, straight to the end value over the late stage [1]_. Roots stand at
+    through mid season, straight to the end value over the late stage [1]_; mid and end values
+    follow the climate where it is known (eq. 62, 65). Roots stand at
     their initial depth through the initial stage and reach the scheduling depth at the end
     of development; a perennial keeps its roots. A stage seen in the field sets the calendar
     from its day on and leaves the days before as they were. A cut starts the crop's cutting
@@ -241,7 +258,8 @@ def season_days(seasons: Sequence[CropSeason], first: date, days: int) -> CropDa
     ends = np.cumsum([c.stage_days for c in crops], axis=1).astype(float)
     grown = _ramp(book, ends[:, 0, None], ends[:, 1, None])
     faded = _ramp(book, ends[:, 2, None], ends[:, 3, None])
-    kc = _trapezoid(grown, faded, np.array([c.kc for c in crops]))
+    climate = np.array([s.climate_terms(first, days) for s in seasons])
+    kc = _trapezoid(grown, faded, np.array([c.kc for c in crops]), climate)
     perennial = np.array([c.perennial for c in crops])[:, None]
     shallow = np.array([c.root_initial_mm for c in crops])[:, None]
     deep = np.array([c.root_schedule_mm for c in crops])[:, None]
@@ -249,7 +267,7 @@ def season_days(seasons: Sequence[CropSeason], first: date, days: int) -> CropDa
     index = np.where(t < 0, 0, 1 + _stages_gone(book, ends))
 
     if any(s.cuts for s in seasons):
-        kc, index = _after_cuts(seasons, t, begun, kc, index)
+        kc, index = _after_cuts(seasons, t, begun, kc, index, climate)
     if any(s.covers for s in seasons):
         kc = KC_MIN + _cover_factors(seasons, t) * (kc - KC_MIN)
     if any(s.salt for s in seasons):
@@ -261,7 +279,12 @@ def season_days(seasons: Sequence[CropSeason], first: date, days: int) -> CropDa
 
 
 def _after_cuts(
-    seasons: Sequence[CropSeason], t: Floats, begun: Floats, kc: Floats, index: np.ndarray
+    seasons: Sequence[CropSeason],
+    t: Floats,
+    begun: Floats,
+    kc: Floats,
+    index: np.ndarray,
+    climate: Floats,
 ) -> tuple[Floats, np.ndarray]:
     """Kc and stage from the last cut on; only cuts of the season that has begun count."""
     none = (1e9, 2e9, 3e9, 4e9)  # a crop that is not cut never comes round
@@ -277,7 +300,7 @@ def _after_cuts(
         u = np.where(since, t - np.where(np.isinf(day), 0, day), 0)
         rise = _ramp(u, cycle[:, 0, None], cycle[:, 1, None])
         fall = _ramp(u, cycle[:, 2, None], cycle[:, 3, None])
-        kc = np.where(since, _trapezoid(rise, fall, after), kc)
+        kc = np.where(since, _trapezoid(rise, fall, after, climate), kc)
         stage = 1 + np.minimum(_stages_gone(u, cycle), 3)
         index = np.where(since, stage, index)
     return kc, index

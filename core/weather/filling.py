@@ -45,6 +45,16 @@ class Complete:
     filled: np.ndarray
 
 
+def lowest_humidity(weather: DailyWeather) -> Floats:
+    """Lowest relative humidity of days [percent]: as read, or from what else was measured of the
+    air's moisture at the highest temperature (eq. 63 and 64 of [1]_); NaN where nothing was."""
+    low, high, read = np.broadcast_arrays(
+        *(np.asarray(x, float) for x in (weather.t_min_c, weather.t_max_c, weather.rh_min))
+    )
+    at_noon = 100 * _vapour(weather, low, high) / saturation_pressure_kpa(high)
+    return np.where(np.isnan(read), np.minimum(at_noon, 100.0), read)
+
+
 def _vapour(w: DailyWeather, low: Floats, high: Floats) -> Floats:
     """Actual vapour pressure by the best that was measured [1]_; NaN where nothing was."""
     dew, rh_low, rh_high, rh_mean = (

@@ -7,6 +7,7 @@ from datetime import date, datetime
 from django.db.models import QuerySet
 
 from core.advice.stated_et import StatedEt
+from core.crop.climate import Climate
 from core.crop.salinity import salt_stress
 from core.crop.season import CropSeason as SeasonInput
 from core.limits.by_day import DatedSoil
@@ -56,10 +57,10 @@ class Ground:
         return dated_soils(rows, today, self._profiles)
 
 
-def _in_its_soil(season: SeasonInput, profile: Profile) -> SeasonInput:
-    """The season with what measured salt of its roots' soil does to it."""
+def _in_its_place(season: SeasonInput, profile: Profile, climate: Climate | None) -> SeasonInput:
+    """The season with what measured salt of its roots' soil and the climate do to it."""
     ece = profile.mean_ece(season.crop.root_schedule_mm)
-    return replace(season, salt=salt_stress(season.crop, ece))
+    return replace(season, salt=salt_stress(season.crop, ece), climate=climate)
 
 
 def block_facts(
@@ -74,7 +75,7 @@ def block_facts(
         grown = season_input(season, weather.days, now) if season else None
         out[block.pk] = BlockFacts(
             soils=soils,
-            season=_in_its_soil(grown, soils[-1].profile) if grown else None,
+            season=_in_its_place(grown, soils[-1].profile, weather.climate) if grown else None,
             rules=limit_rules(block.refill_rules.all()),
             et=weather.stated,
             alfalfa_ratio=farm.alfalfa_ratio,

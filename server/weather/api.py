@@ -13,9 +13,11 @@ from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.weather.days import set_day, set_rain, station_of, store_days, worked_out
 from server.weather.forecasts import days_ahead
+from server.weather.hourly_file import Stamp
 from server.weather.models import WeatherDay
 from server.weather.recorded import farm_weather
-from server.weather.station_file import StationDay, read_station_file
+from server.weather.station_day import StationDay
+from server.weather.station_file import read_station_file
 
 router = Router(tags=["weather"])
 SHOWN_FIRST = 8
@@ -88,7 +90,10 @@ class FileDay(DayValues):
 
 
 class StationFileOut(Schema):
-    """What a sheet brings, or would; the first days as they were understood."""
+    """What a sheet brings, or would; the first days as they were understood.
+
+    ``step_minutes`` between the rows of a sheet of hours, null where each row is a day;
+    ``incomplete`` are days left out since hours of them are missing."""
 
     stored: bool
     days: int
@@ -101,6 +106,8 @@ class StationFileOut(Schema):
     columns: list[str]
     ignored: list[str]
     shown: list[FileDay]
+    step_minutes: int | None
+    incomplete: list[date]
 
 
 def _day_out(row: WeatherDay) -> WeatherDayOut:
@@ -190,13 +197,16 @@ def station_file(
     slug: str,
     file: File[UploadedFile],
     dry_run: Form[bool] = True,
+    stamp: Form[Stamp] = Stamp.END,
 ) -> StationFileOut:
-    """A station's sheet of days: checked, or checked and stored; all or none."""
+    """A station's sheet of days or hours: checked, or checked and stored; all or none.
+
+    ``stamp`` says what the times of hours mark."""
     access = enter(person(request), slug, Action.RECORD_WEATHER)
     farm = access.farm
-    sheet = read_station_file(file.read(), farm.now().date() - timedelta(days=1))
+    sheet = read_station_file(file.read(), farm.now(), stamp, station_of(farm))
     if not sheet.days:
-        raise Refused("The sheet holds no day with a value.")
+        raise Refused("The sheet holds no whole day with a value.")
     et = worked_out(sheet.days[:SHOWN_FIRST], station_of(farm))
     shown = [
         FileDay(
@@ -219,4 +229,6 @@ def station_file(
         columns=sheet.columns,
         ignored=sheet.ignored,
         shown=shown,
+        step_minutes=sheet.step_minutes,
+        incomplete=sheet.incomplete,
     )

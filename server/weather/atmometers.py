@@ -16,7 +16,7 @@ from server.instruments.models import Channel
 from server.readings.recent import Thinned, thinned_readings
 from server.weather.days import station_of, worked_out
 from server.weather.models import WeatherDay
-from server.weather.station_file import StationDay
+from server.weather.station_day import StationDay
 
 BACK_DAYS = 45
 MOST_MM = 20.0

@@ -18,10 +18,11 @@ from server.farms.rules import Action
 from server.readings.around_water import judge_around_water
 from server.refusal import Problem, Refused
 from server.weather.models import WeatherDay
-from server.weather.station_file import StationDay
+from server.weather.station_day import StationDay
 
 BY_HAND = "entered by hand"
 BY_GAUGE = "rain gauge, by hand"
+AS_GIVEN = "as given"
 OLDEST_DAYS = 3660
 AT_ONCE_DAYS = 14
 _MEASURED = ("dew_c", "rh_min", "rh_max", "rh_mean", "solar_mj", "sunshine_h", "wind_m_s")
@@ -63,7 +64,7 @@ def worked_out(
     open_ = []
     for i, d in enumerate(days):
         if "et0_mm" in d.values:
-            out[i] = (d.values["et0_mm"], "as given")
+            out[i] = (d.values["et0_mm"], d.et_method or AS_GIVEN)
         elif station is not None and {"t_min_c", "t_max_c"} <= d.values.keys():
             open_.append(i)
     if not open_ or station is None:

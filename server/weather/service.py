@@ -17,7 +17,8 @@ from core.outlook.forecast import Forecast
 from server.farms.models import Farm
 from server.weather.days import DaysStored, store_days
 from server.weather.models import WeatherDay, WeatherForecast
-from server.weather.station_file import RANGE, StationDay
+from server.weather.station_columns import RANGE
+from server.weather.station_day import StationDay
 
 TIMEOUT_S = 15
 # A service is not asked again while its last word is younger than this.

@@ -138,7 +138,7 @@ def test_the_crop_shades_what_drip_wets_below_it() -> None:
 
 
 def test_evaporation_never_goes_beyond_its_energy() -> None:
-    highest = kc_max(0.9, 1.0)
+    highest = kc_max(0.9, 1.0, 2, 45)
     exposed = exposed_wet(0.8, 1.0)
     ke = evaporation_coefficient(1.0, highest, 0.3, exposed)
     assert ke == pytest.approx(0.2 * highest)

@@ -3,6 +3,7 @@
 import itertools
 from dataclasses import replace
 from datetime import timedelta
+from typing import Any
 
 import numpy as np
 import pytest
@@ -12,6 +13,7 @@ from core.advice.holds import Hold, HoldKind
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.working import Step
 from core.crop.catalogue import crop
+from core.crop.climate import Climate
 from core.crop.salinity import Leaching, SaltStress
 from core.crop.season import CoverSeen, CropSeason, StageSeen
 from core.irrigation.system import IrrigationSystem, SystemKind
@@ -49,6 +51,14 @@ RAINY = Forecast.of(np.full((50, 10), 5.5), np.full((50, 10), 9.0), 31)
 
 DRIP = IrrigationSystem(SystemKind.DRIP, area_m2=40_000, efficiency=0.9, rate_mm_h=1.2)
 
+# Windy and dry for as long as is asked for: beyond what the equations hold for, too.
+WINDY = Climate.before_days(NOW.date() - timedelta(days=60), np.full(60, 7.0), np.full(60, 15.0))
+
+
+def in_wind(key: str, days: int, **seen: Any) -> CropSeason:
+    return replace(days_ago(key, days), climate=WINDY, **seen)
+
+
 CASES = {
     "theta instrument": block(),
     "tension instrument": block(sites=(tensiometers(35),)),
@@ -58,6 +68,13 @@ CASES = {
     "initial stage": block(season=days_ago("potato", 10)),
     "development": block(season=days_ago("potato", 40)),
     "late stage": block(season=days_ago("potato", 115)),
+    "climate, initial stage": block(season=in_wind("potato", 10)),
+    "climate, development": block(season=in_wind("potato", 40)),
+    "climate, mid season": block(season=in_wind("potato", 74)),
+    "climate, late stage": block(season=in_wind("potato", 115)),
+    "climate, low end": block(season=in_wind("wheat-winter", 215), sites=(probe(1, 0.4),)),
+    "climate, cut for hay": block(season=in_wind("lucerne-hay", 100, cuts=(91,))),
+    "climate, dual": block(season=in_wind("potato", 40), dual=True),
     "flat school": block(rules=(LimitRule(School.FLAT),)),
     "room for rain": block(rain_room_mm=4),
     "past refill": block(sites=(probe(1, 0.5),)),

@@ -10,27 +10,28 @@ from core.balance.coefficients import (
     evaporation_coefficient,
     evaporation_reduction,
     exposed_wet,
-    kc_for_climate,
     kc_max,
     total_evaporable_mm,
 )
 from core.balance.root_zone import RootZoneDay, balance_day
+from core.crop.climate import climate_term, in_climate
 from core.soil.texture import TextureClass
 
 
 @pytest.mark.parametrize("wind, rh_min, expected", [(1.3, 75, 1.07), (4.6, 44, 1.30)])
 def test_maize_in_two_climates_example_28(wind: float, rh_min: float, expected: float) -> None:
     """Kc mid of maize 2 m high: a humid calm place and an arid windy one (eq. 62)."""
-    assert kc_for_climate(1.20, wind, rh_min, 2.0) == pytest.approx(expected, abs=0.005)
+    assert in_climate(1.20, climate_term(wind, rh_min, 2.0)) == pytest.approx(expected, abs=0.005)
 
 
 def test_a_low_kc_stays_as_the_table_has_it() -> None:
-    assert kc_for_climate([0.3, 0.44], 5, 20, 1.0) == pytest.approx([0.3, 0.44])
+    assert in_climate([0.3, 0.44], climate_term(5, 20, 1.0)) == pytest.approx([0.3, 0.44])
 
 
 def test_the_climates_influence_is_bounded() -> None:
     """Eq. 62 holds for 1-6 m/s, 20-80 percent, 0.1-10 m."""
-    assert kc_for_climate(1.2, 9, 5, 2.0) == kc_for_climate(1.2, 6, 20, 2.0)
+    assert climate_term(9, 5, 2.0) == climate_term(6, 20, 2.0)
+    assert climate_term(3, 30, 14.0) == climate_term(3, 30, 10.0)
 
 
 def test_evaporable_water_of_table_19() -> None:
@@ -45,7 +46,7 @@ def test_evaporable_water_of_table_19() -> None:
 
 def test_drying_soil_by_hand() -> None:
     """Eq. 71-76 redone by hand: Kcb 0.30, h 0.3 m, usual climate, 9 mm gone of TEW 18, REW 8."""
-    highest = kc_max(0.30, 0.3)
+    highest = kc_max(0.30, 0.3, 2, 45)
     assert highest == pytest.approx(1.2)
     cover = cover_of(0.30, highest, 0.3)
     assert cover == pytest.approx((0.15 / 1.05) ** 1.15)

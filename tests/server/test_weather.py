@@ -1,9 +1,11 @@
 """Weather entered, imported, worked out to reference ET."""
 
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
 
+from server.blocks.models import Block
 from server.farms.models import Farm, Role
 from server.weather.models import WeatherDay
 from tests.server.conftest import Api
@@ -134,3 +136,104 @@ def test_the_page_shows_record_and_forecast(manager: Api, stranger: Api) -> None
     ahead = found["ahead"][3]
     assert ahead["et0_low_mm"] <= ahead["et0_mm"] <= ahead["et0_high_mm"]
     stranger.get(f"{BASE}/weather", 404)
+
+
+def hours(first: str, count: int = 48, leave_out: tuple[int, ...] = ()) -> str:
+    """A sheet of hours, stamped at their end; the sun is up from six to eighteen."""
+    rows = ["date;time;air temp C;RH %;wind m/s;solar W/m2;rain mm"]
+    start = datetime.fromisoformat(f"{first}T00:00")
+    for k in range(count):
+        if k in leave_out:
+            continue
+        end = start + timedelta(hours=k + 1)
+        sun = 600 if 6 <= k % 24 < 18 else 0
+        rain = 2.5 if k == 24 else 0
+        rows.append(f"{end:%d.%m.%Y};{end:%H:%M};{15 + (k % 24) * 0.5:.1f};50;3;{sun};{rain}")
+    return "\n".join(rows) + "\n"
+
+
+def test_hours_of_a_station(manager: Api, farm: Farm) -> None:
+    """Whole days, ET summed over their hours; midnight's row ends the day before it."""
+    manager.put(f"{BASE}/station", {"latitude": 45, "longitude": 10, "elevation_m": 100})
+    found = sheet(manager, hours("2026-07-03"), dry_run=False)
+    assert (found["step_minutes"], found["days"], found["incomplete"]) == (60, 2, [])
+    assert found["columns"] == [
+        "date", "time", "air temp C", "RH %", "wind m/s", "solar W/m2", "rain mm",
+    ]  # fmt: skip
+    first, second = found["shown"]
+    assert (first["date"], second["date"]) == ("2026-07-03", "2026-07-04")
+    assert (first["t_min_c"], first["t_max_c"]) == (15, 26.5)
+    assert (first["rain_mm"], second["rain_mm"]) == (0, 2.5)
+    # 12 h of 600 W/m2 are 25.92 MJ/m2.
+    assert first["solar_mj"] == pytest.approx(25.92)
+    assert first["et_method"] == "Penman-Monteith by the hour"
+    assert 4 < first["et0_mm"] < 8
+    row = day(farm, "2026-07-03")
+    assert row.et_method == "Penman-Monteith by the hour"
+    assert row.measured["wind_m_s"] == 3
+
+
+def test_what_the_times_mark_can_be_said(manager: Api) -> None:
+    """By their start the last row of the sheet begins a third day, which is not whole."""
+    found = manager.upload(
+        f"{BASE}/weather-file", "h.csv", hours("2026-07-03").encode(), 200, stamp="start"
+    )
+    assert [d["date"] for d in found["shown"]] == ["2026-07-03", "2026-07-04"]
+    assert found["incomplete"] == ["2026-07-05"]
+    assert found["shown"][1]["rain_mm"] == 2.5
+
+
+def test_days_that_lack_hours_are_named(manager: Api) -> None:
+    found = sheet(manager, hours("2026-07-03", leave_out=(30, 31, 32)))
+    assert [d["date"] for d in found["shown"]] == ["2026-07-03"]
+    assert found["incomplete"] == ["2026-07-04"]
+    short = sheet(manager, hours("2026-07-03", leave_out=(30, 31)))
+    assert short["days"] == 2
+
+
+def test_wrong_hours_are_named(manager: Api) -> None:
+    text = hours("2026-07-03").replace("03.07.2026;05:00;17.0;50", "03.07.2026;05:00;170;50")
+    problem = sheet(manager, text, status=422)["problems"][0]
+    assert (problem["row"], problem["column"]) == (6, "t_c")
+    assert "170 can't be" in problem["message"]
+    again = hours("2026-07-03").replace("03.07.2026;06:00", "03.07.2026;05:00")
+    assert "another row" in sheet(manager, again, status=422)["problems"][0]["message"]
+    later = hours("2026-07-13", count=72)
+    assert "lies in the future" in sheet(manager, later, status=422)["problems"][0]["message"]
+    assert "whole day" in sheet(manager, hours("2026-07-03", count=12), status=422)["message"]
+
+
+def test_hours_of_the_night_that_summer_time_begins(manager: Api) -> None:
+    """What the farm's clock skipped is named; written with its offset it is taken."""
+    assert (
+        "was skipped" in sheet(manager, hours("2026-03-28"), status=422)["problems"][0]["message"]
+    )
+    rows = ["time,temp C,rain mm"]
+    start = datetime(2026, 3, 28, 23, tzinfo=UTC)
+    rows += [f"{start + timedelta(hours=k + 1):%Y-%m-%dT%H:%M}Z,10,0.1" for k in range(23)]
+    found = sheet(manager, "\n".join(rows))
+    assert (found["days"], found["incomplete"]) == (1, [])
+    assert found["shown"][0]["date"] == "2026-03-29"
+    assert found["shown"][0]["rain_mm"] == pytest.approx(2.3)
+
+
+def test_wind_and_humidity_move_kc(manager: Api, block: Block) -> None:
+    """A month of 4 m/s and 25 percent: a grown crop uses more than the book has it."""
+    rows = ["date,tmin C,tmax C,rh min,rh max,wind m/s"]
+    first = datetime(2026, 6, 10)
+    rows += [f"{first + timedelta(days=k):%Y-%m-%d},14,30,25,80,4" for k in range(34)]
+    before = kc_steps(manager, block.pk)
+    assert "kc_climate" not in before
+    sheet(manager, "\n".join(rows), dry_run=False)
+    after = kc_steps(manager, block.pk)
+    step = after["kc_climate"]
+    terms = {t["symbol"]: t["value"] for t in step["terms"]}
+    assert (terms["u2"], terms["RH"]) == (4, 25)
+    # (0.04 x 2 + 0.004 x 20) x (h / 3) ^ 0.3
+    assert step["value"] == pytest.approx(0.16 * (terms["h"] / 3) ** 0.3)
+    assert after["kc"]["value"] > before["kc"]["value"]
+
+
+def kc_steps(api: Api, block_id: int) -> dict[str, Any]:
+    detail = api.get(f"{BASE}/blocks/{block_id}")
+    return {s["key"]: s for s in detail["steps"]}

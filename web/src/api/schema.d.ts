@@ -933,7 +933,9 @@ export interface paths {
         put?: never;
         /**
          * Station File
-         * @description A station's sheet of days: checked, or checked and stored; all or none.
+         * @description A station's sheet of days or hours: checked, or checked and stored; all or none.
+         *
+         *     ``stamp`` says what the times of hours mark.
          */
         post: operations["weather_file"];
         delete?: never;
@@ -4270,6 +4272,9 @@ export interface components {
         /**
          * StationFileOut
          * @description What a sheet brings, or would; the first days as they were understood.
+         *
+         *     ``step_minutes`` between the rows of a sheet of hours, null where each row is a day;
+         *     ``incomplete`` are days left out since hours of them are missing.
          */
         StationFileOut: {
             /** Stored */
@@ -4294,7 +4299,17 @@ export interface components {
             ignored: string[];
             /** Shown */
             shown: components["schemas"]["FileDay"][];
+            /** Step Minutes */
+            step_minutes: number | null;
+            /** Incomplete */
+            incomplete: string[];
         };
+        /**
+         * Stamp
+         * @description What the time of a row marks.
+         * @enum {string}
+         */
+        Stamp: "end" | "start";
         /**
          * InstrumentKind
          * @enum {string}
@@ -10717,6 +10732,8 @@ export interface operations {
                      * @default true
                      */
                     dry_run?: boolean;
+                    /** @default end */
+                    stamp?: "end" | "start";
                 };
             };
         };

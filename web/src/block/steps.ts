@@ -8,6 +8,7 @@ type Unit = Step["unit"];
 const TITLES: Record<string, string> = {
   root_depth: "Roots today",
   kc: "Crop coefficient Kc",
+  kc_climate: "Climate's part in Kc",
   kc_fresh: "Coefficient in soil without salt",
   ks_salt: "Share of its use that salt leaves",
   kcb: "Basal crop coefficient Kcb",

@@ -32,9 +32,18 @@ export function useSetStation(slug: string) {
   );
 }
 
-function send(slug: string, file: File, dryRun: boolean) {
+export type Stamp = Schemas["Stamp"];
+
+interface SheetOfHours {
+  file: File;
+  /** What the times of a sheet of hours mark. */
+  stamp: Stamp;
+}
+
+function send(slug: string, { file, stamp }: SheetOfHours, dryRun: boolean) {
   const form = new FormData();
   form.append("file", file);
+  form.append("stamp", stamp);
   form.append("dry_run", String(dryRun));
   return answered(
     client.POST("/api/farms/{slug}/weather-file", {
@@ -47,9 +56,9 @@ function send(slug: string, file: File, dryRun: boolean) {
 
 /** What a station's sheet would bring; nothing is stored. */
 export function useCheckSheet(slug: string) {
-  return useMutation({ mutationFn: (file: File) => send(slug, file, true) });
+  return useMutation({ mutationFn: (sheet: SheetOfHours) => send(slug, sheet, true) });
 }
 
 export function useStoreSheet(slug: string) {
-  return useChange(slug, (file: File) => send(slug, file, false));
+  return useChange(slug, (sheet: SheetOfHours) => send(slug, sheet, false));
 }
