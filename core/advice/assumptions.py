@@ -15,6 +15,7 @@ from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.school import LimitRule
 from core.outlook.forecast import Forecast
 from core.soil.profile import Profile
+from core.soil.water_table import WaterTable
 from core.state.weighing import Weighing
 
 
@@ -28,6 +29,8 @@ class Assumptions:
 
     forecast : members of the weather ahead; without it the stated ET and no rain
     wetted_share : share of the ground that is wetted, and under which roots are watered [-]
+    capillary_mm_day : what rises from below, as stated; it counts where no water table is known
+    water_table : where its depth is known; what rises follows from it
     leaching : where the salts of water and crop are known
     intake_mm_h : what the top of the soil takes in [mm/h]
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
@@ -47,6 +50,7 @@ class Assumptions:
     wetted_share: float = 1.0
     intake_mm_h: float = inf
     capillary_mm_day: float = 0.0
+    water_table: WaterTable | None = None
     leaching: Leaching | None = None
     dual: bool = False
 
@@ -86,4 +90,4 @@ class Assumptions:
 
     def ground(self, season: CropSeason) -> BlockGround:
         """What the limits of the block are made of."""
-        return BlockGround(self.dated_soils, season, self.rules)
+        return BlockGround(self.dated_soils, season, self.rules, self.water_table)

@@ -127,7 +127,7 @@ def _run(
     now = g.past_days + first
     kc = g.kc[:, None, now : g.past_days + AHEAD_DAYS]
     etc = factor[..., None] * kc * et0_mm[None, :, days]
-    share, rise = _column(g, "wetted_share"), _column(g, "capillary_mm_day")
+    share, rise = _column(g, "wetted_share"), g.rise_mm[:, None, now : g.past_days + AHEAD_DAYS]
     water = rain_mm[:, :, days] * share + rise + planned_by_day(g)[:, None, days]
     water = np.broadcast_to(water, etc.shape)
     bare = g.surface.bare_mm[:, None, now : g.past_days + AHEAD_DAYS]

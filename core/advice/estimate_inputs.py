@@ -3,20 +3,23 @@
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import cached_property
 
 import numpy as np
 
 from core.advice.inputs import BlockInputs
+from core.advice.rise import rise_by_day
 from core.arrays import Floats
 from core.crop.basal import basal_crop
 from core.crop.depletion import adjusted_p
 from core.crop.season import CropDays, CropSeason, season_days
 from core.estimate.ahead import DaysAhead
 from core.estimate.blocks import Grounds
-from core.estimate.forcing import Daily, Steps
+from core.estimate.forcing import Below, Daily, Steps
 from core.estimate.readings import readings_of
 from core.instrument.kinds import kinds
 from core.instrument.site import Site
+from core.soil.water_table import root_bound_mm
 from core.state.weighing import Weighing
 
 # How far a day's use strays from Kc and ET0 where that was recorded and where it was not, as a
@@ -66,6 +69,7 @@ def same_ensemble(block: BlockInputs, season: CropSeason) -> Hashable:
         id(block.assumed.et),
         block.assumed.wetted_share,
         block.assumed.capillary_mm_day,
+        id(block.assumed.water_table),
         block.seed,
     )
 
@@ -120,15 +124,28 @@ class Told:
             strip=np.array([b.assumed.wetted_share for b in blocks]),
         )
 
-    @property
-    def root_mm(self) -> Floats:
-        """Depth of the roots by day, which hard ground may stop; (blocks, days + 1 + AHEAD)."""
-        return np.minimum(self.crop.root_mm, self.grounds.root_limit_mm[:, None])
+    @cached_property
+    def table_mm(self) -> Floats:
+        """Depth of the water table by day, infinity without one; (blocks, days + 1 + AHEAD)."""
+        tables = [b.assumed.water_table for b in self.blocks]
+        return root_bound_mm(tables, self.begin, self.days + 1 + AHEAD)
 
-    @property
-    def rise_mm_day(self) -> Floats:
-        """Capillary rise over the watered strip; (blocks,)."""
-        return np.array([b.assumed.capillary_mm_day for b in self.blocks]) / self.strip
+    @cached_property
+    def root_bound_mm(self) -> Floats:
+        """What roots can't pass: hard ground, or water; (blocks, days + 1 + AHEAD)."""
+        return np.minimum(self.table_mm, self.grounds.root_limit_mm[:, None])
+
+    @cached_property
+    def root_mm(self) -> Floats:
+        """Depth of the roots by day; (blocks, days + 1 + AHEAD)."""
+        return np.minimum(self.crop.root_mm, self.root_bound_mm)
+
+    @cached_property
+    def rise_mm(self) -> Floats:
+        """Capillary rise over the watered strip by day; (blocks, days + 1 + AHEAD) [mm]."""
+        et0 = np.pad(self.et0_mm, ((0, 0), (0, AHEAD)), mode="edge")
+        over = rise_by_day(self.blocks, self.root_mm, self.begin, self.crop.kc * et0)
+        return over / self.strip[:, None]
 
     def _p_factor(self, kcb: Floats, et0_mm: Floats) -> Floats:
         return adjusted_p(self.p, kcb * et0_mm) / self.p
@@ -145,7 +162,9 @@ class Told:
             strip=self.strip,
             use_sigma=np.where(self.recorded, USE_SIGMA, UNRECORDED_USE_SIGMA),
         )
-        return daily.force(steps, self.rise_mm_day, self.grounds.root_limit_mm)
+        past = slice(0, self.days + 1)
+        below = Below(self.rise_mm[:, past], self.root_bound_mm[:, past], self.table_mm[:, past])
+        return daily.force(steps, below)
 
     def water(self, steps: Steps) -> Floats:
         """Rain and water given by step, over the watered strip; (blocks, steps, 2) [mm]."""
@@ -180,7 +199,9 @@ class Told:
             given_mm=weather.given_mm / self.strip[:, None],
             et0_mm=weather.et0_mm,
             rain_mm=weather.rain_mm,
-            rise_mm_day=self.rise_mm_day,
+            rise_mm_day=self.rise_mm[:, days],
+            root_bound_mm=self.root_bound_mm[:, days],
+            table_mm=self.table_mm[:, days],
             strip=self.strip,
             use_sigma=np.full(self.strip.shape, USE_SIGMA),
         )

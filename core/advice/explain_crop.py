@@ -144,7 +144,9 @@ def _salt_steps(
 def _root_formula(limits: LimitsInForce, days: Term, stage: Stage) -> Formula:
     crop = limits.season.crop
     source = crop.sources["root_depth"]
-    bottom = Term("bottom", limits.profile.root_limit_mm, Unit.DEPTH_MM, "roots end in this soil")
+    hard, table = limits.profile.root_limit_mm, limits.table_mm
+    why = "roots end in this soil" if hard <= table else "roots end above the water table"
+    bottom = Term("bottom", min(hard, table), Unit.DEPTH_MM, why)
     z1 = Term("z1", crop.root_initial_mm, Unit.DEPTH_MM, source)
     z2 = Term("z2", crop.root_schedule_mm, Unit.DEPTH_MM, source)
     if crop.perennial or days.value >= sum(crop.stage_days[:2]):

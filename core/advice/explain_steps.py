@@ -7,6 +7,7 @@ import numpy as np
 from core.advice.decide import Decisions
 from core.advice.explain_crop import crop_steps, use_term
 from core.advice.explain_limits import limit_steps
+from core.advice.explain_rise import rise_steps
 from core.advice.inputs import BlockInputs
 from core.advice.latest_start import CRITICAL_SHARE, LEAST_LOSS, MOST_LOSS, WORTH_OF_USE
 from core.advice.working import COMPUTED, Step, Term, Unit
@@ -310,7 +311,9 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     et = inputs.assumed.stated_et
     root = float(g.limits.root_mm[0, now])
     out = crop_steps(limits, et, root, g.surface)
-    out += limit_steps(limits, use_term(out), root, inputs.assumed.wetted_share)
+    used = use_term(out)
+    out += rise_steps(inputs, root, used, float(g.rise_mm[0, now]))
+    out += limit_steps(limits, used, root, inputs.assumed.wetted_share)
     out += _learned_steps(d, limits)
     out += _deficit_steps(d, float(g.zones.raw_mm[0, now]), float(g.zones.taw_mm[0, now]))
     start = float(d.start_hours[0])

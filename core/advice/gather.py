@@ -8,6 +8,7 @@ import numpy as np
 
 from core.advice.estimate_inputs import is_tended
 from core.advice.inputs import BlockInputs
+from core.advice.rise import rise_by_day
 from core.advice.soil_evaporation import SoilEvaporation, by_basal, soil_evaporation
 from core.arrays import Floats
 from core.crop.season import CropSeason
@@ -40,6 +41,7 @@ class Gathered:
     past_days : columns before now; column ``past_days`` begins now
     kc : array (blocks, columns) [-]; basal where the coefficient is dual, with what the bare
         soil gives off apart in ``surface``
+    rise_mm : array (blocks, columns), from below [mm/day]
     et0_by_date_mm : array (blocks, past_days + 1) [mm/day], by calendar day, today last
     et0_past_mm : array (blocks, past_days) [mm/day]
     recorded : array (blocks, past_days) of bool
@@ -55,6 +57,7 @@ class Gathered:
     limits: LimitsByDay
     zones: RootZones
     kc: Floats
+    rise_mm: Floats
     surface: SoilEvaporation
     et0_by_date_mm: Floats
     et0_past_mm: Floats
@@ -132,14 +135,20 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     by_date = np.where(np.isnan(by_date), expected[:, None], by_date)
     et0_past = _joined(by_date, done)
     share = np.array([b.assumed.wetted_share for b in blocks])
-    zones = root_zones([b.assumed.profile for b in blocks], limits, expected[:, None], share)
+    zones = root_zones(
+        [b.assumed.profile for b in blocks],
+        limits,
+        expected[:, None],
+        share,
+        [b.assumed.water_table for b in blocks],
+    )
     kc = limits.crop.kc
     given = _water_given(blocks)
     rain, sets = given.by_day(len(blocks), days)
-    rise = np.array([b.assumed.capillary_mm_day for b in blocks])[:, None]
     et0 = np.concatenate(
         [et0_past, np.repeat(expected[:, None], kc.shape[1] - days, axis=1)], axis=1
     )
+    rise = rise_by_day(blocks, limits.root_mm, first, kc * et0)
     surface = soil_evaporation(blocks, seasons, limits.crop, first, et0, rain, sets)
     etc = kc[:, :days] * et0_past
     hours = (np.arange(days + 1) - days) * 24.0
@@ -163,7 +172,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     )
     moving = MOVING_SHARE * given.on_its_way(len(blocks), days, MOVING_DAYS)
     heard = Heard(
-        water_in_mm=rain + sets + rise,
+        water_in_mm=rain + sets + rise[:, :days],
         etc_mm=etc,
         bare_mm=surface.bare_mm[:, :days],
         observed_mm=observed.depletion_mm,
@@ -179,6 +188,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         limits=limits,
         zones=zones,
         kc=kc,
+        rise_mm=rise,
         surface=surface,
         et0_by_date_mm=by_date,
         et0_past_mm=et0_past,

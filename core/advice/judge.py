@@ -12,11 +12,15 @@ from core.advice.questions import NEWS_DAYS, NEWS_MM
 from core.advice.vocabulary import Confidence, Reason, State
 from core.arrays import Bools, Floats
 from core.irrigation.amount import BOUNDS, Bound
+from core.soil.water_table import root_bound_mm
 from core.state.weighing import WEIGHINGS, Weighing
 
 SOON_HOURS = 72.0
 NOW_HOURS = 24.0
 MIN_SURPLUS_MM = 2.0
+# A water table feeds a crop where so much of its use rises; a surplus that takes longer than this
+# through the layers below drains slowly [-, days] (working assumptions, no source).
+FEEDS_SHARE, SLOW_DAYS = 0.1, 4.0
 # Spread over RAW below which an answer is good or fair; working assumptions, no source.
 GOOD_SPREAD, FAIR_SPREAD = 0.3, 0.6
 # And by how much refill may come before it is expected [days, share of the days left].
@@ -138,6 +142,7 @@ class Judgement:
             **self._of_instruments(),
             **self._of_days_ahead(),
             **self._of_plans(),
+            **self._of_ground(),
             Reason.SURPLUS_DRAINING: np.array([s is State.BRIMMING for s in self.states]),
         }
         names = tuple(told)
@@ -166,6 +171,21 @@ class Judgement:
             Reason.REFILL_OUT_OF_REACH: refill_out_of_reach(
                 g, g.zones.raw_mm[:, now] / np.maximum(g.zones.taw_mm[:, now], 1e-9)
             ),
+        }
+
+    def _of_ground(self) -> dict[Reason, Bools]:
+        """What lies below the roots."""
+        g, now = self.g, self._now
+        tables = [b.assumed.water_table for b in g.blocks]
+        table = root_bound_mm(tables, g.blocks[0].now.date(), 1)[:, 0]
+        wanted = np.array([s.crop.root_schedule_mm for s in g.seasons])
+        hard = np.array([b.assumed.profile.root_limit_mm for b in g.blocks])
+        use = g.kc[:, now] * np.array([b.assumed.stated_et.expected for b in g.blocks])
+        surplus = np.maximum(self.surplus_mm - g.zones.held_mm[:, now], 0.0)
+        return {
+            Reason.WATER_TABLE_FEEDS: np.isfinite(table) & (g.rise_mm[:, now] >= FEEDS_SHARE * use),
+            Reason.WATER_TABLE_IN_ROOTS: table < np.minimum(wanted, hard),
+            Reason.DRAINS_SLOWLY: surplus > SLOW_DAYS * g.zones.most_drained_mm[:, now],
         }
 
     def _of_balance(self) -> dict[Reason, Bools]:

@@ -57,6 +57,12 @@ class Reason(StrEnum):
     MACHINE_TAKES_LONG = "machine_takes_long"
     PLACE_NOT_KNOWN = "place_not_known"
     SALT_LOWERS_USE = "salt_lowers_use"
+    WATER_TABLE_FEEDS = "water_table_feeds"
+    WATER_TABLE_IN_ROOTS = "water_table_in_roots"
+    DRAINS_SLOWLY = "drains_slowly"
+    WOULD_RUN_OFF = "would_run_off"
+    DRIER_THAN_SENSOR_READS = "drier_than_sensor_reads"
+    SALT_CARRIED_OFF = "salt_carried_off"
 
 
 class Confidence(StrEnum):

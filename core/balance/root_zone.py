@@ -21,7 +21,9 @@ class RootZoneDay:
     grown_share : share of the soil below yesterday's roots that they grew into; negative
         where they became shallower: the share of yesterday's root zone that they left
     saturated_mm : what the root zone holds between full and saturation
-    drain_share : share of the surplus that drains in a day [-]
+    drain_share : share of the surplus that drains in a day where nothing holds it up [-]
+    most_drained_mm : what the layers below let through in a day
+    held_mm : of the surplus, what a water table never lets drain
     """
 
     taw_mm: Floats
@@ -30,6 +32,8 @@ class RootZoneDay:
     grown_share: Floats
     saturated_mm: Floats
     drain_share: Floats
+    most_drained_mm: ArrayLike = np.inf
+    held_mm: ArrayLike = 0.0
 
 
 @dataclass(frozen=True)
@@ -109,6 +113,13 @@ def use_water(
     return depletion + et, et, ks, runoff
 
 
+def drained_of(depletion_mm: ArrayLike, zone: RootZoneDay) -> Floats:
+    """What leaves root zones downwards in a day: a share of the surplus that can drain, and no
+    more than the slowest layer lets through [mm]."""
+    surplus = np.maximum(-np.asarray(depletion_mm, float) - zone.held_mm, 0.0)
+    return np.minimum(surplus * zone.drain_share, zone.most_drained_mm)
+
+
 def drain_into(drained_mm: Floats, below_mm: Floats) -> tuple[Floats, Floats]:
     """Deficit of the soil below after it took what drained, and what went through it [mm]."""
     taken = np.minimum(drained_mm, np.maximum(below_mm, 0.0))
@@ -147,7 +158,8 @@ def balance_day(
     -----
     Roots move first; water comes in; what exceeds saturation runs off; the crop uses water,
     slowed by Ks at the depletion after the water came; a share of what then stands above full
-    drains, first into the deficit of the soil below. For every root zone
+    drains, first into the deficit of the soil below, as fast as the layers there let it. For
+    every root zone
 
         depletion + below rises by ET + percolation + runoff - water in,
 
@@ -155,7 +167,7 @@ def balance_day(
     """
     depletion, below = grow(depletion_mm, below_mm, zone.grown_share)
     depletion, et, ks, runoff = use_water(depletion, zone, water_in_mm, etc_mm, bare_mm)
-    drained = np.maximum(-depletion, 0.0) * zone.drain_share
+    drained = drained_of(depletion, zone)
     below, percolated = drain_into(drained, below)
     return Water(
         depletion_mm=depletion + drained,

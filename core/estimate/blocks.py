@@ -8,7 +8,7 @@ import numpy as np
 from core.arrays import Floats
 from core.estimate.ensemble import COUNTERS, follow
 from core.estimate.ground import BlockGround, draw_members
-from core.estimate.member import FACTORS
+from core.estimate.member import FACTORS, HOLDS
 from core.estimate.news import PLATEAUS, REMEMBERED, WANDER
 from core.estimate.notes import NOTES
 
@@ -24,6 +24,7 @@ class Grounds:
     sensors: np.ndarray
     edge: Floats
     scale: Floats
+    hold: Floats
     wilt: Floats
     prior_mean: Floats
     prior_sd: Floats
@@ -54,6 +55,7 @@ class Grounds:
             sensors=sensors,
             edge=padded([g.edge_mm for g in blocks], most_layers + 1),
             scale=padded([g.scale for g in blocks], most_layers, 0.1),
+            hold=_holds(blocks, most_layers),
             wilt=np.array([g.wilt for g in blocks]),
             prior_mean=padded([g.prior_mean for g in blocks], figures),
             prior_sd=padded([g.prior_sd for g in blocks], figures),
@@ -64,6 +66,14 @@ class Grounds:
             lags=padded([g.lags for g in blocks], most_sensors).astype(bool),
             root_limit_mm=np.array([g.root_limit_mm for g in blocks]),
         )
+
+
+def _holds(blocks: Sequence[BlockGround], most_layers: int) -> Floats:
+    """What holds water up in each layer; layers that are not there hold nothing."""
+    out = np.full((len(blocks), most_layers, HOLDS), np.inf)
+    for i, g in enumerate(blocks):
+        out[i, : g.layers] = g.hold
+    return out
 
 
 @dataclass
@@ -135,6 +145,7 @@ class Ensembles:
             grounds.sensors,
             grounds.edge,
             grounds.scale,
+            grounds.hold,
             grounds.wilt,
             grounds.prior_mean,
             grounds.prior_sd,

@@ -55,7 +55,7 @@ from core.estimate.notes import (
 )
 from core.estimate.update import FAR_SIGMAS, expected, take_in
 
-FORCES = 8  # figures of a step's forcing, see `follow`
+FORCES = 9  # figures of a step's forcing, see `follow`
 # What a block remembers: water that came lately [mm], steps since any came, steps passed, the
 # depletion at the end of the last step [mm], and steps in which anything was read.
 LATELY, SINCE, PASSED, DEPLETED, HEARD = range(5)
@@ -139,6 +139,7 @@ def _one_block(
     sensors: int,
     edge: Floats,
     scale: Floats,
+    hold: Floats,
     wilt: float,
     prior_mean: Floats,
     prior_sd: Floats,
@@ -196,6 +197,7 @@ def _one_block(
             layers,
             edge,
             scale,
+            hold,
             wilt,
             force[t],
             ones,
@@ -249,6 +251,7 @@ def _one_block(
                     layers,
                     edge,
                     scale,
+                    hold,
                     wilt,
                     force[t],
                     ones,
@@ -338,6 +341,7 @@ def follow(
     sensors: np.ndarray,
     edge: Floats,
     scale: Floats,
+    hold: Floats,
     wilt: Floats,
     prior_mean: Floats,
     prior_sd: Floats,
@@ -366,6 +370,7 @@ def follow(
     memory : array, shape (blocks, sensors, REMEMBERED); counters : (blocks, COUNTERS)
     layers, sensors : array of int, shape (blocks,), how many each block has
     edge : array, shape (blocks, layers + 1) [mm]; scale : (blocks, layers) [m3/m3]
+    hold : array, shape (blocks, layers, HOLDS), see `member`
     wilt : array, shape (blocks,) [m3/m3]
     prior_mean, prior_sd : array, shape (blocks, figures)
     walk_sd : array, shape (blocks, sensors), the least that a level wanders in a day [m3/m3]
@@ -378,8 +383,8 @@ def follow(
         drying before the first reading then prove nothing
     force : array, shape (blocks, steps, FORCES)
         Length [days], use without stress and evaporation asked for [mm], capillary rise [mm],
-        roots and what they can't pass [mm], factor on the share that the crop bears [-], and
-        how far the use of a day may stray [share of it].
+        roots and what they can't pass [mm], factor on the share that the crop bears [-], how far
+        the use of a day may stray [share of it], and the depth of the water table [mm].
     water : array, shape (blocks, steps, 2), rain that entered and water given [mm net]
     reading, reading_sd : array, shape (blocks, steps, sensors) [m3/m3], NaN where none
     at_least : array, shape (blocks, steps, sensors) [m3/m3]
@@ -398,6 +403,7 @@ def follow(
             sensors[b],
             edge[b],
             scale[b],
+            hold[b],
             wilt[b],
             prior_mean[b],
             prior_sd[b],

@@ -66,6 +66,19 @@ def _used(hours: Floats) -> Floats:
 
 
 @dataclass(frozen=True)
+class Below:
+    """What lies below the roots of blocks by calendar day, arrays (blocks, days).
+
+    rise_mm : capillary rise over the watered strip [mm/day]; root_bound_mm : what roots can't
+    pass; table_mm : depth of the water table, infinity without one [mm]
+    """
+
+    rise_mm: Floats
+    root_bound_mm: Floats
+    table_mm: Floats
+
+
+@dataclass(frozen=True)
 class Daily:
     """Crops and weather of blocks by calendar day, arrays (blocks, days).
 
@@ -83,14 +96,13 @@ class Daily:
     strip: Floats
     use_sigma: Floats
 
-    def force(self, steps: Steps, rise_mm_day: Floats, root_limit_mm: Floats) -> Floats:
+    def force(self, steps: Steps, below: Below) -> Floats:
         """The forcing of each step, array (blocks, steps, FORCES), as `ensemble.follow` wants it.
 
         Parameters
         ----------
         steps : Steps
-        rise_mm_day : array, shape (blocks,) [mm/day]
-        root_limit_mm : array, shape (blocks,) [mm]
+        below : Below
         """
         at = steps.day
         length = (steps.end - steps.start) / 24
@@ -100,9 +112,10 @@ class Daily:
         out[..., 0] = length
         out[..., 1] = kcb * et0 / self.strip[:, None]
         out[..., 2] = np.maximum(LEAST_BARE, BARE_KC - kcb) * self.wetted[:, at] * et0
-        out[..., 3] = rise_mm_day[:, None] * length
+        out[..., 3] = below.rise_mm[:, at] * length
         out[..., 4] = self.root_mm[:, at]
-        out[..., 5] = root_limit_mm[:, None]
+        out[..., 5] = below.root_bound_mm[:, at]
         out[..., 6] = self.p_factor[:, at]
         out[..., 7] = self.use_sigma[:, at]
+        out[..., 8] = below.table_mm[:, at]
         return out

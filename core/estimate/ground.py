@@ -10,10 +10,11 @@ import numpy as np
 
 from core.arrays import ArrayLike, Floats
 from core.crop.catalogue import Crop
-from core.estimate.member import FACTORS
-from core.estimate.soils import TwoCurves, drained_tension, two_curves
+from core.estimate.member import DRAINED_AT, FACTORS, FULL, HOLDS, MOST_OUT, POWER, ROOM
+from core.estimate.soils import TwoCurves, two_curves
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.site import Site
+from core.soil.drainage import drained_tension, held_up
 from core.soil.profile import Profile
 
 # Depths that stand for layers where no sensor does [mm].
@@ -33,6 +34,7 @@ COMMON = 0.85
 # And between horizons of different soils, of what layers of one have in common.
 ACROSS_HORIZONS = 0.25
 # What a sensor reads at full: common to all of a block, and its own [m3/m3].
+LEAST_ROOM = 0.02  # between full and saturation [m3/m3]; else water would never be held up
 LEVEL_OWN_SD, LEVEL_LEAST_SD, LEVEL_SCALE = 0.015, 0.015, 0.75
 SLOPE_SD, TENSION_SLOPE_SD = 0.05, 0.35
 TENSION_LEVEL_SCALE = 0.7
@@ -48,6 +50,7 @@ class BlockGround:
 
     edge_mm : array, shape (layers + 1,) [mm]
     scale : array, shape (layers,), the book's available water [m3/m3]
+    hold : array, shape (layers, HOLDS), what holds water up, see `member`
     wilt : wilting point of the top [m3/m3]
     root_limit_mm : what roots can't pass [mm]
     prior_mean, prior_sd : array, shape (figures,), as a member holds them
@@ -62,6 +65,7 @@ class BlockGround:
 
     edge_mm: Floats
     scale: Floats
+    hold: Floats
     wilt: float
     root_limit_mm: float
     prior_mean: Floats
@@ -157,6 +161,19 @@ def _shares(profile: Profile, edge_mm: Floats) -> Floats:
     top, bottom = edge_mm[:-1, None], edge_mm[1:, None]
     thick = np.clip(np.minimum(bottom, ends) - np.maximum(top, profile.top_mm), 0, None)
     out: Floats = thick / thick.sum(axis=1, keepdims=True)
+    return out
+
+
+def _hold(profile: Profile, edge_mm: Floats) -> Floats:
+    """What holds water up in each layer, by the horizon at its middle; (layers, HOLDS)."""
+    out = np.empty((edge_mm.size - 1, HOLDS))
+    out[:, MOST_OUT] = held_up(profile, edge_mm)
+    middle = 0.5 * (edge_mm[:-1] + edge_mm[1:])
+    for j, h in enumerate(profile.horizon_at(middle)):
+        soil, limits = two_curves(profile.limits[h]), profile.limits[h]
+        out[j, ROOM] = max(limits.theta_sat - soil.full, LEAST_ROOM)
+        out[j, FULL], out[j, POWER] = soil.full, 1 / soil.campbell_b
+        out[j, DRAINED_AT] = drained_tension(limits.ksat_mm_h)
     return out
 
 
@@ -258,6 +275,7 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
     return BlockGround(
         edge_mm=edge,
         scale=available,
+        hold=_hold(profile, edge),
         wilt=soils[0].wilt,
         root_limit_mm=profile.root_limit_mm,
         prior_mean=mean,

@@ -27,6 +27,14 @@ FACTORS = 9
 USED, EVAPORATED, DRAINED, CAME, LOSS, WANTED = range(6)
 FLOWS = 6
 
+# What holds water up in a layer: the most that leaves it in a day [mm], room between full and
+# saturation [m3/m3], and for a water table the content at full [m3/m3], Campbell's 1/b and the
+# tension at which it has drained [kPa].
+MOST_OUT, ROOM, FULL, POWER, DRAINED_AT = range(5)
+HOLDS = 5
+KPA_PER_MM = 9.81e-3  # of a column of water
+LEAST_HEIGHT_MM = 1.0
+
 PASSES_ON = 12.0  # content above full, in drainage lengths, that nothing holds back
 STRESSED = 0.97  # of the wanted transpiration: below it the crop suffers
 MOST_BORNE = 0.95  # share of the available water that no crop bears more of
@@ -82,12 +90,43 @@ def root_weights(
 
 
 @njit(cache=True)
+def above_full(depth_mm: float, table_mm: float, hold: Floats) -> float:
+    """Content above full that a water table never lets drain [m3/m3]; 0 where it is far.
+
+    The same as `core.soil.water_table.held_above_full`, as the loop needs it.
+    """
+    if table_mm == np.inf:
+        return 0.0
+    height = max(table_mm - depth_mm, LEAST_HEIGHT_MM)
+    wetter = (hold[DRAINED_AT] / (height * KPA_PER_MM)) ** hold[POWER] - 1.0
+    return min(max(hold[FULL] * wetter, 0.0), hold[ROOM])
+
+
+@njit(cache=True)
+def back_up(x: Floats, layers: int, edge: Floats, hold: Floats, totals: Floats) -> None:
+    """What the pores of a layer don't hold stands in the one above; what is left at the surface
+    runs off."""
+    for j in range(layers - 1, -1, -1):
+        dz = edge[j + 1] - edge[j]
+        for m in range(x.shape[1]):
+            excess = x[j, m] - hold[j, ROOM]
+            if excess <= 0:
+                continue
+            x[j, m] -= excess
+            if j > 0:
+                x[j - 1, m] += excess * dz / (edge[j] - edge[j - 1])
+            else:
+                totals[CAME, m] -= excess * dz
+
+
+@njit(cache=True)
 def half_day(
     x: Floats,
     nat: Floats,
     layers: int,
     edge: Floats,
     scale: Floats,
+    hold: Floats,
     wilt: float,
     force: Floats,
     demand: Floats,
@@ -106,6 +145,7 @@ def half_day(
     edge : array, shape (layers + 1,) [mm]
     scale : array, shape (layers,), the book's available water [m3/m3]
         Layers of different soils are in balance at the same share of it, not the same content.
+    hold : array, shape (layers, HOLDS)
     wilt : float, wilting point of the top layer [m3/m3]
     force : array, as `ensemble.follow` has it for one step
     demand : array, shape (members,), what each multiplies the use and evaporation asked for by
@@ -128,8 +168,13 @@ def half_day(
         given *= max(1.0 + NOISE_WATER * noise[layers + 1, m], 0.0)
         inflow[m] = fell + given
         totals[CAME, m] = fell + given + rise_mm
+    table = force[8]
+    backs = table < edge[layers]
     for j in range(layers):
         dz = edge[j + 1] - edge[j]
+        most = hold[j, MOST_OUT] * days / dz
+        backs = backs or most < np.inf
+        over = above_full(0.5 * (edge[j] + edge[j + 1]), table, hold[j])
         for m in range(count):
             length = nat[factor + DRAINAGE, m]
             entered = inflow[m] / dz
@@ -143,9 +188,18 @@ def half_day(
                 after = content - length * np.log1p(rate * np.exp(content / length))
             else:
                 after = content
-            inflow[m] = (content - after + passed) * dz
+            # Nothing drains below what a table holds, or faster than the layer below takes it.
+            if over > 0.0 and after < over:
+                after = min(content, over)
+            left = content - after + passed
+            if left > most:
+                after += left - most
+                left = most
+            inflow[m] = left * dz
             stir = spread + NOISE_INFLOW * min(entered, NOISE_INFLOW_MOST)
             x[j, m] = after + stir * noise[j, m]
+    if backs:
+        back_up(x, layers, edge, hold, totals)
     for m in range(count):
         totals[DRAINED, m] = inflow[m]
         totals[USED, m] = totals[EVAPORATED, m] = totals[LOSS, m] = totals[WANTED, m] = 0.0
@@ -206,6 +260,13 @@ def half_day(
     while foot < layers - 1 and edge[foot + 1] < min(force[4], force[5]):
         foot += 1
     risen_content = rise_mm / (edge[foot + 1] - edge[foot])
+    if table < np.inf:
+        # Below the roots the soil stands in balance with the table.
+        for j in range(foot + 1, layers):
+            over = above_full(0.5 * (edge[j] + edge[j + 1]), table, hold[j])
+            if over > 0.0:
+                for m in range(count):
+                    x[j, m] = max(x[j, m], over)
     for m in range(count):
         x[foot, m] += risen_content
         # Evaporation dries the top beyond what roots can.

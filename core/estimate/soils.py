@@ -13,6 +13,7 @@ from functools import lru_cache
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
+from core.soil.drainage import drained_tension
 from core.soil.horizon import LimitMethod
 from core.soil.horizon_limits import HorizonLimits
 from core.soil.profile import Profile
@@ -23,15 +24,8 @@ from core.soil.rosetta_curve import rosetta_curve
 LEAST_AVAILABLE_SD, MOST_AVAILABLE_SD, AVAILABLE_SD_SCALE = 0.2, 0.65, 1.3
 # No tension is read as wetter than this [kPa]; a slope is taken over so much either side of one.
 LEAST_KPA, SLOPE_STEP = 1.5, 1.05
-# Tension at which a soil loses about 1 mm/day, by its saturated conductivity [mm/h, kPa].
-DRAINED_KSAT, DRAINED_KPA = (2.0, 15.0, 60.0), (12.0, 8.0, 5.0)
 # Above this conductivity Rosetta's shape no longer helps a tension's content [mm/h].
 SHAPE_KSAT, SHAPE_WEIGHT = (20.0, 60.0), (0.5, 0.0)
-
-
-def drained_tension(ksat_mm_h: float) -> float:
-    """Tension at which a soil still loses about 1 mm/day [kPa]."""
-    return float(np.interp(np.log(ksat_mm_h), np.log(DRAINED_KSAT), DRAINED_KPA))
 
 
 @lru_cache(maxsize=4096)

@@ -21,7 +21,9 @@ def warm() -> None:
     ensembles = Ensembles.begin(grounds, [0])
     ensembles.carry(grounds, force, np.zeros((1, 1, 2)), silent, silent, silent, np.zeros(1, bool))
     day, one = np.full((1, 1), 0.5), np.full(1, 0.5)
-    run_on(ensembles, grounds, DaysAhead(day, day, day, day, day, day[None], one, one, one))
+    run_on(
+        ensembles, grounds, DaysAhead(day, day, day, day, day, day[None], day, day, day, one, one)
+    )
 
 
 if __name__ == "__main__":

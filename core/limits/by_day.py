@@ -13,6 +13,7 @@ from core.crop.season import STAGE_ORDER, CropDays, CropSeason, season_days
 from core.limits.school import FLAT_P, SCHOOLS, LimitRule, School
 from core.soil.profile import Profile
 from core.soil.profiles import Profiles
+from core.soil.water_table import WaterTable, root_bound_mm
 
 
 @dataclass(frozen=True)
@@ -29,11 +30,13 @@ class BlockGround:
 
     soils : from the first on, dates rising
     rules : in the order they were made; a later one that applies goes before an earlier one
+    water_table : no root grows into it
     """
 
     soils: tuple[DatedSoil, ...]
     season: CropSeason
     rules: tuple[LimitRule, ...] = ()
+    water_table: WaterTable | None = None
 
 
 @dataclass(frozen=True)
@@ -185,10 +188,11 @@ def limits_by_day(grounds: Sequence[BlockGround], first: date, days: int) -> Lim
     shape = crop.kc.shape
     day = np.arange(days)
     root = full = wilt = gone = np.zeros(shape)
+    rooted = np.minimum(crop.root_mm, root_bound_mm([g.water_table for g in grounds], first, days))
     for version in range(max(len(g.soils) for g in grounds)):
         chosen = [g.soils[min(version, len(g.soils) - 1)] for g in grounds]
         soils = Profiles.of([c.profile for c in chosen])
-        roots = np.minimum(crop.root_mm, soils.root_limit_mm[:, None])
+        roots = np.minimum(rooted, soils.root_limit_mm[:, None])
         thick = soils.thick_between(0.0, roots)
         fulls = np.einsum("bdh,bh->bd", thick, soils.theta_full)
         wilts = np.einsum("bdh,bh->bd", thick, soils.theta_wilt)

@@ -11,6 +11,7 @@ from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
 from core.limits.root_zone import RootZoneLimits
 from core.limits.school import SCHOOLS, School
 from core.soil.profile import Profile
+from core.soil.water_table import root_bound_mm
 
 AHEAD_DAYS = 40
 
@@ -19,7 +20,8 @@ AHEAD_DAYS = 40
 class LimitsInForce:
     """Limits of one block under one reference ET [mm/day], from some days back to some ahead.
 
-    school : None takes the one in force on each day.
+    school : None takes the one in force on each day
+    table_mm : depth of the water table today, into which no root grows [mm]
     """
 
     profile: Profile
@@ -29,6 +31,7 @@ class LimitsInForce:
     hour_of_day: float
     et0_mm_day: float
     school: School | None = None
+    table_mm: float = np.inf
 
     @classmethod
     def of(
@@ -51,6 +54,7 @@ class LimitsInForce:
             today=past_days,
             hour_of_day=now.hour + now.minute / 60,
             et0_mm_day=et0_mm_day,
+            table_mm=float(root_bound_mm([ground.water_table], now.date(), 1)[0, 0]),
         )
 
     def under(self, school: School) -> "LimitsInForce":

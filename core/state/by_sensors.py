@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import Floats
-from core.balance.root_zone import drain_into, grow, use_water
+from core.balance.root_zone import drain_into, drained_of, grow, use_water
 from core.state.track import Track
 from core.state.zones import RootZones
 
@@ -83,7 +83,7 @@ def by_sensors(zones: RootZones, heard: Heard) -> Track:
             depletion, zone, heard.water_in_mm[:, d], heard.etc_mm[:, d], heard.bare_mm[:, d]
         )
         sigma = np.hypot(sigma, USE_SIGMA * et)
-        drained = np.maximum(-depletion, 0.0) * zone.drain_share
+        drained = drained_of(depletion, zone)
         depletion = np.minimum(depletion + drained, zone.taw_mm)
         below, _ = drain_into(drained, below)
         for name, value in zip(

@@ -2,19 +2,17 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date
 
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
 from core.balance.root_zone import RootZoneDay
 from core.limits.by_day import LimitsByDay
+from core.soil.drainage import drain_share, most_drained_mm
 from core.soil.profile import Profile
 from core.soil.profiles import Profiles
-
-# Days in which nine tenths of a surplus have drained, by the saturated conductivity of the
-# slowest horizon [mm/h]: full is reached after one day on sands to three on clays (common
-# practice, no source).
-KSAT_MM_H, DRAIN_DAYS = (2.0, 50.0), (3.0, 1.0)
+from core.soil.water_table import WaterTable, held_over_table_mm
 
 
 @dataclass(frozen=True)
@@ -27,6 +25,8 @@ class RootZones:
     grown_share: Floats
     saturated_mm: Floats
     drain_share: Floats
+    most_drained_mm: Floats
+    held_mm: Floats
 
     @property
     def deep_mm(self) -> Floats:
@@ -43,6 +43,8 @@ class RootZones:
             grown_share=self.grown_share[:, upto],
             saturated_mm=self.saturated_mm[:, upto],
             drain_share=self.drain_share,
+            most_drained_mm=self.most_drained_mm[:, upto],
+            held_mm=self.held_mm[:, upto],
         )
 
     def day(self, day: int, axes: int = 0) -> RootZoneDay:
@@ -55,14 +57,37 @@ class RootZones:
             grown_share=self.grown_share[:, day].reshape(shape),
             saturated_mm=self.saturated_mm[:, day].reshape(shape),
             drain_share=self.drain_share[:, 0].reshape(shape),
+            most_drained_mm=self.most_drained_mm[:, day].reshape(shape),
+            held_mm=self.held_mm[:, day].reshape(shape),
         )
 
 
-def drain_share(profiles: Sequence[Profile]) -> Floats:
-    """Share of a surplus that leaves in a day; shape (blocks,) [-]."""
-    slowest = np.array([min(h.ksat_mm_h for h in p.limits) for p in profiles])
-    days = np.interp(np.log(np.maximum(slowest, 1e-3)), np.log(KSAT_MM_H), DRAIN_DAYS)
-    return 1 - 0.1 ** (1 / days)
+def _most_drained(profiles: Sequence[Profile], root_mm: Floats) -> Floats:
+    """What the layers in and below root zones let through in a day; (blocks, days) [mm]."""
+    out = np.empty(root_mm.shape)
+    for i, profile in enumerate(profiles):
+        depths, which = np.unique(root_mm[i], return_inverse=True)
+        out[i] = np.array([most_drained_mm(profile, float(z)) for z in depths])[which]
+    return out
+
+
+def _held(
+    profiles: Sequence[Profile],
+    root_mm: Floats,
+    tables: Sequence[WaterTable | None],
+    first: date,
+) -> Floats:
+    """Water above full that tables never let drain out of root zones; (blocks, days) [mm]."""
+    held = np.zeros(root_mm.shape)
+    for i, (profile, table) in enumerate(zip(profiles, tables, strict=True)):
+        if table is None:
+            continue
+        # Roots and table move seldom: each pair is asked once.
+        pairs = np.stack([root_mm[i], table.on(first, root_mm.shape[1])], axis=1)
+        known, which = np.unique(pairs, axis=0, return_inverse=True)
+        here = [held_over_table_mm(profile, r, t) if np.isfinite(t) else 0.0 for r, t in known]
+        held[i] = np.array(here)[which]
+    return held
 
 
 def root_zones(
@@ -70,6 +95,7 @@ def root_zones(
     limits: LimitsByDay,
     et0_mm: ArrayLike,
     wetted_share: ArrayLike = 1.0,
+    tables: Sequence[WaterTable | None] = (),
 ) -> RootZones:
     """Root zones of blocks on the days of a table of limits.
 
@@ -83,6 +109,8 @@ def root_zones(
     wetted_share : array, shape (blocks,) [-]
         Share of the ground under which roots are watered, such as the strip along a drip
         line; all depths of water are over the whole block.
+    tables : sequence of WaterTable or None, (blocks,)
+        Where a water table is known; empty where none is.
 
     Returns
     -------
@@ -109,5 +137,9 @@ def root_zones(
         below_mm=below,
         grown_share=np.clip(grown, -1, 1),
         saturated_mm=room * share,
-        drain_share=drain_share(profiles)[:, None],
+        drain_share=np.array([drain_share(p) for p in profiles])[:, None],
+        most_drained_mm=_most_drained(profiles, limits.root_mm) * share,
+        held_mm=_held(profiles, limits.root_mm, tables, limits.first) * share
+        if any(tables)
+        else np.zeros(taw.shape),
     )

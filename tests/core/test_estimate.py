@@ -25,10 +25,11 @@ from core.estimate.member import (
 )
 from core.estimate.news import PLATEAUS
 from core.estimate.readings import readings_of
-from core.estimate.soils import drained_tension, tension_content, two_curves
+from core.estimate.soils import tension_content, two_curves
 from core.estimate.update import take_in
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
+from core.soil.drainage import drained_tension
 from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -190,7 +191,7 @@ class Field:
     ) -> np.ndarray:
         steps = reading.shape[0]
         force = np.zeros((1, steps, FORCES))
-        force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12)
+        force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12, np.inf)
         force[:, 0::2, 1] = use
         wet = np.zeros((1, steps, 2))
         for t, mm in (given_mm or {}).items():
@@ -338,7 +339,7 @@ def test_a_sensor_put_in_anew_has_its_prior_back() -> None:
     renewed = np.zeros((1, 2, 3), bool)
     renewed[0, 0, 0] = True
     force = np.zeros((1, 2, FORCES))
-    force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12)
+    force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12, np.inf)
     none = np.full((1, 2, 3), np.nan)
     f.state.carry(
         f.grounds, force, np.zeros((1, 2, 2)), none, none, none, np.array([False, True]), renewed

@@ -14,6 +14,7 @@ from core.estimate.member import (
     LOSS,
     USED,
     WANTED,
+    above_full,
     half_day,
     natural,
     root_weights,
@@ -23,6 +24,8 @@ from core.estimate.member import (
 EDGE = np.array([0.0, 100.0, 400.0])
 SCALE = np.array([0.15, 0.15])
 WILT = 0.12
+# Nothing holds water up; room for 0.1 above full, full 0.27 with b = 5, drained at 8 kPa.
+FREE = np.array([[np.inf, 0.10, 0.27, 0.2, 8.0]] * 2)
 
 # A drainage length so short that below full nothing drains.
 STILL = {"drainage": 1e-5}
@@ -52,18 +55,22 @@ def step(
     given_mm: float = 0.0,
     extra: float = 0.0,
     demand_share: float = 1.0,
+    table: float = np.inf,
+    hold: np.ndarray = FREE,
     **force: float,
 ) -> np.ndarray:
     """Pass a step without noise; what moved."""
     names = {"days": 0.5, "use": 0.0, "bare": 0.0, "rise": 0.0, "root": 400.0, "limit": 900.0}
-    of = np.array([*{**names, **force}.values(), 1.0, 0.12])
+    of = np.array([*{**names, **force}.values(), 1.0, 0.12, table])
     nat = np.empty((4 + FACTORS, 1))
     natural(x, 2, nat)
     weights, totals = np.zeros((2, 1)), np.empty((FLOWS, 1))
     root_weights(EDGE, 2, of[4], of[5], nat, weights)
     noise = np.zeros((5, 1))
     demand, fell, more = np.array([demand_share]), np.array([rain]), np.array([extra])
-    half_day(x, nat, 2, EDGE, SCALE, WILT, of, demand, fell, given_mm, more, noise, weights, totals)
+    half_day(
+        x, nat, 2, EDGE, SCALE, hold, WILT, of, demand, fell, given_mm, more, noise, weights, totals
+    )
     return totals[:, 0]
 
 
@@ -188,3 +195,63 @@ def test_more_sun_asks_for_more() -> None:
     )
     assert two[USED] == pytest.approx(2 * one[USED])
     assert two[EVAPORATED] == pytest.approx(2 * one[EVAPORATED], rel=0.02)
+
+
+def held(*most_mm_day: float) -> np.ndarray:
+    """Layers that let so much out in a day."""
+    out = FREE.copy()
+    out[:, 0] = most_mm_day
+    return out
+
+
+def test_a_pan_lets_through_what_it_conducts() -> None:
+    """2.4 mm/day below the second layer: 1.2 mm in half a day, the rest stays above it."""
+    x = member([0.05, 0.05])
+    before = water(x)
+    moved = step(x, hold=held(np.inf, 2.4))
+    assert moved[DRAINED] == pytest.approx(1.2)
+    assert before - water(x) == pytest.approx(1.2)
+    free = member([0.05, 0.05])
+    assert step(free)[DRAINED] > 5
+
+
+def test_a_slow_layer_takes_no_more_than_it_conducts() -> None:
+    """10 mm/day into the second: of 20 mm given to a full top 5 mm enter it."""
+    x = member([0.0, -0.1], **STILL)
+    step(x, given_mm=20.0, hold=held(10.0, np.inf))
+    assert (x[1, 0] + 0.1) * 300 == pytest.approx(5.0)
+
+
+def test_what_the_pores_do_not_hold_backs_up_and_runs_off() -> None:
+    """Two full layers have room for 30 and 10 mm. Of 60 mm none can leave: 20 mm run off."""
+    x = member([0.0, 0.0])
+    moved = step(x, given_mm=60.0, hold=held(np.inf, 0.0))
+    assert x[:2, 0] == pytest.approx([0.10, 0.10])
+    assert moved[CAME] == pytest.approx(40.0)
+    assert moved[DRAINED] == 0
+
+
+def test_over_a_table_soil_stays_wetter_than_full() -> None:
+    """50 mm below the surface, table at 450 mm: 400 mm are 3.924 kPa;
+    0.27 x ((8 / 3.924) ^ 0.2 - 1) = 0.0414. A table 2 m down holds nothing: 19.1 kPa."""
+    over = above_full(50.0, 450.0, FREE[0])
+    assert over == pytest.approx(0.0414, abs=2e-4)
+    assert above_full(50.0, 2000.0, FREE[0]) == 0
+    assert above_full(50.0, np.inf, FREE[0]) == 0
+    # Where it stands in the layer the pores are full.
+    assert above_full(250.0, 250.0, FREE[0]) == 0.10
+    x = member([0.08, 0.0])
+    step(x, table=450.0)
+    assert x[0, 0] >= 0.0414 - 2e-4
+    # What is not there is not made up for.
+    dry = member([-0.05, -0.05], **STILL)
+    step(dry, table=450.0)
+    assert dry[0, 0] == pytest.approx(-0.05)
+
+
+def test_below_the_roots_soil_stands_in_balance_with_the_table() -> None:
+    """Roots of 80 mm; the middle of the second layer lies 150 mm over a table at 400 mm."""
+    x = member([-0.05, -0.05], **STILL)
+    step(x, table=400.0, root=80.0)
+    assert x[1, 0] == pytest.approx(above_full(250.0, 400.0, FREE[1]))
+    assert x[0, 0] == pytest.approx(-0.05)

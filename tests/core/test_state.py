@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
+from core.soil.drainage import drain_share
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.profiles import Profiles
@@ -18,7 +19,7 @@ from core.state.daylight import days_used, used_by
 from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, newest_before, see
 from core.state.track import Track
 from core.state.water_given import WaterGiven
-from core.state.zones import RootZones, drain_share
+from core.state.zones import RootZones
 from core.store.deficit import root_zone_deficit
 from core.store.layers import Layers
 
@@ -34,6 +35,8 @@ def zones(days: int, blocks: int = 1, drain: float = 0.7) -> RootZones:
         grown_share=np.zeros(shape),
         saturated_mm=np.full(shape, 150.0),
         drain_share=np.full((blocks, 1), drain),
+        most_drained_mm=np.full(shape, np.inf),
+        held_mm=np.zeros(shape),
     )
 
 
@@ -222,4 +225,5 @@ def test_sands_drain_in_a_day_and_clays_in_three() -> None:
         Profile.from_horizons([Horizon(0, 1000, texture=t)])
         for t in (TextureClass.SAND, TextureClass.CLAY)
     )
-    assert drain_share([sand, clay]) == pytest.approx([0.9, 1 - 0.1 ** (1 / 3)], abs=0.02)
+    shares = [drain_share(p) for p in (sand, clay)]
+    assert shares == pytest.approx([0.9, 1 - 0.1 ** (1 / 3)], abs=0.02)

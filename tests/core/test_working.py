@@ -22,6 +22,7 @@ from core.outlook.forecast import Forecast
 from core.soil.horizon import CurveShape, Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
+from core.soil.water_table import WaterTable
 from tests.core.blocks import NOW, PIVOT, block, changed, lived, probe, tensiometers
 
 # mm over m2 to m3, and m3/h over m2 to mm/h: the only steps that change units.
@@ -75,6 +76,14 @@ CASES = {
     "climate, low end": block(season=in_wind("wheat-winter", 215), sites=(probe(1, 0.4),)),
     "climate, cut for hay": block(season=in_wind("lucerne-hay", 100, cuts=(91,))),
     "climate, dual": block(season=in_wind("potato", 40), dual=True),
+    "rise as stated": block(capillary_mm_day=1.5),
+    "water table": block(
+        water_table=WaterTable(NOW.date() - timedelta(days=400), np.array([1400.0]), "stated")
+    ),
+    "water table in the roots": block(
+        water_table=WaterTable(NOW.date() - timedelta(days=400), np.array([350.0]), "stated"),
+        sites=(probe(1, 0.4),),
+    ),
     "flat school": block(rules=(LimitRule(School.FLAT),)),
     "room for rain": block(rain_room_mm=4),
     "past refill": block(sites=(probe(1, 0.5),)),
