@@ -10,6 +10,7 @@ from math import inf
 from core.advice.stated_et import StatedEt
 from core.crop.salinity import Leaching
 from core.crop.season import CropSeason
+from core.irrigation.design import Design
 from core.irrigation.system import IrrigationSystem
 from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.school import LimitRule
@@ -33,6 +34,8 @@ class Assumptions:
     water_table : where its depth is known; what rises follows from it
     leaching : where the salts of water and crop are known
     intake_mm_h : what the top of the soil takes in [mm/h]
+    design, slope_percent : of the equipment, where its figures are known, and of the ground
+    little_and_often : water each day what was used, rather than when as much as may be is gone
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
         a basal one
     """
@@ -52,6 +55,9 @@ class Assumptions:
     capillary_mm_day: float = 0.0
     water_table: WaterTable | None = None
     leaching: Leaching | None = None
+    design: Design | None = None
+    slope_percent: float = 1.0
+    little_and_often: bool = False
     dual: bool = False
 
     @property

@@ -1,11 +1,14 @@
 """Bounds and warnings that hold whatever the estimate says: so much water can't be right."""
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from core.advice.gather import AHEAD_DAYS, Gathered
 from core.advice.inputs import BlockInputs
 from core.arrays import Bools, Floats
-from core.instrument.kinds import Quantity, kinds
+from core.estimate.readings import MATRIX_DRIEST_KPA
+from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.outlook.ahead import Ahead
 from core.state.track import Track
 
@@ -69,6 +72,19 @@ def refill_kpa(block: BlockInputs, share: float) -> list[tuple[float, float]]:
             fine = 1 - limit.gravel
             theta = limit.theta_full - share * (limit.theta_full - limit.theta_wilt)
             out.append((float(limit.curve.tension_at(theta / fine)), facts.high))
+    return out
+
+
+def drier_than_read(blocks: Sequence[BlockInputs]) -> Bools:
+    """Whether a believed granular-matrix sensor of each block stands at the end of its range now:
+    how much drier the soil is, it can't tell."""
+    out = np.zeros(len(blocks), bool)
+    for i, block in enumerate(blocks):
+        for site in block.sites:
+            if site.kind is not InstrumentKind.GRANULAR_MATRIX or not site.hours.size:
+                continue
+            newest = site.value[site.newest, np.arange(site.depth_mm.size)]
+            out[i] = out[i] or bool((site.believed & (newest >= MATRIX_DRIEST_KPA)).any())
     return out
 
 

@@ -25,8 +25,10 @@ from core.advice.latest_start import (
     days_until_worth,
     taken_loss,
 )
+from core.advice.leaching_of_set import LeachingOfSet, leaching_of_set
+from core.advice.little_and_often import daily_hours, waters_daily
 from core.advice.state_now import by_crop, sensors_lead, state_of
-from core.arrays import Floats
+from core.arrays import Bools, Floats
 from core.crop.catalogue import Crop
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.estimate.checkpoint import Checkpoint
@@ -65,6 +67,7 @@ class Decisions:
     taken_loss : share of a day's transpiration that may be lost before the latest start, NaN where
         a refill point that a person set is the line; set_cost : what a usual set loses over what
         the roots keep of it [-]
+    daily : of bool, whether water comes each day, little and often
     soil_hours : the latest start that the soil allows; infinity where none is in sight
     start_hours, start_deficit_mm, amounts : of the latest start once holds are respected
     over_days : until the crop is over; infinity beyond the outlook
@@ -73,6 +76,7 @@ class Decisions:
     likely_rain_mm : that most members bring within two days of the start
     beyond_mm : left out because more was given lately than the roots can hold
     unsure_mm : left out of the amount because the depletion may be less than estimated
+    leaching : what of the amounts is to pass the roots
     earliest_hours : from when a set is worth giving
     rain_chance : that rain makes the set needless for three days [-]; NaN without a forecast
     wait_mm : water short on average after those three days without a set
@@ -95,6 +99,7 @@ class Decisions:
     taken_loss: Floats
     set_cost: Floats
     chance_days: Floats
+    daily: Bools
     soil_hours: Floats
     over_days: Floats
     start_hours: Floats
@@ -105,6 +110,7 @@ class Decisions:
     beyond_mm: Floats
     unsure_mm: Floats
     amounts: Amounts
+    leaching: LeachingOfSet
     earliest_hours: Floats
     rain_chance: Floats
     wait_mm: Floats
@@ -203,25 +209,28 @@ def decide(
     )
     by_chance = np.where(bears, np.maximum(by_chance, worth), by_chance)
     needed = np.where(bears, by_chance, np.minimum(days_left, by_chance))
+    daily = waters_daily(g)
+    needed = np.where(daily, np.minimum(needed, daily_hours(g, expected) / 24), needed)
     # A crop that is over before it would miss the water needs none.
     refill_hours = np.where(needed < over, needed, np.inf) * 24
-    _, at_refill = amount_at(g, expected, refill_hours)
+    _, at_refill, _ = amount_at(g, found, expected, refill_hours)
     # The last part has water when the first turn has come round.
     soil = np.maximum(refill_hours - np.where(systems.moves, at_refill.turn_hours, 0.0), 0.0)
-    earliest = _earliest(g, systems, expected)
+    earliest = np.where(daily, refill_hours, _earliest(g, systems, expected))
     moved = [
         around_holds(float(s), float(run), float(first), b.holds)
         for s, run, first, b in zip(soil, at_refill.hours, earliest, blocks, strict=True)
     ]
     start = np.array([m.start_hours for m in moved])
     rain = _likely_rain(ensemble, start)
-    due, _ = amount_at(g, expected, start)
-    unsure = np.where(bears, cost_of_set(due, sigma, wetting).left_out_mm, 0.0)
+    due, _, _ = amount_at(g, found, expected, start)
+    # What a day used is no more than is missing, however unsure that is.
+    unsure = np.where(bears & ~daily, cost_of_set(due, sigma, wetting).left_out_mm, 0.0)
     most = most_net_mm(g, found, expected)
     left_out = np.maximum(rain, unsure)
     beyond = np.where(np.isfinite(start) & (due - left_out > most), due - most, 0.0)
     left_out = np.maximum(left_out, beyond)
-    start_deficit, amounts = amount_at(g, expected, start, left_out)
+    start_deficit, amounts, leaching = amount_at(g, found, expected, start, left_out)
     shown = members[..., : SHOWN_DAYS + 1]
     ordered = np.sort(shown, axis=1)
     return Decisions(
@@ -242,6 +251,7 @@ def decide(
         taken_loss=np.where(bears, may_lose, np.nan),
         set_cost=usual.cost,
         chance_days=by_chance,
+        daily=daily,
         soil_hours=soil,
         over_days=over,
         start_hours=start,
@@ -252,6 +262,7 @@ def decide(
         beyond_mm=beyond,
         unsure_mm=unsure,
         amounts=amounts,
+        leaching=leaching,
         earliest_hours=earliest,
         **_waiting(g, members, member_left, start),
     )
@@ -270,9 +281,14 @@ def _likely_rain(ensemble: Members, start_hours: Floats) -> Floats:
 
 
 def amount_at(
-    g: Gathered, expected: Ahead, hours: Floats, rain_mm: Floats | float = 0.0
-) -> tuple[Floats, Amounts]:
-    """Deficit of each block in the expected case at hours from now, and the amount for it.
+    g: Gathered,
+    found: Track,
+    expected: Ahead,
+    hours: Floats,
+    rain_mm: Floats | float = 0.0,
+) -> tuple[Floats, Amounts, LeachingOfSet]:
+    """Deficit of each block in the expected case at hours from now, the amount for it, and the
+    leaching in that.
 
     ``rain_mm`` is left to the rain, or because the estimate may be off. Where the hours are
     infinite both are nothing.
@@ -283,8 +299,9 @@ def amount_at(
     systems = Systems.of([b.assumed.system for b in g.blocks])
     # Room kept anyway takes the likely rain in; only what it does not hold is left on top.
     room = np.maximum(np.array([b.assumed.rain_room_mm for b in g.blocks]), rain_mm)
-    leaching = np.array([b.assumed.leaching_share for b in g.blocks])
-    return due, irrigation_amounts(due, systems, room, leaching)
+    wanted = np.maximum(due - room, 0.0)
+    leaching = leaching_of_set(g.blocks, found, wanted)
+    return due, irrigation_amounts(due, systems, room, leaching.share), leaching
 
 
 def _range(member_left: Floats, expected: Floats) -> Floats:

@@ -9,10 +9,10 @@ import numpy as np
 
 from core.advice.inputs import BlockInputs
 from core.advice.rise import rise_by_day
-from core.arrays import Floats
+from core.arrays import Bools, Floats
 from core.crop.basal import basal_crop
 from core.crop.depletion import adjusted_p
-from core.crop.season import CropDays, CropSeason, season_days
+from core.crop.season import CropDays, CropSeason, season_days, season_starts
 from core.estimate.ahead import DaysAhead
 from core.estimate.blocks import Grounds
 from core.estimate.forcing import Below, Daily, Steps
@@ -86,6 +86,7 @@ class Told:
     crop : with its basal coefficient, to `AHEAD` days beyond today
     et0_mm, recorded : arrays (blocks, days + 1)
     strip : array (blocks,), share of the ground that is watered [-]
+    begins : array (blocks, days + 1) of bool, whether a season of the crop begins on the day
     """
 
     blocks: tuple[BlockInputs, ...]
@@ -97,6 +98,7 @@ class Told:
     et0_mm: Floats
     recorded: np.ndarray
     strip: Floats
+    begins: Bools
 
     @classmethod
     def of(
@@ -122,6 +124,7 @@ class Told:
             et0_mm=et0_mm,
             recorded=recorded,
             strip=np.array([b.assumed.wetted_share for b in blocks]),
+            begins=np.array([_begins(s, begin, days + 1) for s in seasons]),
         )
 
     @cached_property
@@ -161,6 +164,7 @@ class Told:
             wetted=np.ones(self.et0_mm.shape),
             strip=self.strip,
             use_sigma=np.where(self.recorded, USE_SIGMA, UNRECORDED_USE_SIGMA),
+            begins=self.begins[:, : self.days + 1],
         )
         past = slice(0, self.days + 1)
         below = Below(self.rise_mm[:, past], self.root_bound_mm[:, past], self.table_mm[:, past])
@@ -178,9 +182,9 @@ class Told:
         return out
 
     def readings(self, steps: Steps) -> Floats:
-        """Readings, their errors and least contents at the steps, see `readings_of`; (3, blocks,
-        steps, sensors) [m3/m3]."""
-        out = np.full((3, len(self.blocks), steps.count, self.grounds.depth.shape[1]), np.nan)
+        """Readings, their errors and the contents that bound what they can't tell, at the steps,
+        see `readings_of`; (4, blocks, steps, sensors) [m3/m3]."""
+        out = np.full((4, len(self.blocks), steps.count, self.grounds.depth.shape[1]), np.nan)
         for i, (block, ground) in enumerate(zip(self.blocks, self.grounds.blocks, strict=True)):
             out[:, i, :, : ground.sensors] = readings_of(
                 ground, soil_sites(block), block.assumed.profile, steps
@@ -205,6 +209,13 @@ class Told:
             strip=self.strip,
             use_sigma=np.full(self.strip.shape, USE_SIGMA),
         )
+
+
+def _begins(season: CropSeason, first: date, days: int) -> Bools:
+    """Days on which a season begins: a perennial's with its bud break, each year."""
+    starts = season_starts(season, first + timedelta(days=days))
+    at = np.arange(days) + (first - season.planted_on).days
+    return np.isin(at, starts)
 
 
 def begin_of(block: BlockInputs, first: date, today: date) -> date:

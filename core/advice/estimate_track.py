@@ -22,6 +22,7 @@ def track_of_notes(
     below_mm: Floats,
     tended: np.ndarray,
     heard: np.ndarray,
+    season_mm: Floats,
 ) -> Track:
     """Days of about 24 h that end at the step nearest to now's hour.
 
@@ -34,6 +35,8 @@ def track_of_notes(
     below_mm : array, shape (blocks,), deficit below the roots, over the watered strip [mm]
     tended : array of bool, shape (blocks,), whether anybody tells what the block is given
     heard : array of bool, shape (blocks,), whether a sensor spoke before the first step
+    season_mm : array, shape (blocks, 2), water given since the season began and what of all water
+        left the roots downwards, over the watered strip [mm]
     """
     target = (np.arange(days + 1) - days) * 24.0
     at = np.abs(steps.end[None, :] - target[:, None]).argmin(axis=1)
@@ -84,6 +87,8 @@ def track_of_notes(
         unlogged_mm=day(note.UNLOGGED) * share,
         missing_mm=day(note.MISSING) * share,
         below_mm=below_mm * strip,
+        season_given_mm=season_mm[:, 0] * strip,
+        season_leached_mm=season_mm[:, 1] * strip,
         surprise=notes[:, -1, note.SURPRISE],
         known=known,
     )

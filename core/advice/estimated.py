@@ -21,7 +21,7 @@ from core.crop.season import CropSeason
 from core.estimate.ahead import run_on
 from core.estimate.blocks import Ensembles, Grounds
 from core.estimate.checkpoint import Checkpoint, take
-from core.estimate.ensemble import HEARD
+from core.estimate.ensemble import GIVEN, HEARD, LEACHED
 from core.estimate.forcing import Steps
 from core.estimate.ground import BlockGround, block_ground
 from core.estimate.notes import NOTES
@@ -52,6 +52,7 @@ class _Group:
     notes: Floats
     below_mm: Floats
     heard: np.ndarray
+    season_mm: Floats
     checkpoints: list[tuple[Checkpoint, ...]]
     ahead: Floats | None
 
@@ -102,6 +103,7 @@ def estimate_blocks(
     whole = Steps.before(hour_of_day, days)
     notes = np.full((len(chosen), whole.count, NOTES), np.nan)
     below, heard = np.empty(len(chosen)), np.zeros(len(chosen), bool)
+    season = np.empty((len(chosen), 2))
     kept: dict[int, tuple[Checkpoint, ...]] = {}
     ahead = None
     for (begin, goes_on), members in groups.items():
@@ -122,6 +124,7 @@ def estimate_blocks(
             filled = min(own.shape[0], whole.count)
             notes[k, whole.count - filled :] = own[own.shape[0] - filled :]
         below[members], heard[members] = group.below_mm, group.heard
+        season[members] = group.season_mm
         kept.update(zip(members, group.checkpoints, strict=True))
         if group.ahead is not None:
             if ahead is None:
@@ -130,7 +133,9 @@ def estimate_blocks(
     strip = np.array([b.assumed.wetted_share for b in blocks])
     tended = np.array([is_tended(b) for b in blocks])
     return Estimates(
-        track_of_notes(notes[which], whole, days, strip, below[which], tended, heard[which]),
+        track_of_notes(
+            notes[which], whole, days, strip, below[which], tended, heard[which], season[which]
+        ),
         tuple(kept[int(k)] for k in which),
         None if ahead is None else ahead[which],
     )
@@ -179,7 +184,7 @@ def _carried(
             notes[row] = block.checkpoint.notes
     heard = ensembles.counters[:, HEARD] > 0
     force, water = told.force(steps), told.water(steps)
-    reading, sd, at_least = told.readings(steps)
+    reading, sd, at_least, at_most = told.readings(steps)
     tended = np.array([is_tended(b) for b in told.blocks])
     checkpoints: list[list[Checkpoint]] = [[] for _ in told.blocks]
     start = 0
@@ -192,6 +197,7 @@ def _carried(
             reading[:, span],
             sd[:, span],
             at_least[:, span],
+            at_most[:, span],
             steps.morning[span],
             untold=~tended,
         )
@@ -215,6 +221,7 @@ def _carried(
         together,
         np.array(below),
         heard,
+        ensembles.counters[:, [GIVEN, LEACHED]],
         [tuple(c) for c in checkpoints],
         run_on(ensembles, grounds, told.ahead(weather)) if weather else None,
     )

@@ -6,10 +6,13 @@ import numpy as np
 
 from core.advice.decide import Decisions
 from core.advice.explain_crop import crop_steps, use_term
+from core.advice.explain_leaching import leaching_steps
 from core.advice.explain_limits import limit_steps
 from core.advice.explain_rise import rise_steps
+from core.advice.explain_run import emitter_step, run_steps
 from core.advice.inputs import BlockInputs
 from core.advice.latest_start import CRITICAL_SHARE, LEAST_LOSS, MOST_LOSS, WORTH_OF_USE
+from core.advice.little_and_often import MOST_SHARE, daily_hours
 from core.advice.working import COMPUTED, Step, Term, Unit
 from core.irrigation.amount import Amount, Bound
 from core.limits.in_force import LimitsInForce
@@ -167,8 +170,40 @@ def _when_steps(d: Decisions) -> list[Step]:
     return out
 
 
+def _daily_steps(d: Decisions) -> list[Step]:
+    """When a day's use is missing, where water comes little and often."""
+    used, raw = float(d.expected.et_mm[0, 0, 0]), float(d.expected.raw_mm[0, 0, 0])
+    due = min(used, MOST_SHARE * raw)
+    most = "of what may be used, at most (working assumption)"
+    by = float(daily_hours(d.gathered, d.expected)[0]) / 24
+    return [
+        Step(
+            "daily_due",
+            "Dd",
+            "min(ET, most * RAW)",
+            (
+                Term("ET", used, Unit.WATER_MM, "expected use of the next day"),
+                Term("most", MOST_SHARE, Unit.SHARE, most),
+                Term("RAW", raw, Unit.WATER_MM, COMPUTED),
+            ),
+            due,
+            Unit.WATER_MM,
+        ),
+        Step(
+            "needed_by",
+            "by",
+            "daily",
+            (Term("daily", by, Unit.DAYS, "when so much is missing, from the day table"),),
+            by,
+            Unit.DAYS,
+        ),
+    ]
+
+
 def _needed_steps(d: Decisions) -> list[Step]:
     """The day by which the water must come."""
+    if d.daily[0]:
+        return _daily_steps(d)
     early, days_left = float(d.chance_days[0]), float(d.days_left[0])
     if not np.isfinite(early):
         return []
@@ -237,11 +272,12 @@ def _amount_steps(
     beyond_mm: float,
     start_deficit: float,
     amount: Amount,
+    leaching: list[Step],
 ) -> list[Step]:
     """Net, gross, volume and hours."""
     system = inputs.assumed.system
     rate = system.application_rate_mm_h
-    out = []
+    out: list[Step] = []
     eff = Term("eff", system.efficiency, Unit.SHARE, "irrigation system")
     deficit = Term("Ds", start_deficit, Unit.WATER_MM, "deficit at the start, from the day table")
     kept, why = max(
@@ -252,11 +288,11 @@ def _amount_steps(
         key=itemgetter(0),
     )
     room = Term("room", kept, Unit.WATER_MM, why)
-    leach = Term("LR", inputs.assumed.leaching_share, Unit.SHARE, "leaching requirement")
-    salts = inputs.assumed.leaching_share > 0
     short = "(Ds - room)" if start_deficit >= room.value else "max(Ds - room, 0)"
-    wanted = f"{short} / eff" + (" / (1 - LR)" if salts else "")
-    terms = (deficit, room, eff, *([leach] if salts else []))
+    out += leaching
+    salts = [Term("LRs", leaching[-1].value, Unit.SHARE, COMPUTED)] if leaching else []
+    wanted = f"{short} / eff" + (" / (1 - LRs)" if salts else "")
+    terms = (deficit, room, eff, *salts)
     if amount.bound is Bound.DEFICIT:
         gross = Step(
             "gross",
@@ -287,10 +323,14 @@ def _amount_steps(
             "volume", "volume", "gross * area", (gross_term, area), amount.volume_m3, Unit.VOLUME_M3
         ),
     ]
-    if system.flow_m3_h is not None:
+    emitters = emitter_step(inputs)
+    if emitters is not None:
+        out.append(emitters)
+    elif system.flow_m3_h is not None:
         flow = Term("flow", system.flow_m3_h, Unit.FLOW_M3_H, "irrigation system")
         out.append(Step("rate", "rate", "flow / area", (flow, area), rate, Unit.RATE_MM_H))
-    rate_source = COMPUTED if system.flow_m3_h is not None else "irrigation system"
+    worked_out = emitters is not None or system.flow_m3_h is not None
+    rate_source = COMPUTED if worked_out else "irrigation system"
     out.append(
         Step(
             "hours",
@@ -325,5 +365,9 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
         out += _start_steps(d, needed[-1].value if needed else float(d.days_left[0]))
         deficit, rain = float(d.start_deficit_mm[0]), float(d.likely_rain_mm[0])
         unsure, beyond = float(d.unsure_mm[0]), float(d.beyond_mm[0])
-        out += _amount_steps(inputs, rain, unsure, beyond, deficit, d.amounts.of(0))
+        kept = max(inputs.assumed.rain_room_mm, rain, unsure, beyond)
+        leaching = leaching_steps(d, max(deficit - kept, 0.0))
+        amount = d.amounts.of(0)
+        out += _amount_steps(inputs, rain, unsure, beyond, deficit, amount, leaching)
+        out += run_steps(inputs, amount, float(g.zones.raw_mm[0, now]))
     return tuple(out)

@@ -4,11 +4,12 @@ from functools import cached_property
 
 import numpy as np
 
-from core.advice.bounds import drains_on, refill_out_of_reach
+from core.advice.bounds import drains_on, drier_than_read, refill_out_of_reach
 from core.advice.decide import LIKELY_RAIN, Decisions
 from core.advice.gather import AHEAD_DAYS
 from core.advice.history import FRESH_HOURS, History
 from core.advice.questions import NEWS_DAYS, NEWS_MM
+from core.advice.run_of_set import run_of_set
 from core.advice.vocabulary import Confidence, Reason, State
 from core.arrays import Bools, Floats
 from core.irrigation.amount import BOUNDS, Bound
@@ -105,6 +106,7 @@ class Judgement:
         left = np.minimum(self.d.days_left, AHEAD_DAYS)
         early = left - np.minimum(self.d.days_range[:, 0], AHEAD_DAYS)
         good = (spread <= GOOD_SPREAD) & (share <= 0.1) & ~self._disagree
+        good &= ~drier_than_read(self.g.blocks)
         good &= early <= np.maximum(GOOD_DAYS, GOOD_SHARE * left)
         fair = (spread <= FAIR_SPREAD) & (share <= 1 / 3)
         fair &= early <= np.maximum(FAIR_DAYS, FAIR_SHARE * left)
@@ -168,10 +170,21 @@ class Judgement:
             Reason.UNSEEN_BELOW_SENSORS: heard & (g.observed.unseen_mm[:, -1] > 0),
             Reason.SITES_DISAGREE: g.observed.disagree,
             Reason.PROFILE_STOPS_ROOTS: (wanted > limit) & (root >= limit),
+            Reason.DRIER_THAN_SENSOR_READS: drier_than_read(g.blocks),
             Reason.REFILL_OUT_OF_REACH: refill_out_of_reach(
                 g, g.zones.raw_mm[:, now] / np.maximum(g.zones.taw_mm[:, now], 1e-9)
             ),
         }
+
+    @cached_property
+    def _would_run_off(self) -> Bools:
+        """Whether more falls at one go than the soil takes in."""
+        raw = self.g.zones.raw_mm[:, self._now]
+        out = np.zeros(len(self.g.blocks), bool)
+        for i in np.flatnonzero(self._ahead):
+            run = run_of_set(self.g.blocks[i], float(self.d.amounts.gross_mm[i]), float(raw[i]))
+            out[i] = run is not None and run.runs_off
+        return out
 
     def _of_ground(self) -> dict[Reason, Bools]:
         """What lies below the roots."""
@@ -185,6 +198,7 @@ class Judgement:
         return {
             Reason.WATER_TABLE_FEEDS: np.isfinite(table) & (g.rise_mm[:, now] >= FEEDS_SHARE * use),
             Reason.WATER_TABLE_IN_ROOTS: table < np.minimum(wanted, hard),
+            Reason.WOULD_RUN_OFF: self._would_run_off,
             Reason.DRAINS_SLOWLY: surplus > SLOW_DAYS * g.zones.most_drained_mm[:, now],
         }
 
@@ -227,6 +241,7 @@ class Judgement:
         late = np.array([s is State.PAST_REFILL for s in self.states])
         bound = d.amounts.bound_index
         salts = np.array([b.assumed.leaching_share > 0 for b in g.blocks])
+        leaches = d.leaching.due_mm > 0
         salt = [b.assumed.leaching for b in g.blocks]
         short = np.array([x is not None and x.falls_short for x in salt])
         moves, turn = np.array([s.moves for s in systems]), d.amounts.turn_hours
@@ -240,7 +255,8 @@ class Judgement:
             Reason.DRAINAGE_AHEAD: forecast & (d.drained_mm >= DRAINAGE_MM),
             Reason.LARGEST_SET: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
             Reason.SMALLEST_SET: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
-            Reason.LEACHING_ADDED: self._ahead & salts,
+            Reason.LEACHING_ADDED: self._ahead & leaches,
+            Reason.SALT_CARRIED_OFF: self._ahead & salts & ~leaches,
             Reason.LEACHING_FALLS_SHORT: short,
             Reason.SALT_LOWERS_USE: np.array([s.salt is not None for s in self.g.seasons]),
             Reason.DUE_EARLY: due & (d.chance_days + EARLY_DAYS <= d.days_left),

@@ -149,7 +149,7 @@ def _run_on(
             force[3] = below[0, b, d]
             force[4], force[5], force[6] = root_mm[b, d], limit, p_factor[b, d]
             force[7] = use_sigma[b]
-            force[8] = below[2, b, d]
+            force[8], force[9] = below[2, b, d], 0.0
             half_day(
                 x,
                 nat,

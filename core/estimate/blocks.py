@@ -119,6 +119,7 @@ class Ensembles:
         reading: Floats,
         reading_sd: Floats,
         at_least: Floats,
+        at_most: Floats,
         mornings: np.ndarray,
         renewed: np.ndarray | None = None,
         untold: np.ndarray | None = None,
@@ -134,8 +135,8 @@ class Ensembles:
         notes = np.empty((blocks, steps, NOTES))
         new = np.zeros(reading.shape, bool) if renewed is None else renewed
         # Compiled once for arrays that lie in one piece, not again for each way they may be cut.
-        force, water, reading, reading_sd, at_least = (
-            np.ascontiguousarray(x) for x in (force, water, reading, reading_sd, at_least)
+        force, water, reading, reading_sd, at_least, at_most = (
+            np.ascontiguousarray(x) for x in (force, water, reading, reading_sd, at_least, at_most)
         )
         follow(
             self.members,
@@ -161,6 +162,7 @@ class Ensembles:
             reading,
             reading_sd,
             at_least,
+            at_most,
             mornings,
             self.seeds,
             self.step,

@@ -55,11 +55,12 @@ from core.estimate.notes import (
 )
 from core.estimate.update import FAR_SIGMAS, expected, take_in
 
-FORCES = 9  # figures of a step's forcing, see `follow`
+FORCES = 10  # figures of a step's forcing, see `follow`
 # What a block remembers: water that came lately [mm], steps since any came, steps passed, the
-# depletion at the end of the last step [mm], and steps in which anything was read.
-LATELY, SINCE, PASSED, DEPLETED, HEARD = range(5)
-COUNTERS = 5
+# depletion at the end of the last step [mm], and steps in which anything was read; since the
+# season began, what was given and what left the roots downwards [mm].
+LATELY, SINCE, PASSED, DEPLETED, HEARD, GIVEN, LEACHED = range(7)
+COUNTERS = 7
 
 # Working assumptions, from the study of Richards columns.
 WALK, LEAST_SPREAD = 0.01, 0.2  # shares of the prior spread: per day, and what always remains
@@ -155,6 +156,7 @@ def _one_block(
     reading: Floats,
     reading_sd: Floats,
     at_least: Floats,
+    at_most: Floats,
     mornings: np.ndarray,
     seed: int,
     first_step: int,
@@ -176,6 +178,8 @@ def _one_block(
     for t in range(force.shape[0]):
         np.random.seed((seed + 7919 * (first_step + t)) % 4294967295)
         rain, given = water[t, 0], water[t, 1]
+        if force[t, 9] > 0:
+            counters[GIVEN] = counters[LEACHED] = 0.0
         root, limit, p_factor = force[t, 4], force[t, 5], force[t, 6]
         for s in range(sensors):
             if renewed[t, s]:
@@ -290,12 +294,14 @@ def _one_block(
                 z = min(max(z, -3.0), 3.0)
                 memory[s, WANDER] = 0.85 * memory[s, WANDER] + 0.15 * z
         for s in range(sensors):
-            if np.isnan(at_least[t, s]):
+            bound = at_least[t, s] if np.isnan(at_most[t, s]) else at_most[t, s]
+            if np.isnan(bound):
                 continue
             expected(x, layers, sensors, middle, scale, depth[s], s, seen)
-            # Wetter than it can tell says nothing of how much wetter.
-            if seen.mean() < at_least[t, s]:
-                take_in(x, size, seen, at_least[t, s], reading_sd[t, s], FAR_SIGMAS)
+            # Wetter, or drier, than it can tell says nothing of how much.
+            off = seen.mean() - bound
+            if off < 0 if np.isnan(at_most[t, s]) else off > 0:
+                take_in(x, size, seen, bound, reading_sd[t, s], FAR_SIGMAS)
         for s in range(sensors):
             y = reading[t, s]
             if np.isnan(y):
@@ -330,6 +336,8 @@ def _one_block(
         notes[t, UNLOGGED], notes[t, MISSING] = unlogged, missing
         notes[t, SURPRISE] = largest if known else np.nan
         counters[DEPLETED] = notes[t, DEPLETION]
+        counters[GIVEN] += max(given + extra.mean(), 0.0)
+        counters[LEACHED] += max(notes[t, LEFT], 0.0)
 
 
 @njit(cache=True, parallel=True)
@@ -357,6 +365,7 @@ def follow(
     reading: Floats,
     reading_sd: Floats,
     at_least: Floats,
+    at_most: Floats,
     mornings: np.ndarray,
     seeds: np.ndarray,
     first_step: np.ndarray,
@@ -384,12 +393,13 @@ def follow(
     force : array, shape (blocks, steps, FORCES)
         Length [days], use without stress and evaporation asked for [mm], capillary rise [mm],
         roots and what they can't pass [mm], factor on the share that the crop bears [-], how far
-        the use of a day may stray [share of it], and the depth of the water table [mm].
+        the use of a day may stray [share of it], the depth of the water table [mm], and whether
+        a season of the crop begins with the step.
     water : array, shape (blocks, steps, 2), rain that entered and water given [mm net]
     reading, reading_sd : array, shape (blocks, steps, sensors) [m3/m3], NaN where none
-    at_least : array, shape (blocks, steps, sensors) [m3/m3]
-        What the soil holds at least where a sensor reads no wetter, with the error of reading_sd;
-        NaN where it tells more or nothing.
+    at_least, at_most : array, shape (blocks, steps, sensors) [m3/m3]
+        What the soil holds at least where a sensor reads no wetter, and at most where it reads no
+        drier, with the error of reading_sd; NaN where it tells more or nothing.
     mornings : array of bool, shape (steps,), whether a step ends at six in the morning
     seeds, first_step : array of int, shape (blocks,)
     notes : array, shape (blocks, steps, NOTES)
@@ -419,6 +429,7 @@ def follow(
             reading[b],
             reading_sd[b],
             at_least[b],
+            at_most[b],
             mornings,
             seeds[b],
             first_step[b],

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from core.arrays import Floats
+from core.arrays import Bools, Floats
 from core.estimate.ensemble import FORCES
 from core.estimate.member import BARE_KC, LEAST_BARE
 from core.state.daylight import used_by
@@ -85,7 +85,8 @@ class Daily:
     kcb [-], et0_mm [mm/day], root_mm [mm]; p_factor : on the share that the crop bears [-];
     wetted : share of the ground that is wet after water came [-]; strip : array (blocks,), share
     of the ground that is watered: what the crop uses of the whole comes out of it [-];
-    use_sigma : how far a day's use may stray, as a share of it [-]
+    use_sigma : how far a day's use may stray, as a share of it [-]; begins : array (blocks, days)
+    of bool, whether a season of the crop begins on the day
     """
 
     kcb: Floats
@@ -95,6 +96,7 @@ class Daily:
     wetted: Floats
     strip: Floats
     use_sigma: Floats
+    begins: Bools
 
     def force(self, steps: Steps, below: Below) -> Floats:
         """The forcing of each step, array (blocks, steps, FORCES), as `ensemble.follow` wants it.
@@ -118,4 +120,6 @@ class Daily:
         out[..., 6] = self.p_factor[:, at]
         out[..., 7] = self.use_sigma[:, at]
         out[..., 8] = below.table_mm[:, at]
+        # The first step of a day ends in its evening.
+        out[..., 9] = self.begins[:, at] & ~steps.morning
         return out

@@ -15,16 +15,17 @@ from core.soil.profile import Profile
 
 # Error of a tension: of its curve [m3/m3], in kPa, and as a share of itself.
 TENSION_CURVE_SD, TENSION_KPA_SD, TENSION_SHARE_SD, MATRIX_SHARE_SD = 0.025, 1.0, 0.1, 0.15
-# A granular-matrix sensor tells of a soil this wet only that it is [kPa].
-MATRIX_BLIND_KPA = 10.0
+# A granular-matrix sensor tells of a soil this wet, or this dry, only that it is [kPa]: the
+# resistance hardly moves below, and loggers end their tables above (common practice, no source).
+MATRIX_BLIND_KPA, MATRIX_DRIEST_KPA = 10.0, 199.0
 THETA_SD = 0.015
 # What a person judged by hand errs by [m3/m3].
 BY_HAND_SD = 0.03
 
 
 def _content(site: Site, rows: np.ndarray, profile: Profile) -> Floats:
-    """Water content at some readings, its error, and what the soil holds at least where a reading
-    tells no more; (3, rows, depths), NaN where nothing may be believed."""
+    """Water content at some readings, its error, and what the soil holds at least or at most where
+    a reading tells no more; (4, rows, depths), NaN where nothing may be believed."""
     doubt = site.doubt[rows]
     trusted = (doubt == "") | (doubt == str(Doubt.STALE))
     quantity = kinds()[site.kind].quantity
@@ -32,19 +33,21 @@ def _content(site: Site, rows: np.ndarray, profile: Profile) -> Floats:
         by_hand = site.kind in (InstrumentKind.FEEL_CHECK, InstrumentKind.CORE_SAMPLE)
         sd = BY_HAND_SD if by_hand else THETA_SD
         theta = np.where(trusted, site.theta[rows], np.nan)
-        return np.stack([theta, np.full(theta.shape, sd), np.full(theta.shape, np.nan)])
+        none = np.full(theta.shape, np.nan)
+        return np.stack([theta, np.full(theta.shape, sd), none, none])
     matrix = site.kind is InstrumentKind.GRANULAR_MATRIX
     least = MATRIX_BLIND_KPA if matrix else 0.0
     tension = np.where(trusted, np.maximum(site.value[rows], least), np.nan)
     content, slope = tension_content(profile, site.depth_mm, tension)
     share = MATRIX_SHARE_SD if matrix else TENSION_SHARE_SD
     moved = slope * np.hypot(TENSION_KPA_SD / np.maximum(tension, 1.5), share)
-    blind = matrix & (tension <= MATRIX_BLIND_KPA)
+    wet, dry = matrix & (tension <= MATRIX_BLIND_KPA), matrix & (tension >= MATRIX_DRIEST_KPA)
     return np.stack(
         [
-            np.where(blind, np.nan, content),
+            np.where(wet | dry, np.nan, content),
             np.hypot(TENSION_CURVE_SD, moved),
-            np.where(blind, content, np.nan),
+            np.where(wet, content, np.nan),
+            np.where(dry, content, np.nan),
         ]
     )
 
@@ -63,11 +66,11 @@ def readings_of(
 
     Returns
     -------
-    array, shape (3, steps, sensors) [m3/m3]
-        Reading, its error, and what the soil holds at least where a sensor can't tell how much
-        wetter it is; NaN where none lies within half a step of its end.
+    array, shape (4, steps, sensors) [m3/m3]
+        Reading, its error, and what the soil holds at least, or at most, where a sensor can't tell
+        how much wetter or drier it is; NaN where none lies within half a step of its end.
     """
-    out = np.full((3, steps.count, ground.sensors), np.nan)
+    out = np.full((4, steps.count, ground.sensors), np.nan)
     middle = 0.5 * (steps.end[:-1] + steps.end[1:])
     for number, site in enumerate(sites):
         columns = np.flatnonzero(ground.site == number)
@@ -82,6 +85,6 @@ def readings_of(
         told = _content(site, order, profile)
         for c in columns:
             own = told[:, :, ground.column[c]]
-            kept = ~np.isnan(own[0]) | ~np.isnan(own[2])
+            kept = ~np.isnan(own[[0, 2, 3]]).all(axis=0)
             out[:, near[order][kept], c] = own[:, kept]
     return out

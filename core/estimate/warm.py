@@ -19,7 +19,8 @@ def warm() -> None:
     force = np.full((1, 1, FORCES), 0.5)
     silent = np.full((1, 1, 1), np.nan)
     ensembles = Ensembles.begin(grounds, [0])
-    ensembles.carry(grounds, force, np.zeros((1, 1, 2)), silent, silent, silent, np.zeros(1, bool))
+    water, evening = np.zeros((1, 1, 2)), np.zeros(1, bool)
+    ensembles.carry(grounds, force, water, silent, silent, silent, silent, evening)
     day, one = np.full((1, 1), 0.5), np.full(1, 0.5)
     run_on(
         ensembles, grounds, DaysAhead(day, day, day, day, day, day[None], day, day, day, one, one)

@@ -13,6 +13,9 @@ from core.irrigation.system import IrrigationSystem, SystemKind
 SURFACE = frozenset({SystemKind.FURROW, SystemKind.BORDER, SystemKind.BASIN, SystemKind.PADDY})
 # A machine that moves on can't pulse; it goes faster.
 CARRIED = frozenset({SystemKind.PIVOT, SystemKind.LINEAR, SystemKind.TRAVELLER})
+# Pulses that follow the crop's use come while it uses water, six to eighteen (common practice, no
+# source).
+DAYLIGHT_HOURS = 12.0
 
 
 @dataclass(frozen=True)
@@ -24,6 +27,8 @@ class Run:
     sets : parts of the block watered one after the other
     pulses : with on_hours of water and pause_hours between; None where one run will do
     total_hours : from the first water to the last [h]
+    runs_off : whether more falls at one go than the soil takes in: pulses or turns help as far
+        as there are any
     """
 
     turns: int
@@ -34,6 +39,7 @@ class Run:
     on_hours: float | None
     pause_hours: float | None
     total_hours: float
+    runs_off: bool = False
 
 
 def largest_turn_mm(
@@ -62,6 +68,7 @@ def run_of(
     gross_mm: float,
     intake_mm_h: float,
     slope_percent: float,
+    pulse_mm: float = inf,
 ) -> Run:
     """The run that gives a gross depth without water running off, where that can be had.
 
@@ -73,6 +80,8 @@ def run_of(
     gross_mm : float, above zero [mm]
     intake_mm_h : float, above zero [mm/h]
     slope_percent : float [percent]
+    pulse_mm : float [mm gross]
+        The most that the roots are to get at one go, of what stands still.
 
     Raises
     ------
@@ -82,7 +91,8 @@ def run_of(
     Notes
     -----
     A machine's peak rate does not depend on its speed, so the depth of a pass is what must not
-    exceed what the soil takes in: more turns, each faster. What stands still pulses instead.
+    exceed what the soil takes in: more turns, each faster. What stands still pulses instead;
+    pulses for the roots' sake are spread over the daylight.
     """
     if gross_mm <= 0:
         raise ValueError("a run gives some water")
@@ -101,10 +111,16 @@ def run_of(
         # No pass gives less than one at full speed.
         depth = max(gross_mm / turns, fastest)
         turn_hours = made.pass_hours * depth / fastest
-        return Run(turns, turn_hours, 100 * fastest / depth, 1, 1, None, None, turns * turn_hours)
+        off = check_intake(peak, depth, intake_mm_h, slope_percent).runs_off
+        total = turns * turn_hours
+        speed = 100 * fastest / depth
+        return Run(turns, turn_hours, speed, 1, 1, None, None, total, off)
     found = check_intake(peak, gross_mm, intake_mm_h, slope_percent)
-    if found.pulses == 1 or found.on_hours is None or found.pause_hours is None:
-        return Run(1, hours, None, 1, 1, None, None, hours)
-    on = hours / found.pulses
-    total = hours + (found.pulses - 1) * found.pause_hours
-    return Run(1, hours, None, 1, found.pulses, on, found.pause_hours, total)
+    pulses = max(found.pulses, turns_of(gross_mm, pulse_mm))
+    if pulses == 1:
+        return Run(1, hours, None, 1, 1, None, None, hours, found.runs_off)
+    apart = found.pause_hours or 0.0
+    if pulses > found.pulses:
+        apart = max((DAYLIGHT_HOURS - hours) / (pulses - 1), apart)
+    total = hours + (pulses - 1) * apart
+    return Run(1, hours, None, 1, pulses, hours / pulses, apart, total, found.runs_off)

@@ -109,6 +109,8 @@ def by_sensors(zones: RootZones, heard: Heard) -> Track:
         unlogged_mm=np.zeros((blocks, days)),
         missing_mm=np.zeros((blocks, days)),
         below_mm=below,
+        season_given_mm=np.full(blocks, np.nan),
+        season_leached_mm=np.full(blocks, np.nan),
         surprise=np.full(blocks, np.nan),
         known=since,
     )

@@ -25,6 +25,8 @@ class Track:
     unlogged_mm, missing_mm : (blocks, days), water that readings asked for and nobody told of,
         and logged water that they did not find
     below_mm : array (blocks,), deficit between the roots and the deepest they will reach
+    season_given_mm, season_leached_mm : arrays (blocks,), since the season began: water given
+        [net], and what left the roots downwards; NaN where that is not followed
     surprise : array (blocks,), of the newest readings in spreads; NaN where there are none
     known : array (blocks, days + 1) of bool, whether the state is more than a guess
     """
@@ -52,6 +54,8 @@ class Track:
     unlogged_mm: Floats
     missing_mm: Floats
     below_mm: Floats
+    season_given_mm: Floats
+    season_leached_mm: Floats
     surprise: Floats
     known: np.ndarray
 

@@ -9,7 +9,7 @@ from core.advice.decide import decide
 from core.crop.catalogue import crop
 from core.estimate import notes as note
 from core.estimate.blocks import Ensembles, Grounds
-from core.estimate.ensemble import FORCES, SINCE
+from core.estimate.ensemble import FORCES, GIVEN, LEACHED, SINCE
 from core.estimate.forcing import Steps
 from core.estimate.ground import (
     BlockGround,
@@ -113,7 +113,7 @@ def test_each_step_takes_the_reading_nearest_to_its_end() -> None:
         InstrumentKind.CAPACITANCE_PROBE,
     )
     ground = block_ground(PROFILE, crop("potato"), [probe])
-    reading, sd, _ = readings_of(ground, [probe], PROFILE, Steps.before(6.0, 2))
+    reading, sd, _, _ = readings_of(ground, [probe], PROFILE, Steps.before(6.0, 2))
     assert reading[:, 0] == pytest.approx([np.nan, 0.30, 0.28, 0.27], nan_ok=True)
     assert sd[-1, 0] == pytest.approx(0.015)
 
@@ -128,11 +128,25 @@ def test_a_wet_granular_matrix_sensor_tells_only_that_it_is_wet() -> None:
     ]
     for one, blind in zip(both, (True, False), strict=True):
         ground = block_ground(PROFILE, crop("potato"), [one])
-        reading, sd, at_least = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))[:, -1, 0]
+        found = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))
+        reading, sd, at_least, at_most = found[:, -1, 0]
         assert np.isnan(reading) == blind
+        assert np.isnan(at_most)
         assert sd > 0
         floor, _ = tension_content(PROFILE, np.array([200.0]), np.array([[10.0]]))
         assert at_least == pytest.approx(floor[0, 0] if blind else np.nan, nan_ok=True)
+
+
+@pytest.mark.parametrize(("kpa", "ends"), [(199.0, True), (230.0, True), (198.0, False)])
+def test_at_the_end_of_its_range_it_tells_only_that_the_soil_is_dry(kpa: float, ends: bool) -> None:
+    one = site([200.0], [-0.5], [[kpa]], InstrumentKind.GRANULAR_MATRIX)
+    ground = block_ground(PROFILE, crop("potato"), [one])
+    found = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))
+    reading, _, at_least, at_most = found[:, -1, 0]
+    content, _ = tension_content(PROFILE, np.array([200.0]), np.array([[kpa]]))
+    assert np.isnan(reading) == ends
+    assert np.isnan(at_least)
+    assert at_most == pytest.approx(content[0, 0] if ends else np.nan, nan_ok=True)
 
 
 def test_tension_becomes_content_falling_all_the_way() -> None:
@@ -188,19 +202,22 @@ class Field:
         given_mm: dict[int, float] | None = None,
         use: float = 4.0,
         at_least: np.ndarray | None = None,
+        at_most: np.ndarray | None = None,
     ) -> np.ndarray:
         steps = reading.shape[0]
         force = np.zeros((1, steps, FORCES))
-        force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12, np.inf)
+        force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12, np.inf, 0.0)
         force[:, 0::2, 1] = use
         wet = np.zeros((1, steps, 2))
         for t, mm in (given_mm or {}).items():
             wet[0, t, 1] = mm
         sd = np.full(reading.shape, 0.015)
-        least = np.full(reading.shape, np.nan) if at_least is None else at_least
+        none = np.full(reading.shape, np.nan)
+        least = none if at_least is None else at_least
+        most = none if at_most is None else at_most
         mornings = np.arange(steps) % 2 == 1
         notes = self.state.carry(
-            self.grounds, force, wet, reading[None], sd[None], least[None], mornings
+            self.grounds, force, wet, reading[None], sd[None], least[None], most[None], mornings
         )
         result: np.ndarray = notes[0]
         return result
@@ -317,6 +334,36 @@ def test_as_wet_as_a_sensor_can_tell_lifts_what_is_believed_drier() -> None:
     assert drier.carry(silent, at_least=np.full((2, 3), 0.10))[-1, note.DEPLETION] == left
 
 
+def test_as_dry_as_a_sensor_can_tell_lowers_what_is_believed_wetter() -> None:
+    """Of a soil that is believed drier than that it tells nothing."""
+    silent = np.full((2, 3), np.nan)
+    none, dry, wetter = Field(), Field(), Field()
+    left = none.carry(silent)[-1, note.DEPLETION]
+    lowered = dry.carry(silent, at_most=np.full((2, 3), 0.14))
+    assert lowered[-1, note.DEPLETION] > left + 10
+    assert wetter.carry(silent, at_most=np.full((2, 3), 0.40))[-1, note.DEPLETION] == left
+
+
+def test_the_season_sums_what_was_given_and_what_left_the_roots() -> None:
+    """80 mm given at once, 300 more later; a season that begins anew begins with nothing."""
+    f = Field()
+    f.carry(np.full((4, 3), np.nan), {0: 80.0})
+    assert f.state.counters[0, GIVEN] == pytest.approx(80)
+    left = f.state.counters[0, LEACHED]
+    n = f.carry(np.full((6, 3), np.nan), {0: 300.0})
+    assert f.state.counters[0, GIVEN] == pytest.approx(380)
+    assert f.state.counters[0, LEACHED] == pytest.approx(
+        left + np.maximum(n[:, note.LEFT], 0).sum()
+    )
+    force = np.zeros((1, 2, FORCES))
+    force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12, np.inf, 0.0)
+    force[0, 0, 9] = 1.0
+    water, none = np.zeros((1, 2, 2)), np.full((1, 2, 3), np.nan)
+    water[0, 1, 1] = 7.0
+    f.state.carry(f.grounds, force, water, none, none, none, none, np.array([False, True]))
+    assert f.state.counters[0, GIVEN] == pytest.approx(7)
+
+
 def test_a_level_kept_after_a_wetting_that_went_on_is_full() -> None:
     """20 and 30 cm rise, hold for two mornings, and the next deeper rose too."""
     f = Field()
@@ -339,10 +386,18 @@ def test_a_sensor_put_in_anew_has_its_prior_back() -> None:
     renewed = np.zeros((1, 2, 3), bool)
     renewed[0, 0, 0] = True
     force = np.zeros((1, 2, FORCES))
-    force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12, np.inf)
+    force[..., 0], force[..., 4:] = 0.5, (600.0, 1500.0, 1.0, 0.12, np.inf, 0.0)
     none = np.full((1, 2, 3), np.nan)
     f.state.carry(
-        f.grounds, force, np.zeros((1, 2, 2)), none, none, none, np.array([False, True]), renewed
+        f.grounds,
+        force,
+        np.zeros((1, 2, 2)),
+        none,
+        none,
+        none,
+        none,
+        np.array([False, True]),
+        renewed,
     )
     assert f.state.members[0, base].std() > 1.5 * learned
     assert f.state.members[0, base + 1].std() < 1.5 * learned

@@ -61,7 +61,7 @@ def step(
 ) -> np.ndarray:
     """Pass a step without noise; what moved."""
     names = {"days": 0.5, "use": 0.0, "bare": 0.0, "rise": 0.0, "root": 400.0, "limit": 900.0}
-    of = np.array([*{**names, **force}.values(), 1.0, 0.12, table])
+    of = np.array([*{**names, **force}.values(), 1.0, 0.12, table, 0.0])
     nat = np.empty((4 + FACTORS, 1))
     natural(x, 2, nat)
     weights, totals = np.zeros((2, 1)), np.empty((FLOWS, 1))

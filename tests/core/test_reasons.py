@@ -24,6 +24,7 @@ from core.outlook.forecast import Forecast
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
+from core.soil.water_table import WaterTable
 from core.state.weighing import Weighing
 from tests.core.blocks import ET, NOW, PIVOT, PROFILE, block, probe, tensiometers
 
@@ -89,6 +90,28 @@ def stands_still(net_mm: float | None) -> BlockInputs:
     return lived(sites=(told_by(np.full(DAYS, 0.45)),), waterings=sets)
 
 
+def table(depth_mm: float) -> WaterTable:
+    return WaterTable(NOW.date() - timedelta(days=400), np.array([depth_mm]), "stated")
+
+
+def matrix(kpa: float) -> Site:
+    return Site.from_readings(
+        "Matrix",
+        InstrumentKind.GRANULAR_MATRIX,
+        [150, 300],
+        [-26.0, -2.0],
+        np.array([[kpa - 9, 60.0], [kpa, 62.0]]),
+        PROFILE,
+    )
+
+
+PAN = Profile.from_horizons(
+    [
+        Horizon(0, 500, texture=TextureClass.LOAM),
+        Horizon(500, 1200, texture=TextureClass.CLAY, bulk_density=1.6),
+    ]
+)
+RAINED = tuple(Watering(-24.0 * k, 60.0, is_rain=True) for k in range(5, 30))
 SLOW = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=0.15)
 EAGER = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smallest_mm=60)
 
@@ -198,6 +221,30 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
     Reason.SALT_LOWERS_USE: (
         lambda: block(season=replace(season("bean-dry", 60), salt=SaltStress(1.5, 1.0, 19, 1.15))),
         lambda: block(season=season("bean-dry", 60)),
+    ),
+    Reason.WATER_TABLE_FEEDS: (
+        lambda: block(water_table=table(900.0)),
+        lambda: block(water_table=table(4000.0)),
+    ),
+    Reason.WATER_TABLE_IN_ROOTS: (
+        lambda: block(water_table=table(350.0)),
+        lambda: block(water_table=table(450.0)),
+    ),
+    Reason.DRAINS_SLOWLY: (
+        lambda: block(profile=PAN, sites=(probe(1, 1.5, PAN),)),
+        lambda: block(profile=PAN, sites=(probe(1, 1.0, PAN),)),
+    ),
+    Reason.WOULD_RUN_OFF: (
+        lambda: block(sites=(probe(1, 0.6),), intake_mm_h=2.0, slope_percent=4.0),
+        lambda: block(sites=(probe(1, 0.6),), intake_mm_h=4.1, slope_percent=4.0),
+    ),
+    Reason.DRIER_THAN_SENSOR_READS: (
+        lambda: block(sites=(matrix(199.0),)),
+        lambda: block(sites=(matrix(198.0),)),
+    ),
+    Reason.SALT_CARRIED_OFF: (
+        lambda: lived(leaching=leaching(1.7, 12, 1.0), sites=(), waterings=RAINED, tended=True),
+        lambda: lived(leaching=leaching(1.7, 12, 1.0), sites=(), tended=True),
     ),
     Reason.PLACE_NOT_KNOWN: (lambda: lived(crossing=True), lived),
     Reason.REFILL_OUT_OF_REACH: (

@@ -3,6 +3,7 @@
 import itertools
 from dataclasses import replace
 from datetime import timedelta
+from math import ceil
 from typing import Any
 
 import numpy as np
@@ -14,8 +15,9 @@ from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.working import Step
 from core.crop.catalogue import crop
 from core.crop.climate import Climate
-from core.crop.salinity import Leaching, SaltStress
+from core.crop.salinity import Leaching, SaltStress, leaching
 from core.crop.season import CoverSeen, CropSeason, StageSeen
+from core.irrigation.fixed import Drip
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.limits.school import LimitRule, School
 from core.outlook.forecast import Forecast
@@ -27,7 +29,12 @@ from tests.core.blocks import NOW, PIVOT, block, changed, lived, probe, tensiome
 
 # mm over m2 to m3, and m3/h over m2 to mm/h: the only steps that change units.
 FACTOR = {"volume": 1 / 1000, "rate": 1000}
-FUNCTIONS = {"min": min, "max": max, "within": lambda low, x, high: min(max(low, x), high)}
+FUNCTIONS = {
+    "ceil": ceil,
+    "min": min,
+    "max": max,
+    "within": lambda low, x, high: min(max(low, x), high),
+}
 
 
 def redo(step: Step) -> float:
@@ -76,6 +83,26 @@ CASES = {
     "climate, low end": block(season=in_wind("wheat-winter", 215), sites=(probe(1, 0.4),)),
     "climate, cut for hay": block(season=in_wind("lucerne-hay", 100, cuts=(91,))),
     "climate, dual": block(season=in_wind("potato", 40), dual=True),
+    "sprinklers in pulses": block(
+        system=IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=12),
+        intake_mm_h=6.0,
+        slope_percent=2.0,
+        sites=(probe(1, 0.6),),
+    ),
+    "drip, little and often": block(
+        system=IrrigationSystem(SystemKind.DRIP, 50_000, 0.9, rate_mm_h=1.6 / 0.9),
+        design=Drip(1.6, 0.3, 3.0, 0.3),
+        little_and_often=True,
+        wetted_share=0.3,
+        intake_mm_h=4.0,
+        sites=(probe(1, 0.85),),
+    ),
+    "daily, at full": block(
+        system=IrrigationSystem(SystemKind.MICRO, 50_000, 0.85, rate_mm_h=3),
+        little_and_often=True,
+        sites=(probe(1, 1.0),),
+    ),
+    "leaching over the season": lived(leaching=leaching(1.7, 12, 1.5), sites=(probe(1, 0.5),)),
     "rise as stated": block(capillary_mm_day=1.5),
     "water table": block(
         water_table=WaterTable(NOW.date() - timedelta(days=400), np.array([1400.0]), "stated")
