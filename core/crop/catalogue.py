@@ -94,6 +94,8 @@ class Crop:
     root_initial_mm, root_schedule_mm, root_deep_mm [mm]
     p : allowable depletion at 5 mm/day [-]
     tension_kpa : root-zone tension at which to water [kPa]; None where nobody gives one
+    ripening_kpa : the same at the end of ripening, towards which it eases over the late stage;
+        None where it stays
     ky_season : yield response over the whole season [-]
     sources : table by value name
     """
@@ -114,6 +116,7 @@ class Crop:
     sources: dict[str, str]
     kcb: tuple[float, float, float] | None = None
     tension_kpa: float | None = None
+    ripening_kpa: float | None = None
     ky_season: float | None = None
     windows: tuple[CriticalWindow, ...] = ()
     salt: SaltTolerance | None = None
@@ -166,6 +169,8 @@ def check_crop(crop: Crop) -> Crop:
         raise CropProblem("p", f"p is {crop.p:g}; it lies between 0.1 and 0.8.")
     if crop.tension_kpa is not None and not 5 <= crop.tension_kpa <= 500:
         raise CropProblem("tension_kpa", "The tension limit lies between 5 and 500 kPa.")
+    if crop.ripening_kpa is not None and not (crop.tension_kpa or 0) <= crop.ripening_kpa <= 1500:
+        raise CropProblem("tension_kpa", "The limit in ripening lies between it and 1500 kPa.")
     if crop.salt and not (
         0 <= crop.salt.threshold_ds_m <= 30 and 0 < crop.salt.slope_percent <= 100
     ):
@@ -216,6 +221,7 @@ def _read(key: str, row: dict[str, Any]) -> Crop:
         sources=sources,
         kcb=tuple(row["kcb"][k] for k in ("initial", "mid", "end")) if "kcb" in row else None,
         tension_kpa=row["tension_kpa"]["value"] if "tension_kpa" in row else None,
+        ripening_kpa=row.get("tension_kpa", {}).get("ripening"),
         ky_season=ky["season"] if ky else None,
         windows=tuple(
             CriticalWindow(w["name"], _place(w["from"]), _place(w["to"]), w["ky"])

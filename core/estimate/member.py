@@ -103,18 +103,21 @@ def above_full(depth_mm: float, table_mm: float, hold: Floats) -> float:
 
 
 @njit(cache=True)
-def back_up(x: Floats, layers: int, edge: Floats, hold: Floats, totals: Floats) -> None:
-    """What the pores of a layer don't hold stands in the one above; what is left at the surface
-    runs off."""
+def back_up(
+    x: Floats, layers: int, edge: Floats, hold: Floats, held: np.ndarray, totals: Floats
+) -> None:
+    """What the pores of a layer don't hold, of water that was ``held`` up in it, stands in the one
+    above; what is left at the surface runs off."""
     for j in range(layers - 1, -1, -1):
         dz = edge[j + 1] - edge[j]
         for m in range(x.shape[1]):
             excess = x[j, m] - hold[j, ROOM]
-            if excess <= 0:
+            if excess <= 0 or not held[j, m]:
                 continue
             x[j, m] -= excess
             if j > 0:
                 x[j - 1, m] += excess * dz / (edge[j] - edge[j - 1])
+                held[j - 1, m] = True
             else:
                 totals[CAME, m] -= excess * dz
 
@@ -169,11 +172,11 @@ def half_day(
         inflow[m] = fell + given
         totals[CAME, m] = fell + given + rise_mm
     table = force[8]
-    backs = table < edge[layers]
+    held = np.zeros((layers, count), np.bool_)
+    backs = False
     for j in range(layers):
         dz = edge[j + 1] - edge[j]
         most = hold[j, MOST_OUT] * days / dz
-        backs = backs or most < np.inf
         over = above_full(0.5 * (edge[j] + edge[j + 1]), table, hold[j])
         for m in range(count):
             length = nat[factor + DRAINAGE, m]
@@ -191,15 +194,17 @@ def half_day(
             # Nothing drains below what a table holds, or faster than the layer below takes it.
             if over > 0.0 and after < over:
                 after = min(content, over)
+                held[j, m] = backs = True
             left = content - after + passed
             if left > most:
                 after += left - most
                 left = most
+                held[j, m] = backs = True
             inflow[m] = left * dz
             stir = spread + NOISE_INFLOW * min(entered, NOISE_INFLOW_MOST)
             x[j, m] = after + stir * noise[j, m]
     if backs:
-        back_up(x, layers, edge, hold, totals)
+        back_up(x, layers, edge, hold, held, totals)
     for m in range(count):
         totals[DRAINED, m] = inflow[m]
         totals[USED, m] = totals[EVAPORATED, m] = totals[LOSS, m] = totals[WANTED, m] = 0.0

@@ -31,6 +31,7 @@ class InstrumentKind(StrEnum):
     FEEL_CHECK = "feel_check"
     CORE_SAMPLE = "core_sample"
     RICE_TUBE = "rice_tube"
+    OBSERVATION_WELL = "observation_well"
     PRESSURE_CHAMBER = "pressure_chamber"
     ATMOMETER = "atmometer"
     RAIN_GAUGE = "rain_gauge"

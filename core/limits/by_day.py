@@ -8,12 +8,15 @@ from typing import Any
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
+from core.crop.catalogue import Crop
 from core.crop.depletion import P_MAX, P_MIN, adjusted_p
 from core.crop.season import STAGE_ORDER, CropDays, CropSeason, season_days
 from core.limits.school import FLAT_P, SCHOOLS, LimitRule, School
 from core.soil.profile import Profile
 from core.soil.profiles import Profiles
 from core.soil.water_table import WaterTable, root_bound_mm
+
+EASING_STEPS = 10.0
 
 
 @dataclass(frozen=True)
@@ -134,6 +137,22 @@ def _since(from_on: date | None, first: date) -> float:
     return -np.inf if from_on is None else float((from_on - first).days)
 
 
+def own_tension_kpa(crops: Sequence[Crop], book_day: Floats) -> Floats:
+    """Tension limit of the crops' own by day [kPa]; NaN where they have none.
+
+    Grain bears more and more as it ripens: over the late stage the limit eases, by the logarithm,
+    to the one of ripening.
+    """
+    own = np.array([[c.tension_kpa or np.nan] for c in crops])
+    ripe = np.array([[c.ripening_kpa or c.tension_kpa or np.nan] for c in crops])
+    ends = np.cumsum([c.stage_days for c in crops], axis=1)[:, 2:, None]
+    gone = np.clip((book_day - ends[:, 0]) / (ends[:, 1] - ends[:, 0]), 0.0, 1.0)
+    # By whole tenths: the soil's curve is asked for each limit that a block has had.
+    gone = np.floor(gone * EASING_STEPS) / EASING_STEPS
+    out: Floats = own * (ripe / own) ** gone
+    return out
+
+
 def _rules_in_force(
     grounds: Sequence[BlockGround], crop: CropDays, first: date
 ) -> tuple[np.ndarray, Floats, Floats, Floats]:
@@ -144,9 +163,7 @@ def _rules_in_force(
     value = {
         School.CROP_P: np.repeat([[g.season.crop.p] for g in grounds], shape[1], axis=1),
         School.FLAT: np.full(shape, FLAT_P),
-        School.TENSION: np.repeat(
-            [[g.season.crop.tension_kpa or np.nan] for g in grounds], shape[1], axis=1
-        ),
+        School.TENSION: own_tension_kpa([g.season.crop for g in grounds], crop.book_day),
     }
     for k in range(max((len(g.rules) for g in grounds), default=0)):
         having = [i for i, g in enumerate(grounds) if len(g.rules) > k]

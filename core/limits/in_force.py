@@ -7,7 +7,7 @@ import numpy as np
 
 from core.arrays import ArrayLike, Floats
 from core.crop.season import CropDays, CropSeason, days_since_cut
-from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
+from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day, own_tension_kpa
 from core.limits.root_zone import RootZoneLimits
 from core.limits.school import SCHOOLS, School
 from core.soil.profile import Profile
@@ -96,8 +96,13 @@ class LimitsInForce:
     def tension_source(self) -> str:
         """Where the tension limit comes from."""
         crop = self.season.crop
-        own = self.tension_now == crop.tension_kpa
-        return crop.sources["tension_kpa"] if own else "limits set for the block"
+        own = float(own_tension_kpa([crop], self.crop_at(np.zeros(1)).book_day[None])[0, 0])
+        if self.tension_now != own:
+            return "limits set for the block"
+        if own == crop.tension_kpa:
+            return crop.sources["tension_kpa"]
+        eased = f"eased from {crop.tension_kpa:g} towards {crop.ripening_kpa:g} kPa in ripening"
+        return f"{eased}; {crop.sources['tension_kpa']}"
 
     def _column(self, hours: ArrayLike) -> np.ndarray:
         """Place in the table at hours from now, by the local calendar."""

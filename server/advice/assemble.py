@@ -26,7 +26,8 @@ from server.farms.models import Farm
 from server.ground.facts import block_facts
 from server.instruments.models import Channel, Instrument
 from server.readings.recent import Thinned, thinned_readings
-from server.water.equipment import system_on, wetted_share
+from server.readings.water_table import water_tables
+from server.water.equipment import block_design, system_on, wetted_share
 from server.water.models import Hold, Irrigation
 from server.water.passes import crosses_unseen, hours_to, planned, waterings
 from server.water.salt import block_leaching
@@ -209,7 +210,7 @@ def block_inputs(
     readings = thinned_readings(channel_ids(blocks), local, heard, bucket_hours)
     out = {}
     past = weather.past(local.date(), int(days))
-    facts = block_facts(farm, blocks, local, weather)
+    facts = block_facts(farm, blocks, local, weather, water_tables(blocks, local))
     holds = current_holds(farm, blocks, local)
     tended = tended_blocks(farm, blocks, local)
     rain = _Rain(weather, local)
@@ -235,6 +236,10 @@ def block_inputs(
             intake_mm_h=intake,
             dual=block.dual,
             capillary_mm_day=block.capillary_mm_day,
+            water_table=fact.water_table,
+            design=block_design(block),
+            slope_percent=block.slope_percent,
+            little_and_often=block.little_and_often,
             leaching=block_leaching(block, fact.season),
         )
         out[block.pk] = BlockInputs(

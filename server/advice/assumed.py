@@ -54,7 +54,8 @@ class Assumed(Schema):
 
     ``school`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or the
     tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
-    members by day, empty where there was none.
+    members by day, empty where there was none. ``wind_m_s`` and ``rh_min`` are the climate that Kc
+    follows; ``water_table_mm`` is that day's.
     """
 
     weighing: Weighing
@@ -73,6 +74,10 @@ class Assumed(Schema):
     wetted_share: float | None
     intake_mm_h: float | None
     capillary_mm_day: float | None
+    water_table_mm: float | None
+    wind_m_s: float | None
+    rh_min: float | None
+    little_and_often: bool | None
     leaching_share: float | None
     dual: bool | None
 
@@ -126,10 +131,28 @@ def _refill(assumed: Assumptions, on: date) -> tuple[School | None, float | None
     return school, round(float(by[school][0, 0]), 4)
 
 
+def _table(assumed: Assumptions, on: date) -> float | None:
+    """Depth of the water table on a day [mm]; None where it is not known."""
+    if assumed.water_table is None:
+        return None
+    depth = float(assumed.water_table.on(on, 1)[0])
+    return depth if np.isfinite(depth) else None
+
+
+def _climate(assumed: Assumptions, on: date) -> tuple[float | None, float | None]:
+    """Wind [m/s] and lowest humidity [percent] that Kc follows; None where they are not known."""
+    climate = assumed.season.climate if assumed.season else None
+    if climate is None or not climate.known_on(on):
+        return None, None
+    wind, humidity = climate.on(on, 1)
+    return round(float(wind[0]), 2), round(float(humidity[0]), 1)
+
+
 def assumed_out(assumed: Assumptions, on: date) -> Assumed:
     """What is assumed of a block on a day, in figures."""
     system, et, forecast = assumed.system, assumed.et, assumed.forecast
     school, value = _refill(assumed, on)
+    wind, humidity = _climate(assumed, on)
     return Assumed(
         weighing=assumed.weighing,
         school=school,
@@ -153,6 +176,10 @@ def assumed_out(assumed: Assumptions, on: date) -> Assumed:
         wetted_share=assumed.wetted_share,
         intake_mm_h=assumed.intake_mm_h if np.isfinite(assumed.intake_mm_h) else None,
         capillary_mm_day=assumed.capillary_mm_day,
+        water_table_mm=_table(assumed, on),
+        wind_m_s=wind,
+        rh_min=humidity,
+        little_and_often=assumed.little_and_often,
         leaching_share=assumed.leaching_share,
         dual=assumed.dual,
     )

@@ -18,7 +18,7 @@ from core.limits.school import FLAT_P, School
 from server.advice.assumed import Assumed
 from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
 
-FORMAT = 4
+FORMAT = 5
 FORMATS = Path(__file__).with_name("formats")
 
 
@@ -106,10 +106,18 @@ def _from_3(row: dict[str, Any]) -> dict[str, Any]:
     return {**row, "working": working, "inputs": {**inputs, "assumed": assumed}}
 
 
+def _from_4(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 4 knew neither the water table nor the climate, nor water little and often."""
+    unknown = dict.fromkeys(("water_table_mm", "wind_m_s", "rh_min", "little_and_often"))
+    inputs = row["inputs"]
+    return {**row, "inputs": {**inputs, "assumed": {**unknown, **inputs["assumed"]}}}
+
+
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _from_1,
     2: _from_2,
     3: _from_3,
+    4: _from_4,
 }
 
 

@@ -8,7 +8,7 @@ from core.advice.answer import Assessment
 from core.advice.history import History
 from core.advice.inputs import BlockInputs
 from core.advice.questions import QuestionKind
-from core.irrigation.run import run_of
+from core.advice.run_of_set import run_of_set
 from core.irrigation.system import SystemKind
 from server.advice.models import Decision
 from server.advice.schemas import (
@@ -30,7 +30,6 @@ from server.advice.schemas import (
 )
 from server.blocks.models import Block
 from server.unknown import known
-from server.water.equipment import block_design
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather
 
@@ -126,7 +125,7 @@ def answer_out(
         amount=AmountOut.model_validate(answer.amount, from_attributes=True)
         if answer.amount
         else None,
-        run=_run_out(block, inputs, answer),
+        run=_run_out(inputs, answer),
         question=_question_out(inputs, answer, sets),
     )
 
@@ -151,18 +150,13 @@ def _question_out(
     )
 
 
-def _run_out(block: Block, inputs: BlockInputs, answer: Assessment) -> RunOut | None:
+def _run_out(inputs: BlockInputs, answer: Assessment) -> RunOut | None:
     """How the block's equipment gives the amount; None where there is none."""
-    if answer.amount is None or answer.amount.gross_mm <= 0:
+    if answer.amount is None or answer.outlook is None:
         return None
-    run = run_of(
-        inputs.assumed.system,
-        block_design(block),
-        answer.amount.gross_mm,
-        inputs.assumed.intake_mm_h,
-        block.slope_percent,
-    )
-    return RunOut.model_validate(run, from_attributes=True)
+    raw = float(answer.outlook.raw_mm[0])
+    run = run_of_set(inputs, answer.amount.gross_mm, raw)
+    return RunOut.model_validate(run, from_attributes=True) if run else None
 
 
 def decision_out(row: Decision | None) -> DecisionOut | None:

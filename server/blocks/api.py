@@ -106,6 +106,8 @@ def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut
         weighing=Weighing(block.weighing),
         dual=block.dual,
         capillary_mm_day=block.capillary_mm_day,
+        water_table_mm=block.water_table_mm,
+        little_and_often=block.little_and_often,
         supply=block.supply,
         irrigator_id=block.irrigator_id,
         **({"school": rules[-1].school} if rules else {"school": "crop_p"}),

@@ -21,7 +21,9 @@ class Block(FarmOwned):
     ``design`` holds the figures of its irrigation system that the rate was worked out from;
     ``outline`` is a GeoJSON feature in WGS 84, kept as it came, ``outline_m2`` its area on the
     ellipsoid. ``weighing`` says whether sensors or balance lead; ``dual`` counts what bare wet
-    soil gives off apart from the crop; ``capillary_mm_day`` is what rises from a water table.
+    soil gives off apart from the crop; ``capillary_mm_day`` is what rises from below where no depth
+    of the water table is known, ``water_table_mm`` that depth as far as no observation well tells.
+    ``little_and_often`` waters each day what was used.
     ``supply`` is where its water comes from, ``irrigator`` who waters it.
     """
 
@@ -45,6 +47,8 @@ class Block(FarmOwned):
     )
     dual = models.BooleanField(default=False)
     capillary_mm_day = models.FloatField(default=0)
+    water_table_mm = models.FloatField(null=True, blank=True)
+    little_and_often = models.BooleanField(default=False)
     supply = models.CharField(max_length=60, blank=True)
     irrigator = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
@@ -68,6 +72,11 @@ class Block(FarmOwned):
             models.CheckConstraint(
                 condition=models.Q(capillary_mm_day__gte=0, capillary_mm_day__lte=20),
                 name="block_capillary_rise_in_range",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(water_table_mm__isnull=True)
+                | models.Q(water_table_mm__gte=0, water_table_mm__lte=10_000),
+                name="block_water_table_in_range",
             ),
             models.CheckConstraint(
                 condition=models.Q(slope_percent__gte=0, slope_percent__lte=100),

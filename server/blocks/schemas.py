@@ -29,7 +29,10 @@ class SystemIn(Schema):
 class BlockIn(Schema):
     """A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
     no date meaning that it was always so. ``school`` counts when the block is made.
-    ``capillary_mm_day`` rises from a water table; ``irrigator_id`` is one of the farm's people."""
+    ``water_table_mm`` is the depth of the water table where no observation well tells it: what
+    rises follows from it; else ``capillary_mm_day`` rises. ``little_and_often`` waters each day
+    what was used; not for what moves over the block. ``irrigator_id`` is one of the farm's
+    people."""
 
     name: str = Field(max_length=80)
     area_m2: float = Field(gt=0, le=1e8)
@@ -47,6 +50,8 @@ class BlockIn(Schema):
     weighing: Weighing = Weighing.BLEND
     dual: bool = False
     capillary_mm_day: float = Field(0, ge=0, le=20)
+    water_table_mm: float | None = Field(None, ge=0, le=10_000)
+    little_and_often: bool = False
     supply: str = Field("", max_length=60)
     irrigator_id: int | None = None
 

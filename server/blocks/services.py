@@ -181,6 +181,8 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     block.weighing = str(data.weighing)
     block.dual = data.dual
     block.capillary_mm_day = data.capillary_mm_day
+    block.water_table_mm = data.water_table_mm
+    block.little_and_often = data.little_and_often
     block.supply = data.supply.strip()
     block.irrigator_id = data.irrigator_id
     block.save()

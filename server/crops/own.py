@@ -101,6 +101,9 @@ def with_values(book_key: str, values: dict[str, Any], key: str, name: str, said
     if changed.keys() & ITS_OWN_KC:
         # The book's basal values belong to the book's Kc.
         changed.setdefault("kcb", None)
+    if "tension_kpa" in changed:
+        # The book's easing in ripening belongs to the book's limit.
+        changed.setdefault("ripening_kpa", None)
     if changed.get("kcb", book.kcb) is None:
         sources.pop("kcb", None)
     return check_crop(replace(book, key=key, name=name, sources=sources, **changed))

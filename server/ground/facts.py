@@ -1,6 +1,6 @@
 """What the limits of a farm's blocks are made of, loaded in a few queries."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 
@@ -10,9 +10,10 @@ from core.advice.stated_et import StatedEt
 from core.crop.climate import Climate
 from core.crop.salinity import salt_stress
 from core.crop.season import CropSeason as SeasonInput
-from core.limits.by_day import DatedSoil
+from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.school import LimitRule
 from core.soil.profile import Profile
+from core.soil.water_table import WaterTable
 from server.blocks.crop import season_input, season_under_way
 from server.blocks.models import Block, CropSeason
 from server.blocks.services import BLOCK_PARTS
@@ -31,6 +32,11 @@ class BlockFacts:
     rules: tuple[LimitRule, ...]
     et: StatedEt | None
     alfalfa_ratio: float | None
+    water_table: WaterTable | None
+
+    def ground(self, season: SeasonInput) -> BlockGround:
+        """What the limits of the block are made of, with its crop on the ET's surface."""
+        return BlockGround(self.soils, season, self.rules, self.water_table)
 
     def on_et_surface(self, season: SeasonInput, et: StatedEt) -> SeasonInput:
         """The season with its Kc on the ET's own surface.
@@ -64,9 +70,14 @@ def _in_its_place(season: SeasonInput, profile: Profile, climate: Climate | None
 
 
 def block_facts(
-    farm: Farm, blocks: Sequence[Block], now: datetime, weather: FarmWeather
+    farm: Farm,
+    blocks: Sequence[Block],
+    now: datetime,
+    weather: FarmWeather,
+    tables: Mapping[int, WaterTable],
 ) -> dict[int, BlockFacts]:
-    """What the limits of each block are made of, by block id."""
+    """What the limits of each block are made of, by block id; ``tables`` are the water tables
+    below those where one is known."""
     ground, today = Ground(), now.date()
     out = {}
     for block in blocks:
@@ -79,6 +90,7 @@ def block_facts(
             rules=limit_rules(block.refill_rules.all()),
             et=weather.stated,
             alfalfa_ratio=farm.alfalfa_ratio,
+            water_table=tables.get(block.pk),
         )
     return out
 

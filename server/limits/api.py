@@ -20,6 +20,7 @@ from server.ground.facts import block_facts, blocks_of, warmth_since
 from server.limits.change import set_refill_rule, timeline, undo
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
+from server.readings.water_table import water_tables
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.unknown import known
@@ -46,7 +47,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
     now = farm.now()
     blocks = list(blocks_of(farm, GROUND_PARTS))
     weather = farm_weather(farm, now, since=warmth_since(blocks, now.date()))
-    facts = block_facts(farm, blocks, now, weather)
+    facts = block_facts(farm, blocks, now, weather, water_tables(blocks, now))
     lines: dict[int, BlockLine] = {}
     grounds: dict[int, BlockGround] = {}
     for block in blocks:
@@ -74,7 +75,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
                 season = fact.on_et_surface(fact.season, fact.et)
             except SurfacesDiffer:
                 continue
-            grounds[block.pk] = BlockGround(fact.soils, season, fact.rules)
+            grounds[block.pk] = fact.ground(season)
     if grounds and weather.stated is not None:
         table = limits_by_day(list(grounds.values()), now.date(), 1)
         table = table.over_ground([lines[b].wetted_share for b in grounds])
@@ -110,7 +111,7 @@ def block_limits(
         ),
     )
     weather = farm_weather(farm, now, since=warmth_since([block], now.date()))
-    facts = block_facts(farm, [block], now, weather)[block.pk]
+    facts = block_facts(farm, [block], now, weather, water_tables([block], now))[block.pk]
     return limits_out(block, facts, day.on or now.date(), now.date())
 
 

@@ -8,7 +8,7 @@ from core.advice.stated_et import StatedEt
 from core.arrays import Floats
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import CropSeason, Stage, season_starts
-from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day
+from core.limits.by_day import LimitsByDay, limits_by_day
 from core.limits.root_zone import LayerLimits, layer_limits
 from core.limits.school import FLAT_P, SCHOOLS, School
 from core.soil.profile import Profile
@@ -230,7 +230,7 @@ def _fill(
         return
     first, days = _stretch(season, on)
     share = out.wetted_share
-    table = limits_by_day([BlockGround(facts.soils, season, facts.rules)], first, days)
+    table = limits_by_day([facts.ground(season)], first, days)
     table = table.over_ground([share])
     column = (on - first).days
     if not 0 <= column < days:

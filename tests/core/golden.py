@@ -1,4 +1,4 @@
-"""Thirty drawn blocks and what is said of them, kept to notice when an answer changes.
+"""Drawn blocks and what is said of them, kept to notice when an answer changes.
 
 `python -m tests.core.golden` writes the file anew; it refuses while `RULES_VERSION` is still that
 of the file, for advice on record names the version by which it was given.
@@ -6,6 +6,7 @@ of the file, for advice on record names the version by which it was given.
 
 import json
 import sys
+from dataclasses import replace
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -16,18 +17,25 @@ from core.advice.assess import assess_blocks
 from core.advice.inputs import BlockInputs, PastWeather, Watering
 from core.advice.version import RULES_VERSION
 from core.crop.catalogue import crop
+from core.crop.climate import Climate
+from core.crop.salinity import leaching
 from core.crop.season import CropSeason
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
+from core.irrigation.fixed import Drip
+from core.irrigation.system import IrrigationSystem, SystemKind
 from core.outlook.forecast import Forecast
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
+from core.soil.water_table import WaterTable
 from core.state.weighing import Weighing
-from tests.core.blocks import NOW, block
+from tests.core.blocks import NOW, block, changed
 
 FILE = Path(__file__).with_name("golden_answers.json")
-CASES, DAYS = 30, 40
+PLAIN, DAYS = 30, 40
+# Beyond the plain ones each has one thing more.
+CASES = 40
 CROPS = ("potato", "maize-grain", "onion-dry", "apple", "lucerne-hay")
 KINDS = (
     InstrumentKind.CAPACITANCE_PROBE,
@@ -76,11 +84,41 @@ def drawn(number: int) -> BlockInputs:
     )
 
 
+def _more(of: BlockInputs, number: int) -> BlockInputs:
+    """The block with wind, a water table, salty water, a pan, or drip given little and often."""
+    assert of.assumed.season is not None
+    first = NOW.date() - timedelta(days=DAYS + 30)
+    days = DAYS + 30
+    kind = number % 5
+    if kind == 0:
+        windy = Climate.before_days(first, np.full(days, 4.0), np.full(days, 25.0))
+        return changed(of, season=replace(of.assumed.season, climate=windy))
+    if kind == 1:
+        depth = np.linspace(1900.0, 1100.0, days)
+        return changed(of, water_table=WaterTable(first, depth, "drawn"))
+    if kind == 2:
+        return changed(of, leaching=leaching(1.7, 12.0, 1.5))
+    if kind == 3:
+        pan = Horizon(500, 1500, texture=TextureClass.CLAY, bulk_density=1.6)
+        loam = Horizon(0, 500, texture=TextureClass.LOAM)
+        return changed(of, profile=Profile.from_horizons([loam, pan]), sites=())
+    drip = IrrigationSystem(SystemKind.DRIP, 50_000, 0.9, rate_mm_h=1.6 / 0.9)
+    return changed(
+        of,
+        system=drip,
+        design=Drip(1.6, 0.3, 3.0, 0.3),
+        little_and_often=True,
+        wetted_share=0.3,
+        tended=True,
+    )
+
+
 def answers() -> list[dict[str, Any]]:
     """What is said of all of them."""
     out = []
     for number in range(CASES):
-        a = assess_blocks([drawn(number)], past=False)[0]
+        of = drawn(number)
+        a = assess_blocks([of if number < PLAIN else _more(of, number)], past=False)[0]
         out.append(
             {
                 "state": str(a.state),

@@ -11,7 +11,7 @@ from core.advice.vocabulary import Reason, State
 from core.crop.catalogue import crop
 from core.crop.depletion import adjusted_p
 from core.crop.season import CropSeason, Stage, crop_days
-from core.limits.by_day import BlockGround, DatedSoil, limits_by_day
+from core.limits.by_day import BlockGround, DatedSoil, limits_by_day, own_tension_kpa
 from core.limits.in_force import LimitsInForce
 from core.limits.root_zone import layer_limits, root_zone_limits
 from core.limits.school import LimitRule, RuleProblem, School, check_rule
@@ -232,3 +232,23 @@ def test_over_the_ground_water_is_less_and_shares_stay() -> None:
         assert getattr(over, name) == pytest.approx(whole * np.array([[1.0], [0.4]]))
     assert over.p(5.5) == pytest.approx(found.p(5.5))
     assert over.refill_mm(5.5)[1] == pytest.approx(0.4 * found.refill_mm(5.5)[1])
+
+
+def test_grain_bears_drier_soil_as_it_ripens() -> None:
+    """Taylor (1965), from memory: small grains 40-50 kPa while they grow, 800-1200 in ripening.
+    Wheat's late stage of 30 days: half of it gone, 45 x (1000 / 45) ^ 0.5 = 212 kPa."""
+    wheat = crop("wheat-winter")
+    begins = sum(wheat.stage_days[:3])
+    days = np.array([[begins - 1, begins, begins + 15, begins + 30, begins + 60]], float)
+    found = own_tension_kpa([wheat], days)[0]
+    assert found == pytest.approx([45, 45, 212.1, 1000, 1000], abs=0.1)
+    # What does not ripen as grain keeps its limit; what has none has none.
+    assert own_tension_kpa([crop("potato")], days)[0] == pytest.approx(40)
+    assert np.isnan(own_tension_kpa([crop("rice")], days)).all()
+
+
+def test_a_limit_that_a_person_set_does_not_ease() -> None:
+    season = CropSeason(crop("wheat-winter"), date(2025, 10, 15))
+    ground = BlockGround((DatedSoil(None, PROFILE),), season, (LimitRule(School.TENSION, 60.0),))
+    late = date(2025, 10, 15) + timedelta(days=225)
+    assert limits_by_day([ground], late, 3).tension_kpa.tolist() == [[60, 60, 60]]

@@ -115,6 +115,11 @@ CASES = {
     "room for rain": block(rain_room_mm=4),
     "past refill": block(sites=(probe(1, 0.5),)),
     "tension school": block(rules=(LimitRule(School.TENSION, 60.0),)),
+    "tension eased in ripening": block(
+        rules=(LimitRule(School.TENSION),),
+        season=days_ago("wheat-winter", 222),
+        sites=(probe(1, 0.3),),
+    ),
     "own p": block(rules=(LimitRule(School.CROP_P, 0.3),)),
     "seen in the field": block(
         season=CropSeason(

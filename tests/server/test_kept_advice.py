@@ -6,11 +6,14 @@ from datetime import timedelta
 from itertools import pairwise
 from pathlib import Path
 
+import numpy as np
 import pytest
 from django.core.management import CommandError, call_command
 from pydantic import ValidationError
 
+from core.crop.climate import Climate
 from core.limits.school import LimitRule, School
+from core.soil.water_table import WaterTable
 from server.advice import kept
 from server.advice.answers import load_whole
 from server.advice.assumed import assumed_out
@@ -150,3 +153,31 @@ def test_what_was_assumed_is_kept_and_told_beside_what_is_today(manager: Api, bl
     low, expected, high = then["et0_mm"]
     assert low <= expected <= high
     assert len(then["forecast_rain_mm"]) == len(then["forecast_et0_mm"]) > 3
+
+
+def test_format_4_knew_no_water_table() -> None:
+    assumed = read(4, sample(4)).inputs.assumed
+    assert (assumed.water_table_mm, assumed.wind_m_s, assumed.rh_min) == (None, None, None)
+    assert assumed.little_and_often is None
+
+
+def test_what_lies_below_and_above_is_kept(block: Block) -> None:
+    loaded = load_whole(block.farm, [block], block.farm.now())
+    assumed, today = loaded.inputs[block.pk].assumed, loaded.now.date()
+    assert assumed.season is not None
+    first = today - timedelta(days=40)
+    windy = Climate.before_days(first, np.full(40, 3.456), np.full(40, 31.26))
+    table = WaterTable(first, np.array([1450.0]), "as stated")
+    kept_now = assumed_out(
+        replace(
+            assumed,
+            season=replace(assumed.season, climate=windy),
+            water_table=table,
+            little_and_often=True,
+        ),
+        today,
+    )
+    assert (kept_now.wind_m_s, kept_now.rh_min) == (3.46, 31.3)
+    assert (kept_now.water_table_mm, kept_now.little_and_often) == (1450, True)
+    before = assumed_out(replace(assumed, water_table=table), first - timedelta(days=1))
+    assert before.water_table_mm is None

@@ -2982,7 +2982,10 @@ export interface components {
          * BlockIn
          * @description A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
          *     no date meaning that it was always so. ``school`` counts when the block is made.
-         *     ``capillary_mm_day`` rises from a water table; ``irrigator_id`` is one of the farm's people.
+         *     ``water_table_mm`` is the depth of the water table where no observation well tells it: what
+         *     rises follows from it; else ``capillary_mm_day`` rises. ``little_and_often`` waters each day
+         *     what was used; not for what moves over the block. ``irrigator_id`` is one of the farm's
+         *     people.
          */
         BlockIn: {
             /** Name */
@@ -3031,6 +3034,13 @@ export interface components {
              * @default 0
              */
             capillary_mm_day: number;
+            /** Water Table Mm */
+            water_table_mm?: number | null;
+            /**
+             * Little And Often
+             * @default false
+             */
+            little_and_often: boolean;
             /**
              * Supply
              * @default
@@ -3167,6 +3177,13 @@ export interface components {
              * @default 0
              */
             capillary_mm_day: number;
+            /** Water Table Mm */
+            water_table_mm?: number | null;
+            /**
+             * Little And Often
+             * @default false
+             */
+            little_and_often: boolean;
             /**
              * Supply
              * @default
@@ -4314,7 +4331,7 @@ export interface components {
          * InstrumentKind
          * @enum {string}
          */
-        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
+        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "observation_well" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
         /**
          * KindOut
          * @description What is known of a kind of instrument.
@@ -5968,7 +5985,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
@@ -6644,7 +6661,8 @@ export interface components {
          *
          *     ``school`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or the
          *     tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
-         *     members by day, empty where there was none.
+         *     members by day, empty where there was none. ``wind_m_s`` and ``rh_min`` are the climate that Kc
+         *     follows; ``water_table_mm`` is that day's.
          */
         Assumed: {
             weighing: components["schemas"]["Weighing"];
@@ -6675,6 +6693,14 @@ export interface components {
             intake_mm_h: number | null;
             /** Capillary Mm Day */
             capillary_mm_day: number | null;
+            /** Water Table Mm */
+            water_table_mm: number | null;
+            /** Wind M S */
+            wind_m_s: number | null;
+            /** Rh Min */
+            rh_min: number | null;
+            /** Little And Often */
+            little_and_often: boolean | null;
             /** Leaching Share */
             leaching_share: number | null;
             /** Dual */
