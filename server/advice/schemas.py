@@ -54,7 +54,8 @@ class AmountOut(Schema):
 
 class RunOut(Schema):
     """How the equipment gives it: turns of a machine and its speed, sets that a system too
-    small for the block takes one after the other, pulses where the soil can't keep up."""
+    small for the block takes one after the other, pulses where the soil can't keep up, which
+    ``runs_off`` says, or where water comes little and often."""
 
     turns: int
     turn_hours: float
@@ -64,6 +65,7 @@ class RunOut(Schema):
     on_hours: float | None
     pause_hours: float | None
     total_hours: float
+    runs_off: bool | None = None
 
 
 class DecisionOut(Schema):

@@ -7,7 +7,7 @@ from django.db import transaction
 from core.crop.catalogue import Crop
 from core.irrigation.design import design_of
 from core.irrigation.fixed import Drip, SolidSet
-from core.irrigation.system import IrrigationSystem, SystemProblem
+from core.irrigation.system import MOVING, IrrigationSystem, SystemProblem
 from core.limits.school import LimitRule, School
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block, CropSeason
@@ -182,7 +182,8 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     block.dual = data.dual
     block.capillary_mm_day = data.capillary_mm_day
     block.water_table_mm = data.water_table_mm
-    block.little_and_often = data.little_and_often
+    # What moves over the block can not come each day.
+    block.little_and_often = data.little_and_often and system.kind not in MOVING
     block.supply = data.supply.strip()
     block.irrigator_id = data.irrigator_id
     block.save()

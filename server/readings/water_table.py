@@ -67,9 +67,11 @@ def _by_day(hours: Floats, level_mm: Floats, now: datetime) -> Floats:
     at = FOLLOWED_DAYS + np.floor((hours + since) / 24).astype(int)
     for well in range(level_mm.shape[1]):
         known = np.flatnonzero(~np.isnan(level_mm[:, well]))
-        for k, until in zip(known, [*at[known][1:], days], strict=True):
-            last = min(int(until), int(at[k]) + HOLDS_DAYS)
-            held[max(int(at[k]), 0) : max(last, 0), well] = level_mm[k, well]
+        for k in known.tolist():
+            # A later reading takes the place of what an earlier one left from its day on.
+            first, last = int(at[k]), int(at[k]) + HOLDS_DAYS
+            held[max(first, 0) :, well] = np.nan
+            held[max(first, 0) : max(last, 0), well] = level_mm[k, well]
     some = ~np.isnan(held).all(axis=1)
     out = np.full(days, np.nan)
     out[some] = np.nanmean(held[some], axis=1)

@@ -57,6 +57,18 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
     "Due before the date of the refill point: the field may be drier than estimated. A reading, or a fresh look at the readings, would narrow it.",
   salt_lowers_use:
     "Salt measured in the soil makes the crop use less water, and lowers its yield; keep the root zone wetter than you would without it.",
+  water_table_feeds:
+    "A water table near the roots feeds the crop; how much rises is known to within a few times only, so watch the sensors.",
+  water_table_in_roots:
+    "The water table stands within the usual depth of the roots: they end above it. Drain before you water; more water raises it further.",
+  drains_slowly:
+    "A slow layer below holds the surplus up for days: give less at a time, and let it drain before the next.",
+  would_run_off:
+    "Given at one go this would run off: the soil takes in less than falls on it. Give it in pulses where they are shown, or lower the rate.",
+  drier_than_sensor_reads:
+    "A granular-matrix sensor stands at the dry end of its range: the soil is drier than it can tell.",
+  salt_carried_off:
+    "Rain and surplus water have carried this season's salt below the roots: no leaching is added.",
   place_not_known:
     "Water has crossed the block part by part, and where on its way the sensors stand is not known: enter their place on the instrument's page, so that water is credited when it reaches them.",
   machine_takes_long:

@@ -5989,7 +5989,8 @@ export interface components {
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
-         *     small for the block takes one after the other, pulses where the soil can't keep up.
+         *     small for the block takes one after the other, pulses where the soil can't keep up, which
+         *     ``runs_off`` says, or where water comes little and often.
          */
         RunOut: {
             /** Turns */
@@ -6008,6 +6009,8 @@ export interface components {
             pause_hours: number | null;
             /** Total Hours */
             total_hours: number;
+            /** Runs Off */
+            runs_off?: boolean | null;
         };
         /**
          * State

@@ -28,7 +28,9 @@ export function runWords(a: Answer_): string {
     return `${run.sets} sets of ${runningTime(run.total_hours / run.sets)}, one after the other.`;
   }
   if (run.pulses > 1) {
-    return `In ${run.pulses} pulses of ${runningTime(run.on_hours)}, ${runningTime(run.pause_hours)} between, so that it does not run off.`;
+    const why = run.runs_off === false ? "spread over the day" : "so that it does not run off";
+    const apart = run.pause_hours ? `, ${runningTime(run.pause_hours)} between` : "";
+    return `In ${run.pulses} pulses of ${runningTime(run.on_hours)}${apart}, ${why}.`;
   }
   return "";
 }

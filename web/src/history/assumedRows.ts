@@ -55,6 +55,16 @@ function share(value: number | null, units: UnitSystem): string {
   return withUnit(value, units, "share", 0);
 }
 
+function climate(a: Assumed): string {
+  if (a.wind_m_s === null || a.rh_min === null) return UNKNOWN;
+  return `wind ${number(a.wind_m_s, 1)} m/s, lowest humidity ${number(a.rh_min, 0)} %`;
+}
+
+function daily(a: Assumed): string {
+  if (a.little_and_often === null) return UNKNOWN;
+  return a.little_and_often ? "yes, little and often" : "no";
+}
+
 const LINES: Line[] = [
   { name: "Estimate from", of: (a) => METHODS[a.weighing] },
   {
@@ -102,6 +112,9 @@ const LINES: Line[] = [
   },
   { name: "Soil takes in", of: (a, u) => withUnit(a.intake_mm_h, u, "rate") },
   { name: "Capillary rise", of: (a, u) => withUnit(a.capillary_mm_day, u, "waterDay") },
+  { name: "Water table depth", of: (a, u) => withUnit(a.water_table_mm, u, "depth") },
+  { name: "Climate that Kc follows", of: climate },
+  { name: "Irrigated every day", of: daily },
   { name: "Leaching requirement", of: (a, u) => share(a.leaching_share, u) },
 ];
 

@@ -103,6 +103,10 @@ describe("one morning", () => {
     wetted_share: 1,
     intake_mm_h: 12,
     capillary_mm_day: 0,
+    water_table_mm: 1200,
+    wind_m_s: 3.2,
+    rh_min: 31,
+    little_and_often: false,
     leaching_share: 0,
     dual: true,
   };

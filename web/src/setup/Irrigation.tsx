@@ -148,13 +148,31 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           error={errors.ecw?.message}
         />
         <TextField
-          label="Rises from below"
+          label="Water table depth"
+          unit={measure(units, "depth").label}
+          numeric
+          help="where no observation well tells it; empty: not known"
+          field={form.register("table")}
+          error={errors.table?.message}
+        />
+        <TextField
+          label="Capillary rise"
           unit={measure(units, "waterDay").label}
           numeric
-          help="from a water table; empty: none"
+          help="counts where no water table is known; empty: none"
           field={form.register("rise")}
           error={errors.rise?.message}
         />
+        {!moves && (
+          <ChoiceField
+            label="Irrigate"
+            field={form.register("daily")}
+            help="every day: what was used, in pulses"
+          >
+            <option value="refill">when the refill point nears</option>
+            <option value="daily">every day, little and often</option>
+          </ChoiceField>
+        )}
         <TextField
           label="Water comes from"
           help="pump, main or ditch"

@@ -38,6 +38,8 @@ export interface BlockForm {
   weighing: string;
   dual: string;
   rise: string;
+  table: string;
+  daily: string;
   supply: string;
   irrigator: string;
 }
@@ -70,6 +72,8 @@ export function emptyForm(units: UnitSystem): BlockForm {
     weighing: "blend",
     dual: "single",
     rise: "",
+    table: "",
+    daily: "refill",
     supply: "",
     irrigator: "",
   };
@@ -116,6 +120,8 @@ export function blockIn(form: BlockForm, units: UnitSystem): BlockIn {
     weighing: form.weighing as NonNullable<BlockIn["weighing"]>,
     dual: form.dual === "dual",
     capillary_mm_day: typed(form.rise, units, "waterDay") ?? 0,
+    water_table_mm: typed(form.table, units, "depth"),
+    little_and_often: form.daily === "daily",
     supply: form.supply,
     irrigator_id: form.irrigator ? Number(form.irrigator) : null,
   };
@@ -148,6 +154,8 @@ export function formOf(block: BlockSetup, units: UnitSystem): BlockForm {
     school: block.school,
     weighing: block.weighing,
     dual: block.dual ? "dual" : "single",
+    table: forForm(block.water_table_mm, units, "depth"),
+    daily: block.little_and_often ? "daily" : "refill",
     rise: block.capillary_mm_day ? forForm(block.capillary_mm_day, units, "waterDay") : "",
     supply: block.supply ?? "",
     irrigator: block.irrigator_id ? String(block.irrigator_id) : "",
@@ -170,6 +178,7 @@ const FIELDS: Record<string, string> = {
   "system.largest_mm": "largest",
   rain_room_mm: "rainRoom",
   capillary_mm_day: "rise",
+  water_table_mm: "table",
   irrigator_id: "irrigator",
 };
 
