@@ -21,6 +21,7 @@ from server.imports.sheet import (
     column_of,
     delimiter_of,
     encoding_of,
+    further_cells,
     head_lines,
     is_workbook,
     sample,
@@ -40,6 +41,8 @@ _VALUE_WORDS = frozenset({"value", "reading", "measurement", "result", "data"})
 _KEY_WORDS = frozenset(
     {"depth", "sensor", "port", "channel", "probe", "name", "id", "tag", "label"}
 )
+# A column of these judges the readings beside it and names no sensor.
+_FLAG_WORDS = frozenset({"flag", "flags", "quality", "qc", "qf", "status", "remark", "remarks"})
 
 
 @dataclass(frozen=True)
@@ -143,18 +146,34 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
     for k in rest:
         value, wrong = read_numbers(columns[k], comma, frozenset())
         said = read_heading(heading[k] if k < len(heading) else "")
-        # A sensor that was dead at first still has its column, by its depth.
-        if wrong.mean() > 0.5 or (said.depth_mm is None and not np.isfinite(value).any()):
+        # A sensor that was dead at first still has its column, by its depth or its place.
+        placed = said.depth_mm is not None or said.level is not None
+        if wrong.mean() > 0.5 or (not placed and not np.isfinite(value).any()):
             continue
         sensor = matcher.match(said)
         if sensor is not None:
             found.append(_Column(k, sensor, said.unit, value))
+    if any(not np.isfinite(c.values).any() for c in found):
+        found = _with_further(found, further_cells(path, layout), comma)
     units = _units(found)
     uses = [
         ColumnUse(column=c.place, channel_id=c.sensor.channel_id, unit=u)
         for c, u in zip(found, units, strict=True)
     ]
     return layout.model_copy(update={"columns": uses})
+
+
+def _with_further(
+    columns: list["_Column[int]"], cells: list[list[str]], comma: bool
+) -> list["_Column[int]"]:
+    """Columns with readings from further down, where the first rows hold none."""
+
+    def values(of: _Column[int]) -> np.ndarray:
+        if np.isfinite(of.values).any() or not cells:
+            return of.values
+        return read_numbers(column_of(cells, of.place), comma, frozenset())[0]
+
+    return [replace(c, values=values(c)) for c in columns]
 
 
 def runs_backwards(rows: Rows, layout: Layout) -> bool:
@@ -196,6 +215,8 @@ def _key_columns(
         value, wrong = read_numbers(texts, comma, frozenset())
         distinct = len(set(texts))
         said = words(heading[k]) if k < len(heading) else frozenset()
+        if said & _FLAG_WORDS:
+            continue
         if wrong.mean() > 0.5:
             if distinct <= 200 and read_heading(texts[0]).unit is None:
                 keys.append(k)

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 
 SAMPLE_ROWS = 400
 STRETCH_ROWS = 20_000
+FURTHER_PLACES, FURTHER_BYTES = 4, 32_768
 MAX_COLUMNS = 500
 MAX_CELL = 200  # characters; longer ones are remarks
 csv.field_size_limit(1_000_000)
@@ -210,6 +211,24 @@ def read_rows(path: Path, layout: Layout, size: int = STRETCH_ROWS) -> Iterator[
             lines, cells = [], []
     if lines:
         yield Rows(lines, cells)
+
+
+def further_cells(path: Path, layout: Layout) -> list[list[str]]:
+    """Some rows from further down a text file, for what its first rows don't show; none of a
+    workbook, which can't be entered half-way."""
+    if layout.sheet or layout.encoding == "utf-16":
+        return []
+    size, out = path.stat().st_size, []
+    with path.open("rb") as file:
+        for k in range(1, FURTHER_PLACES + 1):
+            file.seek(size * k // (FURTHER_PLACES + 1))
+            file.readline()  # where it began is not known
+            lines = file.read(FURTHER_BYTES).decode(layout.encoding, "replace").splitlines()[:-1]
+            try:
+                out += [row[:MAX_COLUMNS] for row in _reader(lines, layout.delimiter) if row]
+            except csv.Error:
+                continue
+    return out
 
 
 def sample(path: Path, layout: Layout) -> Rows:

@@ -71,12 +71,14 @@ def test_good_readings_are_left_alone() -> None:
 
 def test_range_and_saturation() -> None:
     value = quiet()
-    value[[5, 7, 9]] = 0.9, -0.02, 0.49
+    value[[5, 7, 9, 11]] = 0.9, -0.02, 0.57, 0.54
     found = flags_of(HOURS, value)[:, 0]
     assert found[5] & Flag.RANGE
     assert found[7] & Flag.RANGE
     assert found[9] & Flag.OVER_SATURATION
     assert not found[9] & Flag.RANGE
+    # Within what a texture and a factory calibration leave open.
+    assert not found[11] & Flag.OVER_SATURATION
 
 
 @pytest.mark.parametrize("off", [0.06, -0.06])

