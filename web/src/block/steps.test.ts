@@ -17,8 +17,8 @@ const raw: Step = {
 describe("a step of the working", () => {
   it("reads in symbols and in figures", () => {
     expect(inSymbols(raw)).toBe("RAW = p × TAW");
-    expect(inFigures(raw, "metric")).toBe("0.311 × 55.2 = 17.2 mm");
-    expect(inFigures(raw, "us")).toBe("0.311 × 2.17 = 0.68 in");
+    expect(inFigures(raw, "metric")).toBe("0.311 × 55.156 = 17.2 mm");
+    expect(inFigures(raw, "us")).toBe("0.311 × 2.171496 = 0.68 in");
   });
 
   it("keeps the equation that needs mm/day in mm/day", () => {
@@ -47,8 +47,8 @@ describe("a step of the working", () => {
       value: 1027.9015312896,
       unit: "volume_m3",
     };
-    expect(inFigures(volume, "metric")).toBe("25.4 × 4.05 × 10 = 1,028 m³");
-    expect(inFigures(volume, "us")).toBe("1.00 × 10.00 × 27,154 = 271,543 gal");
+    expect(inFigures(volume, "metric")).toBe("25.4 × 4.04686 × 10 = 1,028 m³");
+    expect(inFigures(volume, "us")).toBe("1.00 × 10.00 × 27,154.3 = 271,500 gal");
   });
 
   it("shows every kind of figure", () => {

@@ -1,6 +1,14 @@
 /* The working's fixed vocabulary in words, and its formulas with figures put in. */
 
-import { figure, number, runningTime, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
+import {
+  exact,
+  exactFigure,
+  number,
+  runningTime,
+  UNKNOWN,
+  withUnit,
+  type UnitSystem,
+} from "../units/format";
 import type { Step, Term } from "./queries";
 
 type Unit = Step["unit"];
@@ -66,15 +74,16 @@ export function title(step: Step): string {
   return TITLES[step.key] ?? step.key;
 }
 
-/** A value in the person's units, with the unit unless asked without. */
+/** A value in the person's units, with its unit; bare it is for a sum, with the digits it needs. */
 export function shown(value: number, unit: Unit, units: UnitSystem, bare = false): string {
-  const say = bare ? figure : withUnit;
+  const say = bare ? exactFigure : withUnit;
   switch (unit) {
     case "number":
+      if (bare) return exact(value, Number.isInteger(value) ? 0 : 2);
       return number(value, Number.isInteger(value) ? 0 : 2);
     case "share":
       // In a formula a share is a factor, beside its name a percentage.
-      return bare ? number(value, 3) : withUnit(value, units, "share");
+      return bare ? exact(value, 3) : withUnit(value, units, "share");
     case "theta":
       return say(value, units, "theta");
     case "tension_kpa":
@@ -86,7 +95,7 @@ export function shown(value: number, unit: Unit, units: UnitSystem, bare = false
     case "water_mm_day":
       return say(value, units, "waterDay");
     case "equation_mm_day":
-      return bare ? number(value, 2) : `${number(value, 2)} mm/day`;
+      return bare ? exact(value, 2) : `${number(value, 2)} mm/day`;
     case "rate_mm_h":
       return say(value, units, "rate");
     case "flow_m3_h":
@@ -96,9 +105,9 @@ export function shown(value: number, unit: Unit, units: UnitSystem, bare = false
     case "area_m2":
       return say(value, units, "area");
     case "hours":
-      return bare ? number(value, 2) : runningTime(value);
+      return bare ? exact(value, 2) : runningTime(value);
     case "days":
-      return bare ? number(value, 2) : `${number(value, 1)} days`;
+      return bare ? exact(value, 2) : `${number(value, 1)} days`;
     default:
       return UNKNOWN;
   }
@@ -106,8 +115,10 @@ export function shown(value: number, unit: Unit, units: UnitSystem, bare = false
 
 /** What turns the shown units into the result's: 1 mm on 1 ha is 10 m³. */
 function factor(step: Step, units: UnitSystem): string {
-  if (step.key === "volume") return units === "metric" ? " × 10" : " × 27,154";
-  if (step.key === "rate") return units === "metric" ? " ÷ 10" : " × 60 ÷ 27,154";
+  if (step.key === "volume") return units === "metric" ? " × 10" : " × 27,154.3";
+  if (step.key === "rate") return units === "metric" ? " ÷ 10" : " × 60 ÷ 27,154.3";
+  // Litres an hour on a square metre are millimetres.
+  if (step.key === "rate_emitters" && units === "us") return " ÷ 25.4";
   return "";
 }
 

@@ -103,7 +103,7 @@ describe("the answer", () => {
 
   it("says the same in US units", () => {
     const said = text(<Answer block={block} time={time} />, "us");
-    expect(said).toContain("12 h 42, 2.00 in gross (1.50 in net), 335,499 gal");
+    expect(said).toContain("12 h 42, 2.00 in gross (1.50 in net), 335,500 gal");
     expect(said).toContain("Deficit 1.00 ± 0.20 in");
     expect(said).toContain("roots at 15.7 in; use 0.25 in/day");
   });

@@ -7,6 +7,7 @@ const MM_PER_INCH = 25.4;
 const M2_PER_HECTARE = 10_000;
 const M2_PER_ACRE = 4046.8564224;
 const US_GALLONS_PER_M3 = 264.17205235815;
+const MANY_GALLONS = 100_000;
 export const UNKNOWN = "–";
 
 export interface Measure {
@@ -86,7 +87,28 @@ export function figure(
 ): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return UNKNOWN;
   const m = measure(units, name);
-  return grouped(value / m.size, digits ?? m.digits);
+  const own = value / m.size;
+  // Nobody measures a pond to the gallon.
+  const coarse = name === "volume" && units === "us" && Math.abs(own) >= MANY_GALLONS;
+  return grouped(coarse ? Math.round(own / 100) * 100 : own, digits ?? m.digits);
+}
+
+/** Figures that a calculator needs so that what comes of them has its last digit right. */
+const EXACT_SHARE = 1e-6;
+const MOST_MORE_DIGITS = 5;
+
+/** The number with as many digits as a sum with it needs; no more than it has. */
+export function exact(value: number, digits: number): string {
+  let more = 0;
+  const off = (d: number) => Math.abs(Number(value.toFixed(d)) - value);
+  while (more < MOST_MORE_DIGITS && off(digits + more) > EXACT_SHARE * Math.abs(value)) more++;
+  return grouped(value, digits + more);
+}
+
+/** The number alone, in the person's unit, as `exact` has it. */
+export function exactFigure(value: number, units: UnitSystem, name: MeasureName): string {
+  const m = measure(units, name);
+  return exact(value / m.size, m.digits);
 }
 
 /** The number with its unit. */
