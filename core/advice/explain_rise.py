@@ -29,12 +29,11 @@ def rise_steps(inputs: BlockInputs, root_mm: float, use: Term, rise_mm: float) -
     if not np.isfinite(table):
         return []
     most = capillary_rise(assumed.profile, root_mm, table)
-    source = (
-        f"steady flow from a water table at {table / 10:.0f} cm, {assumed.water_table.source}, "
-        f"to the roots at {root_mm / 10:.0f} cm (Gardner 1958)"
-    )
+    steady = "steady flow from the water table to the roots (Gardner 1958)"
     terms = (
-        Term("rise", most, Unit.WATER_MM_DAY, source),
+        Term("rise", most, Unit.WATER_MM_DAY, steady),
+        Term("zw", table, Unit.DEPTH_MM, f"water table, {assumed.water_table.source}"),
+        Term("z", root_mm, Unit.DEPTH_MM, "roots today"),
         Term("f", assumed.wetted_share, Unit.SHARE, "share of the ground that is watered"),
         use,
     )

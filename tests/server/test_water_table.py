@@ -50,7 +50,8 @@ def test_a_stated_table_feeds_the_crop_and_is_kept(manager: Api, farm: Farm, blo
     assert setup["water_table_mm"] == 1500
     step = steps(manager, block)["capillary_rise"]
     assert step["value"] > 0
-    assert "water table at 150 cm, as stated" in step["terms"][0]["source"]
+    table = next(t for t in step["terms"] if t["symbol"] == "zw")
+    assert (table["value"], table["source"]) == (1500, "water table, as stated")
     assert on(farm, block, "2026-07-01") == [1500]
 
 
@@ -62,8 +63,12 @@ def test_a_well_goes_before_what_is_stated(
     read(manager, well, "2026-07-10", 120)
     found = on(farm, block, "2026-06-30", "2026-07-01", "2026-07-09", "2026-07-10", "2026-07-14")
     assert found == [1500, 1800, 1800, 1200, 1200]
-    source = steps(manager, block)["capillary_rise"]["terms"][0]["source"]
-    assert "water table at 120 cm, read in an observation well" in source
+    terms = steps(manager, block)["capillary_rise"]["terms"]
+    table = next(t for t in terms if t["symbol"] == "zw")
+    assert (table["value"], table["source"]) == (
+        1200,
+        "water table, read in an observation well",
+    )
 
 
 def test_a_level_read_long_ago_does_not_hold(

@@ -1,7 +1,7 @@
 import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, number, UNKNOWN } from "../units/format";
+import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import type { LayerRow } from "./queries";
 
 const HEADINGS = [
@@ -27,6 +27,10 @@ function spoken(formula: string): string {
     .replaceAll(" / ", " ÷ ")
     .replace(/\b(alpha|tr|ts|psi)\b/g, (name) => SIGNS[name] ?? name);
 }
+
+/* So many that a person with a calculator comes to the millimetres beside them. */
+const THETA_DIGITS = 5;
+const DEPTH_DIGITS: Record<UnitSystem, number> = { metric: 1, us: 2 };
 
 const FIGURES = new Set(["Available", "Left", "Deficit", "Over full"]);
 
@@ -85,8 +89,8 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                 </Table.Cell>
                 <Table.Cell px="2" whiteSpace="nowrap">
                   {l.is_tension
-                    ? `${figure(l.value, units, "tension")} ${measure(units, "tension").label}`
-                    : figure(l.value, units, "theta", 4)}
+                    ? `${figure(l.value, units, "tension", 1)} ${measure(units, "tension").label}`
+                    : figure(l.value, units, "theta", THETA_DIGITS)}
                 </Table.Cell>
                 {l.doubt ? (
                   <Table.Cell px="2" colSpan={7} color="rust">
@@ -95,23 +99,29 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                 ) : (
                   <>
                     <Table.Cell px="2" whiteSpace="nowrap">
-                      {l.theta === null ? "same tension" : figure(l.theta, units, "theta")}
+                      {l.theta === null
+                        ? "same tension"
+                        : figure(l.theta, units, "theta", THETA_DIGITS)}
                       {l.curve.length > 0 && (
                         <Text as="span" color="inkSoft" fontSize="xs" display="block">
                           {l.curve
-                            .map((t) => `${SIGNS[t.symbol] ?? t.symbol} ${t.value.toPrecision(4)}`)
+                            .map(
+                              (t) =>
+                                `${SIGNS[t.symbol] ?? t.symbol} ${Number(t.value.toPrecision(6))}`,
+                            )
                             .join(", ")}
                           {l.gravel > 0 && `, gravel ${number(l.gravel * 100, 0)} %`}
                         </Text>
                       )}
                     </Table.Cell>
                     <Table.Cell px="2" whiteSpace="nowrap">
-                      {figure(l.top_mm, units, "depth", 1)}–{figure(l.bottom_mm, units, "depth", 1)}{" "}
+                      {figure(l.top_mm, units, "depth", DEPTH_DIGITS[units])}–
+                      {figure(l.bottom_mm, units, "depth", DEPTH_DIGITS[units])}{" "}
                       {measure(units, "depth").label}, {l.horizon}
                     </Table.Cell>
                     <Table.Cell px="2" whiteSpace="nowrap">
-                      {figure(l.theta_full, units, "theta")} –{" "}
-                      {figure(l.theta_wilt, units, "theta")}
+                      {figure(l.theta_full, units, "theta", THETA_DIGITS)} –{" "}
+                      {figure(l.theta_wilt, units, "theta", THETA_DIGITS)}
                     </Table.Cell>
                     <Table.Cell px="2" textAlign="end">
                       {figure(l.available_mm, units, "water")}

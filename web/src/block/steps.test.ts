@@ -18,7 +18,7 @@ describe("a step of the working", () => {
   it("reads in symbols and in figures", () => {
     expect(inSymbols(raw)).toBe("RAW = p × TAW");
     expect(inFigures(raw, "metric")).toBe("0.311 × 55.156 = 17.2 mm");
-    expect(inFigures(raw, "us")).toBe("0.311 × 2.171496 = 0.68 in");
+    expect(inFigures(raw, "us")).toBe("0.311 × 2.17150 = 0.68 in");
   });
 
   it("keeps the equation that needs mm/day in mm/day", () => {

@@ -132,7 +132,7 @@ describe("the layer table", () => {
   it("shows a tension's way to water", () => {
     const said = text(<LayerTable layers={[layer]} time={time} />);
     expect(said).toContain(
-      "30 cm Mon 13 July 06:58 60 kPa 0.214 A 0.06953, B 4.707, θs 0.4500, gravel 10 %",
+      "30 cm Mon 13 July 06:58 60.0 kPa 0.21400 A 0.06953, B 4.7066, θs 0.45, gravel 10 %",
     );
     expect(said).toContain("0.0–45.0 cm, loam 0.270 – 0.120 60.0 79 % 12.9 0.0");
     expect(said).toContain("θ = min((A ÷ ψ) ^ (1 ÷ B), θs)");
@@ -141,7 +141,7 @@ describe("the layer table", () => {
   it("shows a doubted sensor with its reason and no figures", () => {
     const doubted = { ...layer, doubt: "flat line", deficit_mm: null, fraction: null };
     const said = text(<LayerTable layers={[doubted]} time={time} />);
-    expect(said).toContain("60 kPa not used: flat line");
+    expect(said).toContain("60.0 kPa not used: flat line");
     expect(said).not.toContain("12.9");
   });
 

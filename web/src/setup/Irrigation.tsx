@@ -167,10 +167,10 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           <ChoiceField
             label="Irrigate"
             field={form.register("daily")}
-            help="every day: what was used, in pulses"
+            help="every day: little and often, what was used"
           >
-            <option value="refill">when the refill point nears</option>
-            <option value="daily">every day, little and often</option>
+            <option value="refill">by the refill point</option>
+            <option value="daily">every day</option>
           </ChoiceField>
         )}
         <TextField

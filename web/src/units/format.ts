@@ -95,7 +95,7 @@ export function figure(
 
 /** Figures that a calculator needs so that what comes of them has its last digit right. */
 const EXACT_SHARE = 1e-6;
-const MOST_MORE_DIGITS = 5;
+const MOST_MORE_DIGITS = 3;
 
 /** The number with as many digits as a sum with it needs; no more than it has. */
 export function exact(value: number, digits: number): string {
