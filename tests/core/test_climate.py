@@ -116,6 +116,10 @@ def test_too_few_days_are_not_known() -> None:
     assert not short.known_on(first - timedelta(days=1))
     day = stage_middle(crop("maize-grain"), 2)
     assert kc_of(season("maize-grain", short), day) == 1.2
+    windy = np.full(MEAN_DAYS, 5.0)
+    moist = dry.copy()
+    moist[LEAST_DAYS - 1 :] = np.nan
+    assert not Climate.before_days(first, windy, moist).known_on(PLANTED)
 
 
 def test_a_coefficient_on_alfalfa_does_not_follow_it() -> None:

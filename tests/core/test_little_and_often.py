@@ -9,7 +9,7 @@ from core.advice.run_of_set import PULSE_SHARE, most_pulse_mm, run_of_set
 from core.irrigation.fixed import Drip
 from core.irrigation.run import run_of
 from core.irrigation.system import IrrigationSystem, SystemKind
-from tests.core.blocks import PIVOT, block, probe
+from tests.core.blocks import PIVOT, block, lived, probe
 
 # 1.6 l/h every 0.3 m on rows 3 m apart: 1.6 / 0.9 = 1.778 mm/h over all of the ground.
 EMITTERS = Drip(1.6, 0.3, 3.0, 0.3)
@@ -51,6 +51,24 @@ def test_what_is_missing_already_comes_now_and_whole() -> None:
     assert seldom.start_at is None or answer.start_at is not None
     assert answer.start_at is not None
     assert seldom.start_at is None or answer.start_at <= seldom.start_at
+
+
+def test_what_is_unsure_is_not_left_out_of_a_days_use() -> None:
+    """By the balance, spread and all: what a day used is given whole."""
+    both = {"sites": (), "tended": True, "wetted_share": 1.0}
+    answer, seldom = (
+        assess(lived(**{**both, "little_and_often": on, "system": DRIP})) for on in (True, False)
+    )
+    assert answer.amount is not None
+    room = next(
+        t.value for s in answer.steps if s.key == "gross" for t in s.terms if t.symbol == "room"
+    )
+    assert room == 0
+    assert seldom.amount is not None
+    left_out = next(
+        t.value for s in seldom.steps if s.key == "gross" for t in s.terms if t.symbol == "room"
+    )
+    assert left_out > 0
 
 
 def test_pulses_leave_room_in_the_strip() -> None:

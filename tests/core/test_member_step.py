@@ -255,3 +255,16 @@ def test_below_the_roots_soil_stands_in_balance_with_the_table() -> None:
     step(x, table=400.0, root=80.0)
     assert x[1, 0] == pytest.approx(above_full(250.0, 400.0, FREE[1]))
     assert x[0, 0] == pytest.approx(-0.05)
+
+
+def test_only_what_is_held_up_backs_up() -> None:
+    """A top that drains freely may stand above its room for a while; what is held below has room
+    of its own."""
+    hold = held(np.inf, 0.0)
+    hold[0, 1] = 0.005
+    x = member([0.05, 0.0])
+    before = water(x)
+    moved = step(x, hold=hold)
+    assert x[0, 0] > 0.005
+    assert moved[CAME] == 0
+    assert water(x) == pytest.approx(before)

@@ -95,6 +95,14 @@ def test_layers_between_are_crossed_one_after_the_other() -> None:
     loam = TextureClass.SILT_LOAM
     above = height_mm(found, loam) - height_mm(found, loam, on_top)
     assert above >= 300
+    # The other way round the sand lies where it is dry, and carries next to nothing.
+    turned = Profile.from_horizons(
+        [
+            Horizon(0, 900, texture=TextureClass.LOAMY_SAND),
+            Horizon(900, 3000, texture=TextureClass.SILT_LOAM),
+        ]
+    )
+    assert capillary_rise(turned, 600, 1200) < 0.5 * found
     alone = Profile.from_horizons([Horizon(0, 3000, texture=loam)])
     assert found < capillary_rise(alone, 600, 1200)
 
@@ -180,6 +188,16 @@ def test_layers_over_a_slow_one_let_out_what_it_takes() -> None:
     assert held_up(PAN, edge)[1] == pytest.approx(slow)
     assert held_up(PAN, edge)[0] == np.inf
     assert np.isinf(held_up(LOAM, edge)).all()
+    # A faster layer below a slow one holds nothing up.
+    clay_first = Profile.from_horizons(
+        [
+            Horizon(0, 300, texture=TextureClass.CLAY),
+            Horizon(300, 1500, texture=TextureClass.CLAY_LOAM),
+        ]
+    )
+    assert clay_first.limits[0].ksat_mm_h < clay_first.limits[1].ksat_mm_h
+    assert 24 * clay_first.limits[1].ksat_mm_h < 100
+    assert held_up(clay_first, edge)[0] == np.inf
 
 
 def test_a_surplus_over_a_pan_by_hand() -> None:
