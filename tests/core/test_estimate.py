@@ -454,3 +454,11 @@ def test_stones_lose_nothing_as_the_soil_dries() -> None:
     clean, stony = (two_curves(s) for s in soils)
     share = stony.fall(50.0) / clean.fall(50.0)
     assert share == pytest.approx((1 - soils[1].gravel) / (1 - soils[0].gravel), rel=0.05)
+
+
+def test_a_heat_pulse_sensor_reads_on_where_a_matrix_sensor_ends() -> None:
+    one = site([200.0], [-0.5], [[400.0]], InstrumentKind.HEAT_PULSE)
+    ground = block_ground(PROFILE, crop("potato"), [one])
+    reading, _, _, at_most = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))[:, -1, 0]
+    assert not np.isnan(reading)
+    assert np.isnan(at_most)

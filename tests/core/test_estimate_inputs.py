@@ -1,7 +1,7 @@
 """What ensembles are told, by hand: over the watered strip, and with what crop and weather."""
 
 from dataclasses import replace
-from datetime import timedelta
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
@@ -10,6 +10,7 @@ from core.advice.estimate_inputs import Told, WeatherAhead, begin_of, is_tended
 from core.advice.inputs import BlockInputs, Watering
 from core.crop.basal import basal_crop
 from core.crop.catalogue import crop
+from core.crop.season import CropSeason
 from core.estimate.blocks import Grounds
 from core.estimate.forcing import Steps
 from core.estimate.ground import block_ground
@@ -119,3 +120,15 @@ def test_a_block_begins_within_its_record_and_before_today(since: int | None, be
     of = lived(since=None if since is None else TODAY - timedelta(days=since))
     found = begin_of(of, TODAY - timedelta(days=30), TODAY)
     assert (TODAY - found).days == begins
+
+
+def test_a_season_begins_with_its_planting_and_each_bud_break() -> None:
+    """Its sums begin with the day: the step from its morning, and no other."""
+    planted = told(season=CropSeason(crop("potato"), TODAY - timedelta(days=4)))
+    steps = Steps.before(6.2, DAYS)
+    at = np.flatnonzero(planted.force(steps)[0, :, 9])
+    assert steps.day[at].tolist() == [DAYS - 4]
+    assert not steps.morning[at].any()
+    again = told(season=CropSeason(crop("apple"), date(TODAY.year - 3, TODAY.month, TODAY.day - 2)))
+    assert steps.day[np.flatnonzero(again.force(steps)[0, :, 9])].tolist() == [DAYS - 2]
+    assert not told().force(steps)[0, :, 9].any()
