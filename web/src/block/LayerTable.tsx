@@ -1,4 +1,5 @@
 import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import type { ReactNode } from "react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
@@ -34,6 +35,29 @@ const DEPTH_DIGITS: Record<UnitSystem, number> = { metric: 1, us: 2 };
 
 const FIGURES = new Set(["Available", "Left", "Deficit", "Over full"]);
 
+/** A second line in a cell. */
+function Aside({ children }: { children: ReactNode }) {
+  return (
+    <Text as="span" color="inkSoft" fontSize="xs" display="block">
+      {children}
+    </Text>
+  );
+}
+
+/** The figures of a retention curve, each on its line, and the gravel that is taken off. */
+function Curve({ row }: { row: LayerRow }) {
+  return (
+    <>
+      {row.curve.map((t) => (
+        <Aside key={t.symbol}>
+          {SIGNS[t.symbol] ?? t.symbol} {Number(t.value.toPrecision(6))}
+        </Aside>
+      ))}
+      {row.gravel > 0 && <Aside>gravel {number(row.gravel * 100, 0)} %</Aside>}
+    </>
+  );
+}
+
 /** Every sensor: what it said, the soil it speaks for, and the millimetres that makes. */
 export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTime }) {
   const { units } = useSignedIn();
@@ -64,7 +88,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
               {HEADINGS.map((h) => (
                 <Table.ColumnHeader
                   key={h}
-                  px="2"
+                  px="1.5"
                   whiteSpace="nowrap"
                   textAlign={FIGURES.has(h) ? "end" : "start"}
                 >
@@ -80,59 +104,50 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                 bg="transparent"
                 color={l.doubt ? "inkSoft" : "ink"}
               >
-                <Table.Cell px="2" whiteSpace="nowrap">
+                <Table.Cell px="1.5" whiteSpace="nowrap">
                   {sites.length > 1 && `${l.site}, `}
                   {figure(l.depth_mm, units, "depth")} {measure(units, "depth").label}
                 </Table.Cell>
-                <Table.Cell px="2" whiteSpace="nowrap">
+                <Table.Cell px="1.5" whiteSpace="nowrap">
                   {l.hours === null ? UNKNOWN : time.full(time.at(l.hours))}
                 </Table.Cell>
-                <Table.Cell px="2" whiteSpace="nowrap">
+                <Table.Cell px="1.5" whiteSpace="nowrap">
                   {l.is_tension
                     ? `${figure(l.value, units, "tension", 1)} ${measure(units, "tension").label}`
-                    : figure(l.value, units, "theta", THETA_DIGITS)}
+                    : figure(l.value, units, "theta", 4)}
                 </Table.Cell>
                 {l.doubt ? (
-                  <Table.Cell px="2" colSpan={7} color="rust">
+                  <Table.Cell px="1.5" colSpan={7} color="rust">
                     not used: {l.doubt}
                   </Table.Cell>
                 ) : (
                   <>
-                    <Table.Cell px="2" whiteSpace="nowrap">
+                    <Table.Cell px="1.5" whiteSpace="nowrap">
                       {l.theta === null
                         ? "same tension"
                         : figure(l.theta, units, "theta", THETA_DIGITS)}
-                      {l.curve.length > 0 && (
-                        <Text as="span" color="inkSoft" fontSize="xs" display="block">
-                          {l.curve
-                            .map(
-                              (t) =>
-                                `${SIGNS[t.symbol] ?? t.symbol} ${Number(t.value.toPrecision(6))}`,
-                            )
-                            .join(", ")}
-                          {l.gravel > 0 && `, gravel ${number(l.gravel * 100, 0)} %`}
-                        </Text>
-                      )}
+                      {l.curve.length > 0 && <Curve row={l} />}
                     </Table.Cell>
-                    <Table.Cell px="2" whiteSpace="nowrap">
+                    <Table.Cell px="1.5" whiteSpace="nowrap">
                       {figure(l.top_mm, units, "depth", DEPTH_DIGITS[units])}–
                       {figure(l.bottom_mm, units, "depth", DEPTH_DIGITS[units])}{" "}
-                      {measure(units, "depth").label}, {l.horizon}
+                      {measure(units, "depth").label}
+                      <Aside>{l.horizon}</Aside>
                     </Table.Cell>
-                    <Table.Cell px="2" whiteSpace="nowrap">
+                    <Table.Cell px="1.5" whiteSpace="nowrap">
                       {figure(l.theta_full, units, "theta", THETA_DIGITS)} –{" "}
                       {figure(l.theta_wilt, units, "theta", THETA_DIGITS)}
                     </Table.Cell>
-                    <Table.Cell px="2" textAlign="end">
+                    <Table.Cell px="1.5" textAlign="end">
                       {figure(l.available_mm, units, "water")}
                     </Table.Cell>
-                    <Table.Cell px="2" textAlign="end">
+                    <Table.Cell px="1.5" textAlign="end">
                       {l.fraction === null ? UNKNOWN : `${number(l.fraction * 100, 0)} %`}
                     </Table.Cell>
-                    <Table.Cell px="2" textAlign="end" fontWeight="600">
+                    <Table.Cell px="1.5" textAlign="end" fontWeight="600">
                       {figure(l.deficit_mm, units, "water")}
                     </Table.Cell>
-                    <Table.Cell px="2" textAlign="end">
+                    <Table.Cell px="1.5" textAlign="end">
                       {figure(l.surplus_mm, units, "water")}
                     </Table.Cell>
                   </>

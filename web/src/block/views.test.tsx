@@ -132,9 +132,9 @@ describe("the layer table", () => {
   it("shows a tension's way to water", () => {
     const said = text(<LayerTable layers={[layer]} time={time} />);
     expect(said).toContain(
-      "30 cm Mon 13 July 06:58 60.0 kPa 0.21400 A 0.06953, B 4.7066, θs 0.45, gravel 10 %",
+      "30 cm Mon 13 July 06:58 60.0 kPa 0.21400 A 0.06953 B 4.7066 θs 0.45 gravel 10 %",
     );
-    expect(said).toContain("0.0–45.0 cm, loam 0.27000 – 0.12000 60.0 79 % 12.9 0.0");
+    expect(said).toContain("0.0–45.0 cm loam 0.27000 – 0.12000 60.0 79 % 12.9 0.0");
     expect(said).toContain("θ = min((A ÷ ψ) ^ (1 ÷ B), θs)");
   });
 
