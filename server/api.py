@@ -24,8 +24,10 @@ from server.farms.api import router as farms
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
 from server.imports.api import router as imports
+from server.incident import record_incident
 from server.instruments.api import router as instruments
 from server.instruments.feel_api import router as feel
+from server.json_out import FiniteJson
 from server.limits.api import router as limits
 from server.maps.api import router as maps
 from server.readings.api import router as readings
@@ -48,6 +50,7 @@ api = NinjaAPI(
     auth=django_auth,
     docs_url=None,
     openapi_url=None,
+    renderer=FiniteJson(),
 )
 for _router in (
     accounts,
@@ -124,13 +127,30 @@ def _invalid(request: HttpRequest, exc: ValidationError) -> HttpResponse:
 
 @api.exception_handler(DataError)
 def _unstorable(request: HttpRequest, exc: DataError) -> HttpResponse:
-    # A NUL character, say, which no text in the database may hold.
+    if "NUL" in str(exc) or "\\u0000" in str(exc):
+        return _no_text(request)
+    number = record_incident(f"unstorable at {request.method} {request.path}")
+    return _refusal(
+        request,
+        422,
+        f"A value can't be stored; nothing was changed. Check the figures and dates "
+        f"(incident {number}).",
+    )
+
+
+def _no_text(request: HttpRequest) -> HttpResponse:
     return _refusal(
         request,
         422,
         "Some of the text can't be stored; nothing was changed.",
         (Problem(message="Type it again without invisible or control characters."),),
     )
+
+
+@api.exception_handler(UnicodeEncodeError)
+def _half_a_character(request: HttpRequest, exc: UnicodeEncodeError) -> HttpResponse:
+    # One half of a pair that stands for a character: JSON can write it, no text holds it.
+    return _no_text(request)
 
 
 @api.exception_handler(IntegrityError)
@@ -146,9 +166,11 @@ def _in_the_way(request: HttpRequest, exc: IntegrityError) -> HttpResponse:
 
 @api.exception_handler(Exception)
 def _broken(request: HttpRequest, exc: Exception) -> HttpResponse:
-    log.exception("unexpected failure at %s %s", request.method, request.path)
+    number = record_incident(f"unexpected failure at {request.method} {request.path}")
     return _refusal(
-        request, 500, "Something went wrong on our side; nothing was changed. Try again."
+        request,
+        500,
+        f"Something went wrong on our side (incident {number}); nothing was changed. Try again.",
     )
 
 

@@ -63,6 +63,7 @@ class Reason(StrEnum):
     WOULD_RUN_OFF = "would_run_off"
     DRIER_THAN_SENSOR_READS = "drier_than_sensor_reads"
     SALT_CARRIED_OFF = "salt_carried_off"
+    NOT_WORKED_OUT = "not_worked_out"  # given by who asks, where the core fails
 
 
 class Confidence(StrEnum):

@@ -11,6 +11,7 @@ from core.advice.answer import Assessment
 from core.advice.assess import assess, assess_blocks, season_or_why
 from core.advice.inputs import BlockInputs
 from core.advice.replay import replay
+from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
 from core.state.weighing import Weighing
@@ -27,11 +28,13 @@ from server.blocks.crop import season_under_way
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import warmth_since
+from server.incident import record_incident
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather, farm_weather
 
 # A morning goes on from a checkpoint this many days back without being brought up first.
 FURTHEST_DAYS = 6
+NOT_WORKED_OUT = Assessment(State.NO_WORD, (Reason.NOT_WORKED_OUT,), Confidence.NONE)
 # So many blocks are followed from their first day at once: their readings fill the memory.
 TOGETHER = 60
 
@@ -149,9 +152,24 @@ def keep_checkpoints(loaded: Loaded, found: Mapping[int, Assessment]) -> None:
 
 
 def answers(loaded: Loaded) -> dict[int, Assessment]:
-    """The answers of all blocks in one pass, without their working."""
-    found = assess_blocks([loaded.inputs[b.pk] for b in loaded.blocks])
-    return {b.pk: a for b, a in zip(loaded.blocks, found, strict=True)}
+    """The answers of all blocks in one pass, without their working.
+
+    Where one can't be worked out the others still are: it is found by halves, recorded, and says
+    so of itself.
+    """
+    return _assessed(loaded, loaded.blocks)
+
+
+def _assessed(loaded: Loaded, blocks: Sequence[Block]) -> dict[int, Assessment]:
+    try:
+        found = assess_blocks([loaded.inputs[b.pk] for b in blocks])
+    except Exception:
+        if len(blocks) == 1:
+            record_incident(f"answer of block {blocks[0].pk}")
+            return {blocks[0].pk: NOT_WORKED_OUT}
+        half = len(blocks) // 2
+        return {**_assessed(loaded, blocks[:half]), **_assessed(loaded, blocks[half:])}
+    return {b.pk: a for b, a in zip(blocks, found, strict=True)}
 
 
 def answer_with_working(loaded: Loaded, block: Block) -> Assessment:

@@ -1,7 +1,5 @@
 """Deciding on advice, trying what would be, and looking back."""
 
-from datetime import datetime
-
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema, Status
 
@@ -20,6 +18,7 @@ from server.advice.what_if import WhatIfIn, WhatIfOut, what_if
 from server.blocks.services import find_block
 from server.done import DoneOut
 from server.farms.access import enter
+from server.moment import Moment
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 
@@ -30,7 +29,7 @@ class DecisionIn(Schema):
     """Times without an offset are farm-local; hours or depth of the set wanted instead."""
 
     kind: Decision.Kind
-    start_at: datetime | None = None
+    start_at: Moment | None = None
     hours: float | None = Field(None, gt=0, le=240)
     gross_mm: float | None = Field(None, gt=0, le=1000)
     why: Decision.Why | None = None

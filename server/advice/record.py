@@ -19,6 +19,8 @@ from server.advice.present import answer_out, schools_out, weighings_out
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import blocks_of
+from server.incident import isolated
+from server.unknown import known
 from server.water.models import Irrigation
 from server.weather.forecasts import LONGEST
 from server.weather.models import WeatherForecast
@@ -43,7 +45,7 @@ def _at_hand(loaded: Loaded, block: Block) -> dict[str, Any]:
         .values_list("issued_at", flat=True)
         .first()
     )
-    known = [d.date for d in loaded.weather.days if d.et0_mm is not None]
+    recorded = [d.date for d in loaded.weather.days if d.et0_mm is not None]
     ended = [
         s.ended_at
         for s in loaded.sets.get(block.pk, [])
@@ -52,10 +54,9 @@ def _at_hand(loaded: Loaded, block: Block) -> dict[str, Any]:
     return {
         "assumed": assumed_out(inputs.assumed, loaded.now.date()).model_dump(mode="json"),
         "forecast_issued_at": issued.isoformat() if issued else None,
-        "weather_until": max(known).isoformat() if known else None,
+        "weather_until": max(recorded).isoformat() if recorded else None,
         "instruments": [
-            {"label": s.label, "last_hours": s.last_hours if s.hours.size else None}
-            for s in inputs.sites
+            {"label": s.label, "last_hours": known(s.last_hours)} for s in inputs.sites
         ],
         "sets": len(ended),
         "newest_set_hours": max(((e - loaded.now) / HOUR for e in ended), default=None),
@@ -112,9 +113,13 @@ def record_day(
     if not missing:
         return 0
     loaded = load_whole(farm, missing, now, as_known_then)
-    rows = [_advice(loaded, b) for b in missing]
-    with transaction.atomic():
-        return len(Advice.unscoped.bulk_create(rows, ignore_conflicts=True))
+    written = 0
+    for block in missing:
+        # One block that can't be worked out, or put on record, keeps no other from its advice.
+        with isolated(f"advice of block {block.pk}"), transaction.atomic():
+            rows = [_advice(loaded, block)]
+            written += len(Advice.unscoped.bulk_create(rows, ignore_conflicts=True))
+    return written
 
 
 def advice_of_today(farm: Farm, block: Block, now: datetime) -> Advice:

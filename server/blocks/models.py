@@ -12,6 +12,7 @@ from core.state.weighing import Weighing
 from server.crops.models import FarmCrop
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.moment import bounded
 
 
 class Block(FarmOwned):
@@ -128,6 +129,7 @@ class CropSeason(FarmOwned):
         ordering: ClassVar[list[str]] = ["block", "planted_on"]
         constraints: ClassVar[list[Any]] = [
             models.UniqueConstraint(fields=["block", "planted_on"], name="one_crop_per_date"),
+            bounded("planted_on", "season_on_record", is_moment=False),
             models.CheckConstraint(
                 condition=models.Q(farm_crop__isnull=True) ^ models.Q(crop_key=""),
                 name="season_book_or_own_crop",
@@ -162,6 +164,7 @@ class SeasonEvent(FarmOwned):
         ordering: ClassVar[list[str]] = ["season", "on", "pk"]
         constraints: ClassVar[list[Any]] = [
             models.UniqueConstraint(fields=["season", "kind", "on"], name="one_event_a_day"),
+            bounded("on", "season_event_on_record", is_moment=False),
             models.CheckConstraint(
                 condition=(models.Q(kind="stage") & ~models.Q(stage_key=""))
                 | models.Q(

@@ -10,6 +10,7 @@ from core.limits.school import School
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from server.blocks.models import CropSeason, EventKind
+from server.moment import Day
 from server.soils.schemas import HorizonIn
 
 
@@ -39,9 +40,9 @@ class BlockIn(Schema):
     soil_id: int | None = None
     soil_name: str = Field("", max_length=120)
     horizons: list[HorizonIn] = Field(default_factory=list, max_length=30)
-    soil_from: date | None = None
+    soil_from: Day | None = None
     crop_key: str | None = None
-    planted_on: date | None = None
+    planted_on: Day | None = None
     system: SystemIn
     slope_percent: float = Field(1, ge=0, le=100)
     rain_room_mm: float = Field(0, ge=0, le=200)
@@ -118,13 +119,13 @@ class BulkIn(Schema):
 
     block_ids: list[int] = Field(min_length=1, max_length=2000)
     crop_key: str | None = None
-    planted_on: date | None = None
+    planted_on: Day | None = None
     clock: CropSeason.Clock = CropSeason.Clock.DAYS
     soil_id: int | None = None
     school: School | None = None
     value: float | None = None
     stage: Stage | None = None
-    from_on: date | None = None
+    from_on: Day | None = None
     reason: str = Field("", max_length=300)
 
 
@@ -134,7 +135,7 @@ class BulkOut(Schema):
 
 class SeasonIn(Schema):
     crop_key: str
-    planted_on: date
+    planted_on: Day
     clock: CropSeason.Clock = CropSeason.Clock.DAYS
 
 
@@ -142,7 +143,7 @@ class EventIn(Schema):
     """A stage seen, a ground cover measured (fraction, with height in m), or a cut."""
 
     kind: EventKind
-    on: date
+    on: Day
     stage_key: str = Field("", max_length=24)
     cover: float | None = None
     height_m: float | None = None

@@ -12,6 +12,7 @@ from server.farms.access import Access
 from server.farms.rules import Action
 from server.limits.change import timeline
 from server.limits.roots import require_depth
+from server.moment import AHEAD, TOO_FAR_AHEAD
 from server.refusal import NotThere, Problem, Refused
 from server.soils.convert import soil_profile
 
@@ -48,6 +49,8 @@ def save_season(
         problems.append(
             Problem(field="planted_on", message="The block has a crop from that date already.")
         )
+    if data.planted_on > access.farm.now().date() + AHEAD:
+        problems.append(Problem(field="planted_on", message=TOO_FAR_AHEAD))
     early = [e for e in season.events.all() if e.on < data.planted_on] if season.pk else []
     if early:
         problems.append(

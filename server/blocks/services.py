@@ -19,6 +19,7 @@ from server.farms.people import is_member
 from server.farms.rules import Action
 from server.limits.change import put_in_force, set_refill_rule, timeline
 from server.limits.roots import require_depth
+from server.moment import AHEAD, TOO_FAR_AHEAD
 from server.refusal import NotThere, Problem, Refused
 from server.soils.convert import soil_profile, typed_profile
 from server.soils.models import SoilProfile
@@ -79,6 +80,8 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
         problems.append(
             Problem(field=field, message="A crop needs its planting date, and a date its crop.")
         )
+    if data.planted_on is not None and data.planted_on > access.farm.now().date() + AHEAD:
+        problems.append(Problem(field="planted_on", message=TOO_FAR_AHEAD))
     if block is not None and data.planted_on is not None:
         now = season_under_way(block, access.farm.now().date())
         others = [s.planted_on for s in block.seasons.all() if s is not now]

@@ -1,10 +1,9 @@
 """The calibration bench on the wire. Masses in g, volumes in mL, theta in m3/m3."""
 
-from datetime import datetime
-
 from ninja import Field, Schema
 
 from core.instrument.calibration import CurveKind
+from server.moment import Moment
 
 
 class SampleIn(Schema):
@@ -60,7 +59,7 @@ class ApplyIn(WorksheetIn):
     """``insist``: in spite of grave warnings, whose reason must then be given."""
 
     kind: CurveKind
-    from_at: datetime | None = None
+    from_at: Moment | None = None
     reason: str = Field(max_length=300)
     insist: bool = False
 

@@ -79,7 +79,10 @@ def _time(text: object) -> int:
 def _number(value: object) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float):
         return float("nan")
-    return float(value)
+    try:
+        return float(value)
+    except OverflowError:  # JSON's whole numbers know no bounds
+        return float("nan")
 
 
 def _channel(value: object) -> int:

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from django.db import transaction
-from django.utils import timezone
 
 from server.devices.models import Device
 from server.devices.tokens import new_token, token_hash
@@ -81,6 +80,6 @@ def revoke(access: Access, device_id: int) -> Device:
     access.require(Action.MANAGE_DEVICES)
     device = find_device(access, device_id)
     if device.revoked_at is None:
-        device.revoked_at = timezone.now()
+        device.revoked_at = access.farm.now()
         device.save(update_fields=["revoked_at"])
     return device

@@ -9,6 +9,7 @@ from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LifeStatus, LogKind
 from core.instrument.reading_units import ReadingUnit
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
+from server.moment import Moment
 
 
 class TaskOut(Schema):
@@ -65,7 +66,7 @@ class LogEntryIn(Schema):
     """
 
     kind: LogKind
-    at: datetime | None = None
+    at: Moment | None = None
     note: str = Field("", max_length=500)
     done: list[str] = []
     proof: float | None = None
@@ -173,7 +174,7 @@ class VisitIn(Schema):
     key: UUID
     instrument_id: int
     round_id: int | None = None
-    at: datetime
+    at: Moment
     age_seconds: float | None = Field(None, ge=0, le=400 * 86400)
     unit: ReadingUnit | None = None
     values: list[ReadValue] = []

@@ -6,7 +6,6 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
-from django.utils import timezone
 from procrastinate.tasks import Task
 
 from server.devices.services import find_device
@@ -21,6 +20,7 @@ from server.imports.preview import preview
 from server.imports.sensors import sensors_of, units_of_channels
 from server.imports.sheet import MAX_CELL, Rows, is_workbook, sample, sheet_names
 from server.instruments.services import find_instrument
+from server.readings.undo import require_own
 from server.refusal import NotThere, Problem, Refused
 
 MAX_BYTES = 1 << 30
@@ -228,7 +228,7 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     if keep_as.strip():
         row.saved_layout = _keep_layout(access, row, keep_as.strip(), device_id)
     elif row.saved_layout is not None:
-        row.saved_layout.used_at = timezone.now()
+        row.saved_layout.used_at = access.farm.now()
         row.saved_layout.save(update_fields=["used_at"])
     row.state, row.problem = ImportState.STORING, ""
     row.save()
@@ -243,7 +243,7 @@ def _keep_layout(access: Access, row: FileImport, name: str, device_id: int | No
     saved: SavedLayout = found or SavedLayout(farm=access.farm, name=name[:80])
     saved.device, saved.layout, saved.made_by = device, row.layout, access.user
     saved.heading = heading_texts(sampled_rows(row), layout.data_from)
-    saved.used_at = timezone.now()
+    saved.used_at = access.farm.now()
     saved.save()
     return saved
 
@@ -264,6 +264,7 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     # Also after a check that followed a storing broken off: what it stored must have a way back.
     if row.batch is None or row.state == ImportState.UNDONE:
         raise Refused("This import brought nothing that could be taken back.")
+    require_own(access, row.batch)
     row.state, row.problem = ImportState.UNDOING, ""
     row.save()
     _queue(tasks.undo, row, user_id=access.user.pk)

@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
-from django.utils import timezone
 
 from core.instrument.calibration import Calibration, CurveKind
 from core.instrument.kinds import Quantity
@@ -100,7 +99,7 @@ def put_curve_in_force(
             samples=list(curve.samples),
             from_at=from_at,
             reason=reason.strip()[:300],
-            made_at=timezone.now(),
+            made_at=access.farm.now(),
             made_by=access.user,
         )
         row.save()
@@ -120,6 +119,6 @@ def undo_curve(access: Access, curve_id: int) -> ChannelCalibration:
     if row is None:
         raise NotThere("There is no such curve on this farm.")
     if row.undone_at is None:
-        row.undone_at, row.undone_by = timezone.now(), access.user
+        row.undone_at, row.undone_by = access.farm.now(), access.user
         row.save(update_fields=["undone_at", "undone_by"])
     return row

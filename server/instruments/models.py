@@ -12,6 +12,7 @@ from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LogEntry, LogKind
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
+from server.moment import bounded
 
 
 class Instrument(FarmOwned):
@@ -114,6 +115,7 @@ class InstrumentEvent(FarmOwned):
     class Meta(FarmOwned.Meta):
         ordering: ClassVar[list[str]] = ["at", "id"]
         indexes: ClassVar[list[Any]] = [models.Index(fields=["instrument", "at"])]
+        constraints: ClassVar[list[Any]] = [bounded("at", "entry_on_record")]
 
     def __str__(self) -> str:
         return f"{self.instrument} {self.kind} on {self.at:%Y-%m-%d}"
@@ -175,6 +177,7 @@ class ChannelCalibration(FarmOwned):
 
     class Meta(FarmOwned.Meta):
         ordering: ClassVar[list[str]] = ["channel", "made_at", "id"]
+        constraints: ClassVar[list[Any]] = [bounded("from_at", "curve_on_record", may_be_null=True)]
 
     def __str__(self) -> str:
         return f"{self.kind} of {self.channel}"

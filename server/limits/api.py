@@ -1,7 +1,5 @@
 """Limits of blocks: the list of all, one block in full, and dated changes."""
 
-from datetime import date
-
 from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from ninja import Query, Router, Schema, Status
@@ -20,6 +18,7 @@ from server.ground.facts import block_facts, blocks_of, warmth_since
 from server.limits.change import set_refill_rule, timeline, undo
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
+from server.moment import Day
 from server.readings.water_table import water_tables
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
@@ -33,7 +32,7 @@ router = Router(tags=["limits"])
 class OnDay(Schema):
     """The day asked; none is today."""
 
-    on: date | None = None
+    on: Day | None = None
 
 
 @router.get(

@@ -4,7 +4,6 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 
 from django.db import transaction
-from django.utils import timezone
 
 from core.crop.season import Stage
 from core.limits.by_day import DatedSoil
@@ -33,7 +32,7 @@ def put_in_force(
             soil=soil,
             from_on=from_on,
             reason=reason.strip(),
-            made_at=timezone.now(),
+            made_at=access.farm.now(),
             made_by=access.user,
         )
         for block_id in block_ids
@@ -91,7 +90,7 @@ def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, re
             value=rule.value,
             from_on=rule.from_on,
             reason=reason.strip(),
-            made_at=timezone.now(),
+            made_at=access.farm.now(),
             made_by=access.user,
         )
         for block in blocks
@@ -118,5 +117,5 @@ def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
         others = [s for s in block.soils.all() if s.undone_at is None and s.pk != row.pk]
         if not others:
             raise Refused("A block needs a soil; give it another before undoing this one.")
-    row.undone_at, row.undone_by = timezone.now(), access.user
+    row.undone_at, row.undone_by = access.farm.now(), access.user
     row.save()

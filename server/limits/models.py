@@ -10,6 +10,7 @@ from core.crop.season import Stage
 from core.limits.school import School
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
+from server.moment import bounded
 from server.soils.models import SoilProfile
 
 
@@ -44,6 +45,9 @@ class BlockSoil(DatedChange):
     class Meta(DatedChange.Meta):
         ordering: ClassVar[list[Any]] = [models.F("from_on").asc(nulls_first=True), "pk"]
         indexes: ClassVar[list[Any]] = [models.Index(fields=["block", "from_on"])]
+        constraints: ClassVar[list[Any]] = [
+            bounded("from_on", "soil_on_record", is_moment=False, may_be_null=True)
+        ]
 
     def __str__(self) -> str:
         return f"{self.block} on {self.soil} from {self.from_on or 'the beginning'}"
@@ -71,7 +75,8 @@ class RefillRule(DatedChange):
                 | models.Q(school="tension", value__gte=5, value__lte=500)
                 | (~models.Q(school="tension") & models.Q(value__gte=0.1, value__lte=0.8)),
                 name="refill_rule_value_in_range",
-            )
+            ),
+            bounded("from_on", "refill_rule_on_record", is_moment=False, may_be_null=True),
         ]
 
     def __str__(self) -> str:

@@ -9,6 +9,7 @@ from core.crop.salinity import Leaching
 from core.crop.season import Stage
 from core.limits.school import School
 from core.soil.texture import TextureClass
+from server.moment import Day
 
 
 class LayerOut(Schema):
@@ -149,5 +150,5 @@ class RefillIn(Schema):
     school: School
     value: float | None = None
     stage: Stage | None = None
-    from_on: date | None = None
+    from_on: Day | None = None
     reason: str = Field("", max_length=300)

@@ -9,6 +9,7 @@ from core.instrument.reading_units import ReadingUnit
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.instruments.services import find_instrument
+from server.moment import Moment
 from server.readings.services import (
     HandReading,
     last_readings,
@@ -29,7 +30,7 @@ class HandValue(Schema):
 class HandIn(Schema):
     """``time`` without an offset is the farm's local time."""
 
-    time: datetime
+    time: Moment
     unit: ReadingUnit
     values: list[HandValue]
 

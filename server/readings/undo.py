@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import connection, transaction
-from django.utils import timezone
 
 from server.farms.access import Access
 from server.farms.rules import Action
@@ -38,6 +37,19 @@ class Undone:
     restored: int
 
 
+def require_own(access: Access, batch: ReadingBatch) -> None:
+    """Whoever records readings takes back his own; what others brought in, or a logger sent, is
+    for those who set up the ground.
+
+    Raises
+    ------
+    Refused
+    """
+    access.require(Action.RECORD_READINGS)
+    if batch.made_by_id != access.user.pk:
+        access.require(Action.SET_UP_GROUND)
+
+
 @transaction.atomic
 def undo_batch(access: Access, batch_id: int) -> Undone:
     """Take back all that a batch brought: new readings go, changed ones say their old word.
@@ -55,9 +67,10 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
     )
     if batch is None:
         raise NotThere("There is no such import on this farm.")
+    require_own(access, batch)
     if batch.undone_at is not None:
         raise Refused("That import was undone before.")
-    batch.undone_at, batch.undone_by = timezone.now(), access.user
+    batch.undone_at, batch.undone_by = access.farm.now(), access.user
     # Sent again, the same batch must come in again.
     batch.key = None
     batch.save(update_fields=["undone_at", "undone_by", "key"])

@@ -3,7 +3,6 @@
 from datetime import datetime
 
 from django.db import connection, transaction
-from django.utils import timezone
 
 from server.farms.access import Access
 from server.farms.rules import Action
@@ -58,7 +57,7 @@ def give_verdict(
         verdict=verdict,
         reason=reason.strip()[:300],
         readings=count,
-        made_at=timezone.now(),
+        made_at=access.farm.now(),
         made_by=access.user,
     )
     row.save()
@@ -89,7 +88,7 @@ def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
         return row
     with connection.cursor() as cursor:
         lock_instruments(cursor, row.channels)
-    row.undone_at, row.undone_by = timezone.now(), access.user
+    row.undone_at, row.undone_by = access.farm.now(), access.user
     row.save(update_fields=["undone_at", "undone_by"])
     Reading.unscoped.filter(
         channel__in=row.channels, time__gte=row.first, time__lte=row.last

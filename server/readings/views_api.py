@@ -14,6 +14,7 @@ from core.quality.flags import rule_book, rule_versions
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.instruments.services import find_instrument
+from server.moment import Moment
 from server.readings.chart import chart_lines
 from server.readings.export import CONTENT_TYPES, ExportFormat, readings_table, written
 from server.readings.models import ReadingBatch, ReadingVerdict, Verdict
@@ -30,16 +31,16 @@ MAX_YEARS = 20
 class ChartStretch(Schema):
     """Instants; without an offset farm-local."""
 
-    first: datetime
-    last: datetime
+    first: Moment
+    last: Moment
     calibrated: bool = True
 
 
 class ExportWanted(Schema):
     """Instants; without an offset farm-local."""
 
-    first: datetime
-    last: datetime
+    first: Moment
+    last: Moment
     format: ExportFormat = ExportFormat.CSV
 
 
@@ -83,8 +84,8 @@ class VerdictIn(Schema):
     """``trusted`` reinstates readings, otherwise they are doubted."""
 
     channels: list[int]
-    first: datetime
-    last: datetime
+    first: Moment
+    last: Moment
     trusted: bool
     reason: str = Field(max_length=300)
 

@@ -82,7 +82,7 @@ def _literal(text: str) -> float | str | datetime:
     if "T" in text:
         try:
             return datetime.fromisoformat(text).astimezone(UTC)
-        except ValueError:
+        except (ValueError, OverflowError):
             raise _wrong("$filter", f"'{text[:40]}' is no instant.") from None
     return float(text)
 

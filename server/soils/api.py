@@ -1,7 +1,5 @@
 """The soil library: soils, their limits while being described, laboratory sheets."""
 
-from datetime import date
-
 from django.db import transaction
 from django.http import HttpRequest
 from ninja import File, Form, Router, Schema, Status, UploadedFile
@@ -12,6 +10,7 @@ from server.crops.services import crop_by_key
 from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
+from server.moment import Day
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
@@ -55,7 +54,7 @@ class PutSoilIn(Schema):
     """No date means that the blocks have always stood on it."""
 
     block_ids: list[int]
-    from_on: date | None = None
+    from_on: Day | None = None
     reason: str = ""
 
 

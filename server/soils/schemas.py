@@ -1,11 +1,10 @@
 """What a soil looks like on the wire."""
 
-from datetime import date
-
 from ninja import Field, Schema
 
 from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
+from server.moment import Day
 
 
 class Point(Schema):
@@ -86,7 +85,7 @@ class HorizonOut(Schema):
 class SoilPreviewIn(Schema):
     horizons: list[HorizonIn] = Field(max_length=30)
     crop_key: str | None = None
-    planted_on: date | None = None
+    planted_on: Day | None = None
 
 
 class SoilPreviewOut(Schema):
@@ -113,7 +112,7 @@ class SoilIn(Schema):
     name: str = Field(max_length=120)
     note: str = Field(default="", max_length=500)
     horizons: list[HorizonIn] = Field(max_length=30)
-    from_on: date | None = None
+    from_on: Day | None = None
     reason: str = Field(default="", max_length=300)
 
 

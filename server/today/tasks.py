@@ -2,12 +2,12 @@
 
 from django.core.mail import send_mail
 from django.db import transaction
-from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from server.advice.record import MORNING, record_day
 from server.advice.stored import needs_refresh, refresh
 from server.farms.models import Farm, Membership
+from server.incident import isolated
 from server.today.models import MorningSent
 from server.today.rows import summary
 
@@ -17,10 +17,11 @@ from server.today.rows import summary
 def morning(timestamp: int) -> None:
     """Each farm whose morning has come gets its advice on record and its mail sent, once."""
     for farm in Farm.objects.all():
-        now = farm.now()
-        if now.time() >= MORNING:
-            record_day(farm, now)
-            send_mornings(farm)
+        with isolated(f"morning of {farm.slug}"):
+            now = farm.now()
+            if now.time() >= MORNING:
+                record_day(farm, now)
+                send_mornings(farm)
 
 
 @app.periodic(cron="* * * * *")
@@ -28,8 +29,9 @@ def morning(timestamp: int) -> None:
 def freshen(timestamp: int) -> None:
     """Boards made ready before anyone asks for them."""
     for farm in Farm.objects.all():
-        if needs_refresh(farm):
-            refresh(farm)
+        with isolated(f"board of {farm.slug}"):
+            if needs_refresh(farm):
+                refresh(farm)
 
 
 def send_mornings(farm: Farm) -> int:
@@ -37,10 +39,10 @@ def send_mornings(farm: Farm) -> int:
     day = farm.now().date()
     sent = 0
     for member in Membership.objects.filter(farm=farm, morning_mail=True).select_related("user"):
-        with transaction.atomic():
+        with isolated(f"summary for person {member.user_id}"), transaction.atomic():
             # Two workers at once: the second finds the row and leaves it.
             made = MorningSent.objects.get_or_create(
-                farm=farm, user=member.user, day=day, defaults={"at": timezone.now()}
+                farm=farm, user=member.user, day=day, defaults={"at": farm.now()}
             )[1]
             if made:
                 text = summary(farm, member.user)

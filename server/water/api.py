@@ -18,6 +18,7 @@ from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.limits.change import timeline
+from server.moment import Day
 from server.refusal import NotThere, Problem, Refused
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
@@ -74,7 +75,7 @@ class DesignOut(Schema):
 class CatchIn(Schema):
     """What each can caught [mm]; on a pivot its distance from the point [m]."""
 
-    on: date
+    on: Day
     catch_mm: list[float] = Field(max_length=500)
     distance_m: list[float] | None = Field(None, max_length=500)
     note: str = Field("", max_length=300)

@@ -10,6 +10,7 @@ from core.advice.holds import HoldKind
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.rules import Action
+from server.moment import AHEAD, TOO_FAR_AHEAD, Moment
 from server.readings.local_time import to_instant
 from server.refusal import NotThere, Problem, Refused
 from server.water.models import Hold
@@ -22,8 +23,8 @@ class HoldIn(Schema):
 
     block_ids: list[int] = Field(min_length=1, max_length=2000)
     kind: HoldKind
-    starts_at: datetime
-    ends_at: datetime
+    starts_at: Moment
+    ends_at: Moment
     note: str = Field("", max_length=300)
 
 
@@ -70,6 +71,8 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
         problems.append(Problem(field="ends_at", message="It ends before it starts."))
     elif end <= access.farm.now():
         problems.append(Problem(field="ends_at", message="It is over already."))
+    elif end > access.farm.now() + AHEAD:
+        problems.append(Problem(field="ends_at", message=TOO_FAR_AHEAD))
     elif end - start > LONGEST:
         problems.append(Problem(field="ends_at", message="A hold lasts 120 days at most."))
     if problems or start is None or end is None:

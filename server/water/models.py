@@ -9,6 +9,7 @@ from simple_history.models import HistoricalRecords
 from core.advice.holds import HoldKind
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
+from server.moment import bounded
 
 
 class Irrigation(FarmOwned):
@@ -70,6 +71,8 @@ class Irrigation(FarmOwned):
                 ),
                 name="irrigation_sensible",
             ),
+            bounded("started_at", "irrigation_start_on_record"),
+            bounded("ended_at", "irrigation_end_on_record"),
             models.CheckConstraint(
                 condition=(
                     (models.Q(place_from__isnull=True) | models.Q(place_from__range=(0, 1)))
@@ -115,6 +118,8 @@ class Hold(FarmOwned):
             models.CheckConstraint(
                 condition=models.Q(ends_at__gt=models.F("starts_at")), name="hold_ends_after_start"
             ),
+            bounded("starts_at", "hold_start_on_record"),
+            bounded("ends_at", "hold_end_on_record"),
             models.CheckConstraint(
                 condition=models.Q(kind__in=[str(k) for k in HoldKind]), name="hold_kind_known"
             ),
@@ -139,6 +144,7 @@ class CatchCanTest(FarmOwned):
 
     class Meta(FarmOwned.Meta):
         ordering: ClassVar[list[str]] = ["block", "-on", "-pk"]
+        constraints: ClassVar[list[Any]] = [bounded("on", "cans_on_record", is_moment=False)]
 
     def __str__(self) -> str:
         return f"cans in {self.block} on {self.on}"

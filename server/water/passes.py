@@ -9,6 +9,7 @@ from core.advice.inputs import PlannedSet, Watering
 from core.irrigation.passes import Arrival, Going, Pass, PassProblem, Position
 from server.blocks.models import Block
 from server.instruments.models import Instrument
+from server.moment import Moment
 from server.refusal import Problem
 from server.water.equipment import block_system
 from server.water.models import Irrigation
@@ -25,7 +26,7 @@ class SeenAt(Schema):
     What `Irrigation.positions` holds.
     """
 
-    at: datetime
+    at: Moment
     place: float = Field(ge=0, le=1)
     going: Going = Going.FORWARD
 

@@ -14,6 +14,7 @@ from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.models import Farm
 from server.farms.rules import Action
+from server.moment import AHEAD, TOO_FAR_AHEAD
 from server.readings.around_water import judge_around_water
 from server.readings.local_time import to_instant
 from server.refusal import NotThere, Problem, Refused
@@ -91,6 +92,8 @@ def _times(farm: Farm, said: SetFigures, usual_hours: float) -> tuple[datetime, 
         problems.append(Problem(field="ended_at", message="It ends before it starts."))
     elif end - start > LONGEST:
         problems.append(Problem(field="ended_at", message="A set runs ten days at most."))
+    if end > now + AHEAD:
+        problems.append(Problem(field="started_at", message=TOO_FAR_AHEAD))
     if said.status == Status.DONE and end > now + timedelta(minutes=5):
         problems.append(
             Problem(field="ended_at", message="It ends in the future; plan it, or start it.")

@@ -8,6 +8,7 @@ from ninja import Field, Query, Router, Schema, Status
 from server.blocks.models import Block
 from server.done import DoneOut
 from server.farms.access import enter
+from server.moment import Moment
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.water.equipment import block_system
@@ -33,8 +34,8 @@ class SetIn(Schema):
     was watered, meters [m3], times without an offset farm-local."""
 
     status: Irrigation.Status
-    started_at: datetime
-    ended_at: datetime | None = None
+    started_at: Moment
+    ended_at: Moment | None = None
     hours: float | None = Field(None, gt=0, le=240)
     gross_mm: float | None = Field(None, gt=0, le=1000)
     meter_start_m3: float | None = Field(None, ge=0, le=1e12)
@@ -53,7 +54,7 @@ class SetsIn(SetIn):
 
 
 class BeginIn(Schema):
-    at: datetime | None = None
+    at: Moment | None = None
     meter_m3: float | None = Field(None, ge=0, le=1e12)
 
 

@@ -8,6 +8,7 @@ from ninja.files import UploadedFile
 
 from server.farms.access import enter
 from server.farms.rules import Action
+from server.moment import Day
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
@@ -149,7 +150,7 @@ def weather(request: HttpRequest, slug: str, stretch: Query[WeatherStretch]) -> 
 @router.put(
     "/farms/{slug}/rain/{on}", response={200: WeatherDayOut, **REFUSALS}, operation_id="set_rain"
 )
-def put_rain(request: HttpRequest, slug: str, on: date, data: RainIn) -> WeatherDayOut:
+def put_rain(request: HttpRequest, slug: str, on: Day, data: RainIn) -> WeatherDayOut:
     """The rain of a day by the farm's gauge; null takes the figure away."""
     return _day_out(set_rain(enter(person(request), slug), on, data.rain_mm))
 
@@ -159,7 +160,7 @@ def put_rain(request: HttpRequest, slug: str, on: date, data: RainIn) -> Weather
     response={200: WeatherDayOut, **REFUSALS},
     operation_id="set_weather_day",
 )
-def put_day(request: HttpRequest, slug: str, on: date, data: DayValues) -> WeatherDayOut:
+def put_day(request: HttpRequest, slug: str, on: Day, data: DayValues) -> WeatherDayOut:
     """A day's weather by hand."""
     told = StationDay(on, data.model_dump(exclude_none=True))
     return _day_out(set_day(enter(person(request), slug), told))

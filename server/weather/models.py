@@ -8,6 +8,7 @@ from simple_history.models import HistoricalRecords
 
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.moment import bounded
 
 
 class WeatherDay(FarmOwned):
@@ -33,6 +34,7 @@ class WeatherDay(FarmOwned):
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [
             models.UniqueConstraint(fields=["farm", "date"], name="one_weather_per_day"),
+            bounded("date", "weather_on_record", is_moment=False),
             models.CheckConstraint(
                 condition=(models.Q(et0_mm__isnull=True) | models.Q(et0_mm__gte=0, et0_mm__lte=20))
                 & (models.Q(rain_mm__isnull=True) | models.Q(rain_mm__gte=0, rain_mm__lte=500)),

@@ -69,6 +69,8 @@ export const REASONS: Record<Answer["reasons"][number], string> = {
     "A granular-matrix sensor stands at the dry end of its range: the soil is drier than it can tell.",
   salt_carried_off:
     "Rain and surplus water have carried this season's salt below the roots: no leaching is added.",
+  not_worked_out:
+    "This block could not be worked out; the fault is recorded. The other blocks stand. Tell whoever runs the service.",
   place_not_known:
     "Water has crossed the block part by part, and where on its way the sensors stand is not known: enter their place on the instrument's page, so that water is credited when it reaches them.",
   machine_takes_long:

@@ -1,0 +1,33 @@
+"""Answers as JSON, in which every number is finite."""
+
+import json
+import math
+from typing import Any
+
+from django.http import HttpRequest
+from ninja.renderers import JSONRenderer
+
+from server.incident import record_incident
+
+
+def finite(value: Any) -> Any:
+    """The same with what is no finite number as null, all the way down."""
+    if isinstance(value, float):
+        return value if math.isfinite(value) else None
+    if isinstance(value, dict):
+        return {k: finite(v) for k, v in value.items()}
+    if isinstance(value, list | tuple):
+        return [finite(v) for v in value]
+    return value
+
+
+class FiniteJson(JSONRenderer):
+    """JSON has no word for infinity: one that slips through is recorded and goes out as unknown,
+    for a page with one figure missing helps more than none."""
+
+    def render(self, request: HttpRequest, data: Any, *, response_status: int) -> Any:
+        try:
+            return json.dumps(data, cls=self.encoder_class, allow_nan=False)
+        except ValueError:
+            record_incident(f"a number that is not finite at {request.method} {request.path}")
+            return json.dumps(finite(data), cls=self.encoder_class, allow_nan=False)
