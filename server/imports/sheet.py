@@ -8,7 +8,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TextIO
 
 from openpyxl import Workbook, load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
@@ -24,6 +24,10 @@ STRETCH_ROWS = 20_000
 FURTHER_PLACES, FURTHER_BYTES = 4, 32_768
 MAX_COLUMNS = 500
 MAX_CELL = 200  # characters; longer ones are remarks
+MAX_LINE = 100_000  # characters; no logger writes longer ones
+# Of a workbook: texts that its cells share, bytes of what is no sheet, rows without a cell in one
+# go, and the last row that a sheet can have.
+MAX_SHARED, MAX_PART_BYTES, MAX_EMPTY_ROWS, LAST_ROW = 500_000, 32 * 2**20, 20_000, 1_048_576
 csv.field_size_limit(1_000_000)
 
 
@@ -60,11 +64,45 @@ def is_workbook(path: Path) -> bool:
     return zipfile.is_zipfile(path)
 
 
+def _refuse_bomb(path: Path) -> None:
+    """Refuse a workbook that unpacks to more than a sheet of readings needs.
+
+    What is shared between sheets is loaded whole before the first row is seen.
+
+    Raises
+    ------
+    Refused
+    """
+    with zipfile.ZipFile(path) as book:
+        for part in book.infolist():
+            if part.filename.startswith("xl/worksheets/"):
+                continue  # these are read as they stream by
+            shared = part.filename.endswith("sharedStrings.xml")
+            if part.file_size > MAX_PART_BYTES or (shared and _texts(book, part) > MAX_SHARED):
+                raise Refused(
+                    "The workbook unpacks to more than readings need. Save the sheet with the "
+                    "readings as CSV and import that."
+                )
+
+
+def _texts(book: zipfile.ZipFile, part: zipfile.ZipInfo) -> int:
+    """How many texts a workbook's cells share, counted as they stream by."""
+    count, tail = 0, b""
+    with book.open(part) as file:
+        while piece := file.read(2**20):
+            count += (tail + piece).count(b"<si")
+            tail = piece[-2:]
+            if count > MAX_SHARED:
+                break
+    return count
+
+
 @contextmanager
 def _workbook(path: Path) -> Iterator[Workbook]:
     """A workbook, read as it streams by; opened as a file, since its name may say anything."""
     with path.open("rb") as file:
         try:
+            _refuse_bomb(path)
             book = load_workbook(file, read_only=True, data_only=True)
         except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError):
             raise Refused(
@@ -144,11 +182,35 @@ def delimiter_of(lines: list[str]) -> Delimiter:
     )
 
 
+def _lines(file: TextIO) -> Iterator[str]:
+    """Lines of a text file, none longer than a logger's can be.
+
+    Raises
+    ------
+    Refused
+    """
+    number = 0
+    while line := file.readline(MAX_LINE + 1):
+        number += 1
+        if len(line) > MAX_LINE:
+            raise Refused(
+                "The file is not a table that can be read.",
+                (
+                    Problem(
+                        row=number,
+                        message=f"Line {number} has more than {MAX_LINE:,} characters. Is this "
+                        "the logger's own export, with its line ends?",
+                    ),
+                ),
+            )
+        yield line
+
+
 def head_lines(path: Path, encoding: str, count: int = 80) -> list[str]:
     """First lines of a text file that are not blank."""
     lines: list[str] = []
     with path.open(encoding=encoding, errors="replace") as file:
-        for line in file:
+        for line in _lines(file):
             if line.strip():
                 lines.append(line[:5000].rstrip("\n"))
             if len(lines) == count:
@@ -176,13 +238,25 @@ def _workbook_rows(path: Path, sheet: str) -> Iterator[tuple[int, list[str]]]:
     with _workbook(path) as book:
         if sheet not in book.sheetnames:
             raise Refused(f"The workbook has no sheet named '{sheet}'.")
+        # What a sheet says of its own size may be wrong: rows beyond it would be lost.
+        book[sheet].reset_dimensions()
+        empty = width = 0
         for number, row in enumerate(book[sheet].iter_rows(values_only=True), start=1):
-            yield number, [_text(cell) for cell in row[:MAX_COLUMNS]]
+            empty = empty + 1 if not row or all(cell is None for cell in row) else 0
+            if empty > MAX_EMPTY_ROWS or number > LAST_ROW:
+                raise Refused(
+                    f"The sheet '{sheet}' is empty from row {number - empty + 1} on and goes on "
+                    "after that. Delete the empty rows, or save it as CSV.",
+                )
+            cells = [_text(cell) for cell in row[:MAX_COLUMNS]]
+            # A row ends with its last cell that holds anything; those after it are gaps.
+            width = max(width, len(cells))
+            yield number, cells + [""] * (width - len(cells))
 
 
 def _text_rows(path: Path, encoding: str, delimiter: str) -> Iterator[tuple[int, list[str]]]:
     with path.open(encoding=encoding, errors="replace") as file:
-        reader = _reader(file, delimiter)
+        reader = _reader(_lines(file), delimiter)
         try:
             for row in reader:
                 yield reader.line_num, row[:MAX_COLUMNS]
