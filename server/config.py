@@ -8,11 +8,19 @@ from typing import Self
 ROOT = Path(__file__).resolve().parent.parent
 
 
+LOOPBACK_NAMES = frozenset({"127.0.0.1", "localhost", "::1", "[::1]"})
+
+
+class DemoInTheOpen(ValueError):
+    """The demo's door would open to others; nothing starts."""
+
+
 @dataclass(frozen=True)
 class Config:
     """Settings of one running instance.
 
-    ``demo`` opens one-click sign-in for the demo's people; it only ever answers on loopback.
+    ``demo`` opens one-click sign-in for the demo's people; it only ever answers on loopback, and
+    never where cookies are marked for HTTPS or the service answers to another machine's name.
     ``secure`` marks cookies for HTTPS; on for anything but loopback. Mail goes to ``mail_host``,
     or into files in ``mail_folder`` where there is none. ``weather_url`` is a weather service's
     address; empty: none is asked.
@@ -38,6 +46,17 @@ class Config:
     mail_from: str
     mail_folder: Path
 
+    def __post_init__(self) -> None:
+        if not self.demo:
+            return
+        elsewhere = sorted(set(self.allowed_hosts) - LOOPBACK_NAMES)
+        if self.secure or elsewhere:
+            why = f"FURROW_HOSTS names {elsewhere[0]}" if elsewhere else "FURROW_SECURE is 1"
+            raise DemoInTheOpen(
+                "FURROW_DEMO=1 lets anybody sign in and is for this machine alone, but "
+                f"{why}. Leave FURROW_DEMO out, or set FURROW_SECURE=0 and loopback names."
+            )
+
     @classmethod
     def from_environment(cls) -> Self:
         """Read ``FURROW_*``.
@@ -46,6 +65,7 @@ class Config:
         ------
         KeyError
             When the secret key is missing: there is no built-in one.
+        DemoInTheOpen
         """
         env = os.environ
         return cls(

@@ -19,6 +19,15 @@ from server.signed_in import person
 
 router = Router(tags=["session"])
 LOOPBACK = frozenset({"127.0.0.1", "::1"})
+# Headers that proxies add.
+PASSED_ON = (
+    "HTTP_X_FORWARDED_FOR",
+    "HTTP_X_FORWARDED_HOST",
+    "HTTP_X_FORWARDED_PROTO",
+    "HTTP_X_REAL_IP",
+    "HTTP_FORWARDED",
+    "HTTP_VIA",
+)
 
 
 class FarmRef(Schema):
@@ -60,8 +69,12 @@ class Preferences(Schema):
 
 
 def demo_open(request: HttpRequest) -> bool:
-    """Whether one-click sign-in answers: demo mode, and the caller on this very machine."""
-    return settings.CONFIG.demo and request.META.get("REMOTE_ADDR") in LOOPBACK
+    """Whether one-click sign-in answers: demo mode, and the caller on this very machine.
+
+    What came through a proxy has the proxy's address, and may be anybody's.
+    """
+    passed_on = any(request.META.get(name) for name in PASSED_ON)
+    return settings.CONFIG.demo and request.META.get("REMOTE_ADDR") in LOOPBACK and not passed_on
 
 
 def session_of(request: HttpRequest) -> SessionOut:

@@ -1,12 +1,14 @@
 """Signing in and out, and what guards the door."""
 
 import json
+from typing import Any
 
 import pytest
 from django.test import Client, override_settings
 
+from server.accounts.api import PASSED_ON
 from server.accounts.models import User
-from server.config import Config
+from server.config import Config, DemoInTheOpen
 from server.settings import CONFIG
 from tests.server.conftest import Api
 
@@ -123,3 +125,28 @@ def test_nobody_gets_in_without_signing_in(db: None) -> None:
     answer = Client().get("/api/farms/thistlewick/board")
     assert answer.status_code == 401
     assert answer.json() == {"message": "You are not signed in.", "problems": []}
+
+
+@pytest.mark.parametrize("header", PASSED_ON)
+def test_the_demo_door_stays_shut_behind_a_proxy(db: None, header: str) -> None:
+    """Its address is loopback's, whoever stands before it."""
+    client = Client(**{header: "203.0.113.7"})
+    with override_settings(CONFIG=_with_demo(True)):
+        assert client.get("/api/session").json()["demo"] is False
+        assert post(client, "/session/demo", {"role": "manager"})[0] == 404
+
+
+@pytest.mark.parametrize(
+    ("changes", "says"),
+    [
+        ({"secure": True}, "FURROW_SECURE is 1"),
+        ({"allowed_hosts": ("localhost", "farm.example")}, "names farm.example"),
+        ({"allowed_hosts": ("*",)}, r"names \*"),
+    ],
+)
+def test_the_demo_does_not_start_in_the_open(changes: dict[str, Any], says: str) -> None:
+    quiet = {"secure": False, "allowed_hosts": ("127.0.0.1", "localhost")}
+    assert Config(**{**CONFIG.__dict__, **quiet, "demo": True}).demo
+    with pytest.raises(DemoInTheOpen, match=says):
+        Config(**{**CONFIG.__dict__, **quiet, "demo": True, **changes})
+    assert not Config(**{**CONFIG.__dict__, **quiet, **changes, "demo": False}).demo
