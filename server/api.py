@@ -8,7 +8,6 @@ from django.db import DataError, IntegrityError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
-from ninja.security import django_auth
 
 from server.accounts.api import router as accounts
 from server.advice.api import router as advice
@@ -35,6 +34,7 @@ from server.readings.views_api import router as reading_views
 from server.refusal import Problem, Refused
 from server.refusal_schema import ProblemOut, RefusalOut
 from server.sensorthings.api import router as sensorthings
+from server.signed_in import Session
 from server.soils.api import router as soils
 from server.today.api import router as today
 from server.water.api import router as water
@@ -47,7 +47,7 @@ api = NinjaAPI(
     title="Even Furrow",
     version="0.1",
     description="Readings in; when, how much and how many hours out.",
-    auth=django_auth,
+    auth=Session(),
     docs_url=None,
     openapi_url=None,
     renderer=FiniteJson(),

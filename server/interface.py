@@ -3,7 +3,7 @@
 from functools import cache
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
 
@@ -16,6 +16,12 @@ def _page() -> str:
     if not path.exists():
         return ""
     return str(path.read_text("utf-8"))
+
+
+def nothing_there(request: HttpRequest) -> HttpResponse:
+    """An address of the API that has nothing behind it."""
+    told = {"message": f"There is nothing at {request.path[:200]}.", "problems": []}
+    return JsonResponse(told, status=404)
 
 
 @never_cache

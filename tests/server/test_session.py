@@ -150,3 +150,34 @@ def test_the_demo_does_not_start_in_the_open(changes: dict[str, Any], says: str)
     with pytest.raises(DemoInTheOpen, match=says):
         Config(**{**CONFIG.__dict__, **quiet, "demo": True, **changes})
     assert not Config(**{**CONFIG.__dict__, **quiet, **changes, "demo": False}).demo
+
+
+def test_who_is_not_signed_in_is_told_so_whatever_he_asks(db: None) -> None:
+    client = Client(enforce_csrf_checks=True)
+    for method in ("get", "post", "put", "patch", "delete"):
+        answer = getattr(client, method)("/api/farms/thistlewick/blocks/1/setup")
+        assert answer.status_code in (401, 405), (method, answer.content)
+    assert client.post("/api/farms/thistlewick/blocks", "{}", "application/json").status_code == 401
+
+
+def test_a_write_without_its_token_is_refused(user: User) -> None:
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    answer = client.patch("/api/me", '{"units": "us"}', content_type="application/json")
+    assert answer.status_code == 403
+
+
+@pytest.mark.parametrize("path", ["/api", "/api/", "/api/nothing", "/api/farms/x/y/z"])
+def test_nothing_of_the_api_answers_with_the_interface(db: None, path: str) -> None:
+    answer = Client().get(path)
+    assert answer.status_code == 404
+    assert answer["Content-Type"].startswith("application/json")
+    assert "There is nothing at" in answer.json()["message"]
+
+
+def test_what_every_answer_says_of_itself(db: None) -> None:
+    client = Client()
+    told = client.get("/api/session")
+    assert told["Cache-Control"] == "no-store"
+    assert "camera=()" in told["Permissions-Policy"]
+    assert "camera=()" in client.get("/thistlewick")["Permissions-Policy"]
