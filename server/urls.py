@@ -4,8 +4,10 @@ from django.urls import path, re_path
 
 from server.api import api
 from server.interface import index, nothing_there
+from server.jobs.readiness import healthz
 
 urlpatterns = [
+    path("healthz", healthz),
     path("api/", nothing_there),
     path("api/", api.urls),
     re_path(r"^api(?:/.*)?$", nothing_there),
