@@ -3,6 +3,7 @@
 PG_BIN=/usr/lib/postgresql/15/bin
 CLUSTER=""
 CLUSTER_OURS=""
+CLUSTER_OPTIONS=""
 
 # PostgreSQL refuses to run as root; started by root it runs as the packaged account.
 as_postgres() {
@@ -42,6 +43,17 @@ make_cluster() {
   rm -f "$secret"
 }
 
+boot_cluster() {
+  as_postgres "$PG_BIN/pg_ctl" -D "$CLUSTER" -w -s -l "$CLUSTER/server.log" -o "$CLUSTER_OPTIONS" start
+}
+
+# Returns when the cluster had ended and was started again. Its server outlives a crash of any
+# other of its processes by itself; this is for the server's own end.
+watch_cluster() {
+  while as_postgres "$PG_BIN/pg_ctl" -D "$CLUSTER" status >/dev/null 2>&1; do sleep 2; done
+  boot_cluster
+}
+
 # $1: name of the cluster, demo or test.
 start_cluster() {
   CLUSTER=$(cluster_path "$1")
@@ -51,12 +63,12 @@ start_cluster() {
     # Another `furrow` has it running: use it and leave it running.
     FURROW_DB_PORT=$(as_postgres sed -n 4p "$CLUSTER/postmaster.pid")
   else
-    local options speed=""
+    local speed=""
     FURROW_DB_PORT=$(free_port)
     # What the tests write need not survive a power cut.
     [ "$1" != test ] || speed="-c fsync=off -c full_page_writes=off -c synchronous_commit=off"
-    options="-c listen_addresses=127.0.0.1 -c port=$FURROW_DB_PORT -c unix_socket_directories='' $speed"
-    as_postgres "$PG_BIN/pg_ctl" -D "$CLUSTER" -w -s -l "$CLUSTER/server.log" -o "$options" start
+    CLUSTER_OPTIONS="-c listen_addresses=127.0.0.1 -c port=$FURROW_DB_PORT -c unix_socket_directories='' $speed"
+    boot_cluster
     CLUSTER_OURS=1
   fi
   export FURROW_DB_HOST=127.0.0.1 FURROW_DB_PORT FURROW_DB_PASSWORD FURROW_DB_USER=furrow FURROW_DB_NAME=furrow
