@@ -1,5 +1,5 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 import { VitePWA } from "vite-plugin-pwa";
 
 export default defineConfig({
@@ -40,8 +40,7 @@ export default defineConfig({
           {
             // What a round needs where there is no signal; nothing else of a farm is kept.
             urlPattern: ({ url }) =>
-              url.pathname === "/api/session" ||
-              /^\/api\/farms\/[^/]+\/rounds$/.test(url.pathname),
+              url.pathname === "/api/session" || /^\/api\/farms\/[^/]+\/rounds$/.test(url.pathname),
             handler: "NetworkFirst",
             options: { cacheName: "field", networkTimeoutSeconds: 5 },
           },
@@ -58,5 +57,7 @@ export default defineConfig({
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
   },
+  // Only a run that is broken waits this long; no test is to fail because the machine is busy.
+  test: { testTimeout: 300_000, hookTimeout: 300_000 },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
 });

@@ -57,6 +57,17 @@ def test_the_morning_is_late_while_a_block_has_no_advice_on_record(
     assert told()["morning"] == "on time"
 
 
+def test_one_farm_late_is_enough(farm: Farm, monkeypatch: pytest.MonkeyPatch) -> None:
+    at = farm.now().replace(hour=12)
+    monkeypatch.setattr(Farm, "now", lambda self: at)
+    record_day(farm, at)
+    assert told()["morning"] == "on time"
+    Farm.objects.create(name="Without a block", slug="without-a-block", time_zone="UTC")
+    assert told()["morning"] == "on time"
+    Advice.objects.for_farm(farm).filter(day=at.date()).first().delete()
+    assert told()["morning"] == "late"
+
+
 def test_without_a_farm_nothing_is_late(db: None) -> None:
     assert told()["morning"] == "on time"
 
