@@ -1,19 +1,19 @@
 """Answers as JSON, in which every number is finite."""
 
 import json
-import math
 from typing import Any
 
 from django.http import HttpRequest
 from ninja.renderers import JSONRenderer
 
 from server.incident import record_incident
+from server.unknown import known
 
 
 def finite(value: Any) -> Any:
     """The same with what is no finite number as null, all the way down."""
     if isinstance(value, float):
-        return value if math.isfinite(value) else None
+        return known(value)
     if isinstance(value, dict):
         return {k: finite(v) for k, v in value.items()}
     if isinstance(value, list | tuple):

@@ -12,7 +12,7 @@ from core.advice.explain_rise import rise_steps
 from core.advice.explain_run import emitter_step, run_steps
 from core.advice.inputs import BlockInputs
 from core.advice.latest_start import CRITICAL_SHARE, LEAST_LOSS, MOST_LOSS, WORTH_OF_USE
-from core.advice.little_and_often import MOST_SHARE, daily_hours
+from core.advice.little_and_often import MOST_SHARE, daily_due, daily_hours
 from core.advice.working import COMPUTED, Step, Term, Unit
 from core.irrigation.amount import Amount, Bound
 from core.limits.in_force import LimitsInForce
@@ -173,7 +173,7 @@ def _when_steps(d: Decisions) -> list[Step]:
 def _daily_steps(d: Decisions) -> list[Step]:
     """When a day's use is missing, where water comes little and often."""
     used, raw = float(d.expected.et_mm[0, 0, 0]), float(d.expected.raw_mm[0, 0, 0])
-    due = min(used, MOST_SHARE * raw)
+    due = float(daily_due(d.expected)[0])
     most = "of what may be used, at most (working assumption)"
     by = float(daily_hours(d.gathered, d.expected)[0]) / 24
     return [

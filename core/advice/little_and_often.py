@@ -17,13 +17,13 @@ def waters_daily(g: Gathered) -> Bools:
     return np.array(wanted)
 
 
-def daily_hours(g: Gathered, expected: Ahead) -> Floats:
-    """Hours until a day's use is missing; infinity where it never is, (blocks,).
+def daily_due(expected: Ahead) -> Floats:
+    """What may be missing before the next water, (blocks,) [mm]: a day's use of the expected case,
+    or half of what the crop may use where that is less."""
+    return np.minimum(expected.et_mm[:, 0, 0], MOST_SHARE * expected.raw_mm[:, 0, 0])
 
-    What is missing is a day's use of the expected case, or half of what the crop may use where
-    that is less.
-    """
-    used = expected.et_mm[:, 0, 0]
-    due = np.minimum(used, MOST_SHARE * expected.raw_mm[:, 0, 0])
-    left = due[:, None] - np.maximum(expected.depletion_mm[:, 0], 0.0)
+
+def daily_hours(g: Gathered, expected: Ahead) -> Floats:
+    """Hours until `daily_due` is missing; infinity where it never is, (blocks,)."""
+    left = daily_due(expected)[:, None] - np.maximum(expected.depletion_mm[:, 0], 0.0)
     return days_until_refill(left) * 24

@@ -19,6 +19,7 @@ import numpy as np
 from numba import njit
 
 from core.arrays import Floats
+from core.soil.water_table import KPA_PER_MM
 
 # Factors of the whole block, in the order in which a member holds them.
 DRAINAGE, USE, ARRIVES, RAIN, ROOTS, EVAPORATION, EXCHANGE, SHAPE, COMPENSATION = range(9)
@@ -32,7 +33,6 @@ FLOWS = 6
 # tension at which it has drained [kPa].
 MOST_OUT, ROOM, FULL, POWER, DRAINED_AT = range(5)
 HOLDS = 5
-KPA_PER_MM = 9.81e-3  # of a column of water
 LEAST_HEIGHT_MM = 1.0
 
 PASSES_ON = 12.0  # content above full, in drainage lengths, that nothing holds back

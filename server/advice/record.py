@@ -1,10 +1,11 @@
 """The advice of a day, put on record once and never rewritten."""
 
 from collections.abc import Sequence
-from datetime import datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from pydantic import TypeAdapter
 
 from core.advice.answer import Assessment
@@ -96,6 +97,12 @@ def _advice(loaded: Loaded, block: Block) -> Advice:
     )
 
 
+def given_on(farm: Farm, day: date) -> QuerySet[Advice, int]:
+    """Ids of the blocks whose advice of a day is on record."""
+    found: QuerySet[Advice, int] = Advice.objects.for_farm(farm).filter(day=day)
+    return found.values_list("block_id", flat=True)
+
+
 def record_day(
     farm: Farm, now: datetime, blocks: Sequence[Block] | None = None, as_known_then: bool = False
 ) -> int:
@@ -104,11 +111,7 @@ def record_day(
     Two that do so at once write it once.
     """
     wanted = list(blocks_of(farm)) if blocks is None else list(blocks)
-    there = set(
-        Advice.objects.for_farm(farm)
-        .filter(day=now.date(), block__in=[b.pk for b in wanted])
-        .values_list("block_id", flat=True)
-    )
+    there = set(given_on(farm, now.date()).filter(block__in=[b.pk for b in wanted]))
     missing = [b for b in wanted if b.pk not in there]
     if not missing:
         return 0

@@ -11,8 +11,7 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
 from procrastinate.contrib.django.models import ProcrastinateWorker
 
-from server.advice.models import Advice
-from server.advice.record import MORNING
+from server.advice.record import MORNING, given_on
 from server.farms.models import Farm
 from server.ground.facts import blocks_of
 
@@ -61,5 +60,4 @@ def is_late(farm: Farm) -> bool:
     now = farm.now()
     if now - now.replace(hour=MORNING.hour, minute=MORNING.minute, second=0) < GRACE:
         return False
-    given = Advice.objects.for_farm(farm).filter(day=now.date()).values("block_id")
-    return blocks_of(farm).exclude(pk__in=given).exists()
+    return blocks_of(farm).exclude(pk__in=given_on(farm, now.date())).exists()
