@@ -10,12 +10,9 @@ from core.crop.catalogue import crop
 from core.estimate import notes as note
 from core.estimate.blocks import Ensembles, Grounds
 from core.estimate.ensemble import FORCES, GIVEN, LEACHED, SINCE
-from core.estimate.forcing import Steps
 from core.estimate.ground import (
     BlockGround,
     block_ground,
-    draw_members,
-    layer_edges,
 )
 from core.estimate.member import (
     CAME,
@@ -24,17 +21,14 @@ from core.estimate.member import (
     USED,
 )
 from core.estimate.news import PLATEAUS
-from core.estimate.readings import readings_of
-from core.estimate.soils import tension_content, two_curves
 from core.estimate.update import take_in
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
-from core.soil.drainage import drained_tension
-from core.soil.horizon import Horizon, LimitMethod
+from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
-from tests.core.blocks import PROFILE, lived, site
+from tests.core.blocks import lived, site
 
 
 def test_a_reading_corrects_as_the_exact_filter_does() -> None:
@@ -68,121 +62,6 @@ def test_a_reading_far_off_counts_for_less() -> None:
     take_in(far, 1, far[0].copy(), 30.0, 1.0, 3.0)
     assert near.mean() == pytest.approx(1.5, abs=0.2)
     assert far.mean() < 0.2 * 30
-
-
-@pytest.mark.parametrize(
-    "depths, edges",
-    [
-        ([200, 400], [0, 100, 300, 525, 1500]),
-        ([400, 200, 220], [0, 100, 300, 525, 1500]),
-        ([], [0, 75, 225, 400, 650, 925, 1500]),
-        ([1450], [0, 725, 1575, 1825]),
-    ],
-)
-def test_layers_lie_around_the_sensors(depths: list[float], edges: list[float]) -> None:
-    assert layer_edges(depths).tolist() == edges
-
-
-def test_no_number_of_sensors_makes_too_many_layers() -> None:
-    assert layer_edges(np.arange(100, 2000, 85.0)).size <= 13
-
-
-@pytest.mark.parametrize("ksat, kpa", [(0.5, 12.0), (2.0, 12.0), (15.0, 8.0), (60.0, 5.0)])
-def test_tension_of_a_drained_soil(ksat: float, kpa: float) -> None:
-    assert drained_tension(ksat) == pytest.approx(kpa)
-
-
-def test_steps_end_at_six_and_at_eighteen_and_now() -> None:
-    steps = Steps.before(6.17, 1)
-    assert steps.end == pytest.approx([-12.17, 0.0])
-    assert steps.morning.tolist() == [False, True]
-    assert steps.day.tolist() == [0, 0]
-    noon = Steps.before(14.0, 1)
-    assert noon.end == pytest.approx([-20.0, -8.0, 0.0])
-    assert noon.morning.tolist() == [False, True, False]
-    assert noon.day.tolist() == [0, 0, 1]
-    # A day from six to six, and from six to two: 1 - cos(8/14 pi), halved.
-    assert noon.light.sum() == pytest.approx(1 + (1 - np.cos(np.pi * 8 / 14)) / 2)
-
-
-def test_each_step_takes_the_reading_nearest_to_its_end() -> None:
-    probe = site(
-        [200.0],
-        [-20.0, -14.0, -11.0, -0.5],
-        [[0.30], [0.29], [0.28], [0.27]],
-        InstrumentKind.CAPACITANCE_PROBE,
-    )
-    ground = block_ground(PROFILE, crop("potato"), [probe])
-    reading, sd, _, _ = readings_of(ground, [probe], PROFILE, Steps.before(6.0, 2))
-    assert reading[:, 0] == pytest.approx([np.nan, 0.30, 0.28, 0.27], nan_ok=True)
-    assert sd[-1, 0] == pytest.approx(0.015)
-
-
-def test_a_wet_granular_matrix_sensor_tells_only_that_it_is_wet() -> None:
-    both = [
-        site([200.0], [-0.5], [[8.0]], k)
-        for k in (
-            InstrumentKind.GRANULAR_MATRIX,
-            InstrumentKind.TENSIOMETER,
-        )
-    ]
-    for one, blind in zip(both, (True, False), strict=True):
-        ground = block_ground(PROFILE, crop("potato"), [one])
-        found = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))
-        reading, sd, at_least, at_most = found[:, -1, 0]
-        assert np.isnan(reading) == blind
-        assert np.isnan(at_most)
-        assert sd > 0
-        floor, _ = tension_content(PROFILE, np.array([200.0]), np.array([[10.0]]))
-        assert at_least == pytest.approx(floor[0, 0] if blind else np.nan, nan_ok=True)
-
-
-@pytest.mark.parametrize(("kpa", "ends"), [(199.0, True), (230.0, True), (198.0, False)])
-def test_at_the_end_of_its_range_it_tells_only_that_the_soil_is_dry(kpa: float, ends: bool) -> None:
-    one = site([200.0], [-0.5], [[kpa]], InstrumentKind.GRANULAR_MATRIX)
-    ground = block_ground(PROFILE, crop("potato"), [one])
-    found = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))
-    reading, _, at_least, at_most = found[:, -1, 0]
-    content, _ = tension_content(PROFILE, np.array([200.0]), np.array([[kpa]]))
-    assert np.isnan(reading) == ends
-    assert np.isnan(at_least)
-    assert at_most == pytest.approx(content[0, 0] if ends else np.nan, nan_ok=True)
-
-
-def test_tension_becomes_content_falling_all_the_way() -> None:
-    kpa = np.geomspace(2, 1500, 40)[:, None]
-    content, slope = tension_content(PROFILE, np.array([200.0]), kpa)
-    assert (np.diff(content[:, 0]) < 0).all()
-    assert (slope > 0).all()
-
-
-def test_gravel_holds_nothing_and_moves_the_prior() -> None:
-    stony = Profile.from_horizons([Horizon(0, 1200, texture=TextureClass.LOAM, gravel=40)])
-    fine = Profile.from_horizons([Horizon(0, 1200, texture=TextureClass.LOAM)])
-    a, b = (block_ground(p, crop("potato"), []).scale for p in (stony, fine))
-    assert a == pytest.approx(0.6 * b, rel=0.02)
-
-
-def test_measured_limits_are_surer_than_a_class() -> None:
-    points = ((33.0, 0.28), (1500.0, 0.13))
-    measured = Horizon(
-        0, 1200, texture=TextureClass.LOAM, method=LimitMethod.MEASURED, points=points
-    )
-    grounds = [
-        block_ground(Profile.from_horizons([h]), crop("potato"), [])
-        for h in (measured, Horizon(0, 1200, texture=TextureClass.LOAM))
-    ]
-    known, told = (g.prior_sd[g.layers] for g in grounds)
-    assert known < 0.5 * told
-    assert grounds[0].scale[0] == pytest.approx(0.15)
-
-
-def test_members_stand_where_the_prior_has_them() -> None:
-    ground = block_ground(PROFILE, crop("potato"), [])
-    x = draw_members(ground, 100, 7)
-    assert x.mean(axis=1) == pytest.approx(ground.prior_mean, abs=1e-9)
-    assert x.std(axis=1) == pytest.approx(ground.prior_sd, rel=0.25)
-    assert np.array_equal(x, draw_members(ground, 100, 7))
 
 
 class Field:
@@ -430,35 +309,3 @@ def test_weeks_of_drying_that_nobody_watched_give_way_to_the_first_reading() -> 
     assert d.track.depletion_mm[0, -1] < 0.3 * d.track.taw_mm[0, -1]
     assert not d.track.known[0, -4]
     assert d.track.known[0, -1]
-
-
-@pytest.mark.parametrize(
-    ("below", "edge"),
-    [(TextureClass.LOAM, 300.0), (TextureClass.CLAY, 270.0)],
-    ids=["same", "other"],
-)
-def test_layers_part_where_another_soil_begins(below: TextureClass, edge: float) -> None:
-    """Between sensors at 20 and 40 cm a layer ends half way, or where the soil changes."""
-    two = [Horizon(0, 270, texture=TextureClass.LOAM), Horizon(270, 1500, texture=below)]
-    probe = site([200.0, 400.0], [], np.empty((0, 2)), InstrumentKind.CAPACITANCE_PROBE)
-    found = block_ground(Profile.from_horizons(two), crop("potato"), [probe])
-    assert found.edge_mm.tolist()[2] == edge
-
-
-def test_stones_lose_nothing_as_the_soil_dries() -> None:
-    """Three tenths of gravel: seven tenths of the fall from drained to 50 kPa, by both curves."""
-    soils = [
-        Profile.from_horizons([Horizon(0, 1000, texture=TextureClass.LOAM, gravel=g)]).limits[0]
-        for g in (0, 30)
-    ]
-    clean, stony = (two_curves(s) for s in soils)
-    share = stony.fall(50.0) / clean.fall(50.0)
-    assert share == pytest.approx((1 - soils[1].gravel) / (1 - soils[0].gravel), rel=0.05)
-
-
-def test_a_heat_pulse_sensor_reads_on_where_a_matrix_sensor_ends() -> None:
-    one = site([200.0], [-0.5], [[400.0]], InstrumentKind.HEAT_PULSE)
-    ground = block_ground(PROFILE, crop("potato"), [one])
-    reading, _, _, at_most = readings_of(ground, [one], PROFILE, Steps.before(6.0, 1))[:, -1, 0]
-    assert not np.isnan(reading)
-    assert np.isnan(at_most)
