@@ -93,7 +93,7 @@ def root_weights(
 def above_full(depth_mm: float, table_mm: float, hold: Floats) -> float:
     """Content above full that a water table never lets drain [m3/m3]; 0 where it is far.
 
-    The same as `core.soil.water_table.held_above_full`, as the loop needs it.
+    What `core.soil.water_table.held_above_full` gives, by the curve that the members have.
     """
     if table_mm == np.inf:
         return 0.0

@@ -9,12 +9,14 @@ from core.estimate.ground import (
     draw_members,
     layer_edges,
 )
+from core.estimate.member import above_full
 from core.estimate.soils import two_curves
 from core.instrument.kinds import InstrumentKind
 from core.soil.drainage import drained_tension
 from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
+from core.soil.water_table import held_above_full
 from tests.core.blocks import PROFILE, site
 
 
@@ -91,3 +93,22 @@ def test_stones_lose_nothing_as_the_soil_dries() -> None:
     clean, stony = (two_curves(s) for s in soils)
     share = stony.fall(50.0) / clean.fall(50.0)
     assert share == pytest.approx((1 - soils[1].gravel) / (1 - soils[0].gravel), rel=0.05)
+
+
+@pytest.mark.parametrize("above_mm", [2.0, 300.0, 700.0, 3000.0])
+def test_a_water_table_holds_up_as_much_as_in_the_balance(above_mm: float) -> None:
+    """Where limits are stated both go by the same curve; by texture alone this one asks two."""
+    stated = Horizon(
+        0,
+        1200,
+        texture=TextureClass.LOAM,
+        method=LimitMethod.MEASURED,
+        points=((33.0, 0.28), (1500.0, 0.13)),
+    )
+    profile = Profile.from_horizons([stated])
+    ground = block_ground(profile, crop("potato"), [])
+    middle = 0.5 * (ground.edge_mm[1] + ground.edge_mm[2])
+    table = middle + above_mm
+    want = float(held_above_full(profile.limits[0], middle, table))
+    assert above_full(middle, table, ground.hold[1]) == pytest.approx(want, abs=1e-9)
+    assert (want > 0) == (above_mm < 3000)
