@@ -37,6 +37,12 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: object) -> LoadScope
     return ByServer(config, log)
 
 
+def pytest_runtest_logreport(report: pytest.TestReport) -> None:
+    """Tells what failed at once: the summary at the end is not written when a run is broken off."""
+    if report.failed and "PYTEST_XDIST_WORKER" not in os.environ:
+        print(f"\nfailed in {report.when}: {report.nodeid}", flush=True)
+
+
 # What needs no demo runs while that is being made; then what takes longest.
 TURNS = ("core", "published", "faults", "browser", "server")
 

@@ -33,13 +33,24 @@ def log(tmp_path: Path) -> Path:
     return tmp_path / "kept.log"
 
 
-@pytest.fixture
-def keeper(log: Path) -> Iterator[subprocess.Popen[bytes]]:
-    script = f"set -euo pipefail; . scripts/supervise.sh; keep '{log}' bash -c '{KEPT}'"
+# On a busy machine any time can pass between two commands of the keeper.
+BUSY = 'set -T; trap "sleep 0.1" DEBUG;'
+
+
+@pytest.fixture(params=["", BUSY], ids=["idle", "busy"])
+def keeper(request: pytest.FixtureRequest, log: Path) -> Iterator[subprocess.Popen[bytes]]:
+    keep = f"keep '{log}' bash -c '{KEPT}'"
+    script = f"set -euo pipefail; . scripts/supervise.sh; {request.param} {keep}"
     with subprocess.Popen(["bash", "-c", script], cwd=ROOT) as process:
-        yield process
-        process.terminate()
-        process.wait(LONGEST_S)
+        try:
+            yield process
+            process.terminate()
+            process.wait(LONGEST_S)
+        finally:
+            process.kill()
+            for pid in told(log):
+                if lives(pid):
+                    os.kill(pid, signal.SIGKILL)
 
 
 def test_what_is_killed_is_started_again(keeper: subprocess.Popen[bytes], log: Path) -> None:
