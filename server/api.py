@@ -18,7 +18,6 @@ from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
 from server.crops.api import router as crops
 from server.devices.api import router as devices
-from server.devices.auth import TooMuch
 from server.farms.api import router as farms
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
@@ -31,7 +30,7 @@ from server.limits.api import router as limits
 from server.maps.api import router as maps
 from server.readings.api import router as readings
 from server.readings.views_api import router as reading_views
-from server.refusal import Problem, Refused
+from server.refusal import Later, Problem, Refused
 from server.refusal_schema import ProblemOut, RefusalOut
 from server.sensorthings.api import router as sensorthings
 from server.signed_in import Session
@@ -97,8 +96,8 @@ def _refused(request: HttpRequest, exc: Refused) -> HttpResponse:
     return _refusal(request, exc.status, exc.message, exc.problems)
 
 
-@api.exception_handler(TooMuch)
-def _too_much(request: HttpRequest, exc: TooMuch) -> HttpResponse:
+@api.exception_handler(Later)
+def _later(request: HttpRequest, exc: Later) -> HttpResponse:
     answer = _refusal(request, exc.status, exc.message)
     answer["Retry-After"] = str(exc.seconds)
     return answer

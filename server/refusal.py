@@ -38,3 +38,13 @@ class NotThere(Refused):
     """No such thing within the farms the person belongs to."""
 
     status = 404
+
+
+class Later(Refused):
+    """Nothing is wrong with the request: it can be carried out after some seconds."""
+
+    status = 503
+
+    def __init__(self, message: str, seconds: int) -> None:
+        super().__init__(message)
+        self.seconds = seconds

@@ -19,4 +19,4 @@ class RefusalOut(Schema):
     problems: list[ProblemOut]
 
 
-REFUSALS = {frozenset({401, 403, 404, 422}): RefusalOut}
+REFUSALS = {frozenset({401, 403, 404, 422, 503}): RefusalOut}

@@ -66,11 +66,35 @@ DATABASES = {
         "NAME": CONFIG.db_name,
         "USER": CONFIG.db_user,
         "PASSWORD": CONFIG.db_password,
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 8}},
+        "OPTIONS": {
+            # Who can't have a connection soon is told to come again, and holds no thread.
+            "pool": {"min_size": 1, "max_size": 8, "timeout": 5},
+            "connect_timeout": 3,
+            # A network that is cut is noticed by both sides within half a minute, and so is the
+            # end of a client whose statement waits.
+            "keepalives_idle": 10,
+            "keepalives_interval": 5,
+            "keepalives_count": 3,
+            "tcp_user_timeout": 25_000,
+            "options": (
+                "-c tcp_keepalives_idle=10 -c tcp_keepalives_interval=5 -c tcp_keepalives_count=3 "
+                "-c client_connection_check_interval=5s"
+            ),
+        },
         # A connection that broke while nobody used it is replaced before it is given out.
         "CONN_HEALTH_CHECKS": True,
         "TEST": {"NAME": f"test_{CONFIG.db_name}"},
     }
+}
+
+# A long import must not keep the morning waiting. A worker that has not been heard of for as long
+# [s] is dead, and its jobs are begun again.
+WORKER_SILENT_S = 15.0
+PROCRASTINATE_WORKER_DEFAULTS = {
+    "concurrency": 3,
+    "delete_jobs": "successful",
+    "update_heartbeat_interval": 4,
+    "stalled_worker_timeout": WORKER_SILENT_S,
 }
 
 AUTH_USER_MODEL = "accounts.User"

@@ -12,6 +12,7 @@ from server.calibration.schemas import (
     WorksheetOut,
 )
 from server.calibration.sheet_file import read_sheet, write_sheet
+from server.confined import content_of, read_confined
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.instruments.models import ChannelCalibration
@@ -46,7 +47,7 @@ def post_file(
 ) -> SamplesOut:
     access = enter(person(request), slug)
     find_instrument(access, instrument_id)
-    return SamplesOut(samples=read_sheet(file.read()))
+    return SamplesOut(samples=read_confined(read_sheet, content_of(file)))
 
 
 @router.post(

@@ -7,21 +7,20 @@ from ninja.security import HttpBearer
 
 from server.devices.models import Device
 from server.devices.tokens import token_hash
-from server.refusal import Refused
+from server.refusal import Later
 
 WINDOW = timedelta(minutes=1)
 MAX_REQUESTS = 120  # a minute
 MAX_ROWS = 2_000_000  # a minute
 
 
-class TooMuch(Refused):
+class TooMuch(Later):
     """More than a device may send; ``seconds`` until it may again."""
 
     status = 429
 
     def __init__(self, seconds: int) -> None:
-        super().__init__(f"This device sends too much. Try again in {seconds} s.")
-        self.seconds = seconds
+        super().__init__(f"This device sends too much. Try again in {seconds} s.", seconds)
 
 
 class DeviceToken(HttpBearer):

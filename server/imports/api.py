@@ -13,6 +13,7 @@ from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.imports.layout import Layout
 from server.imports.models import FileImport, ImportState, SavedLayout
+from server.imports.sampled import sheets_of
 from server.imports.schemas import (
     FileImportOut,
     FilePreviewOut,
@@ -67,12 +68,13 @@ def _saved(row: SavedLayout) -> SavedLayoutOut:
 
 
 def _bench(access: Access, row: FileImport) -> ImportBenchOut:
+    preview = shown(access, row)
     return ImportBenchOut(
         summary=_summary(row),
-        layout=Layout.model_validate(row.layout),
-        sheets=row.sample["sheets"],
+        layout=None if row.layout is None else Layout.model_validate(row.layout),
+        sheets=sheets_of(row),
         instrument=row.instrument_id,
-        preview=FilePreviewOut.model_validate(shown(access, row)),
+        preview=None if preview is None else FilePreviewOut.model_validate(preview),
         refused=[RefusedCellOut.model_validate(r) for r in row.refused[:SHOWN_REFUSED]],
         saved_layout=_saved(row.saved_layout) if row.saved_layout else None,
     )
@@ -90,7 +92,7 @@ def get_imports(request: HttpRequest, slug: str) -> list[FileImportOut]:
 
 @router.post(
     "/farms/{slug}/imports",
-    response={201: ImportBenchOut, **REFUSALS},
+    response={202: FileImportOut, **REFUSALS},
     operation_id="upload_file",
 )
 def post_import(
@@ -98,11 +100,11 @@ def post_import(
     slug: str,
     file: File[UploadedFile],
     instrument_id: Form[int | None] = None,
-) -> Status[ImportBenchOut]:
-    """A file to bring in; its layout is guessed and nothing is stored yet."""
+) -> Status[FileImportOut]:
+    """A file to import. Its first rows are read next, and nothing is stored yet."""
     access = enter(person(request), slug, Action.RECORD_READINGS)
     row = upload(access, file.name or "", file.size or 0, file.chunks(), instrument_id)
-    return Status(201, _bench(access, row))
+    return Status(202, _summary(row))
 
 
 @router.get(
@@ -186,13 +188,15 @@ def put_layout(request: HttpRequest, slug: str, import_id: int, data: Layout) ->
 
 @router.post(
     "/farms/{slug}/imports/{import_id}/guess",
-    response={200: ImportBenchOut, **REFUSALS},
+    response={202: FileImportOut, **REFUSALS},
     operation_id="guess_layout",
 )
-def post_guess(request: HttpRequest, slug: str, import_id: int, data: WhoseIn) -> ImportBenchOut:
+def post_guess(
+    request: HttpRequest, slug: str, import_id: int, data: WhoseIn
+) -> Status[FileImportOut]:
     """Guess anew how the file is read, as one of a given instrument."""
     access = enter(person(request), slug, Action.RECORD_READINGS)
-    return _bench(access, guess_for(access, import_id, data.instrument_id))
+    return Status(202, _summary(guess_for(access, import_id, data.instrument_id)))
 
 
 @router.post(

@@ -35,6 +35,7 @@ class SavedLayout(FarmOwned):
 
 
 class ImportState(models.TextChoices):
+    READING = "reading"
     READY = "ready"
     CHECKING = "checking"
     CHECKED = "checked"
@@ -45,12 +46,17 @@ class ImportState(models.TextChoices):
     FAILED = "failed"
 
 
+# A worker is at such an import, or will be.
+BUSY = (ImportState.READING, ImportState.CHECKING, ImportState.STORING, ImportState.UNDOING)
+
+
 class FileImport(FarmOwned):
     """One file from its upload to its readings, and perhaps back.
 
-    ``done`` of ``total`` is how far the running step is: bytes while checking, readings while
-    storing. ``parts`` are the instants [ISO] at which the stretches to store begin, of which
-    ``stored_parts`` are in.
+    ``layout`` is empty until the first rows are read. ``done`` of ``total`` is how far the running
+    step is: rows while checking, readings while storing; ``attempts`` counts how often it was taken
+    up, ``step_by`` is who asked for it. ``parts`` are the instants [ISO] at which the stretches to
+    store begin, of which ``stored_parts`` are in.
     """
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="file_imports")
@@ -63,9 +69,13 @@ class FileImport(FarmOwned):
     saved_layout = models.ForeignKey(
         SavedLayout, on_delete=models.SET_NULL, null=True, related_name="imports"
     )
-    state = models.CharField(max_length=10, choices=ImportState, default=ImportState.READY)
-    layout = models.JSONField()
-    sample = models.JSONField()
+    state = models.CharField(max_length=10, choices=ImportState, default=ImportState.READING)
+    layout = models.JSONField(null=True)
+    sample = models.JSONField(null=True)
+    attempts = models.PositiveSmallIntegerField(default=0)
+    step_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
     done = models.BigIntegerField(default=0)
     total = models.BigIntegerField(default=0)
     report = models.JSONField(null=True)
@@ -82,7 +92,12 @@ class FileImport(FarmOwned):
     )
 
     class Meta(FarmOwned.Meta):
-        indexes: ClassVar[list[Any]] = [models.Index(fields=["farm", "-made_at"])]
+        indexes: ClassVar[list[Any]] = [
+            models.Index(fields=["farm", "-made_at"]),
+            models.Index(
+                fields=["state"], condition=models.Q(state__in=list(BUSY)), name="import_at_work"
+            ),
+        ]
         constraints: ClassVar[list[Any]] = [
             models.CheckConstraint(
                 condition=models.Q(state__in=list(ImportState.values)),

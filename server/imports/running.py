@@ -1,99 +1,177 @@
-"""The long steps of an import, as a worker runs them: check, store, take back."""
+"""The long steps of an import, as a worker runs them: read, check, store, take back.
 
+Each can be broken off at any point and begun again; its state says which it is.
+"""
+
+from collections.abc import Callable, Mapping
+from datetime import datetime
+from types import MappingProxyType
 from typing import Any
 
 from django.db import connection, transaction
+from django.db.models import F
 
-from core.instrument.kinds import Quantity
-from server.accounts.models import User
+from server.confined import confined, confined_parts
 from server.farms.access import enter
 from server.imports import staging
+from server.imports.hold import held
 from server.imports.kept_file import drop_file, kept_file
 from server.imports.layout import Layout
-from server.imports.models import FileImport, ImportState
-from server.imports.preview import reader_of
+from server.imports.models import BUSY, FileImport, ImportState
+from server.imports.parsing import look_first, read_whole
+from server.imports.sampled import kept_sample, saved_for, sheets_of
 from server.imports.sensors import sensors_of
-from server.imports.sheet import read_rows, sample
-from server.imports.understand import Reader
+from server.imports.sheet import sample
+from server.imports.understand import Tally
+from server.incident import NOBODYS, record_incident
 from server.readings.models import ReadingBatch
 from server.readings.store import store_readings
 from server.readings.undo import undo_batch
-from server.refusal import Refused
+from server.refusal import Problem, Refused
 
-_BROKE_OFF = (
-    "The work broke off for a reason that is not in the file. Nothing was lost; try it again."
-)
+# A step that its worker or the database did not survive as often is not tried again by itself.
+MAX_ATTEMPTS = 3
 
 
-def _find(import_id: int, state: str) -> FileImport | None:
-    """An import that waits for a step; None when it was dropped or went another way."""
-    found: FileImport | None = (
-        FileImport.unscoped.select_related("farm", "made_by")
-        .filter(pk=import_id, state=state)
-        .first()
-    )
+def run_step(import_id: int) -> None:
+    """Do what an import's state asks for; nothing when another worker does, or it was dropped."""
+    with held(import_id) as mine:
+        if not mine:
+            return
+        row = _taken_up(import_id)
+        if row is None:
+            return
+        state = ImportState(row.state)
+        if row.attempts > MAX_ATTEMPTS:
+            _fail(row, f"The work broke off {MAX_ATTEMPTS} times. {_TRY_AGAIN}")
+            return
+        try:
+            _WORK[state](row)
+        except Refused as refused:
+            _fail(row, _spoken(refused))
+        except NOBODYS:
+            # Of the database: its connection's lock on the import ends, and another takes it up.
+            raise
+        except Exception:
+            number = record_incident(f"import {import_id}, {state}")
+            _fail(row, f"The work broke off, incident {number}. {_TRY_AGAIN}")
+
+
+_TRY_AGAIN = "Nothing was lost; try it again."
+
+
+def _taken_up(import_id: int) -> FileImport | None:
+    rows = FileImport.unscoped.filter(pk=import_id, state__in=BUSY)
+    if not rows.update(attempts=F("attempts") + 1):
+        return None
+    found: FileImport | None = rows.select_related("farm", "made_by", "step_by").first()
     return found
 
 
-def _fail(import_id: int, back_to: str, message: str) -> None:
-    FileImport.unscoped.filter(pk=import_id).update(state=back_to, problem=message[:500])
-
-
-def _still_wanted(row: FileImport, done: int) -> bool:
-    """Tell how far the check is; False when the import was dropped meanwhile."""
-    return bool(FileImport.unscoped.filter(pk=row.pk, state=ImportState.CHECKING).update(done=done))
-
-
-def run_check(import_id: int) -> None:
-    """Read the whole file into its staging table and report what it would bring."""
-    row = _find(import_id, ImportState.CHECKING)
-    if row is None:
-        return
-    try:
-        _check(row)
-    except Refused as refused:
-        staging.drop_staging(import_id)
-        _fail(import_id, ImportState.READY, _spoken(refused))
-    except Exception:
-        _fail(import_id, ImportState.READY, _BROKE_OFF)
-        raise
+def _fail(row: FileImport, message: str) -> None:
+    """Put an import back to where a person can go on from."""
+    if row.state == ImportState.STORING:
+        back = ImportState.FAILED
+    elif row.state == ImportState.UNDOING:
+        back = ImportState.STORED
+    elif row.state == ImportState.CHECKING or row.layout is not None:
+        back = ImportState.READY
+    else:
+        back = ImportState.FAILED
+    if back is ImportState.READY:
+        staging.drop_staging(row.pk)
+    FileImport.unscoped.filter(pk=row.pk, state=row.state).update(state=back, problem=message[:500])
 
 
 def _spoken(refused: Refused) -> str:
-    return " ".join([refused.message, *(p.message for p in refused.problems[:3])])
+    return " ".join([refused.message, *(_place(p) + p.message for p in refused.problems[:3])])
+
+
+def _place(problem: Problem) -> str:
+    return "" if problem.row is None else f"Row {problem.row}: "
+
+
+def _read(row: FileImport) -> None:
+    """Read the first rows; by the layout that a person chose, or else by the likeliest."""
+    with kept_file(row) as path:
+        if row.layout is not None:
+            rows = confined(sample, path, Layout.model_validate(row.layout))
+            row.sample = kept_sample(rows, sheets_of(row))
+        else:
+            sensors = sensors_of(row.farm)
+            look = confined(look_first, path, row.file_name, sensors, row.instrument_id)
+            rows, layout = look.rows, look.layout
+            row.saved_layout = saved_for(row.farm, look.heading, sensors, row.instrument_id)
+            if row.saved_layout is not None:
+                layout = Layout.model_validate(row.saved_layout.layout)
+                rows = confined(sample, path, layout)
+            row.layout = layout.model_dump(mode="json")
+            row.sample = kept_sample(rows, look.sheets)
+    FileImport.unscoped.filter(pk=row.pk, state=ImportState.READING).update(
+        state=ImportState.READY,
+        layout=row.layout,
+        sample=row.sample,
+        saved_layout=row.saved_layout,
+    )
+
+
+class _Dropped(Exception):
+    """A person dropped the import while it was at work."""
+
+
+def _stage(row: FileImport) -> Tally:
+    """Read the whole file into its staging table, and tell how far it is.
+
+    Raises
+    ------
+    Refused
+    _Dropped
+    """
+    layout = Layout.model_validate(row.layout)
+    quantities = {s.channel_id: s.quantity for s in sensors_of(row.farm)}
+    mine = FileImport.unscoped.filter(pk=row.pk, state=row.state)
+    staging.make_staging(row.pk)
+    read, tally = 0, Tally()
+    with kept_file(row) as path:
+        zone, now = row.farm.time_zone, row.farm.now()
+        for part in confined_parts(read_whole, path, layout, zone, quantities, now):
+            if isinstance(part, Tally):
+                tally = part
+                continue
+            staging.add_staged(row.pk, part.readings)
+            read += part.rows
+            counts = {"done": read} if row.state == ImportState.CHECKING else {"state": row.state}
+            if not mine.update(**counts):
+                raise _Dropped
+    return tally
 
 
 def _check(row: FileImport) -> None:
-    layout = Layout.model_validate(row.layout)
-    quantities: dict[int, Quantity] = {s.channel_id: s.quantity for s in sensors_of(row.farm)}
-    staging.make_staging(row.pk)
-    with kept_file(row) as path:
-        rows = sample(path, layout)
-        reader = reader_of(layout, rows, row.farm.time_zone, quantities, row.farm.now())
-        read = 0
-        for stretch in read_rows(path, layout):
-            staging.add_staged(row.pk, reader.take(stretch))
-            read += len(stretch.lines)
-            if not _still_wanted(row, read):
-                staging.drop_staging(row.pk)
-                return
+    """Report what the whole file would bring."""
+    try:
+        tally = _stage(row)
+    except _Dropped:
+        staging.drop_staging(row.pk)
+        return
     with transaction.atomic():
-        report = _report(row, reader)
-        starts = [s.isoformat() for s in staging.part_starts(row.pk)]
+        report = _report(row, tally)
         FileImport.unscoped.filter(pk=row.pk, state=ImportState.CHECKING).update(
             state=ImportState.CHECKED,
             report=report,
-            refused=[vars(r) for r in reader.tally.refused],
-            parts=starts,
+            refused=[vars(r) for r in tally.refused],
+            parts=_starts(row),
             stored_parts=0,
             total=report["readings"],
             done=0,
-            problem="",
         )
 
 
-def _report(row: FileImport, reader: Reader) -> dict[str, Any]:
-    tally = reader.tally
+def _starts(row: FileImport) -> list[str]:
+    starts: list[datetime] = staging.part_starts(row.pk)
+    return [s.isoformat() for s in starts]
+
+
+def _report(row: FileImport, tally: Tally) -> dict[str, Any]:
     repeated, twins, contrary = staging.drop_twins(row.pk)
     tally.refuse(twins, contrary - len(twins))
     channels = staging.compare(row.pk)
@@ -115,25 +193,6 @@ def _report(row: FileImport, reader: Reader) -> dict[str, Any]:
     }
 
 
-def run_store(import_id: int) -> None:
-    """Store the checked readings, stretch by stretch; taken up where it broke off."""
-    row = _find(import_id, ImportState.STORING)
-    if row is None:
-        return
-    try:
-        if row.parts and not staging.is_staged(import_id):
-            _fail(
-                import_id,
-                ImportState.READY if row.stored_parts == 0 else ImportState.FAILED,
-                "The database stopped in between. Check the file again; nothing is stored twice.",
-            )
-            return
-        _store(row)
-    except Exception:
-        _fail(import_id, ImportState.FAILED, _BROKE_OFF)
-        raise
-
-
 def _batch_of(row: FileImport) -> ReadingBatch:
     if row.batch is not None:
         return row.batch
@@ -146,13 +205,29 @@ def _batch_of(row: FileImport) -> ReadingBatch:
         refused=row.refused[:200],
         refused_count=(row.report or {}).get("refused_count", 0),
     )
-    batch.save()
-    row.batch = batch
-    row.save(update_fields=["batch"])
+    with transaction.atomic():
+        batch.save()
+        row.batch = batch
+        row.save(update_fields=["batch"])
     return batch
 
 
+def _stage_again(row: FileImport) -> None:
+    """The staging table does not outlive the database's end: the file is still there, and it is
+    read once more. What was stored of it is found the same, and not stored twice."""
+    _stage(row)
+    with transaction.atomic():
+        staging.drop_twins(row.pk)
+        starts = _starts(row)
+        if starts != row.parts:
+            row.parts, row.stored_parts, row.done = starts, 0, 0
+            row.save(update_fields=["parts", "stored_parts", "done"])
+
+
 def _store(row: FileImport) -> None:
+    """Store the checked readings, stretch by stretch; taken up where it broke off."""
+    if row.stored_parts < len(row.parts) and not staging.is_staged(row.pk):
+        _stage_again(row)
     batch = _batch_of(row)
     for k in range(row.stored_parts, len(row.parts)):
         after = row.parts[k + 1] if k + 1 < len(row.parts) else None
@@ -163,29 +238,32 @@ def _store(row: FileImport) -> None:
             row.stored_parts = k + 1
             row.done += rows.size
             row.save(update_fields=["stored_parts", "done"])
-    row.state, row.problem = ImportState.STORED, ""
-    row.save(update_fields=["state", "problem"])
+    _finish(row, ImportState.STORED)
+
+
+def _undo(row: FileImport) -> None:
+    """Take back all that an import brought."""
+    if row.step_by is None:
+        raise Refused("Whoever asked for this is no longer here. Undo it again.")
+    access = enter(row.step_by, row.farm.slug)
+    if row.batch is not None and row.batch.undone_at is None:
+        undo_batch(access, row.batch.pk)
+    _finish(row, ImportState.UNDONE)
+
+
+def _finish(row: FileImport, state: ImportState) -> None:
+    """Let the content go; what became of it stays on record."""
     staging.drop_staging(row.pk)
     drop_file(row)
+    row.state = state
+    row.save(update_fields=["state"])
 
 
-def run_undo(import_id: int, user_id: int) -> None:
-    """Take back all that an import brought."""
-    row = _find(import_id, ImportState.UNDOING)
-    if row is None:
-        return
-    try:
-        access = enter(User.objects.get(pk=user_id), row.farm.slug)
-        with transaction.atomic():
-            if row.batch is not None and row.batch.undone_at is None:
-                undo_batch(access, row.batch.pk)
-            row.state, row.problem = ImportState.UNDONE, ""
-            row.save(update_fields=["state", "problem"])
-    except Refused as refused:
-        _fail(import_id, ImportState.STORED, _spoken(refused))
-        return
-    except Exception:
-        _fail(import_id, ImportState.STORED, _BROKE_OFF)
-        raise
-    staging.drop_staging(import_id)
-    drop_file(row)
+_WORK: Mapping[ImportState, Callable[[FileImport], None]] = MappingProxyType(
+    {
+        ImportState.READING: _read,
+        ImportState.CHECKING: _check,
+        ImportState.STORING: _store,
+        ImportState.UNDOING: _undo,
+    }
+)

@@ -97,13 +97,14 @@ class SavedLayoutOut(Schema):
 
 
 class ImportBenchOut(Schema):
-    """One import with all that its bench shows."""
+    """One import with all that its bench shows; ``layout`` and ``preview`` once its first rows are
+    read."""
 
     summary: FileImportOut
-    layout: Layout
+    layout: Layout | None
     instrument: int | None
     sheets: list[str]
-    preview: FilePreviewOut
+    preview: FilePreviewOut | None
     refused: list[RefusedCellOut]
     saved_layout: SavedLayoutOut | None
 

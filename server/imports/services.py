@@ -2,30 +2,28 @@
 
 from collections.abc import Iterable
 from pathlib import Path
-from typing import Any
 
 from django.db import transaction
-from django.db.models import QuerySet
-from procrastinate.tasks import Task
+from django.db.models import QuerySet, Sum
 
 from server.devices.services import find_device
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.imports import staging, tasks
-from server.imports.guess import Sensor, guess, heading_texts
-from server.imports.kept_file import keep, kept_file, spooled
+from server.imports.guess import heading_texts
+from server.imports.kept_file import keep, spooled
 from server.imports.layout import Layout, check_layout
-from server.imports.models import FileImport, ImportState, SavedLayout
+from server.imports.models import BUSY, FileImport, ImportState, SavedLayout
 from server.imports.preview import preview
+from server.imports.sampled import sampled_rows, sheets_of
 from server.imports.sensors import sensors_of, units_of_channels
-from server.imports.sheet import MAX_CELL, Rows, is_workbook, sample, sheet_names
 from server.instruments.services import find_instrument
 from server.readings.undo import require_own
 from server.refusal import NotThere, Problem, Refused
 
 MAX_BYTES = 1 << 30
-Step = Task[Any, Any, Any]
-BUSY = frozenset({ImportState.CHECKING, ImportState.STORING, ImportState.UNDOING})
+# Of files that wait to be stored; what is stored keeps none.
+FARM_BYTES = 4 << 30
 
 
 def imports_told(access: Access) -> QuerySet[FileImport]:
@@ -50,12 +48,12 @@ def find_import(
 def upload(
     access: Access, file_name: str, size: int, blocks: Iterable[bytes], instrument_id: int | None
 ) -> FileImport:
-    """Take a file in, guess how it is to be read, and show its first rows; nothing is stored yet.
+    """Take a file in as it is; a worker reads its first rows. Nothing is stored yet.
 
     Raises
     ------
     Refused
-        When it is too large or holds no table.
+        When it is empty or too large, or the farm keeps too many.
     """
     access.require(Action.RECORD_READINGS)
     if size > MAX_BYTES:
@@ -63,65 +61,49 @@ def upload(
             f"The file has {size / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be imported "
             "at once. Split it and import the parts."
         )
+    if size == 0:
+        raise Refused("The file is empty. Export it again.")
+    _require_room(access, size)
     instrument = None if instrument_id is None else find_instrument(access, instrument_id)
     with spooled(blocks) as (path, sha256), transaction.atomic():
-        sensors = sensors_of(access.farm)
-        layout = guess(path, file_name, sensors, instrument_id)
-        rows = sample(path, layout)
-        heading = heading_texts(rows, layout.data_from)
-        saved = _saved_for(access, heading, sensors, instrument_id)
-        if saved is not None:
-            layout = Layout.model_validate(saved.layout)
-            rows = sample(path, layout)
         row = FileImport(
             farm=access.farm,
             file_name=Path(file_name).name[:255] or "file",
             sha256=sha256,
             size=path.stat().st_size,
             instrument=instrument,
-            saved_layout=saved,
-            layout=layout.model_dump(mode="json"),
-            sample=_kept_sample(rows, sheet_names(path) if is_workbook(path) else []),
             made_by=access.user,
         )
         row.save()
         keep(row, path)
+        _begin(access, row, ImportState.READING)
     return row
 
 
-def _kept_sample(rows: Rows, sheets: list[str]) -> dict[str, object]:
-    """The first rows as they are kept beside the file, and the sheets of a workbook."""
-    cells = [[c[:MAX_CELL] for c in r] for r in rows.cells]
-    return {"lines": rows.lines, "cells": cells, "sheets": sheets}
+def _require_room(access: Access, size: int) -> None:
+    over = (ImportState.STORED, ImportState.UNDONE)
+    waiting = FileImport.objects.for_farm(access.farm).exclude(state__in=over)
+    kept = waiting.aggregate(kept=Sum("size"))["kept"] or 0
+    if kept + size > FARM_BYTES:
+        raise Refused(
+            f"{kept / 1e9:.1f} GB of files wait to be stored, and a farm can keep "
+            f"{FARM_BYTES / 1e9:.1f} GB. Store or drop some of them under Files, then upload "
+            "this one."
+        )
 
 
-def _saved_for(
-    access: Access, heading: list[str], sensors: list[Sensor], instrument_id: int | None
-) -> SavedLayout | None:
-    """The layout kept for files with this heading, when it fits what the file is said to be of."""
-    units = units_of_channels(sensors)
-    for saved in SavedLayout.objects.for_farm(access.farm).order_by("-used_at")[:200]:
-        if not heading or saved.heading != heading:
-            continue
-        layout = Layout.model_validate(saved.layout)
-        try:
-            check_layout(layout, units)
-        except Refused:
-            continue
-        used = {u.channel_id for u in layout.columns} | {u.channel_id for u in layout.keys}
-        mine = {s.channel_id for s in sensors if instrument_id in (None, s.instrument_id)}
-        if used and used <= mine:
-            return saved
-    return None
+def _begin(access: Access, row: FileImport, state: ImportState) -> None:
+    """Put an import's next step to the workers; it runs once what is under way is committed."""
+    row.state, row.problem, row.attempts, row.step_by = state, "", 0, access.user
+    row.done = 0
+    row.save()
+    tasks.queue_step(row)
 
 
-def sampled_rows(row: FileImport) -> Rows:
-    """The first rows of an import's file, as kept."""
-    return Rows(row.sample["lines"], row.sample["cells"])
-
-
-def shown(access: Access, row: FileImport) -> dict[str, object]:
-    """First rows as they stand and as they are understood."""
+def shown(access: Access, row: FileImport) -> dict[str, object] | None:
+    """First rows as they stand and as they are understood; None until they are read."""
+    if row.layout is None or row.sample is None:
+        return None
     quantities = {s.channel_id: s.quantity for s in sensors_of(access.farm)}
     layout = Layout.model_validate(row.layout)
     return preview(layout, sampled_rows(row), access.farm.time_zone, quantities, access.farm.now())
@@ -141,25 +123,24 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
     if row.state not in (ImportState.READY, ImportState.CHECKED):
         raise Refused("This import can't be changed any more. Upload the file again.")
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
+    if layout.sheet and layout.sheet not in sheets_of(row):
+        problem = Problem(field="sheet", message="The workbook has no such sheet.")
+        raise Refused("The file can't be read in this way.", (problem,))
     before = Layout.model_validate(row.layout)
+    _forget_check(row)
+    row.layout = layout.model_dump(mode="json")
     apart = ("sheet", "encoding", "delimiter")
     if any(getattr(before, n) != getattr(layout, n) for n in apart):
-        with kept_file(row) as path:
-            if layout.sheet and layout.sheet not in row.sample["sheets"]:
-                problem = Problem(field="sheet", message="The workbook has no such sheet.")
-                raise Refused("The file can't be read in this way.", (problem,))
-            rows = sample(path, layout)
-        row.sample = _kept_sample(rows, row.sample["sheets"])
-    row.layout = layout.model_dump(mode="json")
-    row.state, row.report, row.refused, row.problem = ImportState.READY, None, [], ""
-    row.save()
-    staging.drop_staging(row.pk)
+        _begin(access, row, ImportState.READING)
+    else:
+        row.state, row.problem = ImportState.READY, ""
+        row.save()
     return row
 
 
 @transaction.atomic
 def guess_for(access: Access, import_id: int, instrument_id: int) -> FileImport:
-    """Guess anew how the file is read, now that a person has said whose it is.
+    """Have it guessed anew how the file is read, now that a person has said whose it is.
 
     Raises
     ------
@@ -168,11 +149,19 @@ def guess_for(access: Access, import_id: int, instrument_id: int) -> FileImport:
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
+    unread = row.state == ImportState.FAILED and row.layout is None
+    if row.state not in (ImportState.READY, ImportState.CHECKED) and not unread:
+        raise Refused("This import can't be changed any more. Upload the file again.")
     row.instrument = find_instrument(access, instrument_id)
-    with kept_file(row) as path:
-        layout = guess(path, row.file_name, sensors_of(access.farm), instrument_id)
-    row.save(update_fields=["instrument"])
-    return change_layout(access, import_id, layout)
+    row.layout = row.sample = row.saved_layout = None
+    _forget_check(row)
+    _begin(access, row, ImportState.READING)
+    return row
+
+
+def _forget_check(row: FileImport) -> None:
+    row.report, row.refused = None, []
+    staging.drop_staging(row.pk)
 
 
 @transaction.atomic
@@ -190,6 +179,8 @@ def start_check(access: Access, import_id: int) -> FileImport:
         raise Refused("This import is at work. Wait until it is done.")
     if row.state in (ImportState.STORED, ImportState.UNDONE):
         raise Refused("This import is done. Upload the file again to bring it in once more.")
+    if row.layout is None:
+        raise Refused("The file could not be read. Drop it and upload it again.")
     layout = Layout.model_validate(row.layout)
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     if not layout.columns and not layout.keys:
@@ -201,10 +192,9 @@ def start_check(access: Access, import_id: int) -> FileImport:
                 ),
             ),
         )
-    row.state, row.done, row.total, row.problem = ImportState.CHECKING, 0, 0, ""
+    row.total = 0
     row.report, row.refused = None, []
-    row.save()
-    _queue(tasks.check, row)
+    _begin(access, row, ImportState.CHECKING)
     return row
 
 
@@ -230,9 +220,7 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     elif row.saved_layout is not None:
         row.saved_layout.used_at = access.farm.now()
         row.saved_layout.save(update_fields=["used_at"])
-    row.state, row.problem = ImportState.STORING, ""
-    row.save()
-    _queue(tasks.store, row)
+    _begin(access, row, ImportState.STORING)
     return row
 
 
@@ -265,9 +253,7 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     if row.batch is None or row.state == ImportState.UNDONE:
         raise Refused("This import brought nothing that could be taken back.")
     require_own(access, row.batch)
-    row.state, row.problem = ImportState.UNDOING, ""
-    row.save()
-    _queue(tasks.undo, row, user_id=access.user.pk)
+    _begin(access, row, ImportState.UNDOING)
     return row
 
 
@@ -276,14 +262,12 @@ def discard(access: Access, import_id: int) -> None:
     """Drop an import that stored nothing, with its file."""
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
+    if row.state == ImportState.STORING:
+        raise Refused("This import is at work. Wait until it is done.")
     if row.batch is not None:
         raise Refused("This import brought readings. Take them back instead; it stays on record.")
     staging.drop_staging(row.pk)
     row.delete()
-
-
-def _queue(task: Step, row: FileImport, **more: int) -> None:
-    task.configure(lock=tasks.lock_of(row.pk)).defer(import_id=row.pk, **more)
 
 
 def forget_layout(access: Access, layout_id: int) -> None:

@@ -1,25 +1,47 @@
-"""Imports in the job queue: one step of one import at a time, taken up again after a crash."""
+"""Imports in the job queue: a step that lost its worker is queued again.
 
+The state of an import says what is to be done, and the queue only when.
+"""
+
+from django.db import transaction
 from procrastinate.contrib.django import app
+from procrastinate.exceptions import AlreadyEnqueued
 
 from server.imports import running
+from server.imports.hold import held
+from server.imports.models import BUSY, FileImport
+from server.imports.tidy import drop_forgotten
+from server.incident import isolated
 
 
-@app.task(name="imports.check", queue="imports")
-def check(import_id: int) -> None:
-    running.run_check(import_id)
+@app.task(name="imports.step", queue="imports")
+def step(import_id: int) -> None:
+    """Do what an import's state asks for."""
+    running.run_step(import_id)
 
 
-@app.task(name="imports.store", queue="imports")
-def store(import_id: int) -> None:
-    running.run_store(import_id)
+def queue_step(row: FileImport) -> None:
+    """Have a worker do an import's step, when what is under way is committed."""
+    task = step.configure(queueing_lock=f"import-{row.pk}")
+    try:
+        with transaction.atomic():
+            task.defer(import_id=row.pk)
+    except AlreadyEnqueued:
+        pass  # it looks at the state when its turn comes
 
 
-@app.task(name="imports.undo", queue="imports")
-def undo(import_id: int, user_id: int) -> None:
-    running.run_undo(import_id, user_id)
+@app.periodic(cron="* * * * * */5")
+@app.task(name="imports.take_up", queueing_lock="imports.take_up", queue="imports")
+def take_up(timestamp: int) -> None:
+    """Queue again what nobody works on: its worker died, or lost the database."""
+    for row in FileImport.unscoped.filter(state__in=BUSY).only("pk", "state"):
+        with isolated(f"taking up import {row.pk}"), held(row.pk) as free:
+            if free:
+                queue_step(row)
 
 
-def lock_of(import_id: int) -> str:
-    """Jobs with the same lock run one after the other."""
-    return f"import-{import_id}"
+@app.periodic(cron="20 3 * * *")
+@app.task(name="imports.tidy", queueing_lock="imports.tidy", queue="imports")
+def tidy(timestamp: int) -> None:
+    """Let go of files that nobody stored."""
+    drop_forgotten()

@@ -8,6 +8,7 @@ from ninja import File, Form, Router, Schema, Status, UploadedFile
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.reading_units import units_of
 from server.blocks.services import find_block
+from server.confined import content_of
 from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
@@ -122,7 +123,7 @@ def post_photo(
     key: Form[UUID | None] = None,
 ) -> Status[PhotoOut]:
     access = enter(person(request), slug, Action.RECORD_READINGS)
-    return Status(201, photo_out(add_photo(access, instrument_id, file.read(), note, key)))
+    return Status(201, photo_out(add_photo(access, instrument_id, content_of(file), note, key)))
 
 
 @router.get(

@@ -11,6 +11,7 @@ from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import BlockRef
 from server.blocks.services import GROUND_PARTS
+from server.confined import content_of, read_confined
 from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
@@ -144,7 +145,9 @@ def import_map(
 ) -> ImportOut:
     """Outlines of a file; saved only when asked, and then all or none."""
     access = enter(person(request), slug, Action.SET_UP_GROUND)
-    found = read_outlines(file.name or "", file.read(), projection, latitude_first)
+    found = read_confined(
+        read_outlines, content_of(file), file.name or "", projection, latitude_first
+    )
     return import_outlines(access, found, name_property, like_block_id, take_area, dry_run)
 
 

@@ -185,7 +185,7 @@ def _shapefile_crs(prj: bytes | None, stated: str) -> CRS:
         ) from None
 
 
-def read_outlines(name: str, data: bytes, projection: str, swap: bool) -> FileFeatures:
+def read_outlines(data: bytes, name: str, projection: str, swap: bool) -> FileFeatures:
     """Features of a file of either kind.
 
     Parameters

@@ -42,7 +42,8 @@ def copy_in(cursor: CursorWrapper, table: str, rows: Records) -> None:
         out[f"_{name}"] = _WIDTH[rows.dtype[name].str[1:]]
         out[name] = rows[name]
     columns = ", ".join(f'"{n}"' for n in names)
-    with cursor.copy(f"COPY {table} ({columns}) FROM STDIN (FORMAT binary)") as copy:
+    whole = f"COPY {table} ({columns}) FROM STDIN (FORMAT binary)"
+    with cursor.db.wrap_database_errors, cursor.copy(whole) as copy:
         copy.write(_HEADER + out.tobytes() + _TRAILER)
 
 
@@ -67,7 +68,8 @@ def copy_out(
     )
     whole = f"SELECT string_agg({sent}, ''::bytea) FROM ({query}) AS q({', '.join(columns)})"  # noqa: S608
     # The driver's own cursor: Django's debugging one takes no parameters for a COPY.
-    with cursor.cursor.copy(f"COPY ({whole}) TO STDOUT (FORMAT binary)", parameters) as copy:
+    whole = f"COPY ({whole}) TO STDOUT (FORMAT binary)"
+    with cursor.db.wrap_database_errors, cursor.cursor.copy(whole, parameters) as copy:
         data = b"".join(bytes(block) for block in copy)
     # One row of one field: header, field count, length, bytes, trailer; no rows are a null.
     body = data[len(_HEADER) + 6 : -len(_TRAILER)]

@@ -6,6 +6,7 @@ from ninja import File, Form, Router, Schema, Status, UploadedFile
 
 from core.soil.by_hand import by_hand_steps
 from core.soil.triangle import PATCHES
+from server.confined import content_of, read_confined
 from server.crops.services import crop_by_key
 from server.done import DoneOut
 from server.farms.access import enter
@@ -158,7 +159,7 @@ def laboratory(
 ) -> LaboratoryOut:
     """Soils of a laboratory's sheet; saved only when asked, and then all or none."""
     access = enter(person(request), slug, Action.SET_UP_GROUND)
-    sheet = read_laboratory_file(file.read())
+    sheet = read_confined(read_laboratory_file, content_of(file))
     problems = []
     for found in sheet.soils:
         try:

@@ -13,7 +13,7 @@ from server.today.rows import summary
 
 
 @app.periodic(cron="* * * * *")
-@app.task(name="today.morning", queueing_lock="today.morning")
+@app.task(name="today.morning", queueing_lock="today.morning", lock="today.morning")
 def morning(timestamp: int) -> None:
     """Each farm whose morning has come gets its advice on record and its mail sent, once."""
     for farm in Farm.objects.all():
@@ -25,7 +25,7 @@ def morning(timestamp: int) -> None:
 
 
 @app.periodic(cron="* * * * *")
-@app.task(name="today.freshen", queueing_lock="today.freshen")
+@app.task(name="today.freshen", queueing_lock="today.freshen", lock="today.freshen")
 def freshen(timestamp: int) -> None:
     """Boards made ready before anyone asks for them."""
     for farm in Farm.objects.all():

@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from ninja import Field, File, Form, Query, Router, Schema
 from ninja.files import UploadedFile
 
+from server.confined import content_of, read_confined
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.moment import Day
@@ -205,7 +206,7 @@ def station_file(
     ``stamp`` says what the times of hours mark."""
     access = enter(person(request), slug, Action.RECORD_WEATHER)
     farm = access.farm
-    sheet = read_station_file(file.read(), farm.now(), stamp, station_of(farm))
+    sheet = read_confined(read_station_file, content_of(file), farm.now(), stamp, station_of(farm))
     if not sheet.days:
         raise Refused("The sheet holds no whole day with a value.")
     et = worked_out(sheet.days[:SHOWN_FIRST], station_of(farm))

@@ -21,7 +21,7 @@ def judge_days(farm_id: int, first: str, last: str) -> None:
 
 
 @app.periodic(cron="*/2 * * * *")
-@app.task(name="weather.fetch", queueing_lock="weather.fetch")
+@app.task(name="weather.fetch", queueing_lock="weather.fetch", lock="weather.fetch")
 def fetch(timestamp: int) -> None:
     """Ask the weather service for every farm that wants for weather; one that fails does not keep
     the others waiting."""
@@ -37,7 +37,7 @@ def fetch(timestamp: int) -> None:
 
 
 @app.periodic(cron="*/10 * * * *")
-@app.task(name="weather.atmometers", queueing_lock="weather.atmometers")
+@app.task(name="weather.atmometers", queueing_lock="weather.atmometers", lock="weather.atmometers")
 def atmometers(timestamp: int) -> None:
     """Put on the days what the farms' atmometers told since."""
     for farm in Farm.objects.all():

@@ -73,7 +73,7 @@ def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path
     expect(page.get_by_text("taken back")).to_be_visible()
 
 
-def test_a_file_that_is_no_table(at_board: Page, tmp_path: Path) -> None:
+def test_a_file_that_is_no_table(at_board: Page, worker: None, tmp_path: Path) -> None:
     page = at_board
     page.get_by_role("link", name="Ground").click()
     page.get_by_role("link", name="Instruments").click()
@@ -81,4 +81,6 @@ def test_a_file_that_is_no_table(at_board: Page, tmp_path: Path) -> None:
     path = tmp_path / "picture.csv"
     path.write_bytes(b"\x89PNG\x00\x00")
     page.locator("input[type=file]").set_input_files(path)
-    expect(page.get_by_role("alert")).to_contain_text("This is not a text file")
+    expect(page.get_by_role("alert")).to_contain_text("This is not a text file", timeout=WORKER_MS)
+    page.get_by_role("button", name="Drop the file").click()
+    expect(page.get_by_text("picture.csv")).to_have_count(0)

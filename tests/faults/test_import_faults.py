@@ -1,4 +1,4 @@
-"""A worker killed while it stores a file: another takes it up, and each reading is there once."""
+"""A worker or the database killed in the middle of an import: each reading is there once."""
 
 import os
 import signal
@@ -15,8 +15,8 @@ from tests.faults.test_ingest_faults import SET_UP
 from tests.waiting import LONGEST_S, wait_until
 
 ROWS = 60_000
-# A checked file of one channel in many stretches, its storing queued.
-QUEUE = (
+# A file of one channel, uploaded; CHECKED: with its storing queued, in many stretches.
+UPLOADED = (
     SET_UP
     + f"""
 from server.farms.access import Access
@@ -29,34 +29,25 @@ rows = "\\n".join(f"{{t}}Z,{{24 + i % 9 * 0.01:.2f}}" for i, t in enumerate(time
 access = Access(user, farm, Role.MANAGER)
 data = ("time,10 cm\\n" + rows).encode()
 up = services.upload(access, "long.csv", len(data), [data], probe.pk)
-services.start_check(access, up.pk)
-staging.PART_ROWS = 2_000
-running.run_check(up.pk)
-services.start_store(access, up.pk, "", None)
 print("IMPORT", up.pk, channel.pk)
 """
 )
-# The worker is known to be dead at once instead of after its missed heartbeats.
-RETRY = """
-from django.db import connection
-with connection.cursor() as c:
-    c.execute("UPDATE procrastinate_workers SET last_heartbeat = now() - interval '1 hour'")
-from procrastinate.exceptions import AlreadyEnqueued
-from server.jobs.tasks import retry_stalled
-try:
-    retry_stalled.defer(timestamp=0)
-except AlreadyEnqueued:
-    pass  # the first worker queued it on its start
+CHECKED = """
+running.run_step(up.pk)
+services.start_check(access, up.pk)
+staging.PART_ROWS = 2_000
+running.run_step(up.pk)
+services.start_store(access, up.pk, "", None)
 """
 
 
 @pytest.fixture
-def worker(cluster: Cluster) -> Iterator[Callable[[], "subprocess.Popen[bytes]"]]:
+def worker(cluster: Cluster) -> Iterator[Callable[..., "subprocess.Popen[bytes]"]]:
     started: list[subprocess.Popen[bytes]] = []
 
-    def start() -> "subprocess.Popen[bytes]":
+    def start(*options: str) -> "subprocess.Popen[bytes]":
         process = subprocess.Popen(
-            [sys.executable, "manage.py", "procrastinate", "worker"],
+            [sys.executable, "manage.py", "procrastinate", "worker", *options],
             cwd=ROOT,
             env=cluster.environment,
             start_new_session=True,
@@ -98,7 +89,7 @@ def wait_for(cluster: Cluster, import_id: int, state: str, parts: int) -> tuple[
 def test_a_file_outlives_its_worker(
     cluster: Cluster, worker: Callable[[], "subprocess.Popen[bytes]"]
 ) -> None:
-    told = cluster.manage("shell", "-v0", stdin=QUEUE)
+    told = cluster.manage("shell", "-v0", stdin=UPLOADED + CHECKED)
     _, import_id, channel = next(x for x in told.splitlines() if x.startswith("IMPORT")).split()
     first = worker()
     _, parts = wait_for(cluster, int(import_id), "storing", 2)
@@ -107,7 +98,6 @@ def test_a_file_outlives_its_worker(
     assert 0 < parts < ROWS // 2_000
     held = ask(cluster, "SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
     assert 0 < held < ROWS
-    cluster.manage("shell", "-v0", stdin=RETRY)
     worker()
     wait_for(cluster, int(import_id), "stored", ROWS // 2_000)
     held = ask(cluster, "SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
@@ -119,3 +109,73 @@ def test_a_file_outlives_its_worker(
         import_id,
     )
     assert (new, changed, unchanged) == (ROWS, 0, 0)
+
+
+# An import at each step, none of them queued: that is the workers' own affair.
+AT_EVERY_STEP = (
+    SET_UP
+    + """
+from server.farms.access import Access
+from server.imports import running, services
+from server.imports.models import FileImport
+from datetime import datetime, timedelta
+access = Access(user, farm, Role.MANAGER)
+times = [datetime(2024, 1, 1) + timedelta(minutes=15 * i) for i in range(200)]
+steps = [
+    ("reading", None), ("checking", services.start_check),
+    ("storing", lambda *a: services.start_store(*a, "", None)), ("undoing", services.start_undo),
+]
+for k, (state, _) in enumerate(steps):
+    channel = Channel(instrument=probe, quantity="theta", depth_mm=200 + 100 * k); channel.save()
+    rows = "".join(f"{t}Z,{24 + i % 9 * 0.01:.2f}\\n" for i, t in enumerate(times))
+    data = f"time,{20 + 10 * k} cm\\n{rows}".encode()
+    row = services.upload(access, "a.csv", len(data), [data], probe.pk)
+    for _, begin in steps[1 : k + 1]:
+        running.run_step(row.pk)
+        begin(access, row.pk)
+    print("IMPORT", row.pk, channel.pk, FileImport.unscoped.get(pk=row.pk).state)
+from django.db import connection
+connection.cursor().execute("TRUNCATE procrastinate_jobs CASCADE")
+"""
+)
+DONE = {"reading": "ready", "checking": "checked", "storing": "stored", "undoing": "undone"}
+HELD = {"reading": 0, "checking": 0, "storing": 200, "undoing": 0}
+WAITING = "SELECT count(*) FROM pg_stat_activity WHERE wait_event_type = 'Lock'"
+
+
+@pytest.mark.parametrize("victim", ["worker", "database"])
+def test_whatever_is_killed_at_whatever_step(
+    cluster: Cluster, worker: Callable[..., "subprocess.Popen[bytes]"], victim: str
+) -> None:
+    told = cluster.manage("shell", "-v0", stdin=AT_EVERY_STEP)
+    imports = [x.split()[1:] for x in told.splitlines() if x.startswith("IMPORT")]
+    assert [state for _, _, state in imports] == list(DONE)
+    states = "SELECT array_agg(state ORDER BY id), max(problem) FROM imports_fileimport"
+    states += f" WHERE id IN ({', '.join(i for i, _, _ in imports)})"
+
+    def all_done() -> bool:
+        nonlocal running
+        if running.poll() is not None:
+            running = worker()  # as the keeper of processes does
+        found, problem = ask(cluster, states)
+        assert problem == ""
+        return found == list(DONE.values())
+
+    with psycopg.connect(
+        host="127.0.0.1", port=cluster.port, user="furrow", dbname="furrow"
+    ) as in_the_way:
+        # Every step looks at what the sensors are; there they all wait, and are killed.
+        in_the_way.execute("LOCK TABLE instruments_channel IN ACCESS EXCLUSIVE MODE")
+        running = worker("--concurrency", "6")
+        wait_until(lambda: ask(cluster, WAITING)[0] >= len(imports), "all four to be under way")
+        if victim == "worker":
+            os.killpg(running.pid, signal.SIGKILL)
+            running.wait(LONGEST_S)
+        else:
+            cluster.stop("immediate")
+            cluster.start()
+        in_the_way.close()
+    wait_until(all_done, "all four to be done")
+    for _, channel, state in imports:
+        count = "SELECT count(*) FROM readings_reading WHERE channel_id = %s"
+        assert ask(cluster, count, channel)[0] == HELD[state]

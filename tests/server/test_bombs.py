@@ -10,7 +10,7 @@ from PIL import Image
 
 from server.imports.layout import Layout
 from server.imports.sheet import LAST_ROW, MAX_LINE, MAX_SHARED, head_lines, read_rows, sheet_names
-from server.instruments.photos import LONG_SIDE, MAX_PIXELS, _small
+from server.instruments.pictures import LONG_SIDE, MAX_PIXELS, small_picture
 from server.refusal import Refused
 from tests.server.test_imports import Bench, bench  # noqa: F401
 
@@ -47,8 +47,7 @@ SHEET = "xl/worksheets/sheet1.xml"
 def test_a_row_two_billion_rows_down(bench: Bench) -> None:  # noqa: F811
     """1.7 kB that spun a thread for hours: the rows between are counted, and soon enough."""
     bomb = with_part(workbook(), SHEET, b'<row r="3"', b'<row r="2000000000"')
-    answer = bench.upload(bomb, "bomb.xlsx", status=422)
-    assert "is empty from row 3 on" in answer["message"]
+    assert "is empty from row 3 on" in bench.unreadable(bomb, "bomb.xlsx")
     assert LAST_ROW == 2**20
 
 
@@ -64,8 +63,7 @@ def test_millions_of_shared_texts(bench: Bench) -> None:  # noqa: F811
     texts = head + b"<si><t/></si>" * (MAX_SHARED + 1) + b"</sst>"
     bomb = with_part(workbook(), "xl/sharedStrings.xml", None, texts)
     assert len(bomb) < 200_000
-    answer = bench.upload(bomb, "bomb.xlsx", status=422)
-    assert "unpacks to more than readings need" in answer["message"]
+    assert "unpacks to more than readings need" in bench.unreadable(bomb, "bomb.xlsx")
 
 
 def test_a_part_that_unpacks_to_hundreds_of_megabytes(tmp_path: Path) -> None:
@@ -88,7 +86,7 @@ def test_a_line_of_millions_of_columns(tmp_path: Path, bench: Bench) -> None:  #
     one_line.write_text("1," * 5_000_000)
     with pytest.raises(Refused):
         head_lines(one_line, "utf-8")
-    bench.upload(one_line.read_bytes(), "one.csv", status=422)
+    assert "Row 1: Line 1 has more" in bench.unreadable(one_line.read_bytes(), "one.csv")
 
 
 def picture(size: tuple[int, int], kind: str, mode: str = "L") -> bytes:
@@ -100,12 +98,12 @@ def picture(size: tuple[int, int], kind: str, mode: str = "L") -> bytes:
 def test_a_picture_of_too_many_pixels_is_not_decoded() -> None:
     side = int(MAX_PIXELS**0.5) + 1
     with pytest.raises(Refused, match="too many pixels"):
-        _small(picture((side, side), "PNG", "1"))
+        small_picture(picture((side, side), "PNG", "1"))
     with pytest.raises(Refused, match="too many pixels"):
-        _small(picture((20_000, 20_000), "PNG", "1"))
+        small_picture(picture((20_000, 20_000), "PNG", "1"))
 
 
 def test_a_phones_large_photograph_is_taken() -> None:
     """A JPEG is decoded at a fraction of its size: 36 million pixels are no trouble."""
-    small = Image.open(io.BytesIO(_small(picture((6000, 6000), "JPEG"))))
+    small = Image.open(io.BytesIO(small_picture(picture((6000, 6000), "JPEG"))))
     assert small.size == (LONG_SIDE, LONG_SIDE)

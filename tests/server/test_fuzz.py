@@ -209,7 +209,7 @@ some_json = st.recursive(
 @given(found=some_json, swap=st.booleans(), projection=st.sampled_from(["", "32632", "4326", "?"]))
 def test_any_outlines_are_read_or_refused(found: Any, swap: bool, projection: str) -> None:
     try:
-        features = read_outlines("x.geojson", json.dumps(found).encode(), projection, swap)
+        features = read_outlines(json.dumps(found).encode(), "x.geojson", projection, swap)
     except Refused as refused:
         assert refused.message
         return
@@ -227,4 +227,4 @@ def test_any_bytes_are_no_outlines_or_some(data: bytes, zipped: bool) -> None:
             archive.writestr("a.prj", data)
         data = packed.getvalue()
     with contextlib.suppress(Refused):
-        read_outlines("a.zip", data, "", False)
+        read_outlines(data, "a.zip", "", False)

@@ -33,13 +33,27 @@ class Bench:
     block: int
     probe: dict[str, Any]
 
-    def upload(self, data: bytes, name: str = "logger.csv", status: int = 201) -> Any:
-        form = {"instrument_id": self.probe["id"]}
-        return self.api.upload(f"{BASE}/imports", name, data, status=status, **form)
+    def upload(self, data: bytes, name: str = "logger.csv", **form: Any) -> Any:
+        """The bench once the file's first rows are read."""
+        form = form or {"instrument_id": self.probe["id"]}
+        row = self.api.upload(f"{BASE}/imports", name, data, status=202, **form)
+        assert row["state"] == "reading"
+        self.run_jobs()
+        return self.api.get(f"{BASE}/imports/{row['id']}")
+
+    def unreadable(self, data: bytes, name: str = "logger.csv") -> str:
+        """What is said of a file that can't be read."""
+        up = self.upload(data, name)
+        assert (up["summary"]["state"], up["layout"], up["preview"]) == ("failed", None, None)
+        return up["summary"]["problem"]
 
     def change(self, up: Any, status: int = 200, **layout: Any) -> Any:
         path = f"{BASE}/imports/{up['summary']['id']}/layout"
-        return self.api.put(path, {**up["layout"], **layout}, status=status)
+        answer = self.api.put(path, {**up["layout"], **layout}, status=status)
+        if status != 200 or answer["summary"]["state"] != "reading":
+            return answer
+        self.run_jobs()
+        return self.api.get(f"{BASE}/imports/{up['summary']['id']}")
 
     def check(self, up: Any) -> Any:
         path = f"{BASE}/imports/{up['summary']['id']}"
@@ -269,7 +283,6 @@ def test_depths_in_inches(bench: Bench, kind: str, depths: list[float]) -> None:
 @pytest.mark.parametrize(
     "data, says",
     [
-        (b"", "empty"),
         (b"  \n ", "empty"),
         (b"PK\x03\x04\x00\x00", "not a text file"),
         (b"\x00\x01\x02", "not a text file"),
@@ -278,7 +291,12 @@ def test_depths_in_inches(bench: Bench, kind: str, depths: list[float]) -> None:
     ],
 )
 def test_a_file_that_is_none(bench: Bench, data: bytes, says: str) -> None:
-    assert says in bench.upload(data, status=422)["message"]
+    assert says in bench.unreadable(data)
+
+
+def test_an_empty_file_is_not_taken(bench: Bench) -> None:
+    answer = bench.api.upload(f"{BASE}/imports", "a.csv", b"", status=422)
+    assert "empty" in str(answer)
     assert not FileImport.unscoped.exists()
 
 
@@ -383,11 +401,11 @@ def test_a_worker_that_dies_goes_on_where_it_was(
     row = FileImport.unscoped.get()
     monkeypatch.setattr(running, "store_readings", dies)
     with pytest.raises(SystemExit):
-        running.run_store(row.pk)
+        running.run_step(row.pk)
     row.refresh_from_db()
     assert (row.state, row.stored_parts, row.done) == ("storing", 1, 3)
     monkeypatch.setattr(running, "store_readings", real)
-    running.run_store(row.pk)
+    running.run_step(row.pk)
     row.refresh_from_db()
     assert (row.state, row.done, row.batch.new) == ("stored", 8, 8)
     assert len(bench.stored()) == 8
@@ -395,12 +413,14 @@ def test_a_worker_that_dies_goes_on_where_it_was(
 
 def test_whose_file_it_is_may_be_said_later(bench: Bench) -> None:
     """Three probes have these depths; the file does not say whose it is."""
-    up = bench.api.upload(f"{BASE}/imports", "a.csv", GOOD, status=201)
+    up = bench.upload(GOOD, "a.csv", of=0)
     assert up["layout"]["columns"] == []
     # The times are understood all the same.
     assert up["preview"]["understood"][2]["time"] == "2026-07-14T04:00:00Z"
     path = f"{BASE}/imports/{up['summary']['id']}/guess"
-    told = bench.api.post(path, {"instrument_id": bench.probe["id"]})
+    assert bench.api.post(path, {"instrument_id": bench.probe["id"]}, status=202)
+    bench.run_jobs()
+    told = bench.api.get(f"{BASE}/imports/{up['summary']['id']}")
     assert [c["channel_id"] for c in told["layout"]["columns"]] == [
         c["id"] for c in bench.probe["channels"]
     ]
@@ -420,7 +440,7 @@ def test_what_may_be_done_when(bench: Bench, as_role: Any, stranger: Api) -> Non
     assert "at work" in bench.api.post(f"{path}/check", {}, status=422)["message"]
     assert bench.api.client.delete(f"/api{path}").status_code == 200
     # Dropped while its check was queued: the worker finds nothing to do.
-    assert bench.run_jobs() == ["imports.check"]
+    assert bench.run_jobs() == ["imports.step"]
     assert bench.stored() == []
     done = bench.bring_in(GOOD)
     assert bench.api.client.delete(f"/api{BASE}/imports/{done['summary']['id']}").status_code == 422

@@ -2,11 +2,11 @@ import { Box, Link as Anchor, Table, Text } from "@chakra-ui/react";
 import { depthLabel, unitName } from "../instruments/words";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import type { BenchData, FileReport, Sensor } from "./queries";
+import type { ReadBench, FileReport, Sensor } from "./queries";
 import { count } from "../units/format";
 
 interface Props {
-  bench: BenchData;
+  bench: ReadBench;
   report: FileReport;
   sensors: Sensor[];
   time: FarmTime;
@@ -110,7 +110,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
   );
 }
 
-function unitOf(bench: BenchData, channel: number): string {
+function unitOf(bench: ReadBench, channel: number): string {
   const uses = [...bench.layout.columns, ...bench.layout.keys];
   return uses.find((u) => u.channel_id === channel)?.unit ?? "";
 }

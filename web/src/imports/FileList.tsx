@@ -10,6 +10,7 @@ import { count } from "../units/format";
 import { UploadFile } from "./UploadFile";
 
 const STATES: Record<FileImport["state"], string> = {
+  reading: "first rows being read",
   ready: "not checked yet",
   checking: "being read",
   checked: "checked, not brought in",
@@ -34,7 +35,8 @@ export function FileList() {
         action={may("record_readings") && <UploadFile instrument={null} />}
       >
         Tables from loggers: CSV, tab-separated text or a workbook, in any sensible shape. You see
-        how a file is read, then what it would bring, before anything is stored.
+        how a file is read, then what it would bring, before anything is stored. A file that is not
+        stored is removed after 30 days.
       </BehindInstruments>
       {files.data.length === 0 ? (
         <Text py="6">No file was brought in yet.</Text>

@@ -1,6 +1,6 @@
-import { Box, Button, Flex, Heading, Progress, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useDevices } from "../devices/queries";
@@ -9,25 +9,27 @@ import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useFarmTime } from "../time/useFarmTime";
+import { AtWork } from "./AtWork";
 import { CheckReport } from "./CheckReport";
+import { DropFile } from "./DropFile";
 import { FileTable } from "./FileTable";
 import { KeyTable } from "./KeyTable";
 import { LayoutFields } from "./LayoutFields";
 import {
   isBusy,
-  useAfterStep,
   useChangeLayout,
-  useDiscard,
   useGuess,
   useImport,
-  useProgress,
   useSensors,
   useStep,
-  type BenchData,
-  type FileImport,
+  useStepAtWork,
   type Layout,
+  type ReadBench,
   type Sensor,
 } from "./queries";
+import { StepProblem } from "./StepProblem";
+import { Unread } from "./Unread";
+import { Whose } from "./Whose";
 import { count } from "../units/format";
 
 /** One file on the bench: how it is read, what it would bring, bringing it in, taking it back. */
@@ -40,31 +42,29 @@ export function ImportPage() {
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   if (sensors.error) return <Notice error={sensors.error} retry={() => void sensors.refetch()} />;
   if (found.isPending || sensors.isPending || !time) return <Loading what="Opening the file" />;
-  return (
-    <Bench key={found.data.summary.id} bench={found.data} sensors={sensors.data} time={time} />
-  );
+  const { layout, preview, summary } = found.data;
+  // Anew once it is read: what was chosen before was said of other rows.
+  if (summary.state === "reading" || layout === null || preview === null)
+    return <Unread key={summary.id} bench={found.data} sensors={sensors.data} />;
+  const bench = { ...found.data, layout, preview };
+  return <Bench key={summary.id} bench={bench} sensors={sensors.data} time={time} />;
 }
 
-function Bench({ bench, sensors, time }: { bench: BenchData; sensors: Sensor[]; time: FarmTime }) {
+interface BenchProps {
+  bench: ReadBench;
+  sensors: Sensor[];
+  time: FarmTime;
+}
+
+function Bench({ bench, sensors, time }: BenchProps) {
   const { farm, may } = useSignedIn();
   const id = bench.summary.id;
   const busy = isBusy(bench.summary.state);
-  const progress = useProgress(farm.slug, id, busy);
-  const after = useAfterStep(farm.slug);
+  const summary = useStepAtWork(farm.slug, bench.summary);
   const change = useChangeLayout(farm.slug, id);
   const step = useStep(farm.slug, id);
-  const discard = useDiscard(farm.slug, id);
-  const navigate = useNavigate();
   const guess = useGuess(farm.slug, id);
   const [layout, setLayout] = useState<Layout>(bench.layout);
-  const summary = progress.data && busy ? progress.data : bench.summary;
-  const done = busy && progress.data && !isBusy(progress.data.state);
-
-  useEffect(() => {
-    if (done) void after();
-    // Once, when the step at work is found done.
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, [done]);
 
   // A moment's pause, so that typing does not send every letter.
   const text = JSON.stringify(layout);
@@ -98,19 +98,7 @@ function Bench({ bench, sensors, time }: { bench: BenchData; sensors: Sensor[]; 
             : "how it is read was guessed: look whether it is right"}
         </Text>
       </Flex>
-      {bench.summary.problem && (
-        <Box
-          role="alert"
-          bg="bg.error"
-          borderLeftWidth="3px"
-          borderColor="rust"
-          px="3"
-          py="2"
-          mb="3"
-        >
-          {bench.summary.problem}
-        </Box>
-      )}
+      <StepProblem text={bench.summary.problem} />
       {!over && (
         <>
           {open && (
@@ -118,9 +106,7 @@ function Bench({ bench, sensors, time }: { bench: BenchData; sensors: Sensor[]; 
               sensors={sensors}
               chosen={bench.instrument}
               pending={guess.isPending}
-              choose={(instrument) =>
-                guess.mutate(instrument, { onSuccess: (told) => setLayout(told.layout) })
-              }
+              choose={(instrument) => guess.mutate(instrument)}
             />
           )}
           {guess.error && <Notice error={guess.error} />}
@@ -211,85 +197,15 @@ function Bench({ bench, sensors, time }: { bench: BenchData; sensors: Sensor[]; 
               Take back all it brought
             </Button>
           )}
-          {bench.summary.batch === null && !busy && (
-            <Button
-              size="sm"
-              variant="plain"
-              loading={discard.isPending}
-              onClick={() =>
-                discard.mutate(undefined, {
-                  onSuccess: () => void navigate(`/${farm.slug}/ground/files`),
-                })
-              }
-            >
-              Drop the file
-            </Button>
-          )}
+          {bench.summary.batch === null && !busy && <DropFile id={id} />}
         </Flex>
       )}
-      {discard.error && <Notice error={discard.error} />}
-    </Box>
-  );
-}
-
-interface WhoseProps {
-  sensors: Sensor[];
-  chosen: number | null;
-  pending: boolean;
-  choose: (instrument: number) => void;
-}
-
-/** Whose file it is: its columns are then matched to that instrument's depths. */
-function Whose({ sensors, chosen, pending, choose }: WhoseProps) {
-  const instruments = new Map(
-    sensors.map((s) => [s.instrument_id, `${s.block}, ${s.instrument}`] as const),
-  );
-  return (
-    <Box w="320px" mb="3">
-      <Choice
-        label="The file is of"
-        value={String(chosen ?? "")}
-        disabled={pending}
-        change={(v) => v && choose(Number(v))}
-      >
-        <option value="">several instruments, or not said</option>
-        {[...instruments].map(([key, name]) => (
-          <option key={key} value={key}>
-            {name}
-          </option>
-        ))}
-      </Choice>
-    </Box>
-  );
-}
-
-function AtWork({ summary }: { summary: FileImport }) {
-  const waiting = summary.done === 0;
-  const word = {
-    checking: `Reading the file: ${count(summary.done)} rows`,
-    storing: `Bringing in: ${count(summary.done)} of ${count(summary.total)} readings`,
-    undoing: "Taking back",
-  }[summary.state as string];
-  return (
-    <Box mt="5" maxW="560px" role="status" aria-live="polite">
-      <Text mb="1">{waiting && summary.state !== "undoing" ? "Waiting for its turn…" : word}</Text>
-      <Progress.Root
-        value={summary.total > 0 ? (100 * summary.done) / summary.total : null}
-        aria-label={word ?? "At work"}
-      >
-        <Progress.Track>
-          <Progress.Range bg="water" />
-        </Progress.Track>
-      </Progress.Root>
-      <Text mt="1" fontSize="sm" color="inkSoft">
-        You may leave this page; the work goes on.
-      </Text>
     </Box>
   );
 }
 
 interface BringInProps {
-  bench: BenchData;
+  bench: ReadBench;
   bringing: number;
   waits: boolean;
   step: ReturnType<typeof useStep>;

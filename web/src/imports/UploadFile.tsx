@@ -22,13 +22,13 @@ export function UploadFile({ instrument }: { instrument: number | null }) {
           setFile(next);
           upload.mutate(
             { file: next, instrument },
-            { onSuccess: (bench) => void navigate(`/${farm.slug}/files/${bench.summary.id}`) },
+            { onSuccess: (row) => void navigate(`/${farm.slug}/files/${row.id}`) },
           );
         }}
       />
       {upload.isPending && (
         <Text color="inkSoft" fontSize="sm" role="status">
-          Sending it and looking at its first rows…
+          Uploading the file…
         </Text>
       )}
       {upload.error && <Notice error={upload.error} />}

@@ -1,8 +1,11 @@
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { answered, client, type Schemas } from "../api/client";
 import { refreshFarm } from "../api/farmQueries";
 
 export type BenchData = Schemas["ImportBenchOut"];
+/** One whose first rows are read. */
+export type ReadBench = BenchData & { layout: Layout; preview: Preview };
 export type FileImport = Schemas["FileImportOut"];
 export type Layout = Schemas["Layout"];
 export type Preview = Schemas["FilePreviewOut"];
@@ -10,8 +13,8 @@ export type Sensor = Schemas["ImportSensorOut"];
 export type FileReport = Schemas["FileReportOut"];
 export type RefusedCell = Schemas["RefusedCellOut"];
 
-const BUSY = new Set(["checking", "storing", "undoing"]);
-export const isBusy = (state: string) => BUSY.has(state);
+const BUSY = new Set<FileImport["state"]>(["reading", "checking", "storing", "undoing"]);
+export const isBusy = (state: FileImport["state"]) => BUSY.has(state);
 
 export function useImports(slug: string) {
   return useQuery({
@@ -37,10 +40,7 @@ export function useUpload(slug: string) {
         }),
       );
     },
-    onSuccess: (bench) => {
-      queries.setQueryData(["farm", slug, "import", bench.summary.id], bench);
-      void queries.invalidateQueries({ queryKey: ["farm", slug, "imports"] });
-    },
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug, "imports"] }),
   });
 }
 
@@ -74,6 +74,19 @@ export function useProgress(slug: string, id: number, busy: boolean) {
   });
 }
 
+/** The step at work as it was last heard of; once it is done, all that stands on readings is asked
+ * for anew. */
+export function useStepAtWork(slug: string, summary: FileImport): FileImport {
+  const queries = useQueryClient();
+  const busy = isBusy(summary.state);
+  const progress = useProgress(slug, summary.id, busy);
+  const done = busy && progress.data !== undefined && !isBusy(progress.data.state);
+  useEffect(() => {
+    if (done) void refreshFarm(queries, slug);
+  }, [done, queries, slug]);
+  return busy && progress.data ? progress.data : summary;
+}
+
 export function useSensors(slug: string) {
   return useQuery({
     queryKey: ["farm", slug, "import-sensors"],
@@ -94,7 +107,10 @@ export function useChangeLayout(slug: string, id: number) {
           body,
         }),
       ),
-    onSuccess: (bench) => queries.setQueryData(["farm", slug, "import", id], bench),
+    onSuccess: (bench) => {
+      if (isBusy(bench.summary.state)) queries.setQueryData(progressKey(slug, id), bench.summary);
+      queries.setQueryData(["farm", slug, "import", id], bench);
+    },
   });
 }
 
@@ -109,7 +125,7 @@ export function useGuess(slug: string, id: number) {
           body: { instrument_id: instrument },
         }),
       ),
-    onSuccess: (bench) => queries.setQueryData(["farm", slug, "import", id], bench),
+    onSuccess: (summary) => stepBegun(queries, slug, summary),
   });
 }
 
@@ -165,10 +181,4 @@ export function useDiscard(slug: string, id: number) {
       return queries.invalidateQueries({ queryKey: ["farm", slug, "imports"] });
     },
   });
-}
-
-/** After a step is done: the bench and all that stands on readings. */
-export function useAfterStep(slug: string) {
-  const queries = useQueryClient();
-  return () => refreshFarm(queries, slug);
 }

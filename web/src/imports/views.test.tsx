@@ -6,7 +6,7 @@ import { FileList } from "./FileList";
 import { FileTable } from "./FileTable";
 import { KeyTable } from "./KeyTable";
 import { LayoutFields } from "./LayoutFields";
-import type { BenchData, FileImport, FileReport, Layout, Preview, Sensor } from "./queries";
+import type { ReadBench, FileImport, FileReport, Layout, Preview, Sensor } from "./queries";
 
 const nothing = () => undefined;
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
@@ -92,7 +92,7 @@ const SUMMARY: FileImport = {
   batch: null,
   report: REPORT,
 };
-const BENCH: BenchData = {
+const BENCH: ReadBench = {
   summary: SUMMARY,
   layout: LAYOUT,
   instrument: 1,

@@ -1,0 +1,39 @@
+"""Pictures made small, and stripped of where and with what they were taken."""
+
+import io
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from server.refusal import Refused
+
+MAX_BYTES = 15 * 1024 * 1024
+# Decoded at four bytes each; a JPEG is decoded at an eighth of its size where that will do, and
+# counts by that.
+MAX_PIXELS = 25_000_000
+LONG_SIDE = 1600
+
+
+def small_picture(data: bytes) -> bytes:
+    """The picture upright, at most 1600 pixels wide or high, as JPEG without metadata.
+
+    Raises
+    ------
+    Refused
+        What is no picture, or too large.
+    """
+    if len(data) > MAX_BYTES:
+        raise Refused("The picture is larger than 15 MB. Send a smaller one.")
+    try:
+        with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "WEBP")) as image:
+            image.draft("RGB", (LONG_SIDE, LONG_SIDE))
+            if image.width * image.height > MAX_PIXELS:
+                raise Refused("The picture has too many pixels. Send a smaller one.")
+            image.thumbnail((LONG_SIDE, LONG_SIDE))
+            upright = ImageOps.exif_transpose(image).convert("RGB")
+    except Image.DecompressionBombError:
+        raise Refused("The picture has too many pixels. Send a smaller one.") from None
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError):
+        raise Refused("This is no picture. Send a JPEG, PNG or WebP.") from None
+    out = io.BytesIO()
+    upright.save(out, "JPEG", quality=82)
+    return out.getvalue()

@@ -1,0 +1,29 @@
+import { Box, Button } from "@chakra-ui/react";
+import { useNavigate } from "react-router";
+import { Notice } from "../app/Notice";
+import { useSignedIn } from "../session/context";
+import { useDiscard } from "./queries";
+
+/** Lets go of a file that stored nothing. */
+export function DropFile({ id }: { id: number }) {
+  const { farm } = useSignedIn();
+  const discard = useDiscard(farm.slug, id);
+  const navigate = useNavigate();
+  return (
+    <Box>
+      <Button
+        size="sm"
+        variant="plain"
+        loading={discard.isPending}
+        onClick={() =>
+          discard.mutate(undefined, {
+            onSuccess: () => void navigate(`/${farm.slug}/ground/files`),
+          })
+        }
+      >
+        Drop the file
+      </Button>
+      {discard.error && <Notice error={discard.error} />}
+    </Box>
+  );
+}
