@@ -4,17 +4,18 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 import numpy as np
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError
 
 from core.instrument.kinds import Quantity
 from server.devices.auth import count_request
 from server.devices.body import Sent
 from server.devices.models import Device
 from server.instruments.models import Channel
-from server.readings.incoming import RefusedRow, check_rows
+from server.readings.incoming import Checked, RefusedRow, check_rows
 from server.readings.models import ReadingBatch
-from server.readings.store import UpsertCount, store_readings
+from server.readings.store import UpsertCount, open_months, store_readings
 from server.refusal import Refused
+from server.retrying import retried
 
 CLOCK_WRONG_SECONDS = 120.0
 
@@ -67,31 +68,37 @@ def ingest(device: Device, sent: Sent, at: datetime) -> IngestReport:
         When the device was revoked meanwhile, or two requests brought the same batch at once.
     """
     now = device.farm.now()
+    checked = check_rows(
+        sent.channel, sent.time_us, sent.value, sent.unit, channels_of(device), now
+    )
+    open_months(checked.rows)
     try:
-        with transaction.atomic():
-            # One request of a device at a time: what it says of itself must not interleave.
-            mine = (
-                Device.objects.for_farm(device.farm)
-                .select_for_update(of=("self",))
-                .select_related("farm")
-                .filter(pk=device.pk, revoked_at=None)
-                .first()
-            )
-            if mine is None:
-                raise Refused("This device's token was revoked.")
-            count_request(mine, sent.channel.size, at)
-            before = _told_before(mine, sent.key)
-            report = before or _stored(mine, sent, now)
-            _note_health(mine, sent, now, report)
-            return replace(report, skew_seconds=mine.skew_seconds)
+        return _taken(device, sent, checked, at, now)
     except IntegrityError as error:
         raise Refused("The same batch arrived twice at once. Send it again.") from error
 
 
-def _stored(device: Device, sent: Sent, now: datetime) -> IngestReport:
-    checked = check_rows(
-        sent.channel, sent.time_us, sent.value, sent.unit, channels_of(device), now
+@retried
+def _taken(
+    device: Device, sent: Sent, checked: Checked, at: datetime, now: datetime
+) -> IngestReport:
+    # One request of a device at a time: what it says of itself must not interleave.
+    mine = (
+        Device.objects.for_farm(device.farm)
+        .select_for_update(of=("self",))
+        .select_related("farm")
+        .filter(pk=device.pk, revoked_at=None)
+        .first()
     )
+    if mine is None:
+        raise Refused("This device's token was revoked.")
+    count_request(mine, sent.channel.size, at)
+    report = _told_before(mine, sent.key) or _stored(mine, sent, checked)
+    _note_health(mine, sent, now, report)
+    return replace(report, skew_seconds=mine.skew_seconds)
+
+
+def _stored(device: Device, sent: Sent, checked: Checked) -> IngestReport:
     batch = ReadingBatch(
         farm=device.farm,
         origin=ReadingBatch.Origin.DEVICE,

@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from uuid import UUID
 
 import numpy as np
-from django.db import connection, transaction
+from django.db import connection
 
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import LogKind
@@ -19,6 +19,7 @@ from server.instruments.models import Instrument, InstrumentEvent
 from server.readings.models import Reading, ReadingBatch
 from server.readings.store import ROW, lock_instruments, row_of, store_readings
 from server.refusal import Problem, Refused
+from server.retrying import retried
 
 OLDEST = timedelta(days=400)
 GRACE = timedelta(minutes=10)  # phones' clocks differ
@@ -118,7 +119,7 @@ def _store_values(access: Access, sent: VisitSent) -> ReadingBatch | None:
     return batch
 
 
-@transaction.atomic
+@retried
 def take_visit(access: Access, sent: VisitSent) -> VisitTaken:
     """Store one visit: its readings, what was done, why it was skipped; once.
 

@@ -24,10 +24,12 @@ from server.imports.sensors import sensors_of
 from server.imports.sheet import sample
 from server.imports.understand import Tally
 from server.incident import NOBODYS, record_incident
+from server.readings.binary_copy import Records
 from server.readings.models import ReadingBatch
-from server.readings.store import store_readings
+from server.readings.store import open_months, store_readings
 from server.readings.undo import undo_batch
 from server.refusal import Problem, Refused
+from server.retrying import retried
 
 # A step that its worker or the database did not survive as often is not tried again by itself.
 MAX_ATTEMPTS = 3
@@ -231,14 +233,20 @@ def _store(row: FileImport) -> None:
     batch = _batch_of(row)
     for k in range(row.stored_parts, len(row.parts)):
         after = row.parts[k + 1] if k + 1 < len(row.parts) else None
-        # Stored and counted together: a worker that dies repeats the stretch, not its count.
-        with transaction.atomic(), connection.cursor() as cursor:
+        with connection.cursor() as cursor:
             rows = staging.staged_part(cursor, row.pk, row.parts[k], after)
-            store_readings(batch, rows)
-            row.stored_parts = k + 1
-            row.done += rows.size
-            row.save(update_fields=["stored_parts", "done"])
+        open_months(rows)
+        _store_part(row.pk, batch.pk, k, rows)
     _finish(row, ImportState.STORED)
+
+
+@retried
+def _store_part(import_id: int, batch_id: int, part: int, rows: Records) -> None:
+    """Store a stretch and count it, together: a worker that dies repeats both or none."""
+    store_readings(ReadingBatch.unscoped.get(pk=batch_id), rows)
+    FileImport.unscoped.filter(pk=import_id).update(
+        stored_parts=part + 1, done=F("done") + rows.size
+    )
 
 
 def _undo(row: FileImport) -> None:

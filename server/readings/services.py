@@ -5,7 +5,6 @@ from datetime import datetime
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from django.db import transaction
 
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.possible import why_impossible
@@ -13,10 +12,12 @@ from core.instrument.reading_units import ReadingUnit, code_of, quantity_of
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
+from server.readings.binary_copy import Records
 from server.readings.local_time import to_instant
 from server.readings.models import Reading, ReadingBatch
-from server.readings.store import ROW, UpsertCount, row_of, store_readings
+from server.readings.store import ROW, UpsertCount, open_months, row_of, store_readings
 from server.refusal import Problem, Refused
+from server.retrying import retried
 
 
 def _check_unit(instrument: Instrument, unit: ReadingUnit) -> None:
@@ -79,11 +80,17 @@ def record_by_hand(
         problems.append(Problem(field="values", message="A sensor has two readings."))
     if problems or instant is None:
         raise Refused("The readings were not stored.", tuple(problems))
-    with transaction.atomic():
-        batch = ReadingBatch(farm=access.farm, origin=ReadingBatch.Origin.HAND, made_by=access.user)
-        batch.save()
-        rows = [row_of(v.channel_id, instant, v.value, code_of(unit)) for v in values]
-        return store_readings(batch, np.array(rows, ROW))
+    rows = [row_of(v.channel_id, instant, v.value, code_of(unit)) for v in values]
+    records = np.array(rows, ROW)
+    open_months(records)
+    return _stored(access, records)
+
+
+@retried
+def _stored(access: Access, rows: Records) -> UpsertCount:
+    batch = ReadingBatch(farm=access.farm, origin=ReadingBatch.Origin.HAND, made_by=access.user)
+    batch.save()
+    return store_readings(batch, rows)
 
 
 def last_readings(instrument: Instrument) -> dict[int, Reading]:

@@ -231,10 +231,17 @@ def store_readings(batch: ReadingBatch, rows: Records) -> UpsertCount:
         Each (channel, time) once; channels of one farm.
     """
     total = UpsertCount(0, 0, 0)
+    open_months(rows)
     with transaction.atomic():
         for stretch in _stretches(rows):
             total += _store_stretch(batch, stretch)
     return total
+
+
+def open_months(rows: Records) -> None:
+    """Make room for readings of `ROW`; by callers with a transaction of their own, before it."""
+    if rows.size:
+        ensure_months(instant(int(rows["time"].min())), instant(int(rows["time"].max())))
 
 
 def _stretches(rows: Records) -> list[Records]:
@@ -247,7 +254,6 @@ def _store_stretch(batch: ReadingBatch, rows: Records) -> UpsertCount:
     channels = [int(c) for c in np.unique(rows["channel_id"])]
     first_us, last_us = int(rows["time"].min()), int(rows["time"].max())
     with connection.cursor() as cursor:
-        ensure_months(instant(first_us), instant(last_us))
         lock_instruments(cursor, channels)
         facts = channel_facts(np.array(channels))
         if facts.ids.size < len(channels):

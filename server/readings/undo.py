@@ -3,13 +3,14 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.db import connection, transaction
+from django.db import connection
 
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.readings.models import Reading, ReadingBatch, ReadingRevision, ReadingSpan
 from server.readings.store import lock_instruments, rejudge
 from server.refusal import NotThere, Refused
+from server.retrying import retried
 
 # What the batch changed says again what it said before. Its own new readings go.
 _RESTORE = """
@@ -50,7 +51,7 @@ def require_own(access: Access, batch: ReadingBatch) -> None:
         access.require(Action.SET_UP_GROUND)
 
 
-@transaction.atomic
+@retried
 def undo_batch(access: Access, batch_id: int) -> Undone:
     """Take back all that a batch brought: new readings go, changed ones say their old word.
 

@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from django.db import connection, transaction
+from django.db import connection
 
 from server.farms.access import Access
 from server.farms.rules import Action
@@ -10,9 +10,10 @@ from server.instruments.models import Instrument
 from server.readings.models import Reading, ReadingVerdict, Verdict
 from server.readings.store import lock_instruments, rejudge
 from server.refusal import NotThere, Problem, Refused
+from server.retrying import retried
 
 
-@transaction.atomic
+@retried
 def give_verdict(
     access: Access,
     instrument: Instrument,
@@ -72,7 +73,7 @@ def _apply(row: ReadingVerdict) -> None:
     ).update(verdict=row.verdict)
 
 
-@transaction.atomic
+@retried
 def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
     """Take a verdict back; earlier ones that it covered hold again. It stays on record."""
     access.require(Action.RECORD_READINGS)

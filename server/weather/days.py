@@ -6,7 +6,6 @@ from datetime import date, datetime, time
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from django.db import transaction
 from procrastinate.contrib.django import app
 
 from core.weather.filling import Filled
@@ -17,6 +16,7 @@ from server.farms.models import Farm
 from server.farms.rules import Action
 from server.readings.around_water import judge_around_water
 from server.refusal import Problem, Refused
+from server.retrying import retried
 from server.weather.models import WeatherDay
 from server.weather.station_day import StationDay
 
@@ -107,7 +107,7 @@ def _merged(row: WeatherDay, told: StationDay, et: tuple[float | None, str], sou
     return changed
 
 
-@transaction.atomic
+@retried
 def store_days(
     farm: Farm, days: Sequence[StationDay], source: str, dry_run: bool = False
 ) -> DaysStored:
@@ -157,7 +157,7 @@ def judge_stretch(farm: Farm, first_day: date, last_day: date) -> None:
     judge_around_water(farm, first, last)
 
 
-@transaction.atomic
+@retried
 def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     """The rain of a day by the farm's gauge; none takes the figure away.
 
@@ -181,7 +181,7 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     return row
 
 
-@transaction.atomic
+@retried
 def set_day(access: Access, told: StationDay) -> WeatherDay:
     """A day's weather by hand; what is not among the values becomes unknown.
 

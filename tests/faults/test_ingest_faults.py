@@ -41,6 +41,19 @@ print("MADE", make_device(Access(user, farm, Role.MANAGER), "D", []).token, chan
 """
 
 
+# Three more probes, each with a logger of its own.
+THREE_MORE = (
+    SET_UP
+    + """
+for k in range(3):
+    probe = Instrument(block=block, label=f"P{k}", kind="capacitance_probe"); probe.save()
+    channel = Channel(instrument=probe, quantity="theta", depth_mm=100); channel.save()
+    made = make_device(Access(user, farm, Role.MANAGER), f"D{k}", [])
+    print("MADE", made.token, channel.pk)
+"""
+)
+
+
 @dataclass
 class Logger:
     """Sends its batches until each is acknowledged, whatever happens meanwhile."""
@@ -48,11 +61,12 @@ class Logger:
     server: Server
     token: str
     channel: int
+    every: timedelta = timedelta(minutes=15)
     acknowledged: set[int] = field(default_factory=set)
-    failures: int = 0
+    failures: list[str] = field(default_factory=list)
 
     def body(self, batch: int) -> bytes:
-        times = [START + timedelta(minutes=15 * (batch * ROWS + i)) for i in range(ROWS)]
+        times = [START + self.every * (batch * ROWS + i) for i in range(ROWS)]
         values = [round(25 + (batch * 7 + i) % 11 * 0.01, 3) for i in range(ROWS)]
         series = {
             "channel": self.channel,
@@ -71,8 +85,8 @@ class Logger:
         try:
             with urllib.request.urlopen(request, timeout=60) as answer:  # noqa: S310
                 told = json.loads(answer.read())
-        except (OSError, urllib.error.HTTPError):
-            self.failures += 1
+        except OSError as error:
+            self.failures.append(str(error))
             return False
         assert told["refused_count"] == 0
         self.acknowledged.add(batch)
@@ -135,7 +149,7 @@ def test_the_server_is_killed_in_mid_batch(cluster: Cluster, logger: Logger) -> 
         assert rows >= len(logger.acknowledged) * ROWS
         logger.server.start()
     sending.join(LONGEST_S)
-    assert logger.failures > 0
+    assert logger.failures
     assert stored(cluster, logger.channel) == (BATCHES * ROWS, BATCHES * ROWS, 0)
 
 
@@ -163,5 +177,27 @@ def test_the_same_batches_from_four_at_once(cluster: Cluster, logger: Logger) ->
         thread.start()
     for thread in threads:
         thread.join(120)
-    assert logger.failures == 0
+    assert logger.failures == []
     assert stored(cluster, logger.channel) == (8 * ROWS, 8 * ROWS, 0)
+
+
+def test_four_loggers_open_new_months_at_once(cluster: Cluster, server: Server) -> None:
+    """Each month is made once, by whoever comes first, and nobody waits for somebody who waits."""
+    told = cluster.manage("shell", "-v0", stdin=THREE_MORE)
+    made = [x.split()[1:] for x in told.splitlines() if x.startswith("MADE")]
+    # A batch spans a month and some days more: 1200 rows of 37 minutes.
+    loggers = [
+        Logger(server, token, int(channel), timedelta(minutes=-37)) for token, channel in made
+    ]
+    batches = range(1, 13)
+    threads = [
+        threading.Thread(target=logger.send_all, args=(order,))
+        for logger, order in zip(loggers, [batches, batches[::-1]] * 2, strict=True)
+    ]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(LONGEST_S)
+    assert [logger.failures for logger in loggers] == [[], [], [], []]
+    for logger in loggers:
+        assert stored(cluster, logger.channel) == (12 * ROWS, 12 * ROWS, 0)
