@@ -4,7 +4,7 @@ import logging
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
-from django.db import DataError, IntegrityError
+from django.db import DataError, IntegrityError, InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -18,6 +18,7 @@ from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
 from server.crops.api import router as crops
 from server.devices.api import router as devices
+from server.failures import broken, unreachable
 from server.farms.api import router as farms
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
@@ -165,12 +166,13 @@ def _in_the_way(request: HttpRequest, exc: IntegrityError) -> HttpResponse:
 
 @api.exception_handler(Exception)
 def _broken(request: HttpRequest, exc: Exception) -> HttpResponse:
-    number = record_incident(f"unexpected failure at {request.method} {request.path}")
-    return _refusal(
-        request,
-        500,
-        f"Something went wrong on our side (incident {number}); nothing was changed. Try again.",
-    )
+    return _refusal(request, 500, broken(request))
+
+
+@api.exception_handler(InterfaceError)
+@api.exception_handler(OperationalError)
+def _unreachable(request: HttpRequest, exc: Exception) -> HttpResponse:
+    return _later(request, unreachable(request, exc))
 
 
 def _spoken(error: dict[str, Any]) -> Problem:

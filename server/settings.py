@@ -68,7 +68,7 @@ DATABASES = {
         "PASSWORD": CONFIG.db_password,
         "OPTIONS": {
             # Who can't have a connection soon is told to come again, and holds no thread.
-            "pool": {"min_size": 1, "max_size": 8, "timeout": 5},
+            "pool": {"min_size": 1, "max_size": 8, "timeout": 3, "reconnect_timeout": 4},
             "connect_timeout": 3,
             # A network that is cut is noticed by both sides within half a minute, and so is the
             # end of a client whose statement waits.

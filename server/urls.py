@@ -6,6 +6,7 @@ from server.api import api
 from server.interface import index, nothing_there
 from server.jobs.readiness import healthz
 
+handler500 = "server.failures.handler500"
 urlpatterns = [
     path("healthz", healthz),
     path("api/", nothing_there),

@@ -11,6 +11,7 @@ ingest API as any logger. What its probes read is simulated.
 import argparse
 import json
 import os
+import random
 import sys
 import time
 import urllib.error
@@ -40,6 +41,9 @@ DAYS_AHEAD = 40
 TICKS_PER_DAY = 96
 BATTERY_FULL_V, BATTERY_LOSS_V = 3.62, 0.0001  # a tick
 SIGNAL_DBM = -81.0
+LONGEST_PAUSE_S = 60.0
+# What is not taken as it is; sending it again would bring nothing, and keep the next waiting.
+REFUSED = frozenset({400, 413, 422})
 
 
 @dataclass(frozen=True)
@@ -125,7 +129,14 @@ class Gateway:
         done = []
         while self._held:
             body = {k: v for k, v in self._held[0].items() if k != "first_tick"}
-            answer = self._door.send(body)
+            try:
+                answer = self._door.send(body)
+            except urllib.error.HTTPError as error:
+                if error.code not in REFUSED:
+                    raise
+                self._held.pop(0)
+                done.append(f"{body['batch']}: not taken ({error.code})")
+                continue
             self._held.pop(0)
             done.append(f"{body['batch']}: {answer['new']} new, {answer['refused_count']} refused")
         return "; ".join(done[-3:])
@@ -168,10 +179,26 @@ def depths_cm() -> dict[str, list[float]]:
     return {i.label: [float(d) for d in i.depths_cm] for b in BLOCKS for i in b.instruments}
 
 
+def pause_after(failures: int, error: Exception, chance: float | None = None) -> float:
+    """Seconds to wait after so many failures in a row.
+
+    Each pause is twice as long as the one before, up to `LONGEST_PAUSE_S`, and differs by chance:
+    loggers that an outage cut off together do not come back together. Never shorter than the
+    application asks for.
+    """
+    asked = 0.0
+    if isinstance(error, urllib.error.HTTPError):
+        said = error.headers.get("Retry-After", "")
+        asked = float(said) if said.isdigit() else 0.0
+    part = random.uniform(0.5, 1.0) if chance is None else chance  # noqa: S311 - no secret
+    return asked + min(LONGEST_PAUSE_S, 2.0 ** min(failures, 10)) * part
+
+
 def run(url: str, token: str, faults: Path) -> None:
     """Send for as long as the process lives."""
     gateway = Gateway(Door(url, token), faults)
     print(f"gateway (simulated): sends to {url} every 15 minutes of farm time", flush=True)
+    failures = 0
     while True:
         try:
             said = gateway.step()
@@ -181,7 +208,16 @@ def run(url: str, token: str, faults: Path) -> None:
         except (urllib.error.URLError, TimeoutError) as error:
             if isinstance(error, urllib.error.HTTPError) and error.code == 401:
                 sys.exit("gateway (simulated): its token is not accepted; it stops.")
-            said, rate = f"can't reach the application ({error}); tries again", 1.0
+            failures += 1
+            wait = pause_after(failures, error)
+            print(
+                f"gateway (simulated): can't reach the application ({error}); "
+                f"tries again in {wait:.0f} s",
+                flush=True,
+            )
+            time.sleep(wait)
+            continue
+        failures = 0
         if said:
             print(f"gateway (simulated): {said}", flush=True)
         else:

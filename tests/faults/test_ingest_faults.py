@@ -8,6 +8,7 @@ import threading
 import time
 import urllib.error
 import urllib.request
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 
@@ -201,3 +202,44 @@ def test_four_loggers_open_new_months_at_once(cluster: Cluster, server: Server) 
     assert [logger.failures for logger in loggers] == [[], [], [], []]
     for logger in loggers:
         assert stored(cluster, logger.channel) == (12 * ROWS, 12 * ROWS, 0)
+
+
+def ask(logger: Logger, path: str = "/api/ingest/clock") -> tuple[int, int]:
+    """Status of an answer, and after how many seconds one may come again."""
+    request = urllib.request.Request(  # noqa: S310
+        f"{logger.server.url}{path}", headers={"Authorization": f"Bearer {logger.token}"}
+    )
+    try:
+        with urllib.request.urlopen(request, timeout=60) as answer:  # noqa: S310
+            return answer.status, 0
+    except urllib.error.HTTPError as error:
+        return error.code, int(error.headers["Retry-After"] or 0)
+
+
+def test_without_a_database_everybody_is_told_to_come_again(
+    cluster: Cluster, logger: Logger
+) -> None:
+    assert logger.send(0)
+    with ThreadPoolExecutor(8) as together:
+        # Every thread has a connection; each of them dies.
+        assert set(together.map(lambda _: ask(logger), range(16))) == {(200, 0)}
+        cluster.stop("fast")
+        try:
+            began = time.monotonic()
+            answers = list(together.map(lambda _: ask(logger), range(8)))
+            assert {a[0] for a in answers} == {503}
+            assert all(after > 0 for _, after in answers)
+            assert not logger.send(1)
+            assert "503" in logger.failures[-1]
+            assert ask(logger, "/healthz")[0] == 503
+            # The page itself needs none.
+            assert ask(logger, "/")[0] in (200, 503)
+            assert time.monotonic() - began < LONGEST_S
+        finally:
+            cluster.start()
+        # Connections that died in the pool are replaced before anybody is given one.
+        wait_until(lambda: ask(logger, "/healthz")[0] == 200, "the database to be found again")
+        answers = list(together.map(lambda _: ask(logger), range(32)))
+        assert {a[0] for a in answers} == {200}
+    assert logger.send(1)
+    assert stored(cluster, logger.channel) == (2 * ROWS, 2 * ROWS, 0)

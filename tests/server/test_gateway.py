@@ -1,7 +1,9 @@
 """The simulated gateway at the application's real door, well and with each of its faults."""
 
 import json
+import urllib.error
 from datetime import UTC, datetime, timedelta
+from email.message import Message
 from pathlib import Path
 from typing import Any
 
@@ -25,7 +27,7 @@ from standins.faults import (
     read_faults,
     write_faults,
 )
-from standins.gateway import Door, Gateway, depths_cm
+from standins.gateway import Door, Gateway, depths_cm, pause_after
 
 
 class TestDoor(Door):
@@ -196,3 +198,42 @@ def test_faults_that_can_not_be_are_refused(tmp_path: Path) -> None:
     path.write_text("{")
     with pytest.raises(WrongFault, match="Delete it"):
         read_faults(path)
+
+
+def http_error(code: int, retry_after: str = "") -> urllib.error.HTTPError:
+    headers = Message()
+    if retry_after:
+        headers["Retry-After"] = retry_after
+    return urllib.error.HTTPError("", code, "", headers, None)
+
+
+def test_pauses_grow_to_a_minute_and_are_never_shorter_than_asked() -> None:
+    """Hand-worked: 2, 4, 8 ... s, at most 60; half of it at the least by chance."""
+    gone = urllib.error.URLError("refused")
+    assert [pause_after(n, gone, 1.0) for n in (1, 2, 3, 6, 50)] == [2, 4, 8, 60, 60]
+    assert pause_after(3, gone, 0.5) == 4
+    assert pause_after(1, http_error(503, "5"), 1.0) == 7
+    assert pause_after(1, http_error(503, "soon"), 1.0) == 2
+    assert 1 <= pause_after(1, gone) <= 2
+
+
+def test_what_failed_is_sent_again_and_what_is_not_taken_makes_way(
+    gateway: Gateway, door: TestDoor, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    real, answers = door.send, [http_error(503), http_error(422)]
+
+    def fails(body: dict[str, Any]) -> dict[str, Any]:
+        if answers:
+            raise answers.pop(0)
+        return real(body)
+
+    monkeypatch.setattr(door, "send", fails)
+    pass_time(1)
+    with pytest.raises(urllib.error.HTTPError):
+        gateway.step()
+    pass_time(0.25)
+    # The first packet is not taken as it is; the one after it is.
+    said = gateway.step() or ""
+    assert "not taken (422)" in said
+    assert "new" in said
+    assert ReadingBatch.unscoped.filter(device__name="Demo gateway").count() == 1

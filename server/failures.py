@@ -1,0 +1,49 @@
+"""What is answered when a request failed through no fault of its sender."""
+
+import sys
+
+from django.db import OperationalError
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+from server.incident import NOBODYS, log, record_incident
+from server.refusal import Later
+from server.retrying import has_lost
+
+# The database is back within half a minute, or its operator has been called.
+AGAIN_AFTER_S = 5
+
+
+def unreachable(request: HttpRequest, error: Exception) -> Later:
+    """What is said when the database could not answer, or ended a transaction for another's."""
+    if isinstance(error, OperationalError) and has_lost(error):
+        log.warning("lost against another at %s %s: %s", request.method, request.path, error)
+        return Later("Others were changing the same; nothing was changed. Try again.", 1)
+    log.exception("the database failed at %s %s", request.method, request.path)
+    return Later(
+        "The database can't be reached just now. Try again in a moment, and look whether what you "
+        "did is there.",
+        AGAIN_AFTER_S,
+    )
+
+
+def broken(request: HttpRequest) -> str:
+    """Record the exception under way, and what is said of it."""
+    number = record_incident(f"unexpected failure at {request.method} {request.path}")
+    return f"Something went wrong on our side (incident {number}); nothing was changed. Try again."
+
+
+def handler500(request: HttpRequest) -> HttpResponse:
+    """What fails outside of the API's own handlers: on the way in, or on the way out."""
+    error = sys.exc_info()[1]
+    if isinstance(error, NOBODYS):
+        later = unreachable(request, error)
+        answer = _told(request, later.status, later.message)
+        answer["Retry-After"] = str(later.seconds)
+        return answer
+    return _told(request, 500, broken(request))
+
+
+def _told(request: HttpRequest, status: int, message: str) -> HttpResponse:
+    if request.path.startswith("/api"):
+        return JsonResponse({"message": message, "problems": []}, status=status)
+    return HttpResponse(message, status=status, content_type="text/plain; charset=utf-8")
