@@ -54,7 +54,7 @@ watch_cluster() {
   boot_cluster
 }
 
-# $1: name of the cluster, demo or test.
+# $1: name of the cluster: demo, farm or test. Each is a database of its own.
 start_cluster() {
   CLUSTER=$(cluster_path "$1")
   FURROW_DB_PASSWORD=$(database_password)

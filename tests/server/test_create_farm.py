@@ -1,9 +1,12 @@
 """A farm of one's own begins at the command line."""
 
 import getpass
+from dataclasses import replace
+from typing import Any
 
 import pytest
 from django.core.management import CommandError, call_command
+from django.db.migrations.recorder import MigrationRecorder
 
 from server.accounts.models import User
 from server.farms.models import Farm, Membership
@@ -18,7 +21,14 @@ def password(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     return typed
 
 
-def test_farm_and_manager(db: None, password: list[str]) -> None:
+@pytest.fixture
+def own_database(db: None, settings: Any) -> None:
+    """As it is before the first farm."""
+    settings.CONFIG = replace(settings.CONFIG, demo=False)
+    Farm.objects.update(simulated=False)
+
+
+def test_farm_and_manager(own_database: None, password: list[str]) -> None:
     call_command("create_farm", "Over Holt", **OPTIONS)
     membership = Membership.objects.get(farm__slug="over-holt")
     assert membership.role == "manager"
@@ -36,10 +46,37 @@ def test_farm_and_manager(db: None, password: list[str]) -> None:
     ],
 )
 def test_refusals_leave_nothing_behind(
-    db: None, password: list[str], changes: dict, word: str, says: str
+    own_database: None, password: list[str], changes: dict, word: str, says: str
 ) -> None:
     password[0] = word
     with pytest.raises(CommandError, match=says):
         call_command("create_farm", "Over Holt", **{**OPTIONS, **changes})
     assert not Farm.objects.filter(slug="over-holt").exists()
     assert not User.objects.filter(email="new@example.org").exists()
+
+
+def test_no_farm_of_ones_own_beside_the_demo(db: None, password: list[str]) -> None:
+    with pytest.raises(CommandError, match="the demo's database"):
+        call_command("create_farm", "Over Holt", **OPTIONS)
+    assert not Farm.objects.filter(slug="over-holt").exists()
+
+
+def test_in_demo_mode_not_even_in_an_empty_database(
+    own_database: None, password: list[str], settings: Any
+) -> None:
+    settings.CONFIG = replace(settings.CONFIG, demo=True)
+    with pytest.raises(CommandError, match="the demo's database"):
+        call_command("create_farm", "Over Holt", **OPTIONS)
+
+
+def test_no_demo_beside_a_farm_of_ones_own(farm: Farm) -> None:
+    call_command("seed_demo")  # it is there
+    Farm(name="Over Holt", slug="over-holt", time_zone="CET").save()
+    with pytest.raises(CommandError, match="Over Holt"):
+        call_command("seed_demo")
+
+
+def test_a_database_that_is_not_set_up_is_told_how(own_database: None, password: list[str]) -> None:
+    MigrationRecorder.Migration.objects.filter(app="imports", name__startswith="0002").delete()
+    with pytest.raises(CommandError, match="manage migrate"):
+        call_command("create_farm", "Over Holt", **OPTIONS)

@@ -4,14 +4,32 @@ import getpass
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
+from django.conf import settings
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.db import transaction
+from django.db import connection, transaction
+from django.db.migrations.executor import MigrationExecutor
 from django.utils.text import slugify
 
 from server.accounts.models import User
 from server.farms.models import Farm, Membership, Role
+
+
+def require_migrated() -> None:
+    """Refuse to work on a database that is not set up, or not to this version.
+
+    Raises
+    ------
+    CommandError
+        With the command that does it.
+    """
+    steps = MigrationExecutor(connection)
+    if steps.migration_plan(steps.loader.graph.leaf_nodes()):
+        raise CommandError(
+            "The database is not set up for this version. Run './furrow manage migrate', then "
+            "this again."
+        )
 
 
 class Command(BaseCommand):
@@ -24,6 +42,12 @@ class Command(BaseCommand):
         parser.add_argument("--manager-name", required=True)
 
     def handle(self, *args: Any, **options: Any) -> None:
+        require_migrated()
+        if settings.CONFIG.demo or Farm.objects.filter(simulated=True).exists():
+            raise CommandError(
+                "This is the demo's database, which is made anew at will. Make your farm in its "
+                "own: ./furrow manage create_farm …, without --demo."
+            )
         try:
             ZoneInfo(options["time_zone"])
         except (ZoneInfoNotFoundError, ValueError):
