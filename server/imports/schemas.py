@@ -130,6 +130,6 @@ class StoreIn(Schema):
 
 
 class WhoseIn(Schema):
-    """The instrument that a file is of."""
+    """The instrument that a file is of; none: of several, or it is not known."""
 
-    instrument_id: int
+    instrument_id: int | None = None

@@ -139,8 +139,8 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
 
 
 @transaction.atomic
-def guess_for(access: Access, import_id: int, instrument_id: int) -> FileImport:
-    """Have it guessed anew how the file is read, now that a person has said whose it is.
+def guess_for(access: Access, import_id: int, instrument_id: int | None) -> FileImport:
+    """Have it guessed anew how the file is read, of the instrument named or of none.
 
     Raises
     ------
@@ -152,7 +152,7 @@ def guess_for(access: Access, import_id: int, instrument_id: int) -> FileImport:
     unread = row.state == ImportState.FAILED and row.layout is None
     if row.state not in (ImportState.READY, ImportState.CHECKED) and not unread:
         raise Refused("This import can't be changed any more. Upload the file again.")
-    row.instrument = find_instrument(access, instrument_id)
+    row.instrument = None if instrument_id is None else find_instrument(access, instrument_id)
     row.layout = row.sample = row.saved_layout = None
     _forget_check(row)
     _begin(access, row, ImportState.READING)

@@ -80,3 +80,14 @@ def test_a_database_that_is_not_set_up_is_told_how(own_database: None, password:
     MigrationRecorder.Migration.objects.filter(app="imports", name__startswith="0002").delete()
     with pytest.raises(CommandError, match="manage migrate"):
         call_command("create_farm", "Over Holt", **OPTIONS)
+
+
+def test_nobody_is_there_to_type_a_password(
+    own_database: None, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def nobody(_: str) -> str:
+        raise EOFError
+
+    monkeypatch.setattr(getpass, "getpass", nobody)
+    with pytest.raises(CommandError, match="at a terminal"):
+        call_command("create_farm", "Over Holt", **OPTIONS)

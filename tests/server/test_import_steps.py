@@ -259,3 +259,17 @@ def test_a_file_that_nobody_stores_is_let_go(bench: Bench) -> None:  # noqa: F81
     assert set(FilePiece.unscoped.values_list("file_import", flat=True)) == {kept}
     assert forgotten not in rows.values_list("pk", flat=True)
     assert Reading.unscoped.filter(batch=batch).count() == 8
+
+
+def test_a_file_that_could_not_be_read_is_read_again(bench: Bench) -> None:  # noqa: F811
+    """Whose it is may be left open, as on the upload."""
+    up = bench.upload(b"just words\n1\n")
+    assert up["summary"]["state"] == "failed"
+    path = f"{BASE}/imports/{up['summary']['id']}"
+    assert "could not be read" in bench.api.post(f"{path}/check", {}, status=422)["message"]
+    FilePiece.unscoped.update(data=GOOD)
+    bench.api.post(f"{path}/guess", {}, status=202)
+    bench.run_jobs()
+    again = bench.api.get(path)
+    assert (again["summary"]["state"], again["instrument"]) == ("ready", None)
+    assert again["preview"]["sampled"] == 3

@@ -5055,11 +5055,11 @@ export interface components {
         };
         /**
          * WhoseIn
-         * @description The instrument that a file is of.
+         * @description The instrument that a file is of; none: of several, or it is not known.
          */
         WhoseIn: {
             /** Instrument Id */
-            instrument_id: number;
+            instrument_id?: number | null;
         };
         /**
          * StoreIn

@@ -13,7 +13,7 @@ export function DropFile({ id }: { id: number }) {
     <Box>
       <Button
         size="sm"
-        variant="plain"
+        variant="outline"
         loading={discard.isPending}
         onClick={() =>
           discard.mutate(undefined, {

@@ -59,7 +59,11 @@ export function FileList() {
                   <Table.Cell px="0" fontWeight="600">
                     <Link to={`/${farm.slug}/files/${f.id}`}>{f.file_name}</Link>
                   </Table.Cell>
-                  <Table.Cell color={f.problem ? "rust" : undefined}>{STATES[f.state]}</Table.Cell>
+                  <Table.Cell color={f.problem ? "rust" : undefined}>
+                    {f.state === "failed" && f.report === null
+                      ? "could not be read"
+                      : STATES[f.state]}
+                  </Table.Cell>
                   <Table.Cell>{f.made_by}</Table.Cell>
                   <Table.Cell textAlign="end">{f.report ? count(f.report.new) : "–"}</Table.Cell>
                   <Table.Cell textAlign="end">

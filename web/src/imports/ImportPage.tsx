@@ -45,7 +45,7 @@ export function ImportPage() {
   const { layout, preview, summary } = found.data;
   // Anew once it is read: what was chosen before was said of other rows.
   if (summary.state === "reading" || layout === null || preview === null)
-    return <Unread key={summary.id} bench={found.data} sensors={sensors.data} />;
+    return <Unread key={summary.id} bench={found.data} />;
   const bench = { ...found.data, layout, preview };
   return <Bench key={summary.id} bench={bench} sensors={sensors.data} time={time} />;
 }

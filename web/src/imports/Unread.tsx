@@ -1,15 +1,14 @@
-import { Box, Heading, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { AtWork } from "./AtWork";
 import { DropFile } from "./DropFile";
-import { isBusy, useGuess, useStepAtWork, type BenchData, type Sensor } from "./queries";
+import { isBusy, useGuess, useStepAtWork, type BenchData } from "./queries";
 import { StepProblem } from "./StepProblem";
-import { Whose } from "./Whose";
 
 /** A file whose first rows are being read, or could not be. */
-export function Unread({ bench, sensors }: { bench: BenchData; sensors: Sensor[] }) {
+export function Unread({ bench }: { bench: BenchData }) {
   const { farm, may } = useSignedIn();
   const summary = useStepAtWork(farm.slug, bench.summary);
   const guess = useGuess(farm.slug, bench.summary.id);
@@ -26,18 +25,19 @@ export function Unread({ bench, sensors }: { bench: BenchData; sensors: Sensor[]
       {!failed && <AtWork summary={summary} />}
       {failed && may("record_readings") && (
         <>
-          <Text mb="3">
-            Nothing was stored. Mend the file and import it again, or choose the instrument to have
-            this one read once more.
-          </Text>
-          <Whose
-            sensors={sensors}
-            chosen={bench.instrument}
-            pending={guess.isPending}
-            choose={(instrument) => guess.mutate(instrument)}
-          />
+          <Text mb="3">Nothing was stored. Correct the file and import it again.</Text>
+          <Flex gap="3">
+            <DropFile id={bench.summary.id} />
+            <Button
+              size="sm"
+              variant="plain"
+              loading={guess.isPending}
+              onClick={() => guess.mutate(bench.instrument)}
+            >
+              Read it again
+            </Button>
+          </Flex>
           {guess.error && <Notice error={guess.error} />}
-          <DropFile id={bench.summary.id} />
         </>
       )}
     </Box>

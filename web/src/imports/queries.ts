@@ -118,7 +118,7 @@ export function useChangeLayout(slug: string, id: number) {
 export function useGuess(slug: string, id: number) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (instrument: number) =>
+    mutationFn: (instrument: number | null) =>
       answered(
         client.POST("/api/farms/{slug}/imports/{import_id}/guess", {
           params: { path: { slug, import_id: id } },

@@ -32,6 +32,20 @@ def require_migrated() -> None:
         )
 
 
+def ask_password() -> str:
+    """The manager's password, typed where nobody sees it.
+
+    Raises
+    ------
+    CommandError
+        When nobody is there to type it.
+    """
+    try:
+        return getpass.getpass("Password for the manager: ")
+    except EOFError:
+        raise CommandError("The manager's password is asked for: run this at a terminal.") from None
+
+
 class Command(BaseCommand):
     help = "Make a farm and its manager; the password is asked for."
 
@@ -61,7 +75,7 @@ class Command(BaseCommand):
         with transaction.atomic():
             user = User.objects.filter(email=email).first()
             if user is None:
-                password = getpass.getpass("Password for the manager: ")
+                password = ask_password()
                 try:
                     validate_password(password)
                 except ValidationError as problem:
