@@ -2,6 +2,7 @@
 
 import os
 from dataclasses import dataclass
+from ipaddress import IPv4Network, IPv6Network, ip_network
 from pathlib import Path
 from typing import Self
 
@@ -21,9 +22,10 @@ class Config:
 
     ``demo`` opens one-click sign-in for the demo's people; it only ever answers on loopback, and
     never where cookies are marked for HTTPS or the service answers to another machine's name.
-    ``secure`` marks cookies for HTTPS; on for anything but loopback. Mail goes to ``mail_host``,
-    or into files in ``mail_folder`` where there is none. ``weather_url`` is a weather service's
-    address; empty: none is asked.
+    ``proxies`` are the networks of our own proxies, which are believed when they say whom they
+    speak for. ``secure`` marks cookies for HTTPS; on for anything but loopback. Mail goes to
+    ``mail_host``, or into files in ``mail_folder`` where there is none. ``weather_url`` is a
+    weather service's address; empty: none is asked.
     """
 
     secret_key: str
@@ -31,6 +33,7 @@ class Config:
     debug: bool
     secure: bool
     allowed_hosts: tuple[str, ...]
+    proxies: tuple[IPv4Network | IPv6Network, ...]
     db_host: str
     db_port: int
     db_name: str
@@ -65,6 +68,8 @@ class Config:
         ------
         KeyError
             When the secret key is missing: there is no built-in one.
+        ValueError
+            When a proxy's address is none.
         DemoInTheOpen
         """
         env = os.environ
@@ -74,6 +79,11 @@ class Config:
             debug=env.get("FURROW_DEBUG", "") == "1",
             secure=env.get("FURROW_SECURE", "1") == "1",
             allowed_hosts=tuple(env.get("FURROW_HOSTS", "127.0.0.1,localhost").split(",")),
+            proxies=tuple(
+                ip_network(part.strip())
+                for part in env.get("FURROW_PROXIES", "").split(",")
+                if part.strip()
+            ),
             db_host=env.get("FURROW_DB_HOST", "127.0.0.1"),
             db_port=int(env.get("FURROW_DB_PORT", "5432")),
             db_name=env.get("FURROW_DB_NAME", "furrow"),

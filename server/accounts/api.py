@@ -4,17 +4,20 @@ from typing import Literal
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
 from ninja.utils import check_csrf
 
+from server.accounts.address import client_address
+from server.accounts.known_device import known_device, remember_device
 from server.accounts.models import User
+from server.accounts.tries import counted
 from server.demo.people import demo_user
 from server.farms.models import Membership, Role
 from server.farms.rules import Action, may
 from server.refusal import NotAllowed, NotThere, Refused
-from server.refusal_schema import REFUSALS
+from server.refusal_schema import REFUSALS, RefusalOut
 from server.signed_in import person
 
 router = Router(tags=["session"])
@@ -112,14 +115,21 @@ def session(request: HttpRequest) -> SessionOut:
     return session_of(request)
 
 
-@router.post("/session", response={200: SessionOut, **REFUSALS}, auth=None, operation_id="sign_in")
-def sign_in(request: HttpRequest, data: SignIn) -> SessionOut:
+@router.post(
+    "/session",
+    response={200: SessionOut, 429: RefusalOut, **REFUSALS},
+    auth=None,
+    operation_id="sign_in",
+)
+def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> SessionOut:
     _guard_csrf(request)
     email = data.email.strip().lower()
-    user = authenticate(request, email=email, username=email, password=data.password)
-    if user is None:
-        raise Refused("That address and password don't belong together.")
+    with counted(email, client_address(request), known_device(request, email)):
+        user = authenticate(request, username=email, password=data.password)
+        if user is None:
+            raise Refused("That address and password don't belong together.")
     login(request, user)
+    remember_device(response, request, person(request))
     return session_of(request)
 
 

@@ -49,3 +49,14 @@ class User(AbstractBaseUser):
 
     def __str__(self) -> str:
         return self.name
+
+
+class SignInTries(models.Model):
+    """Wrong passwords in a row by one person's name, from one address, or on one device."""
+
+    key = models.CharField(max_length=60, primary_key=True)
+    failures = models.PositiveIntegerField()
+    last_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.key}: {self.failures}"

@@ -7004,6 +7004,15 @@ export interface operations {
                     "application/json": components["schemas"]["RefusalOut"];
                 };
             };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
             /** @description Service Unavailable */
             503: {
                 headers: {
