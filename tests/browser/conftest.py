@@ -116,6 +116,8 @@ def as_seeded(demo: Demo) -> None:
     """What the tests of one file did to the demo is not there for those of the next."""
     if not demo.as_seeded:
         copy_again(demo.database)
+        # The server's connections ended with the database that was there before.
+        wait_until(lambda: _is_ready(demo.url), "the server to find its database again")
     demo.as_seeded = False
 
 
@@ -131,6 +133,14 @@ def _answers(url: str, server: "subprocess.Popen[bytes]") -> bool:
     assert server.poll() is None, "the server stopped before it answered"
     try:
         urllib.request.urlopen(f"{url}/api/session", timeout=5)  # noqa: S310
+    except OSError:
+        return False
+    return True
+
+
+def _is_ready(url: str) -> bool:
+    try:
+        urllib.request.urlopen(f"{url}/healthz", timeout=30)  # noqa: S310
     except OSError:
         return False
     return True

@@ -7,7 +7,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
-import { Refusal } from "./api/client";
+import { retry, retryDelay } from "./api/retry";
 import { router } from "./app/routes";
 import { system } from "./theme/system";
 
@@ -19,8 +19,8 @@ const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 60_000,
-      // A refusal will be the same the second time; only a lost connection is worth another go.
-      retry: (count, error) => count < 2 && error instanceof Refusal && error.status === 0,
+      retry,
+      retryDelay,
     },
   },
 });

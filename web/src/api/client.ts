@@ -10,6 +10,8 @@ export class Refusal extends Error {
     readonly status: number,
     message: string,
     readonly problems: Problem[],
+    /** Seconds after which the server asks to be asked again; 0 when it does not. */
+    readonly retryAfter = 0,
   ) {
     super(message);
   }
@@ -52,5 +54,6 @@ export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
     answer.response.status,
     body.message ?? "Something went wrong; nothing was changed. Try again.",
     body.problems ?? [],
+    Number(answer.response.headers.get("Retry-After") ?? 0) || 0,
   );
 }

@@ -217,12 +217,19 @@ test("the list of files says how each stands", () => {
     [["farm", "f", "clock"], { now: "2026-07-14T04:10:00Z", time_zone: "CET" }],
     [
       ["farm", "f", "imports"],
-      [SUMMARY, { ...SUMMARY, id: 4, state: "failed", problem: "broke", report: null }],
+      [
+        SUMMARY,
+        { ...SUMMARY, id: 4, state: "failed", problem: "broke", report: null },
+        { ...SUMMARY, id: 5, state: "failed", problem: "broke" },
+        { ...SUMMARY, id: 6, state: "reading", report: null },
+      ],
     ],
   ];
   const said = text(<FileList />, "metric", true, known);
   expect(said).toContain("carr.csv checked, not brought in Maud 2,990 4 700");
-  expect(said).toContain("broke off Maud – – –");
+  expect(said).toContain("could not be read Maud – – –");
+  expect(said).toContain("broke off Maud 2,990 4 700");
+  expect(said).toContain("first rows being read Maud – – –");
   expect(said).toContain("Bring in a file");
   expect(text(<FileList />, "metric", false, known)).not.toContain("Bring in a file");
   const none: Known = [known[0] as Known[number], [["farm", "f", "imports"], []]];
