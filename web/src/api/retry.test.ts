@@ -17,14 +17,16 @@ test("after as long as the server asks for", () => {
   expect(retryDelay(3, away)).toBe(5000);
 });
 
+/** What comes of an answer of a server whose database is away. */
+const told = (after?: string) =>
+  answered(
+    Promise.resolve({
+      error: { message: "Away.", problems: [] },
+      response: new Response("", { status: 503, headers: after ? { "Retry-After": after } : {} }),
+    }),
+  );
+
 test("the answer's Retry-After is kept", async () => {
-  const told = (after?: string) =>
-    answered(
-      Promise.resolve({
-        error: { message: "Away.", problems: [] },
-        response: new Response("", { status: 503, headers: after ? { "Retry-After": after } : {} }),
-      }),
-    );
   await expect(told("5")).rejects.toMatchObject({ status: 503, message: "Away.", retryAfter: 5 });
   await expect(told()).rejects.toMatchObject({ retryAfter: 0 });
   await expect(told("Wed, 21 Oct")).rejects.toMatchObject({ retryAfter: 0 });
