@@ -9,6 +9,7 @@ from server.accounts.models import User
 from server.advice.schemas import BoardRow
 from server.advice.stored import lines, needs_refresh, refresh
 from server.farms.models import Farm
+from server.today.decided import decision_words
 from server.today.units import Shown
 
 STATE_WORDS: dict[State, str] = {
@@ -20,7 +21,6 @@ STATE_WORDS: dict[State, str] = {
     State.HELD: "Held",
     State.NO_WORD: "No word",
 }
-DECIDED_WORDS = {"accepted": "accepted", "changed": "changed", "declined": "declined"}
 AHEAD = timedelta(days=3)
 
 
@@ -52,14 +52,6 @@ def board_rows(farm: Farm) -> list[BoardRow]:
     return [BoardRow.model_validate_json(line) for line in lines(farm)]
 
 
-def _decision(row: BoardRow) -> str:
-    d = row.decision
-    if d is None:
-        return ""
-    said = f"{DECIDED_WORDS[d.kind]} by {d.made_by or 'someone'}"
-    return f"{said}: {d.reason or d.why}" if d.why else said
-
-
 def today_rows(farm: Farm) -> list[TodayRow]:
     """Every block of the farm."""
     now = farm.now()
@@ -80,7 +72,7 @@ def today_rows(farm: Farm) -> list[TodayRow]:
                 left_mm=a.usable_mm,
                 refill_at=a.refill_at,
                 confidence=a.confidence,
-                decision=_decision(row),
+                decision=decision_words(row.decision),
                 planned_at=min(planned, default=None),
                 supply=row.supply,
                 irrigator=row.irrigator or "",

@@ -19,6 +19,7 @@ from server.readings.around_water import judge_around_water
 from server.readings.local_time import to_instant
 from server.refusal import NotThere, Problem, Refused
 from server.water.equipment import block_system
+from server.water.meter import beside_on_meter, spread_meter, watered_m2
 from server.water.models import Irrigation
 from server.water.passes import SeenAt, moves_on, pass_problems
 
@@ -133,9 +134,10 @@ def _metered_mm(said: SetFigures, area_m2: float) -> float | None:
 def _figures(
     block: Block, said: SetFigures, metered: float | None, hours: float
 ) -> tuple[float, str]:
-    """Gross depth over the whole block [mm], and how it is known."""
+    """Gross depth over the whole block [mm], and how it is known; ``metered`` on the part that
+    was watered."""
     if metered is not None:
-        return metered, AmountFrom.METER
+        return metered * said.share, AmountFrom.METER
     if said.gross_mm is not None:
         return said.gross_mm * said.share, AmountFrom.DEPTH
     return block_system(block).application_rate_mm_h * hours * said.share, AmountFrom.HOURS
@@ -180,7 +182,7 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
         raise Refused(
             "The set was not saved.", (Problem(field="block_ids", message="Choose a block."),)
         )
-    metered = _metered_mm(said, sum(b.area_m2 for b in blocks))
+    metered = _metered_mm(said, said.share * sum(b.area_m2 for b in blocks))
     together = uuid.uuid4() if len(blocks) > 1 else None
     rows = []
     for block in blocks:
@@ -250,22 +252,28 @@ def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
         raise Refused("This set was cancelled; log another.")
     _check(access, said)
     before = row.started_at, row.ended_at
+    others = beside_on_meter(row)
     rate = block_system(row.block).application_rate_mm_h
     usual = row.gross_mm / row.share / rate
     start, end = _times(access.farm, said, usual)
-    metered = _metered_mm(said, row.block.area_m2)
+    row.share, row.note = said.share, said.note.strip()
+    metered = _metered_mm(said, watered_m2([row, *others]))
     row.gross_mm, row.amount_from = _figures(
         row.block, said, metered, (end - start) / timedelta(hours=1)
     )
     row.status, row.started_at, row.ended_at = said.status, start, end
-    row.share, row.note = said.share, said.note.strip()
     row.place_from, row.place_to = said.place_from, said.place_to
     row.meter_start_m3, row.meter_end_m3 = said.meter_start_m3, said.meter_end_m3
     if said.status == Status.PLANNED:
         row.planned_start_at, row.planned_gross_mm = start, row.gross_mm
     _check_way(row)
     row.save()
-    judge_around(access.farm, [row], before)
+    if metered is not None:
+        # A meter is read once for all that it counts.
+        for other in others:
+            other.meter_start_m3, other.meter_end_m3 = row.meter_start_m3, row.meter_end_m3
+    spread_meter(others, metered)
+    judge_around(access.farm, [row, *others], before)
     return row
 
 
@@ -320,11 +328,13 @@ def cancel_set(access: Access, set_id: int) -> Irrigation:
     """A planned set will not run, or a logged one never did; it stays on record as cancelled."""
     row = find_set(access, set_id)
     access.require(Action.DECIDE if row.status == Status.PLANNED else Action.LOG_WATER)
-    was = row.status
+    was, others = row.status, beside_on_meter(row)
     row.status = Status.CANCELLED
     row.save()
+    # What the meter counted went to the others then.
+    spread_meter(others)
     if was in (Status.DONE, Status.RUNNING):
-        judge_around(access.farm, [row])
+        judge_around(access.farm, [row, *others])
     return row
 
 

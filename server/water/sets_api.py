@@ -5,14 +5,16 @@ from datetime import datetime, timedelta
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema, Status
 
+from core.irrigation.system import SystemKind
 from server.blocks.models import Block
 from server.done import DoneOut
-from server.farms.access import enter
+from server.farms.access import Access, enter
 from server.moment import Moment
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.water.equipment import block_system
 from server.water.holds import HoldIn, HoldOut, hold_blocks, hold_out, lift_hold
+from server.water.meter import beside_on_meter, count_by_meter, meter_of
 from server.water.models import Hold, Irrigation
 from server.water.passes import SeenAt, moves_on, pass_of
 from server.water.sets import (
@@ -74,7 +76,8 @@ class WayOut(Schema):
 class SetOut(Schema):
     """``gross_mm`` over the whole block; planned figures beside those of the run.
 
-    ``way`` is null where the water does not move over the block.
+    ``meter_shared_with`` counts the other blocks whose water the same meter counted. ``way`` is
+    null where the water does not move over the block.
     """
 
     id: int
@@ -92,6 +95,7 @@ class SetOut(Schema):
     planned_gross_mm: float | None
     meter_start_m3: float | None
     meter_end_m3: float | None
+    meter_shared_with: int
     note: str
     made_by: str | None
     way: WayOut | None
@@ -105,6 +109,9 @@ class WaterBlock(Schema):
     area_m2: float
     rate_mm_h: float
     moves: bool
+    system: SystemKind
+    supply: str
+    irrigator: str | None
 
 
 class GaugeDay(Schema):
@@ -140,8 +147,9 @@ def _way_out(row: Irrigation, now: datetime) -> WayOut | None:
     )
 
 
-def set_out(row: Irrigation, now: datetime) -> SetOut:
-    """A set with its block's name; the block should be loaded."""
+def set_out(row: Irrigation, now: datetime, shared: int) -> SetOut:
+    """A set with its block's name, which should be loaded; ``shared`` by how many others on its
+    meter."""
     return SetOut(
         id=row.pk,
         block_id=row.block_id,
@@ -158,10 +166,15 @@ def set_out(row: Irrigation, now: datetime) -> SetOut:
         planned_gross_mm=row.planned_gross_mm,
         meter_start_m3=row.meter_start_m3,
         meter_end_m3=row.meter_end_m3,
+        meter_shared_with=shared,
         note=row.note,
         made_by=row.made_by.name if row.made_by else None,
         way=_way_out(row, now),
     )
+
+
+def _told(access: Access, row: Irrigation) -> SetOut:
+    return set_out(row, access.farm.now(), len(beside_on_meter(row)))
 
 
 @router.get("/farms/{slug}/water", response={200: WaterOut, **REFUSALS}, operation_id="water")
@@ -176,11 +189,12 @@ def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> Wate
     if stretch.block_id is not None:
         sets, holds = sets.filter(block=stretch.block_id), holds.filter(block=stretch.block_id)
     days = WeatherDay.objects.for_farm(farm).filter(date__gte=since.date(), rain_mm__gt=0)
+    on_meter = count_by_meter(sets)
     return WaterOut(
         now=now,
         time_zone=farm.time_zone,
         sets=[
-            set_out(s, now)
+            set_out(s, now, max(on_meter.get(meter_of(s), 0) - 1, 0))
             for s in sets.select_related("block", "made_by")
             .defer("block__outline")
             .order_by("-started_at", "block__name")
@@ -197,8 +211,11 @@ def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> Wate
                 area_m2=b.area_m2,
                 rate_mm_h=block_system(b).application_rate_mm_h,
                 moves=moves_on(b),
+                system=SystemKind(b.system_kind),
+                supply=b.supply,
+                irrigator=b.irrigator.name if b.irrigator else None,
             )
-            for b in blocks
+            for b in blocks.select_related("irrigator")
         ],
     )
 
@@ -210,7 +227,8 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
     """Plan, begin or log the same set on one block or several; all or none."""
     access = enter(person(request), slug)
     rows = give_sets(access, data.block_ids, SetFigures(**data.model_dump(exclude={"block_ids"})))
-    return Status(201, [set_out(r, access.farm.now()) for r in rows])
+    on_meter = len(rows) - 1 if data.meter_start_m3 is not None else 0
+    return Status(201, [set_out(r, access.farm.now(), on_meter) for r in rows])
 
 
 @router.put(
@@ -219,7 +237,7 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
 def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
     """End a running set, or correct one."""
     access = enter(person(request), slug)
-    return set_out(mend_set(access, set_id, data.figures()), access.farm.now())
+    return _told(access, mend_set(access, set_id, data.figures()))
 
 
 @router.post(
@@ -229,7 +247,7 @@ def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
 )
 def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut:
     access = enter(person(request), slug)
-    return set_out(begin_set(access, set_id, data.at, data.meter_m3), access.farm.now())
+    return _told(access, begin_set(access, set_id, data.at, data.meter_m3))
 
 
 @router.post(
@@ -240,7 +258,7 @@ def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut
 def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> SetOut:
     """Record where a machine is and where it goes from there."""
     access = enter(person(request), slug)
-    return set_out(add_position(access, set_id, data), access.farm.now())
+    return _told(access, add_position(access, set_id, data))
 
 
 @router.delete(
@@ -251,7 +269,7 @@ def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> S
 def unsee_machine(request: HttpRequest, slug: str, set_id: int) -> SetOut:
     """Take back the position recorded last."""
     access = enter(person(request), slug)
-    return set_out(remove_position(access, set_id), access.farm.now())
+    return _told(access, remove_position(access, set_id))
 
 
 @router.delete(
@@ -260,7 +278,7 @@ def unsee_machine(request: HttpRequest, slug: str, set_id: int) -> SetOut:
 def cancel(request: HttpRequest, slug: str, set_id: int) -> SetOut:
     """It will not run, or never did; it stays on record as cancelled."""
     access = enter(person(request), slug)
-    return set_out(cancel_set(access, set_id), access.farm.now())
+    return _told(access, cancel_set(access, set_id))
 
 
 @router.post(

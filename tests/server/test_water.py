@@ -49,6 +49,77 @@ def test_a_meter_leads_over_hours_and_spreads_by_area(manager: Api, farm: Farm) 
     assert len({r.together for r in kept}) == 1
 
 
+def on_one_meter(manager: Api, farm: Farm, **changes: Any) -> tuple[list[Block], Any]:
+    """Two blocks of 9 and 5.3 ha whose water one meter counted: 1430 m3, 10 mm on each."""
+    two = list(Block.objects.for_farm(farm).filter(name__in=["Quern Field", "Marl Pit"]))
+    ids = [b.pk for b in two]
+    body = a_set(two[0], block_ids=ids, meter_start_m3=1000, meter_end_m3=2430)
+    rows = manager.post(WATER, {**body, **changes}, 201)
+    return [Block.unscoped.get(pk=r["block_id"]) for r in rows], rows
+
+
+def depths(farm: Farm, rows: Any) -> list[float]:
+    kept = Irrigation.objects.for_farm(farm).filter(pk__in=[r["id"] for r in rows])
+    return list(kept.order_by("pk").values_list("gross_mm", flat=True))
+
+
+def corrected(row: Any, **changes: Any) -> dict[str, Any]:
+    names = ("status", "started_at", "ended_at", "share", "meter_start_m3", "meter_end_m3", "note")
+    return {**{n: row[n] for n in names}, **changes}
+
+
+def test_a_shared_meter_read_wrongly_is_corrected_for_all_its_blocks(
+    manager: Api, farm: Farm
+) -> None:
+    """2002 m3 over 14.3 ha are 14 mm on each, whichever of the two is corrected."""
+    _, rows = on_one_meter(manager, farm)
+    assert [r["meter_shared_with"] for r in rows] == [1, 1]
+    mended = manager.put(f"{WATER}/{rows[1]['id']}", corrected(rows[1], meter_end_m3=3002))
+    assert mended["gross_mm"] == pytest.approx(14)
+    assert depths(farm, rows) == pytest.approx([14, 14])
+    other = Irrigation.objects.for_farm(farm).get(pk=rows[0]["id"])
+    assert (other.meter_end_m3, other.history.count()) == (3002, 2)
+
+
+def test_a_note_on_one_of_a_shared_meter_changes_no_amount(manager: Api, farm: Farm) -> None:
+    _, rows = on_one_meter(manager, farm)
+    manager.put(f"{WATER}/{rows[0]['id']}", corrected(rows[0], note="valve was stiff"))
+    assert depths(farm, rows) == pytest.approx([10, 10])
+
+
+def test_a_part_of_one_block_leaves_more_of_the_meter_to_the_other(
+    manager: Api, farm: Farm
+) -> None:
+    """1430 m3 over all of one block and half of the other; the same depth where water fell."""
+    (first, second), rows = on_one_meter(manager, farm)
+    manager.put(f"{WATER}/{rows[1]['id']}", corrected(rows[1], share=0.5))
+    depth = 1430 / (first.area_m2 + second.area_m2 / 2) * 1000
+    assert depths(farm, rows) == pytest.approx([depth, depth / 2])
+
+
+def test_what_did_not_run_left_its_share_of_the_meter_to_the_others(
+    manager: Api, farm: Farm
+) -> None:
+    (first, _), rows = on_one_meter(manager, farm)
+    manager.client.delete(f"/api{WATER}/{rows[1]['id']}")
+    assert depths(farm, rows)[0] == pytest.approx(1430 / first.area_m2 * 1000)
+    # Known by depth instead, one takes nothing of the meter's either.
+    (_, second), rows = on_one_meter(manager, farm)
+    by_depth = corrected(rows[0], gross_mm=7, meter_start_m3=None, meter_end_m3=None)
+    assert manager.put(f"{WATER}/{rows[0]['id']}", by_depth)["meter_shared_with"] == 0
+    assert depths(farm, rows) == pytest.approx([7, 1430 / second.area_m2 * 1000])
+
+
+def test_blocks_that_run_on_one_meter_are_ended_by_one_reading(manager: Api, farm: Farm) -> None:
+    now = {"started_at": "2026-07-14T04:00", "ended_at": "2026-07-14T08:00"}
+    _, rows = on_one_meter(manager, farm, status="running", meter_end_m3=None, **now)
+    ended = {"status": "done", "ended_at": "2026-07-14T06:00", "meter_end_m3": 1715}
+    manager.put(f"{WATER}/{rows[0]['id']}", corrected(rows[0], **ended))
+    assert depths(farm, rows) == pytest.approx([5, 5])
+    kept = Irrigation.objects.for_farm(farm).get(pk=rows[1]["id"])
+    assert (kept.status, kept.amount_from, kept.meter_end_m3) == ("running", "meter", 1715)
+
+
 def test_a_part_of_the_block_is_spread_over_it(manager: Api, block: Block) -> None:
     (row,) = manager.post(WATER, a_set(block, gross_mm=20, share=0.25), 201)
     assert row["gross_mm"] == pytest.approx(5)

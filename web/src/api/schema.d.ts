@@ -3919,7 +3919,8 @@ export interface components {
          * SetOut
          * @description ``gross_mm`` over the whole block; planned figures beside those of the run.
          *
-         *     ``way`` is null where the water does not move over the block.
+         *     ``meter_shared_with`` counts the other blocks whose water the same meter counted. ``way`` is
+         *     null where the water does not move over the block.
          */
         SetOut: {
             /** Id */
@@ -3956,6 +3957,8 @@ export interface components {
             meter_start_m3: number | null;
             /** Meter End M3 */
             meter_end_m3: number | null;
+            /** Meter Shared With */
+            meter_shared_with: number;
             /** Note */
             note: string;
             /** Made By */
@@ -3982,6 +3985,11 @@ export interface components {
             rate_mm_h: number;
             /** Moves */
             moves: boolean;
+            system: components["schemas"]["SystemKind"];
+            /** Supply */
+            supply: string;
+            /** Irrigator */
+            irrigator: string | null;
         };
         /** WaterOut */
         WaterOut: {

@@ -22,7 +22,7 @@ const decision: Decision = {
 
 describe("a decision in words", () => {
   it("says who, what and why", () => {
-    expect(decisionWords(decision)).toBe("Not now, Maud: no hands, two men short");
+    expect(decisionWords(decision)).toBe("Not now, Maud: no labour available, two men short");
     expect(decisionWords({ ...decision, kind: "accepted", why: null, reason: "" })).toBe(
       "Accepted, Maud",
     );
@@ -33,7 +33,7 @@ describe("a decision in words", () => {
     const block = { ...aRow(), decision };
     expect(text(<Deciding block={block} time={time} />)).toContain("Take it back");
     expect(text(<Deciding block={block} time={time} />, "metric", false)).toBe(
-      "Not now, Maud: no hands, two men short.",
+      "Not now, Maud: no labour available, two men short.",
     );
     expect(text(<Deciding block={aRow()} time={time} />)).toBe("Give Change… Not now…");
     expect(text(<Deciding block={aRow()} time={time} />, "metric", false)).toBe("");

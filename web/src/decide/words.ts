@@ -7,9 +7,9 @@ export const WHY_WORDS: Record<Why, string> = {
   spray: "spray or fertiliser interval",
   wind: "too windy",
   frost: "frost",
-  no_water: "no water to be had",
-  no_hands: "no hands",
-  breakdown: "something is broken",
+  no_water: "no water available",
+  no_hands: "no labour available",
+  breakdown: "equipment breakdown",
   looks_wet: "the soil looks wet",
   looks_dry: "the soil looks dry",
   other: "another reason",
@@ -21,7 +21,7 @@ const KIND_WORDS: Record<Decision["kind"], string> = {
   declined: "Not now",
 };
 
-/** "Not now, Maud Pellander: no hands, two men short" */
+/** "Not now, Maud Pellander: no labour available, two men short" */
 export function decisionWords(d: Decision): string {
   const why = [d.why ? WHY_WORDS[d.why] : "", d.reason].filter(Boolean).join(", ");
   const who = d.made_by ? `, ${d.made_by}` : "";

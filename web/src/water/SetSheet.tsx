@@ -2,10 +2,10 @@ import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
+import { BlockPicker } from "../form/BlockPicker";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { SaveOrLeave } from "../form/SaveOrLeave";
-import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { measure } from "../units/format";
@@ -63,36 +63,12 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
   return (
     <Sheet title={title} close={close} footer={footer} size="lg">
       {!set && (
-        <Box as="fieldset" mb="3">
-          <Text as="legend" fontSize="sm" fontWeight="500" mb="1.5">
-            Blocks
-          </Text>
-          <Grid
-            templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }}
-            gap="1.5"
-            maxH="180px"
-            overflowY="auto"
-            w="100%"
-          >
-            {blocks.map((b) => (
-              <Tick
-                key={b.id}
-                label={b.name}
-                on={form.blocks.includes(b.id)}
-                change={(on) =>
-                  change({
-                    blocks: on ? [...form.blocks, b.id] : form.blocks.filter((id) => id !== b.id),
-                  })
-                }
-              />
-            ))}
-          </Grid>
-          {problems["block_ids"] && (
-            <Text fontSize="xs" color="rust" mt="1">
-              {problems["block_ids"]}
-            </Text>
-          )}
-        </Box>
+        <BlockPicker
+          blocks={blocks}
+          chosen={form.blocks}
+          choose={(picked) => change({ blocks: picked })}
+          error={problems["block_ids"]}
+        />
       )}
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3">
         {!ends && (
@@ -217,7 +193,19 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
           What the meter counted is spread over the blocks by their area.
         </Text>
       )}
+      {set !== undefined && set.meter_shared_with > 0 && (
+        <Text fontSize="sm" color="inkSoft" mt="2">
+          {form.by === "meter"
+            ? `This meter also counted the water of ${others(set)}. Its readings change there too, and what it counted is spread over all of them by the area irrigated.`
+            : `Without this block, what the meter counted goes to ${others(set)}.`}
+        </Text>
+      )}
       {error && <Notice error={error} />}
     </Sheet>
   );
+}
+
+function others(set: SetOut): string {
+  const count = set.meter_shared_with;
+  return count === 1 ? "one other block" : `${count} other blocks`;
 }

@@ -50,7 +50,8 @@ export function formOf(set: SetOut, time: FarmTime, units: UnitSystem, ends: boo
     status: ends ? "done" : set.status,
     started: localInput(time, new Date(set.started_at)),
     ended: ends ? localInput(time) : localInput(time, new Date(set.ended_at)),
-    by: ends ? "hours" : set.amount_from,
+    // A meter that was read at the start will be read at the end.
+    by: !ends ? set.amount_from : set.meter_start_m3 === null ? "hours" : "meter",
     hours: "",
     depth: forForm(set.gross_mm / set.share, units, "water"),
     meterStart: asText(set.meter_start_m3),

@@ -5,6 +5,7 @@ import type { SetOut, WaterData } from "./queries";
 import { RainByGauge } from "./RainByGauge";
 import { emptySet, formOf, setIn } from "./setForm";
 import { SetLine } from "./SetLine";
+import { SetSheet } from "./SetSheet";
 import { SetsPage } from "./SetsPage";
 
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
@@ -24,6 +25,7 @@ const set: SetOut = {
   planned_gross_mm: 18.9,
   meter_start_m3: 100,
   meter_end_m3: 910,
+  meter_shared_with: 0,
   note: "half the laterals",
   made_by: "Tam Orrowby",
   way: null,
@@ -110,7 +112,9 @@ describe("the form of a set", () => {
     expect(open).toMatchObject({ by: "meter", meterEnd: "910", share: "50", depth: "18" });
     expect(setIn(open, "metric")).toMatchObject({ meter_start_m3: 100, meter_end_m3: 910 });
     const ended = formOf({ ...set, status: "running" }, time, "metric", true);
-    expect(ended).toMatchObject({ status: "done", ended: "2026-07-14T06:10", by: "hours" });
+    expect(ended).toMatchObject({ status: "done", ended: "2026-07-14T06:10", by: "meter" });
+    const unread = { ...set, status: "running" as const, meter_start_m3: null };
+    expect(formOf(unread, time, "metric", true).by).toBe("hours");
   });
 });
 
@@ -130,7 +134,18 @@ describe("the page of sets", () => {
       },
     ],
     rain: [{ date: "2026-07-09", rain_mm: 7.9, source: "x" }],
-    blocks: [{ id: 3, name: "Quern Field", area_m2: 9e4, rate_mm_h: 4.2, moves: false }],
+    blocks: [
+      {
+        id: 3,
+        name: "Quern Field",
+        area_m2: 9e4,
+        rate_mm_h: 4.2,
+        moves: false,
+        system: "drip",
+        supply: "",
+        irrigator: null,
+      },
+    ],
   };
 
   it("shows what is to be done, given, held and fallen", () => {
@@ -149,5 +164,53 @@ describe("the page of sets", () => {
   it("says when no rain is on record", () => {
     const dry = { ...water, rain: [] };
     expect(text(<RainByGauge water={dry} time={time} />)).toContain("No rain on record");
+  });
+});
+
+const block = (id: number): WaterData["blocks"][number] => ({
+  id,
+  name: `Block ${id}`,
+  area_m2: 1e4,
+  rate_mm_h: 4,
+  moves: false,
+  system: "drip",
+  supply: id % 2 ? "North bore" : "",
+  irrigator: null,
+});
+const sheet = (count: number) => (
+  <SetSheet
+    time={time}
+    blocks={Array.from({ length: count }, (_, k) => block(k + 1))}
+    close={nothing}
+  />
+);
+const correcting = (more: Partial<SetOut>) =>
+  text(<SetSheet time={time} blocks={[block(1)]} set={{ ...set, ...more }} close={nothing} />);
+
+describe("logging water on many blocks", () => {
+  it("searches and groups where there are many, and names what is selected", () => {
+    const said = shown(sheet(40));
+    expect(said).toContain("Find blocks");
+    expect(said).toContain("Group by");
+    expect(said).toContain("all shown (40)");
+    expect(said).toContain("No block selected.");
+  });
+
+  it("asks no such thing where few are seen at a glance", () => {
+    const said = shown(sheet(3));
+    expect(said).not.toContain("Find blocks");
+    expect(said).not.toContain("all shown");
+    expect(said).toContain("Block 3");
+  });
+
+  it("says what else a shared meter counted", () => {
+    expect(correcting({ meter_shared_with: 1 })).toContain(
+      "This meter also counted the water of one other block.",
+    );
+    expect(correcting({ meter_shared_with: 3 })).toContain("3 other blocks");
+    expect(correcting({})).not.toContain("also counted");
+    expect(correcting({ meter_shared_with: 1, amount_from: "depth" })).toContain(
+      "what the meter counted goes to one other block",
+    );
   });
 });
