@@ -30,7 +30,7 @@ export function BlockPicker({ blocks, chosen, choose, error }: Props) {
   const many = blocks.length > FEW;
   return (
     <Box as="fieldset" mb="3">
-      <Text as="legend" fontSize="sm" fontWeight="500" mb="1.5">
+      <Text as="legend" fontSize="sm" fontWeight="500" mb="1.5" srOnly={many}>
         Blocks
       </Text>
       {many && (
@@ -76,13 +76,17 @@ function Group({ group, chosen, choose, many }: GroupProps) {
       {(group.name !== "" || many) && (
         <Box mb="1" fontWeight="600">
           <Tick
-            label={`${group.name || "all shown"} (${count})`}
+            label={`${group.name || "All shown"} (${count})`}
             on={all}
             change={(on) => choose(withBlocks(chosen, group.blocks, on))}
           />
         </Box>
       )}
-      <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }} gap="1.5">
+      <Grid
+        templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }}
+        gap="1.5"
+        pl={group.name === "" ? "0" : "6"}
+      >
         {group.blocks.map((b) => (
           <Tick
             key={b.id}

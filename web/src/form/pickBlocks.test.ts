@@ -27,11 +27,11 @@ test("every word must be found, in whatever tells of the block", () => {
 
 test("groups by name; what has none stands in a group of its own", () => {
   expect(told("", "supply")).toEqual([
-    ["no water supply", "Block 2"],
+    ["No water supply", "Block 2"],
     ["North bore", "Block 10", "Long Tye"],
   ]);
   expect(told("", "irrigator")).toEqual([
-    ["no irrigator", "Block 10", "Long Tye"],
+    ["No irrigator", "Block 10", "Long Tye"],
     ["Tam Orrowby", "Block 2"],
   ]);
 });

@@ -35,7 +35,7 @@ export function blockGroups(blocks: PickableBlock[], find: string, by: GroupBy):
   });
   const groups = new Map<string, PickableBlock[]>();
   for (const block of fit) {
-    const name = by === "" ? "" : block[by] || `no ${GROUPINGS[by]}`;
+    const name = by === "" ? "" : block[by] || `No ${GROUPINGS[by]}`;
     groups.set(name, [...(groups.get(name) ?? []), block]);
   }
   return [...groups]

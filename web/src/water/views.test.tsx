@@ -192,14 +192,14 @@ describe("logging water on many blocks", () => {
     const said = shown(sheet(40));
     expect(said).toContain("Find blocks");
     expect(said).toContain("Group by");
-    expect(said).toContain("all shown (40)");
+    expect(said).toContain("All shown (40)");
     expect(said).toContain("No block selected.");
   });
 
   it("asks no such thing where few are seen at a glance", () => {
     const said = shown(sheet(3));
     expect(said).not.toContain("Find blocks");
-    expect(said).not.toContain("all shown");
+    expect(said).not.toContain("All shown");
     expect(said).toContain("Block 3");
   });
 
