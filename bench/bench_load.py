@@ -1,0 +1,263 @@
+"""A hundred people on board and other pages while forty loggers send, on this machine alone.
+
+A farm of 300 blocks behind the real server and a worker, as `./furrow serve` runs them. Each person
+opens a page, looks at it for 5 s on average and opens the next; each logger sends every 15 s, sixty
+times as often as loggers do. Limits: 95 of 100 answers in under 500 ms, no error, no web process
+above 500 MB. Beside it, in the same run, a static file of the board's weight: what the machine and
+the server can do at all.
+"""
+
+import http.client
+import json
+import os
+import random
+import secrets
+import socket
+import subprocess
+import sys
+import threading
+import time
+from collections import defaultdict
+from collections.abc import Callable
+from contextlib import ExitStack
+from dataclasses import dataclass, field
+from datetime import timedelta
+from functools import partial
+from pathlib import Path
+
+from bench.bench_board import many_blocks
+from bench.database import bench_database
+from bench.figures import Figure, run
+
+PEOPLE, THINK_S = 100, 5.0
+LOGGERS, EVERY_S = 40, 15.0
+WARM_S, MEASURED_S = 20.0, 60.0
+P95_MS, STATIC_P95_MS, PEAK_MB = 500.0, 500.0, 500.0
+ROOT = Path(__file__).resolve().parent.parent
+# Half of what people open is the board.
+PAGES = ("board", "board", "board", "board", "block", "block", "water", "instruments")
+
+
+@dataclass
+class Tally:
+    """What came of the requests, by what was asked for."""
+
+    taken_s: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
+    errors: list[str] = field(default_factory=list)
+    measuring: bool = False
+
+    def p95_ms(self, *kinds: str) -> float:
+        every = sorted(t for k in kinds or self.taken_s for t in self.taken_s[k])
+        return 1000 * every[int(0.95 * len(every))] if every else float("nan")
+
+
+@dataclass
+class Visitor:
+    """Somebody with a connection that is kept open."""
+
+    port: int
+    tally: Tally
+    headers: dict[str, str]
+    connection: http.client.HTTPConnection | None = None
+    chance: random.Random = field(default_factory=random.Random)
+
+    def ask(self, kind: str, path: str, body: bytes | None = None) -> None:
+        began = time.perf_counter()
+        try:
+            status = self._status(path, body)
+        except OSError as error:
+            status, self.connection = repr(error), None
+        if not self.tally.measuring:
+            return
+        if status != 200:
+            self.tally.errors.append(f"{kind}: {status}")
+        self.tally.taken_s[kind].append(time.perf_counter() - began)
+
+    def _status(self, path: str, body: bytes | None) -> object:
+        for again in (True, False):
+            if self.connection is None:
+                self.connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
+            try:
+                method = "GET" if body is None else "POST"
+                self.connection.request(method, path, body, self.headers)
+                answer = self.connection.getresponse()
+                answer.read()
+                return answer.status
+            except (http.client.RemoteDisconnected, ConnectionResetError, BrokenPipeError):
+                # The server closes what was idle; a browser opens another.
+                self.connection = None
+                if not again:
+                    raise
+        return None
+
+
+def person(visitor: Visitor, slug: str, blocks: list[int], stop: threading.Event) -> None:
+    chance = visitor.chance
+    base = f"/api/farms/{slug}"
+    stop.wait(chance.uniform(0, THINK_S))
+    while not stop.is_set():
+        page = chance.choice(PAGES)
+        if page == "block":
+            block = chance.choice(blocks)
+            visitor.ask("block", f"{base}/blocks/{block}")
+            visitor.ask("series", f"{base}/blocks/{block}/series")
+        else:
+            visitor.ask(page, f"{base}/{page}")
+        stop.wait(chance.expovariate(1 / THINK_S))
+
+
+def reader(visitor: Visitor, stop: threading.Event) -> None:
+    chance = visitor.chance
+    stop.wait(chance.uniform(0, THINK_S))
+    while not stop.is_set():
+        visitor.ask("static", "/bench.bin")
+        stop.wait(chance.expovariate(1 / THINK_S))
+
+
+def logger(visitor: Visitor, channels: list[int], start_us: float, stop: threading.Event) -> None:
+    at = start_us
+    stop.wait(visitor.chance.uniform(0, EVERY_S))
+    while not stop.is_set():
+        series = [
+            {"channel": c, "unit": "m3/m3", "times": [at], "values": [0.24]} for c in channels
+        ]
+        body = json.dumps({"batch": secrets.token_hex(6), "series": series}).encode()
+        visitor.ask("ingest", "/api/ingest", body)
+        at += 60.0
+        stop.wait(EVERY_S)
+
+
+def as_device(token: str) -> dict[str, str]:
+    return {"Authorization": f"Bearer {token}", "Content-Type": "application/json"}
+
+
+def memory_mb(pid: int) -> float:
+    """The most that a process and its children held, the largest of them."""
+    found = [pid]
+    for entry in Path("/proc").iterdir():
+        if entry.name.isdigit():
+            try:
+                parent = int((entry / "stat").read_text().rsplit(")", 1)[1].split()[1])
+            except OSError:
+                continue
+            if parent == pid:
+                found.append(int(entry.name))
+    peaks = []
+    for one in found:
+        for line in Path(f"/proc/{one}/status").read_text().splitlines():
+            if line.startswith("VmHWM"):
+                peaks.append(int(line.split()[1]) / 1024)
+    return max(peaks)
+
+
+def free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+def load(tally: Tally, workers: list[Callable[[threading.Event], None]]) -> None:
+    """Let all of them work for as long as is measured."""
+    stop = threading.Event()
+    threads = [threading.Thread(target=work, args=(stop,), daemon=True) for work in workers]
+    for thread in threads:
+        thread.start()
+    time.sleep(WARM_S)
+    tally.measuring = True
+    time.sleep(MEASURED_S)
+    tally.measuring = False
+    stop.set()
+    for thread in threads:
+        thread.join(60)
+
+
+def measure() -> list[Figure]:
+    with bench_database(), ExitStack() as stack:
+        from django.test import Client
+
+        from server.advice.stored import refresh
+        from server.blocks.models import Block
+        from server.demo.people import demo_user
+        from server.devices.services import make_device
+        from server.farms.access import Access
+        from server.farms.models import Role
+        from server.instruments.models import Instrument
+
+        farm = many_blocks()
+        refresh(farm)
+        user = demo_user(Role.MANAGER)
+        assert user is not None
+        client = Client()
+        client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+        session = client.cookies["sessionid"].value
+        access = Access(user, farm, Role.MANAGER)
+        probes = (
+            Instrument.objects.for_farm(farm)
+            .filter(kind="capacitance_probe")
+            .prefetch_related("channels")[:LOGGERS]
+        )
+        channels = [[c.pk for c in p.channels.all() if c.quantity == "theta"] for p in probes]
+        tokens = [make_device(access, f"L{k}", []).token for k in range(len(channels))]
+        blocks = list(Block.objects.for_farm(farm).values_list("pk", flat=True))
+        board = client.get(f"/api/farms/{farm.slug}/board", headers={"Accept-Encoding": "gzip"})
+        start = (farm.now() - timedelta(hours=2)).timestamp()
+
+        port = free_port()
+        log = stack.enter_context(Path(os.devnull).open("w"))
+        commands = (
+            [
+                str(Path(sys.executable).with_name("gunicorn")),
+                *("server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2"),
+                *("--threads", "4", "--log-level", "critical", "--no-control-socket"),
+            ],
+            [sys.executable, "manage.py", "procrastinate", "worker"],
+        )
+        dist = Path(os.environ.get("FURROW_WEB_DIST", ROOT / "web" / "dist"))
+        static = dist / "public" / "bench.bin"
+        static.write_bytes(os.urandom(len(board.content)))
+        stack.callback(static.unlink)
+        running = [
+            subprocess.Popen(command, cwd=ROOT, stdout=log, stderr=log) for command in commands
+        ]
+        for process in running:
+            stack.callback(process.wait)
+            stack.callback(process.terminate)
+        for _ in range(300):
+            try:
+                Visitor(port, Tally(), {})._status("/api/session", None)
+                break
+            except OSError:
+                time.sleep(0.2)
+        signed_in = {"Cookie": f"sessionid={session}", "Accept-Encoding": "gzip"}
+
+        still, tally = Tally(), Tally()
+        load(still, [partial(reader, Visitor(port, still, {})) for _ in range(PEOPLE)])
+        people = [
+            partial(person, Visitor(port, tally, signed_in), farm.slug, blocks)
+            for _ in range(PEOPLE)
+        ]
+        loggers = [
+            partial(logger, Visitor(port, tally, as_device(token)), of, start)
+            for token, of in zip(tokens, channels, strict=True)
+        ]
+        load(tally, [*people, *loggers])
+        for kind, taken in sorted(tally.taken_s.items()):
+            taken.sort()
+            print(
+                f"{kind}: {len(taken)} answers, {1000 * taken[len(taken) // 2]:.0f} ms half, "
+                f"{tally.p95_ms(kind):.0f} ms 95 %, {1000 * taken[-1]:.0f} ms at most"
+            )
+        for error in tally.errors[:10]:
+            print("error:", error)
+        asked = [k for k in tally.taken_s if k != "ingest"]
+        return [
+            Figure("load: static file, 95 % in", still.p95_ms(), "ms", STATIC_P95_MS),
+            Figure("load: pages of 100 people, 95 % in", tally.p95_ms(*asked), "ms", P95_MS),
+            Figure("load: 40 loggers, 95 % in", tally.p95_ms("ingest"), "ms", P95_MS),
+            Figure("load: errors", len(tally.errors) + len(still.errors), "", 0),
+            Figure("load: web process", memory_mb(running[0].pid), "MB", PEAK_MB),
+        ]
+
+
+if __name__ == "__main__":
+    run(measure)
