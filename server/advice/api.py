@@ -72,7 +72,7 @@ def board(request: HttpRequest, slug: str) -> HttpResponse:
     again would take longer than finding them.
     """
     farm = enter(person(request), slug).farm
-    if needs_refresh(farm):
+    if needs_refresh(farm, also_loggers=False):
         refresh(farm)
     now = farm.now()
     weather = farm_weather(farm, now, RAIN_SHOWN_DAYS)

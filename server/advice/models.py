@@ -4,6 +4,7 @@ from typing import Any, ClassVar
 
 from django.conf import settings
 from django.db import models
+from django.db.models.functions import Now
 from simple_history.models import HistoricalRecords
 
 from server.blocks.models import Block
@@ -18,12 +19,14 @@ class Touched(models.Model):
     Written by the database's own triggers, so that nothing forgets it; taken away by who makes
     the answers anew. No foreign keys: a row may outlive what it speaks of. ``first_on`` is the
     first morning whose `EstimatedMorning` it makes wrong, null for all of them, infinity for
-    none.
+    none; ``by_logger`` when it was a logger's readings, and nobody's deed.
     """
 
     farm_id = models.BigIntegerField(db_index=True)
     block_id = models.BigIntegerField(null=True)
     first_on = models.DateField(null=True)
+    by_logger = models.BooleanField(default=False, db_default=False)
+    noted_at = models.DateTimeField(db_default=Now())
 
     def __str__(self) -> str:
         return f"farm {self.farm_id}, block {self.block_id}"

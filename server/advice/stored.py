@@ -17,6 +17,8 @@ from server.ground.facts import blocks_of
 
 # A line tells of days: one this old is still true, if nothing new was heard.
 OLDEST = timedelta(minutes=30)
+# Workers look every few seconds; what they have not taken in after so long, nobody will.
+WORKER_TAKES_S = 60.0
 _UPSERT = """
 INSERT INTO advice_storedanswer (block_id, made_at, version, late, row)
 VALUES (%s, %s, %s, %s, %s)
@@ -104,13 +106,23 @@ def lines(farm: Farm) -> list[str]:
     )
 
 
-def needs_refresh(farm: Farm) -> bool:
-    """Whether anything was noted since, or a line has grown old."""
+def needs_refresh(farm: Farm, *, also_loggers: bool = True) -> bool:
+    """Whether anything was noted since, or a line has grown old.
+
+    Without ``also_loggers`` readings that a logger sent a moment ago are no reason: a worker
+    takes them in within seconds, and a hundred people should not wait for it. Whatever a person
+    did is one, and so is what no worker took in for `WORKER_TAKES_S`.
+    """
     oldest = farm.now() - OLDEST
     with connection.cursor() as cursor:
         cursor.execute(
             """
-            SELECT EXISTS (SELECT 1 FROM advice_touched WHERE farm_id = %(farm)s)
+            SELECT EXISTS (
+                    SELECT 1 FROM advice_touched WHERE farm_id = %(farm)s AND (
+                        %(every)s OR NOT by_logger
+                        OR noted_at < statement_timestamp() - make_interval(secs => %(takes)s)
+                    )
+                )
                 OR EXISTS (
                     SELECT 1 FROM blocks_block b
                     LEFT JOIN advice_storedanswer s ON s.block_id = b.id
@@ -121,6 +133,8 @@ def needs_refresh(farm: Farm) -> bool:
             """,
             {
                 "farm": farm.pk,
+                "every": also_loggers,
+                "takes": WORKER_TAKES_S,
                 "oldest": oldest,
                 "newest": farm.now() + OLDEST,
                 "version": RULES_VERSION,

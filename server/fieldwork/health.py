@@ -1,19 +1,23 @@
 """Every instrument at a glance: its last word, how much of it is trusted, what is due."""
 
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db import connection
+from django.db.models import Exists, OuterRef
 
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
-from core.instrument.life import LifeStatus, TaskDue, life_status, tasks_due
+from core.instrument.life import LifeStatus, LogEntry, TaskDue, life_status, tasks_due
 from core.quality.flags import reasons
 from server.farms.models import Farm
 from server.fieldwork.schemas import HealthOut, TaskOut
-from server.instruments.models import Instrument
+from server.instruments.models import Channel, ChannelCalibration, Instrument, InstrumentEvent
 
 WEEK = timedelta(days=7)
+# What is told of an instrument and its block.
+OF_INSTRUMENT = ("label", "kind", "serial", "site", "block_id", "block__name")
 _WEEK_OF = """
 SELECT c.instrument_id, sum(s.count)::int8, sum(s.doubted)::int8, bit_or(s.flags)::int8
 FROM readings_readingspan s JOIN instruments_channel c ON c.id = s.channel_id
@@ -53,6 +57,24 @@ class _Week:
     flags: int = 0
 
 
+@dataclass(frozen=True)
+class _Channel:
+    quantity: str
+    depth_mm: float | None
+    has_curve: bool
+
+
+@dataclass(frozen=True)
+class _Parts:
+    """What is known of an instrument; ``device`` tells battery [V] and signal [dBm]."""
+
+    week: _Week
+    last: datetime | None
+    device: tuple[float | None, float | None] | None
+    log: list[LogEntry]
+    channels: list[_Channel]
+
+
 def task_out(due: TaskDue, now: datetime) -> TaskOut:
     """A task with its dates."""
     return TaskOut(
@@ -65,18 +87,17 @@ def task_out(due: TaskDue, now: datetime) -> TaskOut:
 
 
 def instruments_of(farm: Farm) -> list[Instrument]:
-    """The farm's instruments with channels, curves and log, in a fixed number of queries."""
+    """The farm's instruments with their blocks, by block and label."""
     return list(
         Instrument.objects.for_farm(farm)
         .select_related("block")
-        .defer("block__outline")
-        .prefetch_related("channels__calibrations", "events")
+        .only(*OF_INSTRUMENT)
         .order_by("block__name", "label")
     )
 
 
 def health_of(farm: Farm, instruments: Sequence[Instrument]) -> list[HealthOut]:
-    """Health of instruments whose parts are prefetched; four queries however many they are."""
+    """Health of instruments with their blocks; six queries however many they are."""
     now = farm.now()
     asked: dict[str, datetime | int | list[int]] = {
         "instruments": [i.pk for i in instruments],
@@ -93,35 +114,58 @@ def health_of(farm: Farm, instruments: Sequence[Instrument]) -> list[HealthOut]:
         device = {r[0]: r[1:] for r in cursor.fetchall()}
         cursor.execute(_WHOLE_FARM, asked)
         whole_farm = cursor.fetchone()
+    log, channels = _logs(instruments), _channels(instruments)
     return [
-        _health(farm, i, now, week.get(i.pk, _Week()), last.get(i.pk), device.get(i.pk), whole_farm)
+        _health(
+            farm,
+            i,
+            now,
+            _Parts(
+                week.get(i.pk, _Week()),
+                last.get(i.pk),
+                device.get(i.pk, whole_farm if kinds()[InstrumentKind(i.kind)].logged else None),
+                log[i.pk],
+                channels[i.pk],
+            ),
+        )
         for i in instruments
     ]
+
+
+def _logs(instruments: Sequence[Instrument]) -> dict[int, list[LogEntry]]:
+    """The log of each instrument, oldest first."""
+    out: dict[int, list[LogEntry]] = defaultdict(list)
+    rows = InstrumentEvent.unscoped.filter(instrument__in=[i.pk for i in instruments])
+    for event in rows.order_by("at", "pk"):
+        out[event.instrument_id].append(event.entry)
+    return out
+
+
+def _channels(instruments: Sequence[Instrument]) -> dict[int, list[_Channel]]:
+    """The channels of each instrument."""
+    out: dict[int, list[_Channel]] = defaultdict(list)
+    curve = ChannelCalibration.unscoped.filter(channel=OuterRef("pk"), undone_at=None)
+    rows = Channel.unscoped.filter(instrument__in=[i.pk for i in instruments])
+    for instrument, *channel in rows.values_list(
+        "instrument_id", "quantity", "depth_mm", Exists(curve)
+    ):
+        out[instrument].append(_Channel(*channel))
+    return out
 
 
 def _health(
     farm: Farm,
     row: Instrument,
     now: datetime,
-    week: _Week,
-    last: datetime | None,
-    device: tuple[float | None, float | None] | None,
-    whole_farm: tuple[float | None, float | None] | None,
+    parts: _Parts,
 ) -> HealthOut:
     kind = InstrumentKind(row.kind)
     facts = kinds()[kind]
-    log = [e.entry for e in row.events.all()]
-    status = life_status(log, facts.settles_days, now)
+    status = life_status(parts.log, facts.settles_days, now)
     retired = status is LifeStatus.RETIRED
-    tasks = [] if retired else tasks_due(facts.tasks, log, now)
-    channels = row.channels.all()
-    bare = [
-        c
-        for c in channels
-        if c.quantity == Quantity.COUNTS
-        and not any(k.undone_at is None for k in c.calibrations.all())
-    ]
-    battery, signal = device or ((whole_farm or (None, None)) if facts.logged else (None, None))
+    tasks = [] if retired else tasks_due(facts.tasks, parts.log, now)
+    battery, signal = parts.device or (None, None)
+    week, last = parts.week, parts.last
     return HealthOut(
         id=row.pk,
         label=row.label,
@@ -131,7 +175,7 @@ def _health(
         block=row.block.name,
         serial=row.serial,
         site=row.site,
-        depths_mm=sorted({c.depth_mm for c in channels if c.depth_mm is not None}),
+        depths_mm=sorted({c.depth_mm for c in parts.channels if c.depth_mm is not None}),
         status=status,
         simulated=farm.simulated,
         last_at=last,
@@ -142,5 +186,7 @@ def _health(
         battery_v=battery,
         signal_dbm=signal,
         next_task=task_out(tasks[0], now) if tasks else None,
-        needs_calibration=bool(bare),
+        needs_calibration=any(
+            c.quantity == Quantity.COUNTS and not c.has_curve for c in parts.channels
+        ),
     )

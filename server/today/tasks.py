@@ -24,7 +24,7 @@ def morning(timestamp: int) -> None:
                 send_mornings(farm)
 
 
-@app.periodic(cron="* * * * *")
+@app.periodic(cron="* * * * * */5")
 @app.task(name="today.freshen", queueing_lock="today.freshen", lock="today.freshen")
 def freshen(timestamp: int) -> None:
     """Boards made ready before anyone asks for them."""

@@ -9,7 +9,7 @@ from django.db import IntegrityError, connection, transaction
 
 from core.instrument.reading_units import code_of
 from server.advice.models import Advice, StoredAnswer, Touched
-from server.advice.stored import OLDEST, needs_refresh, refresh
+from server.advice.stored import OLDEST, WORKER_TAKES_S, needs_refresh, refresh
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.farms.models import Farm
 from server.instruments.models import Channel, Instrument, InstrumentEvent
@@ -17,6 +17,7 @@ from server.limits.models import RefillRule
 from server.readings.models import ReadingBatch
 from server.readings.store import ROW, row_of, store_readings
 from server.soils.models import Horizon
+from server.today.tasks import freshen
 from server.water.models import Hold, Irrigation
 from server.weather.models import WeatherDay
 from tests.server.conftest import Api
@@ -155,3 +156,54 @@ def test_an_advice_is_never_rewritten(farm: Farm) -> None:
         connection.cursor() as cursor,
     ):
         cursor.execute("UPDATE advice_advice SET gross_mm = 1")
+
+
+def send_by_logger(manager: Api, block: Block) -> None:
+    made = manager.post(f"{BASE}/devices", {"name": "L", "instruments": []}, status=201)
+    channel = Channel.objects.for_farm(block.farm).filter(instrument__block=block).first()
+    assert channel is not None
+    at = (block.farm.now() - timedelta(minutes=3)).isoformat()
+    series = {"channel": channel.pk, "unit": "m3/m3", "times": [at], "values": [0.24]}
+    answer = manager.client.post(
+        "/api/ingest",
+        {"series": [series]},
+        content_type="application/json",
+        headers={"Authorization": f"Bearer {made['token']}"},
+    )
+    assert answer.json()["new"] == 1
+
+
+def made_at(block: Block) -> datetime:
+    return StoredAnswer.objects.for_farm(block.farm).get(block=block).made_at
+
+
+def test_nobody_waits_for_what_a_logger_sent_a_moment_ago(
+    fresh: Farm, block: Block, manager: Api
+) -> None:
+    """A worker takes it in within seconds; what none took in for a minute, who looks does."""
+    StoredAnswer.objects.for_farm(fresh).update(made_at=fresh.now() - timedelta(minutes=9))
+    before = made_at(block)
+    send_by_logger(manager, block)
+    assert needs_refresh(fresh)
+    assert not needs_refresh(fresh, also_loggers=False)
+    manager.get(f"{BASE}/board")
+    assert made_at(block) == before
+    Touched.objects.filter(by_logger=True).update(
+        noted_at=datetime.now(UTC) - timedelta(seconds=WORKER_TAKES_S + 1)
+    )
+    assert needs_refresh(fresh, also_loggers=False)
+    manager.get(f"{BASE}/board")
+    assert made_at(block) == fresh.now()
+
+
+@pytest.mark.parametrize("change", [bring_reading, give_water])
+def test_everybody_sees_at_once_what_a_person_did(
+    fresh: Farm, block: Block, manager: Api, change: Callable[[Block], None]
+) -> None:
+    send_by_logger(manager, block)
+    change(block)
+    assert needs_refresh(fresh, also_loggers=False)
+    # What a logger says of itself ends with its own request.
+    assert set(Touched.objects.values_list("by_logger", flat=True)) == {True, False}
+    freshen(0)
+    assert not needs_refresh(fresh)
