@@ -1,6 +1,6 @@
 """The answer to an act that has nothing else to say."""
 
-from ninja import Schema
+from server.schema import Schema
 
 
 class DoneOut(Schema):

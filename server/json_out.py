@@ -3,8 +3,9 @@
 import json
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja.renderers import JSONRenderer
+from pydantic import BaseModel
 
 from server.incident import record_incident
 from server.unknown import known
@@ -19,6 +20,12 @@ def finite(value: Any) -> Any:
     if isinstance(value, list | tuple):
         return [finite(v) for v in value]
     return value
+
+
+def json_answer(told: BaseModel) -> HttpResponse:
+    """An answer of many rows, sent as it was made and not checked a second time; what is no finite
+    number goes out as unknown."""
+    return HttpResponse(told.model_dump_json(), content_type="application/json; charset=utf-8")
 
 
 class FiniteJson(JSONRenderer):

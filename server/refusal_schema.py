@@ -1,6 +1,6 @@
 """How a refusal looks on the wire; every endpoint declares it."""
 
-from ninja import Schema
+from server.schema import Schema
 
 
 class ProblemOut(Schema):

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router
 from ninja.utils import check_csrf
 
 from server.accounts.address import client_address
@@ -18,6 +18,7 @@ from server.farms.models import Membership, Role
 from server.farms.rules import Action, may
 from server.refusal import NotAllowed, NotThere, Refused
 from server.refusal_schema import REFUSALS, RefusalOut
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["session"])

@@ -3,13 +3,13 @@
 from datetime import date
 
 import numpy as np
-from ninja import Schema
 
 from core.advice.assumptions import Assumptions
 from core.arrays import Floats
 from core.limits.by_day import limits_by_day
 from core.limits.school import SCHOOLS, School
 from core.state.weighing import Weighing
+from server.schema import Schema
 
 FORECAST_DAYS = 10
 

@@ -1,7 +1,7 @@
 """Deciding on advice, trying what would be, and looking back."""
 
 from django.http import HttpRequest
-from ninja import Field, Query, Router, Schema, Status
+from ninja import Field, Query, Router, Status
 
 from server.advice.decisions import Said, accept_many, decide_on, take_back
 from server.advice.history import (
@@ -20,6 +20,7 @@ from server.done import DoneOut
 from server.farms.access import enter
 from server.moment import Moment
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["decisions"])

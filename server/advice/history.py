@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 
 import numpy as np
-from ninja import Field, Schema
+from ninja import Field
 
 from core.advice.assess import block_past
 from core.advice.version import RULES_VERSION
@@ -18,6 +18,7 @@ from server.advice.schemas import AnswerOut, DecisionOut, GivenSet
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.refusal import NotThere
+from server.schema import Schema
 from server.water.models import Irrigation
 
 # What is counted as come of an advice: so many days after it.

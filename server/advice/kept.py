@@ -11,12 +11,11 @@ from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
-from ninja import Schema
-
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.limits.school import FLAT_P, School
 from server.advice.assumed import Assumed
 from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
+from server.schema import Schema
 
 FORMAT = 5
 FORMATS = Path(__file__).with_name("formats")

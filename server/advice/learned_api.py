@@ -3,13 +3,14 @@
 from datetime import date
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from core.advice.assess import block_learned
 from server.advice.answers import load
 from server.blocks.services import find_block
 from server.farms.access import enter
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["limits"])

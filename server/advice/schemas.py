@@ -2,7 +2,7 @@
 
 from datetime import date, datetime
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.advice.answer import Weighed
 from core.advice.holds import HoldKind
@@ -17,6 +17,7 @@ from core.state.weighing import Weighing
 from server.advice.models import Decision
 from server.blocks.schemas import StageChoice
 from server.instruments.schemas import InstrumentOut
+from server.schema import Schema
 from server.water.holds import HoldOut
 from server.water.models import Irrigation
 

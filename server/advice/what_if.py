@@ -5,7 +5,7 @@ from datetime import date, datetime
 from typing import Annotated
 
 import numpy as np
-from ninja import Field, Schema
+from ninja import Field
 
 from core.advice.assess import assess_blocks
 from core.advice.assumptions import Assumptions
@@ -23,6 +23,7 @@ from server.blocks.crop import book_key, season_under_way
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.refusal import Problem, Refused
+from server.schema import Schema
 
 DAYS = 10
 

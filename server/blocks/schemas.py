@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
@@ -11,6 +11,7 @@ from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from server.blocks.models import CropSeason, EventKind
 from server.moment import Day
+from server.schema import Schema
 from server.soils.schemas import HorizonIn
 
 

@@ -1,9 +1,10 @@
 """The calibration bench on the wire. Masses in g, volumes in mL, theta in m3/m3."""
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.instrument.calibration import CurveKind
 from server.moment import Moment
+from server.schema import Schema
 
 
 class SampleIn(Schema):

@@ -1,9 +1,10 @@
 """What a crop looks like on the wire."""
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
+from server.schema import Schema
 
 
 class SaltOut(Schema):

@@ -5,7 +5,7 @@ from typing import Any, cast
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
@@ -19,6 +19,7 @@ from server.farms.rules import Action
 from server.instruments.models import Channel
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS, RefusalOut
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["devices"])

@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from core.crop.reference import RATIO_RANGE
 from server.farms.access import enter
@@ -12,6 +12,7 @@ from server.farms.people import people_of
 from server.farms.rules import Action
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["farms"])

@@ -24,13 +24,14 @@ FROM readings_readingspan s JOIN instruments_channel c ON c.id = s.channel_id
 WHERE c.instrument_id = ANY(%(instruments)s) AND s.start > %(since)s AND s.last_at <= %(now)s
 GROUP BY 1
 """
-# The newest reading of each channel by its key: no scan of the readings.
+# The newest reading of each channel by the newest span: no look into every month of readings.
 _LAST = """
-SELECT c.instrument_id, max(r."time")
+SELECT c.instrument_id, max(s.last_at)
 FROM instruments_channel c CROSS JOIN LATERAL (
-    SELECT "time" FROM readings_reading
-    WHERE channel_id = c.id AND "time" <= %(now)s ORDER BY "time" DESC LIMIT 1
-) r
+    SELECT last_at FROM readings_readingspan
+    WHERE channel_id = c.id AND last_at <= %(now)s AND start <= %(now)s
+    ORDER BY start DESC LIMIT 1
+) s
 WHERE c.instrument_id = ANY(%(instruments)s)
 GROUP BY 1
 """

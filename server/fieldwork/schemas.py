@@ -3,13 +3,14 @@
 from datetime import datetime
 from uuid import UUID
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LifeStatus, LogKind
 from core.instrument.reading_units import ReadingUnit
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
 from server.moment import Moment
+from server.schema import Schema
 
 
 class TaskOut(Schema):

@@ -8,10 +8,11 @@ import re
 from enum import StrEnum
 from typing import Literal
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.instrument.reading_units import ReadingUnit
 from server.refusal import Problem, Refused
+from server.schema import Schema
 
 FARM_CLOCK, UTC_CLOCK = "farm", "utc"
 _OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")

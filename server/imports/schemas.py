@@ -2,12 +2,13 @@
 
 from datetime import datetime
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
 from server.imports.layout import Layout
 from server.imports.models import ImportState
+from server.schema import Schema
 
 
 class FileRowOut(Schema):

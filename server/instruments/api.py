@@ -3,7 +3,7 @@
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, Schema, Status, UploadedFile
+from ninja import File, Form, Router, Status, UploadedFile
 
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.reading_units import units_of
@@ -26,6 +26,7 @@ from server.instruments.services import (
     mark_channel,
 )
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["instruments"])

@@ -1,7 +1,7 @@
 """Feel checks: layer by layer, what a hand may find and what it means."""
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from core.instrument.cautions import cautions
 from core.instrument.feel import Drawing, FeelGroup, feel_deficit_mm, feel_groups, feel_layers
@@ -11,6 +11,7 @@ from server.ground.facts import Ground
 from server.instruments.services import find_instrument
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["instruments"])

@@ -2,11 +2,12 @@
 
 from datetime import datetime
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.instrument.calibration import CurveKind
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
+from server.schema import Schema
 
 
 class InstrumentIn(Schema):

@@ -2,7 +2,7 @@
 
 from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
-from ninja import Query, Router, Schema, Status
+from ninja import Query, Router, Status
 
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import Stage
@@ -21,6 +21,7 @@ from server.limits.schemas import BlockLimitsOut, RefillIn
 from server.moment import Day
 from server.readings.water_table import water_tables
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 from server.unknown import known
 from server.water.equipment import wetted_share

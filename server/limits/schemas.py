@@ -3,13 +3,14 @@
 from datetime import date, datetime
 from typing import Literal
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.crop.salinity import Leaching
 from core.crop.season import Stage
 from core.limits.school import School
 from core.soil.texture import TextureClass
 from server.moment import Day
+from server.schema import Schema
 
 
 class LayerOut(Schema):

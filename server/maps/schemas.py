@@ -2,9 +2,10 @@
 
 from typing import Any, Literal
 
-from ninja import Field, Schema
+from ninja import Field
 
 from server.maps.models import FeatureKind
+from server.schema import Schema
 
 
 class MapBlock(Schema):

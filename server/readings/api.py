@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from core.instrument.reading_units import ReadingUnit
 from server.farms.access import enter
@@ -17,6 +17,7 @@ from server.readings.services import (
 )
 from server.readings.store import UpsertCount
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["readings"])

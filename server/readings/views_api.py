@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo
 
 from django.db.models import F
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Query, Router, Schema, Status
+from ninja import Field, Query, Router, Status
 
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
@@ -22,6 +22,7 @@ from server.readings.undo import undo_batch
 from server.readings.verdicts import give_verdict, undo_verdict
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 
 router = Router(tags=["readings"])

@@ -1,10 +1,11 @@
 """What a soil looks like on the wire."""
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
 from server.moment import Day
+from server.schema import Schema
 
 
 class Point(Schema):

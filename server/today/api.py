@@ -1,12 +1,13 @@
 """What the morning is told: table, page, calendar, mail."""
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 
 from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.models import Membership
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 from server.today.calendar import feed_of, has_token, new_token, revoke_token
 from server.today.rows import summary

@@ -4,7 +4,7 @@ from datetime import date
 from math import isfinite
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from core.irrigation.catch_can import Uniformity, uniformity
 from core.irrigation.design import design_of
@@ -21,6 +21,7 @@ from server.limits.change import timeline
 from server.moment import Day
 from server.refusal import NotThere, Problem, Refused
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 from server.soils.convert import soil_profile
 from server.soils.services import find_soil

@@ -4,7 +4,7 @@ from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from django.db import transaction
-from ninja import Field, Schema
+from ninja import Field
 
 from core.advice.holds import HoldKind
 from server.blocks.services import find_blocks
@@ -13,6 +13,7 @@ from server.farms.rules import Action
 from server.moment import AHEAD, TOO_FAR_AHEAD, Moment
 from server.readings.local_time import to_instant
 from server.refusal import NotThere, Problem, Refused
+from server.schema import Schema
 from server.water.models import Hold
 
 LONGEST = timedelta(days=120)

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from datetime import datetime, timedelta
 
-from ninja import Field, Schema
+from ninja import Field
 
 from core.advice.inputs import PlannedSet, Watering
 from core.irrigation.passes import Arrival, Going, Pass, PassProblem, Position
@@ -11,6 +11,7 @@ from server.blocks.models import Block
 from server.instruments.models import Instrument
 from server.moment import Moment
 from server.refusal import Problem
+from server.schema import Schema
 from server.water.equipment import block_system
 from server.water.models import Irrigation
 

@@ -1,16 +1,20 @@
 """Water given and to come: sets, rain by gauge beside them, holds."""
 
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 
-from django.http import HttpRequest
-from ninja import Field, Query, Router, Schema, Status
+from django.db.models import QuerySet
+from django.http import HttpRequest, HttpResponse
+from ninja import Field, Query, Router, Status
 
 from core.irrigation.system import SystemKind
 from server.blocks.models import Block
 from server.done import DoneOut
 from server.farms.access import Access, enter
+from server.json_out import json_answer
 from server.moment import Moment
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 from server.water.equipment import block_system
 from server.water.holds import HoldIn, HoldOut, hold_blocks, hold_out, lift_hold
@@ -134,9 +138,7 @@ class WaterStretch(Schema):
     block_id: int | None = None
 
 
-def _way_out(row: Irrigation, now: datetime) -> WayOut | None:
-    if not moves_on(row.block):
-        return None
+def _way_out(row: Irrigation, now: datetime) -> WayOut:
     way = pass_of(row, now)
     return WayOut(
         place_from=way.first,
@@ -147,9 +149,9 @@ def _way_out(row: Irrigation, now: datetime) -> WayOut | None:
     )
 
 
-def set_out(row: Irrigation, now: datetime, shared: int) -> SetOut:
+def set_out(row: Irrigation, now: datetime, shared: int, moves: bool) -> SetOut:
     """A set with its block's name, which should be loaded; ``shared`` by how many others on its
-    meter."""
+    meter, ``moves`` when its block is irrigated part by part."""
     return SetOut(
         id=row.pk,
         block_id=row.block_id,
@@ -169,55 +171,70 @@ def set_out(row: Irrigation, now: datetime, shared: int) -> SetOut:
         meter_shared_with=shared,
         note=row.note,
         made_by=row.made_by.name if row.made_by else None,
-        way=_way_out(row, now),
+        way=_way_out(row, now) if moves else None,
     )
 
 
 def _told(access: Access, row: Irrigation) -> SetOut:
-    return set_out(row, access.farm.now(), len(beside_on_meter(row)))
+    return set_out(row, access.farm.now(), len(beside_on_meter(row)), moves_on(row.block))
 
 
 @router.get("/farms/{slug}/water", response={200: WaterOut, **REFUSALS}, operation_id="water")
-def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> WaterOut:
+def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> HttpResponse:
     """Sets of the past days and to come, the newest first; holds that are not over; rain."""
     farm = enter(person(request), slug).farm
     now = farm.now()
     since = now - timedelta(days=stretch.days)
     sets = Irrigation.objects.for_farm(farm).filter(ended_at__gt=since)
     holds = Hold.objects.for_farm(farm).filter(ends_at__gt=now)
-    blocks = Block.objects.for_farm(farm).defer("outline").order_by("name")
+    rows = Block.objects.for_farm(farm).defer("outline").select_related("irrigator")
+    # Each block once, however many sets it has.
+    blocks: dict[int, Block] = {b.pk: b for b in rows.order_by("name")}
     if stretch.block_id is not None:
         sets, holds = sets.filter(block=stretch.block_id), holds.filter(block=stretch.block_id)
     days = WeatherDay.objects.for_farm(farm).filter(date__gte=since.date(), rain_mm__gt=0)
-    on_meter = count_by_meter(sets)
-    return WaterOut(
-        now=now,
-        time_zone=farm.time_zone,
-        sets=[
-            set_out(s, now, max(on_meter.get(meter_of(s), 0) - 1, 0))
-            for s in sets.select_related("block", "made_by")
-            .defer("block__outline")
-            .order_by("-started_at", "block__name")
-        ],
-        holds=[hold_out(h) for h in holds],
-        rain=[
-            GaugeDay(date=d.date.isoformat(), rain_mm=d.rain_mm, source=d.source)
-            for d in days.order_by("-date")
-        ],
-        blocks=[
-            WaterBlock(
-                id=b.pk,
-                name=b.name,
-                area_m2=b.area_m2,
-                rate_mm_h=block_system(b).application_rate_mm_h,
-                moves=moves_on(b),
-                system=SystemKind(b.system_kind),
-                supply=b.supply,
-                irrigator=b.irrigator.name if b.irrigator else None,
-            )
-            for b in blocks.select_related("irrigator")
-        ],
+    return json_answer(
+        WaterOut(
+            now=now,
+            time_zone=farm.time_zone,
+            sets=_sets_out(sets, blocks, now),
+            holds=[hold_out(h) for h in holds],
+            rain=[
+                GaugeDay(date=d.date.isoformat(), rain_mm=d.rain_mm, source=d.source)
+                for d in days.order_by("-date")
+            ],
+            blocks=[
+                WaterBlock(
+                    id=b.pk,
+                    name=b.name,
+                    area_m2=b.area_m2,
+                    rate_mm_h=block_system(b).application_rate_mm_h,
+                    moves=moves_on(b),
+                    system=SystemKind(b.system_kind),
+                    supply=b.supply,
+                    irrigator=b.irrigator.name if b.irrigator else None,
+                )
+                for b in blocks.values()
+            ],
+        )
     )
+
+
+def _sets_out(
+    sets: QuerySet[Irrigation], blocks: Mapping[int, Block], now: datetime
+) -> list[SetOut]:
+    """Sets of blocks that are loaded, the newest first."""
+    on_meter = count_by_meter(sets)
+    moving = {pk: moves_on(block) for pk, block in blocks.items()}
+    rows = sets.order_by("-started_at", "block__name").prefetch_related("made_by")
+    out = []
+    for row in rows:
+        if row.block_id not in blocks:
+            continue  # made since the blocks were loaded
+        row.block = blocks[row.block_id]
+        shared = max(on_meter.get(meter_of(row), 0) - 1, 0)
+        out.append(set_out(row, now, shared, moving[row.block_id]))
+    return out
 
 
 @router.post(
@@ -228,7 +245,8 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
     access = enter(person(request), slug)
     rows = give_sets(access, data.block_ids, SetFigures(**data.model_dump(exclude={"block_ids"})))
     on_meter = len(rows) - 1 if data.meter_start_m3 is not None else 0
-    return Status(201, [set_out(r, access.farm.now(), on_meter) for r in rows])
+    now = access.farm.now()
+    return Status(201, [set_out(r, now, on_meter, moves_on(r.block)) for r in rows])
 
 
 @router.put(

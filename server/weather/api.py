@@ -3,7 +3,7 @@
 from datetime import date, datetime, timedelta
 
 from django.http import HttpRequest
-from ninja import Field, File, Form, Query, Router, Schema
+from ninja import Field, File, Form, Query, Router
 from ninja.files import UploadedFile
 
 from server.confined import content_of, read_confined
@@ -12,6 +12,7 @@ from server.farms.rules import Action
 from server.moment import Day
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
+from server.schema import Schema
 from server.signed_in import person
 from server.weather.days import set_day, set_rain, station_of, store_days, worked_out
 from server.weather.forecasts import days_ahead

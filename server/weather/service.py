@@ -10,11 +10,12 @@ from datetime import date, datetime, timedelta
 import numpy as np
 from django.conf import settings
 from django.db import transaction
-from ninja import Field, Schema
+from ninja import Field
 from pydantic import ValidationError
 
 from core.outlook.forecast import Forecast
 from server.farms.models import Farm
+from server.schema import Schema
 from server.weather.days import DaysStored, store_days
 from server.weather.models import WeatherDay, WeatherForecast
 from server.weather.station_columns import RANGE
