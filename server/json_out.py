@@ -22,10 +22,15 @@ def finite(value: Any) -> Any:
     return value
 
 
+def ready_json(text: str) -> HttpResponse:
+    """An answer that is JSON already."""
+    return HttpResponse(text, content_type="application/json; charset=utf-8")
+
+
 def json_answer(told: BaseModel) -> HttpResponse:
     """An answer of many rows, sent as it was made and not checked a second time; what is no finite
     number goes out as unknown."""
-    return HttpResponse(told.model_dump_json(), content_type="application/json; charset=utf-8")
+    return ready_json(told.model_dump_json())
 
 
 class FiniteJson(JSONRenderer):

@@ -9,6 +9,7 @@ from core.crop.growth_stages import growth_stages
 from core.irrigation.system import SystemKind
 from server.advice.answers import answer_with_working, load_whole
 from server.advice.assemble import current_holds
+from server.advice.pages import kept_page
 from server.advice.present import (
     ahead_points,
     answer_out,
@@ -22,15 +23,24 @@ from server.advice.present import (
     stated_et,
     weighings_out,
 )
-from server.advice.schemas import BlockOut, BoardOut, RainAhead, RainDay, SeriesOut, Stretch
+from server.advice.schemas import (
+    USUAL_DAYS,
+    BlockOut,
+    BoardOut,
+    RainAhead,
+    RainDay,
+    SeriesOut,
+    Stretch,
+)
 from server.advice.series import block_series
 from server.advice.stored import lines, needs_refresh, refresh, todays_decisions
 from server.blocks.crop import book_key, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import StageChoice
 from server.blocks.services import find_block
-from server.farms.access import enter
+from server.farms.access import Access, enter
 from server.instruments.api import instrument_out
+from server.json_out import ready_json
 from server.limits.change import timeline
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
@@ -88,15 +98,23 @@ def board(request: HttpRequest, slug: str) -> HttpResponse:
         rows=[],
     ).model_dump_json(exclude={"rows"})
     body = f'{head[:-1]},"rows":[{",".join(lines(farm))}]}}'
-    return HttpResponse(body, content_type="application/json; charset=utf-8")
+    return ready_json(body)
 
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}", response={200: BlockOut, **REFUSALS}, operation_id="block"
 )
-def block_answer(request: HttpRequest, slug: str, block_id: int) -> BlockOut:
+def block_answer(request: HttpRequest, slug: str, block_id: int) -> HttpResponse:
     """One block with every step of its working."""
     access = enter(person(request), slug)
+
+    def make() -> str:
+        return _block_out(access, block_id).model_dump_json()
+
+    return ready_json(kept_page(access.farm, block_id, "block", make))
+
+
+def _block_out(access: Access, block_id: int) -> BlockOut:
     farm, now = access.farm, access.farm.now()
     block = find_block(access, block_id)
     loaded = load_whole(farm, [block], now)
@@ -147,7 +165,14 @@ def series(
     slug: str,
     block_id: int,
     stretch: Query[Stretch],
-) -> SeriesOut:
+) -> HttpResponse:
     """The past of a block, thinned to what a screen can show."""
     access = enter(person(request), slug)
-    return block_series(access.farm, find_block(access, block_id), stretch.days)
+
+    def make() -> str:
+        block = find_block(access, block_id)
+        return block_series(access.farm, block, stretch.days).model_dump_json()
+
+    if stretch.days != USUAL_DAYS:
+        return ready_json(make())
+    return ready_json(kept_page(access.farm, block_id, "series", make))

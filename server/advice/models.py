@@ -35,7 +35,7 @@ class Touched(models.Model):
 class StoredAnswer(FarmOwned):
     """A block's line of the board as it was last made; ``row`` is its JSON, ready to be sent.
 
-    ``version`` is that of the rules that made it.
+    ``version`` is that of the rules that made it; ``edition`` is another each time it is made.
     """
 
     farm_path = "block__farm"
@@ -47,9 +47,30 @@ class StoredAnswer(FarmOwned):
     version = models.CharField(max_length=20)
     late = models.FloatField()
     row = models.TextField()
+    edition = models.BigIntegerField(default=0)
 
     def __str__(self) -> str:
         return f"{self.block} at {self.made_at:%Y-%m-%d %H:%M}"
+
+
+class StoredPage(FarmOwned):
+    """A page of a block as it was answered, JSON, beside an edition of the block's line."""
+
+    farm_path = "block__farm"
+
+    block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="+")
+    kind = models.CharField(max_length=10)
+    edition = models.BigIntegerField()
+    made_at = models.DateTimeField()
+    body = models.TextField()
+
+    class Meta(FarmOwned.Meta):
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["block", "kind"], name="page_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.block_id}, edition {self.edition}"
 
 
 class EstimatedMorning(FarmOwned):

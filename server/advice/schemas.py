@@ -294,10 +294,14 @@ class UsePoint(Schema):
     rain_mm: float | None
 
 
+# What a block's page opens with.
+USUAL_DAYS = 21
+
+
 class Stretch(Schema):
     """How far back to look."""
 
-    days: int = Field(21, ge=2, le=200)
+    days: int = Field(USUAL_DAYS, ge=2, le=200)
 
 
 class SeriesOut(Schema):

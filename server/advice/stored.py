@@ -20,10 +20,10 @@ OLDEST = timedelta(minutes=30)
 # Workers look every few seconds; what they have not taken in after so long, nobody will.
 WORKER_TAKES_S = 60.0
 _UPSERT = """
-INSERT INTO advice_storedanswer (block_id, made_at, version, late, row)
-VALUES (%s, %s, %s, %s, %s)
+INSERT INTO advice_storedanswer (block_id, made_at, version, late, row, edition)
+VALUES (%s, %s, %s, %s, %s, nextval('advice_edition'))
 ON CONFLICT (block_id) DO UPDATE SET made_at = EXCLUDED.made_at, version = EXCLUDED.version,
-    late = EXCLUDED.late, row = EXCLUDED.row
+    late = EXCLUDED.late, row = EXCLUDED.row, edition = EXCLUDED.edition
 """
 # Sort keys: blocks past refill come first, those that need nothing in sight and those without a
 # word last.
