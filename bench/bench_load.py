@@ -34,6 +34,8 @@ LOGGERS, EVERY_S = 40, 15.0
 WARM_S, MEASURED_S = 20.0, 60.0
 P95_MS, STATIC_P95_MS, PEAK_MB = 500.0, 500.0, 500.0
 ROOT = Path(__file__).resolve().parent.parent
+# Who opens a block opens one of those on top of the board, three times of four.
+URGENT, MOST_URGENT = 0.75, 20
 # Half of what people open is the board.
 PAGES = ("board", "board", "board", "board", "block", "block", "water", "instruments")
 
@@ -98,7 +100,8 @@ def person(visitor: Visitor, slug: str, blocks: list[int], stop: threading.Event
     while not stop.is_set():
         page = chance.choice(PAGES)
         if page == "block":
-            block = chance.choice(blocks)
+            urgent = chance.random() < URGENT
+            block = chance.choice(blocks[:MOST_URGENT] if urgent else blocks)
             visitor.ask("block", f"{base}/blocks/{block}")
             visitor.ask("series", f"{base}/blocks/{block}/series")
         else:
@@ -198,7 +201,8 @@ def measure() -> list[Figure]:
         )
         channels = [[c.pk for c in p.channels.all() if c.quantity == "theta"] for p in probes]
         tokens = [make_device(access, f"L{k}", []).token for k in range(len(channels))]
-        blocks = list(Block.objects.for_farm(farm).values_list("pk", flat=True))
+        by_urgency = Block.objects.for_farm(farm).order_by("stored_answer__late", "name")
+        blocks = list(by_urgency.values_list("pk", flat=True))
         board = client.get(f"/api/farms/{farm.slug}/board", headers={"Accept-Encoding": "gzip"})
         start = (farm.now() - timedelta(hours=2)).timestamp()
 

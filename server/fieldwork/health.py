@@ -18,10 +18,15 @@ from server.instruments.models import Channel, ChannelCalibration, Instrument, I
 WEEK = timedelta(days=7)
 # What is told of an instrument and its block.
 OF_INSTRUMENT = ("label", "kind", "serial", "site", "block_id", "block__name")
+# Channel by channel by the spans' key: joined as one, the whole season's spans would be read.
 _WEEK_OF = """
-SELECT c.instrument_id, sum(s.count)::int8, sum(s.doubted)::int8, bit_or(s.flags)::int8
-FROM readings_readingspan s JOIN instruments_channel c ON c.id = s.channel_id
-WHERE c.instrument_id = ANY(%(instruments)s) AND s.start > %(since)s AND s.last_at <= %(now)s
+SELECT c.instrument_id, sum(s.readings)::int8, sum(s.doubted)::int8, bit_or(s.flags)::int8
+FROM instruments_channel c CROSS JOIN LATERAL (
+    SELECT sum(count) AS readings, sum(doubted) AS doubted, bit_or(flags) AS flags
+    FROM readings_readingspan
+    WHERE channel_id = c.id AND start > %(since)s AND last_at <= %(now)s
+) s
+WHERE c.instrument_id = ANY(%(instruments)s) AND s.readings > 0
 GROUP BY 1
 """
 # The newest reading of each channel by the newest span: no look into every month of readings.
