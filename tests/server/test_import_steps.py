@@ -173,11 +173,9 @@ def test_a_fault_of_ours_is_told_with_its_number(
     assert not staging.is_staged(row.pk)
 
 
-def test_what_was_staged_is_lost_with_the_database_and_read_again(
-    bench: Bench,  # noqa: F811
-    monkeypatch: pytest.MonkeyPatch,
-) -> None:
-    """The staging table is not logged: PostgreSQL empties it when it was killed."""
+@pytest.fixture
+def half_stored(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> FileImport:  # noqa: F811
+    """An import of three stretches whose worker died in the second."""
     monkeypatch.setattr(staging, "PART_ROWS", 3)
     row = at_work(bench, ImportState.STORING)
     real, calls = running.store_readings, []
@@ -191,12 +189,30 @@ def test_what_was_staged_is_lost_with_the_database_and_read_again(
     monkeypatch.setattr(running, "store_readings", dies)
     with pytest.raises(SystemExit):
         running.run_step(row.pk)
-    with connection.cursor() as cursor:
-        cursor.execute(f"TRUNCATE imports_staged_{row.pk}")
     monkeypatch.setattr(running, "store_readings", real)
-    running.run_step(row.pk)
     row.refresh_from_db()
-    assert (row.state, row.done, row.batch.new, row.batch.unchanged) == ("stored", 8, 8, 0)
+    assert (row.state, row.stored_parts, row.done) == ("storing", 1, 3)
+    return row
+
+
+def test_another_worker_goes_on_where_one_died(bench: Bench, half_stored: FileImport) -> None:  # noqa: F811
+    running.run_step(half_stored.pk)
+    half_stored.refresh_from_db()
+    assert (half_stored.state, half_stored.done, half_stored.batch.new) == ("stored", 8, 8)
+    assert len(bench.stored()) == 8
+
+
+def test_what_was_staged_is_lost_with_the_database_and_read_again(
+    bench: Bench,  # noqa: F811
+    half_stored: FileImport,
+) -> None:
+    """The staging table is not logged: PostgreSQL empties it when it was killed."""
+    with connection.cursor() as cursor:
+        cursor.execute(f"TRUNCATE imports_staged_{half_stored.pk}")
+    running.run_step(half_stored.pk)
+    half_stored.refresh_from_db()
+    batch = half_stored.batch
+    assert (half_stored.state, half_stored.done, batch.new, batch.unchanged) == ("stored", 8, 8, 0)
     assert len(bench.stored()) == 8
 
 

@@ -11,7 +11,7 @@ from openpyxl import Workbook
 
 from server.blocks.models import Block
 from server.farms.models import Role
-from server.imports import running, staging
+from server.imports import staging
 from server.imports.models import FileImport, FilePiece, SavedLayout
 from server.readings.models import Reading, ReadingBatch, ReadingRevision
 from tests.server.conftest import Api, new_block
@@ -380,35 +380,6 @@ def test_a_kept_layout_reads_the_next_file(bench: Bench) -> None:
     answer = bench.api.client.delete(f"/api{BASE}/imports/layouts/{layouts[0]['id']}")
     assert answer.status_code == 200
     assert not SavedLayout.unscoped.exists()
-
-
-def test_a_worker_that_dies_goes_on_where_it_was(
-    bench: Bench, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    """Three stretches; the worker dies in the second, and its job comes again."""
-    monkeypatch.setattr(staging, "PART_ROWS", 3)
-    checked = bench.check(bench.upload(GOOD))
-    real, calls = running.store_readings, []
-
-    def dies(*args: Any) -> Any:
-        calls.append(1)
-        if len(calls) == 2:
-            raise SystemExit
-        return real(*args)
-
-    path = f"{BASE}/imports/{checked['summary']['id']}"
-    bench.api.post(f"{path}/store", {}, status=202)
-    row = FileImport.unscoped.get()
-    monkeypatch.setattr(running, "store_readings", dies)
-    with pytest.raises(SystemExit):
-        running.run_step(row.pk)
-    row.refresh_from_db()
-    assert (row.state, row.stored_parts, row.done) == ("storing", 1, 3)
-    monkeypatch.setattr(running, "store_readings", real)
-    running.run_step(row.pk)
-    row.refresh_from_db()
-    assert (row.state, row.done, row.batch.new) == ("stored", 8, 8)
-    assert len(bench.stored()) == 8
 
 
 def test_whose_file_it_is_may_be_said_later(bench: Bench) -> None:
