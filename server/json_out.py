@@ -1,14 +1,19 @@
 """Answers as JSON, in which every number is finite."""
 
+import gzip
 import json
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
+from django.utils.cache import patch_vary_headers
 from ninja.renderers import JSONRenderer
 from pydantic import BaseModel
 
 from server.incident import record_incident
 from server.unknown import known
+
+# Shorter ones are not worth it. One of nine: a fifth larger than at six, in a third of the time.
+WORTH_BYTES, LIGHTLY = 1_000, 1
 
 
 def finite(value: Any) -> Any:
@@ -22,15 +27,25 @@ def finite(value: Any) -> Any:
     return value
 
 
-def ready_json(text: str) -> HttpResponse:
-    """An answer that is JSON already."""
-    return HttpResponse(text, content_type="application/json; charset=utf-8")
+def ready_json(request: HttpRequest, text: str) -> HttpResponse:
+    """An answer that is JSON already; a long one compressed lightly, for half of the work of a
+    board was to compress it well."""
+    body: bytes = text.encode()
+    light = len(body) > WORTH_BYTES and "gzip" in request.headers.get("Accept-Encoding", "")
+    answer = HttpResponse(
+        gzip.compress(body, LIGHTLY) if light else body,
+        content_type="application/json; charset=utf-8",
+    )
+    patch_vary_headers(answer, ["Accept-Encoding"])
+    if light:
+        answer["Content-Encoding"] = "gzip"
+    return answer
 
 
-def json_answer(told: BaseModel) -> HttpResponse:
+def json_answer(request: HttpRequest, told: BaseModel) -> HttpResponse:
     """An answer of many rows, sent as it was made and not checked a second time; what is no finite
     number goes out as unknown."""
-    return ready_json(told.model_dump_json())
+    return ready_json(request, told.model_dump_json())
 
 
 class FiniteJson(JSONRenderer):

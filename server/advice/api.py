@@ -98,7 +98,7 @@ def board(request: HttpRequest, slug: str) -> HttpResponse:
         rows=[],
     ).model_dump_json(exclude={"rows"})
     body = f'{head[:-1]},"rows":[{",".join(lines(farm))}]}}'
-    return ready_json(body)
+    return ready_json(request, body)
 
 
 @router.get(
@@ -111,7 +111,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> HttpResponse
     def make() -> str:
         return _block_out(access, block_id).model_dump_json()
 
-    return ready_json(kept_page(access.farm, block_id, "block", make))
+    return ready_json(request, kept_page(access.farm, block_id, "block", make))
 
 
 def _block_out(access: Access, block_id: int) -> BlockOut:
@@ -174,5 +174,5 @@ def series(
         return block_series(access.farm, block, stretch.days).model_dump_json()
 
     if stretch.days != USUAL_DAYS:
-        return ready_json(make())
-    return ready_json(kept_page(access.farm, block_id, "series", make))
+        return ready_json(request, make())
+    return ready_json(request, kept_page(access.farm, block_id, "series", make))

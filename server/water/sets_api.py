@@ -194,6 +194,7 @@ def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> Http
         sets, holds = sets.filter(block=stretch.block_id), holds.filter(block=stretch.block_id)
     days = WeatherDay.objects.for_farm(farm).filter(date__gte=since.date(), rain_mm__gt=0)
     return json_answer(
+        request,
         WaterOut(
             now=now,
             time_zone=farm.time_zone,
@@ -216,7 +217,7 @@ def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> Http
                 )
                 for b in blocks.values()
             ],
-        )
+        ),
     )
 
 
