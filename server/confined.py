@@ -3,7 +3,6 @@
 Whatever the file does to the process that reads it, the one that was asked goes on.
 """
 
-import io
 import multiprocessing
 import pickle
 import resource
@@ -159,7 +158,7 @@ def _received(connection: Connection) -> Any:
 
 def _answer(connection: Connection, task: bytes) -> None:
     def work(function: Callable[..., Any], args: Any, kwargs: Any) -> None:
-        _send(connection, "answer", function(*args, **kwargs))
+        connection.send(("answer", function(*args, **kwargs)))
 
     _run(connection, task, work)
 
@@ -167,8 +166,8 @@ def _answer(connection: Connection, task: bytes) -> None:
 def _parts(connection: Connection, task: bytes) -> None:
     def work(function: Callable[..., Any], args: Any, kwargs: Any) -> None:
         for part in function(*args, **kwargs):
-            _send(connection, "answer", (part,))
-        _send(connection, "answer", None)
+            connection.send(("answer", (part,)))
+        connection.send(("answer", None))
 
     _run(connection, task, work)
 
@@ -182,21 +181,14 @@ def _run(connection: Connection, task: bytes, work: Callable[..., None]) -> None
     try:
         work(*pickle.loads(task))  # noqa: S301 - of our own making
     except Refused as refused:
-        _send(connection, "refused", refused)
+        connection.send(("refused", refused))
     except (MemoryError, RecursionError):
-        _send(connection, "refused", Refused(TOO_MUCH))
+        connection.send(("refused", Refused(TOO_MUCH)))
     except BrokenPipeError:
         pass  # nobody waits for it any more
     except Exception as error:
         number = record_incident("reading a file")
-        _send(connection, "failed", f"{type(error).__name__}, incident {number}")
-
-
-def _send(connection: Connection, kind: str, content: object) -> None:
-    """Pack it first: what can't be packed must not leave half of it in the pipe."""
-    out = io.BytesIO()
-    pickle.dump((kind, content), out, pickle.HIGHEST_PROTOCOL)
-    connection.send_bytes(out.getbuffer())
+        connection.send(("failed", f"{type(error).__name__}, incident {number}"))
 
 
 def _limit() -> None:

@@ -11,14 +11,14 @@ from typing import Literal
 from django.db import connection
 
 from core.advice.version import RULES_VERSION
-from server.advice.stored import OLDEST, WORKER_TAKES_S
+from server.advice.stored import NOT_LEFT, OLDEST, WORKER_TAKES_S
 from server.farms.models import Farm
 
 Kind = Literal["block", "series"]
 # A page tells of hours: it stands for less long than a line.
 PAGE_OLDEST = timedelta(minutes=10)
 
-_FIND = """
+_FIND = f"""
 SELECT s.edition, p.body
 FROM advice_storedanswer s
 JOIN blocks_block b ON b.id = s.block_id
@@ -30,12 +30,9 @@ WHERE s.block_id = %(block)s AND b.farm_id = %(farm)s AND s.version = %(version)
     AND NOT EXISTS (
         SELECT FROM advice_touched t
         WHERE t.farm_id = %(farm)s AND (t.block_id IS NULL OR t.block_id = s.block_id)
-            AND (
-                NOT t.by_logger
-                OR t.noted_at < statement_timestamp() - make_interval(secs => %(takes)s)
-            )
+            AND {NOT_LEFT}
     )
-"""
+"""  # noqa: S608 - a constant
 # Whoever comes second with the same edition made the same page.
 _KEEP = """
 INSERT INTO advice_storedpage (block_id, kind, edition, made_at, body)

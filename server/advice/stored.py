@@ -19,6 +19,8 @@ from server.ground.facts import blocks_of
 OLDEST = timedelta(minutes=30)
 # Workers look every few seconds; what they have not taken in after so long, nobody will.
 WORKER_TAKES_S = 60.0
+# A note that who looks does not leave to a worker: of a person, or of long ago.
+NOT_LEFT = "(NOT by_logger OR noted_at < statement_timestamp() - make_interval(secs => %(takes)s))"
 _UPSERT = """
 INSERT INTO advice_storedanswer (block_id, made_at, version, late, row, edition)
 VALUES (%s, %s, %s, %s, %s, nextval('advice_edition'))
@@ -116,12 +118,10 @@ def needs_refresh(farm: Farm, *, also_loggers: bool = True) -> bool:
     oldest = farm.now() - OLDEST
     with connection.cursor() as cursor:
         cursor.execute(
-            """
+            f"""
             SELECT EXISTS (
-                    SELECT 1 FROM advice_touched WHERE farm_id = %(farm)s AND (
-                        %(every)s OR NOT by_logger
-                        OR noted_at < statement_timestamp() - make_interval(secs => %(takes)s)
-                    )
+                    SELECT 1 FROM advice_touched
+                    WHERE farm_id = %(farm)s AND (%(every)s OR {NOT_LEFT})
                 )
                 OR EXISTS (
                     SELECT 1 FROM blocks_block b
@@ -130,7 +130,7 @@ def needs_refresh(farm: Farm, *, also_loggers: bool = True) -> bool:
                         OR s.made_at < %(oldest)s OR s.made_at > %(newest)s
                         OR s.version <> %(version)s)
                 )
-            """,
+            """,  # noqa: S608 - a constant
             {
                 "farm": farm.pk,
                 "every": also_loggers,
