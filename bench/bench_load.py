@@ -12,9 +12,6 @@ import json
 import os
 import random
 import secrets
-import socket
-import subprocess
-import sys
 import threading
 import time
 from collections import defaultdict
@@ -28,12 +25,12 @@ from pathlib import Path
 from bench.bench_board import many_blocks
 from bench.database import bench_database
 from bench.figures import Figure, run
+from bench.service import ROOT, memory_mb, service
 
 PEOPLE, THINK_S = 100, 5.0
 LOGGERS, EVERY_S = 40, 15.0
 WARM_S, MEASURED_S = 20.0, 60.0
 P95_MS, STATIC_P95_MS, PEAK_MB = 500.0, 500.0, 500.0
-ROOT = Path(__file__).resolve().parent.parent
 # Who opens a block opens one of those on top of the board, three times of four.
 URGENT, MOST_URGENT = 0.75, 20
 # Half of what people open is the board.
@@ -134,31 +131,6 @@ def as_device(token: str) -> dict[str, str]:
     return {"Authorization": f"Bearer {token}", "Content-Type": "application/json"}
 
 
-def memory_mb(pid: int) -> float:
-    """The most that a process and its children held, the largest of them."""
-    found = [pid]
-    for entry in Path("/proc").iterdir():
-        if entry.name.isdigit():
-            try:
-                parent = int((entry / "stat").read_text().rsplit(")", 1)[1].split()[1])
-            except OSError:
-                continue
-            if parent == pid:
-                found.append(int(entry.name))
-    peaks = []
-    for one in found:
-        for line in Path(f"/proc/{one}/status").read_text().splitlines():
-            if line.startswith("VmHWM"):
-                peaks.append(int(line.split()[1]) / 1024)
-    return max(peaks)
-
-
-def free_port() -> int:
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return int(s.getsockname()[1])
-
-
 def load(tally: Tally, workers: list[Callable[[threading.Event], None]]) -> None:
     """Let all of them work for as long as is measured."""
     stop = threading.Event()
@@ -206,32 +178,12 @@ def measure() -> list[Figure]:
         board = client.get(f"/api/farms/{farm.slug}/board", headers={"Accept-Encoding": "gzip"})
         start = (farm.now() - timedelta(hours=2)).timestamp()
 
-        port = free_port()
-        log = stack.enter_context(Path(os.devnull).open("w"))
-        commands = (
-            [
-                str(Path(sys.executable).with_name("gunicorn")),
-                *("server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2"),
-                *("--threads", "4", "--log-level", "critical", "--no-control-socket"),
-            ],
-            [sys.executable, "manage.py", "procrastinate", "worker"],
-        )
         dist = Path(os.environ.get("FURROW_WEB_DIST", ROOT / "web" / "dist"))
         static = dist / "public" / "bench.bin"
         static.write_bytes(os.urandom(len(board.content)))
         stack.callback(static.unlink)
-        running = [
-            subprocess.Popen(command, cwd=ROOT, stdout=log, stderr=log) for command in commands
-        ]
-        for process in running:
-            stack.callback(process.wait)
-            stack.callback(process.terminate)
-        for _ in range(300):
-            try:
-                Visitor(port, Tally(), {})._status("/api/session", None)
-                break
-            except OSError:
-                time.sleep(0.2)
+        served = stack.enter_context(service())
+        port = served.port
         signed_in = {"Cookie": f"sessionid={session}", "Accept-Encoding": "gzip"}
 
         still, tally = Tally(), Tally()
@@ -259,7 +211,7 @@ def measure() -> list[Figure]:
             Figure("load: pages of 100 people, 95 % in", tally.p95_ms(*asked), "ms", P95_MS),
             Figure("load: 40 loggers, 95 % in", tally.p95_ms("ingest"), "ms", P95_MS),
             Figure("load: errors", len(tally.errors) + len(still.errors), "", 0),
-            Figure("load: web process", memory_mb(running[0].pid), "MB", PEAK_MB),
+            Figure("load: web process", memory_mb(served.web.pid), "MB", PEAK_MB),
         ]
 
 

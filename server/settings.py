@@ -156,6 +156,8 @@ EMAIL_HOST, EMAIL_PORT = CONFIG.mail_host, CONFIG.mail_port
 EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = CONFIG.mail_user, CONFIG.mail_password
 EMAIL_USE_TLS = CONFIG.mail_tls
 EMAIL_FILE_PATH = str(CONFIG.mail_folder)
+# A mail server that does not answer would hold the morning for ever.
+EMAIL_TIMEOUT = 15
 DEFAULT_FROM_EMAIL = CONFIG.mail_from
 
 LOGGING = {

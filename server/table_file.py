@@ -6,7 +6,8 @@ import math
 
 from server.refusal import Problem, Refused
 
-MAX_BYTES = 20 * 1024 * 1024
+# Lines of a file, and characters of one: eleven years of hours, and more columns than any has.
+MAX_LINES, MAX_LINE = 100_000, 20_000
 MAX_PROBLEMS = 50
 MISSING = frozenset({"", "nan", "na", "n/a", "null", "none", "-", "--", "---", "-9999", "-9999.0"})
 
@@ -40,13 +41,8 @@ def read_text(data: bytes) -> str:
     Raises
     ------
     Refused
-        When it is too large, no text, or empty.
+        When it is no text, empty, or longer or wider than such a table can be.
     """
-    if len(data) > MAX_BYTES:
-        raise Refused(
-            f"The file has {len(data) / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be "
-            "imported at once. Split it by month and import the parts."
-        )
     if b"\x00" in data[:4096]:
         raise Refused(
             "This is not a text file. Save the table as CSV (comma separated) and import that."
@@ -58,7 +54,24 @@ def read_text(data: bytes) -> str:
     if not text.strip():
         raise Refused("The file is empty. Export it again.")
     # Loggers end lines in every way there is, some files in two ways.
-    return text.replace("\r\n", "\n").replace("\r", "\n")
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
+    _refuse_endless(text)
+    return text
+
+
+def _refuse_endless(text: str) -> None:
+    """Refuse what would take long to be read and be no such table in the end."""
+    if text.count("\n") > MAX_LINES:
+        raise Refused(
+            f"The file has more than {MAX_LINES:,} lines. Split it by years, or leave the empty "
+            "lines out."
+        )
+    for number, line in enumerate(text.split("\n"), start=1):
+        if len(line) > MAX_LINE:
+            message = f"Line {number} has more than {MAX_LINE:,} characters. Is it the right file?"
+            raise Refused(
+                "The file is not a table that can be read.", (Problem(row=number, message=message),)
+            )
 
 
 def read_rows(text: str, delimiter: str) -> list[tuple[int, list[str]]]:

@@ -40,8 +40,8 @@ def to_wgs84(geometry: Mapping[str, Any], crs: CRS) -> dict[str, Any]:
     """
     if crs.equals(WGS84, ignore_axis_order=True) or crs.to_string().upper() in ("OGC:CRS84",):
         return dict(geometry)
-    move = Transformer.from_crs(crs, WGS84, always_xy=True)
     try:
+        move = Transformer.from_crs(crs, WGS84, always_xy=True)
         moved = transform(
             shape(dict(geometry)), lambda xy: np.column_stack(move.transform(xy[:, 0], xy[:, 1]))
         )

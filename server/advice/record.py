@@ -13,6 +13,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.version import RULES_VERSION
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from server.advice.answers import Loaded, answer_with_working, load_whole
+from server.advice.apart import together_or_apart
 from server.advice.assumed import assumed_out
 from server.advice.kept import FORMAT
 from server.advice.models import Advice
@@ -115,13 +116,14 @@ def record_day(
     missing = [b for b in wanted if b.pk not in there]
     if not missing:
         return 0
-    loaded = load_whole(farm, missing, now, as_known_then)
     written = 0
-    for block in missing:
-        # One block that can't be worked out, or put on record, keeps no other from its advice.
-        with isolated(f"advice of block {block.pk}"), transaction.atomic():
-            rows = [_advice(loaded, block)]
-            written += len(Advice.unscoped.bulk_create(rows, ignore_conflicts=True))
+    # One block that can't be loaded, worked out or put on record keeps no other from its advice.
+    loads = together_or_apart(missing, lambda some: load_whole(farm, some, now, as_known_then))
+    for blocks_of_load, loaded in loads:
+        for block in blocks_of_load:
+            with isolated(f"advice of block {block.pk}"), transaction.atomic():
+                rows = [_advice(loaded, block)]
+                written += len(Advice.unscoped.bulk_create(rows, ignore_conflicts=True))
     return written
 
 

@@ -5,8 +5,10 @@ from datetime import datetime, timedelta
 
 from django.db import connection, transaction
 
+from core.advice.answer import Assessment
 from core.advice.version import RULES_VERSION
-from server.advice.answers import answers, keep_checkpoints, load
+from server.advice.answers import Loaded, answers, keep_checkpoints, load
+from server.advice.apart import together_or_apart
 from server.advice.models import Decision, StoredAnswer
 from server.advice.mornings import lock_farm, take_touched
 from server.advice.present import board_row
@@ -71,6 +73,11 @@ def _stale(farm: Farm, now: datetime, touched: set[int]) -> list[int]:
     return out
 
 
+def _row(block: Block, loaded: Loaded, answer: Assessment, decision: Decision | None) -> BoardRow:
+    sets = loaded.sets.get(block.pk, [])
+    return board_row(block, loaded.inputs[block.pk], answer, sets, decision)
+
+
 @transaction.atomic
 def refresh(farm: Farm) -> list[int]:
     """Make the lines anew that are no longer true; the blocks whose lines were made."""
@@ -83,14 +90,12 @@ def refresh(farm: Farm) -> list[int]:
     if not ids:
         return []
     blocks = list(blocks_of(farm).filter(pk__in=ids).select_related("irrigator"))
-    loaded = load(farm, blocks, now)
-    found = answers(loaded)
-    keep_checkpoints(loaded, found)
     decided = todays_decisions(farm, now, ids)
-    rows = [
-        board_row(b, loaded.inputs[b.pk], found[b.pk], loaded.sets.get(b.pk, []), decided.get(b.pk))
-        for b in blocks
-    ]
+    rows = []
+    for some, loaded in together_or_apart(blocks, lambda some: load(farm, some, now)):
+        found = answers(loaded)
+        keep_checkpoints(loaded, found)
+        rows += [_row(b, loaded, found[b.pk], decided.get(b.pk)) for b in some]
     with connection.cursor() as cursor:
         cursor.executemany(
             _UPSERT,

@@ -15,8 +15,11 @@ from core.instrument.reading_units import ReadingUnit, code_of
 from server.readings.incoming import NO_TIME
 from server.refusal import Problem, Refused
 
-MAX_BYTES = 64 * 1024 * 1024
-MAX_ROWS = 250_000
+MAX_BYTES = 16 * 2**20
+MAX_ROWS = 100_000
+# Marks in a body that parting it makes objects of, for each of its readings at most.
+_IN_JSON = {b"{": 1, b"[": 2, b",": 8}
+_IN_CSV = {b"\n": 2, b"\r": 2, b",": 8}
 _UNITS = {str(u).lower(): code_of(u) for u in ReadingUnit}
 CSV_COLUMNS = ("channel", "time", "value", "unit")
 
@@ -40,6 +43,16 @@ class Sent:
 
 def _unreadable(message: str) -> Refused:
     return Refused("The batch can't be read; nothing was stored.", (Problem(message=message),))
+
+
+def _too_many() -> Refused:
+    return _unreadable(f"A batch has up to {MAX_ROWS:,} readings. Send smaller ones.")
+
+
+def _refuse_crowded(text: bytes, marks: dict[bytes, int]) -> None:
+    """Refuse a body of more things than a batch has before memory is filled with them."""
+    if any(text.count(mark) > most * MAX_ROWS + 100 for mark, most in marks.items()):
+        raise _too_many()
 
 
 def inflated(body: bytes, encoding: str) -> bytes:
@@ -103,7 +116,7 @@ def _columns(
     channel: list[int], time_us: list[int], value: list[float], unit: list[int], **said: Any
 ) -> Sent:
     if len(channel) > MAX_ROWS:
-        raise _unreadable(f"A batch has up to {MAX_ROWS:,} readings. Send smaller ones.")
+        raise _too_many()
     return Sent(
         np.array(channel, np.int64),
         np.array(time_us, np.int64),
@@ -155,6 +168,7 @@ def from_json(text: bytes) -> Sent:
     Refused
         When the body as a whole can't be read; single rows are refused later, one by one.
     """
+    _refuse_crowded(text, _IN_JSON)
     try:
         body = json.loads(text)
     except (ValueError, RecursionError):
@@ -199,6 +213,7 @@ def from_csv(text: bytes) -> Sent:
     ------
     Refused
     """
+    _refuse_crowded(text, _IN_CSV)
     try:
         rows = list(csv.reader(io.StringIO(text.decode("utf-8-sig"), newline="")))
     except (UnicodeDecodeError, csv.Error):

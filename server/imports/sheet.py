@@ -11,8 +11,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING, TextIO
 
 from openpyxl import Workbook, load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
 
+from server.broken_file import refuse_broken
 from server.imports.layout import DELIMITERS, Delimiter, Encoding, Layout
 from server.refusal import Problem, Refused
 
@@ -28,6 +28,7 @@ MAX_LINE = 100_000  # characters; no logger writes longer ones
 # Of a workbook: texts that its cells share, bytes of what is no sheet, rows without a cell in one
 # go, and the last row that a sheet can have.
 MAX_SHARED, MAX_PART_BYTES, MAX_EMPTY_ROWS, LAST_ROW = 500_000, 32 * 2**20, 20_000, 1_048_576
+UNREADABLE = "The workbook can't be read. Save it again as .xlsx, or its sheet as CSV."
 csv.field_size_limit(1_000_000)
 
 
@@ -101,13 +102,9 @@ def _texts(book: zipfile.ZipFile, part: zipfile.ZipInfo) -> int:
 def _workbook(path: Path) -> Iterator[Workbook]:
     """A workbook, read as it streams by; opened as a file, since its name may say anything."""
     with path.open("rb") as file:
-        try:
+        with refuse_broken(UNREADABLE):
             _refuse_bomb(path)
             book = load_workbook(file, read_only=True, data_only=True)
-        except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError):
-            raise Refused(
-                "The workbook can't be opened. Save it again as .xlsx, or its sheet as CSV."
-            ) from None
         try:
             yield book
         finally:
@@ -234,14 +231,26 @@ def _text(cell: object) -> str:
     return str(cell)[:MAX_CELL]
 
 
+def _sheet_rows(book: Workbook, sheet: str) -> Iterator[tuple[object, ...]]:
+    """Rows of a sheet as they stream by; one that breaks off is refused where it does."""
+    with refuse_broken(UNREADABLE):
+        # What a sheet says of its own size may be wrong: rows beyond it would be lost.
+        book[sheet].reset_dimensions()
+        rows = book[sheet].iter_rows(values_only=True)
+    while True:
+        with refuse_broken(UNREADABLE):
+            row = next(rows, None)
+        if row is None:
+            return
+        yield row
+
+
 def _workbook_rows(path: Path, sheet: str) -> Iterator[tuple[int, list[str]]]:
     with _workbook(path) as book:
         if sheet not in book.sheetnames:
             raise Refused(f"The workbook has no sheet named '{sheet}'.")
-        # What a sheet says of its own size may be wrong: rows beyond it would be lost.
-        book[sheet].reset_dimensions()
         empty = width = 0
-        for number, row in enumerate(book[sheet].iter_rows(values_only=True), start=1):
+        for number, row in enumerate(_sheet_rows(book, sheet), start=1):
             empty = empty + 1 if not row or all(cell is None for cell in row) else 0
             if empty > MAX_EMPTY_ROWS or number > LAST_ROW:
                 raise Refused(

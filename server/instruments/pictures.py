@@ -2,8 +2,9 @@
 
 import io
 
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageOps
 
+from server.broken_file import refuse_broken
 from server.refusal import Refused
 
 MAX_BYTES = 15 * 1024 * 1024
@@ -11,6 +12,7 @@ MAX_BYTES = 15 * 1024 * 1024
 # counts by that.
 MAX_PIXELS = 25_000_000
 LONG_SIDE = 1600
+TOO_MANY = "The picture has too many pixels. Send a smaller one."
 
 
 def small_picture(data: bytes) -> bytes:
@@ -23,17 +25,16 @@ def small_picture(data: bytes) -> bytes:
     """
     if len(data) > MAX_BYTES:
         raise Refused("The picture is larger than 15 MB. Send a smaller one.")
-    try:
-        with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "WEBP")) as image:
-            image.draft("RGB", (LONG_SIDE, LONG_SIDE))
-            if image.width * image.height > MAX_PIXELS:
-                raise Refused("The picture has too many pixels. Send a smaller one.")
-            image.thumbnail((LONG_SIDE, LONG_SIDE))
-            upright = ImageOps.exif_transpose(image).convert("RGB")
-    except Image.DecompressionBombError:
-        raise Refused("The picture has too many pixels. Send a smaller one.") from None
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError):
-        raise Refused("This is no picture. Send a JPEG, PNG or WebP.") from None
+    with refuse_broken("This is no picture. Send a JPEG, PNG or WebP."):
+        try:
+            with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "WEBP")) as image:
+                image.draft("RGB", (LONG_SIDE, LONG_SIDE))
+                if image.width * image.height > MAX_PIXELS:
+                    raise Refused(TOO_MANY)
+                image.thumbnail((LONG_SIDE, LONG_SIDE))
+                upright = ImageOps.exif_transpose(image).convert("RGB")
+        except Image.DecompressionBombError:
+            raise Refused(TOO_MANY) from None
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=82)
     return out.getvalue()

@@ -12,11 +12,14 @@ from shapely.errors import GEOSException
 
 from core.land.outline import OutlineProblem
 from core.land.projection import WGS84, crs_of, swapped, to_wgs84
+from server.broken_file import refuse_broken
 from server.refusal import Problem, Refused
 
-MAX_BYTES = 20 * 1024 * 1024
 MAX_UNPACKED = 100 * 1024 * 1024
 MAX_FEATURES = 2000
+# Objects of a GeoJSON file: a feature is one, its geometry and its properties are two more.
+MAX_OBJECTS = 20 * MAX_FEATURES
+PARTS = ("shp", "dbf", "shx", "prj")
 
 
 @dataclass(frozen=True)
@@ -89,6 +92,11 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
     Refused
         With the feature's number and the cure.
     """
+    if data.count(b"{") > MAX_OBJECTS:
+        raise Refused(
+            f"The file holds more than a farm's blocks; up to {MAX_FEATURES} features are taken. "
+            "Leave out what are no block outlines."
+        )
     try:
         found = json.loads(data.decode("utf-8-sig"))
     except (UnicodeDecodeError, ValueError, RecursionError):
@@ -131,6 +139,24 @@ def _collected(features: list[FileFeature], crs: CRS) -> FileFeatures:
     return FileFeatures(tuple(features), crs.name, tuple(str(n) for n in names))
 
 
+def _shapefile_parts(data: bytes) -> dict[str, bytes]:
+    """What a packed Shapefile is made of, by the parts' endings."""
+    with (
+        refuse_broken("This is no zip archive. Zip the Shapefile's parts together."),
+        zipfile.ZipFile(io.BytesIO(data)) as packed,
+    ):
+        size = sum(i.file_size for i in packed.infolist())
+        if size > MAX_UNPACKED:
+            raise _too_large(size, MAX_UNPACKED)
+        by_ending = {n.lower().rsplit(".", 1)[-1]: n for n in packed.namelist() if "." in n}
+        if "shp" not in by_ending or "dbf" not in by_ending:
+            raise Refused(
+                "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
+                "projection. Zip them together."
+            )
+        return {e: packed.read(by_ending[e]) for e in PARTS if e in by_ending}
+
+
 def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
     """Features of a zipped Shapefile; its .prj names the projection unless a person does.
 
@@ -138,28 +164,15 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
     ------
     Refused
     """
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            size = sum(i.file_size for i in packed.infolist())
-            if size > MAX_UNPACKED:
-                raise _too_large(size, MAX_UNPACKED)
-            by_ending = {n.lower().rsplit(".", 1)[-1]: n for n in packed.namelist() if "." in n}
-            if "shp" not in by_ending or "dbf" not in by_ending:
-                raise Refused(
-                    "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
-                    "projection. Zip them together."
-                )
-            content = {e: packed.read(n) for e, n in by_ending.items() if e in ("shp", "dbf", "shx", "prj")}  # noqa: E501  # fmt: skip
-    except zipfile.BadZipFile:
-        raise Refused("This is no zip archive. Zip the Shapefile's parts together.") from None
+    content = _shapefile_parts(data)
     crs = _shapefile_crs(content.get("prj"), projection)
     parts = {e: io.BytesIO(content[e]) for e in ("shp", "dbf", "shx") if e in content}
-    try:
-        with shapefile.Reader(**parts) as reader:
-            _check_count(len(reader))
-            rows = [r.__geo_interface__ for r in reader.iterShapeRecords()]
-    except (shapefile.ShapefileException, ValueError, IndexError, KeyError, OSError) as problem:
-        raise Refused(f"The Shapefile can't be read: {str(problem)[:120]}.") from None
+    with (
+        refuse_broken("The Shapefile is broken. Export it again, and zip its parts together."),
+        shapefile.Reader(**parts) as reader,
+    ):
+        _check_count(len(reader))
+        rows = [r.__geo_interface__ for r in reader.iterShapeRecords()]
     if not rows:
         raise Refused("The Shapefile holds no features.")
     plain = json.loads(json.dumps([dict(r) for r in rows], default=str))
@@ -195,8 +208,6 @@ def read_outlines(data: bytes, name: str, projection: str, swap: bool) -> FileFe
     swap : bool
         Whether the file gives latitude first.
     """
-    if len(data) > MAX_BYTES:
-        raise _too_large(len(data), MAX_BYTES)
     if not data:
         raise Refused("The file is empty.")
     if data[:2] == b"PK":

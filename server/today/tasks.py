@@ -1,9 +1,15 @@
 """The morning: advice put on record, summaries sent; and boards kept fresh in between."""
 
-from django.core.mail import send_mail
+from datetime import date
+from email.utils import parseaddr
+
+from django.conf import settings
+from django.core.mail import EmailMessage, get_connection
+from django.core.mail.backends.base import BaseEmailBackend
 from django.db import transaction
 from procrastinate.contrib.django import app
 
+from server.accounts.models import User
 from server.advice.record import MORNING, record_day
 from server.advice.stored import needs_refresh, refresh
 from server.farms.models import Farm, Membership
@@ -16,12 +22,17 @@ from server.today.rows import summary
 @app.task(name="today.morning", queueing_lock="today.morning", lock="today.morning")
 def morning(timestamp: int) -> None:
     """Each farm whose morning has come gets its advice on record and its mail sent, once."""
+    awake = []
     for farm in Farm.objects.all():
         with isolated(f"morning of {farm.slug}"):
             now = farm.now()
             if now.time() >= MORNING:
                 record_day(farm, now)
-                send_mornings(farm)
+                awake.append(farm)
+    # A mail server that hangs keeps no farm from its advice.
+    for farm in awake:
+        with isolated(f"mail of {farm.slug}"):
+            send_mornings(farm)
 
 
 @app.periodic(cron="* * * * * */5")
@@ -35,17 +46,43 @@ def freshen(timestamp: int) -> None:
 
 
 def send_mornings(farm: Farm) -> int:
-    """Send today's summary to those who asked for it and have not had it; how many."""
+    """Send today's summary to those who asked for it and have not had it; how many.
+
+    Who was told is noted with the mail, in one transaction: killed in between, the mail goes out
+    again with the same Message-ID, by which mail programs know it for the one they have.
+    """
     day = farm.now().date()
+    members = Membership.objects.filter(farm=farm, morning_mail=True).select_related("user")
+    had = MorningSent.objects.filter(farm=farm, day=day).values("user")
+    waiting = list(members.exclude(user__in=had))
+    if not waiting:
+        return 0
     sent = 0
-    for member in Membership.objects.filter(farm=farm, morning_mail=True).select_related("user"):
-        with isolated(f"summary for person {member.user_id}"), transaction.atomic():
-            # Two workers at once: the second finds the row and leaves it.
-            made = MorningSent.objects.get_or_create(
-                farm=farm, user=member.user, day=day, defaults={"at": farm.now()}
-            )[1]
-            if made:
-                text = summary(farm, member.user)
-                send_mail(text.split("\n", 1)[0], text, None, [member.user.email])
-                sent += 1
+    mail_server = get_connection()
+    # When it can't be reached there is nothing that the next one could do about it.
+    mail_server.open()
+    try:
+        for member in waiting:
+            with isolated(f"summary for person {member.user_id}"), transaction.atomic():
+                # Two workers at once: the second finds the row and leaves it.
+                made = MorningSent.objects.get_or_create(
+                    farm=farm, user=member.user, day=day, defaults={"at": farm.now()}
+                )[1]
+                if made:
+                    _mail(farm, member.user, day, mail_server).send()
+                    sent += 1
+    finally:
+        mail_server.close()
     return sent
+
+
+def _mail(farm: Farm, reader: User, day: date, mail_server: BaseEmailBackend) -> EmailMessage:
+    text = summary(farm, reader)
+    domain = parseaddr(settings.DEFAULT_FROM_EMAIL)[1].rpartition("@")[2]
+    return EmailMessage(
+        text.split("\n", 1)[0],
+        text,
+        to=[reader.email],
+        headers={"Message-ID": f"<morning.{farm.pk}.{reader.pk}.{day:%Y%m%d}@{domain}>"},
+        connection=mail_server,
+    )

@@ -9,6 +9,7 @@ import sys
 import tempfile
 import urllib.request
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -31,6 +32,7 @@ class Cluster:
     """PostgreSQL with its usual safety on: what is committed must survive."""
 
     data: Path
+    options: str = ""
     port: int = field(default_factory=free_port)
 
     def run(self, *command: str) -> None:
@@ -44,7 +46,10 @@ class Cluster:
         )
 
     def start(self) -> None:
-        options = f"-c listen_addresses=127.0.0.1 -c port={self.port} -c unix_socket_directories=''"
+        options = (
+            f"-c listen_addresses=127.0.0.1 -c port={self.port} -c unix_socket_directories='' "
+            f"{self.options}"
+        )
         log = str(self.data / "server.log")
         self.run(
             str(PG_BIN / "pg_ctl"), "-D", str(self.data), "-w", "-l", log, "-o", options, "start"
@@ -78,41 +83,43 @@ class Cluster:
         return done.stdout
 
 
-@pytest.fixture(scope="session")
-def cluster() -> Iterator[Cluster]:
-    base = Path(tempfile.mkdtemp(prefix="furrow-faults-"))
+@contextmanager
+def new_cluster(base: Path, options: str = "") -> Iterator[Cluster]:
+    """A migrated cluster in a folder, running until the block is left."""
     data = base / "data"
     if os.getuid() == 0:
         shutil.chown(base, "postgres", "postgres")
-    made = Cluster(data)
+    made = Cluster(data, options)
     made.run(
         str(PG_BIN / "initdb"),
         *("-D", str(data), "-U", "furrow", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"),
     )
     try:
         made.start()
-        made.run(
-            str(PG_BIN / "createdb"),
-            "-h",
-            "127.0.0.1",
-            "-p",
-            str(made.port),
-            "-U",
-            "furrow",
-            "furrow",
-        )
+        where = ("-h", "127.0.0.1", "-p", str(made.port), "-U", "furrow")
+        made.run(str(PG_BIN / "createdb"), *where, "furrow")
         made.manage("migrate", "-v0")
         yield made
     finally:
         made.stop("immediate")
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    base = Path(tempfile.mkdtemp(prefix="furrow-faults-"))
+    try:
+        with new_cluster(base) as made:
+            yield made
+    finally:
         shutil.rmtree(base, ignore_errors=True)
 
 
 @dataclass
 class Server:
-    """The application behind its real server."""
+    """The application behind its real server; ``more`` is what its environment has besides."""
 
     cluster: Cluster
+    more: dict[str, str] = field(default_factory=dict)
     port: int = field(default_factory=free_port)
     process: "subprocess.Popen[bytes] | None" = None
 
@@ -128,7 +135,7 @@ class Server:
                 *("--log-level", "critical", "--no-control-socket"),
             ],
             cwd=ROOT,
-            env=self.cluster.environment,
+            env={**self.cluster.environment, **self.more},
             start_new_session=True,
             stderr=subprocess.DEVNULL,
         )

@@ -24,28 +24,28 @@ def _resolved(schema: dict[str, Any]) -> dict[str, Any]:
     return schema
 
 
-def example(schema: dict[str, Any]) -> Any:
-    """The smallest value of a schema: what is optional is left out."""
+def example(schema: dict[str, Any], *, whole: bool = False) -> Any:
+    """The smallest value of a schema: what is optional is left out, unless the whole is wanted."""
     schema = _resolved(schema)
     for key in ("const", "default"):
-        if key in schema and schema[key] is not None:
+        if key in schema and schema[key] is not None and not (whole and key == "default"):
             return schema[key]
     if "enum" in schema:
         return schema["enum"][0]
     for key in ("anyOf", "oneOf", "allOf"):
         if key in schema:
             chosen = [s for s in schema[key] if _resolved(s).get("type") != "null"]
-            return example(chosen[0])
+            return example(chosen[0], whole=whole)
     kind = schema.get("type", "object")
     if kind == "object":
         return {
-            name: example(schema["properties"][name])
-            for name in schema.get("required", [])
-            if name in schema.get("properties", {})
+            name: example(inner, whole=whole)
+            for name, inner in schema.get("properties", {}).items()
+            if whole or name in schema.get("required", [])
         }
     if kind == "array":
         items = schema.get("prefixItems") or [schema.get("items", {"type": "string"})]
-        return [example(s) for s in items] * max(schema.get("minItems", 1), 1)
+        return [example(s, whole=whole) for s in items] * max(schema.get("minItems", 1), 1)
     if kind in ("integer", "number"):
         low = schema.get("minimum", schema.get("exclusiveMinimum", 0))
         high = schema.get("maximum", schema.get("exclusiveMaximum", low + 2))
@@ -69,12 +69,12 @@ def operations() -> list[tuple[str, str, dict[str, Any]]]:
     ]
 
 
-def body_of(operation: dict[str, Any]) -> tuple[str, Any]:
+def body_of(operation: dict[str, Any], *, whole: bool = False) -> tuple[str, Any]:
     """Content type and content; two empty ones where there is none."""
     content = operation.get("requestBody", {}).get("content", {})
     for kind in ("application/json", "multipart/form-data", "text/csv"):
         if kind in content:
-            return kind, example(content[kind]["schema"])
+            return kind, example(content[kind]["schema"], whole=whole)
     return "", None
 
 

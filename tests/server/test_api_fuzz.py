@@ -1,60 +1,33 @@
 """Every operation of the API, fed by its own description: an answer or a refusal, never a crash.
 
-schemathesis makes the requests from the OpenAPI file; keys of things that exist stand in its
-paths half of the time, so that what is behind them is reached.
+A slice of what `bench/bench_fuzz.py` sends to the running service.
 """
 
 import json
 import logging
+import random
 from collections.abc import Iterator
-from pathlib import Path
+from typing import Any
 
 import pytest
-import requests
-import schemathesis
 from django.test import Client
-from hypothesis import HealthCheck, Phase, given, settings
 from schemathesis.schemas import APIOperation
 
 from server.accounts.models import User
-from server.blocks.models import Block
-from server.crops.models import FarmCrop
 from server.demo.people import demo_user
 from server.farms.models import Farm, Role
-from server.fieldwork.models import Round
-from server.instruments.models import Channel, Instrument
-from server.maps.models import MapFeature
-from server.readings.models import ReadingBatch
-from server.soils.models import SoilProfile
+from tests.fuzz.addresses import odd_address
+from tests.fuzz.bodies import mutated
+from tests.fuzz.described import described, every_operation, name_of
+from tests.fuzz.request import Request, filled
+from tests.server.existing import keys_of
+from tests.server.minimal import body_of
 
-ROOT = Path(__file__).resolve().parents[2]
-DESCRIPTION = json.loads((ROOT / "server" / "openapi.json").read_text())
 # Signing out would end the session that the rest is asked with.
 NOT_ASKED = {"sign_out"}
 # Each a test with a name of its own: tests are given out to the workers by their names.
-OPERATIONS = [
-    operation
-    for found in schemathesis.openapi.from_dict(DESCRIPTION).get_all_operations()
-    if (operation := found.ok()).definition.raw["operationId"] not in NOT_ASKED
-]
-EXISTING = {
-    "block_id": Block,
-    "instrument_id": Instrument,
-    "channel_id": Channel,
-    "soil_id": SoilProfile,
-    "round_id": Round,
-    "feature_id": MapFeature,
-    "batch_id": ReadingBatch,
-    "crop_id": FarmCrop,
-}
-
-
-@pytest.fixture
-def keys(farm: Farm) -> dict[str, int]:
-    return {
-        name: model.objects.for_farm(farm).values_list("pk", flat=True).first() or 1
-        for name, model in EXISTING.items()
-    }
+OPERATIONS = [o for o in every_operation() if name_of(o) not in NOT_ASKED]
+DESCRIBED, BODIES, ADDRESSES = 3, 4, 2
 
 
 @pytest.fixture
@@ -69,47 +42,47 @@ def client(farm: Farm) -> Iterator[Client]:
     logging.disable(logging.NOTSET)
 
 
+def _keys(operation: APIOperation, farm: Farm) -> dict[str, list[Any]]:
+    """Of what exists, for those parameters that are keys."""
+    names = [p["name"] for p in operation.definition.raw.get("parameters", []) if p["in"] == "path"]
+    keys = {n: keys_of(farm, n) for n in names if n.endswith("_id")}
+    return {**keys, "slug": [farm.slug], "on": [str(farm.now().date())], "key": ["maize"]}
+
+
+def _requests(operation: APIOperation, farm: Farm) -> Iterator[Request]:
+    chance = random.Random(name_of(operation))
+    keys = _keys(operation, farm)
+    yield from described(operation, keys, DESCRIBED)
+    raw = operation.definition.raw
+    method, path = operation.method.upper(), operation.path
+    for _ in range(ADDRESSES):
+        values = {k: v[0] for k, v in keys.items() if f"{{{k}}}" in path}
+        yield odd_address(method.lower(), path, raw, values, chance)
+    for number in range(BODIES):
+        kind, body = body_of(raw, whole=number % 2 == 0)
+        if kind == "application/json":
+            values = {k: chance.choice(v) for k, v in keys.items()}
+            text = mutated(body, chance) if number else json.dumps(body)
+            yield Request("body", method, filled(path, values), text.encode(), kind)
+
+
 @pytest.mark.parametrize("operation", OPERATIONS, ids=lambda o: o.label)
-def test_no_request_breaks_the_server(
-    operation: APIOperation, client: Client, keys: dict[str, int]
-) -> None:
-    @given(case=operation.as_strategy())
-    @settings(
-        max_examples=6,
-        deadline=None,
-        derandomize=True,
-        phases=[Phase.generate],
-        suppress_health_check=list(HealthCheck),
-    )
-    def asked(case: schemathesis.Case) -> None:
-        ask(case, client, keys)
-
-    asked()
+def test_no_request_breaks_the_server(operation: APIOperation, client: Client, farm: Farm) -> None:
+    for request in _requests(operation, farm):
+        ask(request, client)
 
 
-def ask(case: schemathesis.Case, client: Client, keys: dict[str, int]) -> None:
+def ask(request: Request, client: Client) -> None:
     """Ask one thing; the answer is one, or a refusal in words."""
-    path = case.path_parameters
-    if path:
-        if "slug" in path:
-            path["slug"] = "thistlewick"
-        for name, key in keys.items():
-            if name in path and len(repr(case.body)) % 2 == 0:
-                path[name] = key
-    prepared = requests.Request(**case.as_transport_kwargs(base_url="http://testserver")).prepare()
-    # The session is the test client's; what is answered should be readable here.
-    left = ("content-length", "accept-encoding", "cookie", "authorization")
-    headers = {k: v for k, v in prepared.headers.items() if k.lower() not in left}
-    body = prepared.body or b""
+    headers = {k: v.encode("utf-8").decode("latin-1") for k, v in request.headers.items()}
     answer = client.generic(
-        prepared.method or "GET",
-        (prepared.url or "").removeprefix("http://testserver"),
-        body.encode() if isinstance(body, str) else body,
-        content_type=headers.pop("Content-Type", "application/json"),
+        request.method,
+        request.path,
+        request.body,
+        content_type=headers.pop("Content-Type", request.content_type),
         headers=headers,
     )
-    assert answer.status_code < 500, (answer.status_code, prepared.method, prepared.url, body)
-    if answer.status_code >= 400 and answer.headers.get("Content-Type", "").startswith(
-        "application/json"
-    ):
+    assert answer.status_code < 500, (answer.status_code, str(request))
+    kind = answer.headers.get("Content-Type", "")
+    if answer.status_code >= 400 and kind.startswith("application/json"):
         assert json.loads(answer.content)["message"]

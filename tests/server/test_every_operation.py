@@ -6,29 +6,23 @@ uses it, and held against what happens when the others do. A new operation is co
 
 import json
 import logging
-import re
 from collections import Counter
 from collections.abc import Iterator
 from typing import Any
 from urllib.parse import urlencode
 
 import pytest
-from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection, transaction
 from django.http import HttpResponse
 from django.test import Client
 
 from server.demo.people import demo_user
-from server.devices.models import Device
 from server.farms.access import Access
 from server.farms.models import Farm, Role
 from server.farms.rules import Action, may
-from server.farms.scope import FarmOwned
-from server.imports.models import FileImport, SavedLayout
-from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
-from server.readings.models import ReadingVerdict, Verdict
 from tests.server.conftest import Api
+from tests.server.existing import add_one_of_each, keys_of, meant
 from tests.server.minimal import body_of, example, operations, query_of
 
 # Known by a token of its own, or for those who are not signed in.
@@ -64,42 +58,7 @@ def quiet() -> Iterator[None]:
 
 @pytest.fixture(autouse=True)
 def one_of_each(farm: Farm) -> None:
-    """What the demo has none of."""
-    probe = Instrument.objects.for_farm(farm).order_by("pk")[0]
-    channel, now = probe.channels.order_by("pk")[0], farm.now()
-    Device(farm=farm, name="D", token_sha256="0" * 64, token_hint="0").save()
-    InstrumentPhoto(instrument=probe, taken_at=now, image=b"0").save()
-    ChannelCalibration(
-        channel=channel, kind="offset", coefficients=[0, 1, 0, 0], reason="r", made_at=now
-    ).save()
-    ReadingVerdict(
-        instrument=probe,
-        channels=[channel.pk],
-        first=now,
-        last=now,
-        verdict=Verdict.DOUBTED,
-        reason="r",
-        readings=0,
-        made_at=now,
-    ).save()
-    layout = {"data_from": 2, "time_column": 0}
-    SavedLayout(farm=farm, name="L", layout=layout, used_at=now).save()
-    sample = {"lines": [1], "cells": [["time"]], "sheets": []}
-    FileImport(farm=farm, file_name="a", size=1, layout=layout, sample=sample, state="ready").save()
-
-
-def _owned() -> list[type[FarmOwned]]:
-    return [m for m in apps.get_models() if issubclass(m, FarmOwned)]
-
-
-def _words(name: str) -> set[str]:
-    return {w.lower() for w in re.findall(r"[A-Z][a-z]*", name)}
-
-
-def _meant(parameter: str) -> list[type[FarmOwned]]:
-    """What a path's parameter may mean; anything, where nothing has its name."""
-    noun = parameter.removesuffix("_id")
-    return [m for m in _owned() if noun in _words(m.__name__)] or _owned()
+    add_one_of_each(farm)
 
 
 def test_there_is_something_of_every_kind_that_a_path_names(farm: Farm) -> None:
@@ -110,16 +69,8 @@ def test_there_is_something_of_every_kind_that_a_path_names(farm: Farm) -> None:
         for p in case.values[2].get("parameters", [])
         if p["in"] == "path" and p["schema"].get("type") == "integer"
     }
-    found = {n: any(m.objects.for_farm(farm).exists() for m in _meant(n)) for n in names}
+    found = {n: any(m.objects.for_farm(farm).exists() for m in meant(n)) for n in names}
     assert [n for n, there in found.items() if not there] == []
-
-
-def keys_of(farm: Farm, parameter: str) -> list[Any]:
-    """Keys of the farm's things that a path's parameter may mean."""
-    things = [m.objects.for_farm(farm) for m in _meant(parameter)]
-    firsts = [rows.values_list("pk", flat=True).first() for rows in things]
-    found = sorted({pk for pk in firsts if isinstance(pk, int)})
-    return found or [1]
 
 
 def ask(client: Client, method: str, path: str, op: dict[str, Any]) -> HttpResponse:

@@ -3,7 +3,9 @@
 import contextlib
 import io
 import json
+import random
 import zipfile
+from collections.abc import Callable
 from datetime import UTC, datetime
 from typing import Any
 
@@ -14,14 +16,19 @@ from hypothesis import strategies as st
 
 from core.instrument.kinds import Quantity
 from server.blocks.models import Block
+from server.calibration.sheet_file import read_sheet
 from server.imports.guess import Sensor, guess
 from server.imports.kept_file import spooled
 from server.imports.preview import preview, reader_of
 from server.imports.sheet import read_rows, sample
 from server.imports.understand import STAGED_ROW, Tally
+from server.instruments.pictures import small_picture
 from server.maps.files import read_outlines
 from server.refusal import Refused
 from server.soils.laboratory_file import read_laboratory_file
+from server.weather.hourly_file import Stamp
+from server.weather.station_file import read_station_file
+from tests.fuzz.files import FORMATS, Format, broken
 from tests.server.conftest import Api, new_block
 
 NOW = datetime(2026, 7, 14, 4, tzinfo=UTC)
@@ -66,6 +73,12 @@ def _read(data: bytes) -> tuple[Any, Tally]:
 
 
 def _read_or_refused(data: bytes) -> None:
+    with contextlib.suppress(Refused):
+        _taken(data)
+
+
+def _taken(data: bytes) -> None:
+    """Read a file of readings and hold what was taken against what may be; refusals go on."""
     try:
         readings, tally = _read(data)
     except Refused as refused:
@@ -73,7 +86,7 @@ def _read_or_refused(data: bytes) -> None:
         for problem in refused.problems:
             assert problem.message
             assert problem.row is None or problem.row >= 1
-        return
+        raise
     assert np.isfinite(readings["value"]).all()
     assert (readings["time"] <= NOW.timestamp() * 1e6 + 3e8).all()
     assert set(readings["channel_id"]) <= {1, 2}
@@ -228,3 +241,43 @@ def test_any_bytes_are_no_outlines_or_some(data: bytes, zipped: bool) -> None:
         data = packed.getvalue()
     with contextlib.suppress(Refused):
         read_outlines(data, "a.zip", "", False)
+
+
+def _station(data: bytes) -> None:
+    read_station_file(data, NOW, Stamp.END, None)
+
+
+def _outlines(name: str) -> Callable[[bytes], object]:
+    return lambda data: read_outlines(data, name, "", False)
+
+
+READERS: dict[str, Callable[[bytes], object]] = {
+    "readings as CSV": _taken,
+    "readings as a workbook": _taken,
+    "days of weather": _station,
+    "hours of weather": _station,
+    "laboratory sheet": read_laboratory_file,
+    "worksheet": read_sheet,
+    "outlines as GeoJSON": _outlines("blocks.geojson"),
+    "outlines as a shapefile": _outlines("blocks.zip"),
+    "photo as JPEG": small_picture,
+    "photo as PNG": small_picture,
+}
+BROKEN = 40
+
+
+# Libraries say what they think of a broken file in warnings.
+@pytest.mark.filterwarnings("ignore")
+@pytest.mark.parametrize("kind", FORMATS, ids=lambda k: k.name)
+def test_a_good_file_is_read_and_a_broken_one_refused_or_read(kind: Format) -> None:
+    read = READERS[kind.name]
+    read(kind.good())
+    chance = random.Random(kind.name)
+    refused = 0
+    for _ in range(BROKEN):
+        try:
+            read(broken(kind, chance))
+        except Refused as said:
+            assert said.message
+            refused += 1
+    assert refused > 0

@@ -192,7 +192,40 @@ def test_what_can_not_be_read_is_refused_whole(logger: Logger, name: str) -> Non
 def test_a_bomb_is_not_unpacked(logger: Logger) -> None:
     bomb = gzip.compress(bytes(80 * 1024 * 1024), 1, mtime=0)
     answer = logger.send(bomb, status=422, **{"Content-Encoding": "gzip"})
-    assert "64 MB" in answer["problems"][0]["message"]
+    assert "16 MB" in answer["problems"][0]["message"]
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        b'{"readings":[' + b"{}," * 3_000_000 + b"{}]}",
+        b'{"series":[' + b"[]," * 3_000_000 + b"[]]}",
+        b"[1" + b",1" * 3_000_000 + b"]",
+        b"channel,time,value,unit" + b"\n" * 10_000_000,
+        b"channel,time,value,unit\n" + b"," * 10_000_000,
+        b"channel,time,value,unit" + b"\r" * 10_000_000,
+    ],
+    ids=["objects", "lists", "values", "lines", "cells", "other lines"],
+)
+def test_what_would_fill_memory_is_not_parsed(
+    logger: Logger, body: bytes, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for parser in ("json", "csv"):
+        monkeypatch.setattr(f"server.devices.body.{parser}", None)
+    kind = "text/csv" if body.startswith(b"channel") else "application/json"
+    answer = logger.send(body, status=422, kind=kind)
+    assert answer["problems"][0]["message"] == (
+        "A batch has up to 100,000 readings. Send smaller ones."
+    )
+
+
+def test_the_largest_batch_that_comes_in(logger: Logger, channels: list[int]) -> None:
+    """Of the wordiest shape: what is refused as too many is no batch of that size."""
+    row = {"channel": 0, "time": "2026-07-14T05:00:00+00:00", "value": 0.24, "unit": "m3/m3"}
+    wordy = json.dumps({"readings": [{**row, "more": 1, "still": 2}] * 100_000}, indent=1).encode()
+    packed = gzip.compress(wordy, 1, mtime=0)
+    answer = logger.send(packed, **{"Content-Encoding": "gzip"})
+    assert answer["refused_count"] == 100_000
 
 
 def test_tokens_end(manager: Api, logger: Logger, channels: list[int]) -> None:

@@ -162,3 +162,16 @@ def test_what_others_brought_in_a_scout_does_not_take_away(
     assert scout.client.delete(f"/api{BASE}/batches/{theirs.pk}").status_code == 403
     assert scout.client.delete(f"/api{BASE}/batches/{own.pk}").status_code == 200
     assert manager.client.delete(f"/api{BASE}/batches/{theirs.pk}").status_code == 200
+
+
+def test_a_block_that_can_not_be_loaded_keeps_no_other_from_its_advice(
+    manager: Api, farm: Farm, block: Block
+) -> None:
+    """No soil is nothing that the interface leaves behind; nobody knows what a repair by hand
+    does."""
+    block.soils.all().delete()
+    StoredAnswer.objects.for_farm(farm).delete()
+    others = Block.objects.for_farm(farm).count() - 1
+    assert len(manager.get(f"{BASE}/board")["rows"]) == others
+    Advice.objects.for_farm(farm).filter(day=farm.now().date()).delete()
+    assert record.record_day(farm, farm.now()) == others

@@ -1,0 +1,29 @@
+"""A stranger's bytes in a library's hands: whatever it stumbles over there is a broken file."""
+
+import logging
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from server.refusal import Refused
+
+log = logging.getLogger(__name__)
+
+
+@contextmanager
+def refuse_broken(message: str) -> Iterator[None]:
+    """Turn what a library raises into a refusal; inside stands the library's work alone.
+
+    Libraries that read files fail in as many ways as files are broken, most of them not among
+    the exceptions that they name. Failures of our own code must not be hidden here.
+
+    Raises
+    ------
+    Refused
+    """
+    try:
+        yield
+    except (Refused, MemoryError):
+        raise
+    except Exception as error:
+        log.info("a file could not be read: %r", error)
+        raise Refused(message) from None

@@ -1,0 +1,82 @@
+"""The database's disk full: everybody is told so, and when there is room again all goes on."""
+
+import os
+import shutil
+import subprocess
+import tempfile
+from collections.abc import Iterator
+from contextlib import suppress
+from pathlib import Path
+
+import pytest
+
+from tests.faults.conftest import Cluster, Server, new_cluster
+from tests.faults.test_ingest_faults import ROWS, SET_UP, Logger, stored, whole_batches_only
+from tests.waiting import wait_until
+
+# A cluster with the application's tables takes about 90 MB.
+DISK_MB = 220
+LEFT_KB = 200
+
+
+@pytest.fixture(scope="module")
+def small_disk() -> Iterator[Path]:
+    """A disk of its own, in memory."""
+    base = Path(tempfile.mkdtemp(prefix="furrow-disk-"))
+    mount = ["mount", "-t", "tmpfs", "-o", f"size={DISK_MB}m", "furrow", str(base)]
+    if os.getuid() != 0 or subprocess.run(mount, check=False, capture_output=True).returncode:
+        base.rmdir()
+        pytest.skip("a disk can't be mounted here: that takes root")
+    try:
+        yield base
+    finally:
+        subprocess.run(["umount", "-l", str(base)], check=True)
+        base.rmdir()
+
+
+@pytest.fixture(scope="module")
+def cluster(small_disk: Path) -> Iterator[Cluster]:
+    """A database on that disk, which is not written far ahead."""
+    with new_cluster(small_disk, "-c max_wal_size=48MB -c min_wal_size=32MB") as made:
+        yield made
+
+
+@pytest.fixture
+def logger(cluster: Cluster) -> Iterator[Logger]:
+    told = cluster.manage("shell", "-v0", stdin=SET_UP)
+    _, token, channel = next(x for x in told.splitlines() if x.startswith("MADE")).split()
+    server = Server(cluster)
+    server.start()
+    yield Logger(server, token, int(channel))
+    server.kill()
+
+
+def fill(disk: Path) -> Path:
+    """Leave next to nothing of a disk."""
+    filler = disk / "filler"
+    free = shutil.disk_usage(disk).free - LEFT_KB * 1024
+    with filler.open("wb") as file:
+        for _ in range(free // 65536):
+            file.write(bytes(65536))
+    return filler
+
+
+def test_a_full_disk(small_disk: Path, cluster: Cluster, logger: Logger) -> None:
+    assert logger.send(0)
+    filler = fill(small_disk)
+    sent = 0
+    # There may be room in files that are there already.
+    while logger.send(sent + 1):
+        sent += 1
+        assert sent < 200
+    assert "503" in logger.failures[-1]
+    acknowledged = len(logger.acknowledged)
+    filler.unlink()
+    with suppress(subprocess.CalledProcessError):
+        # As the keeper of processes does, where the database gave up.
+        cluster.start()
+    wait_until(lambda: logger.send(sent + 1), "the database to take readings again")
+    assert len(logger.acknowledged) == acknowledged + 1
+    rows = len(logger.acknowledged) * ROWS
+    assert stored(cluster, logger.channel) == (rows, rows, 0)
+    assert whole_batches_only(cluster, logger.channel)

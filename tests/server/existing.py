@@ -1,0 +1,60 @@
+"""Things of a farm that a path of the API may name, and one of each that the demo has none of."""
+
+import re
+from typing import Any
+
+from django.apps import apps
+
+from server.devices.models import Device
+from server.farms.models import Farm
+from server.farms.scope import FarmOwned
+from server.imports.models import FileImport, SavedLayout
+from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
+from server.readings.models import ReadingVerdict, Verdict
+
+
+def add_one_of_each(farm: Farm) -> None:
+    """What the demo has none of."""
+    probe = Instrument.objects.for_farm(farm).order_by("pk")[0]
+    channel, now = probe.channels.order_by("pk")[0], farm.now()
+    Device(farm=farm, name="D", token_sha256="0" * 64, token_hint="0").save()
+    InstrumentPhoto(instrument=probe, taken_at=now, image=b"0").save()
+    ChannelCalibration(
+        channel=channel, kind="offset", coefficients=[0, 1, 0, 0], reason="r", made_at=now
+    ).save()
+    ReadingVerdict(
+        instrument=probe,
+        channels=[channel.pk],
+        first=now,
+        last=now,
+        verdict=Verdict.DOUBTED,
+        reason="r",
+        readings=0,
+        made_at=now,
+    ).save()
+    layout = {"data_from": 2, "time_column": 0}
+    SavedLayout(farm=farm, name="L", layout=layout, used_at=now).save()
+    sample = {"lines": [1], "cells": [["time"]], "sheets": []}
+    FileImport(farm=farm, file_name="a", size=1, layout=layout, sample=sample, state="ready").save()
+
+
+def _owned() -> list[type[FarmOwned]]:
+    return [m for m in apps.get_models() if issubclass(m, FarmOwned)]
+
+
+def _words(name: str) -> set[str]:
+    return {w.lower() for w in re.findall(r"[A-Z][a-z]*", name)}
+
+
+def meant(parameter: str) -> list[type[FarmOwned]]:
+    """What a path's parameter may mean; anything, where nothing has its name."""
+    noun = parameter.removesuffix("_id")
+    return [m for m in _owned() if noun in _words(m.__name__)] or _owned()
+
+
+def keys_of(farm: Farm, parameter: str) -> list[Any]:
+    """Keys of the farm's things that a path's parameter may mean."""
+    things = [m.objects.for_farm(farm) for m in meant(parameter)]
+    firsts = [rows.values_list("pk", flat=True).first() for rows in things]
+    found = sorted({pk for pk in firsts if isinstance(pk, int)})
+    return found or [1]
