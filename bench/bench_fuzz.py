@@ -18,16 +18,19 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from datetime import timedelta
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from bench.figures import Figure, run
 from bench.service import Service, memory_mb, service
 
+if TYPE_CHECKING:
+    from tests.fuzz.good import Good
+
 SEED = 20260714
-EACH = {"described": 70, "body": 90, "address": 14, "ingest": 2_000, "file": 500}
+EACH = {"described": 60, "body": 110, "address": 10, "ingest": 2_000, "file": 500}
 INPUTS, LONGEST_S, PEAK_MB = 20_000, 2.0, 500.0
 # Pages are opened, and the state of the database looked at again, after so many.
-LOOK_EVERY = 250
+LOOK_EVERY = 500
 SETTLED_S = 600.0
 # Enough that none sends more than a logger may.
 DEVICES = 40
@@ -61,7 +64,8 @@ class Asker:
     connection: http.client.HTTPConnection | None = None
 
     def send(self, request: Any) -> tuple[int, bytes]:
-        """Status and body; 599 when the connection was cut."""
+        """Status and body; 599 and why when the connection was cut."""
+        why = ""
         headers = {"Cookie": f"sessionid={self.session}; csrftoken={CSRF}", "X-CSRFToken": CSRF}
         if request.content_type:
             headers["Content-Type"] = request.content_type
@@ -74,10 +78,11 @@ class Asker:
                 self.connection.request(request.method, request.path, body, headers)
                 answer = self.connection.getresponse()
                 return answer.status, answer.read()
-            except (OSError, http.client.HTTPException):
+            except (OSError, http.client.HTTPException) as error:
                 # Closed for being idle, or for a request that is no HTTP; a second try tells.
+                why += f" {error!r}"
                 self.connection = None
-        return 599, b""
+        return 599, why.encode()
 
     def ask(self, request: Any, operation: str) -> int:
         """Send an input and hold its answer against what must be."""
@@ -111,8 +116,9 @@ def described_inputs(keys: dict[str, list[Any]]) -> Iterator[tuple[str, Any]]:
                 yield name, request
 
 
-def bodies(keys: dict[str, list[Any]], chance: random.Random) -> Iterator[tuple[str, Any]]:
-    """Operations' own examples, small and whole, with odd things in them."""
+def bodies(good: "Good", chance: random.Random) -> Iterator[tuple[str, Any]]:
+    """Bodies that are taken, and the smallest and largest of the description, with odd things
+    in them."""
     from tests.fuzz.bodies import mutated
     from tests.fuzz.request import Request, filled
     from tests.server.minimal import body_of, operations
@@ -123,10 +129,12 @@ def bodies(keys: dict[str, list[Any]], chance: random.Random) -> Iterator[tuple[
         if kind != "application/json" or name in NOT_ASKED | {"ingest"}:
             continue
         for number in range(EACH["body"]):
-            _, body = body_of(operation, whole=number % 2 == 0)
-            values = {k: chance.choice(v) for k, v in keys.items()}
+            body = good.body(name, number) if number % 3 else None
+            if body is None:
+                _, body = body_of(operation, whole=number % 2 == 0)
+            values = {k: chance.choice(v) for k, v in good.keys.items()}
             # The first are as they should be.
-            text = json.dumps(body) if number < 2 else mutated(body, chance)
+            text = json.dumps(body) if number < 3 else mutated(body, chance)
             address = filled(path, values)
             yield name, Request("body", method.upper(), address, text.encode(), kind)
 
@@ -174,7 +182,7 @@ class Farm:
 
     session: str
     tokens: list[str]
-    keys: dict[str, list[Any]]
+    good: "Good"
     channels: list[int]
     instrument_id: int
     batches_before: int
@@ -190,8 +198,8 @@ def set_up() -> Farm:
     from server.farms.models import Role
     from server.instruments.models import Channel
     from server.readings.models import ReadingBatch
-    from tests.server.existing import add_one_of_each, keys_of
-    from tests.server.minimal import operations
+    from tests.fuzz.good import good
+    from tests.server.existing import add_one_of_each
 
     farm = FarmModel.objects.get(slug=SLUG)
     add_one_of_each(farm)
@@ -203,25 +211,10 @@ def set_up() -> Farm:
     channels = list(of_probe.order_by("pk").values_list("pk", flat=True)[:4])
     access = Access(user, farm, Role.MANAGER)
     tokens = [make_device(access, f"Fuzz {k}", []).token for k in range(DEVICES)]
-    names = {
-        p["name"]
-        for _, _, operation in operations()
-        for p in operation.get("parameters", [])
-        if p["in"] == "path"
-    }
-    keys: dict[str, list[Any]] = {n: keys_of(farm, n) for n in names if n.endswith("_id")}
-    keys |= {
-        "slug": [SLUG],
-        "on": [str(farm.now().date())],
-        "key": ["maize", 1],
-        "name": ["Things", "Datastreams", "Sensors"],
-        "other": ["Datastreams", "Things"],
-        "kind": ["refill", "full"],
-        "token": ["x"],
-    }
+    known = good(farm)
     probe = of_probe.order_by("pk").values_list("instrument_id", flat=True)[0]
     last = ReadingBatch.unscoped.order_by("-pk").values_list("pk", flat=True).first() or 0
-    return Farm(client.cookies["sessionid"].value, tokens, keys, channels, probe, last)
+    return Farm(client.cookies["sessionid"].value, tokens, known, channels, probe, last)
 
 
 def rows_written() -> dict[str, int]:
@@ -268,9 +261,9 @@ def play(asker: Asker, inputs: Iterator[tuple[str, Any]], farm: Farm, *, counted
                 asker.found.half.append(f"{status} left {more}: {request}")
             before = after
         if number % LOOK_EVERY == LOOK_EVERY - 1:
-            open_pages(asker, farm.keys)
+            open_pages(asker, farm.good.keys)
             before = rows_written() if counted else {}
-    open_pages(asker, farm.keys)
+    open_pages(asker, farm.good.keys)
 
 
 def settled(found: Found) -> int:
@@ -342,9 +335,9 @@ def play_all(served: Service, farm: Farm, found: Found) -> None:
     chance = random.Random(SEED)
     asker = Asker(served.port, farm.session, found)
     parts = (
-        ("described", described_inputs(farm.keys), True),
-        ("body", bodies(farm.keys, chance), True),
-        ("address", addresses(farm.keys, chance), True),
+        ("described", described_inputs(farm.good.keys), True),
+        ("body", bodies(farm.good, chance), True),
+        ("address", addresses(farm.good.keys, chance), True),
         ("ingest", sent_batches(farm, chance), True),
     )
     for name, inputs, counted in parts:
@@ -384,7 +377,7 @@ def measure() -> list[Figure]:
                 play(asker, files(farm.instrument_id, chance), farm, counted=False)
                 stuck = settled(found)
                 peak = max(peak, memory_mb(served.web.pid))
-                open_pages(asker, farm.keys)
+                open_pages(asker, farm.good.keys)
                 found.broke += served.incidents()
             found.half += torn_batches(farm.batches_before)
             with incidents(found):

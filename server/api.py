@@ -3,9 +3,10 @@
 import logging
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
 from django.db import DataError, IntegrityError, InterfaceError, OperationalError
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
@@ -117,6 +118,15 @@ def _not_signed_in(request: HttpRequest, exc: AuthenticationError) -> HttpRespon
 @api.exception_handler(HttpError)
 def _unreadable(request: HttpRequest, exc: HttpError) -> HttpResponse:
     return _refusal(request, exc.status_code, f"The request could not be read: {exc}.")
+
+
+@api.exception_handler(MultiPartParserError)
+@api.exception_handler(UnreadablePostError)
+@api.exception_handler(SuspiciousOperation)
+def _no_request(request: HttpRequest, exc: Exception) -> HttpResponse:
+    """What is no form, or broke off, or has more parts than any form."""
+    log.warning("unreadable %s %s: %s", request.method, request.path, exc)
+    return _refusal(request, 400, "The request could not be read; nothing was changed.")
 
 
 @api.exception_handler(ValidationError)

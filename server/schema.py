@@ -4,7 +4,19 @@ The API framework's own base class looks at every value through a proxy of the o
 which made a list of hundreds of rows cost more than everything else about it.
 """
 
-from pydantic import BaseModel, ConfigDict
+from typing import Annotated
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+
+def _each_once(keys: list[int]) -> list[int]:
+    return list(dict.fromkeys(keys))
+
+
+# Things named by their numbers, each once however often it was said. No farm has more of any.
+Keys = Annotated[list[int], Field(max_length=2000), AfterValidator(_each_once)]
+# What something is known by: a crop, a stage, a task.
+Name = Annotated[str, Field(max_length=80)]
 
 
 class Schema(BaseModel):

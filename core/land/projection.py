@@ -13,6 +13,8 @@ from core.land.outline import WGS84 as GEOD
 from core.land.outline import OutlineProblem
 
 WGS84 = CRS.from_epsg(4326)
+# Characters of well-known text: the longest descriptions in use have a few thousand.
+LONGEST_TEXT = 20_000
 
 
 def crs_of(text: str) -> CRS:
@@ -22,6 +24,10 @@ def crs_of(text: str) -> CRS:
     ------
     OutlineProblem
     """
+    if len(text) > LONGEST_TEXT:
+        raise OutlineProblem(
+            "The projection's description is longer than any is; give its EPSG number."
+        )
     try:
         return CRS.from_user_input(int(text) if text.strip().isdigit() else text.strip())
     except (CRSError, ValueError):

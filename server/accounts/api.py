@@ -6,7 +6,7 @@ from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import Router
+from ninja import Field, Router
 from ninja.utils import check_csrf
 
 from server.accounts.address import client_address
@@ -59,8 +59,8 @@ class SessionOut(Schema):
 
 
 class SignIn(Schema):
-    email: str
-    password: str
+    email: str = Field(max_length=254)
+    password: str = Field(max_length=1000)
 
 
 class DemoSignIn(Schema):

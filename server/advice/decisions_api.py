@@ -20,7 +20,7 @@ from server.done import DoneOut
 from server.farms.access import enter
 from server.moment import Moment
 from server.refusal_schema import REFUSALS
-from server.schema import Schema
+from server.schema import Keys, Schema
 from server.signed_in import person
 
 router = Router(tags=["decisions"])
@@ -38,7 +38,7 @@ class DecisionIn(Schema):
 
 
 class AcceptIn(Schema):
-    block_ids: list[int] = Field(min_length=1, max_length=2000)
+    block_ids: Keys = Field(min_length=1)
 
 
 class AcceptedOut(Schema):

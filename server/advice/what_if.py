@@ -23,7 +23,7 @@ from server.blocks.crop import book_key, season_under_way
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.refusal import Problem, Refused
-from server.schema import Schema
+from server.schema import Name, Schema
 
 DAYS = 10
 
@@ -42,7 +42,7 @@ class WhatIfIn(Schema):
     no_set: bool = False
     rain_mm: list[Annotated[float, Field(ge=0, le=500)]] | None = Field(None, max_length=DAYS)
     et_factor: float = Field(1, ge=0.3, le=2)
-    stage_key: str | None = None
+    stage_key: Name | None = None
     p: float | None = Field(None, ge=0.1, le=0.8)
     school: School | None = None
     weighing: Weighing | None = None

@@ -11,7 +11,7 @@ from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from server.blocks.models import CropSeason, EventKind
 from server.moment import Day
-from server.schema import Schema
+from server.schema import Keys, Name, Schema
 from server.soils.schemas import HorizonIn
 
 
@@ -42,7 +42,7 @@ class BlockIn(Schema):
     soil_name: str = Field("", max_length=120)
     horizons: list[HorizonIn] = Field(default_factory=list, max_length=30)
     soil_from: Day | None = None
-    crop_key: str | None = None
+    crop_key: Name | None = None
     planted_on: Day | None = None
     system: SystemIn
     slope_percent: float = Field(1, ge=0, le=100)
@@ -118,8 +118,8 @@ class CatalogueOut(Schema):
 class BulkIn(Schema):
     """One change to many blocks, all or none: a crop from a date, a soil, or a refill rule."""
 
-    block_ids: list[int] = Field(min_length=1, max_length=2000)
-    crop_key: str | None = None
+    block_ids: Keys = Field(min_length=1)
+    crop_key: Name | None = None
     planted_on: Day | None = None
     clock: CropSeason.Clock = CropSeason.Clock.DAYS
     soil_id: int | None = None
@@ -135,7 +135,7 @@ class BulkOut(Schema):
 
 
 class SeasonIn(Schema):
-    crop_key: str
+    crop_key: Name
     planted_on: Day
     clock: CropSeason.Clock = CropSeason.Clock.DAYS
 

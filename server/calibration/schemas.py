@@ -4,7 +4,7 @@ from ninja import Field
 
 from core.instrument.calibration import CurveKind
 from server.moment import Moment
-from server.schema import Schema
+from server.schema import Keys, Schema
 
 
 class SampleIn(Schema):
@@ -20,7 +20,7 @@ class WorksheetIn(Schema):
     of the maker's curve, constant first."""
 
     samples: list[SampleIn] = Field(max_length=200)
-    channels: list[int]
+    channels: Keys
     maker: list[float] = Field([], max_length=4)
     organic_percent: float | None = None
     dried_c: float | None = None

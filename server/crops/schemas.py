@@ -4,7 +4,7 @@ from ninja import Field
 
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
-from server.schema import Schema
+from server.schema import Name, Schema
 
 
 class SaltOut(Schema):
@@ -104,8 +104,8 @@ class CropIn(Schema):
     """A crop of the farm's own; what equals the book's value or is left out stays the book's.
     A value that is null is not known, a height then the book's."""
 
-    name: str = Field(max_length=80)
-    book_key: str
+    name: Name
+    book_key: Name
     reason: str = Field("", max_length=280)
     stage_days: list[int] = Field(min_length=4, max_length=4)
     kc: list[float] = Field(min_length=3, max_length=3)

@@ -19,7 +19,7 @@ from server.farms.rules import Action
 from server.instruments.models import Channel
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS, RefusalOut
-from server.schema import Schema
+from server.schema import Keys, Schema
 from server.signed_in import person
 
 router = Router(tags=["devices"])
@@ -53,7 +53,7 @@ class IssuedOut(Schema):
 
 class DeviceIn(Schema):
     name: str = Field(max_length=80)
-    instruments: list[int] = []
+    instruments: Keys = []
 
 
 class RefusedRowOut(Schema):

@@ -10,7 +10,7 @@ from core.instrument.life import LifeStatus, LogKind
 from core.instrument.reading_units import ReadingUnit
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
 from server.moment import Moment
-from server.schema import Schema
+from server.schema import Keys, Name, Schema
 
 
 class TaskOut(Schema):
@@ -69,7 +69,7 @@ class LogEntryIn(Schema):
     kind: LogKind
     at: Moment | None = None
     note: str = Field("", max_length=500)
-    done: list[str] = []
+    done: list[Name] = Field([], max_length=50)
     proof: float | None = None
 
 
@@ -114,7 +114,7 @@ class RoundIn(Schema):
 
     name: str = Field(max_length=80)
     every_days: int = Field(7, ge=1, le=60)
-    instruments: list[int]
+    instruments: Keys
 
 
 class RoundChannel(Schema):
@@ -178,8 +178,8 @@ class VisitIn(Schema):
     at: Moment
     age_seconds: float | None = Field(None, ge=0, le=400 * 86400)
     unit: ReadingUnit | None = None
-    values: list[ReadValue] = []
-    done: list[str] = []
+    values: list[ReadValue] = Field([], max_length=200)
+    done: list[Name] = Field([], max_length=50)
     skipped: str = Field("", max_length=200)
     note: str = Field("", max_length=500)
 

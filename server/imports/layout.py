@@ -6,7 +6,7 @@ same logger.
 
 import re
 from enum import StrEnum
-from typing import Literal
+from typing import Annotated, Literal
 
 from ninja import Field
 
@@ -74,13 +74,13 @@ class Layout(Schema):
     time_column: int = Field(ge=0, lt=500)
     time_of_day_column: int | None = Field(default=None, ge=0, lt=500)
     time_order: TimeOrder = TimeOrder.YMD
-    clock: str = FARM_CLOCK
+    clock: str = Field(default=FARM_CLOCK, max_length=40)
     shape: Shape = Shape.WIDE
     columns: list[ColumnUse] = Field(default=[], max_length=500)
     value_column: int | None = Field(default=None, ge=0, lt=500)
     key_columns: list[int] = Field(default=[], max_length=4)
     keys: list[KeyUse] = Field(default=[], max_length=2000)
-    missing: list[str] = Field(default=[], max_length=20)
+    missing: list[Annotated[str, Field(max_length=40)]] = Field(default=[], max_length=20)
 
 
 def offset_minutes(clock: str) -> int | None:

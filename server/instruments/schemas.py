@@ -15,7 +15,7 @@ class InstrumentIn(Schema):
 
     label: str = Field(max_length=80)
     kind: InstrumentKind
-    depths_mm: list[float] = []
+    depths_mm: list[float] = Field([], max_length=60)
     quantity: Quantity | None = None
     thermometer: bool = False
     serial: str = Field("", max_length=80)
@@ -28,9 +28,9 @@ class InstrumentChange(Schema):
     label: str | None = Field(None, max_length=80)
     serial: str | None = Field(None, max_length=80)
     site: str | None = Field(None, max_length=300)
-    position: list[float] | None = None
+    position: list[float] | None = Field(None, max_length=2)
     pass_place: float | None = Field(None, ge=0, le=1)
-    constants: dict[str, float] | None = None
+    constants: dict[str, float] | None = Field(None, max_length=20)
     walk_order: float | None = None
 
 

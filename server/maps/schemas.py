@@ -1,6 +1,6 @@
 """The farm's plan on the wire; geometries are GeoJSON in WGS 84, longitude first."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Field
 
@@ -55,7 +55,7 @@ class MeasureOut(Schema):
 class SplitIn(Schema):
     """A line of [longitude, latitude] across the block, and the smaller part's name."""
 
-    line: list[list[float]] = Field(min_length=2, max_length=200)
+    line: list[Annotated[list[float], Field(max_length=3)]] = Field(min_length=2, max_length=200)
     name: str = Field(max_length=80)
 
 

@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Field, Router
 
 from core.instrument.reading_units import ReadingUnit
 from server.farms.access import enter
@@ -33,7 +33,7 @@ class HandIn(Schema):
 
     time: Moment
     unit: ReadingUnit
-    values: list[HandValue]
+    values: list[HandValue] = Field(max_length=200)
 
 
 class CountOut(Schema):

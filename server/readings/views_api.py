@@ -22,7 +22,7 @@ from server.readings.undo import undo_batch
 from server.readings.verdicts import give_verdict, undo_verdict
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
-from server.schema import Schema
+from server.schema import Keys, Schema
 from server.signed_in import person
 
 router = Router(tags=["readings"])
@@ -84,7 +84,7 @@ class RulesOut(Schema):
 class VerdictIn(Schema):
     """``trusted`` reinstates readings, otherwise they are doubted."""
 
-    channels: list[int]
+    channels: Keys
     first: Moment
     last: Moment
     trusted: bool

@@ -2,7 +2,7 @@
 
 from django.db import transaction
 from django.http import HttpRequest
-from ninja import File, Form, Router, Status, UploadedFile
+from ninja import Field, File, Form, Router, Status, UploadedFile
 
 from core.soil.by_hand import by_hand_steps
 from core.soil.triangle import PATCHES
@@ -14,7 +14,7 @@ from server.farms.rules import Action
 from server.moment import Day
 from server.refusal import Problem, Refused
 from server.refusal_schema import REFUSALS
-from server.schema import Schema
+from server.schema import Keys, Schema
 from server.signed_in import person
 from server.soils.convert import horizon_in, typed_profile
 from server.soils.laboratory_file import read_laboratory_file
@@ -55,9 +55,9 @@ class TexturesOut(Schema):
 class PutSoilIn(Schema):
     """No date means that the blocks have always stood on it."""
 
-    block_ids: list[int]
+    block_ids: Keys
     from_on: Day | None = None
-    reason: str = ""
+    reason: str = Field("", max_length=300)
 
 
 @router.get("/textures", response={200: TexturesOut, **REFUSALS}, operation_id="textures")

@@ -5,7 +5,7 @@ from ninja import Field
 from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
 from server.moment import Day
-from server.schema import Schema
+from server.schema import Name, Schema
 
 
 class Point(Schema):
@@ -85,7 +85,7 @@ class HorizonOut(Schema):
 
 class SoilPreviewIn(Schema):
     horizons: list[HorizonIn] = Field(max_length=30)
-    crop_key: str | None = None
+    crop_key: Name | None = None
     planted_on: Day | None = None
 
 

@@ -13,7 +13,7 @@ from server.farms.rules import Action
 from server.moment import AHEAD, TOO_FAR_AHEAD, Moment
 from server.readings.local_time import to_instant
 from server.refusal import NotThere, Problem, Refused
-from server.schema import Schema
+from server.schema import Keys, Schema
 from server.water.models import Hold
 
 LONGEST = timedelta(days=120)
@@ -22,7 +22,7 @@ LONGEST = timedelta(days=120)
 class HoldIn(Schema):
     """The same hold for one block or several; times without an offset are farm-local."""
 
-    block_ids: list[int] = Field(min_length=1, max_length=2000)
+    block_ids: Keys = Field(min_length=1)
     kind: HoldKind
     starts_at: Moment
     ends_at: Moment

@@ -14,7 +14,7 @@ from server.farms.access import Access, enter
 from server.json_out import json_answer
 from server.moment import Moment
 from server.refusal_schema import REFUSALS
-from server.schema import Schema
+from server.schema import Keys, Schema
 from server.signed_in import person
 from server.water.equipment import block_system
 from server.water.holds import HoldIn, HoldOut, hold_blocks, hold_out, lift_hold
@@ -56,7 +56,7 @@ class SetIn(Schema):
 
 
 class SetsIn(SetIn):
-    block_ids: list[int] = Field(max_length=500)
+    block_ids: Keys
 
 
 class BeginIn(Schema):

@@ -7,7 +7,6 @@ import json
 import logging
 import random
 from collections.abc import Iterator
-from typing import Any
 
 import pytest
 from django.test import Client
@@ -19,8 +18,8 @@ from server.farms.models import Farm, Role
 from tests.fuzz.addresses import odd_address
 from tests.fuzz.bodies import mutated
 from tests.fuzz.described import described, every_operation, name_of
+from tests.fuzz.good import good
 from tests.fuzz.request import Request, filled
-from tests.server.existing import keys_of
 from tests.server.minimal import body_of
 
 # Signing out would end the session that the rest is asked with.
@@ -42,16 +41,10 @@ def client(farm: Farm) -> Iterator[Client]:
     logging.disable(logging.NOTSET)
 
 
-def _keys(operation: APIOperation, farm: Farm) -> dict[str, list[Any]]:
-    """Of what exists, for those parameters that are keys."""
-    names = [p["name"] for p in operation.definition.raw.get("parameters", []) if p["in"] == "path"]
-    keys = {n: keys_of(farm, n) for n in names if n.endswith("_id")}
-    return {**keys, "slug": [farm.slug], "on": [str(farm.now().date())], "key": ["maize"]}
-
-
 def _requests(operation: APIOperation, farm: Farm) -> Iterator[Request]:
     chance = random.Random(name_of(operation))
-    keys = _keys(operation, farm)
+    known = good(farm)
+    keys = known.keys
     yield from described(operation, keys, DESCRIBED)
     raw = operation.definition.raw
     method, path = operation.method.upper(), operation.path
@@ -61,6 +54,7 @@ def _requests(operation: APIOperation, farm: Farm) -> Iterator[Request]:
     for number in range(BODIES):
         kind, body = body_of(raw, whole=number % 2 == 0)
         if kind == "application/json":
+            body = known.body(name_of(operation), number) or body
             values = {k: chance.choice(v) for k, v in keys.items()}
             text = mutated(body, chance) if number else json.dumps(body)
             yield Request("body", method, filled(path, values), text.encode(), kind)
