@@ -3,6 +3,7 @@
 import csv
 import io
 import math
+from collections.abc import Mapping
 
 from server.refusal import Problem, Refused
 
@@ -13,15 +14,21 @@ MISSING = frozenset({"", "nan", "na", "n/a", "null", "none", "-", "--", "---", "
 
 
 class FileProblems:
-    """Collects what is wrong, up to a screenful."""
+    """Collects what is wrong, up to a screenful.
 
-    def __init__(self) -> None:
+    ``headings`` are the columns' headings as the file has them, by the names used here: a person
+    looks for the one that he sees.
+    """
+
+    def __init__(self, headings: Mapping[str, str] | None = None) -> None:
+        self.headings = headings or {}
         self.found: list[Problem] = []
         self.more = 0
 
     def add(self, row: int | None, column: str, message: str) -> None:
         if len(self.found) < MAX_PROBLEMS:
-            self.found.append(Problem(message=message, row=row, column=column))
+            shown = self.headings.get(column, column)
+            self.found.append(Problem(message=message, row=row, column=shown))
         else:
             self.more += 1
 

@@ -28,6 +28,8 @@ MAX_LINE = 100_000  # characters; no logger writes longer ones
 # Of a workbook: texts that its cells share, bytes of what is no sheet, rows without a cell in one
 # go, and the last row that a sheet can have.
 MAX_SHARED, MAX_PART_BYTES, MAX_EMPTY_ROWS, LAST_ROW = 500_000, 32 * 2**20, 20_000, 1_048_576
+# What a packed file begins with.
+PACKED = b"PK\x03\x04"
 UNREADABLE = "The workbook can't be read. Save it again as .xlsx, or its sheet as CSV."
 csv.field_size_limit(1_000_000)
 
@@ -61,8 +63,9 @@ def column_of(cells: list[list[str]], column: int) -> list[str]:
 
 
 def is_workbook(path: Path) -> bool:
-    """Whether a file is a zipped workbook rather than text."""
-    return zipfile.is_zipfile(path)
+    """Whether a file is a zipped workbook rather than text, whole or not."""
+    with path.open("rb") as file:
+        return file.read(len(PACKED)) == PACKED
 
 
 def _refuse_bomb(path: Path) -> None:

@@ -58,15 +58,14 @@ def _lines(access: Access, found: FileFeatures, names: list[str]) -> list[_Line]
         try:
             outline = outline_of(item.feature.get("geometry"))
         except OutlineProblem as problem:
-            problems.append(Problem(row=item.row, column=name, message=str(problem)))
+            problems.append(Problem(row=item.row, message=f"“{name}”: {problem}"))
             continue
         if name.lower() in seen:
             problems.append(
                 Problem(
                     row=item.row,
-                    column=name,
-                    message=f"Feature {seen[name.lower()]} has this name too; names must differ. "
-                    "Choose another property for the name.",
+                    message=f"“{name}” is the name of feature {seen[name.lower()]} too; names must "
+                    "differ. Choose another property for the name.",
                 )
             )
             continue

@@ -17,11 +17,12 @@ from server.refusal_schema import REFUSALS
 from server.schema import Keys, Schema
 from server.signed_in import person
 from server.soils.convert import horizon_in, typed_profile
-from server.soils.laboratory_file import read_laboratory_file
+from server.soils.laboratory_file import Sheet, SheetSoil, read_laboratory_file
 from server.soils.models import SoilProfile
 from server.soils.preview import soil_preview
 from server.soils.schemas import (
     HandStep,
+    HorizonIn,
     LaboratoryOut,
     LaboratorySoil,
     SoilIn,
@@ -150,6 +151,28 @@ def preview(request: HttpRequest, slug: str, data: SoilPreviewIn) -> SoilPreview
     return soil_preview(data.horizons, crop, day)
 
 
+def _wrong_with(soil: SheetSoil, sheet: Sheet) -> list[Problem]:
+    """What is wrong with a soil, at its lines and under the sheet's headings: with each of its
+    horizons for itself, or else with how they follow each other."""
+    found: list[Problem] = []
+
+    def check(horizons: list[HorizonIn], rows: list[int]) -> None:
+        try:
+            typed_profile(horizons)
+        except Refused as refused:
+            for problem in refused.problems:
+                _, at, field = problem.field.split(".", 2)
+                column = sheet.headings.get(field, field)
+                found.append(Problem(row=rows[int(at)], column=column, message=problem.message))
+
+    for horizon, row in zip(soil.horizons, soil.rows, strict=True):
+        thick = {"top_mm": 0.0, "bottom_mm": horizon.bottom_mm - horizon.top_mm}
+        check([horizon.model_copy(update=thick)], [row])
+    if not found:
+        check(soil.horizons, soil.rows)
+    return found
+
+
 @router.post(
     "/farms/{slug}/laboratory",
     response={200: LaboratoryOut, **REFUSALS},
@@ -161,15 +184,7 @@ def laboratory(
     """Soils of a laboratory's sheet; saved only when asked, and then all or none."""
     access = enter(person(request), slug, Action.SET_UP_GROUND)
     sheet = read_confined(read_laboratory_file, content_of(file))
-    problems = []
-    for found in sheet.soils:
-        try:
-            typed_profile(found.horizons)
-        except Refused as refused:
-            problems += [
-                Problem(row=found.row, column=p.field.rsplit(".", 1)[-1], message=p.message)
-                for p in refused.problems
-            ]
+    problems = [p for found in sheet.soils for p in _wrong_with(found, sheet)]
     if problems:
         raise Refused("The sheet needs mending; nothing was saved.", tuple(problems))
     names = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)

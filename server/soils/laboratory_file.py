@@ -32,6 +32,8 @@ _NAMES: dict[str, tuple[str, ...]] = {
     "note": ("note", "remark", "comment"),
 }
 _TENSION = re.compile(r"(?:theta|water|vwc|θ)\D*?(\d+(?:[.,]\d+)?)\s*kpa", re.I)
+# Names of the form's fields where they are not those of the columns.
+_FIELDS = {"top": "top_mm", "bottom": "bottom_mm"}
 NEEDED = ("soil", "top", "bottom")
 CARBON_TO_MATTER = 1.724  # van Bemmelen's factor, as laboratories use it
 EXAMPLE = "soil,top cm,bottom cm,sand,silt,clay,om"
@@ -39,18 +41,27 @@ EXAMPLE = "soil,top cm,bottom cm,sand,silt,clay,om"
 
 @dataclass
 class SheetSoil:
-    """One soil of a sheet; ``row`` is its first line."""
+    """One soil of a sheet; ``rows`` are the lines of its horizons, which are from the top down."""
 
     name: str
-    row: int
+    rows: list[int] = field(default_factory=list)
     horizons: list[HorizonIn] = field(default_factory=list)
+
+    @property
+    def row(self) -> int:
+        """The soil's first line."""
+        return min(self.rows)
 
 
 @dataclass(frozen=True)
 class Sheet:
-    """A sheet as understood: soils, and the columns used and not used."""
+    """A sheet as understood: soils, and the columns used and not used.
+
+    ``headings`` are the used columns' by what they hold, as the form names it.
+    """
 
     soils: tuple[SheetSoil, ...]
+    headings: dict[str, str]
     columns: tuple[str, ...]
     ignored: tuple[str, ...]
 
@@ -137,6 +148,8 @@ def read_laboratory_file(data: bytes) -> Sheet:
     first, heading = rows[0]
     columns = [_column(h) for h in heading]
     known = {c.name for c in columns if c}
+    headings = {c.name: h.strip() for h, c in zip(heading, columns, strict=True) if c}
+    problems.headings = headings
     for name in NEEDED:
         if name not in known:
             problems.add(first, name, f"There is no column “{name}”; expected e.g. {EXAMPLE}.")
@@ -174,14 +187,18 @@ def read_laboratory_file(data: bytes) -> Sheet:
                 number, "bottom", "Depths must rise from top to bottom, within 5 m; check the unit."
             )
             continue
-        soil = soils.setdefault(name, SheetSoil(name, number))
+        soil = soils.setdefault(name, SheetSoil(name))
+        soil.rows.append(number)
         soil.horizons.append(_horizon(values, points, note))
     if problems.found:
         raise problems.refuse()
     for soil in soils.values():
-        soil.horizons.sort(key=lambda h: h.top_mm)
+        order = sorted(range(len(soil.rows)), key=lambda k: soil.horizons[k].top_mm)
+        soil.horizons = [soil.horizons[k] for k in order]
+        soil.rows = [soil.rows[k] for k in order]
     return Sheet(
         soils=tuple(soils.values()),
+        headings={_FIELDS.get(n, n): h for n, h in headings.items()},
         columns=tuple(h.strip() for h, c in zip(heading, columns, strict=True) if c),
         ignored=tuple(h.strip() for h, c in zip(heading, columns, strict=True) if not c),
     )

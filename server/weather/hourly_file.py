@@ -17,7 +17,7 @@ from server.imports.times import SKIPPED_HOUR, Folds, likely_order, to_instants,
 from server.readings.incoming import NO_TIME
 from server.refusal import Refused
 from server.table_file import FileProblems
-from server.weather.station_columns import Column, cell_values
+from server.weather.station_columns import Column, cell_values, headings_of
 from server.weather.station_day import StationDay
 
 HOUR_US = 3_600_000_000
@@ -90,7 +90,7 @@ def read_hours(
     Refused
         Naming every row and value to mend.
     """
-    wrong = FileProblems()
+    wrong = FileProblems(headings_of(columns))
     zone = str(now.tzinfo)
     at = _instants(rows, stamps, zone, now, wrong)
     if wrong.found:

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from core.weather.atmosphere import wind_at_2_m
 from server.table_file import MISSING, FileProblems, cell_number
@@ -57,6 +57,7 @@ _WATTS_HOUR = 0.0036  # and over an hour
 class Column:
     """What a column holds; ``scale`` and ``shift`` turn its unit into ours.
 
+    heading : the column's own, as the file has it
     watts : whether it is power, a mean over the row's step, and not a sum
     """
 
@@ -64,6 +65,7 @@ class Column:
     scale: float = 1.0
     shift: float = 0.0
     watts: bool = False
+    heading: str = ""
 
 
 def _column(heading: str, hourly: bool) -> Column | None:
@@ -97,11 +99,16 @@ def columns_of(headings: Sequence[str], hourly: bool) -> list[Column | None]:
 
     ``hourly`` : whether rows follow each other by the hour or faster
     """
-    found = [_column(h, hourly) for h in headings]
+    found = [replace(c, heading=h.strip()) if (c := _column(h, hourly)) else None for h in headings]
     at = time_of_day(headings)
     if at is not None:
         found[at] = None
     return found
+
+
+def headings_of(columns: Sequence[Column | None]) -> dict[str, str]:
+    """The headings of the columns by what they hold."""
+    return {c.name: c.heading for c in columns if c}
 
 
 def time_of_day(headings: Sequence[str]) -> int | None:

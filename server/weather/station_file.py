@@ -7,7 +7,13 @@ from datetime import date, datetime, timedelta
 from core.weather.station import Station
 from server.table_file import FileProblems, delimiter_of, read_rows, read_text
 from server.weather.hourly_file import Stamp, is_hourly, read_hours
-from server.weather.station_columns import Column, cell_values, columns_of, time_of_day
+from server.weather.station_columns import (
+    Column,
+    cell_values,
+    columns_of,
+    headings_of,
+    time_of_day,
+)
 from server.weather.station_day import StationDay
 
 EXAMPLE = "date,tmin C,tmax C,rh max,rh min,wind m/s,solar MJ/m2,rain mm"
@@ -49,7 +55,8 @@ def _check_columns(columns: Sequence[Column | None], example: str) -> None:
         wrong.add(1, "date", f"No column holds the date. Expected a heading such as '{example}'.")
         raise wrong.refuse()
     for name in sorted({n for n in names if names.count(n) > 1}):
-        wrong.add(1, name, "Two columns hold the same; leave one out.")
+        one, other = [c.heading for c in columns if c and c.name == name][:2]
+        wrong.add(1, other, f"Two columns hold the same, this one and “{one}”; leave one out.")
     if len(set(names)) < 2:
         wrong.add(1, "", f"Nothing but dates. Expected a heading such as '{example}'.")
     if wrong.found:
@@ -123,7 +130,7 @@ def _days(
     last: date,
 ) -> list[StationDay]:
     """Days of a sheet with a row each."""
-    wrong, out = FileProblems(), []
+    wrong, out = FileProblems(headings_of(columns)), []
     seen: dict[date, int] = {}
     for (row, cells), stamp in zip(rows, stamps, strict=True):
         on = _date(stamp)

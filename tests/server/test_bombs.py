@@ -51,6 +51,14 @@ def test_a_row_two_billion_rows_down(bench: Bench) -> None:  # noqa: F811
     assert LAST_ROW == 2**20
 
 
+@pytest.mark.parametrize("share", [0.5, 0.9])
+def test_half_a_workbook_is_a_broken_workbook(bench: Bench, share: float) -> None:  # noqa: F811
+    """What was cut off on its way is no text file, and nobody should be told to save it as one."""
+    whole = workbook()
+    told = bench.unreadable(whole[: int(share * len(whole))], "logger.xlsx")
+    assert "The workbook can't be read. Save it again" in told
+
+
 def test_an_empty_row_here_and_there_is_no_bomb(tmp_path: Path) -> None:
     path = tmp_path / "gap.xlsx"
     path.write_bytes(with_part(workbook(), SHEET, b'<row r="4"', b'<row r="900"'))

@@ -284,7 +284,7 @@ def test_depths_in_inches(bench: Bench, kind: str, depths: list[float]) -> None:
     "data, says",
     [
         (b"  \n ", "empty"),
-        (b"PK\x03\x04\x00\x00", "not a text file"),
+        (b"PK\x03\x04\x00\x00", "workbook can't be read"),
         (b"\x00\x01\x02", "not a text file"),
         (b"just words\n1\n", "single column"),
         (b'"",""\n"",""\n', "every row is empty"),

@@ -133,7 +133,7 @@ FAR_NORTH = {"type": "Polygon", "coordinates": [[[3, 1], [120, 1], [120, 120], [
         (collection(feature("A", BOW)), "crosses or touches itself"),
         (collection(feature("A", FAR_NORTH)), "beyond 90"),
         (collection(feature("A", {"type": "Point", "coordinates": [3, 56]})), "not Point"),
-        (collection(feature("A", FREE), feature("a", FREE)), "this name too"),
+        (collection(feature("A", FREE), feature("a", FREE)), "of feature 1 too"),
         (collection(feature("A", FREE), feature("B", FREE)), "share"),
         (collection(feature("A", circle(1000, 300, 200))), "left out"),
         (collection(feature("A", {"type": "Polygon", "coordinates": [[[3, 56]]]})), "ring"),

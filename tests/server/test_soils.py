@@ -165,7 +165,9 @@ def test_a_laboratory_sheet_is_shown_then_saved(manager: Api) -> None:
         ("soil,top,bottom,sand,clay\nA,30,0,40,20\n", 2, "bottom"),
         ("soil,top,bottom,sand,clay\nA,0,30,40,20\n,30,60,40,20\n", 3, "soil"),
         ("soil,top,bottom,sand,silt,clay\nA,0,30,60,40,20\n", 2, "sand"),
-        ("soil,top,bottom,sand,clay\nA,0,30,40,20\nA,40,60,40,20\n", 2, "top_mm"),
+        ("soil,top,bottom,sand,clay\nA,0,30,40,20\nA,40,60,40,20\n", 3, "top"),
+        ("soil,top,bottom,Sand %,silt,clay\nA,30,60,60,40,20\nA,0,30,40,40,20\n", 2, "Sand %"),
+        ("soil,top,bottom,sand,clay\nA,0,30,140,20\nA,40,60,140,20\n", 3, "sand"),
     ],
 )
 def test_a_bad_sheet_names_the_row(manager: Api, sheet: str, row: int, column: str) -> None:

@@ -75,12 +75,12 @@ def test_a_given_et_is_taken_as_it_stands(manager: Api) -> None:
     [
         ("tmin,tmax\n1,2\n", 1, "date", "No column holds the date"),
         ("date,tmin,tmax\nlast Monday,1,2\n", 2, "date", "not a date"),
-        ("date,tmin,tmax\n2026-07-05,9,4\n", 2, "t_min_c", "lies above the highest"),
-        ("date,tmin,tmax\n2026-07-05,1,two\n", 2, "t_max_c", "not a number"),
-        ("date,rain\n2026-07-05,-3\n", 2, "rain_mm", "can't be"),
+        ("date,tmin,tmax\n2026-07-05,9,4\n", 2, "tmin", "lies above the highest"),
+        ("date,tmin,tmax\n2026-07-05,1,two\n", 2, "tmax", "not a number"),
+        ("date,rain\n2026-07-05,-3\n", 2, "rain", "can't be"),
         ("date,rain\n2026-07-20,3\n", 2, "date", "in the future"),
         ("date,rain\n2026-07-05,3\n2026-07-05,4\n", 3, "date", "row 2 as well"),
-        ("date,rain,precip\n2026-07-05,3,3\n", 1, "rain_mm", "Two columns"),
+        ("date,rain,precip\n2026-07-05,3,3\n", 1, "precip", "Two columns"),
     ],
 )
 def test_what_is_wrong_is_named(
@@ -194,7 +194,7 @@ def test_days_that_lack_hours_are_named(manager: Api) -> None:
 def test_wrong_hours_are_named(manager: Api) -> None:
     text = hours("2026-07-03").replace("03.07.2026;05:00;17.0;50", "03.07.2026;05:00;170;50")
     problem = sheet(manager, text, status=422)["problems"][0]
-    assert (problem["row"], problem["column"]) == (6, "t_c")
+    assert (problem["row"], problem["column"]) == (6, "air temp C")
     assert "170 can't be" in problem["message"]
     again = hours("2026-07-03").replace("03.07.2026;06:00", "03.07.2026;05:00")
     assert "another row" in sheet(manager, again, status=422)["problems"][0]["message"]
