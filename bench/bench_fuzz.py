@@ -343,9 +343,8 @@ def play_all(served: Service, farm: Farm, found: Found) -> None:
     for name, inputs, counted in parts:
         began = time.perf_counter()
         play(asker, inputs, farm, counted=counted)
-        print(
-            f"{name}: {found.inputs} inputs so far, {time.perf_counter() - began:.0f} s", flush=True
-        )
+        took, peak = time.perf_counter() - began, memory_mb(served.web.pid)
+        print(f"{name}: {found.inputs} inputs so far, {took:.0f} s, {peak:.0f} MB", flush=True)
 
 
 def measure() -> list[Figure]:

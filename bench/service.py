@@ -44,7 +44,7 @@ def service(*, worker: bool = True) -> Iterator[Service]:
         [
             str(Path(sys.executable).with_name("gunicorn")),
             *("server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2"),
-            *("--threads", "4", "--log-level", "critical", "--no-control-socket"),
+            *("--threads", "4", "--log-level", "error", "--no-control-socket"),
         ]
     ]
     if worker:

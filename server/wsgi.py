@@ -1,12 +1,28 @@
 """WSGI entry point."""
 
 import os
+from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
+from django.core.exceptions import SuspiciousOperation
 from django.core.wsgi import get_wsgi_application
 
+if TYPE_CHECKING:
+    from wsgiref.types import StartResponse, WSGIEnvironment
+
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
-application = get_wsgi_application()
+_django = get_wsgi_application()
 
 from server.confined import warm  # noqa: E402 - needs the settings
 
 warm()
+
+
+def application(environ: "WSGIEnvironment", start_response: "StartResponse") -> Iterable[bytes]:
+    """Django; what its request can't even be made of is answered here."""
+    try:
+        return _django(environ, start_response)
+    except SuspiciousOperation:
+        said = b'{"message": "The request could not be read.", "problems": []}'
+        start_response("400 Bad Request", [("Content-Type", "application/json")])
+        return [said]

@@ -48,7 +48,7 @@ def outline_of(geometry: Any) -> Polygon | MultiPolygon:
         )
     try:
         found = shape(dict(geometry))
-    except (ValueError, TypeError, KeyError, IndexError, GEOSException):
+    except (ValueError, TypeError, KeyError, IndexError, OverflowError, GEOSException):
         raise OutlineProblem(
             "The coordinates can't be read: rings of [longitude, latitude] pairs are needed, "
             "each with at least four and the last like the first."

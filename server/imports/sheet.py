@@ -203,7 +203,8 @@ def _lines(file: TextIO) -> Iterator[str]:
                     ),
                 ),
             )
-        yield line
+        # No text holds it, and no database stores it: what it stands in is no number and no time.
+        yield line.replace("\x00", "\ufffd")
 
 
 def head_lines(path: Path, encoding: str, count: int = 80) -> list[str]:

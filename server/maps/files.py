@@ -57,7 +57,15 @@ def _moved(feature: dict[str, Any], row: int, crs: CRS, swap: bool) -> FileFeatu
         raise Refused(
             "The file was not imported.", (Problem(row=row, message=str(problem)),)
         ) from None
-    except (ValueError, TypeError, KeyError, IndexError, AttributeError, GEOSException):
+    except (
+        ValueError,
+        TypeError,
+        KeyError,
+        IndexError,
+        AttributeError,
+        OverflowError,
+        GEOSException,
+    ):
         raise Refused(
             "The file was not imported.",
             (Problem(row=row, message="The coordinates can't be read; export the file again."),),

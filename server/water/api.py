@@ -2,6 +2,7 @@
 
 from datetime import date
 from math import isfinite
+from typing import Annotated
 
 from django.http import HttpRequest
 from ninja import Field, Router, Status
@@ -73,12 +74,17 @@ class DesignOut(Schema):
     intake: IntakeOut | None
 
 
+# No set puts on a metre of water, and no pivot is two kilometres long.
+CaughtMm = Annotated[float, Field(ge=0, le=1000)]
+FromPointM = Annotated[float, Field(ge=0, le=2000)]
+
+
 class CatchIn(Schema):
     """What each can caught [mm]; on a pivot its distance from the point [m]."""
 
     on: Day
-    catch_mm: list[float] = Field(max_length=500)
-    distance_m: list[float] | None = Field(None, max_length=500)
+    catch_mm: list[CaughtMm] = Field(max_length=500)
+    distance_m: list[FromPointM] | None = Field(None, max_length=500)
     note: str = Field("", max_length=300)
 
 

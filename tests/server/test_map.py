@@ -124,6 +124,8 @@ SWAPPED = {
     "type": "Polygon",
     "coordinates": [[[lat, lon] for lon, lat in FREE["coordinates"][0]]],
 }
+# A whole number of any length is JSON, and no number of a coordinate.
+ENDLESS = {"type": "Polygon", "coordinates": [[[10**400, 56], [3, 57], [4, 57], [10**400, 56]]]}
 FAR_NORTH = {"type": "Polygon", "coordinates": [[[3, 1], [120, 1], [120, 120], [3, 1]]]}
 
 
@@ -131,6 +133,7 @@ FAR_NORTH = {"type": "Polygon", "coordinates": [[[3, 1], [120, 1], [120, 120], [
     "data, says",
     [
         (collection(feature("A", BOW)), "crosses or touches itself"),
+        (collection(feature("A", ENDLESS)), "can't be read"),
         (collection(feature("A", FAR_NORTH)), "beyond 90"),
         (collection(feature("A", {"type": "Point", "coordinates": [3, 56]})), "not Point"),
         (collection(feature("A", FREE), feature("a", FREE)), "of feature 1 too"),
@@ -247,6 +250,8 @@ def test_catch_cans(manager: Api, block: Block) -> None:
     few = manager.post(path, {"on": "2026-07-01", "catch_mm": CANS[:5]}, status=422)
     assert "at least 8" in few["problems"][0]["message"]
     manager.post(path, {"on": "2027-07-01", "catch_mm": CANS}, status=422)
+    manager.post(f"{path}/preview", {"on": "2026-07-01", "catch_mm": [1e300] * 8}, status=422)
+    manager.post(f"{path}/preview", {"on": "2026-07-01", "catch_mm": [float("nan")] * 8}, 422)
 
 
 def test_a_design_is_checked_on_the_soil(manager: Api, farm: Farm) -> None:

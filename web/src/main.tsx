@@ -3,27 +3,19 @@ import "@fontsource-variable/bitter";
 import { ChakraProvider } from "@chakra-ui/react";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
-import { retry, retryDelay } from "./api/retry";
 import { router } from "./app/routes";
+import { makeQueries } from "./session/makeQueries";
 import { system } from "./theme/system";
 
 // The page's content policy lets styles in by this nonce only.
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? "";
 const cache = createCache({ key: "ef", nonce });
 
-const queries = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 60_000,
-      retry,
-      retryDelay,
-    },
-  },
-});
+const queries = makeQueries();
 
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");

@@ -6,7 +6,7 @@ export type FarmRef = Schemas["FarmRef"];
 export type Role = Schemas["Role"];
 export type Action = Schemas["Action"];
 
-const KEY = ["session"];
+export const SESSION = ["session"];
 
 async function kept(call: Promise<Session>): Promise<Session> {
   const session = await call;
@@ -16,7 +16,7 @@ async function kept(call: Promise<Session>): Promise<Session> {
 
 export function useSession() {
   return useQuery({
-    queryKey: KEY,
+    queryKey: SESSION,
     queryFn: () => kept(answered(client.GET("/api/session"))),
     staleTime: Infinity,
     networkMode: "always",
@@ -28,7 +28,7 @@ function useSessionChange<Input>(change: (input: Input) => Promise<Session>) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (input: Input) => kept(change(input)),
-    onSuccess: (session) => queries.setQueryData(KEY, session),
+    onSuccess: (session) => queries.setQueryData(SESSION, session),
   });
 }
 
