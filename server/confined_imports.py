@@ -4,9 +4,16 @@ import django
 
 django.setup()
 
+from PIL import ImageFile  # noqa: E402
+
 import server.calibration.sheet_file  # noqa: E402
 import server.imports.parsing  # noqa: E402
 import server.instruments.pictures  # noqa: E402
 import server.maps.files  # noqa: E402
 import server.soils.laboratory_file  # noqa: E402
+import server.today.printed  # noqa: E402
 import server.weather.station_file  # noqa: E402, F401
+
+# The engine that lays pages out makes every cut-off picture pass as whole, which those that people
+# send must not.
+ImageFile.LOAD_TRUNCATED_IMAGES = False
