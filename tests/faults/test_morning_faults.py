@@ -141,10 +141,13 @@ def test_killed_between_a_mail_and_its_note(
     assert len({mail["Message-ID"] for mail in mailbox.mails}) == PEOPLE
 
 
-def test_a_mail_server_that_is_gone_or_hangs_keeps_no_advice_back(
-    cluster: Cluster, asleep: int, mailbox: Mailbox
+@pytest.mark.parametrize("how", ["gone", "hanging"])
+def test_a_mail_server_that_does_not_answer_keeps_no_advice_back(
+    cluster: Cluster, asleep: int, mailbox: Mailbox, how: str
 ) -> None:
-    well(cluster, replace(mailbox, port=1))
+    mailbox.silent.set()
+    well(cluster, replace(mailbox, port=1) if how == "gone" else mailbox)
+    mailbox.silent.clear()
     assert ask(cluster, ADVICE, asleep) == BLOCKS
     assert ask(cluster, SENT, asleep) == 0
     well(cluster, mailbox)

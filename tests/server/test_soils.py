@@ -60,6 +60,16 @@ def test_a_soil_in_use_is_described_anew_from_a_date(manager: Api, block: Block)
     assert undone["undone_by"]
 
 
+def test_a_block_named_twice_is_one_block(manager: Api, block: Block) -> None:
+    soil = manager.post(f"{BASE}/soils", {"name": "Slade", "horizons": [LOAM, CLAY]}, status=201)
+    before = block.soils.count()
+    body = {"block_ids": [block.pk] * 900, "from_on": "2026-06-01"}
+    manager.post(f"{BASE}/soils/{soil['id']}/blocks", body)
+    assert block.soils.count() == before + 1
+    body = {"block_ids": [block.pk] * 2001, "from_on": "2026-06-02"}
+    manager.post(f"{BASE}/soils/{soil['id']}/blocks", body, status=422)
+
+
 def test_a_soil_changed_for_ever_changes_the_past_too(manager: Api, block: Block) -> None:
     soil = soil_of(manager, block)
     limits = f"{BASE}/blocks/{block.pk}/limits?on=2026-06-01"
