@@ -15,7 +15,7 @@ import random
 import time
 from collections import Counter
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
 from datetime import timedelta
 from typing import TYPE_CHECKING, Any
@@ -74,8 +74,10 @@ class Asker:
             try:
                 if self.connection is None:
                     self.connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=90)
-                body = request.body or None
-                self.connection.request(request.method, request.path, body, headers)
+                # What is refused by its first line is answered before all of it is sent.
+                with suppress(BrokenPipeError):
+                    body = request.body or None
+                    self.connection.request(request.method, request.path, body, headers)
                 answer = self.connection.getresponse()
                 return answer.status, answer.read()
             except (OSError, http.client.HTTPException) as error:

@@ -121,7 +121,6 @@ def test_killed_while_advice_is_put_on_record_or_mail_noted(
                 process.wait(LONGEST_S)
         in_the_way.close()
     well(cluster, mailbox)
-    well(cluster, mailbox)
     all_there(cluster, asleep, mailbox)
     assert len(mailbox.mails) == PEOPLE
 
