@@ -69,7 +69,7 @@ class Asker:
         headers = {"Cookie": f"sessionid={self.session}; csrftoken={CSRF}", "X-CSRFToken": CSRF}
         if request.content_type:
             headers["Content-Type"] = request.content_type
-        headers |= {k: v.encode("utf-8").decode("latin-1") for k, v in request.headers.items()}
+        headers |= request.headers_sent()
         for _ in range(2):
             try:
                 if self.connection is None:
@@ -270,12 +270,11 @@ def play(asker: Asker, inputs: Iterator[tuple[str, Any]], farm: Farm, *, counted
 
 def settled(found: Found) -> int:
     """Files still under way when all had time enough; what is wrong of the rest is told."""
-    from server.imports.models import FileImport
+    from server.imports.models import BUSY, FileImport
 
     until = time.monotonic() + SETTLED_S
-    under_way = ("reading", "checking", "storing", "undoing")
     while time.monotonic() < until:
-        left: int = FileImport.unscoped.filter(state__in=under_way).count()
+        left: int = FileImport.unscoped.filter(state__in=BUSY).count()
         if not left:
             break
         time.sleep(1)
@@ -337,14 +336,14 @@ def play_all(served: Service, farm: Farm, found: Found) -> None:
     chance = random.Random(SEED)
     asker = Asker(served.port, farm.session, found)
     parts = (
-        ("described", described_inputs(farm.good.keys), True),
-        ("body", bodies(farm.good, chance), True),
-        ("address", addresses(farm.good.keys, chance), True),
-        ("ingest", sent_batches(farm, chance), True),
+        ("described", described_inputs(farm.good.keys)),
+        ("body", bodies(farm.good, chance)),
+        ("address", addresses(farm.good.keys, chance)),
+        ("ingest", sent_batches(farm, chance)),
     )
-    for name, inputs, counted in parts:
+    for name, inputs in parts:
         began = time.perf_counter()
-        play(asker, inputs, farm, counted=counted)
+        play(asker, inputs, farm, counted=True)
         took, peak = time.perf_counter() - began, memory_mb(served.web.pid)
         print(f"{name}: {found.inputs} inputs so far, {took:.0f} s, {peak:.0f} MB", flush=True)
 

@@ -1,7 +1,6 @@
 """The application as it is run: its own database, its own server, a real browser."""
 
 import os
-import socket
 import subprocess
 import sys
 import urllib.request
@@ -14,6 +13,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
+from bench.service import free_port
 from tests.template import copied, copy_again
 from tests.waiting import wait_until
 
@@ -55,12 +55,6 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     }
 
 
-def _free_port() -> int:
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return int(s.getsockname()[1])
-
-
 @dataclass
 class Demo:
     """The demo's database and the server before it."""
@@ -94,7 +88,7 @@ def _running(command: list[str], demo_environment: dict[str, str]) -> Iterator[s
 @pytest.fixture(scope="session")
 def demo() -> Iterator[Demo]:
     """A freshly seeded demo behind the real server, taken down with its database."""
-    port = _free_port()
+    port = free_port()
     url = f"http://127.0.0.1:{port}"
     gunicorn = str(Path(sys.executable).with_name("gunicorn"))
     options = ["--threads", "4", "--log-level", "warning", "--no-control-socket"]

@@ -3,7 +3,6 @@
 import os
 import shutil
 import signal
-import socket
 import subprocess
 import sys
 import tempfile
@@ -12,19 +11,18 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
+import psycopg
 import pytest
 
+from bench.service import free_port
 from tests.waiting import LONGEST_S, wait_until
 
 ROOT = Path(__file__).resolve().parents[2]
+# Sessions that wait for what another holds.
+WAITING = "SELECT count(*) FROM pg_stat_activity WHERE wait_event_type = 'Lock'"
 PG_BIN = Path("/usr/lib/postgresql/15/bin")
-
-
-def free_port() -> int:
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return int(s.getsockname()[1])
 
 
 @dataclass
@@ -68,6 +66,16 @@ class Cluster:
             "FURROW_DB_PASSWORD": "",
             "FURROW_DB_NAME": "furrow",
         }
+
+    def connect(self) -> "psycopg.Connection[Any]":
+        return psycopg.connect(host="127.0.0.1", port=self.port, user="furrow", dbname="furrow")
+
+    def ask(self, query: str, *values: object) -> Any:
+        """The one row that a query finds."""
+        with self.connect() as connection:
+            row = connection.execute(query, values).fetchone()
+        assert row is not None
+        return row
 
     def manage(self, *arguments: str, stdin: str = "") -> str:
         done = subprocess.run(

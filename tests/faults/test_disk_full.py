@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from tests.faults.conftest import Cluster, Server, new_cluster
-from tests.faults.test_ingest_faults import ROWS, SET_UP, Logger, stored, whole_batches_only
+from tests.faults.test_ingest_faults import ROWS, Logger, new_logger, stored, whole_batches_only
 from tests.waiting import wait_until
 
 # A cluster with the application's tables takes about 90 MB.
@@ -43,11 +43,9 @@ def cluster(small_disk: Path) -> Iterator[Cluster]:
 
 @pytest.fixture
 def logger(cluster: Cluster) -> Iterator[Logger]:
-    told = cluster.manage("shell", "-v0", stdin=SET_UP)
-    _, token, channel = next(x for x in told.splitlines() if x.startswith("MADE")).split()
     server = Server(cluster)
     server.start()
-    yield Logger(server, token, int(channel))
+    yield new_logger(cluster, server)
     server.kill()
 
 

@@ -5,12 +5,10 @@ import signal
 import subprocess
 import sys
 from collections.abc import Callable, Iterator
-from typing import Any
 
-import psycopg
 import pytest
 
-from tests.faults.conftest import ROOT, Cluster
+from tests.faults.conftest import ROOT, WAITING, Cluster
 from tests.faults.test_ingest_faults import SET_UP
 from tests.waiting import LONGEST_S, wait_until
 
@@ -64,13 +62,6 @@ def worker(cluster: Cluster) -> Iterator[Callable[..., "subprocess.Popen[bytes]"
             process.wait(LONGEST_S)
 
 
-def ask(cluster: Cluster, query: str, *values: object) -> Any:
-    with psycopg.connect(
-        host="127.0.0.1", port=cluster.port, user="furrow", dbname="furrow"
-    ) as connection:
-        return connection.execute(query, values).fetchone()
-
-
 def wait_for(cluster: Cluster, import_id: int, state: str, parts: int) -> tuple[str, int]:
     """The import's state and stored stretches, once it has that state and as many of them."""
     told: tuple[str, int] = ("", 0)
@@ -78,7 +69,7 @@ def wait_for(cluster: Cluster, import_id: int, state: str, parts: int) -> tuple[
     def there() -> bool:
         nonlocal told
         query = "SELECT state, stored_parts FROM imports_fileimport WHERE id = %s"
-        told = ask(cluster, query, import_id)
+        told = cluster.ask(query, import_id)
         assert told[0] != "failed"
         return told[0] == state and told[1] >= parts
 
@@ -96,14 +87,13 @@ def test_a_file_outlives_its_worker(
     os.killpg(first.pid, signal.SIGKILL)
     first.wait(LONGEST_S)
     assert 0 < parts < ROWS // 2_000
-    held = ask(cluster, "SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
+    held = cluster.ask("SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
     assert 0 < held < ROWS
     worker()
     wait_for(cluster, int(import_id), "stored", ROWS // 2_000)
-    held = ask(cluster, "SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
+    held = cluster.ask("SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
     assert held == ROWS
-    new, changed, unchanged = ask(
-        cluster,
+    new, changed, unchanged = cluster.ask(
         "SELECT new, changed, unchanged FROM readings_readingbatch b JOIN imports_fileimport i "
         "ON i.batch_id = b.id WHERE i.id = %s",
         import_id,
@@ -140,7 +130,6 @@ connection.cursor().execute("TRUNCATE procrastinate_jobs CASCADE")
 )
 DONE = {"reading": "ready", "checking": "checked", "storing": "stored", "undoing": "undone"}
 HELD = {"reading": 0, "checking": 0, "storing": 200, "undoing": 0}
-WAITING = "SELECT count(*) FROM pg_stat_activity WHERE wait_event_type = 'Lock'"
 
 
 @pytest.mark.parametrize("victim", ["worker", "database"])
@@ -157,17 +146,15 @@ def test_whatever_is_killed_at_whatever_step(
         nonlocal running
         if running.poll() is not None:
             running = worker()  # as the keeper of processes does
-        found, problem = ask(cluster, states)
+        found, problem = cluster.ask(states)
         assert problem == ""
         return found == list(DONE.values())
 
-    with psycopg.connect(
-        host="127.0.0.1", port=cluster.port, user="furrow", dbname="furrow"
-    ) as in_the_way:
+    with cluster.connect() as in_the_way:
         # Every step looks at what the sensors are; there they all wait, and are killed.
         in_the_way.execute("LOCK TABLE instruments_channel IN ACCESS EXCLUSIVE MODE")
         running = worker("--concurrency", "6")
-        wait_until(lambda: ask(cluster, WAITING)[0] >= len(imports), "all four to be under way")
+        wait_until(lambda: cluster.ask(WAITING)[0] >= len(imports), "all four to be under way")
         if victim == "worker":
             os.killpg(running.pid, signal.SIGKILL)
             running.wait(LONGEST_S)
@@ -178,4 +165,4 @@ def test_whatever_is_killed_at_whatever_step(
     wait_until(all_done, "all four to be done")
     for _, channel, state in imports:
         count = "SELECT count(*) FROM readings_reading WHERE channel_id = %s"
-        assert ask(cluster, count, channel)[0] == HELD[state]
+        assert cluster.ask(count, channel)[0] == HELD[state]

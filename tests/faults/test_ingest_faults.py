@@ -99,11 +99,16 @@ class Logger:
                 time.sleep(0.1)
 
 
-@pytest.fixture
-def logger(cluster: Cluster, server: Server) -> Logger:
+def new_logger(cluster: Cluster, server: Server) -> Logger:
+    """A logger of a farm of its own."""
     told = cluster.manage("shell", "-v0", stdin=SET_UP)
     _, token, channel = next(x for x in told.splitlines() if x.startswith("MADE")).split()
     return Logger(server, token, int(channel))
+
+
+@pytest.fixture
+def logger(cluster: Cluster, server: Server) -> Logger:
+    return new_logger(cluster, server)
 
 
 def stored(cluster: Cluster, channel: int) -> tuple[int, int, int]:

@@ -44,7 +44,7 @@ def batches(
             table = "\n".join(["channel,time,value,unit", *rows, ""]).encode()
             broken = (by_cells if what == 3 else by_bytes)(table, chance)
             if chance.random() < 0.3:
-                packed = gzip.compress(broken)
+                packed = gzip.compress(broken, mtime=0)
                 packed = packed if chance.random() < 0.5 else by_bytes(packed, chance)
                 yield _batch(token, packed, "text/csv", "gzip")
             else:

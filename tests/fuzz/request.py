@@ -19,6 +19,10 @@ class Request:
     content_type: str = ""
     headers: dict[str, str] = field(default_factory=dict)
 
+    def headers_sent(self) -> dict[str, str]:
+        """The headers as they go over the wire: UTF-8, told to a library as Latin-1."""
+        return {k: v.encode().decode("latin-1") for k, v in self.headers.items()}
+
     def __str__(self) -> str:
         shown = self.body[:300] + (b"..." if len(self.body) > 300 else b"")
         return f"{self.of}: {self.method} {self.path} {shown!r}"

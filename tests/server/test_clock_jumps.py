@@ -12,16 +12,10 @@ from server.instruments.models import Channel
 from server.readings.models import Reading
 from server.today.tasks import freshen, morning
 from tests.server.conftest import Api
-from tests.server.test_ingest import Logger
+from tests.server.test_ingest import Logger, logger  # noqa: F401
 
 BASE = "/farms/thistlewick"
 PAGES = ("board", "today", "water", "weather", "instruments", "block-list")
-
-
-@pytest.fixture
-def logger(manager: Api) -> Logger:
-    made = manager.post(f"{BASE}/devices", {"name": "Gate"}, status=201)
-    return Logger(made["token"], made["device"]["id"])
 
 
 def states(api: Api) -> dict[str, Any]:
@@ -35,16 +29,19 @@ def set_clock(farm: Farm, jump: timedelta) -> None:
     farm.save()
 
 
-def send(logger: Logger, farm: Farm, channel: Channel) -> dict[str, Any]:
+def send(device: Logger, farm: Farm, channel: Channel) -> dict[str, Any]:
     at = (farm.now() - timedelta(minutes=1)).isoformat()
     series = {"channel": channel.pk, "unit": "%", "times": [at], "values": [24.5]}
-    told: dict[str, Any] = logger.send({"series": [series]})
+    told: dict[str, Any] = device.send({"series": [series]})
     return told
 
 
 @pytest.mark.parametrize("jump", [timedelta(days=300), timedelta(days=-300)], ids=["on", "back"])
 def test_a_clock_set_wrong_and_right_again(
-    farm: Farm, manager: Api, logger: Logger, jump: timedelta
+    farm: Farm,
+    manager: Api,
+    logger: Logger,  # noqa: F811
+    jump: timedelta,
 ) -> None:
     manager.put(f"{BASE}/today/mail", {"morning_mail": True})
     before, today = states(manager), farm.now().date()
