@@ -8,10 +8,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 
-import psycopg
 import pytest
 
-from tests.faults.conftest import ROOT, Cluster
+from tests.faults.conftest import ROOT, WAITING, Cluster
 from tests.faults.mail_server import Mailbox, mail_server
 from tests.faults.test_ingest_faults import SET_UP
 from tests.waiting import LONGEST_S, wait_until
@@ -44,7 +43,6 @@ ADVICE = (
     "WHERE b.farm_id = %s"
 )
 SENT = "SELECT count(*) FROM today_morningsent WHERE farm_id = %s"
-WAITING = "SELECT count(*) FROM pg_stat_activity WHERE wait_event_type = 'Lock'"
 
 
 @pytest.fixture
@@ -57,17 +55,6 @@ def mailbox() -> Iterator[Mailbox]:
 def asleep(cluster: Cluster) -> int:
     told = cluster.manage("shell", "-v0", stdin=ASLEEP)
     return int(next(x for x in told.splitlines() if x.startswith("FARM")).split()[1])
-
-
-def connect(cluster: Cluster) -> "psycopg.Connection[tuple[int, ...]]":
-    return psycopg.connect(host="127.0.0.1", port=cluster.port, user="furrow", dbname="furrow")
-
-
-def ask(cluster: Cluster, query: str, *values: object) -> int:
-    with connect(cluster) as connection:
-        row = connection.execute(query, values).fetchone()
-        assert row is not None
-        return row[0]
 
 
 @contextmanager
@@ -101,8 +88,8 @@ def well(cluster: Cluster, mailbox: Mailbox) -> None:
 
 
 def all_there(cluster: Cluster, farm: int, mailbox: Mailbox) -> None:
-    assert ask(cluster, ADVICE, farm) == BLOCKS
-    assert ask(cluster, SENT, farm) == PEOPLE
+    assert cluster.ask(ADVICE, farm)[0] == BLOCKS
+    assert cluster.ask(SENT, farm)[0] == PEOPLE
     assert len({mail["To"] for mail in mailbox.mails}) == PEOPLE
 
 
@@ -111,10 +98,10 @@ def all_there(cluster: Cluster, farm: int, mailbox: Mailbox) -> None:
 def test_killed_while_advice_is_put_on_record_or_mail_noted(
     cluster: Cluster, asleep: int, mailbox: Mailbox, step: str, victim: str
 ) -> None:
-    with connect(cluster) as in_the_way:
+    with cluster.connect() as in_the_way:
         in_the_way.execute(f"LOCK TABLE {step} IN ACCESS EXCLUSIVE MODE")
         with morning(cluster, mailbox) as process:
-            wait_until(lambda: ask(cluster, WAITING) > 0, "the morning to be at that step")
+            wait_until(lambda: cluster.ask(WAITING)[0] > 0, "the morning to be at that step")
             if victim == "database":
                 cluster.stop("immediate")
                 cluster.start()
@@ -147,7 +134,7 @@ def test_a_mail_server_that_does_not_answer_keeps_no_advice_back(
     mailbox.silent.set()
     well(cluster, replace(mailbox, port=1) if how == "gone" else mailbox)
     mailbox.silent.clear()
-    assert ask(cluster, ADVICE, asleep) == BLOCKS
-    assert ask(cluster, SENT, asleep) == 0
+    assert cluster.ask(ADVICE, asleep)[0] == BLOCKS
+    assert cluster.ask(SENT, asleep)[0] == 0
     well(cluster, mailbox)
     all_there(cluster, asleep, mailbox)
