@@ -2,6 +2,7 @@
 
 import gzip
 import json
+from collections.abc import Sequence
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -27,25 +28,42 @@ def finite(value: Any) -> Any:
     return value
 
 
-def ready_json(request: HttpRequest, text: str) -> HttpResponse:
-    """An answer that is JSON already; a long one compressed lightly, for half of the work of a
-    board was to compress it well."""
-    body: bytes = text.encode()
-    light = len(body) > WORTH_BYTES and "gzip" in request.headers.get("Accept-Encoding", "")
-    answer = HttpResponse(
-        gzip.compress(body, LIGHTLY) if light else body,
-        content_type="application/json; charset=utf-8",
-    )
+def _takes_gzip(request: HttpRequest) -> bool:
+    return "gzip" in request.headers.get("Accept-Encoding", "")
+
+
+def _answer(body: bytes, *, packed: bool) -> HttpResponse:
+    answer = HttpResponse(body, content_type="application/json; charset=utf-8")
     patch_vary_headers(answer, ["Accept-Encoding"])
-    if light:
+    if packed:
         answer["Content-Encoding"] = "gzip"
     return answer
 
 
-def json_answer(request: HttpRequest, told: BaseModel) -> HttpResponse:
+def pack(text: str) -> bytes:
+    """Compressed lightly, for half of the work of a board was to compress it well."""
+    return gzip.compress(text.encode(), LIGHTLY)
+
+
+def ready_json(request: HttpRequest, text: str) -> HttpResponse:
+    """An answer that is JSON already; a long one packed for who takes it so."""
+    body: bytes = text.encode()
+    light = len(body) > WORTH_BYTES and _takes_gzip(request)
+    return _answer(gzip.compress(body, LIGHTLY) if light else body, packed=light)
+
+
+def packed_json(request: HttpRequest, packed: bytes) -> HttpResponse:
+    """An answer that is JSON and packed already; unpacked for who does not take it so."""
+    light = _takes_gzip(request)
+    return _answer(packed if light else gzip.decompress(packed), packed=light)
+
+
+def json_answer(request: HttpRequest, told: BaseModel | Sequence[BaseModel]) -> HttpResponse:
     """An answer of many rows, sent as it was made and not checked a second time; what is no finite
     number goes out as unknown."""
-    return ready_json(request, told.model_dump_json())
+    if isinstance(told, BaseModel):
+        return ready_json(request, told.model_dump_json())
+    return ready_json(request, f"[{','.join(row.model_dump_json() for row in told)}]")
 
 
 class FiniteJson(JSONRenderer):

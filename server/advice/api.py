@@ -9,6 +9,7 @@ from core.crop.growth_stages import growth_stages
 from core.irrigation.system import SystemKind
 from server.advice.answers import answer_with_working, load_whole
 from server.advice.assemble import current_holds
+from server.advice.kept_board import kept_board
 from server.advice.pages import kept_page
 from server.advice.present import (
     ahead_points,
@@ -39,8 +40,9 @@ from server.blocks.models import Block
 from server.blocks.schemas import StageChoice
 from server.blocks.services import find_block
 from server.farms.access import Access, enter
+from server.farms.models import Farm
 from server.instruments.api import instrument_out
-from server.json_out import ready_json
+from server.json_out import packed_json, ready_json
 from server.limits.change import timeline
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
@@ -76,14 +78,16 @@ def _stages(block: Block, today: date) -> list[StageChoice]:
 
 @router.get("/farms/{slug}/board", response={200: BoardOut, **REFUSALS}, operation_id="board")
 def board(request: HttpRequest, slug: str) -> HttpResponse:
-    """Every block of the farm, most urgent first.
-
-    The lines are kept as JSON and sent as they are: checking 300 of them against the schema
-    again would take longer than finding them.
-    """
+    """Every block of the farm, most urgent first."""
     farm = enter(person(request), slug).farm
     if needs_refresh(farm, also_loggers=False):
         refresh(farm)
+    return packed_json(request, kept_board(farm, lambda: _board(farm)))
+
+
+def _board(farm: Farm) -> str:
+    """The board as JSON. Its lines are kept so and sent as they are: checking 300 of them against
+    the schema again would take longer than finding them."""
     now = farm.now()
     weather = farm_weather(farm, now, RAIN_SHOWN_DAYS)
     head = BoardOut(
@@ -97,8 +101,7 @@ def board(request: HttpRequest, slug: str) -> HttpResponse:
         rain_ahead=_rain_ahead(weather, now.date()),
         rows=[],
     ).model_dump_json(exclude={"rows"})
-    body = f'{head[:-1]},"rows":[{",".join(lines(farm))}]}}'
-    return ready_json(request, body)
+    return f'{head[:-1]},"rows":[{",".join(lines(farm))}]}}'
 
 
 @router.get(

@@ -55,8 +55,9 @@ def _intake(profile: Profile) -> float:
 def current_holds(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Hold]]:
     """Stretches without water that are not over, by block."""
     found: dict[int, list[Hold]] = {}
-    rows = Hold.objects.for_farm(farm).filter(block__in=[b.pk for b in blocks], ends_at__gt=now)
-    for row in rows:
+    of = {b.pk: b for b in blocks}
+    for row in Hold.objects.for_farm(farm).filter(block__in=of, ends_at__gt=now):
+        row.block = of[row.block_id]
         found.setdefault(row.block_id, []).append(row)
     return found
 

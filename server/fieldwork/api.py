@@ -1,6 +1,6 @@
 """Instruments at work: how they do, all of one, and its log."""
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from core.instrument.cautions import cautions
@@ -10,7 +10,7 @@ from core.instrument.reading_units import units_of
 from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
-from server.fieldwork.health import health_of, instruments_of, task_out
+from server.fieldwork.health import health_of, task_out
 from server.fieldwork.log import add_event, remove_event
 from server.fieldwork.schemas import (
     CautionOut,
@@ -24,6 +24,7 @@ from server.instruments.calibrate import curves_out
 from server.instruments.models import Instrument, InstrumentEvent
 from server.instruments.schemas import InstrumentChange
 from server.instruments.services import change_instrument, find_instrument
+from server.json_out import json_answer
 from server.refusal_schema import REFUSALS
 from server.signed_in import person
 from server.water.passes import moves_on
@@ -62,7 +63,7 @@ def _detail(access: Access, instrument_id: int) -> InstrumentDetail:
     log = [e.entry for e in row.events.all()]
     quantity = written_quantity(row)
     return InstrumentDetail(
-        health=health_of(farm, [row])[0],
+        health=health_of(farm, row.pk)[0],
         now=now,
         time_zone=farm.time_zone,
         quantity=quantity,
@@ -97,10 +98,10 @@ def _detail(access: Access, instrument_id: int) -> InstrumentDetail:
     response={200: list[HealthOut], **REFUSALS},
     operation_id="instruments",
 )
-def get_instruments(request: HttpRequest, slug: str) -> list[HealthOut]:
+def get_instruments(request: HttpRequest, slug: str) -> HttpResponse:
     """Every instrument at a glance."""
     farm = enter(person(request), slug).farm
-    return health_of(farm, instruments_of(farm))
+    return json_answer(request, health_of(farm))
 
 
 @router.get(

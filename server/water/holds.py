@@ -32,6 +32,7 @@ class HoldIn(Schema):
 class HoldOut(Schema):
     id: int
     block_id: int
+    block: str
     kind: HoldKind
     starts_at: datetime
     ends_at: datetime
@@ -39,9 +40,11 @@ class HoldOut(Schema):
 
 
 def hold_out(row: Hold) -> HoldOut:
+    """A hold with its block's name, which should be loaded."""
     return HoldOut(
         id=row.pk,
         block_id=row.block_id,
+        block=row.block.name,
         kind=HoldKind(row.kind),
         starts_at=row.starts_at,
         ends_at=row.ends_at,

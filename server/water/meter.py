@@ -1,9 +1,9 @@
 """One meter in front of several blocks: what it counted is spread over what was watered."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from uuid import UUID
 
-from django.db.models import Count, QuerySet
+from django.db.models import Count
 
 from core.units import water_depth_mm
 from server.water.models import Irrigation
@@ -16,9 +16,9 @@ def meter_of(row: Irrigation) -> Meter:
     return row.together, row.meter_start_m3, row.meter_end_m3
 
 
-def count_by_meter(rows: QuerySet[Irrigation]) -> dict[Meter, int]:
+def count_by_meter(rows: Iterable[Irrigation]) -> dict[Meter, int]:
     """How many irrigations each meter of these counted together."""
-    together = rows.exclude(together=None).values("together")
+    together = {r.together for r in rows if r.together is not None}
     shared = Irrigation.unscoped.filter(together__in=together, meter_start_m3__isnull=False)
     counts = (
         shared.exclude(status=Irrigation.Status.CANCELLED)

@@ -1,9 +1,9 @@
 """Water given and to come: sets, rain by gauge beside them, holds."""
 
-from collections.abc import Mapping
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import QuerySet
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Status
 
@@ -22,6 +22,7 @@ from server.water.meter import beside_on_meter, count_by_meter, meter_of
 from server.water.models import Hold, Irrigation
 from server.water.passes import SeenAt, moves_on, pass_of
 from server.water.sets import (
+    LONGEST,
     SetFigures,
     add_position,
     begin_set,
@@ -33,6 +34,8 @@ from server.water.sets import (
 from server.weather.models import WeatherDay
 
 router = Router(tags=["water"])
+# What of a set's block and of who made it is long, and not told.
+UNTOLD = ("block__outline", "block__design", "made_by__password")
 
 
 class SetIn(Schema):
@@ -125,17 +128,24 @@ class GaugeDay(Schema):
 
 
 class WaterOut(Schema):
+    """``given_count``: irrigations given or cancelled in the stretch, listed or not."""
+
     now: datetime
     time_zone: str
     sets: list[SetOut]
+    given_count: int
     holds: list[HoldOut]
     rain: list[GaugeDay]
-    blocks: list[WaterBlock]
 
 
 class WaterStretch(Schema):
+    """``find`` is a part of a block's name; ``given`` irrigations that are over are listed, and
+    every one that is not."""
+
     days: int = Field(14, ge=1, le=366)
     block_id: int | None = None
+    find: str = Field("", max_length=80)
+    given: int = Field(100, ge=1, le=5000)
 
 
 def _way_out(row: Irrigation, now: datetime) -> WayOut:
@@ -181,61 +191,68 @@ def _told(access: Access, row: Irrigation) -> SetOut:
 
 @router.get("/farms/{slug}/water", response={200: WaterOut, **REFUSALS}, operation_id="water")
 def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> HttpResponse:
-    """Sets of the past days and to come, the newest first; holds that are not over; rain."""
+    """Sets to come and running, then those that are over; holds that are not over; rain."""
     farm = enter(person(request), slug).farm
     now = farm.now()
     since = now - timedelta(days=stretch.days)
-    sets = Irrigation.objects.for_farm(farm).filter(ended_at__gt=since)
+    sets = Irrigation.objects.for_farm(farm).filter(
+        ended_at__gt=since, started_at__gt=since - LONGEST, block__name__icontains=stretch.find
+    )
     holds = Hold.objects.for_farm(farm).filter(ends_at__gt=now)
-    rows = Block.objects.for_farm(farm).defer("outline").select_related("irrigator")
-    # Each block once, however many sets it has.
-    blocks: dict[int, Block] = {b.pk: b for b in rows.order_by("name")}
     if stretch.block_id is not None:
         sets, holds = sets.filter(block=stretch.block_id), holds.filter(block=stretch.block_id)
+    to_do = Q(status__in=[Irrigation.Status.PLANNED, Irrigation.Status.RUNNING])
+    listed = sets.select_related("block", "made_by").defer(*UNTOLD)
+    listed = listed.order_by("-started_at", "block__name")
     days = WeatherDay.objects.for_farm(farm).filter(date__gte=since.date(), rain_mm__gt=0)
     return json_answer(
         request,
         WaterOut(
             now=now,
             time_zone=farm.time_zone,
-            sets=_sets_out(sets, blocks, now),
-            holds=[hold_out(h) for h in holds],
+            sets=_sets_out([*listed.filter(to_do), *listed.exclude(to_do)[: stretch.given]], now),
+            given_count=sets.exclude(to_do).count(),
+            holds=[hold_out(h) for h in holds.select_related("block")],
             rain=[
                 GaugeDay(date=d.date.isoformat(), rain_mm=d.rain_mm, source=d.source)
                 for d in days.order_by("-date")
-            ],
-            blocks=[
-                WaterBlock(
-                    id=b.pk,
-                    name=b.name,
-                    area_m2=b.area_m2,
-                    rate_mm_h=block_system(b).application_rate_mm_h,
-                    moves=moves_on(b),
-                    system=SystemKind(b.system_kind),
-                    supply=b.supply,
-                    irrigator=b.irrigator.name if b.irrigator else None,
-                )
-                for b in blocks.values()
             ],
         ),
     )
 
 
-def _sets_out(
-    sets: QuerySet[Irrigation], blocks: Mapping[int, Block], now: datetime
-) -> list[SetOut]:
-    """Sets of blocks that are loaded, the newest first."""
-    on_meter = count_by_meter(sets)
-    moving = {pk: moves_on(block) for pk, block in blocks.items()}
-    rows = sets.order_by("-started_at", "block__name").prefetch_related("made_by")
-    out = []
-    for row in rows:
-        if row.block_id not in blocks:
-            continue  # made since the blocks were loaded
-        row.block = blocks[row.block_id]
-        shared = max(on_meter.get(meter_of(row), 0) - 1, 0)
-        out.append(set_out(row, now, shared, moving[row.block_id]))
-    return out
+def _sets_out(rows: Sequence[Irrigation], now: datetime) -> list[SetOut]:
+    """Sets whose blocks are loaded."""
+    on_meter = count_by_meter(rows)
+    return [
+        set_out(row, now, max(on_meter.get(meter_of(row), 0) - 1, 0), moves_on(row.block))
+        for row in rows
+    ]
+
+
+@router.get(
+    "/farms/{slug}/water/blocks",
+    response={200: list[WaterBlock], **REFUSALS},
+    operation_id="water_blocks",
+)
+def blocks_to_water(request: HttpRequest, slug: str) -> HttpResponse:
+    """The blocks on which water can be logged, by name."""
+    farm = enter(person(request), slug).farm
+    rows = Block.objects.for_farm(farm).defer("outline").select_related("irrigator")
+    told = [
+        WaterBlock(
+            id=b.pk,
+            name=b.name,
+            area_m2=b.area_m2,
+            rate_mm_h=block_system(b).application_rate_mm_h,
+            moves=moves_on(b),
+            system=SystemKind(b.system_kind),
+            supply=b.supply,
+            irrigator=b.irrigator.name if b.irrigator else None,
+        )
+        for b in rows.order_by("name")
+    ]
+    return json_answer(request, told)
 
 
 @router.post(

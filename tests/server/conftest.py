@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import pytest
+from django.core.cache import caches
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.http import HttpResponse
@@ -33,6 +34,12 @@ def django_db_setup(django_db_blocker: Any) -> Iterator[None]:
         yield
         connection.close()
         connection.close_pool()
+
+
+@pytest.fixture(autouse=True)
+def no_kept_boards() -> None:
+    """A board outlives the transaction that a test takes back."""
+    caches["boards"].clear()
 
 
 @dataclass

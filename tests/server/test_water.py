@@ -210,6 +210,58 @@ def test_who_may_do_what(as_role: Any, block: Block, stranger: Api) -> None:
     stranger.post(WATER, a_set(block), 404)
 
 
+def log(manager: Api, block: Block, count: int) -> list[int]:
+    """Irrigations of an hour each, one after the other; their ids, the newest first."""
+    made = []
+    for k in range(count):
+        times = {"started_at": f"2026-07-12T{k:02}:00", "ended_at": f"2026-07-12T{k + 1:02}:00"}
+        made += [r["id"] for r in manager.post(WATER, a_set(block, **times), 201)]
+    return made[::-1]
+
+
+def test_what_was_given_is_listed_as_far_as_asked_the_newest_first(
+    manager: Api, farm: Farm, block: Block
+) -> None:
+    Irrigation.objects.for_farm(farm).delete()
+    ids = log(manager, block, 5)
+    ahead = {"started_at": "2026-07-14T20:00", "ended_at": None, "hours": 4}
+    (plan,) = manager.post(WATER, a_set(block, status="planned", **ahead), 201)
+    some = manager.get(f"{WATER}?given=3")
+    # What is still to be done is there however little is asked for.
+    assert [s["id"] for s in some["sets"]] == [plan["id"], *ids[:3]]
+    assert some["given_count"] == 5
+    every = manager.get(f"{WATER}?given=5")
+    assert [s["id"] for s in every["sets"]] == [plan["id"], *ids]
+    assert every["given_count"] == 5
+    manager.get(f"{WATER}?given=0", status=422)
+    manager.get(f"{WATER}?given=5001", status=422)
+
+
+def test_irrigations_are_found_by_a_part_of_their_blocks_name(manager: Api, farm: Farm) -> None:
+    Irrigation.objects.for_farm(farm).delete()
+    rows = Block.objects.for_farm(farm).filter(name__in=["Quern Field", "Marl Pit"])
+    quern, marl = rows.order_by("-name")
+    (first,), (second,) = log(manager, quern, 1), log(manager, marl, 1)
+    asked = {w: manager.get(f"{WATER}?find={w}") for w in ("quern", "RL%20p", "%25", "Nowhere")}
+    assert {w: [s["id"] for s in a["sets"]] for w, a in asked.items()} == {
+        "quern": [first],
+        "RL%20p": [second],
+        "%25": [],
+        "Nowhere": [],
+    }
+    assert [a["given_count"] for a in asked.values()] == [1, 1, 0, 0]
+
+
+def test_water_can_be_logged_on_every_block(manager: Api, farm: Farm, stranger: Api) -> None:
+    rows = {r["name"]: r for r in manager.get(f"{WATER}/blocks")}
+    assert set(rows) == set(Block.objects.for_farm(farm).values_list("name", flat=True))
+    quern = rows["Quern Field"]
+    assert (quern["area_m2"], quern["rate_mm_h"], quern["moves"]) == (90_000, 4.2, False)
+    # A pivot comes by part after part.
+    assert rows["Long Tye"]["moves"]
+    stranger.get(f"{WATER}/blocks", 404)
+
+
 def test_a_cancelled_set_gave_nothing_and_stays_on_record(
     manager: Api, farm: Farm, block: Block
 ) -> None:

@@ -728,7 +728,7 @@ export interface paths {
         };
         /**
          * Water
-         * @description Sets of the past days and to come, the newest first; holds that are not over; rain.
+         * @description Sets to come and running, then those that are over; holds that are not over; rain.
          */
         get: operations["water"];
         put?: never;
@@ -737,6 +737,26 @@ export interface paths {
          * @description Plan, begin or log the same set on one block or several; all or none.
          */
         post: operations["give_water"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/water/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blocks To Water
+         * @description The blocks on which water can be logged, by name.
+         */
+        get: operations["water_blocks"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3842,7 +3862,11 @@ export interface components {
              */
             note: string;
         };
-        /** WaterStretch */
+        /**
+         * WaterStretch
+         * @description ``find`` is a part of a block's name; ``given`` irrigations that are over are listed, and
+         *     every one that is not.
+         */
         WaterStretch: {
             /**
              * Days
@@ -3851,6 +3875,16 @@ export interface components {
             days: number;
             /** Block Id */
             block_id?: number | null;
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * Given
+             * @default 100
+             */
+            given: number;
         };
         /**
          * AmountFrom
@@ -3884,6 +3918,8 @@ export interface components {
             id: number;
             /** Block Id */
             block_id: number;
+            /** Block */
+            block: string;
             kind: components["schemas"]["HoldKind"];
             /**
              * Starts At
@@ -3971,27 +4007,9 @@ export interface components {
          */
         Status: "planned" | "running" | "done" | "cancelled";
         /**
-         * WaterBlock
-         * @description What a set on a block is reckoned from.
+         * WaterOut
+         * @description ``given_count``: irrigations given or cancelled in the stretch, listed or not.
          */
-        WaterBlock: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Area M2 */
-            area_m2: number;
-            /** Rate Mm H */
-            rate_mm_h: number;
-            /** Moves */
-            moves: boolean;
-            system: components["schemas"]["SystemKind"];
-            /** Supply */
-            supply: string;
-            /** Irrigator */
-            irrigator: string | null;
-        };
-        /** WaterOut */
         WaterOut: {
             /**
              * Now
@@ -4002,12 +4020,12 @@ export interface components {
             time_zone: string;
             /** Sets */
             sets: components["schemas"]["SetOut"][];
+            /** Given Count */
+            given_count: number;
             /** Holds */
             holds: components["schemas"]["HoldOut"][];
             /** Rain */
             rain: components["schemas"]["GaugeDay"][];
-            /** Blocks */
-            blocks: components["schemas"]["WaterBlock"][];
         };
         /**
          * WayOut
@@ -4064,6 +4082,27 @@ export interface components {
             note: string;
             /** Block Ids */
             block_ids: number[];
+        };
+        /**
+         * WaterBlock
+         * @description What a set on a block is reckoned from.
+         */
+        WaterBlock: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Rate Mm H */
+            rate_mm_h: number;
+            /** Moves */
+            moves: boolean;
+            system: components["schemas"]["SystemKind"];
+            /** Supply */
+            supply: string;
+            /** Irrigator */
+            irrigator: string | null;
         };
         /**
          * SetIn
@@ -10413,6 +10452,8 @@ export interface operations {
             query?: {
                 days?: number;
                 block_id?: number | null;
+                find?: string;
+                given?: number;
             };
             header?: never;
             path: {
@@ -10500,6 +10541,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    water_blocks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterBlock"][];
                 };
             };
             /** @description Unauthorized */

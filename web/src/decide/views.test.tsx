@@ -73,6 +73,7 @@ describe("how it is given", () => {
     const hold = {
       id: 1,
       block_id: 4,
+      block: "Alder Reach",
       kind: "cutting" as const,
       starts_at: "2026-07-14T00:00:00Z",
       ends_at: "2026-07-17T10:00:00Z",

@@ -1,5 +1,6 @@
 import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
+import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { BlockPicker } from "../form/BlockPicker";
@@ -9,12 +10,11 @@ import { SaveOrLeave } from "../form/SaveOrLeave";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { measure } from "../units/format";
-import { useGiveWater, useMendSet, type SetOut, type WaterData } from "./queries";
+import { useGiveWater, useMendSet, useWaterBlocks, type SetOut } from "./queries";
 import { emptySet, formOf, setIn, type SetForm } from "./setForm";
 
 interface Props {
   time: FarmTime;
-  blocks: WaterData["blocks"];
   /** The set to correct or end; a new one otherwise. */
   set?: SetOut;
   ends?: boolean;
@@ -24,10 +24,11 @@ interface Props {
 const STATUSES = { done: "it ran", running: "it runs now", planned: "it is planned" };
 
 /** Logs, plans, ends or corrects a set, on one block or several. */
-export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
+export function SetSheet({ time, set, ends = false, close }: Props) {
   const { farm, units, may } = useSignedIn();
   const give = useGiveWater(farm.slug);
   const mend = useMendSet(farm.slug);
+  const blocks = useWaterBlocks(farm.slug, !set);
   const [form, setForm] = useState<SetForm>(() =>
     set ? formOf(set, time, units, ends) : emptySet(time),
   );
@@ -35,7 +36,9 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
   const error = set ? mend.error : give.error;
   const problems = problemsOf(error);
   const planned = form.status === "planned";
-  const moves = blocks.some((b) => b.moves && form.blocks.includes(b.id));
+  const moves = set
+    ? set.way !== null
+    : blocks.data?.some((b) => b.moves && form.blocks.includes(b.id));
 
   function save() {
     const body = setIn(form, units);
@@ -62,9 +65,11 @@ export function SetSheet({ time, blocks, set, ends = false, close }: Props) {
   );
   return (
     <Sheet title={title} close={close} footer={footer} size="lg">
-      {!set && (
+      {!set && blocks.isPending && <Loading what="Reading the blocks" />}
+      {!set && blocks.error && <Notice error={blocks.error} retry={() => void blocks.refetch()} />}
+      {!set && blocks.data && (
         <BlockPicker
-          blocks={blocks}
+          blocks={blocks.data}
           chosen={form.blocks}
           choose={(picked) => change({ blocks: picked })}
           error={problems["block_ids"]}

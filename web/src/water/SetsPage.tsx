@@ -1,10 +1,11 @@
-import { Box, Button, Flex, Grid, Heading, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Grid, Heading, Input, Text } from "@chakra-ui/react";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { HOLD_WORDS } from "../answer/words";
 import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { DaysBack } from "../form/DaysBack";
+import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { useLiftHold, useWater, type SetOut, type WaterData } from "./queries";
@@ -14,26 +15,50 @@ import { SetLine } from "./SetLine";
 const SetSheet = lazy(() => import("./SetSheet").then((found) => ({ default: found.SetSheet })));
 
 const STRETCHES = [14, 30, 120];
+const A_PAGE = 100;
 
 /** The sets of the farm: what is to be done, what runs, what was given. */
 export function SetsPage() {
   const { farm } = useSignedIn();
   const [days, setDays] = useState(14);
-  const water = useWater(farm.slug, days);
+  const [typed, setTyped] = useState("");
+  const [given, setGiven] = useState(A_PAGE);
+  const find = useSettled(typed.trim(), 250);
+  const water = useWater(farm.slug, { days, find, given });
   if (water.isPending) return <Loading what="Reading the log of water" />;
   if (water.error) return <Notice error={water.error} retry={() => void water.refetch()} />;
-  return <Sets water={water.data} days={days} setDays={setDays} />;
+  const log: Log = {
+    days,
+    find,
+    typed,
+    coming: water.isPlaceholderData,
+    look: (back) => {
+      setDays(back);
+      setGiven(A_PAGE);
+    },
+    type: (name) => {
+      setTyped(name);
+      setGiven(A_PAGE);
+    },
+    more: () => setGiven(given + A_PAGE),
+  };
+  return <Sets water={water.data} log={log} />;
 }
 
-interface Props {
-  water: WaterData;
+/** What of the log is shown, and the ways to show another part of it. */
+interface Log {
   days: number;
-  setDays: (days: number) => void;
+  find: string;
+  typed: string;
+  coming: boolean;
+  look: (days: number) => void;
+  type: (name: string) => void;
+  more: () => void;
 }
 
 type Asked = { set: SetOut; ends: boolean } | "new" | null;
 
-function Sets({ water, days, setDays }: Props) {
+function Sets({ water, log }: { water: WaterData; log: Log }) {
   const { may } = useSignedIn();
   const [asked, setAsked] = useState<Asked>(null);
   const time = useMemo(() => new FarmTime(water.now, water.time_zone), [water]);
@@ -58,7 +83,17 @@ function Sets({ water, days, setDays }: Props) {
             Log water
           </Button>
         )}
-        <DaysBack choices={STRETCHES} days={days} change={setDays} />
+        <DaysBack choices={STRETCHES} days={log.days} change={log.look} />
+        <Input
+          size="sm"
+          w="190px"
+          bg="sheet"
+          type="search"
+          aria-label="Find a block"
+          placeholder="Find a block"
+          value={log.typed}
+          onChange={(e) => log.type(e.target.value)}
+        />
       </Flex>
       <Grid
         templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" }}
@@ -71,7 +106,9 @@ function Sets({ water, days, setDays }: Props) {
           </Heading>
           {open.length === 0 ? (
             <Text color="inkSoft" mt="1">
-              Nothing is planned. Accept an advice on the board, or log what runs.
+              {log.find
+                ? `Nothing is planned on a block called “${log.find}”.`
+                : "Nothing is planned. Accept an advice on the board, or log what runs."}
             </Text>
           ) : (
             <Box as="ul" p="0" m="0">
@@ -83,12 +120,24 @@ function Sets({ water, days, setDays }: Props) {
           </Heading>
           {past.length === 0 ? (
             <Text color="inkSoft" mt="1">
-              Nothing was given in {days} days.
+              Nothing was given{log.find && ` on a block called “${log.find}”`} in {log.days} days.
             </Text>
           ) : (
-            <Box as="ul" p="0" m="0">
-              {past.map(line)}
-            </Box>
+            <>
+              <Box as="ul" p="0" m="0">
+                {past.map(line)}
+              </Box>
+              {past.length < water.given_count && (
+                <Flex gap="3" align="center" mt="3">
+                  <Button size="sm" variant="outline" loading={log.coming} onClick={log.more}>
+                    Show more
+                  </Button>
+                  <Text fontSize="sm" color="inkSoft" role="status">
+                    {past.length} of {water.given_count} shown, the newest first
+                  </Text>
+                </Flex>
+              )}
+            </>
           )}
         </Box>
         <Box minW="0">
@@ -97,14 +146,11 @@ function Sets({ water, days, setDays }: Props) {
         </Box>
       </Grid>
       <Suspense fallback={null}>
-        {asked === "new" && (
-          <SetSheet time={time} blocks={water.blocks} close={() => setAsked(null)} />
-        )}
+        {asked === "new" && <SetSheet time={time} close={() => setAsked(null)} />}
         {asked !== null && asked !== "new" && (
           <SetSheet
             key={asked.set.id}
             time={time}
-            blocks={water.blocks}
             set={asked.set}
             ends={asked.ends}
             close={() => setAsked(null)}
@@ -119,7 +165,6 @@ function Holds({ water, time }: { water: WaterData; time: FarmTime }) {
   const { farm, may } = useSignedIn();
   const lift = useLiftHold(farm.slug);
   if (water.holds.length === 0) return null;
-  const names = new Map(water.blocks.map((b) => [b.id, b.name]));
   return (
     <Box as="section" mt="6" aria-labelledby="holds">
       <Heading as="h2" id="holds" size="lg">
@@ -127,7 +172,7 @@ function Holds({ water, time }: { water: WaterData; time: FarmTime }) {
       </Heading>
       {water.holds.map((h) => (
         <Box key={h.id} py="2" borderBottomWidth="1px" borderColor="rule">
-          <Text fontWeight="600">{names.get(h.block_id)}</Text>
+          <Text fontWeight="600">{h.block}</Text>
           <Text fontSize="sm" color="inkSoft">
             {HOLD_WORDS[h.kind]}, until {time.day(new Date(h.ends_at))}{" "}
             {time.clock(new Date(h.ends_at))}

@@ -1,21 +1,39 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
 import { useChange } from "../api/useChange";
 
 export type WaterData = Schemas["WaterOut"];
+export type WaterBlock = Schemas["WaterBlock"];
 export type SetOut = Schemas["SetOut"];
 export type SetIn = Schemas["SetIn"];
 export type SetsIn = Schemas["SetsIn"];
 export type HoldOut = Schemas["HoldOut"];
 export type HoldIn = Schemas["HoldIn"];
 
-export function useWater(slug: string, days: number) {
+/** What of the log is looked at: days back, part of a block's name, irrigations that are over. */
+export interface LogAsked {
+  days: number;
+  find: string;
+  given: number;
+}
+
+export function useWater(slug: string, asked: LogAsked) {
   return useQuery({
-    queryKey: ["farm", slug, "water", days],
+    queryKey: ["farm", slug, "water", asked],
     queryFn: () =>
-      answered(
-        client.GET("/api/farms/{slug}/water", { params: { path: { slug }, query: { days } } }),
-      ),
+      answered(client.GET("/api/farms/{slug}/water", { params: { path: { slug }, query: asked } })),
+    // The list stays while another stretch of it comes.
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** The blocks on which water can be logged. */
+export function useWaterBlocks(slug: string, wanted: boolean) {
+  return useQuery({
+    queryKey: ["farm", slug, "water-blocks"],
+    queryFn: () =>
+      answered(client.GET("/api/farms/{slug}/water/blocks", { params: { path: { slug } } })),
+    enabled: wanted,
   });
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { shown, text } from "../testing/shown";
+import { shown, text, type Known } from "../testing/shown";
 import { FarmTime } from "../time/farmTime";
-import type { SetOut, WaterData } from "./queries";
+import type { SetOut, WaterBlock, WaterData } from "./queries";
 import { RainByGauge } from "./RainByGauge";
 import { emptySet, formOf, setIn } from "./setForm";
 import { SetLine } from "./SetLine";
@@ -123,10 +123,12 @@ describe("the page of sets", () => {
     now: "2026-07-14T04:10:00Z",
     time_zone: "CET",
     sets: [set],
+    given_count: 1,
     holds: [
       {
         id: 1,
         block_id: 3,
+        block: "Quern Field",
         kind: "spray",
         starts_at: "2026-07-14T00:00:00Z",
         ends_at: "2026-07-16T10:00:00Z",
@@ -134,31 +136,28 @@ describe("the page of sets", () => {
       },
     ],
     rain: [{ date: "2026-07-09", rain_mm: 7.9, source: "x" }],
-    blocks: [
-      {
-        id: 3,
-        name: "Quern Field",
-        area_m2: 9e4,
-        rate_mm_h: 4.2,
-        moves: false,
-        system: "drip",
-        supply: "",
-        irrigator: null,
-      },
-    ],
   };
 
+  const asked = { days: 14, find: "", given: 100 };
+  const known = (log: WaterData): Known => [[["farm", "f", "water", asked], log]];
+
   it("shows what is to be done, given, held and fallen", () => {
-    const said = text(<SetsPage />, "metric", true, [[["farm", "f", "water", 14], water]]);
+    const said = text(<SetsPage />, "metric", true, known(water));
+    expect(said).not.toContain("Show more");
     expect(said).toContain("Nothing is planned.");
     expect(said).toContain("Quern Field spray interval, until Thu 12:00");
     expect(said).toContain("Thu 9 July 7.9 mm");
   });
 
   it("asks nothing of who may only look", () => {
-    const markup = shown(<SetsPage />, "metric", false, [[["farm", "f", "water", 14], water]]);
+    const markup = shown(<SetsPage />, "metric", false, known(water));
     expect(markup).not.toContain("Log water");
     expect(markup).not.toContain("Lift it");
+  });
+
+  it("says how much of a long log it shows, and offers the rest", () => {
+    const said = text(<SetsPage />, "metric", true, known({ ...water, given_count: 1560 }));
+    expect(said).toContain("Show more 1 of 1560 shown, the newest first");
   });
 
   it("says when no rain is on record", () => {
@@ -167,7 +166,7 @@ describe("the page of sets", () => {
   });
 });
 
-const block = (id: number): WaterData["blocks"][number] => ({
+const block = (id: number): WaterBlock => ({
   id,
   name: `Block ${id}`,
   area_m2: 1e4,
@@ -177,19 +176,17 @@ const block = (id: number): WaterData["blocks"][number] => ({
   supply: id % 2 ? "North bore" : "",
   irrigator: null,
 });
-const sheet = (count: number) => (
-  <SetSheet
-    time={time}
-    blocks={Array.from({ length: count }, (_, k) => block(k + 1))}
-    close={nothing}
-  />
-);
+const sheet = (count: number) => {
+  const blocks = Array.from({ length: count }, (_, k) => block(k + 1));
+  const known: Known = [[["farm", "f", "water-blocks"], blocks]];
+  return shown(<SetSheet time={time} close={nothing} />, "metric", true, known);
+};
 const correcting = (more: Partial<SetOut>) =>
-  text(<SetSheet time={time} blocks={[block(1)]} set={{ ...set, ...more }} close={nothing} />);
+  text(<SetSheet time={time} set={{ ...set, ...more }} close={nothing} />);
 
 describe("logging water on many blocks", () => {
   it("searches and groups where there are many, and names what is selected", () => {
-    const said = shown(sheet(40));
+    const said = sheet(40);
     expect(said).toContain("Find blocks");
     expect(said).toContain("Group by");
     expect(said).toContain("All shown (40)");
@@ -197,10 +194,14 @@ describe("logging water on many blocks", () => {
   });
 
   it("asks no such thing where few are seen at a glance", () => {
-    const said = shown(sheet(3));
+    const said = sheet(3);
     expect(said).not.toContain("Find blocks");
     expect(said).not.toContain("All shown");
     expect(said).toContain("Block 3");
+  });
+
+  it("waits for the blocks", () => {
+    expect(text(<SetSheet time={time} close={nothing} />)).toContain("Reading the blocks");
   });
 
   it("says what else a shared meter counted", () => {
