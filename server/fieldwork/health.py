@@ -17,11 +17,11 @@ from server.instruments.models import Instrument, InstrumentEvent
 
 WEEK = timedelta(days=7)
 # Channel by channel by the spans' key: joined as one, the whole season's spans would be read. The
-# newest reading by the newest span: no look into every month of readings.
+# newest reading by the newest span, which is looked for only where none is of the week.
 _CHANNELS = """
 SELECT c.instrument_id,
     coalesce(sum(week.readings), 0)::int8, coalesce(sum(week.doubted), 0)::int8,
-    coalesce(bit_or(week.flags), 0)::int8, max(newest.last_at),
+    coalesce(bit_or(week.flags), 0)::int8, max(coalesce(week.last_at, newest.last_at)),
     coalesce(array_agg(DISTINCT c.depth_mm) FILTER (WHERE c.depth_mm IS NOT NULL), '{}'),
     bool_or(c.quantity = %(counts)s AND NOT EXISTS (
         SELECT FROM instruments_channelcalibration curve
@@ -29,13 +29,15 @@ SELECT c.instrument_id,
     ))
 FROM instruments_channel c
 CROSS JOIN LATERAL (
-    SELECT sum(count) AS readings, sum(doubted) AS doubted, bit_or(flags) AS flags
+    SELECT sum(count) AS readings, sum(doubted) AS doubted, bit_or(flags) AS flags,
+        max(last_at) AS last_at
     FROM readings_readingspan
     WHERE channel_id = c.id AND start > %(since)s AND last_at <= %(now)s
 ) week
 LEFT JOIN LATERAL (
     SELECT last_at FROM readings_readingspan
-    WHERE channel_id = c.id AND last_at <= %(now)s AND start <= %(now)s
+    WHERE week.last_at IS NULL
+        AND channel_id = c.id AND last_at <= %(now)s AND start <= %(now)s
     ORDER BY start DESC LIMIT 1
 ) newest ON true
 WHERE c.instrument_id = ANY(%(instruments)s)
