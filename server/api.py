@@ -14,28 +14,28 @@ from server.accounts.api import router as accounts
 from server.advice.api import router as advice
 from server.advice.decisions_api import router as decisions
 from server.advice.learned_api import router as learned
+from server.base.error_schema import ErrorOut, ProblemOut
+from server.base.errors import Problem, RequestError, TryLater
+from server.base.failures import broken, unreachable
+from server.base.incident import record_incident
+from server.base.json_out import FiniteJson
+from server.base.signed_in import Session
 from server.blocks.api import router as blocks
 from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
 from server.crops.api import router as crops
 from server.devices.api import router as devices
-from server.failures import broken, unreachable
 from server.farms.api import router as farms
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
 from server.imports.api import router as imports
-from server.incident import record_incident
 from server.instruments.api import router as instruments
 from server.instruments.feel_api import router as feel
-from server.json_out import FiniteJson
 from server.limits.api import router as limits
 from server.maps.api import router as maps
 from server.readings.api import router as readings
 from server.readings.views_api import router as reading_views
-from server.refusal import Later, Problem, Refused
-from server.refusal_schema import ProblemOut, RefusalOut
 from server.sensorthings.api import router as sensorthings
-from server.signed_in import Session
 from server.soils.api import router as soils
 from server.today.api import router as today
 from server.water.api import router as water
@@ -86,20 +86,20 @@ for _router in (
 def _refusal(
     request: HttpRequest, status: int, message: str, problems: tuple[Problem, ...] = ()
 ) -> HttpResponse:
-    body = RefusalOut(
+    body = ErrorOut(
         message=message,
         problems=[ProblemOut.model_validate(p, from_attributes=True) for p in problems],
     )
     return api.create_response(request, body, status=status)
 
 
-@api.exception_handler(Refused)
-def _refused(request: HttpRequest, exc: Refused) -> HttpResponse:
+@api.exception_handler(RequestError)
+def _refused(request: HttpRequest, exc: RequestError) -> HttpResponse:
     return _refusal(request, exc.status, exc.message, exc.problems)
 
 
-@api.exception_handler(Later)
-def _later(request: HttpRequest, exc: Later) -> HttpResponse:
+@api.exception_handler(TryLater)
+def _later(request: HttpRequest, exc: TryLater) -> HttpResponse:
     answer = _refusal(request, exc.status, exc.message)
     answer["Retry-After"] = str(exc.seconds)
     return answer

@@ -3,10 +3,10 @@
 from django.urls import path, re_path
 
 from server.api import api
-from server.interface import index, nothing_there
+from server.base.interface import index, nothing_there
 from server.jobs.readiness import healthz
 
-handler500 = "server.failures.handler500"
+handler500 = "server.base.failures.handler500"
 urlpatterns = [
     path("healthz", healthz),
     path("api/", nothing_there),

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
 _django = get_wsgi_application()
 
-from server.confined import warm  # noqa: E402 - needs the settings
+from server.files.confined import warm  # noqa: E402 - needs the settings
 
 warm()
 

@@ -13,13 +13,13 @@ from server.accounts.address import client_address
 from server.accounts.known_device import known_device, remember_device
 from server.accounts.models import User
 from server.accounts.tries import counted
+from server.base.error_schema import ERRORS, ErrorOut
+from server.base.errors import NotAllowed, NotFound, RequestError
+from server.base.schema import Schema
+from server.base.signed_in import person
 from server.demo.people import demo_user
 from server.farms.models import Membership, Role
 from server.farms.rules import Action, may
-from server.refusal import NotAllowed, NotThere, Refused
-from server.refusal_schema import REFUSALS, RefusalOut
-from server.schema import Schema
-from server.signed_in import person
 
 router = Router(tags=["session"])
 LOOPBACK = frozenset({"127.0.0.1", "::1"})
@@ -111,14 +111,14 @@ def _guard_csrf(request: HttpRequest) -> None:
         raise NotAllowed("The page is out of date. Load it again and sign in.")
 
 
-@router.get("/session", response={200: SessionOut, **REFUSALS}, auth=None, operation_id="session")
+@router.get("/session", response={200: SessionOut, **ERRORS}, auth=None, operation_id="session")
 def session(request: HttpRequest) -> SessionOut:
     return session_of(request)
 
 
 @router.post(
     "/session",
-    response={200: SessionOut, 429: RefusalOut, **REFUSALS},
+    response={200: SessionOut, 429: ErrorOut, **ERRORS},
     auth=None,
     operation_id="sign_in",
 )
@@ -128,34 +128,34 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
     with counted(email, client_address(request), known_device(request, email)):
         user = authenticate(request, username=email, password=data.password)
         if user is None:
-            raise Refused("That address and password don't belong together.")
+            raise RequestError("That address and password don't belong together.")
     login(request, user)
     remember_device(response, request, person(request))
     return session_of(request)
 
 
 @router.post(
-    "/session/demo", response={200: SessionOut, **REFUSALS}, auth=None, operation_id="demo_sign_in"
+    "/session/demo", response={200: SessionOut, **ERRORS}, auth=None, operation_id="demo_sign_in"
 )
 def demo_sign_in(request: HttpRequest, data: DemoSignIn) -> SessionOut:
     """One click into the demo; answers in demo mode on loopback only."""
     if not demo_open(request):
-        raise NotThere("This is not a demo.")
+        raise NotFound("This is not a demo.")
     _guard_csrf(request)
     user = demo_user(data.role)
     if user is None:
-        raise NotThere("The demo's people are missing. Run './furrow demo --fresh'.")
+        raise NotFound("The demo's people are missing. Run './furrow demo --fresh'.")
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)
 
 
-@router.delete("/session", response={200: SessionOut, **REFUSALS}, operation_id="sign_out")
+@router.delete("/session", response={200: SessionOut, **ERRORS}, operation_id="sign_out")
 def sign_out(request: HttpRequest) -> SessionOut:
     logout(request)
     return session_of(request)
 
 
-@router.patch("/me", response={200: SessionOut, **REFUSALS}, operation_id="set_preferences")
+@router.patch("/me", response={200: SessionOut, **ERRORS}, operation_id="set_preferences")
 def set_preferences(request: HttpRequest, data: Preferences) -> SessionOut:
     user = person(request)
     for name, value in data.model_dump(exclude_none=True).items():

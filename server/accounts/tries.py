@@ -16,8 +16,8 @@ from django.db.models import F
 from django.utils import timezone
 
 from server.accounts.models import SignInTries
-from server.refusal import Later, Refused
-from server.retrying import retried
+from server.base.errors import RequestError, TryLater
+from server.base.retrying import retried
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ ADDRESS = Rule(free=20, longest_s=60.0, forgotten=timedelta(hours=1))
 DEVICE = Rule(free=10, longest_s=300.0, forgotten=timedelta(days=1))
 
 
-class TooManyTries(Later):
+class TooManyTries(TryLater):
     """The next try comes too soon; it was not looked at."""
 
     status = 429
@@ -69,7 +69,7 @@ def counted(email: str, address: str, device: str | None) -> Iterator[None]:
     _count(keys, timezone.now())
     try:
         yield
-    except Refused:
+    except RequestError:
         raise
     except BaseException:
         _take_back(list(keys))

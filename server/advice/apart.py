@@ -5,8 +5,8 @@ from typing import TypeVar
 
 from django.db import transaction
 
+from server.base.incident import NOBODYS, record_incident
 from server.blocks.models import Block
-from server.incident import NOBODYS, record_incident
 
 T = TypeVar("T")
 

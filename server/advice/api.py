@@ -35,6 +35,9 @@ from server.advice.schemas import (
 )
 from server.advice.series import block_series
 from server.advice.stored import lines, needs_refresh, refresh, todays_decisions
+from server.base.error_schema import ERRORS
+from server.base.json_out import packed_json, ready_json
+from server.base.signed_in import person
 from server.blocks.crop import book_key, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import StageChoice
@@ -42,10 +45,7 @@ from server.blocks.services import find_block
 from server.farms.access import Access, enter
 from server.farms.models import Farm
 from server.instruments.api import instrument_out
-from server.json_out import packed_json, ready_json
 from server.limits.change import timeline
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 from server.water.holds import hold_out
 from server.weather.forecasts import days_ahead
 from server.weather.recorded import FarmWeather, farm_weather
@@ -76,7 +76,7 @@ def _stages(block: Block, today: date) -> list[StageChoice]:
     return [StageChoice(key=s.key, name=s.name) for s in growth_stages(book_key(season))]
 
 
-@router.get("/farms/{slug}/board", response={200: BoardOut, **REFUSALS}, operation_id="board")
+@router.get("/farms/{slug}/board", response={200: BoardOut, **ERRORS}, operation_id="board")
 def board(request: HttpRequest, slug: str) -> HttpResponse:
     """Every block of the farm, most urgent first."""
     farm = enter(person(request), slug).farm
@@ -105,7 +105,7 @@ def _board(farm: Farm) -> str:
 
 
 @router.get(
-    "/farms/{slug}/blocks/{block_id}", response={200: BlockOut, **REFUSALS}, operation_id="block"
+    "/farms/{slug}/blocks/{block_id}", response={200: BlockOut, **ERRORS}, operation_id="block"
 )
 def block_answer(request: HttpRequest, slug: str, block_id: int) -> HttpResponse:
     """One block with every step of its working."""
@@ -160,7 +160,7 @@ def _block_out(access: Access, block_id: int) -> BlockOut:
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}/series",
-    response={200: SeriesOut, **REFUSALS},
+    response={200: SeriesOut, **ERRORS},
     operation_id="series",
 )
 def series(

@@ -9,7 +9,7 @@ from core.arrays import Floats
 from core.limits.by_day import limits_by_day
 from core.limits.school import SCHOOLS, School
 from core.state.weighing import Weighing
-from server.schema import Schema
+from server.base.schema import Schema
 
 FORECAST_DAYS = 10
 

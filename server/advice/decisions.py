@@ -12,11 +12,11 @@ from server.advice.present import answer_out
 from server.advice.record import advice_of_today
 from server.advice.schemas import AnswerOut
 from server.advice.stored import todays_decisions
+from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.models import Block
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.refusal import NotThere, Problem, Refused
 from server.water.models import Irrigation
 from server.water.sets import SetFigures, give_sets
 
@@ -49,7 +49,7 @@ def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrig
     accepted = said.kind == Kind.ACCEPTED
     start = shown.start_at if accepted else (said.start_at or shown.start_at)
     if start is None or (accepted and shown.amount is None):
-        raise Refused(
+        raise RequestError(
             "Nothing was planned.",
             (
                 Problem(
@@ -97,24 +97,26 @@ def decide_on(access: Access, block_id: int, said: Said) -> Decision:
 
     Raises
     ------
-    Refused
+    RequestError
         Without a reason where one is declined, or when it was decided before.
     """
     access.require(Action.DECIDE)
     blocks = find_blocks(access, [block_id])
     if said.kind == Kind.DECLINED and not said.why:
-        raise Refused(
+        raise RequestError(
             "The decision was not saved.",
             (Problem(field="why", message="Say why, so that it can be learned from."),),
         )
     if said.why == Decision.Why.OTHER and not said.reason.strip():
-        raise Refused(
+        raise RequestError(
             "The decision was not saved.",
             (Problem(field="reason", message="Say in words what it is."),),
         )
     if earlier := todays_decisions(access.farm, access.farm.now(), [block_id]).get(block_id):
         who = earlier.made_by.name if earlier.made_by else "someone"
-        raise Refused(f"{who} has {earlier.kind} today's advice already; take that back first.")
+        raise RequestError(
+            f"{who} has {earlier.kind} today's advice already; take that back first."
+        )
     return _decide(access, blocks[0], said, _shown(access, blocks)[block_id])
 
 
@@ -124,7 +126,7 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
 
     Raises
     ------
-    Refused
+    RequestError
         Naming the blocks that have nothing to accept or were decided on before.
     """
     access.require(Action.DECIDE)
@@ -143,7 +145,7 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
                 Problem(field="block_ids", message=f"No set is advised for {block.name}.")
             )
     if problems:
-        raise Refused("Nothing was accepted; leave these out.", tuple(problems))
+        raise RequestError("Nothing was accepted; leave these out.", tuple(problems))
     return [_decide(access, b, Said(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
 
 
@@ -153,7 +155,7 @@ def take_back(access: Access, decision_id: int) -> Decision:
 
     Raises
     ------
-    Refused
+    RequestError
         When its set has begun: water that ran can't be taken back.
     """
     access.require(Action.DECIDE)
@@ -165,10 +167,10 @@ def take_back(access: Access, decision_id: int) -> Decision:
         .first()
     )
     if row is None or row.undone_at is not None:
-        raise NotThere("There is no such decision, or it was taken back already.")
+        raise NotFound("There is no such decision, or it was taken back already.")
     if row.given is not None:
         if row.given.status in (Irrigation.Status.RUNNING, Irrigation.Status.DONE):
-            raise Refused(f"Its set is {row.given.status} already; correct the set instead.")
+            raise RequestError(f"Its set is {row.given.status} already; correct the set instead.")
         if row.given.status == Irrigation.Status.PLANNED:
             row.given.status = Irrigation.Status.CANCELLED
             row.given.save()

@@ -15,13 +15,12 @@ from server.advice.models import Decision
 from server.advice.present import decision_out
 from server.advice.schemas import DecisionOut
 from server.advice.what_if import WhatIfIn, WhatIfOut, what_if
+from server.base.error_schema import ERRORS
+from server.base.moment import Moment
+from server.base.schema import DoneOut, Keys, Schema
+from server.base.signed_in import person
 from server.blocks.services import find_block
-from server.done import DoneOut
 from server.farms.access import enter
-from server.moment import Moment
-from server.refusal_schema import REFUSALS
-from server.schema import Keys, Schema
-from server.signed_in import person
 
 router = Router(tags=["decisions"])
 
@@ -53,7 +52,7 @@ def _out(row: Decision) -> DecisionOut:
 
 @router.post(
     "/farms/{slug}/blocks/{block_id}/decisions",
-    response={201: DecisionOut, **REFUSALS},
+    response={201: DecisionOut, **ERRORS},
     operation_id="decide",
 )
 def decide(request: HttpRequest, slug: str, block_id: int, data: DecisionIn) -> Status[DecisionOut]:
@@ -71,7 +70,7 @@ def decide(request: HttpRequest, slug: str, block_id: int, data: DecisionIn) -> 
 
 @router.post(
     "/farms/{slug}/decisions/accept",
-    response={201: AcceptedOut, **REFUSALS},
+    response={201: AcceptedOut, **ERRORS},
     operation_id="accept_many",
 )
 def accept(request: HttpRequest, slug: str, data: AcceptIn) -> Status[AcceptedOut]:
@@ -82,7 +81,7 @@ def accept(request: HttpRequest, slug: str, data: AcceptIn) -> Status[AcceptedOu
 
 @router.delete(
     "/farms/{slug}/decisions/{decision_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="take_decision_back",
 )
 def undo(request: HttpRequest, slug: str, decision_id: int) -> DoneOut:
@@ -92,7 +91,7 @@ def undo(request: HttpRequest, slug: str, decision_id: int) -> DoneOut:
 
 @router.post(
     "/farms/{slug}/blocks/{block_id}/what-if",
-    response={200: WhatIfOut, **REFUSALS},
+    response={200: WhatIfOut, **ERRORS},
     operation_id="what_if",
 )
 def try_out(request: HttpRequest, slug: str, block_id: int, data: WhatIfIn) -> WhatIfOut:
@@ -103,7 +102,7 @@ def try_out(request: HttpRequest, slug: str, block_id: int, data: WhatIfIn) -> W
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}/advice",
-    response={200: HistoryOut, **REFUSALS},
+    response={200: HistoryOut, **ERRORS},
     operation_id="advice_history",
 )
 def history(
@@ -116,7 +115,7 @@ def history(
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}/advice/{advice_id}",
-    response={200: PastAdviceOut, **REFUSALS},
+    response={200: PastAdviceOut, **ERRORS},
     operation_id="past_advice",
 )
 def one(request: HttpRequest, slug: str, block_id: int, advice_id: int) -> PastAdviceOut:

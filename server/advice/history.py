@@ -15,10 +15,10 @@ from server.advice.kept import AtHand, WorkingOut, read
 from server.advice.models import Advice, Decision
 from server.advice.present import answer_out, decision_out, given_sets
 from server.advice.schemas import AnswerOut, DecisionOut, GivenSet
+from server.base.errors import NotFound
+from server.base.schema import Schema
 from server.blocks.models import Block
 from server.farms.access import Access
-from server.refusal import NotThere
-from server.schema import Schema
 from server.water.models import Irrigation
 
 # What is counted as come of an advice: so many days after it.
@@ -147,7 +147,7 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
 
     Raises
     ------
-    NotThere
+    NotFound
     """
     farm = access.farm
     row: Advice | None = (
@@ -157,7 +157,7 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
         .first()
     )
     if row is None:
-        raise NotThere("There is no such advice on this block.")
+        raise NotFound("There is no such advice on this block.")
     then = row.made_at.astimezone(farm.now().tzinfo)
     again = load_whole(farm, [block], then, as_known_then=True)
     inputs, answer = again.inputs[block.pk], answer_with_working(again, block)

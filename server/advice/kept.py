@@ -15,7 +15,7 @@ from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.limits.school import FLAT_P, School
 from server.advice.assumed import Assumed
 from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
-from server.schema import Schema
+from server.base.schema import Schema
 
 FORMAT = 5
 FORMATS = Path(__file__).with_name("formats")

@@ -7,8 +7,8 @@ from django.core.cache import caches
 from django.db import connection
 
 from core.advice.version import RULES_VERSION
+from server.base.json_out import pack
 from server.farms.models import Farm
-from server.json_out import pack
 
 # A board tells the time: one this old is still true, if no line of it was made anew.
 KEPT_FOR = timedelta(minutes=1)

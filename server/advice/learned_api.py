@@ -7,11 +7,11 @@ from ninja import Router
 
 from core.advice.assess import block_learned
 from server.advice.answers import load
+from server.base.error_schema import ERRORS
+from server.base.schema import Schema
+from server.base.signed_in import person
 from server.blocks.services import find_block
 from server.farms.access import enter
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
 
 router = Router(tags=["limits"])
 
@@ -55,7 +55,7 @@ class MaybeLearned(Schema):
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}/learned",
-    response={200: MaybeLearned, **REFUSALS},
+    response={200: MaybeLearned, **ERRORS},
     operation_id="learned",
 )
 def learned(request: HttpRequest, slug: str, block_id: int) -> MaybeLearned:

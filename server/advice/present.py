@@ -28,8 +28,8 @@ from server.advice.schemas import (
     StatedEtOut,
     WeighingOut,
 )
+from server.base.json_out import known
 from server.blocks.models import Block
-from server.unknown import known
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather
 

@@ -18,11 +18,11 @@ from server.advice.assumed import assumed_out
 from server.advice.kept import FORMAT
 from server.advice.models import Advice
 from server.advice.present import answer_out, schools_out, weighings_out
+from server.base.incident import isolated
+from server.base.json_out import known
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import blocks_of
-from server.incident import isolated
-from server.unknown import known
 from server.water.models import Irrigation
 from server.weather.forecasts import LONGEST
 from server.weather.models import WeatherForecast

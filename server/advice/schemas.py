@@ -15,9 +15,9 @@ from core.limits.school import School
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from server.advice.models import Decision
+from server.base.schema import Schema
 from server.blocks.schemas import StageChoice
 from server.instruments.schemas import InstrumentOut
-from server.schema import Schema
 from server.water.holds import HoldOut
 from server.water.models import Irrigation
 

@@ -20,10 +20,10 @@ from server.advice.assemble import (
 )
 from server.advice.present import given_sets
 from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, Wetting
+from server.base.json_out import known, known_rows
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.ground.facts import warmth_since
-from server.unknown import known, known_rows
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather, farm_weather
 

@@ -19,11 +19,11 @@ from core.state.weighing import Weighing
 from server.advice.answers import load, load_whole
 from server.advice.present import ahead_points, answer_out
 from server.advice.schemas import AheadPoint, AnswerOut
+from server.base.errors import Problem, RequestError
+from server.base.schema import Name, Schema
 from server.blocks.crop import book_key, season_under_way
 from server.blocks.models import Block
 from server.farms.access import Access
-from server.refusal import Problem, Refused
-from server.schema import Name, Schema
 
 DAYS = 10
 
@@ -68,7 +68,7 @@ def _planned(inputs: BlockInputs, said: WhatIfIn) -> tuple[PlannedSet, ...]:
     elif said.set_gross_mm is not None:
         hours, gross = said.set_gross_mm / rate, said.set_gross_mm
     else:
-        raise Refused(
+        raise RequestError(
             "That can't be tried.",
             (Problem(field="set_hours", message="Say how long the set runs."),),
         )
@@ -102,7 +102,7 @@ def _seen_today(assumed: Assumptions, block: Block, today: date, key: str) -> As
         return assumed
     places = {s.key: s.place for s in growth_stages(book_key(planted))}
     if key not in places:
-        raise Refused(
+        raise RequestError(
             "That can't be tried.",
             (Problem(field="stage_key", message="This crop has no such stage."),),
         )
@@ -120,7 +120,7 @@ def _refill_rule(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
     try:
         check_rule(rule, assumed.season.crop if assumed.season else None)
     except RuleProblem as problem:
-        raise Refused(
+        raise RequestError(
             "That can't be tried.", (Problem(field="school", message=problem.message),)
         ) from None
     return replace(assumed, rules=(*assumed.rules, rule))
@@ -142,7 +142,7 @@ def what_if(access: Access, block: Block, now: datetime, said: WhatIfIn) -> What
 
     Raises
     ------
-    Refused
+    RequestError
         When an assumption can't be.
     """
     # Another stage or method has no mornings kept to go on from.

@@ -7,6 +7,8 @@ from core.irrigation.system import MOVING, SystemKind
 from core.irrigation.usual import usual_performance
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
+from server.base.error_schema import ERRORS
+from server.base.signed_in import person
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import (
@@ -23,13 +25,11 @@ from server.blocks.services import change_many, find_block, save_block
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.limits.change import limit_rules, timeline
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 
 router = Router(tags=["blocks"])
 
 
-@router.get("/catalogue", response={200: CatalogueOut, **REFUSALS}, operation_id="catalogue")
+@router.get("/catalogue", response={200: CatalogueOut, **ERRORS}, operation_id="catalogue")
 def catalogue(request: HttpRequest) -> CatalogueOut:
     return CatalogueOut(
         textures=list(TextureClass),
@@ -49,14 +49,12 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
     )
 
 
-@router.post(
-    "/farms/{slug}/blocks", response={201: BlockRef, **REFUSALS}, operation_id="make_block"
-)
+@router.post("/farms/{slug}/blocks", response={201: BlockRef, **ERRORS}, operation_id="make_block")
 def make_block(request: HttpRequest, slug: str, data: BlockIn) -> Status[Block]:
     return Status(201, save_block(enter(person(request), slug, Action.SET_UP_GROUND), data))
 
 
-@router.post("/farms/{slug}/bulk", response={200: BulkOut, **REFUSALS}, operation_id="change_many")
+@router.post("/farms/{slug}/bulk", response={200: BulkOut, **ERRORS}, operation_id="change_many")
 def bulk(request: HttpRequest, slug: str, data: BulkIn) -> BulkOut:
     """The same crop, soil or refill rule for many blocks; all or none."""
     access = enter(person(request), slug, Action.SET_UP_GROUND)
@@ -65,7 +63,7 @@ def bulk(request: HttpRequest, slug: str, data: BulkIn) -> BulkOut:
 
 @router.put(
     "/farms/{slug}/blocks/{block_id}/setup",
-    response={200: BlockRef, **REFUSALS},
+    response={200: BlockRef, **ERRORS},
     operation_id="change_block",
 )
 def change_block(request: HttpRequest, slug: str, block_id: int, data: BlockIn) -> Block:
@@ -74,7 +72,7 @@ def change_block(request: HttpRequest, slug: str, block_id: int, data: BlockIn) 
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}/setup",
-    response={200: BlockSetupOut, **REFUSALS},
+    response={200: BlockSetupOut, **ERRORS},
     operation_id="block_setup",
 )
 def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut:

@@ -9,10 +9,10 @@ from simple_history.models import HistoricalRecords
 
 from core.irrigation.system import SystemKind
 from core.state.weighing import Weighing
+from server.base.moment import bounded
 from server.crops.models import FarmCrop
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
-from server.moment import bounded
 
 
 class Block(FarmOwned):

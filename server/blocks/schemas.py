@@ -9,9 +9,9 @@ from core.irrigation.system import SystemKind
 from core.limits.school import School
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
+from server.base.moment import Day
+from server.base.schema import Keys, Name, Schema
 from server.blocks.models import CropSeason, EventKind
-from server.moment import Day
-from server.schema import Keys, Name, Schema
 from server.soils.schemas import HorizonIn
 
 

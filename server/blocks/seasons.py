@@ -4,6 +4,8 @@ from django.db import transaction
 
 from core.crop.growth_stages import growth_stages
 from core.crop.season import SAME_BUD_BREAK_DAYS
+from server.base.errors import NotFound, Problem, RequestError
+from server.base.moment import AHEAD, TOO_FAR_AHEAD
 from server.blocks.crop import book_key, season_crop
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.blocks.schemas import EventIn, SeasonIn
@@ -12,8 +14,6 @@ from server.farms.access import Access
 from server.farms.rules import Action
 from server.limits.change import timeline
 from server.limits.roots import require_depth
-from server.moment import AHEAD, TOO_FAR_AHEAD
-from server.refusal import NotThere, Problem, Refused
 from server.soils.convert import soil_profile
 
 
@@ -28,11 +28,11 @@ def find_season(block: Block, season_id: int) -> CropSeason:
 
     Raises
     ------
-    NotThere
+    NotFound
     """
     found = next((s for s in block.seasons.all() if s.pk == season_id), None)
     if found is None:
-        raise NotThere("There is no such crop season in this block.")
+        raise NotFound("There is no such crop season in this block.")
     return found
 
 
@@ -71,7 +71,7 @@ def save_season(
             )
         )
     if problems:
-        raise Refused("The season was not saved.", tuple(problems))
+        raise RequestError("The season was not saved.", tuple(problems))
     standing = soil_profile(timeline(block.soils.all())[-1].soil)
     require_depth(standing, season_crop(season), "The season was not saved.", "crop_key")
     season.save()
@@ -141,7 +141,7 @@ def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEv
     season = find_season(block, season_id)
     problem = _event_problem(access, season, data)
     if problem is not None:
-        raise Refused("It was not recorded.", (problem,))
+        raise RequestError("It was not recorded.", (problem,))
     event = next(
         (e for e in season.events.all() if e.kind == data.kind and e.on == data.on), None
     ) or SeasonEvent(season=season, kind=str(data.kind), on=data.on)
@@ -159,5 +159,5 @@ def unsee(access: Access, block: Block, season_id: int, event_id: int) -> None:
     season = find_season(block, season_id)
     found = next((e for e in season.events.all() if e.pk == event_id), None)
     if found is None:
-        raise NotThere("There is no such observation.")
+        raise NotFound("There is no such observation.")
     found.delete()

@@ -4,16 +4,16 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from core.crop.growth_stages import growth_stages
+from server.base.error_schema import ERRORS
+from server.base.schema import DoneOut
+from server.base.signed_in import person
 from server.blocks.crop import book_key, season_crop, season_under_way
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.blocks.schemas import EventIn, EventOut, SeasonIn, SeasonOut, StageChoice
 from server.blocks.seasons import delete_season, save_season, see, unsee
 from server.blocks.services import find_block
-from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 
 router = Router(tags=["seasons"])
 HERE = "/farms/{slug}/blocks/{block_id}/seasons"
@@ -58,7 +58,7 @@ def _season_out(season: CropSeason, under_way: bool) -> SeasonOut:
     )
 
 
-@router.get(HERE, response={200: list[SeasonOut], **REFUSALS}, operation_id="seasons")
+@router.get(HERE, response={200: list[SeasonOut], **ERRORS}, operation_id="seasons")
 def seasons(request: HttpRequest, slug: str, block_id: int) -> list[SeasonOut]:
     """The block's crop seasons, the newest first."""
     access = enter(person(request), slug)
@@ -68,7 +68,7 @@ def seasons(request: HttpRequest, slug: str, block_id: int) -> list[SeasonOut]:
     return [_season_out(s, s is now) for s in rows]
 
 
-@router.post(HERE, response={201: SeasonOut, **REFUSALS}, operation_id="begin_season")
+@router.post(HERE, response={201: SeasonOut, **ERRORS}, operation_id="begin_season")
 def begin(request: HttpRequest, slug: str, block_id: int, data: SeasonIn) -> Status[SeasonOut]:
     access = enter(person(request), slug, Action.SET_UP_GROUND)
     season = save_season(access, find_block(access, block_id), data)
@@ -76,7 +76,7 @@ def begin(request: HttpRequest, slug: str, block_id: int, data: SeasonIn) -> Sta
 
 
 @router.put(
-    HERE + "/{season_id}", response={200: SeasonOut, **REFUSALS}, operation_id="change_season"
+    HERE + "/{season_id}", response={200: SeasonOut, **ERRORS}, operation_id="change_season"
 )
 def change(
     request: HttpRequest, slug: str, block_id: int, season_id: int, data: SeasonIn
@@ -86,7 +86,7 @@ def change(
 
 
 @router.delete(
-    HERE + "/{season_id}", response={200: DoneOut, **REFUSALS}, operation_id="delete_season"
+    HERE + "/{season_id}", response={200: DoneOut, **ERRORS}, operation_id="delete_season"
 )
 def remove(request: HttpRequest, slug: str, block_id: int, season_id: int) -> DoneOut:
     access = enter(person(request), slug, Action.SET_UP_GROUND)
@@ -95,7 +95,7 @@ def remove(request: HttpRequest, slug: str, block_id: int, season_id: int) -> Do
 
 
 @router.post(
-    HERE + "/{season_id}/events", response={201: DoneOut, **REFUSALS}, operation_id="see_event"
+    HERE + "/{season_id}/events", response={201: DoneOut, **ERRORS}, operation_id="see_event"
 )
 def see_event(
     request: HttpRequest, slug: str, block_id: int, season_id: int, data: EventIn
@@ -107,7 +107,7 @@ def see_event(
 
 @router.delete(
     HERE + "/{season_id}/events/{event_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="unsee_event",
 )
 def unsee_event(

@@ -9,6 +9,8 @@ from core.irrigation.design import design_of
 from core.irrigation.fixed import Drip, SolidSet
 from core.irrigation.system import MOVING, IrrigationSystem, SystemProblem
 from core.limits.school import LimitRule, School
+from server.base.errors import NotFound, Problem, RequestError
+from server.base.moment import AHEAD, TOO_FAR_AHEAD
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block, CropSeason
 from server.blocks.schemas import BlockIn, BulkIn, SystemIn
@@ -19,8 +21,6 @@ from server.farms.people import is_member
 from server.farms.rules import Action
 from server.limits.change import put_in_force, set_refill_rule, timeline
 from server.limits.roots import require_depth
-from server.moment import AHEAD, TOO_FAR_AHEAD
-from server.refusal import NotThere, Problem, Refused
 from server.soils.convert import soil_profile, typed_profile
 from server.soils.models import SoilProfile
 from server.soils.schemas import SoilIn
@@ -41,7 +41,7 @@ def worked_out(data: SystemIn, area_m2: float) -> SystemIn:
 
     Raises
     ------
-    Refused
+    RequestError
         With the path of the figure to mend.
     """
     figures = {n: v for n, v in data.design.items() if v is not None}
@@ -50,7 +50,7 @@ def worked_out(data: SystemIn, area_m2: float) -> SystemIn:
     try:
         design = design_of(data.kind, figures)
     except SystemProblem as problem:
-        raise Refused(
+        raise RequestError(
             "The block was not saved.",
             (Problem(field=f"system.design.{problem.field}", message=problem.message),),
         ) from None
@@ -108,7 +108,7 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
             Problem(field=_SYSTEM_FIELD.get(problem.field, "system"), message=problem.message)
         )
     if problems:
-        raise Refused("The block was not saved.", tuple(problems))
+        raise RequestError("The block was not saved.", tuple(problems))
 
 
 def require_basal(dual: bool, crop: Crop, refused: str, field: str, block: str = "") -> None:
@@ -116,7 +116,7 @@ def require_basal(dual: bool, crop: Crop, refused: str, field: str, block: str =
 
     Raises
     ------
-    Refused
+    RequestError
     """
     if not dual or crop.kcb is not None:
         return
@@ -125,7 +125,7 @@ def require_basal(dual: bool, crop: Crop, refused: str, field: str, block: str =
         f"{where}{crop.name} has no basal coefficient (Kcb). Choose the single coefficient, or "
         "enter its Kcb in a copy of the crop."
     )
-    raise Refused(refused, (Problem(field=field, message=message[0].upper() + message[1:]),))
+    raise RequestError(refused, (Problem(field=field, message=message[0].upper() + message[1:]),))
 
 
 def _soil(access: Access, data: BlockIn) -> SoilProfile:
@@ -133,8 +133,8 @@ def _soil(access: Access, data: BlockIn) -> SoilProfile:
     if data.soil_id is not None:
         try:
             return find_soil(access, data.soil_id)
-        except NotThere:
-            raise Refused(
+        except NotFound:
+            raise RequestError(
                 "The block was not saved.",
                 (Problem(field="soil_id", message="There is no such soil; choose another."),),
             ) from None
@@ -221,7 +221,7 @@ def find_blocks(access: Access, block_ids: Sequence[int]) -> list[Block]:
     )
     found = list(rows)
     if len(found) != len(set(block_ids)):
-        raise NotThere("There is no such block on this farm.")
+        raise NotFound("There is no such block on this farm.")
     return found
 
 
@@ -241,10 +241,10 @@ def change_many(access: Access, data: BulkIn) -> int:
     access.require(Action.SET_UP_GROUND)
     blocks = find_blocks(access, data.block_ids)
     if data.crop_key is None and data.soil_id is None and data.school is None:
-        raise Refused("Nothing was changed: choose a crop, a soil or a refill rule.")
+        raise RequestError("Nothing was changed: choose a crop, a soil or a refill rule.")
     if data.crop_key is not None:
         if data.planted_on is None:
-            raise Refused(
+            raise RequestError(
                 "Nothing was changed.",
                 (Problem(field="planted_on", message="A crop needs its planting date."),),
             )
@@ -260,7 +260,7 @@ def change_many(access: Access, data: BulkIn) -> int:
             season.crop_key, season.farm_crop = columns["crop_key"], columns["farm_crop"]
             season.clock = data.clock
             if not check_clock(season):
-                raise Refused(
+                raise RequestError(
                     "Nothing was changed.",
                     (
                         Problem(

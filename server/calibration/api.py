@@ -3,6 +3,9 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status, UploadedFile
 
+from server.base.error_schema import ERRORS
+from server.base.errors import NotFound
+from server.base.signed_in import person
 from server.calibration.bench import apply, take_back, work_out
 from server.calibration.schemas import (
     AppliedOut,
@@ -12,21 +15,18 @@ from server.calibration.schemas import (
     WorksheetOut,
 )
 from server.calibration.sheet_file import read_sheet, write_sheet
-from server.confined import content_of, read_confined
 from server.farms.access import enter
 from server.farms.rules import Action
+from server.files.confined import content_of, read_confined
 from server.instruments.models import ChannelCalibration
 from server.instruments.services import find_instrument
-from server.refusal import NotThere
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 
 router = Router(tags=["calibration"])
 
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/worksheet",
-    response={200: WorksheetOut, **REFUSALS},
+    response={200: WorksheetOut, **ERRORS},
     operation_id="work_out_worksheet",
 )
 def post_worksheet(
@@ -39,7 +39,7 @@ def post_worksheet(
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/worksheet/file",
-    response={200: SamplesOut, **REFUSALS},
+    response={200: SamplesOut, **ERRORS},
     operation_id="read_worksheet",
 )
 def post_file(
@@ -52,7 +52,7 @@ def post_file(
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/curves",
-    response={201: AppliedOut, **REFUSALS},
+    response={201: AppliedOut, **ERRORS},
     operation_id="apply_curve",
 )
 def post_curve(
@@ -64,7 +64,7 @@ def post_curve(
 
 @router.delete(
     "/farms/{slug}/curves/{curve_id}",
-    response={200: AppliedOut, **REFUSALS},
+    response={200: AppliedOut, **ERRORS},
     operation_id="undo_curve",
 )
 def delete_curve(request: HttpRequest, slug: str, curve_id: int) -> AppliedOut:
@@ -73,7 +73,7 @@ def delete_curve(request: HttpRequest, slug: str, curve_id: int) -> AppliedOut:
 
 @router.get(
     "/farms/{slug}/curves/{curve_id}/samples.csv",
-    response={200: str, **REFUSALS},
+    response={200: str, **ERRORS},
     operation_id="curve_samples",
 )
 def get_samples(request: HttpRequest, slug: str, curve_id: int) -> HttpResponse:
@@ -81,7 +81,7 @@ def get_samples(request: HttpRequest, slug: str, curve_id: int) -> HttpResponse:
     access = enter(person(request), slug)
     row = ChannelCalibration.objects.for_farm(access.farm).filter(pk=curve_id).first()
     if row is None:
-        raise NotThere("There is no such curve on this farm.")
+        raise NotFound("There is no such curve on this farm.")
     answer = HttpResponse(write_sheet(row.samples), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="worksheet-{curve_id}.csv"'
     return answer

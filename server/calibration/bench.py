@@ -22,6 +22,8 @@ from core.instrument.worksheet import (
     weigh,
     worksheet_warnings,
 )
+from server.base.errors import Problem, RequestError
+from server.base.json_out import known
 from server.calibration.schemas import (
     AppliedOut,
     ApplyIn,
@@ -37,8 +39,6 @@ from server.instruments.models import Channel, Instrument
 from server.limits.change import timeline
 from server.readings.models import Reading
 from server.readings.store import rejudge
-from server.refusal import Problem, Refused
-from server.unknown import known
 
 LINE_POINTS = 60
 DRY_THETA = 0.03
@@ -99,11 +99,11 @@ def _sheet(access: Access, instrument: Instrument, data: WorksheetIn) -> _Sheet:
     if not np.isfinite(values).all() or np.abs(values).max(initial=0.0) > 1e7:
         problems.append(Problem(field="samples", message="A figure is out of all bounds."))
     if problems:
-        raise Refused("The worksheet can't be worked out.", tuple(problems))
+        raise RequestError("The worksheet can't be worked out.", tuple(problems))
     try:
         weighed = weigh(samples)
     except SampleProblem as problem:
-        raise Refused(
+        raise RequestError(
             "The worksheet can't be worked out.",
             (Problem(field=f"samples.{problem.row}.{problem.field}", message=problem.message),),
         ) from None
@@ -154,7 +154,7 @@ def work_out(access: Access, instrument: Instrument, data: WorksheetIn) -> Works
 
     Raises
     ------
-    Refused
+    RequestError
         With the sample and the field to mend.
     """
     sheet = _sheet(access, instrument, data)
@@ -181,19 +181,19 @@ def apply(access: Access, instrument: Instrument, data: ApplyIn) -> AppliedOut:
 
     Raises
     ------
-    Refused
+    RequestError
         On grave warnings, unless the person insists.
     """
     sheet = _sheet(access, instrument, data)
     chosen = next(((f, said) for f, said in sheet.fits if f.kind is data.kind), None)
     if chosen is None:
-        raise Refused(
+        raise RequestError(
             "The curve was not put in force.",
             (Problem(field="kind", message="The samples can't fix this curve."),),
         )
     found, said = chosen
     if said.grave and not data.insist:
-        raise Refused(
+        raise RequestError(
             "The curve was not put in force.",
             tuple(Problem(field="insist", message=word) for word in said.grave),
         )

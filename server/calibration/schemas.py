@@ -3,8 +3,8 @@
 from ninja import Field
 
 from core.instrument.calibration import CurveKind
-from server.moment import Moment
-from server.schema import Keys, Schema
+from server.base.moment import Moment
+from server.base.schema import Keys, Schema
 
 
 class SampleIn(Schema):

@@ -3,9 +3,9 @@
 import csv
 import io
 
+from server.base.errors import Problem, RequestError
 from server.calibration.schemas import SampleIn
-from server.refusal import Problem, Refused
-from server.table_file import FileProblems, cell_number, delimiter_of, read_rows, read_text
+from server.files.table_file import FileProblems, cell_number, delimiter_of, read_rows, read_text
 
 COLUMNS = ("raw", "wet_g", "dry_g", "tare_g", "volume_ml")
 
@@ -15,7 +15,7 @@ def read_sheet(data: bytes) -> list[SampleIn]:
 
     Raises
     ------
-    Refused
+    RequestError
         With row, column and cure of each problem.
     """
     text = read_text(data)
@@ -26,7 +26,7 @@ def read_sheet(data: bytes) -> list[SampleIn]:
     names = [h.strip().lower().replace(" ", "_") for h in heading]
     missing = [c for c in COLUMNS if c not in names]
     if missing:
-        raise Refused(
+        raise RequestError(
             "The file was not read.",
             (
                 Problem(
@@ -52,7 +52,7 @@ def read_sheet(data: bytes) -> list[SampleIn]:
     if problems.found:
         raise problems.refuse()
     if not out:
-        raise Refused("The file holds no samples below its heading.")
+        raise RequestError("The file holds no samples below its heading.")
     return out
 
 

@@ -10,6 +10,9 @@ from ninja import Router, Status
 from core.crop.catalogue import Crop, crops
 from core.crop.growth_stages import growth_stages
 from core.crop.season import crop_days
+from server.base.error_schema import ERRORS
+from server.base.schema import DoneOut
+from server.base.signed_in import person
 from server.blocks.models import CropSeason
 from server.crops.models import FarmCrop
 from server.crops.own import own_crop, own_key, plain_value
@@ -31,11 +34,8 @@ from server.crops.services import (
     save_own,
     with_seasons,
 )
-from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 
 router = Router(tags=["crops"])
 
@@ -114,7 +114,7 @@ def _crop_out(access: Access, key: str) -> CropOut:
     )
 
 
-@router.get("/farms/{slug}/crops", response={200: list[CropRow], **REFUSALS}, operation_id="crops")
+@router.get("/farms/{slug}/crops", response={200: list[CropRow], **ERRORS}, operation_id="crops")
 def list_crops(request: HttpRequest, slug: str) -> list[CropRow]:
     """The farm's own crops, then the book's."""
     access = enter(person(request), slug)
@@ -130,19 +130,19 @@ def list_crops(request: HttpRequest, slug: str) -> list[CropRow]:
     return [CropRow(**row) for row in own + book]
 
 
-@router.get("/farms/{slug}/crops/{key}", response={200: CropOut, **REFUSALS}, operation_id="crop")
+@router.get("/farms/{slug}/crops/{key}", response={200: CropOut, **ERRORS}, operation_id="crop")
 def one_crop(request: HttpRequest, slug: str, key: str) -> CropOut:
     return _crop_out(enter(person(request), slug), key)
 
 
-@router.post("/farms/{slug}/crops", response={201: CropRef, **REFUSALS}, operation_id="make_crop")
+@router.post("/farms/{slug}/crops", response={201: CropRef, **ERRORS}, operation_id="make_crop")
 def make_crop(request: HttpRequest, slug: str, data: CropIn) -> Status[CropRef]:
     row = save_own(enter(person(request), slug, Action.SET_UP_GROUND), data)
     return Status(201, CropRef(key=own_key(row), name=row.name))
 
 
 @router.put(
-    "/farms/{slug}/crops/{key}", response={200: CropRef, **REFUSALS}, operation_id="change_crop"
+    "/farms/{slug}/crops/{key}", response={200: CropRef, **ERRORS}, operation_id="change_crop"
 )
 def change_crop(request: HttpRequest, slug: str, key: str, data: CropIn) -> CropRef:
     row = save_own(enter(person(request), slug, Action.SET_UP_GROUND), data, key)
@@ -150,7 +150,7 @@ def change_crop(request: HttpRequest, slug: str, key: str, data: CropIn) -> Crop
 
 
 @router.delete(
-    "/farms/{slug}/crops/{key}", response={200: DoneOut, **REFUSALS}, operation_id="delete_crop"
+    "/farms/{slug}/crops/{key}", response={200: DoneOut, **ERRORS}, operation_id="delete_crop"
 )
 def remove_crop(request: HttpRequest, slug: str, key: str) -> DoneOut:
     delete_own(enter(person(request), slug, Action.SET_UP_GROUND), key)

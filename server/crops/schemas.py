@@ -4,7 +4,7 @@ from ninja import Field
 
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
-from server.schema import Name, Schema
+from server.base.schema import Name, Schema
 
 
 class SaltOut(Schema):

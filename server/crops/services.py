@@ -5,12 +5,12 @@ from typing import Any
 from django.db.models import Count, QuerySet
 
 from core.crop.catalogue import Crop, CropProblem, crops
+from server.base.errors import NotFound, Problem, RequestError
 from server.crops.models import FarmCrop
 from server.crops.own import differences, own_crop, own_key, with_values
 from server.crops.schemas import CropIn
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.refusal import NotThere, Problem, Refused
 
 _FIELD = {"root": "root_schedule_mm"}
 
@@ -33,14 +33,14 @@ def find_own(access: Access, key: str) -> FarmCrop:
 
     Raises
     ------
-    NotThere
+    NotFound
     """
     number = key.removeprefix("own-")
     row = None
     if key.startswith("own-") and number.isdigit() and len(number) < 15:
         row = own_crops(access).filter(pk=int(number)).first()
     if row is None:
-        raise NotThere("There is no such crop on this farm.")
+        raise NotFound("There is no such crop on this farm.")
     return row
 
 
@@ -49,15 +49,15 @@ def crop_by_key(access: Access, key: str) -> Crop:
 
     Raises
     ------
-    Refused
+    RequestError
         On the field ``crop_key``.
     """
     if key in crops():
         return crops()[key]
     try:
         return own_crop(find_own(access, key))
-    except NotThere:
-        raise Refused(
+    except NotFound:
+        raise RequestError(
             "The crop is not known.",
             (Problem(field="crop_key", message="There is no such crop; choose one of the list."),),
         ) from None
@@ -87,7 +87,7 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
     if data.book_key not in crops():
         problems.append(Problem(field="book_key", message="The book has no such crop."))
     if problems:
-        raise Refused("The crop was not saved.", tuple(problems))
+        raise RequestError("The crop was not saved.", tuple(problems))
     typed = data.model_dump(mode="json", exclude={"name", "book_key", "reason"}, exclude_unset=True)
     if typed.get("height_m") is None:
         typed.pop("height_m", None)
@@ -96,7 +96,7 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
         with_values(data.book_key, values, own_key(row), name, "the farm's own")
     except CropProblem as problem:
         field = _FIELD.get(problem.field, problem.field)
-        raise Refused(
+        raise RequestError(
             "The crop was not saved.", (Problem(field=field, message=problem.message),)
         ) from None
     row.name, row.book_key, row.values = name, data.book_key, values
@@ -110,5 +110,7 @@ def delete_own(access: Access, key: str) -> None:
     access.require(Action.SET_UP_GROUND)
     row = find_own(access, key)
     if row.seasons.exists():
-        raise Refused("The crop was not removed: blocks grow it. Give them another crop first.")
+        raise RequestError(
+            "The crop was not removed: blocks grow it. Give them another crop first."
+        )
     row.delete()

@@ -9,6 +9,10 @@ from ninja import Field, Router, Status
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
+from server.base.error_schema import ERRORS, ErrorOut
+from server.base.errors import Problem, RequestError
+from server.base.schema import Keys, Schema
+from server.base.signed_in import person
 from server.devices.auth import DeviceToken
 from server.devices.body import CSV_COLUMNS, Sent, from_csv, from_json, inflated
 from server.devices.ingest import CLOCK_WRONG_SECONDS, channels_of, ingest
@@ -17,10 +21,6 @@ from server.devices.services import Issued, find_device, make_device, renew_toke
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.instruments.models import Channel
-from server.refusal import Problem, Refused
-from server.refusal_schema import REFUSALS, RefusalOut
-from server.schema import Keys, Schema
-from server.signed_in import person
 
 router = Router(tags=["devices"])
 TOKEN = DeviceToken()
@@ -124,7 +124,7 @@ def _issued(issued: Issued) -> IssuedOut:
 
 
 @router.get(
-    "/farms/{slug}/devices", response={200: list[DeviceOut], **REFUSALS}, operation_id="devices"
+    "/farms/{slug}/devices", response={200: list[DeviceOut], **ERRORS}, operation_id="devices"
 )
 def get_devices(request: HttpRequest, slug: str) -> list[DeviceOut]:
     farm = enter(person(request), slug).farm
@@ -134,7 +134,7 @@ def get_devices(request: HttpRequest, slug: str) -> list[DeviceOut]:
 
 @router.post(
     "/farms/{slug}/devices",
-    response={201: IssuedOut, **REFUSALS},
+    response={201: IssuedOut, **ERRORS},
     operation_id="make_device",
 )
 def post_device(request: HttpRequest, slug: str, data: DeviceIn) -> Status[IssuedOut]:
@@ -144,7 +144,7 @@ def post_device(request: HttpRequest, slug: str, data: DeviceIn) -> Status[Issue
 
 @router.post(
     "/farms/{slug}/devices/{device_id}/token",
-    response={200: IssuedOut, **REFUSALS},
+    response={200: IssuedOut, **ERRORS},
     operation_id="renew_device_token",
 )
 def post_token(request: HttpRequest, slug: str, device_id: int) -> IssuedOut:
@@ -154,7 +154,7 @@ def post_token(request: HttpRequest, slug: str, device_id: int) -> IssuedOut:
 
 @router.delete(
     "/farms/{slug}/devices/{device_id}/token",
-    response={200: DeviceOut, **REFUSALS},
+    response={200: DeviceOut, **ERRORS},
     operation_id="revoke_device",
 )
 def delete_token(request: HttpRequest, slug: str, device_id: int) -> DeviceOut:
@@ -222,7 +222,7 @@ def _sent(request: HttpRequest) -> Sent:
         return from_csv(body)
     if kind in ("application/json", ""):
         return from_json(body)
-    raise Refused(
+    raise RequestError(
         "The batch can't be read; nothing was stored.",
         (Problem(message=f"Bodies are application/json or text/csv, not {kind[:60]!r}."),),
     )
@@ -231,7 +231,7 @@ def _sent(request: HttpRequest) -> Sent:
 @router.post(
     "/ingest",
     auth=TOKEN,
-    response={200: IngestOut, frozenset({401, 422, 429}): RefusalOut},
+    response={200: IngestOut, frozenset({401, 422, 429}): ErrorOut},
     operation_id="ingest",
     openapi_extra=_BODY,
 )
@@ -259,7 +259,7 @@ def post_ingest(request: HttpRequest) -> IngestOut:
 @router.get(
     "/ingest/clock",
     auth=TOKEN,
-    response={200: IngestClock, 401: RefusalOut},
+    response={200: IngestClock, 401: ErrorOut},
     operation_id="ingest_clock",
 )
 def get_ingest_clock(request: HttpRequest) -> IngestClock:
@@ -273,7 +273,7 @@ def get_ingest_clock(request: HttpRequest) -> IngestClock:
 @router.get(
     "/ingest/channels",
     auth=TOKEN,
-    response={200: list[IngestChannel], 401: RefusalOut},
+    response={200: list[IngestChannel], 401: ErrorOut},
     operation_id="ingest_channels",
 )
 def get_channels(request: HttpRequest) -> list[IngestChannel]:

@@ -5,16 +5,16 @@ from datetime import datetime, timedelta
 from django.http import HttpRequest
 from ninja.security import HttpBearer
 
+from server.base.errors import TryLater
 from server.devices.models import Device
 from server.devices.tokens import token_hash
-from server.refusal import Later
 
 WINDOW = timedelta(minutes=1)
 MAX_REQUESTS = 120  # a minute
 MAX_ROWS = 2_000_000  # a minute
 
 
-class TooMuch(Later):
+class TooMuch(TryLater):
     """More than a device may send; ``seconds`` until it may again."""
 
     status = 429

@@ -12,8 +12,8 @@ import numpy as np
 
 from core.arrays import Floats
 from core.instrument.reading_units import ReadingUnit, code_of
+from server.base.errors import Problem, RequestError
 from server.readings.incoming import NO_TIME
-from server.refusal import Problem, Refused
 
 MAX_BYTES = 16 * 2**20
 MAX_ROWS = 100_000
@@ -41,11 +41,11 @@ class Sent:
     signal_dbm: float | None = None
 
 
-def _unreadable(message: str) -> Refused:
-    return Refused("The batch can't be read; nothing was stored.", (Problem(message=message),))
+def _unreadable(message: str) -> RequestError:
+    return RequestError("The batch can't be read; nothing was stored.", (Problem(message=message),))
 
 
-def _too_many() -> Refused:
+def _too_many() -> RequestError:
     return _unreadable(f"A batch has up to {MAX_ROWS:,} readings. Send smaller ones.")
 
 
@@ -165,7 +165,7 @@ def from_json(text: bytes) -> Sent:
 
     Raises
     ------
-    Refused
+    RequestError
         When the body as a whole can't be read; single rows are refused later, one by one.
     """
     _refuse_crowded(text, _IN_JSON)
@@ -211,7 +211,7 @@ def from_csv(text: bytes) -> Sent:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     _refuse_crowded(text, _IN_CSV)
     try:

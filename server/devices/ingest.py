@@ -7,6 +7,8 @@ import numpy as np
 from django.db import IntegrityError, connection
 
 from core.instrument.kinds import Quantity
+from server.base.errors import RequestError
+from server.base.retrying import retried
 from server.devices.auth import count_request
 from server.devices.body import Sent
 from server.devices.models import Device
@@ -14,8 +16,6 @@ from server.instruments.models import Channel
 from server.readings.incoming import Checked, RefusedRow, check_rows
 from server.readings.models import ReadingBatch
 from server.readings.store import UpsertCount, open_months, store_readings
-from server.refusal import Refused
-from server.retrying import retried
 
 CLOCK_WRONG_SECONDS = 120.0
 
@@ -64,7 +64,7 @@ def ingest(device: Device, sent: Sent, at: datetime) -> IngestReport:
     Raises
     ------
     TooMuch
-    Refused
+    RequestError
         When the device was revoked meanwhile, or two requests brought the same batch at once.
     """
     now = device.farm.now()
@@ -75,7 +75,7 @@ def ingest(device: Device, sent: Sent, at: datetime) -> IngestReport:
     try:
         return _taken(device, sent, checked, at, now)
     except IntegrityError as error:
-        raise Refused("The same batch arrived twice at once. Send it again.") from error
+        raise RequestError("The same batch arrived twice at once. Send it again.") from error
 
 
 @retried
@@ -91,7 +91,7 @@ def _taken(
         .first()
     )
     if mine is None:
-        raise Refused("This device's token was revoked.")
+        raise RequestError("This device's token was revoked.")
     count_request(mine, sent.channel.size, at)
     report = _told_before(mine, sent.key)
     if report is None:

@@ -4,12 +4,12 @@ from dataclasses import dataclass
 
 from django.db import transaction
 
+from server.base.errors import NotFound, Problem, RequestError
 from server.devices.models import Device
 from server.devices.tokens import new_token, token_hash
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Instrument
-from server.refusal import NotThere, Problem, Refused
 
 
 @dataclass(frozen=True)
@@ -24,7 +24,7 @@ def find_device(access: Access, device_id: int) -> Device:
     """A device of the farm."""
     row: Device | None = Device.objects.for_farm(access.farm).filter(pk=device_id).first()
     if row is None:
-        raise NotThere("There is no such logger on this farm.")
+        raise NotFound("There is no such logger on this farm.")
     return row
 
 
@@ -42,7 +42,7 @@ def make_device(
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.MANAGE_DEVICES)
     name = name.strip()
@@ -57,7 +57,7 @@ def make_device(
             Problem(field="instruments", message="One of the instruments is not of this farm.")
         )
     if problems:
-        raise Refused("The logger was not saved.", tuple(problems))
+        raise RequestError("The logger was not saved.", tuple(problems))
     device = Device(farm=access.farm, name=name, made_by=access.user, simulated=simulated)
     token = _give_token(device)
     device.save()

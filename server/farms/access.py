@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from server.accounts.models import User
+from server.base.errors import NotAllowed, NotFound
 from server.farms.models import Farm, Membership, Role
 from server.farms.rules import SPOKEN, Action, may
-from server.refusal import NotAllowed, NotThere
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ def enter(user: User, slug: str, action: Action = Action.SEE) -> Access:
 
     Raises
     ------
-    NotThere
+    NotFound
         Also when the farm exists and the person is no member, so that names don't leak.
     NotAllowed
         When the role does not permit the action.
@@ -39,7 +39,7 @@ def enter(user: User, slug: str, action: Action = Action.SEE) -> Access:
         Membership.objects.select_related("farm").filter(user=user, farm__slug=slug).first()
     )
     if membership is None:
-        raise NotThere("There is no such farm among yours.")
+        raise NotFound("There is no such farm among yours.")
     access = Access(user=user, farm=membership.farm, role=Role(membership.role))
     access.require(action)
     return access

@@ -6,14 +6,14 @@ from django.http import HttpRequest
 from ninja import Router
 
 from core.crop.reference import RATIO_RANGE
+from server.base.error_schema import ERRORS
+from server.base.errors import Problem, RequestError
+from server.base.schema import Schema
+from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.models import Role
 from server.farms.people import people_of
 from server.farms.rules import Action
-from server.refusal import Problem, Refused
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
 
 router = Router(tags=["farms"])
 
@@ -44,7 +44,7 @@ class PersonRef(Schema):
 
 
 @router.get(
-    "/farms/{slug}/people", response={200: list[PersonRef], **REFUSALS}, operation_id="people"
+    "/farms/{slug}/people", response={200: list[PersonRef], **ERRORS}, operation_id="people"
 )
 def get_people(request: HttpRequest, slug: str) -> list[PersonRef]:
     """Who belongs to the farm."""
@@ -52,21 +52,21 @@ def get_people(request: HttpRequest, slug: str) -> list[PersonRef]:
     return [PersonRef(id=m.user.pk, name=m.user.name, role=Role(m.role)) for m in people_of(farm)]
 
 
-@router.get("/farms/{slug}/clock", response={200: ClockOut, **REFUSALS}, operation_id="clock")
+@router.get("/farms/{slug}/clock", response={200: ClockOut, **ERRORS}, operation_id="clock")
 def get_clock(request: HttpRequest, slug: str) -> ClockOut:
     farm = enter(person(request), slug).farm
     return ClockOut(now=farm.now(), time_zone=farm.time_zone)
 
 
 @router.put(
-    "/farms/{slug}/stated-et", response={200: StatedEtIn, **REFUSALS}, operation_id="state_et"
+    "/farms/{slug}/stated-et", response={200: StatedEtIn, **ERRORS}, operation_id="state_et"
 )
 def state_et(request: HttpRequest, slug: str, data: StatedEtIn) -> StatedEtIn:
     access = enter(person(request), slug, Action.STATE_ET)
     low, mid, high = data.low, data.expected, data.high
     given = [x for x in (low, mid, high) if x is not None]
     if given and len(given) < 3:
-        raise Refused(
+        raise RequestError(
             "The ET was not saved.",
             (Problem(field="expected", message="Give low, expected and high, or none."),),
         )
@@ -76,7 +76,7 @@ def state_et(request: HttpRequest, slug: str, data: StatedEtIn) -> StatedEtIn:
         and high is not None
         and not 0 <= low <= mid <= high <= 20
     ):
-        raise Refused(
+        raise RequestError(
             "The ET was not saved.",
             (
                 Problem(
@@ -87,7 +87,7 @@ def state_et(request: HttpRequest, slug: str, data: StatedEtIn) -> StatedEtIn:
         )
     ratio = data.alfalfa_ratio
     if ratio is not None and not RATIO_RANGE[0] <= ratio <= RATIO_RANGE[1]:
-        raise Refused(
+        raise RequestError(
             "The ET was not saved.",
             (
                 Problem(

@@ -7,7 +7,10 @@ from core.instrument.cautions import cautions
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind, tasks_due
 from core.instrument.reading_units import units_of
-from server.done import DoneOut
+from server.base.error_schema import ERRORS
+from server.base.json_out import json_answer
+from server.base.schema import DoneOut
+from server.base.signed_in import person
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.fieldwork.health import health_of, task_out
@@ -24,9 +27,6 @@ from server.instruments.calibrate import curves_out
 from server.instruments.models import Instrument, InstrumentEvent
 from server.instruments.schemas import InstrumentChange
 from server.instruments.services import change_instrument, find_instrument
-from server.json_out import json_answer
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 from server.water.passes import moves_on
 
 router = Router(tags=["fieldwork"])
@@ -95,7 +95,7 @@ def _detail(access: Access, instrument_id: int) -> InstrumentDetail:
 
 @router.get(
     "/farms/{slug}/instruments",
-    response={200: list[HealthOut], **REFUSALS},
+    response={200: list[HealthOut], **ERRORS},
     operation_id="instruments",
 )
 def get_instruments(request: HttpRequest, slug: str) -> HttpResponse:
@@ -106,7 +106,7 @@ def get_instruments(request: HttpRequest, slug: str) -> HttpResponse:
 
 @router.get(
     "/farms/{slug}/instruments/{instrument_id}",
-    response={200: InstrumentDetail, **REFUSALS},
+    response={200: InstrumentDetail, **ERRORS},
     operation_id="instrument",
 )
 def get_instrument(request: HttpRequest, slug: str, instrument_id: int) -> InstrumentDetail:
@@ -115,7 +115,7 @@ def get_instrument(request: HttpRequest, slug: str, instrument_id: int) -> Instr
 
 @router.patch(
     "/farms/{slug}/instruments/{instrument_id}",
-    response={200: InstrumentDetail, **REFUSALS},
+    response={200: InstrumentDetail, **ERRORS},
     operation_id="change_instrument",
 )
 def patch_instrument(
@@ -128,7 +128,7 @@ def patch_instrument(
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/events",
-    response={201: LogEntryOut, **REFUSALS},
+    response={201: LogEntryOut, **ERRORS},
     operation_id="add_instrument_event",
 )
 def post_event(
@@ -140,7 +140,7 @@ def post_event(
 
 @router.delete(
     "/farms/{slug}/instruments/{instrument_id}/events/{event_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="remove_instrument_event",
 )
 def delete_event(request: HttpRequest, slug: str, instrument_id: int, event_id: int) -> DoneOut:

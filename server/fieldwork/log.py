@@ -7,13 +7,13 @@ from django.db import transaction
 
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind
+from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.fieldwork.schemas import LogEntryIn
 from server.instruments.models import Instrument, InstrumentEvent
 from server.instruments.services import find_instrument
 from server.readings.store import rejudge
-from server.refusal import NotThere, Problem, Refused
 
 # An entry that sets an instrument right changes how readings up to so long after are judged.
 JUDGED_AGAIN = timedelta(days=45)
@@ -27,7 +27,7 @@ def _moment(access: Access, at: datetime | None) -> datetime:
         return now
     moment = at if at.tzinfo else at.replace(tzinfo=ZoneInfo(access.farm.time_zone))
     if moment > now + timedelta(minutes=5):
-        raise Refused(
+        raise RequestError(
             "The entry was not saved.",
             (Problem(field="at", message="That time lies in the future."),),
         )
@@ -45,7 +45,7 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.RECORD_READINGS if data.kind in _FIELD_KINDS else Action.SET_UP_GROUND)
     row = find_instrument(access, instrument_id)
@@ -60,7 +60,7 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
     if data.kind is LogKind.SUSPECT and not data.note.strip():
         problems.append(Problem(field="note", message="Say why it is doubted."))
     if problems:
-        raise Refused("The entry was not saved.", tuple(problems))
+        raise RequestError("The entry was not saved.", tuple(problems))
     passed = None
     if data.proof is not None and facts.proof_low is not None and facts.proof_high is not None:
         passed = facts.proof_low <= data.proof <= facts.proof_high
@@ -87,7 +87,7 @@ def remove_event(access: Access, instrument_id: int, event_id: int) -> None:
     row = find_instrument(access, instrument_id)
     event = row.events.filter(pk=event_id).first()
     if event is None:
-        raise NotThere("There is no such entry in the log.")
+        raise NotFound("There is no such entry in the log.")
     with transaction.atomic():
         event.delete()
         if LogKind(event.kind) in _SETS_RIGHT:

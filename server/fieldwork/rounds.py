@@ -10,6 +10,7 @@ from core.instrument.life import LifeStatus, life_status, tasks_due
 from core.instrument.possible import POSSIBLE
 from core.instrument.reading_units import UNIT_OF_CODE, from_core, to_core, units_of
 from core.instrument.surprise import usual_next
+from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.models import Farm
 from server.farms.rules import Action
@@ -17,7 +18,6 @@ from server.fieldwork.health import task_out
 from server.fieldwork.models import Round, RoundStop, Visit
 from server.fieldwork.schemas import RoundChannel, RoundIn, RoundOut, StopOut
 from server.instruments.models import Instrument
-from server.refusal import NotThere, Problem, Refused
 
 SIGNED = frozenset({Quantity.LEAF_POTENTIAL, Quantity.WATER_DEPTH, Quantity.TEMPERATURE})
 _LAST = """
@@ -32,7 +32,7 @@ def find_round(access: Access, round_id: int) -> Round:
     """A round of the farm."""
     row: Round | None = Round.objects.for_farm(access.farm).filter(pk=round_id).first()
     if row is None:
-        raise NotThere("There is no such round on this farm.")
+        raise NotFound("There is no such round on this farm.")
     return row
 
 
@@ -42,7 +42,7 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.SET_UP_GROUND)
     name = data.name.strip()
@@ -66,7 +66,7 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
             Problem(field="instruments", message="Each instrument once, all of this farm.")
         )
     if problems:
-        raise Refused("The round was not saved.", tuple(problems))
+        raise RequestError("The round was not saved.", tuple(problems))
     row = row or Round(farm=access.farm)
     row.name, row.every_days = name, data.every_days
     row.save()

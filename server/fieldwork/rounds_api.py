@@ -5,7 +5,10 @@ from datetime import timedelta
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from server.done import DoneOut
+from server.base.error_schema import ERRORS
+from server.base.errors import RequestError
+from server.base.schema import DoneOut
+from server.base.signed_in import person
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.fieldwork.rounds import delete_round, find_round, rounds_of, save_round
@@ -19,9 +22,6 @@ from server.fieldwork.schemas import (
     VisitsIn,
 )
 from server.fieldwork.visits import ValueRead, VisitSent, take_visit
-from server.refusal import Refused
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 
 router = Router(tags=["rounds"])
 
@@ -30,16 +30,14 @@ def _one(access: Access, round_id: int) -> RoundOut:
     return next(r for r in rounds_of(access.farm) if r.id == round_id)
 
 
-@router.get("/farms/{slug}/rounds", response={200: RoundsOut, **REFUSALS}, operation_id="rounds")
+@router.get("/farms/{slug}/rounds", response={200: RoundsOut, **ERRORS}, operation_id="rounds")
 def get_rounds(request: HttpRequest, slug: str) -> RoundsOut:
     """All that the phone takes along where there is no signal."""
     farm = enter(person(request), slug).farm
     return RoundsOut(now=farm.now(), time_zone=farm.time_zone, rounds=rounds_of(farm))
 
 
-@router.post(
-    "/farms/{slug}/rounds", response={201: RoundOut, **REFUSALS}, operation_id="make_round"
-)
+@router.post("/farms/{slug}/rounds", response={201: RoundOut, **ERRORS}, operation_id="make_round")
 def post_round(request: HttpRequest, slug: str, data: RoundIn) -> Status[RoundOut]:
     access = enter(person(request), slug, Action.SET_UP_GROUND)
     return Status(201, _one(access, save_round(access, data).pk))
@@ -47,7 +45,7 @@ def post_round(request: HttpRequest, slug: str, data: RoundIn) -> Status[RoundOu
 
 @router.put(
     "/farms/{slug}/rounds/{round_id}",
-    response={200: RoundOut, **REFUSALS},
+    response={200: RoundOut, **ERRORS},
     operation_id="change_round",
 )
 def put_round(request: HttpRequest, slug: str, round_id: int, data: RoundIn) -> RoundOut:
@@ -57,7 +55,7 @@ def put_round(request: HttpRequest, slug: str, round_id: int, data: RoundIn) -> 
 
 @router.delete(
     "/farms/{slug}/rounds/{round_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="delete_round",
 )
 def remove_round(request: HttpRequest, slug: str, round_id: int) -> DoneOut:
@@ -86,7 +84,7 @@ def _sent(access: Access, data: VisitIn) -> VisitSent:
 
 @router.post(
     "/farms/{slug}/visits",
-    response={200: list[VisitOut], **REFUSALS},
+    response={200: list[VisitOut], **ERRORS},
     operation_id="send_visits",
 )
 def post_visits(request: HttpRequest, slug: str, data: VisitsIn) -> list[VisitOut]:
@@ -98,7 +96,7 @@ def post_visits(request: HttpRequest, slug: str, data: VisitsIn) -> list[VisitOu
 def _taken(access: Access, visit: VisitIn) -> VisitOut:
     try:
         done = take_visit(access, _sent(access, visit))
-    except Refused as refused:
+    except RequestError as refused:
         return VisitOut(
             key=visit.key,
             taken=False,

@@ -8,9 +8,9 @@ from ninja import Field
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LifeStatus, LogKind
 from core.instrument.reading_units import ReadingUnit
+from server.base.moment import Moment
+from server.base.schema import Keys, Name, Schema
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
-from server.moment import Moment
-from server.schema import Keys, Name, Schema
 
 
 class TaskOut(Schema):

@@ -11,6 +11,8 @@ from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import LogKind
 from core.instrument.possible import why_impossible
 from core.instrument.reading_units import ReadingUnit, code_of, units_of
+from server.base.errors import Problem, RequestError
+from server.base.retrying import retried
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.fieldwork.log import judge_again
@@ -18,8 +20,6 @@ from server.fieldwork.models import Round, Visit
 from server.instruments.models import Instrument, InstrumentEvent
 from server.readings.models import Reading, ReadingBatch
 from server.readings.store import ROW, lock_instruments, row_of, store_readings
-from server.refusal import Problem, Refused
-from server.retrying import retried
 
 OLDEST = timedelta(days=400)
 GRACE = timedelta(minutes=10)  # phones' clocks differ
@@ -125,7 +125,7 @@ def take_visit(access: Access, sent: VisitSent) -> VisitTaken:
 
     Raises
     ------
-    Refused
+    RequestError
         Nothing of the visit is stored then.
     """
     access.require(Action.RECORD_READINGS)
@@ -136,15 +136,15 @@ def take_visit(access: Access, sent: VisitSent) -> VisitTaken:
         .first()
     )
     if instrument is None:
-        raise Refused("That instrument is no longer on this farm.")
+        raise RequestError("That instrument is no longer on this farm.")
     # The instrument's row is locked: the same visit sent twice at once comes here in turn.
     if Visit.unscoped.filter(key=sent.key).exists():
         if not Visit.objects.for_farm(access.farm).filter(key=sent.key).exists():
-            raise Refused("That visit belongs to another farm.")
+            raise RequestError("That visit belongs to another farm.")
         return VisitTaken(sent.key, repeated=True)
     problems = _problems(access, sent, instrument)
     if problems:
-        raise Refused("The visit was not stored.", tuple(problems))
+        raise RequestError("The visit was not stored.", tuple(problems))
     batch = _store_values(access, sent)
     walked = Round.objects.for_farm(access.farm).filter(pk=sent.round_id).first()
     Visit(

@@ -8,7 +8,9 @@ from ninja import File, Form, Router, Status, UploadedFile
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import units_of
-from server.done import DoneOut
+from server.base.error_schema import ERRORS
+from server.base.schema import DoneOut
+from server.base.signed_in import person
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.imports.layout import Layout
@@ -39,8 +41,6 @@ from server.imports.services import (
     upload,
 )
 from server.instruments.models import Channel
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 
 router = Router(tags=["imports"])
 SHOWN_REFUSED = 50
@@ -82,7 +82,7 @@ def _bench(access: Access, row: FileImport) -> ImportBenchOut:
 
 @router.get(
     "/farms/{slug}/imports",
-    response={200: list[FileImportOut], **REFUSALS},
+    response={200: list[FileImportOut], **ERRORS},
     operation_id="file_imports",
 )
 def get_imports(request: HttpRequest, slug: str) -> list[FileImportOut]:
@@ -92,7 +92,7 @@ def get_imports(request: HttpRequest, slug: str) -> list[FileImportOut]:
 
 @router.post(
     "/farms/{slug}/imports",
-    response={202: FileImportOut, **REFUSALS},
+    response={202: FileImportOut, **ERRORS},
     operation_id="upload_file",
 )
 def post_import(
@@ -109,7 +109,7 @@ def post_import(
 
 @router.get(
     "/farms/{slug}/imports/sensors",
-    response={200: list[ImportSensorOut], **REFUSALS},
+    response={200: list[ImportSensorOut], **ERRORS},
     operation_id="import_sensors",
 )
 def get_sensors(request: HttpRequest, slug: str) -> list[ImportSensorOut]:
@@ -138,7 +138,7 @@ def get_sensors(request: HttpRequest, slug: str) -> list[ImportSensorOut]:
 
 @router.get(
     "/farms/{slug}/imports/layouts",
-    response={200: list[SavedLayoutOut], **REFUSALS},
+    response={200: list[SavedLayoutOut], **ERRORS},
     operation_id="saved_layouts",
 )
 def get_layouts(request: HttpRequest, slug: str) -> list[SavedLayoutOut]:
@@ -148,7 +148,7 @@ def get_layouts(request: HttpRequest, slug: str) -> list[SavedLayoutOut]:
 
 @router.delete(
     "/farms/{slug}/imports/layouts/{layout_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="forget_layout",
 )
 def delete_layout(request: HttpRequest, slug: str, layout_id: int) -> DoneOut:
@@ -158,7 +158,7 @@ def delete_layout(request: HttpRequest, slug: str, layout_id: int) -> DoneOut:
 
 @router.get(
     "/farms/{slug}/imports/{import_id}",
-    response={200: ImportBenchOut, **REFUSALS},
+    response={200: ImportBenchOut, **ERRORS},
     operation_id="file_import",
 )
 def get_import(request: HttpRequest, slug: str, import_id: int) -> ImportBenchOut:
@@ -168,7 +168,7 @@ def get_import(request: HttpRequest, slug: str, import_id: int) -> ImportBenchOu
 
 @router.get(
     "/farms/{slug}/imports/{import_id}/progress",
-    response={200: FileImportOut, **REFUSALS},
+    response={200: FileImportOut, **ERRORS},
     operation_id="import_progress",
 )
 def get_progress(request: HttpRequest, slug: str, import_id: int) -> FileImportOut:
@@ -178,7 +178,7 @@ def get_progress(request: HttpRequest, slug: str, import_id: int) -> FileImportO
 
 @router.put(
     "/farms/{slug}/imports/{import_id}/layout",
-    response={200: ImportBenchOut, **REFUSALS},
+    response={200: ImportBenchOut, **ERRORS},
     operation_id="change_layout",
 )
 def put_layout(request: HttpRequest, slug: str, import_id: int, data: Layout) -> ImportBenchOut:
@@ -188,7 +188,7 @@ def put_layout(request: HttpRequest, slug: str, import_id: int, data: Layout) ->
 
 @router.post(
     "/farms/{slug}/imports/{import_id}/guess",
-    response={202: FileImportOut, **REFUSALS},
+    response={202: FileImportOut, **ERRORS},
     operation_id="guess_layout",
 )
 def post_guess(
@@ -201,7 +201,7 @@ def post_guess(
 
 @router.post(
     "/farms/{slug}/imports/{import_id}/check",
-    response={202: FileImportOut, **REFUSALS},
+    response={202: FileImportOut, **ERRORS},
     operation_id="check_import",
 )
 def post_check(request: HttpRequest, slug: str, import_id: int) -> Status[FileImportOut]:
@@ -212,7 +212,7 @@ def post_check(request: HttpRequest, slug: str, import_id: int) -> Status[FileIm
 
 @router.post(
     "/farms/{slug}/imports/{import_id}/store",
-    response={202: FileImportOut, **REFUSALS},
+    response={202: FileImportOut, **ERRORS},
     operation_id="store_import",
 )
 def post_store(
@@ -224,7 +224,7 @@ def post_store(
 
 @router.post(
     "/farms/{slug}/imports/{import_id}/undo",
-    response={202: FileImportOut, **REFUSALS},
+    response={202: FileImportOut, **ERRORS},
     operation_id="undo_import",
 )
 def post_undo(request: HttpRequest, slug: str, import_id: int) -> Status[FileImportOut]:
@@ -234,7 +234,7 @@ def post_undo(request: HttpRequest, slug: str, import_id: int) -> Status[FileImp
 
 @router.delete(
     "/farms/{slug}/imports/{import_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="discard_import",
 )
 def delete_import(request: HttpRequest, slug: str, import_id: int) -> DoneOut:
@@ -245,7 +245,7 @@ def delete_import(request: HttpRequest, slug: str, import_id: int) -> DoneOut:
 @router.get(
     "/farms/{slug}/imports/{import_id}/report.csv",
     operation_id="import_report",
-    response={200: None, **REFUSALS},
+    response={200: None, **ERRORS},
 )
 def get_report(request: HttpRequest, slug: str, import_id: int) -> HttpResponse:
     """What the check found, refused cells row by row, as CSV."""

@@ -12,6 +12,7 @@ import polars as pl
 
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, quantity_of, units_of
+from server.base.errors import RequestError
 from server.imports.heading import Heading, read_heading, words
 from server.imports.layout import ColumnUse, KeyUse, Layout, Shape, TimeOrder
 from server.imports.numbers import read_numbers, uses_decimal_comma
@@ -30,7 +31,6 @@ from server.imports.sheet import (
 from server.imports.times import is_time_of_day, likely_order, written_times
 from server.imports.understand import row_keys, row_times
 from server.readings.incoming import NO_TIME
-from server.refusal import Refused
 
 DEPTH_TOLERANCE_MM = 3.0  # a depth in inches and the same one in whole centimetres
 MAX_HEADING_ROWS = 4
@@ -63,11 +63,11 @@ def format_of(path: Path) -> Layout:
 
     Raises
     ------
-    Refused
+    RequestError
         When it holds no table.
     """
     if path.stat().st_size == 0:
-        raise Refused("The file is empty. Export it again.")
+        raise RequestError("The file is empty. Export it again.")
     if is_workbook(path):
         fullest, most = "", 0
         for name in sheet_names(path)[:20]:
@@ -75,13 +75,13 @@ def format_of(path: Path) -> Layout:
             if len(rows.lines) > most:
                 fullest, most = name, len(rows.lines)
         if not fullest:
-            raise Refused("The workbook holds no table: every sheet is empty.")
+            raise RequestError("The workbook holds no table: every sheet is empty.")
         return Layout(sheet=fullest, data_from=1, time_column=0)
     with path.open("rb") as file:
         encoding = encoding_of(file.read(1 << 20))
     lines = head_lines(path, encoding)
     if not lines:
-        raise Refused("The file is empty. Export it again.")
+        raise RequestError("The file is empty. Export it again.")
     return Layout(encoding=encoding, delimiter=delimiter_of(lines), data_from=1, time_column=0)
 
 
@@ -109,13 +109,13 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
 
     Raises
     ------
-    Refused
+    RequestError
         When it holds no table.
     """
     layout = format_of(path)
     rows = sample(path, layout)
     if not rows.lines:
-        raise Refused("The file holds no table: every row is empty.")
+        raise RequestError("The file holds no table: every row is empty.")
     body = rows.cells[max(len(rows.cells) // 3, 1) :] or rows.cells
     width = max((len(c) for c in body), default=0)
     columns = [column_of(body, k) for k in range(width)]

@@ -11,8 +11,8 @@ from typing import Annotated, Literal
 from ninja import Field
 
 from core.instrument.reading_units import ReadingUnit
-from server.refusal import Problem, Refused
-from server.schema import Schema
+from server.base.errors import Problem, RequestError
+from server.base.schema import Schema
 
 FARM_CLOCK, UTC_CLOCK = "farm", "utc"
 _OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
@@ -113,7 +113,7 @@ def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUn
 
     Raises
     ------
-    Refused
+    RequestError
         With the field of each problem.
     """
     problems: list[Problem] = []
@@ -145,7 +145,7 @@ def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUn
                 )
             )
     if problems:
-        raise Refused("The file can't be read in this way.", tuple(problems))
+        raise RequestError("The file can't be read in this way.", tuple(problems))
 
 
 def _wide_problems(layout: Layout) -> list[Problem]:

@@ -5,7 +5,7 @@ import polars as pl
 
 from core.arrays import Bools, Floats
 from core.instrument.possible import is_sentinel
-from server.table_file import MISSING
+from server.files.table_file import MISSING
 
 _SPACES = r"[\s\u00a0\u202f']"
 _GROUPED_POINT = r"^[+-]?\d{1,3}(?:\.\d{3})+(?:,\d+)?$"

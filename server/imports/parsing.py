@@ -44,7 +44,7 @@ def look_first(
 
     Raises
     ------
-    Refused
+    RequestError
         When it holds no table.
     """
     layout = guess(path, file_name, sensors, instrument_id)
@@ -66,7 +66,7 @@ def read_whole(
 
     Raises
     ------
-    Refused
+    RequestError
         When it can't be read in this way.
     """
     reader = reader_of(layout, sample(path, layout), zone, quantities, now)

@@ -11,8 +11,11 @@ from typing import Any
 from django.db import connection, transaction
 from django.db.models import F
 
-from server.confined import confined, confined_parts
+from server.base.errors import Problem, RequestError
+from server.base.incident import NOBODYS, record_incident
+from server.base.retrying import retried
 from server.farms.access import enter
+from server.files.confined import confined, confined_parts
 from server.imports import staging
 from server.imports.hold import held
 from server.imports.kept_file import drop_file, kept_file
@@ -23,13 +26,10 @@ from server.imports.sampled import kept_sample, saved_for, sheets_of
 from server.imports.sensors import sensors_of
 from server.imports.sheet import sample
 from server.imports.understand import Tally
-from server.incident import NOBODYS, record_incident
 from server.readings.binary_copy import Records
 from server.readings.models import ReadingBatch
 from server.readings.store import open_months, store_readings
 from server.readings.undo import undo_batch
-from server.refusal import Problem, Refused
-from server.retrying import retried
 
 # A step that its worker or the database did not survive as often is not tried again by itself.
 MAX_ATTEMPTS = 3
@@ -49,7 +49,7 @@ def run_step(import_id: int) -> None:
             return
         try:
             _WORK[state](row)
-        except Refused as refused:
+        except RequestError as refused:
             _fail(row, _spoken(refused))
         except NOBODYS:
             # Of the database: its connection's lock on the import ends, and another takes it up.
@@ -85,7 +85,7 @@ def _fail(row: FileImport, message: str) -> None:
     FileImport.unscoped.filter(pk=row.pk, state=row.state).update(state=back, problem=message[:500])
 
 
-def _spoken(refused: Refused) -> str:
+def _spoken(refused: RequestError) -> str:
     return " ".join([refused.message, *(_place(p) + p.message for p in refused.problems[:3])])
 
 
@@ -126,7 +126,7 @@ def _stage(row: FileImport) -> Tally:
 
     Raises
     ------
-    Refused
+    RequestError
     _Dropped
     """
     layout = Layout.model_validate(row.layout)
@@ -252,7 +252,7 @@ def _store_part(import_id: int, batch_id: int, part: int, rows: Records) -> None
 def _undo(row: FileImport) -> None:
     """Take back all that an import brought."""
     if row.step_by is None:
-        raise Refused("Whoever asked for this is no longer here. Undo it again.")
+        raise RequestError("Whoever asked for this is no longer here. Undo it again.")
     access = enter(row.step_by, row.farm.slug)
     if row.batch is not None and row.batch.undone_at is None:
         undo_batch(access, row.batch.pk)

@@ -1,12 +1,12 @@
 """The first rows of a file, as they are kept beside its import, and the layout they are read by."""
 
+from server.base.errors import RequestError
 from server.farms.models import Farm
 from server.imports.guess import Sensor
 from server.imports.layout import Layout, check_layout
 from server.imports.models import FileImport, SavedLayout
 from server.imports.sensors import units_of_channels
 from server.imports.sheet import MAX_CELL, Rows
-from server.refusal import Refused
 
 
 def kept_sample(rows: Rows, sheets: list[str]) -> dict[str, object]:
@@ -38,7 +38,7 @@ def saved_for(
         layout = Layout.model_validate(saved.layout)
         try:
             check_layout(layout, units)
-        except Refused:
+        except RequestError:
             continue
         used = {u.channel_id for u in layout.columns} | {u.channel_id for u in layout.keys}
         mine = {s.channel_id for s in sensors if instrument_id in (None, s.instrument_id)}

@@ -6,9 +6,9 @@ from ninja import Field
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
+from server.base.schema import Schema
 from server.imports.layout import Layout
 from server.imports.models import ImportState
-from server.schema import Schema
 
 
 class FileRowOut(Schema):

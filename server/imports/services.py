@@ -6,6 +6,7 @@ from pathlib import Path
 from django.db import transaction
 from django.db.models import QuerySet, Sum
 
+from server.base.errors import NotFound, Problem, RequestError
 from server.devices.services import find_device
 from server.farms.access import Access
 from server.farms.rules import Action
@@ -19,7 +20,6 @@ from server.imports.sampled import sampled_rows, sheets_of
 from server.imports.sensors import sensors_of, units_of_channels
 from server.instruments.services import find_instrument
 from server.readings.undo import require_own
-from server.refusal import NotThere, Problem, Refused
 
 MAX_BYTES = 1 << 30
 # Of files that wait to be stored; what is stored keeps none.
@@ -41,7 +41,7 @@ def find_import(
         rows = rows.select_for_update()
     row: FileImport | None = rows.filter(pk=import_id).first()
     if row is None:
-        raise NotThere("There is no such import on this farm.")
+        raise NotFound("There is no such import on this farm.")
     return row
 
 
@@ -52,17 +52,17 @@ def upload(
 
     Raises
     ------
-    Refused
+    RequestError
         When it is empty or too large, or the farm keeps too many.
     """
     access.require(Action.RECORD_READINGS)
     if size > MAX_BYTES:
-        raise Refused(
+        raise RequestError(
             f"The file has {size / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be imported "
             "at once. Split it and import the parts."
         )
     if size == 0:
-        raise Refused("The file is empty. Export it again.")
+        raise RequestError("The file is empty. Export it again.")
     _require_room(access, size)
     instrument = None if instrument_id is None else find_instrument(access, instrument_id)
     with spooled(blocks) as (path, sha256), transaction.atomic():
@@ -85,7 +85,7 @@ def _require_room(access: Access, size: int) -> None:
     waiting = FileImport.objects.for_farm(access.farm).exclude(state__in=over)
     kept = waiting.aggregate(kept=Sum("size"))["kept"] or 0
     if kept + size > FARM_BYTES:
-        raise Refused(
+        raise RequestError(
             f"{kept / 1e9:.1f} GB of files wait to be stored, and a farm can keep "
             f"{FARM_BYTES / 1e9:.1f} GB. Store or drop some of them under Files, then upload "
             "this one."
@@ -115,17 +115,17 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
 
     Raises
     ------
-    Refused
+    RequestError
         While a step is running, when it was stored, or when the layout contradicts itself.
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state not in (ImportState.READY, ImportState.CHECKED):
-        raise Refused("This import can't be changed any more. Upload the file again.")
+        raise RequestError("This import can't be changed any more. Upload the file again.")
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     if layout.sheet and layout.sheet not in sheets_of(row):
         problem = Problem(field="sheet", message="The workbook has no such sheet.")
-        raise Refused("The file can't be read in this way.", (problem,))
+        raise RequestError("The file can't be read in this way.", (problem,))
     before = Layout.model_validate(row.layout)
     _forget_check(row)
     row.layout = layout.model_dump(mode="json")
@@ -144,14 +144,14 @@ def guess_for(access: Access, import_id: int, instrument_id: int | None) -> File
 
     Raises
     ------
-    Refused
+    RequestError
         While a step is running, or when it was stored.
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     unread = row.state == ImportState.FAILED and row.layout is None
     if row.state not in (ImportState.READY, ImportState.CHECKED) and not unread:
-        raise Refused("This import can't be changed any more. Upload the file again.")
+        raise RequestError("This import can't be changed any more. Upload the file again.")
     row.instrument = None if instrument_id is None else find_instrument(access, instrument_id)
     row.layout = row.sample = row.saved_layout = None
     _forget_check(row)
@@ -170,21 +170,21 @@ def start_check(access: Access, import_id: int) -> FileImport:
 
     Raises
     ------
-    Refused
+    RequestError
         While a step is running, or when no column is given to a sensor.
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
-        raise Refused("This import is at work. Wait until it is done.")
+        raise RequestError("This import is at work. Wait until it is done.")
     if row.state in (ImportState.STORED, ImportState.UNDONE):
-        raise Refused("This import is done. Upload the file again to bring it in once more.")
+        raise RequestError("This import is done. Upload the file again to bring it in once more.")
     if row.layout is None:
-        raise Refused("The file could not be read. Drop it and upload it again.")
+        raise RequestError("The file could not be read. Drop it and upload it again.")
     layout = Layout.model_validate(row.layout)
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     if not layout.columns and not layout.keys:
-        raise Refused(
+        raise RequestError(
             "No column is given to a sensor yet.",
             (
                 Problem(
@@ -204,17 +204,17 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
 
     Raises
     ------
-    Refused
+    RequestError
         Unless it was checked and brings anything.
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     again = row.state == ImportState.FAILED and row.stored_parts < len(row.parts)
     if row.state != ImportState.CHECKED and not again:
-        raise Refused("Check the file first: then it can be brought in.")
+        raise RequestError("Check the file first: then it can be brought in.")
     report = row.report or {}
     if not again and report.get("new", 0) + report.get("changed", 0) == 0:
-        raise Refused("The file brings nothing new: there is nothing to store.")
+        raise RequestError("The file brings nothing new: there is nothing to store.")
     if keep_as.strip():
         row.saved_layout = _keep_layout(access, row, keep_as.strip(), device_id)
     elif row.saved_layout is not None:
@@ -242,16 +242,16 @@ def start_undo(access: Access, import_id: int) -> FileImport:
 
     Raises
     ------
-    Refused
+    RequestError
         Unless it brought anything.
     """
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
-        raise Refused("This import is at work. Wait until it is done.")
+        raise RequestError("This import is at work. Wait until it is done.")
     # Also after a check that followed a storing broken off: what it stored must have a way back.
     if row.batch is None or row.state == ImportState.UNDONE:
-        raise Refused("This import brought nothing that could be taken back.")
+        raise RequestError("This import brought nothing that could be taken back.")
     require_own(access, row.batch)
     _begin(access, row, ImportState.UNDOING)
     return row
@@ -263,9 +263,11 @@ def discard(access: Access, import_id: int) -> None:
     access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state == ImportState.STORING:
-        raise Refused("This import is at work. Wait until it is done.")
+        raise RequestError("This import is at work. Wait until it is done.")
     if row.batch is not None:
-        raise Refused("This import brought readings. Take them back instead; it stays on record.")
+        raise RequestError(
+            "This import brought readings. Take them back instead; it stays on record."
+        )
     staging.drop_staging(row.pk)
     row.delete()
 
@@ -275,4 +277,4 @@ def forget_layout(access: Access, layout_id: int) -> None:
     access.require(Action.RECORD_READINGS)
     found, _ = SavedLayout.objects.for_farm(access.farm).filter(pk=layout_id).delete()
     if not found:
-        raise NotThere("There is no such layout on this farm.")
+        raise NotFound("There is no such layout on this farm.")

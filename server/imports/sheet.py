@@ -12,9 +12,9 @@ from typing import TYPE_CHECKING, TextIO
 
 from openpyxl import Workbook, load_workbook
 
-from server.broken_file import refuse_broken
+from server.base.errors import Problem, RequestError
+from server.files.broken_file import refuse_broken
 from server.imports.layout import DELIMITERS, Delimiter, Encoding, Layout
-from server.refusal import Problem, Refused
 
 if TYPE_CHECKING:
     import _csv
@@ -75,7 +75,7 @@ def _refuse_bomb(path: Path) -> None:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     with zipfile.ZipFile(path) as book:
         for part in book.infolist():
@@ -83,7 +83,7 @@ def _refuse_bomb(path: Path) -> None:
                 continue  # these are read as they stream by
             shared = part.filename.endswith("sharedStrings.xml")
             if part.file_size > MAX_PART_BYTES or (shared and _texts(book, part) > MAX_SHARED):
-                raise Refused(
+                raise RequestError(
                     "The workbook unpacks to more than readings need. Save the sheet with the "
                     "readings as CSV and import that."
                 )
@@ -119,7 +119,7 @@ def sheet_names(path: Path) -> list[str]:
 
     Raises
     ------
-    Refused
+    RequestError
         When it can't be opened.
     """
     with _workbook(path) as book:
@@ -131,13 +131,13 @@ def encoding_of(head: bytes) -> Encoding:
 
     Raises
     ------
-    Refused
+    RequestError
         When it is no text.
     """
     if head.startswith((b"\xff\xfe", b"\xfe\xff")):
         return "utf-16"
     if b"\x00" in head:
-        raise Refused(
+        raise RequestError(
             "This is not a text file. Save the table as CSV or as a workbook (.xlsx) and "
             "import that."
         )
@@ -159,7 +159,7 @@ def delimiter_of(lines: list[str]) -> Delimiter:
 
     Raises
     ------
-    Refused
+    RequestError
         When no mark does.
     """
     tail = lines[len(lines) // 4 :]
@@ -170,7 +170,7 @@ def delimiter_of(lines: list[str]) -> Delimiter:
         usual = max(set(counts), key=counts.count)
         if usual > 1 and counts.count(usual) >= 0.6 * len(counts):
             return mark
-    raise Refused(
+    raise RequestError(
         "The file has a single column.",
         (
             Problem(
@@ -187,13 +187,13 @@ def _lines(file: TextIO) -> Iterator[str]:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     number = 0
     while line := file.readline(MAX_LINE + 1):
         number += 1
         if len(line) > MAX_LINE:
-            raise Refused(
+            raise RequestError(
                 "The file is not a table that can be read.",
                 (
                     Problem(
@@ -252,12 +252,12 @@ def _sheet_rows(book: Workbook, sheet: str) -> Iterator[tuple[object, ...]]:
 def _workbook_rows(path: Path, sheet: str) -> Iterator[tuple[int, list[str]]]:
     with _workbook(path) as book:
         if sheet not in book.sheetnames:
-            raise Refused(f"The workbook has no sheet named '{sheet}'.")
+            raise RequestError(f"The workbook has no sheet named '{sheet}'.")
         empty = width = 0
         for number, row in enumerate(_sheet_rows(book, sheet), start=1):
             empty = empty + 1 if not row or all(cell is None for cell in row) else 0
             if empty > MAX_EMPTY_ROWS or number > LAST_ROW:
-                raise Refused(
+                raise RequestError(
                     f"The sheet '{sheet}' is empty from row {number - empty + 1} on and goes on "
                     "after that. Delete the empty rows, or save it as CSV.",
                 )
@@ -275,7 +275,7 @@ def _text_rows(path: Path, encoding: str, delimiter: str) -> Iterator[tuple[int,
                 yield reader.line_num, row[:MAX_COLUMNS]
         except csv.Error as error:
             problem = Problem(row=reader.line_num + 1, message=f"Unreadable: {error}.")
-            raise Refused("The file is not a table that can be read.", (problem,)) from None
+            raise RequestError("The file is not a table that can be read.", (problem,)) from None
 
 
 def _every_row(path: Path, layout: Layout) -> Iterator[tuple[int, list[str]]]:

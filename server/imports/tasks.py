@@ -7,11 +7,11 @@ from django.db import transaction
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
+from server.base.incident import isolated
 from server.imports import running
 from server.imports.hold import held
 from server.imports.models import BUSY, FileImport
 from server.imports.tidy import drop_forgotten
-from server.incident import isolated
 
 
 @app.task(name="imports.step", queue="imports")

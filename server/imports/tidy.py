@@ -4,10 +4,10 @@ from datetime import timedelta
 
 from django.db.models.functions import Now
 
+from server.base.incident import isolated
 from server.imports import staging
 from server.imports.kept_file import drop_file
 from server.imports.models import BUSY, FileImport
-from server.incident import isolated
 
 # The list of files says so.
 KEPT = timedelta(days=30)

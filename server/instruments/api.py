@@ -7,11 +7,13 @@ from ninja import File, Form, Router, Status, UploadedFile
 
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.reading_units import units_of
+from server.base.error_schema import ERRORS
+from server.base.schema import DoneOut, Schema
+from server.base.signed_in import person
 from server.blocks.services import find_block
-from server.confined import content_of
-from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
+from server.files.confined import content_of
 from server.instruments.models import Channel, Instrument, InstrumentPhoto
 from server.instruments.photos import add_photo, find_photo
 from server.instruments.schemas import (
@@ -25,9 +27,6 @@ from server.instruments.services import (
     make_instrument,
     mark_channel,
 )
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
 
 router = Router(tags=["instruments"])
 
@@ -77,7 +76,7 @@ def photo_out(photo: InstrumentPhoto) -> PhotoOut:
 
 
 @router.get(
-    "/instrument-kinds", response={200: list[KindOut], **REFUSALS}, operation_id="instrument_kinds"
+    "/instrument-kinds", response={200: list[KindOut], **ERRORS}, operation_id="instrument_kinds"
 )
 def get_kinds(request: HttpRequest) -> list[KindOut]:
     return [
@@ -100,7 +99,7 @@ def get_kinds(request: HttpRequest) -> list[KindOut]:
 
 @router.post(
     "/farms/{slug}/blocks/{block_id}/instruments",
-    response={201: InstrumentOut, **REFUSALS},
+    response={201: InstrumentOut, **ERRORS},
     operation_id="make_instrument",
 )
 def post_instrument(
@@ -112,7 +111,7 @@ def post_instrument(
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/photos",
-    response={201: PhotoOut, **REFUSALS},
+    response={201: PhotoOut, **ERRORS},
     operation_id="add_instrument_photo",
 )
 def post_photo(
@@ -129,7 +128,7 @@ def post_photo(
 
 @router.get(
     "/farms/{slug}/photos/{photo_id}",
-    response={200: bytes, **REFUSALS},
+    response={200: bytes, **ERRORS},
     operation_id="instrument_photo",
 )
 def get_photo(request: HttpRequest, slug: str, photo_id: int) -> HttpResponse:
@@ -142,7 +141,7 @@ def get_photo(request: HttpRequest, slug: str, photo_id: int) -> HttpResponse:
 
 @router.delete(
     "/farms/{slug}/photos/{photo_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="remove_instrument_photo",
 )
 def delete_photo(request: HttpRequest, slug: str, photo_id: int) -> DoneOut:
@@ -152,7 +151,7 @@ def delete_photo(request: HttpRequest, slug: str, photo_id: int) -> DoneOut:
 
 @router.patch(
     "/farms/{slug}/channels/{channel_id}",
-    response={200: ChannelOut, **REFUSALS},
+    response={200: ChannelOut, **ERRORS},
     operation_id="mark_channel",
 )
 def patch_channel(request: HttpRequest, slug: str, channel_id: int, data: SuspectIn) -> Channel:

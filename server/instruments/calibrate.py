@@ -7,11 +7,11 @@ from django.db import transaction
 
 from core.instrument.calibration import Calibration, CurveKind
 from core.instrument.kinds import Quantity
+from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Channel, ChannelCalibration, Instrument
 from server.instruments.schemas import CalibrationOut
-from server.refusal import NotThere, Problem, Refused
 
 CALIBRATED = frozenset({Quantity.THETA, Quantity.COUNTS, Quantity.PERMITTIVITY})
 
@@ -66,7 +66,7 @@ def put_curve_in_force(
 
     Raises
     ------
-    Refused
+    RequestError
         When a channel takes no curve, no reason is given, or the curve turns within its range.
     """
     access.require(Action.SET_UP_GROUND)
@@ -86,7 +86,7 @@ def put_curve_in_force(
             )
         )
     if problems:
-        raise Refused("The curve was not put in force.", tuple(problems))
+        raise RequestError("The curve was not put in force.", tuple(problems))
     made = []
     for channel in channels:
         row = ChannelCalibration(
@@ -117,7 +117,7 @@ def undo_curve(access: Access, curve_id: int) -> ChannelCalibration:
         .first()
     )
     if row is None:
-        raise NotThere("There is no such curve on this farm.")
+        raise NotFound("There is no such curve on this farm.")
     if row.undone_at is None:
         row.undone_at, row.undone_by = access.farm.now(), access.user
         row.save(update_fields=["undone_at", "undone_by"])

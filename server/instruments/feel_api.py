@@ -6,13 +6,13 @@ from ninja import Router
 from core.instrument.cautions import cautions
 from core.instrument.feel import Drawing, FeelGroup, feel_deficit_mm, feel_groups, feel_layers
 from core.instrument.kinds import InstrumentKind, kinds
+from server.base.error_schema import ERRORS
+from server.base.errors import Problem, RequestError
+from server.base.schema import Schema
+from server.base.signed_in import person
 from server.farms.access import enter
 from server.ground.facts import Ground
 from server.instruments.services import find_instrument
-from server.refusal import Problem, Refused
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
 
 router = Router(tags=["instruments"])
 
@@ -55,17 +55,17 @@ class FeelCheckOut(Schema):
 
 @router.get(
     "/farms/{slug}/instruments/{instrument_id}/feel",
-    response={200: FeelCheckOut, **REFUSALS},
+    response={200: FeelCheckOut, **ERRORS},
     operation_id="feel_check",
 )
 def get_feel(request: HttpRequest, slug: str, instrument_id: int) -> FeelCheckOut:
     access = enter(person(request), slug)
     instrument = find_instrument(access, instrument_id)
     if instrument.kind != InstrumentKind.FEEL_CHECK:
-        raise Refused(f"{instrument.label} is not checked by feel.")
+        raise RequestError(f"{instrument.label} is not checked by feel.")
     soils = Ground().under(instrument.block, access.farm.now().date())
     if not soils:
-        raise Refused(
+        raise RequestError(
             "The block has no soil yet.",
             (Problem(message="Describe its soil: what a layer holds follows from it."),),
         )

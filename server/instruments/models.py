@@ -10,9 +10,9 @@ from simple_history.models import HistoricalRecords
 from core.instrument.calibration import CurveKind
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LogEntry, LogKind
+from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
-from server.moment import bounded
 
 
 class Instrument(FarmOwned):

@@ -2,13 +2,13 @@
 
 from uuid import UUID
 
-from server.confined import read_confined
+from server.base.errors import NotFound, RequestError
 from server.farms.access import Access
 from server.farms.rules import Action
+from server.files.confined import read_confined
 from server.instruments.models import InstrumentPhoto
 from server.instruments.pictures import small_picture
 from server.instruments.services import find_instrument
-from server.refusal import NotThere, Refused
 
 MAX_PHOTOS = 30
 
@@ -20,14 +20,14 @@ def add_photo(
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.RECORD_READINGS)
     row = find_instrument(access, instrument_id)
     if key is not None and (before := row.photos.filter(key=key).first()):
         return before
     if row.photos.count() >= MAX_PHOTOS:
-        raise Refused(f"{row.label} has {MAX_PHOTOS} pictures. Remove one first.")
+        raise RequestError(f"{row.label} has {MAX_PHOTOS} pictures. Remove one first.")
     photo = InstrumentPhoto(
         instrument=row,
         taken_at=access.farm.now(),
@@ -46,5 +46,5 @@ def find_photo(access: Access, photo_id: int) -> InstrumentPhoto:
         InstrumentPhoto.objects.for_farm(access.farm).filter(pk=photo_id).first()
     )
     if photo is None:
-        raise NotThere("There is no such picture on this farm.")
+        raise NotFound("There is no such picture on this farm.")
     return photo

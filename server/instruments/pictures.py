@@ -4,8 +4,8 @@ import io
 
 from PIL import Image, ImageOps
 
-from server.broken_file import refuse_broken
-from server.refusal import Refused
+from server.base.errors import RequestError
+from server.files.broken_file import refuse_broken
 
 MAX_BYTES = 15 * 1024 * 1024
 # Decoded at four bytes each; a JPEG is decoded at an eighth of its size where that will do, and
@@ -20,21 +20,21 @@ def small_picture(data: bytes) -> bytes:
 
     Raises
     ------
-    Refused
+    RequestError
         What is no picture, or too large.
     """
     if len(data) > MAX_BYTES:
-        raise Refused("The picture is larger than 15 MB. Send a smaller one.")
+        raise RequestError("The picture is larger than 15 MB. Send a smaller one.")
     with refuse_broken("This is no picture. Send a JPEG, PNG or WebP."):
         try:
             with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "WEBP")) as image:
                 image.draft("RGB", (LONG_SIDE, LONG_SIDE))
                 if image.width * image.height > MAX_PIXELS:
-                    raise Refused(TOO_MANY)
+                    raise RequestError(TOO_MANY)
                 image.thumbnail((LONG_SIDE, LONG_SIDE))
                 upright = ImageOps.exif_transpose(image).convert("RGB")
         except Image.DecompressionBombError:
-            raise Refused(TOO_MANY) from None
+            raise RequestError(TOO_MANY) from None
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=82)
     return out.getvalue()

@@ -7,7 +7,7 @@ from ninja import Field
 from core.instrument.calibration import CurveKind
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
-from server.schema import Schema
+from server.base.schema import Schema
 
 
 class InstrumentIn(Schema):

@@ -3,12 +3,12 @@
 from django.db import transaction
 
 from core.instrument.kinds import KindFacts, Quantity, kinds
+from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.instruments.schemas import InstrumentChange, InstrumentIn
-from server.refusal import NotThere, Problem, Refused
 
 MAX_DEPTHS = 30
 MAX_CONSTANTS = 40
@@ -24,7 +24,7 @@ def find_instrument(access: Access, instrument_id: int) -> Instrument:
         .first()
     )
     if row is None:
-        raise NotThere("There is no such instrument on this farm.")
+        raise NotFound("There is no such instrument on this farm.")
     return row
 
 
@@ -58,7 +58,7 @@ def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrum
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.SET_UP_GROUND)
     facts = kinds()[data.kind]
@@ -75,7 +75,7 @@ def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrum
             Problem(field="quantity", message=f"{facts.name} do not write down {quantity}.")
         )
     if problems:
-        raise Refused("The instrument was not saved.", tuple(problems))
+        raise RequestError("The instrument was not saved.", tuple(problems))
     row = Instrument(
         block=block,
         label=label,
@@ -96,7 +96,7 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.SET_UP_GROUND)
     row = find_instrument(access, instrument_id)
@@ -131,7 +131,7 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
             )
         )
     if problems:
-        raise Refused("The instrument was not changed.", tuple(problems))
+        raise RequestError("The instrument was not changed.", tuple(problems))
     for name, value in given.items():
         setattr(row, name, value)
     row.save()
@@ -143,7 +143,7 @@ def mark_channel(access: Access, channel_id: int, suspect: bool) -> Channel:
     access.require(Action.RECORD_READINGS)
     channel: Channel | None = Channel.objects.for_farm(access.farm).filter(pk=channel_id).first()
     if channel is None:
-        raise NotThere("There is no such sensor on this farm.")
+        raise NotFound("There is no such sensor on this farm.")
     channel.suspect = suspect
     channel.save(update_fields=["suspect"])
     return channel

@@ -9,21 +9,20 @@ from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.by_day import BlockGround, limits_by_day
 from core.limits.school import SCHOOLS, LimitRule
+from server.base.error_schema import ERRORS
+from server.base.json_out import known
+from server.base.moment import Day
+from server.base.schema import DoneOut, Schema
+from server.base.signed_in import person
 from server.blocks.schemas import BlockLine
 from server.blocks.services import GROUND_PARTS, find_block
-from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.ground.facts import block_facts, blocks_of, warmth_since
 from server.limits.change import set_refill_rule, timeline, undo
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
-from server.moment import Day
 from server.readings.water_table import water_tables
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
-from server.unknown import known
 from server.water.equipment import wetted_share
 from server.weather.recorded import farm_weather
 
@@ -38,7 +37,7 @@ class OnDay(Schema):
 
 @router.get(
     "/farms/{slug}/block-list",
-    response={200: list[BlockLine], **REFUSALS},
+    response={200: list[BlockLine], **ERRORS},
     operation_id="block_list",
 )
 def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
@@ -92,7 +91,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}/limits",
-    response={200: BlockLimitsOut, **REFUSALS},
+    response={200: BlockLimitsOut, **ERRORS},
     operation_id="block_limits",
 )
 def block_limits(
@@ -117,7 +116,7 @@ def block_limits(
 
 @router.post(
     "/farms/{slug}/blocks/{block_id}/limits/refill",
-    response={201: DoneOut, **REFUSALS},
+    response={201: DoneOut, **ERRORS},
     operation_id="set_refill",
 )
 def set_refill(request: HttpRequest, slug: str, block_id: int, data: RefillIn) -> Status[DoneOut]:
@@ -130,7 +129,7 @@ def set_refill(request: HttpRequest, slug: str, block_id: int, data: RefillIn) -
 
 @router.delete(
     "/farms/{slug}/blocks/{block_id}/limits/{kind}/{change_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="undo_limit_change",
 )
 def undo_change(

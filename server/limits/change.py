@@ -9,12 +9,12 @@ from core.crop.season import Stage
 from core.limits.by_day import DatedSoil
 from core.limits.school import LimitRule, RuleProblem, School, check_rule
 from core.soil.profile import Profile
+from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.crop import season_crop
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.limits.models import BlockSoil, RefillRule
-from server.refusal import NotThere, Problem, Refused
 from server.soils.models import SoilProfile
 
 
@@ -78,7 +78,7 @@ def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, re
         try:
             check_rule(rule, season_crop(seasons[-1]) if seasons else None)
         except RuleProblem as problem:
-            raise Refused(
+            raise RequestError(
                 "The limits were not changed.",
                 (Problem(field=problem.field, message=f"{block.name}: {problem.message}"),),
             ) from None
@@ -102,8 +102,8 @@ def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
 
     Raises
     ------
-    NotThere
-    Refused
+    NotFound
+    RequestError
         When the block would be left without a soil.
     """
     access.require(Action.SET_UP_GROUND)
@@ -112,10 +112,10 @@ def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
     if model is not None:
         row = model.objects.for_farm(access.farm).filter(block=block, pk=change_id).first()
     if row is None or row.undone_at is not None:
-        raise NotThere("There is no such change, or it was undone already.")
+        raise NotFound("There is no such change, or it was undone already.")
     if isinstance(row, BlockSoil):
         others = [s for s in block.soils.all() if s.undone_at is None and s.pk != row.pk]
         if not others:
-            raise Refused("A block needs a soil; give it another before undoing this one.")
+            raise RequestError("A block needs a soil; give it another before undoing this one.")
     row.undone_at, row.undone_by = access.farm.now(), access.user
     row.save()

@@ -8,9 +8,9 @@ from simple_history.models import HistoricalRecords
 
 from core.crop.season import Stage
 from core.limits.school import School
+from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
-from server.moment import bounded
 from server.soils.models import SoilProfile
 
 

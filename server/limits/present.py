@@ -12,6 +12,7 @@ from core.limits.by_day import LimitsByDay, limits_by_day
 from core.limits.root_zone import LayerLimits, layer_limits
 from core.limits.school import FLAT_P, SCHOOLS, School
 from core.soil.profile import Profile
+from server.base.json_out import known
 from server.blocks.models import Block
 from server.ground.facts import BlockFacts
 from server.limits.change import timeline
@@ -26,7 +27,6 @@ from server.limits.schemas import (
     WindowDates,
 )
 from server.soils.preview import yield_left
-from server.unknown import known
 from server.water.equipment import wetted_share
 from server.water.salt import block_leaching
 

@@ -3,7 +3,7 @@
 from core.crop.catalogue import Crop
 from core.limits.root_zone import missing_depth_mm
 from core.soil.profile import Profile
-from server.refusal import Problem, Refused
+from server.base.errors import Problem, RequestError
 
 
 def require_depth(profile: Profile, crop: Crop, message: str, field: str, of: str = "") -> None:
@@ -20,12 +20,12 @@ def require_depth(profile: Profile, crop: Crop, message: str, field: str, of: st
 
     Raises
     ------
-    Refused
+    RequestError
     """
     missing = missing_depth_mm(profile, crop.root_schedule_mm)
     if missing > 0:
         where = f"{of}: " if of else ""
-        raise Refused(
+        raise RequestError(
             message,
             (
                 Problem(

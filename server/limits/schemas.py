@@ -9,8 +9,8 @@ from core.crop.salinity import Leaching
 from core.crop.season import Stage
 from core.limits.school import School
 from core.soil.texture import TextureClass
-from server.moment import Day
-from server.schema import Schema
+from server.base.moment import Day
+from server.base.schema import Schema
 
 
 class LayerOut(Schema):

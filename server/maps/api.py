@@ -7,14 +7,17 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Status, UploadedFile
 
 from core.land.outline import OutlineProblem, area_m2, outline_of
+from server.base.error_schema import ERRORS
+from server.base.errors import RequestError
+from server.base.schema import DoneOut
+from server.base.signed_in import person
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.blocks.schemas import BlockRef
 from server.blocks.services import GROUND_PARTS
-from server.confined import content_of, read_confined
-from server.done import DoneOut
 from server.farms.access import Access, enter
 from server.farms.rules import Action
+from server.files.confined import content_of, read_confined
 from server.ground.facts import blocks_of
 from server.limits.change import timeline
 from server.maps.features import add_feature, delete_feature
@@ -40,9 +43,6 @@ from server.maps.schemas import (
     OutlineIn,
     SplitIn,
 )
-from server.refusal import Refused
-from server.refusal_schema import REFUSALS
-from server.signed_in import person
 
 router = Router(tags=["map"])
 
@@ -60,7 +60,7 @@ def _map_block(block: Block, access: Access) -> MapBlock:
     )
 
 
-@router.get("/farms/{slug}/map", response={200: MapOut, **REFUSALS}, operation_id="farm_map")
+@router.get("/farms/{slug}/map", response={200: MapOut, **ERRORS}, operation_id="farm_map")
 def farm_map(request: HttpRequest, slug: str) -> MapOut:
     access = enter(person(request), slug)
     return MapOut(
@@ -72,7 +72,7 @@ def farm_map(request: HttpRequest, slug: str) -> MapOut:
     )
 
 
-@router.get("/farms/{slug}/map/export", response={**REFUSALS}, operation_id="export_map")
+@router.get("/farms/{slug}/map/export", response={**ERRORS}, operation_id="export_map")
 def export_map(request: HttpRequest, slug: str) -> HttpResponse:
     """The blocks' outlines as GeoJSON; what was imported goes out as it came in."""
     access = enter(person(request), slug)
@@ -85,7 +85,7 @@ def export_map(request: HttpRequest, slug: str) -> HttpResponse:
 
 @router.post(
     "/farms/{slug}/map/measure",
-    response={200: MeasureOut, **REFUSALS},
+    response={200: MeasureOut, **ERRORS},
     operation_id="measure_outline",
 )
 def measure(request: HttpRequest, slug: str, data: MeasureIn) -> MeasureOut:
@@ -101,7 +101,7 @@ def measure(request: HttpRequest, slug: str, data: MeasureIn) -> MeasureOut:
         refuse_overlaps(
             ["It", *(b.name for b in others)], [outline, *(stored_outline(b) for b in others)]
         )
-    except Refused as refused:
+    except RequestError as refused:
         mine = [p.message for p in refused.problems if p.message.startswith("It and")]
         problem_text = " ".join(mine)
     return MeasureOut(area_m2=area_m2(outline), problem=problem_text)
@@ -109,7 +109,7 @@ def measure(request: HttpRequest, slug: str, data: MeasureIn) -> MeasureOut:
 
 @router.put(
     "/farms/{slug}/blocks/{block_id}/outline",
-    response={200: BlockRef, **REFUSALS},
+    response={200: BlockRef, **ERRORS},
     operation_id="set_outline",
 )
 def put_outline(request: HttpRequest, slug: str, block_id: int, data: OutlineIn) -> Block:
@@ -121,7 +121,7 @@ def put_outline(request: HttpRequest, slug: str, block_id: int, data: OutlineIn)
 
 @router.post(
     "/farms/{slug}/blocks/{block_id}/split",
-    response={201: BlockRef, **REFUSALS},
+    response={201: BlockRef, **ERRORS},
     operation_id="split_block",
 )
 def split(request: HttpRequest, slug: str, block_id: int, data: SplitIn) -> Status[Block]:
@@ -130,7 +130,7 @@ def split(request: HttpRequest, slug: str, block_id: int, data: SplitIn) -> Stat
 
 
 @router.post(
-    "/farms/{slug}/map/import", response={200: ImportOut, **REFUSALS}, operation_id="import_map"
+    "/farms/{slug}/map/import", response={200: ImportOut, **ERRORS}, operation_id="import_map"
 )
 def import_map(
     request: HttpRequest,
@@ -153,7 +153,7 @@ def import_map(
 
 @router.post(
     "/farms/{slug}/map/features",
-    response={201: FeatureOut, **REFUSALS},
+    response={201: FeatureOut, **ERRORS},
     operation_id="add_feature",
 )
 def post_feature(request: HttpRequest, slug: str, data: FeatureIn) -> Status[MapFeature]:
@@ -162,7 +162,7 @@ def post_feature(request: HttpRequest, slug: str, data: FeatureIn) -> Status[Map
 
 @router.delete(
     "/farms/{slug}/map/features/{feature_id}",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="delete_feature",
 )
 def remove_feature(request: HttpRequest, slug: str, feature_id: int) -> DoneOut:

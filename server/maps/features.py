@@ -5,12 +5,12 @@ from typing import Any
 from shapely.errors import GEOSException
 from shapely.geometry import shape
 
+from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.maps.models import FeatureKind, MapFeature
 from server.maps.outlines import check_outline
 from server.maps.schemas import FeatureIn
-from server.refusal import NotThere, Problem, Refused
 
 TYPES = {
     FeatureKind.SOIL_ZONE: "Polygon",
@@ -24,7 +24,7 @@ TYPES = {
 def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
     wanted = TYPES[kind]
     if geometry.get("type") != wanted:
-        raise Refused(
+        raise RequestError(
             "It was not put on the plan.",
             (Problem(field="geometry", message=f"A {kind} is drawn as a {wanted}."),),
         )
@@ -37,7 +37,7 @@ def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
     except (ValueError, TypeError, KeyError, IndexError, GEOSException):
         inside = False
     if not inside:
-        raise Refused(
+        raise RequestError(
             "It was not put on the plan.",
             (
                 Problem(
@@ -55,7 +55,7 @@ def add_feature(access: Access, data: FeatureIn) -> MapFeature:
     rows = MapFeature.objects.for_farm(access.farm)
     if not name or rows.filter(kind=data.kind, name__iexact=name).exists():
         said = f"There is a {data.kind} {name} already." if name else "Give it a name."
-        raise Refused("It was not put on the plan.", (Problem(field="name", message=said),))
+        raise RequestError("It was not put on the plan.", (Problem(field="name", message=said),))
     _check(data.kind, data.geometry)
     made = MapFeature(farm=access.farm, kind=str(data.kind), name=name, geometry=data.geometry)
     made.save()
@@ -67,10 +67,10 @@ def delete_feature(access: Access, feature_id: int) -> None:
 
     Raises
     ------
-    NotThere
+    NotFound
     """
     access.require(Action.SET_UP_GROUND)
     found = MapFeature.objects.for_farm(access.farm).filter(pk=feature_id).first()
     if found is None:
-        raise NotThere("There is no such thing on the plan.")
+        raise NotFound("There is no such thing on the plan.")
     found.delete()

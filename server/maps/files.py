@@ -12,8 +12,8 @@ from shapely.errors import GEOSException
 
 from core.land.outline import OutlineProblem
 from core.land.projection import WGS84, crs_of, swapped, to_wgs84
-from server.broken_file import refuse_broken
-from server.refusal import Problem, Refused
+from server.base.errors import Problem, RequestError
+from server.files.broken_file import refuse_broken
 
 MAX_UNPACKED = 100 * 1024 * 1024
 MAX_FEATURES = 2000
@@ -39,8 +39,8 @@ class FileFeatures:
     properties: tuple[str, ...]
 
 
-def _too_large(size: int, most: int) -> Refused:
-    return Refused(
+def _too_large(size: int, most: int) -> RequestError:
+    return RequestError(
         f"The file has {size / 1e6:.0f} MB; up to {most / 1e6:.0f} MB are taken. Leave out what "
         "are no block outlines, or simplify them."
     )
@@ -54,7 +54,7 @@ def _moved(feature: dict[str, Any], row: int, crs: CRS, swap: bool) -> FileFeatu
         if crs is not WGS84:
             geometry = to_wgs84(geometry or {}, crs)
     except OutlineProblem as problem:
-        raise Refused(
+        raise RequestError(
             "The file was not imported.", (Problem(row=row, message=str(problem)),)
         ) from None
     except (
@@ -66,7 +66,7 @@ def _moved(feature: dict[str, Any], row: int, crs: CRS, swap: bool) -> FileFeatu
         OverflowError,
         GEOSException,
     ):
-        raise Refused(
+        raise RequestError(
             "The file was not imported.",
             (Problem(row=row, message="The coordinates can't be read; export the file again."),),
         ) from None
@@ -86,7 +86,7 @@ def _named_crs(collection: dict[str, Any], stated: str) -> CRS:
     try:
         found = crs_of(name)
     except OutlineProblem as problem:
-        raise Refused(
+        raise RequestError(
             "The file was not imported.", (Problem(field="projection", message=str(problem)),)
         ) from None
     return WGS84 if found.equals(WGS84, ignore_axis_order=True) else found
@@ -97,18 +97,18 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
 
     Raises
     ------
-    Refused
+    RequestError
         With the feature's number and the cure.
     """
     if data.count(b"{") > MAX_OBJECTS:
-        raise Refused(
+        raise RequestError(
             f"The file holds more than a farm's blocks; up to {MAX_FEATURES} features are taken. "
             "Leave out what are no block outlines."
         )
     try:
         found = json.loads(data.decode("utf-8-sig"))
     except (UnicodeDecodeError, ValueError, RecursionError):
-        raise Refused(
+        raise RequestError(
             "This is no GeoJSON: it can't be read as JSON. Export it again, or import a zipped "
             "Shapefile."
         ) from None
@@ -119,11 +119,11 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
         found = {"type": "FeatureCollection", "features": [feature]}
     features = found.get("features") if isinstance(found, dict) else None
     if not isinstance(features, list) or not features:
-        raise Refused("The file holds no features. A FeatureCollection of polygons is needed.")
+        raise RequestError("The file holds no features. A FeatureCollection of polygons is needed.")
     _check_count(len(features))
     for row, feature in enumerate(features, start=1):
         if not isinstance(feature, dict) or not isinstance(feature.get("geometry"), dict):
-            raise Refused(
+            raise RequestError(
                 "The file was not imported.",
                 (Problem(row=row, message="This feature has no geometry; leave it out."),),
             )
@@ -133,7 +133,7 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
 
 def _check_count(count: int) -> None:
     if count > MAX_FEATURES:
-        raise Refused(
+        raise RequestError(
             f"The file holds {count} features; up to {MAX_FEATURES} are taken. Leave out what "
             "are no block outlines."
         )
@@ -158,7 +158,7 @@ def _shapefile_parts(data: bytes) -> dict[str, bytes]:
             raise _too_large(size, MAX_UNPACKED)
         by_ending = {n.lower().rsplit(".", 1)[-1]: n for n in packed.namelist() if "." in n}
         if "shp" not in by_ending or "dbf" not in by_ending:
-            raise Refused(
+            raise RequestError(
                 "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
                 "projection. Zip them together."
             )
@@ -170,7 +170,7 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     content = _shapefile_parts(data)
     crs = _shapefile_crs(content.get("prj"), projection)
@@ -182,14 +182,14 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
         _check_count(len(reader))
         rows = [r.__geo_interface__ for r in reader.iterShapeRecords()]
     if not rows:
-        raise Refused("The Shapefile holds no features.")
+        raise RequestError("The Shapefile holds no features.")
     plain = json.loads(json.dumps([dict(r) for r in rows], default=str))
     return _collected([_moved(f, i, crs, swap) for i, f in enumerate(plain, 1)], crs)
 
 
 def _shapefile_crs(prj: bytes | None, stated: str) -> CRS:
     if not stated.strip() and prj is None:
-        raise Refused(
+        raise RequestError(
             "The projection is not known.",
             (
                 Problem(
@@ -201,7 +201,7 @@ def _shapefile_crs(prj: bytes | None, stated: str) -> CRS:
     try:
         return crs_of(stated if stated.strip() else (prj or b"").decode("utf-8", "replace"))
     except OutlineProblem as problem:
-        raise Refused(
+        raise RequestError(
             "The projection is not known.", (Problem(field="projection", message=str(problem)),)
         ) from None
 
@@ -217,9 +217,9 @@ def read_outlines(data: bytes, name: str, projection: str, swap: bool) -> FileFe
         Whether the file gives latitude first.
     """
     if not data:
-        raise Refused("The file is empty.")
+        raise RequestError("The file is empty.")
     if data[:2] == b"PK":
         return read_shapefile(data, projection, swap)
     if name.lower().endswith((".shp", ".dbf", ".shx")):
-        raise Refused("A Shapefile has several parts. Zip .shp, .dbf, .shx and .prj together.")
+        raise RequestError("A Shapefile has several parts. Zip .shp, .dbf, .shx and .prj together.")
     return read_geojson(data, projection, swap)

@@ -8,6 +8,7 @@ from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of
 from core.land.projection import looks_swapped
+from server.base.errors import Problem, RequestError
 from server.blocks.models import Block
 from server.blocks.services import find_block
 from server.farms.access import Access
@@ -15,7 +16,6 @@ from server.farms.rules import Action
 from server.maps.files import FileFeatures
 from server.maps.outlines import block_like, give_outline, outlined, refuse_overlaps, stored_outline
 from server.maps.schemas import ImportLine, ImportOut
-from server.refusal import Problem, Refused
 
 NAMES = ("name", "block", "field", "label", "title", "id")
 MAX_PROBLEMS = 50
@@ -36,7 +36,7 @@ def _name_properties(found: FileFeatures, stated: str) -> list[str]:
     """Properties that may hold the name, the likeliest first: the one stated, or all usual ones."""
     if stated:
         if stated not in found.properties:
-            raise Refused(
+            raise RequestError(
                 "The file was not imported.",
                 (Problem(field="name_property", message=f"No feature has a “{stated}”."),),
             )
@@ -72,7 +72,7 @@ def _lines(access: Access, found: FileFeatures, names: list[str]) -> list[_Line]
         seen[name.lower()] = item.row
         lines.append(_Line(item.row, name, item.feature, outline, blocks.get(name.lower())))
     if problems:
-        raise Refused(
+        raise RequestError(
             "The file was not imported; nothing was changed.", tuple(problems[:MAX_PROBLEMS])
         )
     return lines
@@ -86,7 +86,7 @@ def _check_axes(access: Access, lines: list[_Line]) -> None:
     point = stored_outline(home).representative_point()
     first = lines[0].outline.representative_point()
     if looks_swapped((first.x, first.y), (point.x, point.y)):
-        raise Refused(
+        raise RequestError(
             "The file was not imported.",
             (
                 Problem(

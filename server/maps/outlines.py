@@ -7,13 +7,13 @@ from django.db import transaction
 from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of, overlaps, split_outline
+from server.base.errors import Problem, RequestError
 from server.blocks.models import Block, CropSeason, SeasonEvent
 from server.blocks.services import find_block
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.limits.change import timeline
 from server.limits.models import BlockSoil, RefillRule
-from server.refusal import Problem, Refused
 
 
 def give_outline(block: Block, feature: dict[str, Any] | None) -> None:
@@ -32,12 +32,12 @@ def check_outline(geometry: Any, field: str = "geometry") -> Polygon | MultiPoly
 
     Raises
     ------
-    Refused
+    RequestError
     """
     try:
         return outline_of(geometry)
     except OutlineProblem as problem:
-        raise Refused(
+        raise RequestError(
             "The outline can't be used.", (Problem(field=field, message=str(problem)),)
         ) from None
 
@@ -47,12 +47,12 @@ def refuse_overlaps(names: Sequence[str], outlines: Sequence[Polygon | MultiPoly
 
     Raises
     ------
-    Refused
+    RequestError
         With a problem for each pair.
     """
     found = overlaps(outlines)
     if found:
-        raise Refused(
+        raise RequestError(
             "Blocks can't lie on the same ground.",
             tuple(
                 Problem(
@@ -166,14 +166,14 @@ def split_block(access: Access, block_id: int, line: Any, name: str) -> Block:
     block = find_block(access, block_id)
     name = name.strip()
     if block.outline is None:
-        raise Refused("The block has no outline to cut. Draw it first.")
+        raise RequestError("The block has no outline to cut. Draw it first.")
     if not name or Block.objects.for_farm(access.farm).filter(name__iexact=name).exists():
         said = f"{name} exists already. Choose another." if name else "Name the new block."
-        raise Refused("The block was not cut.", (Problem(field="name", message=said),))
+        raise RequestError("The block was not cut.", (Problem(field="name", message=said),))
     try:
         large, small = split_outline(stored_outline(block), line)
     except OutlineProblem as problem:
-        raise Refused(
+        raise RequestError(
             "The block was not cut.", (Problem(field="line", message=str(problem)),)
         ) from None
     parts = [area_m2(outline_of(g)) for g in (large, small)]

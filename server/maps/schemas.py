@@ -4,8 +4,8 @@ from typing import Annotated, Any, Literal
 
 from ninja import Field
 
+from server.base.schema import Schema
 from server.maps.models import FeatureKind
-from server.schema import Schema
 
 
 class MapBlock(Schema):

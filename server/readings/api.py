@@ -6,19 +6,19 @@ from django.http import HttpRequest
 from ninja import Field, Router
 
 from core.instrument.reading_units import ReadingUnit
+from server.base.error_schema import ERRORS
+from server.base.moment import Moment
+from server.base.schema import Schema
+from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.instruments.services import find_instrument
-from server.moment import Moment
 from server.readings.services import (
     HandReading,
     last_readings,
     record_by_hand,
 )
 from server.readings.store import UpsertCount
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
 
 router = Router(tags=["readings"])
 
@@ -51,7 +51,7 @@ class LastReading(Schema):
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/readings",
-    response={200: CountOut, **REFUSALS},
+    response={200: CountOut, **ERRORS},
     operation_id="record_by_hand",
 )
 def post_readings(request: HttpRequest, slug: str, instrument_id: int, data: HandIn) -> UpsertCount:
@@ -63,7 +63,7 @@ def post_readings(request: HttpRequest, slug: str, instrument_id: int, data: Han
 
 @router.get(
     "/farms/{slug}/instruments/{instrument_id}/last",
-    response={200: list[LastReading], **REFUSALS},
+    response={200: list[LastReading], **ERRORS},
     operation_id="last_readings",
 )
 def get_last(request: HttpRequest, slug: str, instrument_id: int) -> list[LastReading]:

@@ -82,7 +82,7 @@ def check_rows(
     unit : array of int, shape (rows,), unit codes; 0 where unknown
     quantity_of_channel : what each known channel writes down
     now : datetime
-        Later readings are refused, beyond five minutes.
+        TryLater readings are refused, beyond five minutes.
     once : bool
         Whether each channel and time may stand there once only.
 

@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 from django.db import connection, transaction
 
-from server.retrying import retried
+from server.base.retrying import retried
 
 # Months that are known to be there once their transaction has come through.
 _made: set[str] = set()

@@ -9,21 +9,21 @@ import numpy as np
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.possible import why_impossible
 from core.instrument.reading_units import ReadingUnit, code_of, quantity_of
+from server.base.errors import Problem, RequestError
+from server.base.moment import to_instant
+from server.base.retrying import retried
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.readings.binary_copy import Records
-from server.readings.local_time import to_instant
 from server.readings.models import Reading, ReadingBatch
 from server.readings.store import ROW, UpsertCount, open_months, row_of, store_readings
-from server.refusal import Problem, Refused
-from server.retrying import retried
 
 
 def _check_unit(instrument: Instrument, unit: ReadingUnit) -> None:
     kind = InstrumentKind(instrument.kind)
     if quantity_of(unit) != kinds()[kind].quantity:
-        raise Refused(
+        raise RequestError(
             f"{instrument.label} can't be read in {unit}.",
             (
                 Problem(
@@ -52,7 +52,7 @@ def record_by_hand(
 ) -> UpsertCount:
     """Store readings of one visit.
 
-    ``time`` without an offset is farm-local. Refused whole when one value can't be.
+    ``time`` without an offset is farm-local. RequestError whole when one value can't be.
     """
     access.require(Action.RECORD_READINGS)
     _check_unit(instrument, unit)
@@ -79,7 +79,7 @@ def record_by_hand(
     if len({v.channel_id for v in values}) < len(values):
         problems.append(Problem(field="values", message="A sensor has two readings."))
     if problems or instant is None:
-        raise Refused("The readings were not stored.", tuple(problems))
+        raise RequestError("The readings were not stored.", tuple(problems))
     rows = [row_of(v.channel_id, instant, v.value, code_of(unit)) for v in values]
     records = np.array(rows, ROW)
     open_months(records)

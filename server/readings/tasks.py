@@ -4,8 +4,8 @@ from datetime import timedelta
 
 from procrastinate.contrib.django import app
 
+from server.base.incident import isolated
 from server.farms.models import Farm
-from server.incident import isolated
 from server.readings.partitions import ensure_months
 
 # Visits reach back so far; a month's partition is there long before its first reading.

@@ -5,12 +5,12 @@ from datetime import datetime
 
 from django.db import connection
 
+from server.base.errors import NotFound, RequestError
+from server.base.retrying import retried
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.readings.models import Reading, ReadingBatch, ReadingRevision, ReadingSpan
 from server.readings.store import lock_instruments, rejudge
-from server.refusal import NotThere, Refused
-from server.retrying import retried
 
 # What the batch changed says again what it said before. Its own new readings go.
 _RESTORE = """
@@ -44,7 +44,7 @@ def require_own(access: Access, batch: ReadingBatch) -> None:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.RECORD_READINGS)
     if batch.made_by_id != access.user.pk:
@@ -59,7 +59,7 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
 
     Raises
     ------
-    Refused
+    RequestError
         When it was undone before.
     """
     access.require(Action.RECORD_READINGS)
@@ -67,10 +67,10 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
         ReadingBatch.objects.for_farm(access.farm).select_for_update().filter(pk=batch_id).first()
     )
     if batch is None:
-        raise NotThere("There is no such import on this farm.")
+        raise NotFound("There is no such import on this farm.")
     require_own(access, batch)
     if batch.undone_at is not None:
-        raise Refused("That import was undone before.")
+        raise RequestError("That import was undone before.")
     batch.undone_at, batch.undone_by = access.farm.now(), access.user
     # Sent again, the same batch must come in again.
     batch.key = None

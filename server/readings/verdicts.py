@@ -4,13 +4,13 @@ from datetime import datetime
 
 from django.db import connection
 
+from server.base.errors import NotFound, Problem, RequestError
+from server.base.retrying import retried
 from server.farms.access import Access
 from server.farms.rules import Action
 from server.instruments.models import Instrument
 from server.readings.models import Reading, ReadingVerdict, Verdict
 from server.readings.store import lock_instruments, rejudge
-from server.refusal import NotThere, Problem, Refused
-from server.retrying import retried
 
 
 @retried
@@ -27,7 +27,7 @@ def give_verdict(
 
     Raises
     ------
-    Refused
+    RequestError
         Without a reason, or when there is no reading in the stretch.
     """
     access.require(Action.RECORD_READINGS)
@@ -40,7 +40,7 @@ def give_verdict(
     if not channel_ids or not set(channel_ids) <= mine:
         problems.append(Problem(field="channels", message="Choose depths of this instrument."))
     if problems:
-        raise Refused("Nothing was changed.", tuple(problems))
+        raise RequestError("Nothing was changed.", tuple(problems))
     with connection.cursor() as cursor:
         lock_instruments(cursor, channel_ids)
     count = (
@@ -49,7 +49,7 @@ def give_verdict(
         .count()
     )
     if not count:
-        raise Refused("There is no reading in that stretch; nothing was changed.")
+        raise RequestError("There is no reading in that stretch; nothing was changed.")
     row = ReadingVerdict(
         instrument=instrument,
         channels=sorted(channel_ids),
@@ -84,7 +84,7 @@ def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
         .first()
     )
     if row is None:
-        raise NotThere("There is no such verdict on this farm.")
+        raise NotFound("There is no such verdict on this farm.")
     if row.undone_at is not None:
         return row
     with connection.cursor() as cursor:

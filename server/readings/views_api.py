@@ -11,19 +11,19 @@ from ninja import Field, Query, Router, Status
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
 from core.quality.flags import rule_book, rule_versions
+from server.base.error_schema import ERRORS
+from server.base.errors import Problem, RequestError
+from server.base.moment import Moment
+from server.base.schema import Keys, Schema
+from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.instruments.services import find_instrument
-from server.moment import Moment
 from server.readings.chart import chart_lines
 from server.readings.export import CONTENT_TYPES, ExportFormat, readings_table, written
 from server.readings.models import ReadingBatch, ReadingVerdict, Verdict
 from server.readings.undo import undo_batch
 from server.readings.verdicts import give_verdict, undo_verdict
-from server.refusal import Problem, Refused
-from server.refusal_schema import REFUSALS
-from server.schema import Keys, Schema
-from server.signed_in import person
 
 router = Router(tags=["readings"])
 MAX_YEARS = 20
@@ -131,7 +131,7 @@ def _instants(first: datetime, last: datetime, zone: str) -> tuple[datetime, dat
     local = ZoneInfo(zone)
     a, b = (x if x.tzinfo else x.replace(tzinfo=local) for x in (first, last))
     if b < a or (b - a).days > MAX_YEARS * 366:
-        raise Refused(
+        raise RequestError(
             "That stretch can't be shown.",
             (Problem(field="last", message="It ends after it begins, within twenty years."),),
         )
@@ -140,7 +140,7 @@ def _instants(first: datetime, last: datetime, zone: str) -> tuple[datetime, dat
 
 @router.get(
     "/farms/{slug}/instruments/{instrument_id}/chart",
-    response={200: ChartOut, **REFUSALS},
+    response={200: ChartOut, **ERRORS},
     operation_id="chart",
 )
 def get_chart(
@@ -175,7 +175,7 @@ def get_chart(
 
 @router.get(
     "/farms/{slug}/instruments/{instrument_id}/export",
-    response={200: bytes, **REFUSALS},
+    response={200: bytes, **ERRORS},
     operation_id="export_readings",
 )
 def get_export(
@@ -192,7 +192,7 @@ def get_export(
     return answer
 
 
-@router.get("/quality-rules", response={200: RulesOut, **REFUSALS}, operation_id="quality_rules")
+@router.get("/quality-rules", response={200: RulesOut, **ERRORS}, operation_id="quality_rules")
 def get_rules(request: HttpRequest) -> RulesOut:
     """The rules that readings are held against."""
     book = rule_book()
@@ -232,7 +232,7 @@ def _verdict_out(row: ReadingVerdict) -> VerdictOut:
 
 @router.get(
     "/farms/{slug}/instruments/{instrument_id}/verdicts",
-    response={200: list[VerdictOut], **REFUSALS},
+    response={200: list[VerdictOut], **ERRORS},
     operation_id="verdicts",
 )
 def get_verdicts(request: HttpRequest, slug: str, instrument_id: int) -> list[VerdictOut]:
@@ -243,7 +243,7 @@ def get_verdicts(request: HttpRequest, slug: str, instrument_id: int) -> list[Ve
 
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/verdicts",
-    response={201: VerdictOut, **REFUSALS},
+    response={201: VerdictOut, **ERRORS},
     operation_id="give_verdict",
 )
 def post_verdict(
@@ -260,7 +260,7 @@ def post_verdict(
 
 @router.delete(
     "/farms/{slug}/verdicts/{verdict_id}",
-    response={200: VerdictOut, **REFUSALS},
+    response={200: VerdictOut, **ERRORS},
     operation_id="undo_verdict",
 )
 def delete_verdict(request: HttpRequest, slug: str, verdict_id: int) -> VerdictOut:
@@ -270,7 +270,7 @@ def delete_verdict(request: HttpRequest, slug: str, verdict_id: int) -> VerdictO
 
 @router.get(
     "/farms/{slug}/batches",
-    response={200: list[BatchOut], **REFUSALS},
+    response={200: list[BatchOut], **ERRORS},
     operation_id="batches",
 )
 def get_batches(request: HttpRequest, slug: str) -> list[BatchOut]:
@@ -306,7 +306,7 @@ def get_batches(request: HttpRequest, slug: str) -> list[BatchOut]:
 
 @router.delete(
     "/farms/{slug}/batches/{batch_id}",
-    response={200: UndoneOut, **REFUSALS},
+    response={200: UndoneOut, **ERRORS},
     operation_id="undo_batch",
 )
 def delete_batch(request: HttpRequest, slug: str, batch_id: int) -> UndoneOut:
@@ -316,6 +316,6 @@ def delete_batch(request: HttpRequest, slug: str, batch_id: int) -> UndoneOut:
         pk=batch_id, file_import__isnull=False
     )
     if of_file.exists():
-        raise Refused("A file may be long: take it back from its own page.")
+        raise RequestError("A file may be long: take it back from its own page.")
     done = undo_batch(access, batch_id)
     return UndoneOut(removed=done.removed, restored=done.restored)

@@ -6,14 +6,14 @@ from urllib.parse import urlencode
 from django.http import HttpRequest
 from ninja import Router
 
+from server.base.error_schema import ERRORS
+from server.base.errors import NotFound
+from server.base.signed_in import person
 from server.farms.access import enter
 from server.instruments.models import Channel
-from server.refusal import NotThere
-from server.refusal_schema import REFUSALS
 from server.sensorthings.entities import Catalogue, catalogue_of
 from server.sensorthings.observations import TIMES, observation_page
 from server.sensorthings.options import Options, read_options
-from server.signed_in import person
 
 router = Router(tags=["sensorthings"])
 ROOT = "/farms/{slug}/sensorthings/v1.1"
@@ -50,8 +50,8 @@ def _one(catalogue: Catalogue, name: str, key: int) -> Answer:
     raise _missing(name, key)
 
 
-def _missing(name: str, key: int) -> NotThere:
-    return NotThere(f"There is no {name}({key}) on this farm.")
+def _missing(name: str, key: int) -> NotFound:
+    return NotFound(f"There is no {name}({key}) on this farm.")
 
 
 def _related(catalogue: Catalogue, name: str, entity: Answer, other: str) -> Any:
@@ -127,7 +127,7 @@ def _observations(request: HttpRequest, slug: str, key: int | None) -> Answer:
     return out
 
 
-@router.get(ROOT, response={200: dict, **REFUSALS}, operation_id="sensorthings")
+@router.get(ROOT, response={200: dict, **ERRORS}, operation_id="sensorthings")
 def get_service(request: HttpRequest, slug: str) -> Answer:
     """The entity sets that can be read."""
     catalogue = _open(request, slug)
@@ -136,7 +136,7 @@ def get_service(request: HttpRequest, slug: str) -> Answer:
 
 
 @router.get(
-    f"{ROOT}/Observations", response={200: dict, **REFUSALS}, operation_id="sensorthings_readings"
+    f"{ROOT}/Observations", response={200: dict, **ERRORS}, operation_id="sensorthings_readings"
 )
 def get_observations(request: HttpRequest, slug: str) -> Answer:
     """Observations of all datastreams, by time."""
@@ -145,7 +145,7 @@ def get_observations(request: HttpRequest, slug: str) -> Answer:
 
 @router.get(
     f"{ROOT}/Datastreams({{key}})/Observations",
-    response={200: dict, **REFUSALS},
+    response={200: dict, **ERRORS},
     operation_id="sensorthings_datastream_readings",
 )
 def get_observations_of(request: HttpRequest, slug: str, key: int) -> Answer:
@@ -153,7 +153,7 @@ def get_observations_of(request: HttpRequest, slug: str, key: int) -> Answer:
     return _observations(request, slug, key)
 
 
-@router.get(f"{ROOT}/{{name}}", response={200: dict, **REFUSALS}, operation_id="sensorthings_set")
+@router.get(f"{ROOT}/{{name}}", response={200: dict, **ERRORS}, operation_id="sensorthings_set")
 def get_set(request: HttpRequest, slug: str, name: str) -> Answer:
     """An entity set, or one entity as ``Things(1)``."""
     catalogue = _open(request, slug)
@@ -166,7 +166,7 @@ def get_set(request: HttpRequest, slug: str, name: str) -> Answer:
 
 @router.get(
     f"{ROOT}/{{name}}/{{other}}",
-    response={200: dict, **REFUSALS},
+    response={200: dict, **ERRORS},
     operation_id="sensorthings_related",
 )
 def get_related(request: HttpRequest, slug: str, name: str, other: str) -> Answer:
@@ -174,7 +174,7 @@ def get_related(request: HttpRequest, slug: str, name: str, other: str) -> Answe
     catalogue = _open(request, slug)
     set_name, key = _split(name)
     if key is None or other not in _EXPANDABLE.get(set_name, frozenset()):
-        raise NotThere("There is no such relation.")
+        raise NotFound("There is no such relation.")
     found = _related(catalogue, set_name, _one(catalogue, set_name, key), other)
     if isinstance(found, dict):
         return found
@@ -189,5 +189,5 @@ def _split(name: str) -> tuple[str, int | None]:
     key = rest.removesuffix(")")
     well = set_name in SETS and (not bracket or (rest.endswith(")") and key.isdecimal()))
     if not well or len(key) > 18:
-        raise NotThere(f"There is no {name[:40]} here.")
+        raise NotFound(f"There is no {name[:40]} here.")
     return set_name, int(key) if bracket else None

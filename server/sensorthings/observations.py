@@ -8,11 +8,11 @@ from django.db import connection
 
 from core.instrument.reading_units import UNIT_OF_CODE
 from core.quality.flags import doubted, reasons
+from server.base.errors import Problem, RequestError
 from server.readings.binary_copy import copy_out
 from server.readings.channels import channel_facts
 from server.readings.judging import STORED, derived_values, effective_flags
 from server.readings.store import instant
-from server.refusal import Problem, Refused
 from server.sensorthings.options import Comparison, Options
 
 TIMES = ("phenomenonTime", "resultTime")
@@ -35,13 +35,13 @@ def time_bounds(filters: tuple[Comparison, ...]) -> tuple[datetime, datetime]:
 
     Raises
     ------
-    Refused
+    RequestError
         On a comparison with anything but an instant, or by ne.
     """
     low, high = EARLIEST.timestamp(), LATEST.timestamp()
     for c in filters:
         if not isinstance(c.value, datetime) or c.op == "ne":
-            raise Refused(
+            raise RequestError(
                 "The query can't be answered.",
                 (
                     Problem(

@@ -13,7 +13,7 @@ from typing import Any
 
 from django.http import QueryDict
 
-from server.refusal import Problem, Refused
+from server.base.errors import Problem, RequestError
 
 MAX_TOP = 5_000
 DEFAULT_TOP = 100
@@ -65,8 +65,10 @@ class Options:
     asked: dict[str, str] = field(default_factory=dict)
 
 
-def _wrong(field_name: str, message: str) -> Refused:
-    return Refused("The query can't be answered.", (Problem(field=field_name, message=message),))
+def _wrong(field_name: str, message: str) -> RequestError:
+    return RequestError(
+        "The query can't be answered.", (Problem(field=field_name, message=message),)
+    )
 
 
 def _whole(query: dict[str, str], name: str, default: int, most: int) -> int:
@@ -92,7 +94,7 @@ def read_filter(text: str) -> tuple[Comparison, ...]:
 
     Raises
     ------
-    Refused
+    RequestError
         With the place where it can't be read.
     """
     found, at = [], 0
@@ -125,7 +127,7 @@ def read_options(
 
     Raises
     ------
-    Refused
+    RequestError
         On an option that is not offered or can't be read.
     """
     query = {k: v for k, v in given.items() if isinstance(v, str)}

@@ -6,16 +6,15 @@ from ninja import Field, File, Form, Router, Status, UploadedFile
 
 from core.soil.by_hand import by_hand_steps
 from core.soil.triangle import PATCHES
-from server.confined import content_of, read_confined
+from server.base.error_schema import ERRORS
+from server.base.errors import Problem, RequestError
+from server.base.moment import Day
+from server.base.schema import DoneOut, Keys, Schema
+from server.base.signed_in import person
 from server.crops.services import crop_by_key
-from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
-from server.moment import Day
-from server.refusal import Problem, Refused
-from server.refusal_schema import REFUSALS
-from server.schema import Keys, Schema
-from server.signed_in import person
+from server.files.confined import content_of, read_confined
 from server.soils.convert import horizon_in, typed_profile
 from server.soils.laboratory_file import Sheet, SheetSoil, read_laboratory_file
 from server.soils.models import SoilProfile
@@ -61,7 +60,7 @@ class PutSoilIn(Schema):
     reason: str = Field("", max_length=300)
 
 
-@router.get("/textures", response={200: TexturesOut, **REFUSALS}, operation_id="textures")
+@router.get("/textures", response={200: TexturesOut, **ERRORS}, operation_id="textures")
 def textures(request: HttpRequest) -> TexturesOut:
     return TexturesOut(
         triangle=[
@@ -78,7 +77,7 @@ def textures(request: HttpRequest) -> TexturesOut:
     )
 
 
-@router.get("/farms/{slug}/soils", response={200: list[SoilRow], **REFUSALS}, operation_id="soils")
+@router.get("/farms/{slug}/soils", response={200: list[SoilRow], **ERRORS}, operation_id="soils")
 def soils(request: HttpRequest, slug: str) -> list[SoilRow]:
     """The library: soils in use, and those kept for use; no longer used ones are left out."""
     access = enter(person(request), slug)
@@ -90,14 +89,12 @@ def soils(request: HttpRequest, slug: str) -> list[SoilRow]:
     ]
 
 
-@router.post("/farms/{slug}/soils", response={201: SoilRef, **REFUSALS}, operation_id="make_soil")
+@router.post("/farms/{slug}/soils", response={201: SoilRef, **ERRORS}, operation_id="make_soil")
 def make_soil(request: HttpRequest, slug: str, data: SoilIn) -> Status[SoilProfile]:
     return Status(201, save_soil(enter(person(request), slug, Action.SET_UP_GROUND), data))
 
 
-@router.get(
-    "/farms/{slug}/soils/{soil_id}", response={200: SoilOut, **REFUSALS}, operation_id="soil"
-)
+@router.get("/farms/{slug}/soils/{soil_id}", response={200: SoilOut, **ERRORS}, operation_id="soil")
 def soil(request: HttpRequest, slug: str, soil_id: int) -> SoilOut:
     access = enter(person(request), slug)
     found = find_soil(access, soil_id)
@@ -112,14 +109,14 @@ def soil(request: HttpRequest, slug: str, soil_id: int) -> SoilOut:
 
 
 @router.put(
-    "/farms/{slug}/soils/{soil_id}", response={200: SoilRef, **REFUSALS}, operation_id="change_soil"
+    "/farms/{slug}/soils/{soil_id}", response={200: SoilRef, **ERRORS}, operation_id="change_soil"
 )
 def change_soil(request: HttpRequest, slug: str, soil_id: int, data: SoilIn) -> SoilProfile:
     return save_soil(enter(person(request), slug, Action.SET_UP_GROUND), data, soil_id)
 
 
 @router.delete(
-    "/farms/{slug}/soils/{soil_id}", response={200: DoneOut, **REFUSALS}, operation_id="delete_soil"
+    "/farms/{slug}/soils/{soil_id}", response={200: DoneOut, **ERRORS}, operation_id="delete_soil"
 )
 def remove_soil(request: HttpRequest, slug: str, soil_id: int) -> DoneOut:
     delete_soil(enter(person(request), slug, Action.SET_UP_GROUND), soil_id)
@@ -128,7 +125,7 @@ def remove_soil(request: HttpRequest, slug: str, soil_id: int) -> DoneOut:
 
 @router.post(
     "/farms/{slug}/soils/{soil_id}/blocks",
-    response={200: DoneOut, **REFUSALS},
+    response={200: DoneOut, **ERRORS},
     operation_id="put_soil_under",
 )
 def put_under(request: HttpRequest, slug: str, soil_id: int, data: PutSoilIn) -> DoneOut:
@@ -140,7 +137,7 @@ def put_under(request: HttpRequest, slug: str, soil_id: int, data: PutSoilIn) ->
 
 @router.post(
     "/farms/{slug}/soil-preview",
-    response={200: SoilPreviewOut, **REFUSALS},
+    response={200: SoilPreviewOut, **ERRORS},
     operation_id="soil_preview",
 )
 def preview(request: HttpRequest, slug: str, data: SoilPreviewIn) -> SoilPreviewOut:
@@ -159,7 +156,7 @@ def _wrong_with(soil: SheetSoil, sheet: Sheet) -> list[Problem]:
     def check(horizons: list[HorizonIn], rows: list[int]) -> None:
         try:
             typed_profile(horizons)
-        except Refused as refused:
+        except RequestError as refused:
             for problem in refused.problems:
                 _, at, field = problem.field.split(".", 2)
                 column = sheet.headings.get(field, field)
@@ -175,7 +172,7 @@ def _wrong_with(soil: SheetSoil, sheet: Sheet) -> list[Problem]:
 
 @router.post(
     "/farms/{slug}/laboratory",
-    response={200: LaboratoryOut, **REFUSALS},
+    response={200: LaboratoryOut, **ERRORS},
     operation_id="import_laboratory",
 )
 def laboratory(
@@ -186,7 +183,7 @@ def laboratory(
     sheet = read_confined(read_laboratory_file, content_of(file))
     problems = [p for found in sheet.soils for p in _wrong_with(found, sheet)]
     if problems:
-        raise Refused("The sheet needs mending; nothing was saved.", tuple(problems))
+        raise RequestError("The sheet needs mending; nothing was saved.", tuple(problems))
     names = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)
     there = {n.lower() for n in names.values_list("name", flat=True)}
     if not dry_run:

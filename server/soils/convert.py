@@ -7,7 +7,7 @@ from core.soil.horizon import CurveShape, HorizonProblem, LimitMethod
 from core.soil.horizon import Horizon as HorizonInput
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from server.refusal import Problem, Refused
+from server.base.errors import Problem, RequestError
 from server.soils.models import Horizon, SoilProfile
 from server.soils.schemas import HorizonIn, Point
 
@@ -69,14 +69,14 @@ def typed_profile(horizons: Sequence[HorizonIn]) -> Profile:
 
     Raises
     ------
-    Refused
+    RequestError
         With the path of the field to mend.
     """
     try:
         return Profile.from_horizons([typed_horizon(h) for h in horizons])
     except HorizonProblem as problem:
         field = _FIELD.get(problem.field, problem.field)
-        raise Refused(
+        raise RequestError(
             "The soil needs mending.",
             (Problem(field=f"horizons.{problem.index}.{field}", message=problem.message),),
         ) from None

@@ -6,8 +6,7 @@ from dataclasses import dataclass, field
 from core.soil.horizon import LimitMethod
 from core.soil.retention import WILTING_TENSION_KPA
 from core.soil.saxton_rawls import PARTICLE_DENSITY
-from server.soils.schemas import HorizonIn, Point
-from server.table_file import (
+from server.files.table_file import (
     MISSING,
     FileProblems,
     cell_number,
@@ -15,6 +14,7 @@ from server.table_file import (
     read_rows,
     read_text,
 )
+from server.soils.schemas import HorizonIn, Point
 
 # What a column may be called; the first word that fits names it.
 _NAMES: dict[str, tuple[str, ...]] = {
@@ -138,7 +138,7 @@ def read_laboratory_file(data: bytes) -> Sheet:
 
     Raises
     ------
-    Refused
+    RequestError
         With row, column and cure of each problem.
     """
     text = read_text(data)

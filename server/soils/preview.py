@@ -112,7 +112,7 @@ def soil_preview(horizons: list[HorizonIn], crop: Crop | None, day: int | None) 
 
     Raises
     ------
-    Refused
+    RequestError
         With the path of the field to mend.
     """
     profile = typed_profile(horizons)

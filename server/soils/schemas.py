@@ -4,8 +4,8 @@ from ninja import Field
 
 from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
-from server.moment import Day
-from server.schema import Name, Schema
+from server.base.moment import Day
+from server.base.schema import Name, Schema
 
 
 class Point(Schema):

@@ -8,6 +8,7 @@ from django.db.models import Q, QuerySet
 
 from core.soil.horizon_limits import HorizonLimits
 from core.soil.profile import Profile
+from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.crop import season_crop, season_under_way
 from server.blocks.models import Block
 from server.farms.access import Access
@@ -15,7 +16,6 @@ from server.farms.rules import Action
 from server.limits.change import put_in_force
 from server.limits.models import BlockSoil
 from server.limits.roots import require_depth
-from server.refusal import NotThere, Problem, Refused
 from server.soils.convert import soil_profile, typed_profile, write_horizons
 from server.soils.models import SoilProfile
 from server.soils.schemas import SoilHorizonRow, SoilIn, SoilRow
@@ -34,11 +34,11 @@ def find_soil(access: Access, soil_id: int) -> SoilProfile:
 
     Raises
     ------
-    NotThere
+    NotFound
     """
     soil = soils_of(access).filter(pk=soil_id).first()
     if soil is None:
-        raise NotThere("There is no such soil on this farm.")
+        raise NotFound("There is no such soil on this farm.")
     return soil
 
 
@@ -107,7 +107,7 @@ def _check_name(access: Access, name: str, but: SoilProfile | None) -> None:
     elif same.exclude(pk=but.pk if but else None).exists():
         problem = f"{name} exists already. Choose another name."
     if problem:
-        raise Refused("The soil was not saved.", (Problem(field="name", message=problem),))
+        raise RequestError("The soil was not saved.", (Problem(field="name", message=problem),))
 
 
 def _require_roots(
@@ -160,14 +160,14 @@ def put_soil_under(
 
     Raises
     ------
-    NotThere
+    NotFound
         When the soil or one of the blocks is not the farm's.
     """
     access.require(Action.SET_UP_GROUND)
     soil = find_soil(access, soil_id)
     known = Block.objects.for_farm(access.farm).filter(pk__in=block_ids).count()
     if known != len(set(block_ids)):
-        raise NotThere("There is no such block on this farm.")
+        raise NotFound("There is no such block on this farm.")
     _require_roots(access, block_ids, soil_profile(soil), "Nothing was changed.", "soil_id")
     put_in_force(access, block_ids, soil, from_on, reason)
 
@@ -178,7 +178,7 @@ def delete_soil(access: Access, soil_id: int) -> None:
     access.require(Action.SET_UP_GROUND)
     soil = find_soil(access, soil_id)
     if BlockSoil.objects.for_farm(access.farm).filter(soil=soil).exists():
-        raise Refused(
+        raise RequestError(
             "The soil was not removed: blocks stand on it, or stood on it. "
             "Give them another soil; it then stays for their past only."
         )

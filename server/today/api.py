@@ -3,12 +3,11 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from server.done import DoneOut
+from server.base.error_schema import ERRORS
+from server.base.schema import DoneOut, Schema
+from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.models import Membership
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
 from server.today.calendar import feed_of, has_token, new_token, revoke_token
 from server.today.rows import summary
 from server.today.sheets import as_csv, as_pdf
@@ -34,7 +33,7 @@ class CalendarOut(Schema):
     path: str
 
 
-@router.get("/farms/{slug}/today", response={200: TellingOut, **REFUSALS}, operation_id="today")
+@router.get("/farms/{slug}/today", response={200: TellingOut, **ERRORS}, operation_id="today")
 def today(request: HttpRequest, slug: str) -> TellingOut:
     access = enter(person(request), slug)
     mine = Membership.objects.get(farm=access.farm, user=access.user)
@@ -46,7 +45,7 @@ def today(request: HttpRequest, slug: str) -> TellingOut:
 
 
 @router.put(
-    "/farms/{slug}/today/mail", response={200: MailIn, **REFUSALS}, operation_id="set_morning_mail"
+    "/farms/{slug}/today/mail", response={200: MailIn, **ERRORS}, operation_id="set_morning_mail"
 )
 def mail(request: HttpRequest, slug: str, data: MailIn) -> MailIn:
     """Whether the morning's summary comes by mail."""
@@ -57,7 +56,7 @@ def mail(request: HttpRequest, slug: str, data: MailIn) -> MailIn:
     return data
 
 
-@router.get("/farms/{slug}/today.csv", operation_id="today_csv", response={200: str, **REFUSALS})
+@router.get("/farms/{slug}/today.csv", operation_id="today_csv", response={200: str, **ERRORS})
 def table(request: HttpRequest, slug: str) -> HttpResponse:
     farm = enter(person(request), slug).farm
     answer = HttpResponse(as_csv(farm), content_type="text/csv; charset=utf-8")
@@ -65,7 +64,7 @@ def table(request: HttpRequest, slug: str) -> HttpResponse:
     return answer
 
 
-@router.get("/farms/{slug}/today.pdf", operation_id="today_pdf", response={200: str, **REFUSALS})
+@router.get("/farms/{slug}/today.pdf", operation_id="today_pdf", response={200: str, **ERRORS})
 def page(request: HttpRequest, slug: str) -> HttpResponse:
     access = enter(person(request), slug)
     farm = access.farm
@@ -75,7 +74,7 @@ def page(request: HttpRequest, slug: str) -> HttpResponse:
 
 
 @router.post(
-    "/farms/{slug}/calendar", response={200: CalendarOut, **REFUSALS}, operation_id="new_calendar"
+    "/farms/{slug}/calendar", response={200: CalendarOut, **ERRORS}, operation_id="new_calendar"
 )
 def make_calendar(request: HttpRequest, slug: str) -> CalendarOut:
     """A new private address of the planned sets; the one before it stops working."""
@@ -83,7 +82,7 @@ def make_calendar(request: HttpRequest, slug: str) -> CalendarOut:
 
 
 @router.delete(
-    "/farms/{slug}/calendar", response={200: DoneOut, **REFUSALS}, operation_id="revoke_calendar"
+    "/farms/{slug}/calendar", response={200: DoneOut, **ERRORS}, operation_id="revoke_calendar"
 )
 def end_calendar(request: HttpRequest, slug: str) -> DoneOut:
     revoke_token(enter(person(request), slug))
@@ -94,7 +93,7 @@ def end_calendar(request: HttpRequest, slug: str) -> DoneOut:
     "/calendar/{token}.ics",
     auth=None,
     operation_id="calendar_feed",
-    response={200: str, **REFUSALS},
+    response={200: str, **ERRORS},
 )
 def calendar(request: HttpRequest, token: str) -> HttpResponse:
     """The feed behind a private address; whoever has the address may read it."""

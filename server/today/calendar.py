@@ -8,9 +8,9 @@ from django.db import transaction
 from icalendar import Calendar, Event
 
 from server.advice.models import CalendarToken
+from server.base.errors import NotFound
 from server.farms.access import Access
 from server.farms.models import Farm, Membership
-from server.refusal import NotThere
 from server.today.units import Shown
 from server.water.models import Irrigation
 
@@ -53,13 +53,13 @@ def feed_of(token: str) -> bytes:
 
     Raises
     ------
-    NotThere
+    NotFound
         Also when its person left the farm.
     """
     row = CalendarToken.objects.filter(hashed=_hash(token)).select_related("farm", "user").first()
     member = row and Membership.objects.filter(farm=row.farm, user=row.user).exists()
     if row is None or not member:
-        raise NotThere("There is no such calendar. Make a new address in the application.")
+        raise NotFound("There is no such calendar. Make a new address in the application.")
     return feed(row.farm, row.user.units)
 
 

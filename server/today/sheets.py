@@ -7,8 +7,8 @@ from django.template.loader import render_to_string
 
 from core.advice.vocabulary import State
 from server.accounts.models import User
-from server.confined import read_confined
 from server.farms.models import Farm
+from server.files.confined import read_confined
 from server.today.rows import TodayRow, due, today_rows
 from server.today.units import Shown
 

@@ -12,8 +12,8 @@ from procrastinate.contrib.django import app
 from server.accounts.models import User
 from server.advice.record import MORNING, record_day
 from server.advice.stored import needs_refresh, refresh
+from server.base.incident import isolated
 from server.farms.models import Farm, Membership
-from server.incident import isolated
 from server.today.models import MorningSent
 from server.today.rows import summary
 

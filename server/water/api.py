@@ -13,17 +13,16 @@ from core.irrigation.intake import BASIC_INTAKE_MM_H, check_intake
 from core.irrigation.run import CARRIED, SURFACE
 from core.irrigation.system import SystemKind, SystemProblem
 from core.units import water_volume_m3
+from server.base.error_schema import ERRORS
+from server.base.errors import NotFound, Problem, RequestError
+from server.base.moment import Day
+from server.base.schema import DoneOut, Schema
+from server.base.signed_in import person
 from server.blocks.models import Block
 from server.blocks.services import find_block
-from server.done import DoneOut
 from server.farms.access import enter
 from server.farms.rules import Action
 from server.limits.change import timeline
-from server.moment import Day
-from server.refusal import NotThere, Problem, Refused
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
 from server.soils.convert import soil_profile
 from server.soils.services import find_soil
 from server.water.models import CatchCanTest
@@ -103,7 +102,7 @@ class CatchOut(Schema):
 
 @router.post(
     "/farms/{slug}/irrigation-design",
-    response={200: DesignOut, **REFUSALS},
+    response={200: DesignOut, **ERRORS},
     operation_id="irrigation_design",
 )
 def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
@@ -112,7 +111,7 @@ def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
     try:
         design = design_of(data.kind, data.figures)
     except SystemProblem as problem:
-        raise Refused(
+        raise RequestError(
             "Some figures are missing.",
             (Problem(field=f"system.design.{problem.field}", message=problem.message),),
         ) from None
@@ -158,7 +157,7 @@ def _uniformity(data: CatchIn) -> Uniformity:
     try:
         return uniformity(data.catch_mm, data.distance_m)
     except ValueError as problem:
-        raise Refused(
+        raise RequestError(
             "The test can't be worked out.",
             (Problem(field="catch_mm", message=f"{str(problem).capitalize()}."),),
         ) from None
@@ -194,7 +193,7 @@ def _row(block: Block, data: CatchIn) -> CatchCanTest:
 HERE = "/farms/{slug}/blocks/{block_id}/catch-cans"
 
 
-@router.get(HERE, response={200: list[CatchOut], **REFUSALS}, operation_id="catch_cans")
+@router.get(HERE, response={200: list[CatchOut], **ERRORS}, operation_id="catch_cans")
 def tests_of(request: HttpRequest, slug: str, block_id: int) -> list[CatchOut]:
     """The block's tests, the newest first."""
     block = find_block(enter(person(request), slug), block_id)
@@ -202,19 +201,19 @@ def tests_of(request: HttpRequest, slug: str, block_id: int) -> list[CatchOut]:
 
 
 @router.post(
-    HERE + "/preview", response={200: CatchOut, **REFUSALS}, operation_id="preview_catch_cans"
+    HERE + "/preview", response={200: CatchOut, **ERRORS}, operation_id="preview_catch_cans"
 )
 def preview(request: HttpRequest, slug: str, block_id: int, data: CatchIn) -> CatchOut:
     """Uniformity of the cans as they are typed; nothing is saved."""
     return _catch_out(_row(find_block(enter(person(request), slug), block_id), data))
 
 
-@router.post(HERE, response={201: CatchOut, **REFUSALS}, operation_id="save_catch_cans")
+@router.post(HERE, response={201: CatchOut, **ERRORS}, operation_id="save_catch_cans")
 def save(request: HttpRequest, slug: str, block_id: int, data: CatchIn) -> Status[CatchOut]:
     access = enter(person(request), slug, Action.RECORD_READINGS)
     row = _row(find_block(access, block_id), data)
     if row.on > access.farm.now().date():
-        raise Refused(
+        raise RequestError(
             "The test was not saved.", (Problem(field="on", message="It lies in the future."),)
         )
     row.save()
@@ -222,12 +221,12 @@ def save(request: HttpRequest, slug: str, block_id: int, data: CatchIn) -> Statu
 
 
 @router.delete(
-    HERE + "/{test_id}", response={200: DoneOut, **REFUSALS}, operation_id="delete_catch_cans"
+    HERE + "/{test_id}", response={200: DoneOut, **ERRORS}, operation_id="delete_catch_cans"
 )
 def remove(request: HttpRequest, slug: str, block_id: int, test_id: int) -> DoneOut:
     access = enter(person(request), slug, Action.RECORD_READINGS)
     row = find_block(access, block_id).catch_can_tests.filter(pk=test_id).first()
     if row is None:
-        raise NotThere("There is no such test.")
+        raise NotFound("There is no such test.")
     row.delete()
     return DoneOut()

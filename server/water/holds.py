@@ -7,13 +7,12 @@ from django.db import transaction
 from ninja import Field
 
 from core.advice.holds import HoldKind
+from server.base.errors import NotFound, Problem, RequestError
+from server.base.moment import AHEAD, TOO_FAR_AHEAD, Moment, to_instant
+from server.base.schema import Keys, Schema
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.moment import AHEAD, TOO_FAR_AHEAD, Moment
-from server.readings.local_time import to_instant
-from server.refusal import NotThere, Problem, Refused
-from server.schema import Keys, Schema
 from server.water.models import Hold
 
 LONGEST = timedelta(days=120)
@@ -58,7 +57,7 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.DECIDE)
     blocks = find_blocks(access, data.block_ids)
@@ -80,7 +79,7 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
     elif end - start > LONGEST:
         problems.append(Problem(field="ends_at", message="A hold lasts 120 days at most."))
     if problems or start is None or end is None:
-        raise Refused("The hold was not saved.", tuple(problems))
+        raise RequestError("The hold was not saved.", tuple(problems))
     rows = []
     for block in blocks:
         row = Hold(
@@ -101,5 +100,5 @@ def lift_hold(access: Access, hold_id: int) -> None:
     access.require(Action.DECIDE)
     row = Hold.objects.for_farm(access.farm).filter(pk=hold_id).first()
     if row is None:
-        raise NotThere("There is no such hold on this farm.")
+        raise NotFound("There is no such hold on this farm.")
     row.delete()

@@ -7,9 +7,9 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from core.advice.holds import HoldKind
+from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
-from server.moment import bounded
 
 
 class Irrigation(FarmOwned):

@@ -7,11 +7,11 @@ from ninja import Field
 
 from core.advice.inputs import PlannedSet, Watering
 from core.irrigation.passes import Arrival, Going, Pass, PassProblem, Position
+from server.base.errors import Problem
+from server.base.moment import Moment
+from server.base.schema import Schema
 from server.blocks.models import Block
 from server.instruments.models import Instrument
-from server.moment import Moment
-from server.refusal import Problem
-from server.schema import Schema
 from server.water.equipment import block_system
 from server.water.models import Irrigation
 

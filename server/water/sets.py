@@ -9,15 +9,14 @@ from zoneinfo import ZoneInfo
 from django.db import transaction
 
 from core.units import water_depth_mm
+from server.base.errors import NotFound, Problem, RequestError
+from server.base.moment import AHEAD, TOO_FAR_AHEAD, to_instant
 from server.blocks.models import Block
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.models import Farm
 from server.farms.rules import Action
-from server.moment import AHEAD, TOO_FAR_AHEAD
 from server.readings.around_water import judge_around_water
-from server.readings.local_time import to_instant
-from server.refusal import NotThere, Problem, Refused
 from server.water.equipment import block_system
 from server.water.meter import beside_on_meter, spread_meter, watered_m2
 from server.water.models import Irrigation
@@ -57,7 +56,7 @@ def find_set(access: Access, set_id: int) -> Irrigation:
 
     Raises
     ------
-    NotThere
+    NotFound
     """
     row: Irrigation | None = (
         Irrigation.objects.for_farm(access.farm)
@@ -67,14 +66,14 @@ def find_set(access: Access, set_id: int) -> Irrigation:
         .first()
     )
     if row is None:
-        raise NotThere("There is no such set on this farm.")
+        raise NotFound("There is no such set on this farm.")
     return row
 
 
 def _instant(farm: Farm, at: datetime, field: str) -> datetime:
     moment = to_instant(at, ZoneInfo(farm.time_zone))
     if moment is None:
-        raise Refused(
+        raise RequestError(
             "The set was not saved.",
             (Problem(field=field, message="That time was skipped when the clocks went forward."),),
         )
@@ -108,7 +107,7 @@ def _times(farm: Farm, said: SetFigures, usual_hours: float) -> tuple[datetime, 
             Problem(field="started_at", message="It lies in the past; log it as done instead.")
         )
     if problems:
-        raise Refused("The set was not saved.", tuple(problems))
+        raise RequestError("The set was not saved.", tuple(problems))
     return start, end
 
 
@@ -118,7 +117,7 @@ def _metered_mm(said: SetFigures, area_m2: float) -> float | None:
     if first is None or last is None:
         return None
     if last <= first:
-        raise Refused(
+        raise RequestError(
             "The set was not saved.",
             (
                 Problem(
@@ -156,14 +155,14 @@ def _check(access: Access, said: SetFigures) -> None:
     if said.hours is not None and not 0 < said.hours <= LONGEST / timedelta(hours=1):
         problems.append(Problem(field="hours", message="Give hours above 0, ten days at most."))
     if problems:
-        raise Refused("The set was not saved.", tuple(problems))
+        raise RequestError("The set was not saved.", tuple(problems))
 
 
 def _check_way(row: Irrigation) -> None:
     """Refuse places that can't be; also where nothing moves yet, for another system may be put
     on the block."""
     if problems := pass_problems(row):
-        raise Refused("The set was not saved.", problems)
+        raise RequestError("The set was not saved.", problems)
 
 
 @transaction.atomic
@@ -174,12 +173,12 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
 
     Raises
     ------
-    Refused
+    RequestError
     """
     _check(access, said)
     blocks = find_blocks(access, block_ids)
     if not blocks:
-        raise Refused(
+        raise RequestError(
             "The set was not saved.", (Problem(field="block_ids", message="Choose a block."),)
         )
     metered = _metered_mm(said, said.share * sum(b.area_m2 for b in blocks))
@@ -223,17 +222,17 @@ def begin_set(
 
     Raises
     ------
-    Refused
+    RequestError
         When it is not a planned one.
     """
     access.require(Action.LOG_WATER)
     row = find_set(access, set_id)
     if row.status != Status.PLANNED:
-        raise Refused(f"This set is {row.status}; only a planned one can be started.")
+        raise RequestError(f"This set is {row.status}; only a planned one can be started.")
     runs = row.ended_at - row.started_at
     start = access.farm.now() if at is None else _instant(access.farm, at, "started_at")
     if start > access.farm.now() + timedelta(minutes=5):
-        raise Refused(
+        raise RequestError(
             "The set was not started.",
             (Problem(field="started_at", message="That time lies in the future."),),
         )
@@ -249,7 +248,7 @@ def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
     """End a running set, or correct any set; what it said before stays in its history."""
     row = find_set(access, set_id)
     if row.status == Status.CANCELLED:
-        raise Refused("This set was cancelled; log another.")
+        raise RequestError("This set was cancelled; log another.")
     _check(access, said)
     before = row.started_at, row.ended_at
     others = beside_on_meter(row)
@@ -283,18 +282,18 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
 
     Raises
     ------
-    Refused
+    RequestError
         Where it does not move on, did not run then, or was seen later already.
     """
     access.require(Action.LOG_WATER)
     row = find_set(access, set_id)
     if not moves_on(row.block):
-        raise Refused("This block is not watered part by part: it has no positions.")
+        raise RequestError("This block is not watered part by part: it has no positions.")
     if row.status not in (Status.RUNNING, Status.DONE):
-        raise Refused(f"This set is {row.status}; start it first.")
+        raise RequestError(f"This set is {row.status}; start it first.")
     at = _instant(access.farm, seen.at, "at")
     if at > access.farm.now() + timedelta(minutes=5):
-        raise Refused(
+        raise RequestError(
             "The position was not saved.",
             (Problem(field="at", message="That time lies in the future."),),
         )
@@ -302,7 +301,7 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     row.positions = [*row.positions, kept.model_dump(mode="json")]
     if problems := pass_problems(row):
         fields = tuple(Problem(field="at", message=p.message) for p in problems)
-        raise Refused("The position was not saved.", fields)
+        raise RequestError("The position was not saved.", fields)
     return _on_its_way(row)
 
 
@@ -312,7 +311,7 @@ def remove_position(access: Access, set_id: int) -> Irrigation:
     access.require(Action.LOG_WATER)
     row = find_set(access, set_id)
     if not row.positions:
-        raise Refused("This set has no position to remove.")
+        raise RequestError("This set has no position to remove.")
     row.positions = row.positions[:-1]
     return _on_its_way(row)
 

@@ -8,14 +8,13 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Status
 
 from core.irrigation.system import SystemKind
+from server.base.error_schema import ERRORS
+from server.base.json_out import json_answer
+from server.base.moment import Moment
+from server.base.schema import DoneOut, Keys, Schema
+from server.base.signed_in import person
 from server.blocks.models import Block
-from server.done import DoneOut
 from server.farms.access import Access, enter
-from server.json_out import json_answer
-from server.moment import Moment
-from server.refusal_schema import REFUSALS
-from server.schema import Keys, Schema
-from server.signed_in import person
 from server.water.equipment import block_system
 from server.water.holds import HoldIn, HoldOut, hold_blocks, hold_out, lift_hold
 from server.water.meter import beside_on_meter, count_by_meter, meter_of
@@ -189,7 +188,7 @@ def _told(access: Access, row: Irrigation) -> SetOut:
     return set_out(row, access.farm.now(), len(beside_on_meter(row)), moves_on(row.block))
 
 
-@router.get("/farms/{slug}/water", response={200: WaterOut, **REFUSALS}, operation_id="water")
+@router.get("/farms/{slug}/water", response={200: WaterOut, **ERRORS}, operation_id="water")
 def water(request: HttpRequest, slug: str, stretch: Query[WaterStretch]) -> HttpResponse:
     """Sets to come and running, then those that are over; holds that are not over; rain."""
     farm = enter(person(request), slug).farm
@@ -232,7 +231,7 @@ def _sets_out(rows: Sequence[Irrigation], now: datetime) -> list[SetOut]:
 
 @router.get(
     "/farms/{slug}/water/blocks",
-    response={200: list[WaterBlock], **REFUSALS},
+    response={200: list[WaterBlock], **ERRORS},
     operation_id="water_blocks",
 )
 def blocks_to_water(request: HttpRequest, slug: str) -> HttpResponse:
@@ -256,7 +255,7 @@ def blocks_to_water(request: HttpRequest, slug: str) -> HttpResponse:
 
 
 @router.post(
-    "/farms/{slug}/water", response={201: list[SetOut], **REFUSALS}, operation_id="give_water"
+    "/farms/{slug}/water", response={201: list[SetOut], **ERRORS}, operation_id="give_water"
 )
 def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
     """Plan, begin or log the same set on one block or several; all or none."""
@@ -268,7 +267,7 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
 
 
 @router.put(
-    "/farms/{slug}/water/{set_id}", response={200: SetOut, **REFUSALS}, operation_id="mend_set"
+    "/farms/{slug}/water/{set_id}", response={200: SetOut, **ERRORS}, operation_id="mend_set"
 )
 def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
     """End a running set, or correct one."""
@@ -278,7 +277,7 @@ def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
 
 @router.post(
     "/farms/{slug}/water/{set_id}/begin",
-    response={200: SetOut, **REFUSALS},
+    response={200: SetOut, **ERRORS},
     operation_id="begin_set",
 )
 def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut:
@@ -288,7 +287,7 @@ def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut
 
 @router.post(
     "/farms/{slug}/water/{set_id}/positions",
-    response={200: SetOut, **REFUSALS},
+    response={200: SetOut, **ERRORS},
     operation_id="add_position",
 )
 def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> SetOut:
@@ -299,7 +298,7 @@ def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> S
 
 @router.delete(
     "/farms/{slug}/water/{set_id}/positions",
-    response={200: SetOut, **REFUSALS},
+    response={200: SetOut, **ERRORS},
     operation_id="remove_position",
 )
 def unsee_machine(request: HttpRequest, slug: str, set_id: int) -> SetOut:
@@ -309,7 +308,7 @@ def unsee_machine(request: HttpRequest, slug: str, set_id: int) -> SetOut:
 
 
 @router.delete(
-    "/farms/{slug}/water/{set_id}", response={200: SetOut, **REFUSALS}, operation_id="cancel_set"
+    "/farms/{slug}/water/{set_id}", response={200: SetOut, **ERRORS}, operation_id="cancel_set"
 )
 def cancel(request: HttpRequest, slug: str, set_id: int) -> SetOut:
     """It will not run, or never did; it stays on record as cancelled."""
@@ -318,14 +317,14 @@ def cancel(request: HttpRequest, slug: str, set_id: int) -> SetOut:
 
 
 @router.post(
-    "/farms/{slug}/holds", response={201: list[HoldOut], **REFUSALS}, operation_id="hold_blocks"
+    "/farms/{slug}/holds", response={201: list[HoldOut], **ERRORS}, operation_id="hold_blocks"
 )
 def hold(request: HttpRequest, slug: str, data: HoldIn) -> Status[list[HoldOut]]:
     return Status(201, [hold_out(h) for h in hold_blocks(enter(person(request), slug), data)])
 
 
 @router.delete(
-    "/farms/{slug}/holds/{hold_id}", response={200: DoneOut, **REFUSALS}, operation_id="lift_hold"
+    "/farms/{slug}/holds/{hold_id}", response={200: DoneOut, **ERRORS}, operation_id="lift_hold"
 )
 def lift(request: HttpRequest, slug: str, hold_id: int) -> DoneOut:
     lift_hold(enter(person(request), slug), hold_id)

@@ -6,14 +6,14 @@ from django.http import HttpRequest
 from ninja import Field, File, Form, Query, Router
 from ninja.files import UploadedFile
 
-from server.confined import content_of, read_confined
+from server.base.error_schema import ERRORS
+from server.base.errors import Problem, RequestError
+from server.base.moment import Day
+from server.base.schema import Schema
+from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.rules import Action
-from server.moment import Day
-from server.refusal import Problem, Refused
-from server.refusal_schema import REFUSALS
-from server.schema import Schema
-from server.signed_in import person
+from server.files.confined import content_of, read_confined
 from server.weather.days import set_day, set_rain, station_of, store_days, worked_out
 from server.weather.forecasts import days_ahead
 from server.weather.hourly_file import Stamp
@@ -126,7 +126,7 @@ def _day_out(row: WeatherDay) -> WeatherDayOut:
     )
 
 
-@router.get("/farms/{slug}/weather", response={200: WeatherOut, **REFUSALS}, operation_id="weather")
+@router.get("/farms/{slug}/weather", response={200: WeatherOut, **ERRORS}, operation_id="weather")
 def weather(request: HttpRequest, slug: str, stretch: Query[WeatherStretch]) -> WeatherOut:
     """Recorded days, the newest first, and the forecast in force."""
     farm = enter(person(request), slug).farm
@@ -150,7 +150,7 @@ def weather(request: HttpRequest, slug: str, stretch: Query[WeatherStretch]) -> 
 
 
 @router.put(
-    "/farms/{slug}/rain/{on}", response={200: WeatherDayOut, **REFUSALS}, operation_id="set_rain"
+    "/farms/{slug}/rain/{on}", response={200: WeatherDayOut, **ERRORS}, operation_id="set_rain"
 )
 def put_rain(request: HttpRequest, slug: str, on: Day, data: RainIn) -> WeatherDayOut:
     """The rain of a day by the farm's gauge; null takes the figure away."""
@@ -159,7 +159,7 @@ def put_rain(request: HttpRequest, slug: str, on: Day, data: RainIn) -> WeatherD
 
 @router.put(
     "/farms/{slug}/weather/{on}",
-    response={200: WeatherDayOut, **REFUSALS},
+    response={200: WeatherDayOut, **ERRORS},
     operation_id="set_weather_day",
 )
 def put_day(request: HttpRequest, slug: str, on: Day, data: DayValues) -> WeatherDayOut:
@@ -169,14 +169,14 @@ def put_day(request: HttpRequest, slug: str, on: Day, data: DayValues) -> Weathe
 
 
 @router.put(
-    "/farms/{slug}/station", response={200: StationPlace, **REFUSALS}, operation_id="set_station"
+    "/farms/{slug}/station", response={200: StationPlace, **ERRORS}, operation_id="set_station"
 )
 def put_station(request: HttpRequest, slug: str, data: StationPlace) -> StationPlace:
     """Where the weather station stands; days on record keep the ET they have."""
     access = enter(person(request), slug, Action.RECORD_WEATHER)
     given = [v for v in (data.latitude, data.longitude, data.elevation_m) if v is not None]
     if given and len(given) < 3:
-        raise Refused(
+        raise RequestError(
             "The station was not saved.",
             (Problem(field="latitude", message="Give latitude, longitude and height, or none."),),
         )
@@ -192,7 +192,7 @@ def put_station(request: HttpRequest, slug: str, data: StationPlace) -> StationP
 
 @router.post(
     "/farms/{slug}/weather-file",
-    response={200: StationFileOut, **REFUSALS},
+    response={200: StationFileOut, **ERRORS},
     operation_id="weather_file",
 )
 def station_file(
@@ -209,7 +209,7 @@ def station_file(
     farm = access.farm
     sheet = read_confined(read_station_file, content_of(file), farm.now(), stamp, station_of(farm))
     if not sheet.days:
-        raise Refused("The sheet holds no whole day with a value.")
+        raise RequestError("The sheet holds no whole day with a value.")
     et = worked_out(sheet.days[:SHOWN_FIRST], station_of(farm))
     shown = [
         FileDay(

@@ -11,12 +11,12 @@ from procrastinate.contrib.django import app
 from core.weather.filling import Filled
 from core.weather.reference_et import daily_et
 from core.weather.station import DailyWeather, Station, day_of_year
+from server.base.errors import Problem, RequestError
+from server.base.retrying import retried
 from server.farms.access import Access
 from server.farms.models import Farm
 from server.farms.rules import Action
 from server.readings.around_water import judge_around_water
-from server.refusal import Problem, Refused
-from server.retrying import retried
 from server.weather.models import WeatherDay
 from server.weather.station_day import StationDay
 
@@ -163,12 +163,12 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.RECORD_READINGS)
     today = access.farm.now().date()
     if on > today or (today - on).days > OLDEST_DAYS:
-        raise Refused(
+        raise RequestError(
             "The rain was not saved.",
             (Problem(field="date", message=f"{on} lies in the future or ten years back."),),
         )
@@ -187,18 +187,18 @@ def set_day(access: Access, told: StationDay) -> WeatherDay:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     access.require(Action.RECORD_WEATHER)
     today = access.farm.now().date()
     if told.on >= today or (today - told.on).days > OLDEST_DAYS:
-        raise Refused(
+        raise RequestError(
             "The day was not saved.",
             (Problem(field="date", message=f"{told.on} is not over, or ten years back."),),
         )
     low, high = told.values.get("t_min_c"), told.values.get("t_max_c")
     if low is not None and high is not None and low > high:
-        raise Refused(
+        raise RequestError(
             "The day was not saved.",
             (Problem(field="t_min_c", message="The lowest lies above the highest."),),
         )

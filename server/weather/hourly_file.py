@@ -12,11 +12,11 @@ import polars as pl
 from core.arrays import Floats
 from core.weather.by_hour import Samples, days_by_hour
 from core.weather.station import Station
+from server.base.errors import RequestError
+from server.files.table_file import FileProblems
 from server.imports.layout import FARM_CLOCK
 from server.imports.times import SKIPPED_HOUR, Folds, likely_order, to_instants, written_times
 from server.readings.incoming import NO_TIME
-from server.refusal import Refused
-from server.table_file import FileProblems
 from server.weather.station_columns import Column, cell_values, headings_of
 from server.weather.station_day import StationDay
 
@@ -87,7 +87,7 @@ def read_hours(
 
     Raises
     ------
-    Refused
+    RequestError
         Naming every row and value to mend.
     """
     wrong = FileProblems(headings_of(columns))
@@ -122,7 +122,7 @@ def _instants(
     """The instant of each row [epoch microseconds]."""
     order = likely_order(list(stamps[:200]))
     if order is None:
-        raise Refused("The times of the rows can't be read.")
+        raise RequestError("The times of the rows can't be read.")
     local, offset = written_times(pl.Series(list(stamps), dtype=pl.String), order)
     at = to_instants(local, offset, FARM_CLOCK, zone, np.zeros(len(rows), int), Folds())
     # The hour that a clock skipped in spring was never there to be measured: a logger that knows

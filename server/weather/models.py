@@ -6,9 +6,9 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from simple_history.models import HistoricalRecords
 
+from server.base.moment import bounded
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
-from server.moment import bounded
 
 
 class WeatherDay(FarmOwned):

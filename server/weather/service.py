@@ -14,8 +14,8 @@ from ninja import Field
 from pydantic import ValidationError
 
 from core.outlook.forecast import Forecast
+from server.base.schema import Schema
 from server.farms.models import Farm
-from server.schema import Schema
 from server.weather.days import DaysStored, store_days
 from server.weather.models import WeatherDay, WeatherForecast
 from server.weather.station_columns import RANGE

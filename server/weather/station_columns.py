@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from core.weather.atmosphere import wind_at_2_m
-from server.table_file import MISSING, FileProblems, cell_number
+from server.files.table_file import MISSING, FileProblems, cell_number
 
 # What a column may be called; the first pattern that fits names it.
 _NAMES: tuple[tuple[str, str], ...] = (

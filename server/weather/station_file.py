@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 
 from core.weather.station import Station
-from server.table_file import FileProblems, delimiter_of, read_rows, read_text
+from server.files.table_file import FileProblems, delimiter_of, read_rows, read_text
 from server.weather.hourly_file import Stamp, is_hourly, read_hours
 from server.weather.station_columns import (
     Column,
@@ -83,7 +83,7 @@ def read_station_file(
 
     Raises
     ------
-    Refused
+    RequestError
         Naming every row and value to mend.
     """
     text = read_text(data)

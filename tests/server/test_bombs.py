@@ -8,10 +8,10 @@ import pytest
 from openpyxl import Workbook
 from PIL import Image
 
+from server.base.errors import RequestError
 from server.imports.layout import Layout
 from server.imports.sheet import LAST_ROW, MAX_LINE, MAX_SHARED, head_lines, read_rows, sheet_names
 from server.instruments.pictures import LONG_SIDE, MAX_PIXELS, small_picture
-from server.refusal import Refused
 from tests.server.test_imports import Bench, bench  # noqa: F401
 
 
@@ -77,7 +77,7 @@ def test_millions_of_shared_texts(bench: Bench) -> None:  # noqa: F811
 def test_a_part_that_unpacks_to_hundreds_of_megabytes(tmp_path: Path) -> None:
     path = tmp_path / "bomb.xlsx"
     path.write_bytes(with_part(workbook(), "xl/styles.xml", None, b" " * (40 * 2**20)))
-    with pytest.raises(Refused, match="unpacks to more"):
+    with pytest.raises(RequestError, match="unpacks to more"):
         sheet_names(path)
 
 
@@ -86,13 +86,13 @@ def test_a_line_of_millions_of_columns(tmp_path: Path, bench: Bench) -> None:  #
     text = "\n".join(["time,VWC_10cm", *rows, "1," * 5_000_000, *rows])
     path = tmp_path / "line.csv"
     path.write_text(text)
-    with pytest.raises(Refused) as told:
+    with pytest.raises(RequestError) as told:
         list(read_rows(path, Layout(data_from=2, time_column=0)))
     assert told.value.problems[0].row == 14
     assert f"{MAX_LINE:,} characters" in told.value.problems[0].message
     one_line = tmp_path / "one.csv"
     one_line.write_text("1," * 5_000_000)
-    with pytest.raises(Refused):
+    with pytest.raises(RequestError):
         head_lines(one_line, "utf-8")
     assert "Row 1: Line 1 has more" in bench.unreadable(one_line.read_bytes(), "one.csv")
 
@@ -105,9 +105,9 @@ def picture(size: tuple[int, int], kind: str, mode: str = "L") -> bytes:
 
 def test_a_picture_of_too_many_pixels_is_not_decoded() -> None:
     side = int(MAX_PIXELS**0.5) + 1
-    with pytest.raises(Refused, match="too many pixels"):
+    with pytest.raises(RequestError, match="too many pixels"):
         small_picture(picture((side, side), "PNG", "1"))
-    with pytest.raises(Refused, match="too many pixels"):
+    with pytest.raises(RequestError, match="too many pixels"):
         small_picture(picture((20_000, 20_000), "PNG", "1"))
 
 

@@ -11,8 +11,8 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from server import confined as module
-from server.confined import TOO_MUCH, confined, confined_parts, content_of, read_confined
-from server.refusal import Later, Problem, Refused
+from server.base.errors import Problem, RequestError, TryLater
+from server.files.confined import TOO_MUCH, confined, confined_parts, content_of, read_confined
 from tests.server.conftest import Api
 
 
@@ -25,7 +25,7 @@ def where() -> int:
 
 
 def refuses(data: bytes) -> None:
-    raise Refused("No.", (Problem(message="Row", row=3),))
+    raise RequestError("No.", (Problem(message="Row", row=3),))
 
 
 def breaks(data: bytes) -> None:
@@ -57,7 +57,7 @@ def parts(count: int, then: str = "") -> Iterator[bytes]:
     for k in range(count):
         yield bytes([k]) * 1_000_000
     if then == "refuse":
-        raise Refused("The last row.")
+        raise RequestError("The last row.")
     if then == "spin":
         spins(b"")
 
@@ -68,14 +68,14 @@ def test_an_answer_of_another_process() -> None:
 
 
 def test_what_the_reader_refuses_is_refused() -> None:
-    with pytest.raises(Refused) as told:
+    with pytest.raises(RequestError) as told:
         read_confined(refuses, b"")
     assert (told.value.message, told.value.problems[0].row) == ("No.", 3)
 
 
 @pytest.mark.parametrize("reader", [fills_memory, dies, recurses])
 def test_what_needs_too_much_is_refused(reader: Any) -> None:
-    with pytest.raises(Refused) as told:
+    with pytest.raises(RequestError) as told:
         read_confined(reader, b"")
     assert told.value.message == TOO_MUCH
 
@@ -83,9 +83,9 @@ def test_what_needs_too_much_is_refused(reader: Any) -> None:
 def test_what_takes_too_long_is_ended(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(module, "SECONDS", 0.5)
     began = time.monotonic()
-    with pytest.raises(Refused, match="more time or memory"):
+    with pytest.raises(RequestError, match="more time or memory"):
         read_confined(spins, b"")
-    with pytest.raises(Refused, match="more time or memory"):
+    with pytest.raises(RequestError, match="more time or memory"):
         list(confined_parts(parts, 2, "spin"))
     assert time.monotonic() - began < module.WAIT_SECONDS + 60
 
@@ -98,7 +98,7 @@ def test_a_fault_of_ours_is_no_fault_of_the_file(reader: Any) -> None:
 
 def test_parts_come_one_by_one_and_in_order() -> None:
     assert [p[0] for p in confined_parts(parts, 5)] == [0, 1, 2, 3, 4]
-    with pytest.raises(Refused, match="The last row"):
+    with pytest.raises(RequestError, match="The last row"):
         list(confined_parts(parts, 2, "refuse"))
     # Whoever has enough ends the process.
     for part in confined_parts(parts, 10**9):
@@ -108,7 +108,7 @@ def test_parts_come_one_by_one_and_in_order() -> None:
 
 def test_others_are_told_to_come_again(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(module, "WAIT_SECONDS", 0.01)
-    with module._turns, pytest.raises(Later) as told:
+    with module._turns, pytest.raises(TryLater) as told:
         read_confined(length, b"")
     assert (told.value.status, told.value.seconds) == (503, 5)
     # The turn was given back.
@@ -131,5 +131,5 @@ def test_a_file_is_not_taken_into_memory_to_be_refused() -> None:
 
     file = Large("a.csv", b"")
     file.size = module.MAX_BYTES + 1
-    with pytest.raises(Refused, match="21 MB"):
+    with pytest.raises(RequestError, match="21 MB"):
         content_of(file)

@@ -15,6 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.instrument.kinds import Quantity
+from server.base.errors import RequestError
 from server.blocks.models import Block
 from server.calibration.sheet_file import read_sheet
 from server.imports.guess import Sensor, guess
@@ -24,7 +25,6 @@ from server.imports.sheet import read_rows, sample
 from server.imports.understand import STAGED_ROW, Tally
 from server.instruments.pictures import small_picture
 from server.maps.files import read_outlines
-from server.refusal import Refused
 from server.soils.laboratory_file import read_laboratory_file
 from server.weather.hourly_file import Stamp
 from server.weather.station_file import read_station_file
@@ -73,7 +73,7 @@ def _read(data: bytes) -> tuple[Any, Tally]:
 
 
 def _read_or_refused(data: bytes) -> None:
-    with contextlib.suppress(Refused):
+    with contextlib.suppress(RequestError):
         _taken(data)
 
 
@@ -81,7 +81,7 @@ def _taken(data: bytes) -> None:
     """Read a file of readings and hold what was taken against what may be; refusals go on."""
     try:
         readings, tally = _read(data)
-    except Refused as refused:
+    except RequestError as refused:
         assert refused.message
         for problem in refused.problems:
             assert problem.message
@@ -197,7 +197,7 @@ def test_any_laboratory_sheet_is_read_or_refused(first: str, rows: list[list[str
     data = "\n".join([first, *(delimiter.join(r) for r in rows)]).encode()
     try:
         sheet = read_laboratory_file(data)
-    except Refused as refused:
+    except RequestError as refused:
         assert refused.message
         return
     for soil in sheet.soils:
@@ -223,7 +223,7 @@ some_json = st.recursive(
 def test_any_outlines_are_read_or_refused(found: Any, swap: bool, projection: str) -> None:
     try:
         features = read_outlines(json.dumps(found).encode(), "x.geojson", projection, swap)
-    except Refused as refused:
+    except RequestError as refused:
         assert refused.message
         return
     assert features.features
@@ -239,7 +239,7 @@ def test_any_bytes_are_no_outlines_or_some(data: bytes, zipped: bool) -> None:
             archive.writestr("a.dbf", data)
             archive.writestr("a.prj", data)
         data = packed.getvalue()
-    with contextlib.suppress(Refused):
+    with contextlib.suppress(RequestError):
         read_outlines(data, "a.zip", "", False)
 
 
@@ -277,7 +277,7 @@ def test_a_good_file_is_read_and_a_broken_one_refused_or_read(kind: Format) -> N
     for _ in range(BROKEN):
         try:
             read(broken(kind, chance))
-        except Refused as said:
+        except RequestError as said:
             assert said.message
             refused += 1
     assert refused > 0

@@ -12,10 +12,10 @@ from core.advice.inputs import BlockInputs
 from server.advice import answers as answers_module
 from server.advice import record
 from server.advice.models import Advice, StoredAnswer
+from server.base.json_out import FiniteJson, finite
 from server.blocks.models import Block
 from server.devices.body import _number
 from server.farms.models import Farm, Membership, Role
-from server.json_out import FiniteJson, finite
 from server.readings.models import ReadingBatch
 from server.today import tasks
 from tests.server.conftest import Api

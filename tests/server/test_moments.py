@@ -9,10 +9,10 @@ from django.db import IntegrityError, transaction
 from pydantic import AfterValidator, BaseModel
 
 from server.api import api
+from server.base.moment import OUTSIDE
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.instruments.models import Instrument, InstrumentEvent
-from server.moment import OUTSIDE
 from server.water.models import Irrigation
 from tests.server.conftest import Api
 

@@ -8,7 +8,7 @@ import pytest
 from django.db import OperationalError, connection, transaction
 
 from server import retrying
-from server.retrying import TIMES, retried
+from server.base.retrying import TIMES, retried
 
 
 @pytest.fixture

@@ -11,11 +11,11 @@ from django.test import Client
 from icalendar import Calendar
 
 from server.advice.models import CalendarToken
+from server.base.errors import RequestError
 from server.blocks.models import Block
-from server.confined import read_confined
 from server.farms.models import Farm, Membership, Role
+from server.files.confined import read_confined
 from server.instruments.pictures import small_picture
-from server.refusal import Refused
 from server.today.rows import summary
 from server.today.tasks import freshen, morning
 from server.today.units import Shown
@@ -79,7 +79,7 @@ def test_the_page_is_a_pdf(manager: Api, stranger: Api) -> None:
     # must not, though they are read where it is loaded.
     whole = picture("JPEG")()
     read_confined(small_picture, whole)
-    with pytest.raises(Refused):
+    with pytest.raises(RequestError):
         read_confined(small_picture, whole[: len(whole) // 2])
     stranger.get(f"{BASE}/today.pdf", 404)
 

@@ -19,8 +19,8 @@ import django
 from django.apps import apps
 from django.core.files.uploadedfile import UploadedFile
 
-from server.incident import record_incident
-from server.refusal import Later, Refused
+from server.base.errors import RequestError, TryLater
+from server.base.incident import record_incident
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -56,12 +56,12 @@ def content_of(file: "UploadedFile[Any]") -> bytes:
 
     Raises
     ------
-    Refused
+    RequestError
         When it has more than `MAX_BYTES`; it is not taken into memory then.
     """
     size = file.size or 0
     if size > MAX_BYTES:
-        raise Refused(
+        raise RequestError(
             f"The file has {size / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be imported "
             "at once. Split it and import the parts."
         )
@@ -79,13 +79,13 @@ def read_confined(
 
     Raises
     ------
-    Refused
+    RequestError
         What the reader refuses, and a file that needs too much.
-    Later
+    TryLater
         When others' files are being read already.
     """
     if not _turns.acquire(timeout=WAIT_SECONDS):
-        raise Later("Other files are being read just now. Try again in a moment.", 5)
+        raise TryLater("Other files are being read just now. Try again in a moment.", 5)
     try:
         return confined(reader, data, *args, **kwargs)
     finally:
@@ -97,7 +97,7 @@ def confined(function: Callable[P, R], *args: P.args, **kwargs: P.kwargs) -> R:
 
     Raises
     ------
-    Refused
+    RequestError
         What the function refuses; also when it takes more than `SECONDS` or `MEMORY_BYTES`.
     """
     with _started(_answer, function, args, kwargs) as connection:
@@ -112,7 +112,7 @@ def confined_parts(
 
     Raises
     ------
-    Refused
+    RequestError
         What the function refuses; also when a part takes too much.
     """
     with _started(_parts, function, args, kwargs) as connection:
@@ -143,12 +143,12 @@ def _started(
 
 def _received(connection: Connection) -> Any:
     if not connection.poll(SECONDS):
-        raise Refused(TOO_MUCH)
+        raise RequestError(TOO_MUCH)
     try:
         kind, content = connection.recv()
     except (EOFError, ConnectionResetError):
         # It was ended, by the kernel or by a library that could not get memory.
-        raise Refused(TOO_MUCH) from None
+        raise RequestError(TOO_MUCH) from None
     if kind == "refused":
         raise content
     if kind == "failed":
@@ -180,10 +180,10 @@ def _run(connection: Connection, task: bytes, work: Callable[..., None]) -> None
     _limit()
     try:
         work(*pickle.loads(task))  # noqa: S301 - of our own making
-    except Refused as refused:
+    except RequestError as refused:
         connection.send(("refused", refused))
     except (MemoryError, RecursionError):
-        connection.send(("refused", Refused(TOO_MUCH)))
+        connection.send(("refused", RequestError(TOO_MUCH)))
     except BrokenPipeError:
         pass  # nobody waits for it any more
     except Exception as error:

@@ -5,21 +5,21 @@ import sys
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-from server.incident import NOBODYS, log, record_incident
-from server.refusal import Later
-from server.retrying import has_lost
+from server.base.errors import TryLater
+from server.base.incident import NOBODYS, log, record_incident
+from server.base.retrying import has_lost
 
 # The database is back within half a minute, or its operator has been called.
 AGAIN_AFTER_S = 5
 
 
-def unreachable(request: HttpRequest, error: Exception) -> Later:
+def unreachable(request: HttpRequest, error: Exception) -> TryLater:
     """What is said when the database could not answer, or ended a transaction for another's."""
     if isinstance(error, OperationalError) and has_lost(error):
         log.warning("lost against another at %s %s: %s", request.method, request.path, error)
-        return Later("Others were changing the same; nothing was changed. Try again.", 1)
+        return TryLater("Others were changing the same; nothing was changed. Try again.", 1)
     log.exception("the database failed at %s %s", request.method, request.path)
-    return Later(
+    return TryLater(
         "The database can't be reached just now. Try again in a moment, and look whether what you "
         "did is there.",
         AGAIN_AFTER_S,

@@ -5,7 +5,7 @@ import io
 import math
 from collections.abc import Mapping
 
-from server.refusal import Problem, Refused
+from server.base.errors import Problem, RequestError
 
 # Lines of a file, and characters of one: eleven years of hours, and more columns than any has.
 MAX_LINES, MAX_LINE = 100_000, 20_000
@@ -32,11 +32,11 @@ class FileProblems:
         else:
             self.more += 1
 
-    def refuse(self) -> Refused:
+    def refuse(self) -> RequestError:
         count = len(self.found) + self.more
         places = "1 place" if count == 1 else f"{count} places"
         more = f" The first {MAX_PROBLEMS} are listed." if self.more else ""
-        return Refused(
+        return RequestError(
             f"The file was not imported: {places} to mend. Nothing was changed.{more}",
             tuple(self.found),
         )
@@ -47,11 +47,11 @@ def read_text(data: bytes) -> str:
 
     Raises
     ------
-    Refused
+    RequestError
         When it is no text, empty, or longer or wider than such a table can be.
     """
     if b"\x00" in data[:4096]:
-        raise Refused(
+        raise RequestError(
             "This is not a text file. Save the table as CSV (comma separated) and import that."
         )
     try:
@@ -59,7 +59,7 @@ def read_text(data: bytes) -> str:
     except UnicodeDecodeError:
         text = data.decode("cp1252", errors="replace")
     if not text.strip():
-        raise Refused("The file is empty. Export it again.")
+        raise RequestError("The file is empty. Export it again.")
     # Loggers end lines in every way there is, some files in two ways.
     text = text.replace("\r\n", "\n").replace("\r", "\n")
     _refuse_endless(text)
@@ -69,14 +69,14 @@ def read_text(data: bytes) -> str:
 def _refuse_endless(text: str) -> None:
     """Refuse what would take long to be read and be no such table in the end."""
     if text.count("\n") > MAX_LINES:
-        raise Refused(
+        raise RequestError(
             f"The file has more than {MAX_LINES:,} lines. Split it by years, or leave the empty "
             "lines out."
         )
     for number, line in enumerate(text.split("\n"), start=1):
         if len(line) > MAX_LINE:
             message = f"Line {number} has more than {MAX_LINE:,} characters. Is it the right file?"
-            raise Refused(
+            raise RequestError(
                 "The file is not a table that can be read.", (Problem(row=number, message=message),)
             )
 
@@ -91,7 +91,7 @@ def read_rows(text: str, delimiter: str) -> list[tuple[int, list[str]]]:
                 rows.append((reader.line_num, cells))
     except csv.Error as error:
         problem = Problem(row=reader.line_num + 1, column="", message=f"Unreadable: {error}.")
-        raise Refused("The file is not a table that can be read.", (problem,)) from None
+        raise RequestError("The file is not a table that can be read.", (problem,)) from None
     return rows
 
 
@@ -100,7 +100,7 @@ def delimiter_of(heading: str, example: str) -> str:
     counts = {d: heading.count(d) for d in ("\t", ";", ",")}
     best = max(counts, key=lambda d: counts[d])
     if counts[best] == 0:
-        raise Refused(
+        raise RequestError(
             "The first line has a single column.",
             (
                 Problem(

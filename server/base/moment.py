@@ -5,6 +5,7 @@ A slip of the year, or a date that no calendar arithmetic survives, ends here an
 
 from datetime import UTC, date, datetime, timedelta
 from typing import Annotated, Any
+from zoneinfo import ZoneInfo
 
 from django.db.models import CheckConstraint, Q
 from pydantic import AfterValidator
@@ -43,3 +44,15 @@ def bounded(field: str, name: str, is_moment: bool = True, may_be_null: bool = F
     return CheckConstraint(
         condition=(Q(**{f"{field}__isnull": True}) | inside) if may_be_null else inside, name=name
     )
+
+
+def to_instant(local: datetime, zone: ZoneInfo) -> datetime | None:
+    """The instant of a farm-local time, or of one with its own offset; None when clocks skipped it.
+
+    In the hour that autumn repeats, the first pass is meant.
+    """
+    if local.tzinfo is not None:
+        return local.astimezone(UTC)
+    instant = local.replace(tzinfo=zone, fold=0).astimezone(UTC)
+    skipped = instant.astimezone(zone).replace(tzinfo=None) != local
+    return None if skipped else instant

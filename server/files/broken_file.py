@@ -4,7 +4,7 @@ import logging
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from server.refusal import Refused
+from server.base.errors import RequestError
 
 log = logging.getLogger(__name__)
 
@@ -18,12 +18,12 @@ def refuse_broken(message: str) -> Iterator[None]:
 
     Raises
     ------
-    Refused
+    RequestError
     """
     try:
         yield
-    except (Refused, MemoryError):
+    except (RequestError, MemoryError):
         raise
     except Exception as error:
         log.info("a file could not be read: %r", error)
-        raise Refused(message) from None
+        raise RequestError(message) from None

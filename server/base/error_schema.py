@@ -1,6 +1,6 @@
 """How a refusal looks on the wire; every endpoint declares it."""
 
-from server.schema import Schema
+from server.base.schema import Schema
 
 
 class ProblemOut(Schema):
@@ -12,11 +12,11 @@ class ProblemOut(Schema):
     column: str = ""
 
 
-class RefusalOut(Schema):
+class ErrorOut(Schema):
     """Every answer that is not a success has this shape."""
 
     message: str
     problems: list[ProblemOut]
 
 
-REFUSALS = {frozenset({401, 403, 404, 422, 503}): RefusalOut}
+ERRORS = {frozenset({401, 403, 404, 422, 503}): ErrorOut}

@@ -23,3 +23,9 @@ class Schema(BaseModel):
     """A body or a part of one; rows of the database are read by their attributes."""
 
     model_config = ConfigDict(from_attributes=True)
+
+
+class DoneOut(Schema):
+    """The answer to an act that has nothing else to say."""
+
+    done: bool = True

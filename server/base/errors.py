@@ -17,7 +17,7 @@ class Problem:
     column: str = ""
 
 
-class Refused(Exception):
+class RequestError(Exception):
     """A request that was understood and can't be carried out; nothing was changed."""
 
     status = 422
@@ -28,19 +28,19 @@ class Refused(Exception):
         self.problems = problems
 
 
-class NotAllowed(Refused):
+class NotAllowed(RequestError):
     """The person's role does not permit it."""
 
     status = 403
 
 
-class NotThere(Refused):
+class NotFound(RequestError):
     """No such thing within the farms the person belongs to."""
 
     status = 404
 
 
-class Later(Refused):
+class TryLater(RequestError):
     """Nothing is wrong with the request: it can be carried out after some seconds."""
 
     status = 503
