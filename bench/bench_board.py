@@ -68,9 +68,9 @@ def measure() -> list[Figure]:
         from django.test import Client
 
         from core.instrument.reading_units import code_of
+        from server.accounts.demo_people import demo_user
         from server.advice.models import Touched
         from server.advice.stored import refresh
-        from server.demo.people import demo_user
         from server.farms.models import Role
         from server.instruments.models import Channel
         from server.readings.models import ReadingBatch

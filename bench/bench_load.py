@@ -150,9 +150,9 @@ def measure() -> list[Figure]:
     with bench_database(), ExitStack() as stack:
         from django.test import Client
 
+        from server.accounts.demo_people import demo_user
         from server.advice.stored import refresh
         from server.blocks.models import Block
-        from server.demo.people import demo_user
         from server.devices.services import make_device
         from server.farms.access import Access
         from server.farms.models import Role

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from django.test import Client
 
-from server.demo.people import demo_user
+from server.accounts.demo_people import demo_user
 from server.devices.services import make_device
 from server.farms.access import Access
 from server.farms.models import Farm, Role

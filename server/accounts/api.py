@@ -10,6 +10,7 @@ from ninja import Field, Router
 from ninja.utils import check_csrf
 
 from server.accounts.address import client_address
+from server.accounts.demo_people import demo_user
 from server.accounts.known_device import known_device, remember_device
 from server.accounts.models import User
 from server.accounts.tries import counted
@@ -17,7 +18,6 @@ from server.base.error_schema import ERRORS, ErrorOut
 from server.base.errors import NotAllowed, NotFound, RequestError
 from server.base.schema import Schema
 from server.base.signed_in import person
-from server.demo.people import demo_user
 from server.farms.models import Membership, Role
 from server.farms.rules import Action, may
 

@@ -28,7 +28,7 @@ from server.base.incident import record_incident
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
 from server.farms.models import Farm
-from server.ground.facts import warmth_since
+from server.limits.facts import warmth_since
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather, farm_weather
 

@@ -39,13 +39,13 @@ from server.base.error_schema import ERRORS
 from server.base.json_out import packed_json, ready_json
 from server.base.signed_in import person
 from server.blocks.crop import book_key, season_under_way
+from server.blocks.limit_changes import timeline
 from server.blocks.models import Block
 from server.blocks.schemas import StageChoice
 from server.blocks.services import find_block
 from server.farms.access import Access, enter
 from server.farms.models import Farm
 from server.instruments.api import instrument_out
-from server.limits.change import timeline
 from server.water.holds import hold_out
 from server.weather.forecasts import days_ahead
 from server.weather.recorded import FarmWeather, farm_weather

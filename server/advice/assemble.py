@@ -23,8 +23,8 @@ from core.weather.effective_rain import effective_rain
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
 from server.farms.models import Farm
-from server.ground.facts import block_facts
 from server.instruments.models import Channel, Instrument
+from server.limits.facts import block_facts
 from server.readings.recent import Thinned, thinned_readings
 from server.readings.water_table import water_tables
 from server.water.equipment import block_design, system_on, wetted_share

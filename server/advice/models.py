@@ -8,7 +8,6 @@ from django.db.models.functions import Now
 from simple_history.models import HistoricalRecords
 
 from server.blocks.models import Block
-from server.farms.models import Farm
 from server.farms.scope import FarmOwned
 from server.water.models import Irrigation
 
@@ -198,23 +197,3 @@ class Decision(FarmOwned):
 
     def __str__(self) -> str:
         return f"{self.advice}: {self.kind}"
-
-
-class CalendarToken(models.Model):
-    """A private address of a farm's planned sets for one person's calendar; only its hash is
-    kept."""
-
-    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="calendar_tokens")
-    user = models.ForeignKey(
-        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="calendar_tokens"
-    )
-    hashed = models.CharField(max_length=64, unique=True)
-    made_at = models.DateTimeField()
-
-    class Meta:
-        constraints: ClassVar[list[Any]] = [
-            models.UniqueConstraint(fields=["farm", "user"], name="one_calendar_each"),
-        ]
-
-    def __str__(self) -> str:
-        return f"calendar of {self.user} for {self.farm}"

@@ -20,9 +20,9 @@ from server.advice.models import Advice
 from server.advice.present import answer_out, schools_out, weighings_out
 from server.base.incident import isolated
 from server.base.json_out import known
+from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.farms.models import Farm
-from server.ground.facts import blocks_of
 from server.water.models import Irrigation
 from server.weather.forecasts import LONGEST
 from server.weather.models import WeatherForecast

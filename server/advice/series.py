@@ -23,7 +23,7 @@ from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, W
 from server.base.json_out import known, known_rows
 from server.blocks.models import Block
 from server.farms.models import Farm
-from server.ground.facts import warmth_since
+from server.limits.facts import warmth_since
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather, farm_weather
 

@@ -13,9 +13,9 @@ from server.advice.models import Decision, StoredAnswer
 from server.advice.mornings import lock_farm, take_touched
 from server.advice.present import board_row
 from server.advice.schemas import BoardRow
+from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.farms.models import Farm
-from server.ground.facts import blocks_of
 
 # A line tells of days: one this old is still true, if nothing new was heard.
 OLDEST = timedelta(minutes=30)

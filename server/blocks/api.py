@@ -10,6 +10,7 @@ from core.state.weighing import Weighing
 from server.base.error_schema import ERRORS
 from server.base.signed_in import person
 from server.blocks.crop import season_crop, season_under_way
+from server.blocks.limit_changes import limit_rules, timeline
 from server.blocks.models import Block
 from server.blocks.schemas import (
     BlockIn,
@@ -24,7 +25,6 @@ from server.blocks.schemas import (
 from server.blocks.services import change_many, find_block, save_block
 from server.farms.access import enter
 from server.farms.rules import Action
-from server.limits.change import limit_rules, timeline
 
 router = Router(tags=["blocks"])
 

@@ -7,13 +7,13 @@ from core.crop.season import SAME_BUD_BREAK_DAYS
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD
 from server.blocks.crop import book_key, season_crop
+from server.blocks.limit_changes import timeline
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
+from server.blocks.rooting import require_depth
 from server.blocks.schemas import EventIn, SeasonIn
 from server.crops.services import season_columns
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.limits.change import timeline
-from server.limits.roots import require_depth
 from server.soils.convert import soil_profile
 
 

@@ -12,15 +12,15 @@ from core.limits.school import LimitRule, School
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD
 from server.blocks.crop import season_under_way
+from server.blocks.limit_changes import put_in_force, set_refill_rule, timeline
 from server.blocks.models import Block, CropSeason
+from server.blocks.rooting import require_depth
 from server.blocks.schemas import BlockIn, BulkIn, SystemIn
 from server.blocks.seasons import check_clock
 from server.crops.services import crop_by_key, season_columns
 from server.farms.access import Access
 from server.farms.people import is_member
 from server.farms.rules import Action
-from server.limits.change import put_in_force, set_refill_rule, timeline
-from server.limits.roots import require_depth
 from server.soils.convert import soil_profile, typed_profile
 from server.soils.models import SoilProfile
 from server.soils.schemas import SoilIn

@@ -24,6 +24,8 @@ from core.instrument.worksheet import (
 )
 from server.base.errors import Problem, RequestError
 from server.base.json_out import known
+from server.blocks.limit_changes import timeline
+from server.blocks.loading import Ground, blocks_of
 from server.calibration.schemas import (
     AppliedOut,
     ApplyIn,
@@ -33,10 +35,8 @@ from server.calibration.schemas import (
     WorksheetOut,
 )
 from server.farms.access import Access
-from server.ground.facts import Ground, blocks_of
 from server.instruments.calibrate import CALIBRATED, Curve, put_curve_in_force, undo_curve
 from server.instruments.models import Channel, Instrument
-from server.limits.change import timeline
 from server.readings.models import Reading
 from server.readings.store import rejudge
 

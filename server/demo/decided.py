@@ -4,12 +4,12 @@ from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from core.advice.vocabulary import State
+from server.accounts.demo_people import PEOPLE
 from server.accounts.models import User
 from server.advice.models import Advice, Decision
 from server.advice.record import record_day
 from server.blocks.models import Block
 from server.demo.farm import NOW, ZONE
-from server.demo.people import PEOPLE
 from server.farms.models import Farm, Role
 from server.water.equipment import block_system
 from server.water.models import Hold, Irrigation

@@ -5,9 +5,9 @@ from zoneinfo import ZoneInfo
 
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind
+from server.accounts.demo_people import PEOPLE
 from server.accounts.models import User
 from server.demo.farm import FIRST_DAY, NOW, ZONE
-from server.demo.people import PEOPLE
 from server.farms.models import Farm, Role
 from server.fieldwork.models import Round, RoundStop
 from server.instruments.models import Instrument, InstrumentEvent

@@ -13,6 +13,7 @@ from core.world.column import (
     STEP_HOURS,
     STEPS_PER_DAY,
 )
+from server.accounts.demo_people import PEOPLE
 from server.accounts.models import User
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.crops.models import FarmCrop
@@ -32,7 +33,6 @@ from server.demo.farm import (
     DemoInstrument,
 )
 from server.demo.life import give_life, make_rounds
-from server.demo.people import PEOPLE
 from server.demo.plan import FEATURES, OUTLINES, SOUTH, WEST
 from server.demo.simulated_season import (
     DAYS,

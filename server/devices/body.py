@@ -13,7 +13,7 @@ import numpy as np
 from core.arrays import Floats
 from core.instrument.reading_units import ReadingUnit, code_of
 from server.base.errors import Problem, RequestError
-from server.readings.incoming import NO_TIME
+from server.files.times import NO_TIME
 
 MAX_BYTES = 16 * 2**20
 MAX_ROWS = 100_000

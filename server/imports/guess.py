@@ -13,8 +13,9 @@ import polars as pl
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, quantity_of, units_of
 from server.base.errors import RequestError
+from server.files.times import NO_TIME, TimeOrder, is_time_of_day, likely_order, written_times
 from server.imports.heading import Heading, read_heading, words
-from server.imports.layout import ColumnUse, KeyUse, Layout, Shape, TimeOrder
+from server.imports.layout import ColumnUse, KeyUse, Layout, Shape
 from server.imports.numbers import read_numbers, uses_decimal_comma
 from server.imports.sheet import (
     Rows,
@@ -28,9 +29,7 @@ from server.imports.sheet import (
     sample,
     sheet_names,
 )
-from server.imports.times import is_time_of_day, likely_order, written_times
 from server.imports.understand import row_keys, row_times
-from server.readings.incoming import NO_TIME
 
 DEPTH_TOLERANCE_MM = 3.0  # a depth in inches and the same one in whole centimetres
 MAX_HEADING_ROWS = 4

@@ -4,7 +4,6 @@ A layout is guessed from the first rows, corrected by a person, and kept for the
 same logger.
 """
 
-import re
 from enum import StrEnum
 from typing import Annotated, Literal
 
@@ -13,27 +12,12 @@ from ninja import Field
 from core.instrument.reading_units import ReadingUnit
 from server.base.errors import Problem, RequestError
 from server.base.schema import Schema
-
-FARM_CLOCK, UTC_CLOCK = "farm", "utc"
-_OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
-MAX_OFFSET_MINUTES = 14 * 60
-
+from server.files.times import FARM_CLOCK, TimeOrder, offset_minutes
 
 Encoding = Literal["utf-8-sig", "utf-16", "cp1252"]
 Delimiter = Literal["\t", ";", "|", ",", " "]
 # A blank comes last: it stands in names and between date and time as well.
 DELIMITERS: tuple[Delimiter, ...] = ("\t", ";", "|", ",", " ")
-
-
-class TimeOrder(StrEnum):
-    """How an instant is written."""
-
-    YMD = "ymd"
-    DMY = "dmy"
-    MDY = "mdy"
-    EPOCH_S = "epoch_s"
-    EPOCH_MS = "epoch_ms"
-    SERIAL = "serial"  # days since 1899-12-30, as spreadsheets count
 
 
 class Shape(StrEnum):
@@ -81,27 +65,6 @@ class Layout(Schema):
     key_columns: list[int] = Field(default=[], max_length=4)
     keys: list[KeyUse] = Field(default=[], max_length=2000)
     missing: list[Annotated[str, Field(max_length=40)]] = Field(default=[], max_length=20)
-
-
-def offset_minutes(clock: str) -> int | None:
-    """Minutes east of UTC of a clock that stands still; None for the farm's own.
-
-    Raises
-    ------
-    ValueError
-        When it is no clock.
-    """
-    if clock == FARM_CLOCK:
-        return None
-    if clock == UTC_CLOCK:
-        return 0
-    match = _OFFSET.fullmatch(clock)
-    if match is None:
-        raise ValueError(clock)
-    minutes = int(match[2]) * 60 + int(match[3])
-    if minutes > MAX_OFFSET_MINUTES or int(match[3]) > 59:
-        raise ValueError(clock)
-    return -minutes if match[1] == "-" else minutes
 
 
 def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUnit]]) -> None:

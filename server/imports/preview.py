@@ -6,10 +6,10 @@ from typing import Any
 import numpy as np
 
 from core.instrument.kinds import Quantity
+from server.files.times import SKIPPED_HOUR, Folds, to_instants
 from server.imports.guess import heading_texts, runs_backwards
 from server.imports.layout import Layout, Shape
 from server.imports.sheet import Rows
-from server.imports.times import SKIPPED_HOUR, Folds, to_instants
 from server.imports.understand import Reader, row_keys, row_times
 from server.readings.store import instant
 

@@ -8,10 +8,10 @@ import polars as pl
 
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import code_of
+from server.files.times import SKIPPED_HOUR, Folds, to_instants, written_times
 from server.imports.layout import Layout, Shape
 from server.imports.numbers import read_numbers
 from server.imports.sheet import Rows, cell_of, column_of
-from server.imports.times import SKIPPED_HOUR, Folds, to_instants, written_times
 from server.readings.binary_copy import Records
 from server.readings.incoming import check_rows
 from server.readings.store import ROW

@@ -10,8 +10,8 @@ from server.base.error_schema import ERRORS
 from server.base.errors import Problem, RequestError
 from server.base.schema import Schema
 from server.base.signed_in import person
+from server.blocks.loading import Ground
 from server.farms.access import enter
-from server.ground.facts import Ground
 from server.instruments.services import find_instrument
 
 router = Router(tags=["instruments"])

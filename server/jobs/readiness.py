@@ -12,8 +12,8 @@ from django.views.decorators.http import require_safe
 from procrastinate.contrib.django.models import ProcrastinateWorker
 
 from server.advice.record import MORNING, given_on
+from server.blocks.loading import blocks_of
 from server.farms.models import Farm
-from server.ground.facts import blocks_of
 
 log = logging.getLogger(__name__)
 

@@ -14,12 +14,13 @@ from server.base.json_out import known
 from server.base.moment import Day
 from server.base.schema import DoneOut, Schema
 from server.base.signed_in import person
+from server.blocks.limit_changes import set_refill_rule, timeline, undo
+from server.blocks.loading import blocks_of
 from server.blocks.schemas import BlockLine
 from server.blocks.services import GROUND_PARTS, find_block
 from server.farms.access import enter
 from server.farms.rules import Action
-from server.ground.facts import block_facts, blocks_of, warmth_since
-from server.limits.change import set_refill_rule, timeline, undo
+from server.limits.facts import block_facts, warmth_since
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
 from server.readings.water_table import water_tables

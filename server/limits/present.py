@@ -13,9 +13,9 @@ from core.limits.root_zone import LayerLimits, layer_limits
 from core.limits.school import FLAT_P, SCHOOLS, School
 from core.soil.profile import Profile
 from server.base.json_out import known
+from server.blocks.limit_changes import timeline
 from server.blocks.models import Block
-from server.ground.facts import BlockFacts
-from server.limits.change import timeline
+from server.limits.facts import BlockFacts
 from server.limits.models import BlockSoil, DatedChange, RefillRule
 from server.limits.schemas import (
     BlockLimitsOut,

@@ -12,14 +12,14 @@ from server.base.errors import RequestError
 from server.base.schema import DoneOut
 from server.base.signed_in import person
 from server.blocks.crop import season_crop, season_under_way
+from server.blocks.limit_changes import timeline
+from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.blocks.schemas import BlockRef
 from server.blocks.services import GROUND_PARTS
 from server.farms.access import Access, enter
 from server.farms.rules import Action
 from server.files.confined import content_of, read_confined
-from server.ground.facts import blocks_of
-from server.limits.change import timeline
 from server.maps.features import add_feature, delete_feature
 from server.maps.files import read_outlines
 from server.maps.importing import import_outlines

@@ -8,11 +8,11 @@ from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of, overlaps, split_outline
 from server.base.errors import Problem, RequestError
+from server.blocks.limit_changes import timeline
 from server.blocks.models import Block, CropSeason, SeasonEvent
 from server.blocks.services import find_block
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.limits.change import timeline
 from server.limits.models import BlockSoil, RefillRule
 
 

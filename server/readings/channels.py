@@ -13,8 +13,8 @@ from core.instrument.granular_matrix import granular_matrix_kpa
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.limits.by_day import DatedSoil
 from core.quality.judge import Sensors
+from server.blocks.loading import Ground
 from server.blocks.models import Block
-from server.ground.facts import Ground
 from server.instruments.models import ChannelCalibration
 
 THETA_QUANTITIES = frozenset({Quantity.THETA, Quantity.COUNTS, Quantity.PERMITTIVITY})

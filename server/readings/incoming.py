@@ -15,13 +15,13 @@ from core.instrument.reading_units import (
     quantity_of,
     units_of,
 )
+from server.files.times import NO_TIME
 from server.readings.binary_copy import Records
 from server.readings.store import ROW
 
 OLDEST = datetime.fromisoformat("1980-01-01T00:00:00+00:00")
 FUTURE_GRACE_US = 5 * 60 * 1_000_000  # clocks differ by minutes
 MAX_NAMED = 200  # refused rows that are told one by one
-NO_TIME = np.iinfo(np.int64).min
 
 
 @dataclass(frozen=True)

@@ -10,12 +10,12 @@ from core.soil.horizon_limits import HorizonLimits
 from core.soil.profile import Profile
 from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.crop import season_crop, season_under_way
+from server.blocks.limit_changes import put_in_force
 from server.blocks.models import Block
+from server.blocks.rooting import require_depth
 from server.farms.access import Access
 from server.farms.rules import Action
-from server.limits.change import put_in_force
 from server.limits.models import BlockSoil
-from server.limits.roots import require_depth
 from server.soils.convert import soil_profile, typed_profile, write_horizons
 from server.soils.models import SoilProfile
 from server.soils.schemas import SoilHorizonRow, SoilIn, SoilRow

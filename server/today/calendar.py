@@ -7,10 +7,10 @@ from datetime import UTC, timedelta
 from django.db import transaction
 from icalendar import Calendar, Event
 
-from server.advice.models import CalendarToken
 from server.base.errors import NotFound
 from server.farms.access import Access
 from server.farms.models import Farm, Membership
+from server.today.models import CalendarToken
 from server.today.units import Shown
 from server.water.models import Irrigation
 

@@ -1,4 +1,4 @@
-"""Whom the morning was told to."""
+"""Whom the morning was told to, and who has its planned sets in a calendar."""
 
 from typing import Any, ClassVar
 
@@ -23,3 +23,23 @@ class MorningSent(models.Model):
 
     def __str__(self) -> str:
         return f"{self.farm} to {self.user} on {self.day}"
+
+
+class CalendarToken(models.Model):
+    """A private address of a farm's planned sets for one person's calendar; only its hash is
+    kept."""
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="calendar_tokens")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="calendar_tokens"
+    )
+    hashed = models.CharField(max_length=64, unique=True)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["farm", "user"], name="one_calendar_each"),
+        ]
+
+    def __str__(self) -> str:
+        return f"calendar of {self.user} for {self.farm}"

@@ -18,11 +18,11 @@ from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import Day
 from server.base.schema import DoneOut, Schema
 from server.base.signed_in import person
+from server.blocks.limit_changes import timeline
 from server.blocks.models import Block
 from server.blocks.services import find_block
 from server.farms.access import enter
 from server.farms.rules import Action
-from server.limits.change import timeline
 from server.soils.convert import soil_profile
 from server.soils.services import find_soil
 from server.water.models import CatchCanTest

@@ -14,9 +14,15 @@ from core.weather.by_hour import Samples, days_by_hour
 from core.weather.station import Station
 from server.base.errors import RequestError
 from server.files.table_file import FileProblems
-from server.imports.layout import FARM_CLOCK
-from server.imports.times import SKIPPED_HOUR, Folds, likely_order, to_instants, written_times
-from server.readings.incoming import NO_TIME
+from server.files.times import (
+    FARM_CLOCK,
+    NO_TIME,
+    SKIPPED_HOUR,
+    Folds,
+    likely_order,
+    to_instants,
+    written_times,
+)
 from server.weather.station_columns import Column, cell_values, headings_of
 from server.weather.station_day import StationDay
 

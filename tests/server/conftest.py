@@ -15,9 +15,9 @@ from django.test import Client
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from server.accounts.demo_people import demo_user
 from server.accounts.models import User
 from server.blocks.models import Block
-from server.demo.people import demo_user
 from server.farms.models import Farm, Membership, Role
 from tests.template import copied
 

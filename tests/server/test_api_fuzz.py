@@ -12,8 +12,8 @@ import pytest
 from django.test import Client
 from schemathesis.schemas import APIOperation
 
+from server.accounts.demo_people import demo_user
 from server.accounts.models import User
-from server.demo.people import demo_user
 from server.farms.models import Farm, Role
 from tests.fuzz.addresses import odd_address
 from tests.fuzz.bodies import mutated

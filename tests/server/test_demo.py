@@ -5,9 +5,9 @@ from typing import Any
 from django.core.management import call_command
 
 from core.crop.catalogue import crops
+from server.accounts.demo_people import PEOPLE, demo_user
 from server.accounts.models import User
 from server.demo.farm import BLOCKS, NOW
-from server.demo.people import PEOPLE, demo_user
 from server.demo.seed import simulate
 from server.farms.models import Farm, Membership, Role
 from server.readings.models import Reading, ReadingBatch

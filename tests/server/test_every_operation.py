@@ -17,7 +17,7 @@ from django.db import connection, transaction
 from django.http import HttpResponse
 from django.test import Client
 
-from server.demo.people import demo_user
+from server.accounts.demo_people import demo_user
 from server.farms.access import Access
 from server.farms.models import Farm, Role
 from server.farms.rules import Action, may

@@ -9,11 +9,11 @@ from server.advice.answers import answers, load, load_whole
 from server.advice.models import EstimatedMorning, Touched
 from server.advice.mornings import DAILY, checkpoints, is_kept
 from server.advice.stored import refresh
+from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.blocks.services import BLOCK_PARTS
 from server.farms.access import Access
 from server.farms.models import Farm, Role
-from server.ground.facts import blocks_of
 from server.limits.models import RefillRule
 from server.readings.models import Verdict
 from server.readings.verdicts import give_verdict, undo_verdict

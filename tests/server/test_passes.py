@@ -8,10 +8,10 @@ import pytest
 from server.advice.assemble import block_inputs, recent_sets
 from server.advice.models import Advice
 from server.advice.record import advice_of_today
+from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.blocks.services import BLOCK_PARTS
 from server.farms.models import Farm, Role
-from server.ground.facts import blocks_of
 from server.instruments.models import Instrument
 from server.water.models import Irrigation
 from server.weather.recorded import farm_weather

@@ -10,12 +10,12 @@ from django.core import mail
 from django.test import Client
 from icalendar import Calendar
 
-from server.advice.models import CalendarToken
 from server.base.errors import RequestError
 from server.blocks.models import Block
 from server.farms.models import Farm, Membership, Role
 from server.files.confined import read_confined
 from server.instruments.pictures import small_picture
+from server.today.models import CalendarToken
 from server.today.rows import summary
 from server.today.tasks import freshen, morning
 from server.today.units import Shown

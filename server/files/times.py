@@ -2,13 +2,15 @@
 
 import re
 from dataclasses import dataclass, field
+from enum import StrEnum
 
 import numpy as np
 import polars as pl
 
-from server.imports.layout import TimeOrder, offset_minutes
-from server.readings.incoming import NO_TIME
-
+FARM_CLOCK, UTC_CLOCK = "farm", "utc"
+_OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
+MAX_OFFSET_MINUTES = 14 * 60
+NO_TIME = np.iinfo(np.int64).min
 SECOND_US = 1_000_000
 DAY_US = 86_400 * SECOND_US
 _SERIAL_ZERO_DAYS = -25_569  # 1899-12-30
@@ -19,6 +21,38 @@ _DATED = (
 )
 _MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"]
 SKIPPED_HOUR = NO_TIME + 1  # the farm's clock never showed this time
+
+
+class TimeOrder(StrEnum):
+    """How an instant is written."""
+
+    YMD = "ymd"
+    DMY = "dmy"
+    MDY = "mdy"
+    EPOCH_S = "epoch_s"
+    EPOCH_MS = "epoch_ms"
+    SERIAL = "serial"  # days since 1899-12-30, as spreadsheets count
+
+
+def offset_minutes(clock: str) -> int | None:
+    """Minutes east of UTC of a clock that stands still; None for the farm's own.
+
+    Raises
+    ------
+    ValueError
+        When it is no clock.
+    """
+    if clock == FARM_CLOCK:
+        return None
+    if clock == UTC_CLOCK:
+        return 0
+    match = _OFFSET.fullmatch(clock)
+    if match is None:
+        raise ValueError(clock)
+    minutes = int(match[2]) * 60 + int(match[3])
+    if minutes > MAX_OFFSET_MINUTES or int(match[3]) > 59:
+        raise ValueError(clock)
+    return -minutes if match[1] == "-" else minutes
 
 
 @dataclass

@@ -4,8 +4,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 
-from django.db.models import QuerySet
-
 from core.advice.stated_et import StatedEt
 from core.crop.climate import Climate
 from core.crop.salinity import salt_stress
@@ -15,11 +13,10 @@ from core.limits.school import LimitRule
 from core.soil.profile import Profile
 from core.soil.water_table import WaterTable
 from server.blocks.crop import season_input, season_under_way
+from server.blocks.limit_changes import limit_rules
+from server.blocks.loading import Ground
 from server.blocks.models import Block, CropSeason
-from server.blocks.services import BLOCK_PARTS
 from server.farms.models import Farm
-from server.limits.change import dated_soils, limit_rules
-from server.soils.convert import soil_profile
 from server.weather.recorded import FarmWeather
 
 
@@ -46,21 +43,6 @@ class BlockFacts:
         SurfacesDiffer
         """
         return season.on(et.surface, self.alfalfa_ratio)
-
-
-class Ground:
-    """The soils of a farm's blocks as the core takes them; a soil shared by many is read once."""
-
-    def __init__(self) -> None:
-        self._profiles: dict[int, Profile] = {}
-
-    def under(self, block: Block, today: date) -> tuple[DatedSoil, ...]:
-        """The soils of a block up to today, the one in force last; they should be prefetched."""
-        rows = block.soils.all()
-        for row in rows:
-            if row.undone_at is None and row.soil_id not in self._profiles:
-                self._profiles[row.soil_id] = soil_profile(row.soil)
-        return dated_soils(rows, today, self._profiles)
 
 
 def _in_its_place(season: SeasonInput, profile: Profile, climate: Climate | None) -> SeasonInput:
@@ -93,20 +75,6 @@ def block_facts(
             water_table=tables.get(block.pk),
         )
     return out
-
-
-def blocks_of(
-    farm: Farm, parts: Sequence[str] = BLOCK_PARTS, outlines: bool = False
-) -> QuerySet[Block]:
-    """A farm's blocks with all that an answer needs, in a fixed number of queries.
-
-    ``parts`` may leave out what a page does not show. Their outlines may be large and are left
-    in the database unless asked for.
-    """
-    rows: QuerySet[Block] = Block.objects.for_farm(farm)
-    if not outlines:
-        rows = rows.defer("outline")
-    return rows.prefetch_related(*parts).order_by("name")
 
 
 def warmth_since(blocks: Sequence[Block], today: date) -> date | None:
