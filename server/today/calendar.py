@@ -8,10 +8,10 @@ from django.db import transaction
 from icalendar import Calendar, Event
 
 from server.base.errors import NotFound
+from server.base.figures import Figures
 from server.farms.access import Access
 from server.farms.models import Farm, Membership
 from server.today.models import CalendarToken
-from server.today.units import Shown
 from server.water.models import Irrigation
 
 TOKEN_BYTES = 24
@@ -65,7 +65,7 @@ def feed_of(token: str) -> bytes:
 
 def feed(farm: Farm, units: str) -> bytes:
     """Sets planned, running and lately done, as events in UTC."""
-    shown = Shown(units)
+    shown = Figures(units)
     calendar = Calendar()
     calendar.add("prodid", "-//Even Furrow//sets//EN")
     calendar.add("version", "2.0")
@@ -86,7 +86,7 @@ def feed(farm: Farm, units: str) -> bytes:
         event.add("dtend", row.ended_at)
         event.add("summary", f"{row.block.name}: {shown.water(row.gross_mm)}")
         event.add("status", STATUS[Irrigation.Status(row.status)])
-        run = shown.hours((row.ended_at - row.started_at).total_seconds() / 3600)
+        run = shown.running_time((row.ended_at - row.started_at).total_seconds() / 3600)
         event.add("description", f"{row.status}, {run}. {row.note}".strip())
         calendar.add_component(event)
     made: bytes = calendar.to_ical()

@@ -8,9 +8,9 @@ from core.advice.vocabulary import Confidence, State
 from server.accounts.models import User
 from server.advice.schemas import BoardRow
 from server.advice.stored import lines, needs_refresh, refresh
+from server.base.figures import Figures
 from server.farms.models import Farm
 from server.today.decided import decision_words
-from server.today.units import Shown
 
 STATE_WORDS: dict[State, str] = {
     State.HOLDING: "Holding",
@@ -93,7 +93,7 @@ def due(rows: Sequence[TodayRow], now: datetime) -> list[TodayRow]:
 
 def summary(farm: Farm, reader: User) -> str:
     """The morning in words: what wants water, what was decided, what has no word."""
-    now, rows, shown = farm.now(), today_rows(farm), Shown(reader.units)
+    now, rows, shown = farm.now(), today_rows(farm), Figures(reader.units)
     wanted, silent = due(rows, now), [r.block for r in rows if r.state is State.NO_WORD]
     late = [r for r in rows if r.state is State.PAST_REFILL]
     title = f"{farm.name}, {now:%A %d %B %Y, %H:%M}"
@@ -110,7 +110,8 @@ def summary(farm: Farm, reader: User) -> str:
         parts.append(f"- {r.block} ({r.crop or 'no crop'}): {r.words}")
         if r.start_at is not None and r.hours is not None:
             parts.append(
-                f"    start {shown.moment(r.start_at, farm.time_zone)}, run {shown.hours(r.hours)}"
+                f"    start {shown.moment(r.start_at, farm.time_zone)}"
+                f", run {shown.running_time(r.hours)}"
                 f", {shown.water(r.gross_mm)} gross, {shown.volume(r.volume_m3)}"
             )
         if r.planned_at is not None:

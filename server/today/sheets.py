@@ -7,10 +7,10 @@ from django.template.loader import render_to_string
 
 from core.advice.vocabulary import State
 from server.accounts.models import User
+from server.base.figures import Figures
 from server.farms.models import Farm
 from server.files.confined import read_confined
 from server.today.rows import TodayRow, due, today_rows
-from server.today.units import Shown
 
 COLUMNS = (
     "block",
@@ -71,7 +71,7 @@ def as_csv(farm: Farm) -> str:
     return out.getvalue()
 
 
-def _cells(r: TodayRow, shown: Shown, zone: str) -> dict[str, object]:
+def _cells(r: TodayRow, shown: Figures, zone: str) -> dict[str, object]:
     return {
         "block": r.block,
         "crop": r.crop,
@@ -81,7 +81,7 @@ def _cells(r: TodayRow, shown: Shown, zone: str) -> dict[str, object]:
         "late": "late" if r.state is State.PAST_REFILL else "",
         "start_at": r.start_at,
         "start": shown.moment(r.start_at, zone),
-        "run": shown.hours(r.hours),
+        "run": shown.running_time(r.hours),
         "gross": shown.water(r.gross_mm),
         "volume": shown.volume(r.volume_m3),
         "left": shown.water(r.left_mm),
@@ -93,7 +93,7 @@ def _cells(r: TodayRow, shown: Shown, zone: str) -> dict[str, object]:
 
 def as_page(farm: Farm, reader: User) -> str:
     """The page to print, as HTML."""
-    shown, rows, now = Shown(reader.units), today_rows(farm), farm.now()
+    shown, rows, now = Figures(reader.units), today_rows(farm), farm.now()
     wanted = due(rows, now)
     count = "1 block wants" if len(wanted) == 1 else f"{len(wanted) or 'No'} blocks want"
     return render_to_string(

@@ -18,7 +18,6 @@ from server.instruments.pictures import small_picture
 from server.today.models import CalendarToken
 from server.today.rows import summary
 from server.today.tasks import freshen, morning
-from server.today.units import Shown
 from tests.fuzz.files import picture
 from tests.server.conftest import Api
 
@@ -41,17 +40,6 @@ def test_in_us_units(manager: Api, farm: Farm) -> None:
     user = Membership.objects.get(farm=farm, role=Role.MANAGER).user
     user.units = "us"
     assert f"{gross / 25.4:.2f} in gross" in summary(farm, user)
-
-
-@pytest.mark.parametrize(
-    ("units", "expected"),
-    [("metric", ("25 mm", "103 m³", "1 h 30")), ("us", ("1.00 in", "1.0 ac-in", "1 h 30"))],
-)
-def test_figures_in_words(units: str, expected: tuple[str, str, str]) -> None:
-    shown = Shown(units)
-    # One inch on one acre: 102.79 m3 by definition.
-    assert (shown.water(25.4), shown.volume(102.790153), shown.hours(1.5)) == expected
-    assert shown.water(None) == shown.moment(None, "UTC") == "–"
 
 
 def read(api: Api, path: str) -> bytes:

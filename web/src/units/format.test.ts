@@ -1,20 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { figure, forForm, runningTime, typed, UNKNOWN, waterShort, withUnit } from "./format";
+import samples from "../../../tests/figures.json";
+import { figure, forForm, runningTime, typed, UNKNOWN, waterShort, withUnit, type MeasureName } from "./format";
 
 describe("figures in the person's units", () => {
-  it.each([
-    // [value in SI, measure, metric, US]; the factors are exact by definition.
-    [25.4, "water", "25.4 mm", "1.00 in"],
-    [300, "depth", "30 cm", "11.8 in"],
-    [40468.564224, "area", "4.05 ha", "10.00 ac"],
-    [100, "volume", "100 m³", "26,417 gal"],
-    [0.25, "theta", "0.250 m³/m³", "0.250 in³/in³"],
-    [33, "tension", "33 kPa", "33 cbar"],
-    [0.345, "share", "34.5 %", "34.5 %"],
-  ] as const)("%d %s", (value, name, metric, us) => {
-    expect(withUnit(value, "metric", name)).toBe(metric);
-    expect(withUnit(value, "us", name)).toBe(us);
-  });
+  it.each(samples as [number | null, MeasureName, string, string][])(
+    "%d %s",
+    (value, name, metric, us) => {
+      expect(withUnit(value, "metric", name)).toBe(metric);
+      expect(withUnit(value, "us", name)).toBe(us);
+    },
+  );
 
   it("puts 27,154 US gallons on an inch over an acre", () => {
     const cubicMetres = (25.4 / 1000) * 4046.8564224;

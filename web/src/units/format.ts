@@ -1,12 +1,11 @@
 /* Figures for the screen. The server speaks SI; here is the one place that turns them into
-   the person's units. Exact factors; unknown is a dash, never a zero. */
+   the person's units, by the table that mail and PDF go by as well. Unknown is a dash, never a
+   zero. */
+
+import measures from "../../../server/base/measures.json";
 
 export type UnitSystem = "metric" | "us";
 
-const MM_PER_INCH = 25.4;
-const M2_PER_HECTARE = 10_000;
-const M2_PER_ACRE = 4046.8564224;
-const US_GALLONS_PER_M3 = 264.17205235815;
 const MANY_GALLONS = 100_000;
 export const UNKNOWN = "–";
 
@@ -17,7 +16,7 @@ export interface Measure {
   digits: number;
 }
 
-type MeasureName =
+export type MeasureName =
   | "water"
   | "waterDay"
   | "rate"
@@ -32,38 +31,7 @@ type MeasureName =
   | "tension"
   | "share";
 
-const MEASURES: Record<UnitSystem, Record<MeasureName, Measure>> = {
-  metric: {
-    water: { label: "mm", size: 1, digits: 1 },
-    waterDay: { label: "mm/day", size: 1, digits: 1 },
-    rate: { label: "mm/h", size: 1, digits: 2 },
-    depth: { label: "cm", size: 10, digits: 0 },
-    depthFine: { label: "mm", size: 1, digits: 0 },
-    length: { label: "m", size: 1, digits: 1 },
-    speed: { label: "m/h", size: 1, digits: 1 },
-    area: { label: "ha", size: M2_PER_HECTARE, digits: 2 },
-    volume: { label: "m³", size: 1, digits: 0 },
-    flow: { label: "m³/h", size: 1, digits: 1 },
-    theta: { label: "m³/m³", size: 1, digits: 3 },
-    tension: { label: "kPa", size: 1, digits: 0 },
-    share: { label: "%", size: 0.01, digits: 1 },
-  },
-  us: {
-    water: { label: "in", size: MM_PER_INCH, digits: 2 },
-    waterDay: { label: "in/day", size: MM_PER_INCH, digits: 2 },
-    rate: { label: "in/h", size: MM_PER_INCH, digits: 3 },
-    depth: { label: "in", size: MM_PER_INCH, digits: 1 },
-    depthFine: { label: "in", size: MM_PER_INCH, digits: 2 },
-    length: { label: "ft", size: 0.3048, digits: 0 },
-    speed: { label: "ft/h", size: 0.3048, digits: 0 },
-    area: { label: "ac", size: M2_PER_ACRE, digits: 2 },
-    volume: { label: "gal", size: 1 / US_GALLONS_PER_M3, digits: 0 },
-    flow: { label: "gal/min", size: 60 / US_GALLONS_PER_M3, digits: 0 },
-    theta: { label: "in³/in³", size: 1, digits: 3 },
-    tension: { label: "cbar", size: 1, digits: 0 },
-    share: { label: "%", size: 0.01, digits: 1 },
-  },
-};
+const MEASURES: Record<UnitSystem, Record<MeasureName, Measure>> = measures;
 
 export function measure(units: UnitSystem, name: MeasureName): Measure {
   return MEASURES[units][name];
