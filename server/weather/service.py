@@ -1,12 +1,11 @@
 """A weather service asked over HTTP: its days put on record, its newest forecast kept."""
 
 import json
-import urllib.error
-import urllib.parse
-import urllib.request
+import time
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+import httpx
 import numpy as np
 from django.conf import settings
 from django.db import transaction
@@ -21,7 +20,8 @@ from server.weather.models import WeatherDay, WeatherForecast
 from server.weather.station_columns import RANGE
 from server.weather.station_day import StationDay
 
-TIMEOUT_S = 15
+# For each step of the way, and for all of an answer.
+TIMEOUT_S, LONGEST_S = 15, 60
 # A service is not asked again while its last word is younger than this.
 FORECAST_EVERY = timedelta(hours=6)
 LONGEST_GAP_DAYS = 60
@@ -72,16 +72,33 @@ class Fetched:
     new_forecast: bool
 
 
+def _body(now: datetime, days: int) -> bytes:
+    """What the service answers, as far as weather can be long and for as long as one waits."""
+    until, data = time.monotonic() + LONGEST_S, bytearray()
+    asked = {"now": now.isoformat(), "days": str(days)}
+    with httpx.stream(
+        "GET",
+        settings.CONFIG.weather_url,
+        params=asked,
+        timeout=TIMEOUT_S,
+        follow_redirects=True,
+    ) as answer:
+        answer.raise_for_status()
+        for piece in answer.iter_bytes():
+            data += piece
+            if len(data) > MOST_BYTES:
+                break
+            if time.monotonic() > until:
+                raise httpx.ReadTimeout(f"it took longer than {LONGEST_S} s")
+    return bytes(data)
+
+
 def _ask(now: datetime, days: int) -> ServiceSays:
-    base = settings.CONFIG.weather_url
-    if urllib.parse.urlsplit(base).scheme not in ("http", "https"):
+    if not settings.CONFIG.weather_url.startswith(("http://", "https://")):
         raise ServiceProblem("FURROW_WEATHER_URL must begin with http:// or https://.")
-    query = urllib.parse.urlencode({"now": now.isoformat(), "days": days})
     try:
-        # The scheme was checked; the address is the operator's own setting.
-        with urllib.request.urlopen(f"{base}?{query}", timeout=TIMEOUT_S) as answer:  # noqa: S310
-            data = answer.read(MOST_BYTES + 1)
-    except (urllib.error.URLError, OSError) as problem:
+        data = _body(now, days)
+    except (httpx.HTTPError, httpx.InvalidURL) as problem:
         raise ServiceProblem(f"The weather service can't be reached: {problem}.") from None
     if len(data) > MOST_BYTES:
         raise ServiceProblem("The weather service sent more than can be weather.")

@@ -13,6 +13,7 @@ from django.core.management import CommandError, call_command
 
 from server.demo.farm import NOW
 from server.farms.models import Farm
+from server.weather import service
 from server.weather.models import WeatherDay, WeatherForecast
 from server.weather.service import ServiceProblem, fetch_weather, is_due
 from server.weather.tasks import fetch
@@ -124,21 +125,42 @@ def test_errors_of_the_forecast_grow_with_lead() -> None:
 def test_what_can_not_be_used_changes_nothing(
     three_days_on: Farm, asks: Any, body: bytes, said: str
 ) -> None:
-    class Broken(BaseHTTPRequestHandler):
+    before = WeatherDay.objects.for_farm(three_days_on).count()
+    for url in serve(answers(200, body)):
+        asks(url)
+        with pytest.raises(ServiceProblem, match=said):
+            fetch_weather(three_days_on)
+    assert WeatherDay.objects.for_farm(three_days_on).count() == before
+
+
+def answers(status: int, body: bytes) -> type[BaseHTTPRequestHandler]:
+    class Handler(BaseHTTPRequestHandler):
         def do_GET(self) -> None:
-            self.send_response(200)
+            self.send_response(status)
             self.end_headers()
             self.wfile.write(body)
 
         def log_message(self, format: str, *args: Any) -> None:
             pass
 
-    before = WeatherDay.objects.for_farm(three_days_on).count()
-    for url in serve(Broken):
+    return Handler
+
+
+def test_a_service_that_fails_says_so(three_days_on: Farm, asks: Any) -> None:
+    for url in serve(answers(500, b"{}")):
         asks(url)
-        with pytest.raises(ServiceProblem, match=said):
+        with pytest.raises(ServiceProblem, match="can't be reached.*500"):
             fetch_weather(three_days_on)
-    assert WeatherDay.objects.for_farm(three_days_on).count() == before
+
+
+def test_a_service_that_trickles_is_not_waited_for(
+    three_days_on: Farm, asks: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(service, "LONGEST_S", -1)
+    for url in serve(answers(200, b"{}")):
+        asks(url)
+        with pytest.raises(ServiceProblem, match="took longer than"):
+            fetch_weather(three_days_on)
 
 
 def test_a_service_that_is_away_is_no_disaster(
