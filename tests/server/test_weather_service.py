@@ -149,7 +149,7 @@ def answers(status: int, body: bytes) -> type[BaseHTTPRequestHandler]:
 def test_a_service_that_fails_says_so(three_days_on: Farm, asks: Any) -> None:
     for url in serve(answers(500, b"{}")):
         asks(url)
-        with pytest.raises(ServiceProblem, match="can't be reached.*500"):
+        with pytest.raises(ServiceProblem, match=r"can't be reached.*500"):
             fetch_weather(three_days_on)
 
 
