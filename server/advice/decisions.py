@@ -4,8 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.db import transaction
-
 from server.advice.answers import answers, load
 from server.advice.models import Decision
 from server.advice.present import answer_out
@@ -16,6 +14,7 @@ from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.models import Block
 from server.blocks.services import find_blocks
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.water.models import Irrigation
 from server.water.sets import SetFigures, give_sets
@@ -91,7 +90,7 @@ def _decide(access: Access, block: Block, said: Said, shown: AnswerOut) -> Decis
     return row
 
 
-@transaction.atomic
+@acting(Action.DECIDE)
 def decide_on(access: Access, block_id: int, said: Said) -> Decision:
     """Decide on a block's advice of today; one decision is in force at a time.
 
@@ -100,7 +99,6 @@ def decide_on(access: Access, block_id: int, said: Said) -> Decision:
     RequestError
         Without a reason where one is declined, or when it was decided before.
     """
-    access.require(Action.DECIDE)
     blocks = find_blocks(access, [block_id])
     if said.kind == Kind.DECLINED and not said.why:
         raise RequestError(
@@ -120,7 +118,7 @@ def decide_on(access: Access, block_id: int, said: Said) -> Decision:
     return _decide(access, blocks[0], said, _shown(access, blocks)[block_id])
 
 
-@transaction.atomic
+@acting(Action.DECIDE)
 def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
     """Take the advice of several blocks as it stands; all or none.
 
@@ -129,7 +127,6 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
     RequestError
         Naming the blocks that have nothing to accept or were decided on before.
     """
-    access.require(Action.DECIDE)
     blocks = find_blocks(access, block_ids)
     earlier = todays_decisions(access.farm, access.farm.now(), block_ids)
     shown = _shown(access, blocks)
@@ -149,7 +146,7 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
     return [_decide(access, b, Said(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
 
 
-@transaction.atomic
+@acting(Action.DECIDE)
 def take_back(access: Access, decision_id: int) -> Decision:
     """Undo a decision; a set that it planned and that has not begun is cancelled.
 
@@ -158,7 +155,6 @@ def take_back(access: Access, decision_id: int) -> Decision:
     RequestError
         When its set has begun: water that ran can't be taken back.
     """
-    access.require(Action.DECIDE)
     row: Decision | None = (
         Decision.objects.for_farm(access.farm)
         .select_for_update(of=("self",))

@@ -3,8 +3,6 @@
 from collections.abc import Iterable, Sequence
 from datetime import date
 
-from django.db import transaction
-
 from core.crop.season import Stage
 from core.limits.by_day import DatedSoil
 from core.limits.school import LimitRule, RuleProblem, School, check_rule
@@ -13,6 +11,7 @@ from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.crop import season_crop
 from server.blocks.models import Block
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.limits.models import BlockSoil, RefillRule
 from server.soils.models import SoilProfile
@@ -69,10 +68,9 @@ def limit_rules(rows: Iterable[RefillRule]) -> tuple[LimitRule, ...]:
     )
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, reason: str) -> None:
     """Put a refill rule in force in blocks; refused whole where it fits one of them not."""
-    access.require(Action.SET_UP_GROUND)
     for block in blocks:
         seasons = sorted(block.seasons.all(), key=lambda s: s.planted_on)
         try:
@@ -97,6 +95,7 @@ def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, re
     )
 
 
+@acting(Action.SET_UP_GROUND)
 def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
     """Take a change of a block's limits back; it stays on record with who took it back.
 
@@ -106,7 +105,6 @@ def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
     RequestError
         When the block would be left without a soil.
     """
-    access.require(Action.SET_UP_GROUND)
     model = {"soil": BlockSoil, "refill": RefillRule}.get(kind)
     row = None
     if model is not None:

@@ -1,7 +1,5 @@
 """Crop seasons of a block: begun, mended, and bent by what was seen in the field."""
 
-from django.db import transaction
-
 from core.crop.growth_stages import growth_stages
 from core.crop.season import SAME_BUD_BREAK_DAYS
 from server.base.errors import NotFound, Problem, RequestError
@@ -13,6 +11,7 @@ from server.blocks.rooting import require_depth
 from server.blocks.schemas import EventIn, SeasonIn
 from server.crops.services import season_columns
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.soils.convert import soil_profile
 
@@ -36,11 +35,11 @@ def find_season(block: Block, season_id: int) -> CropSeason:
     return found
 
 
+@acting(Action.SET_UP_GROUND)
 def save_season(
     access: Access, block: Block, data: SeasonIn, season_id: int | None = None
 ) -> CropSeason:
     """Begin a season or mend one; what was seen must still lie within it."""
-    access.require(Action.SET_UP_GROUND)
     columns = season_columns(access, data.crop_key)
     season = CropSeason(block=block) if season_id is None else find_season(block, season_id)
     others = [s for s in block.seasons.all() if s.pk != season.pk]
@@ -78,9 +77,9 @@ def save_season(
     return season
 
 
+@acting(Action.SET_UP_GROUND)
 def delete_season(access: Access, block: Block, season_id: int) -> None:
     """Take a season away with what was seen in it; it stays in the change history."""
-    access.require(Action.SET_UP_GROUND)
     find_season(block, season_id).delete()
 
 
@@ -134,10 +133,9 @@ def _order_problem(season: CropSeason, data: EventIn) -> Problem | None:
     return None
 
 
-@transaction.atomic
+@acting(Action.RECORD_READINGS)
 def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEvent:
     """Record something seen or done; the same kind on the same day is put in its place."""
-    access.require(Action.RECORD_READINGS)
     season = find_season(block, season_id)
     problem = _event_problem(access, season, data)
     if problem is not None:
@@ -153,9 +151,9 @@ def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEv
     return event
 
 
+@acting(Action.RECORD_READINGS)
 def unsee(access: Access, block: Block, season_id: int, event_id: int) -> None:
     """Take an observation back; it stays in the change history."""
-    access.require(Action.RECORD_READINGS)
     season = find_season(block, season_id)
     found = next((e for e in season.events.all() if e.pk == event_id), None)
     if found is None:

@@ -13,7 +13,6 @@ from server.blocks.schemas import EventIn, EventOut, SeasonIn, SeasonOut, StageC
 from server.blocks.seasons import delete_season, save_season, see, unsee
 from server.blocks.services import find_block
 from server.farms.access import enter
-from server.farms.rules import Action
 
 router = Router(tags=["seasons"])
 HERE = "/farms/{slug}/blocks/{block_id}/seasons"
@@ -70,7 +69,7 @@ def seasons(request: HttpRequest, slug: str, block_id: int) -> list[SeasonOut]:
 
 @router.post(HERE, response={201: SeasonOut, **ERRORS}, operation_id="begin_season")
 def begin(request: HttpRequest, slug: str, block_id: int, data: SeasonIn) -> Status[SeasonOut]:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     season = save_season(access, find_block(access, block_id), data)
     return Status(201, _season_out(season, False))
 
@@ -81,7 +80,7 @@ def begin(request: HttpRequest, slug: str, block_id: int, data: SeasonIn) -> Sta
 def change(
     request: HttpRequest, slug: str, block_id: int, season_id: int, data: SeasonIn
 ) -> SeasonOut:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     return _season_out(save_season(access, find_block(access, block_id), data, season_id), False)
 
 
@@ -89,7 +88,7 @@ def change(
     HERE + "/{season_id}", response={200: DoneOut, **ERRORS}, operation_id="delete_season"
 )
 def remove(request: HttpRequest, slug: str, block_id: int, season_id: int) -> DoneOut:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     delete_season(access, find_block(access, block_id), season_id)
     return DoneOut()
 
@@ -100,7 +99,7 @@ def remove(request: HttpRequest, slug: str, block_id: int, season_id: int) -> Do
 def see_event(
     request: HttpRequest, slug: str, block_id: int, season_id: int, data: EventIn
 ) -> Status[DoneOut]:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     see(access, find_block(access, block_id), season_id, data)
     return Status(201, DoneOut())
 
@@ -113,6 +112,6 @@ def see_event(
 def unsee_event(
     request: HttpRequest, slug: str, block_id: int, season_id: int, event_id: int
 ) -> DoneOut:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     unsee(access, find_block(access, block_id), season_id, event_id)
     return DoneOut()

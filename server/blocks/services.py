@@ -2,8 +2,6 @@
 
 from collections.abc import Sequence
 
-from django.db import transaction
-
 from core.crop.catalogue import Crop
 from core.irrigation.design import design_of
 from core.irrigation.fixed import Drip, SolidSet
@@ -19,6 +17,7 @@ from server.blocks.schemas import BlockIn, BulkIn, SystemIn
 from server.blocks.seasons import check_clock
 from server.crops.services import crop_by_key, season_columns
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.people import is_member
 from server.farms.rules import Action
 from server.soils.convert import soil_profile, typed_profile
@@ -147,10 +146,9 @@ def _soil(access: Access, data: BlockIn) -> SoilProfile:
     return save_soil(access, SoilIn(name=name, horizons=data.horizons))
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Block:
     """Make a block, or change one; refused whole with every field to mend."""
-    access.require(Action.SET_UP_GROUND)
     old = find_block(access, block_id) if block_id is not None else None
     system = worked_out(data.system, data.area_m2)
     _check(access, data, system, old)
@@ -235,10 +233,9 @@ GROUND_PARTS = (
 BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels", "instruments__events")
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def change_many(access: Access, data: BulkIn) -> int:
     """The same crop, soil or refill rule for many blocks; all or none."""
-    access.require(Action.SET_UP_GROUND)
     blocks = find_blocks(access, data.block_ids)
     if data.crop_key is None and data.soil_id is None and data.school is None:
         raise RequestError("Nothing was changed: choose a crop, a soil or a refill rule.")

@@ -16,7 +16,6 @@ from server.calibration.schemas import (
 )
 from server.calibration.sheet_file import read_sheet, write_sheet
 from server.farms.access import enter
-from server.farms.rules import Action
 from server.files.confined import content_of, read_confined
 from server.instruments.models import ChannelCalibration
 from server.instruments.services import find_instrument
@@ -58,7 +57,7 @@ def post_file(
 def post_curve(
     request: HttpRequest, slug: str, instrument_id: int, data: ApplyIn
 ) -> Status[AppliedOut]:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     return Status(201, apply(access, find_instrument(access, instrument_id), data))
 
 
@@ -68,7 +67,7 @@ def post_curve(
     operation_id="undo_curve",
 )
 def delete_curve(request: HttpRequest, slug: str, curve_id: int) -> AppliedOut:
-    return take_back(enter(person(request), slug, Action.SET_UP_GROUND), curve_id)
+    return take_back(enter(person(request), slug), curve_id)
 
 
 @router.get(

@@ -35,7 +35,6 @@ from server.crops.services import (
     with_seasons,
 )
 from server.farms.access import Access, enter
-from server.farms.rules import Action
 
 router = Router(tags=["crops"])
 
@@ -137,7 +136,7 @@ def one_crop(request: HttpRequest, slug: str, key: str) -> CropOut:
 
 @router.post("/farms/{slug}/crops", response={201: CropRef, **ERRORS}, operation_id="make_crop")
 def make_crop(request: HttpRequest, slug: str, data: CropIn) -> Status[CropRef]:
-    row = save_own(enter(person(request), slug, Action.SET_UP_GROUND), data)
+    row = save_own(enter(person(request), slug), data)
     return Status(201, CropRef(key=own_key(row), name=row.name))
 
 
@@ -145,7 +144,7 @@ def make_crop(request: HttpRequest, slug: str, data: CropIn) -> Status[CropRef]:
     "/farms/{slug}/crops/{key}", response={200: CropRef, **ERRORS}, operation_id="change_crop"
 )
 def change_crop(request: HttpRequest, slug: str, key: str, data: CropIn) -> CropRef:
-    row = save_own(enter(person(request), slug, Action.SET_UP_GROUND), data, key)
+    row = save_own(enter(person(request), slug), data, key)
     return CropRef(key=own_key(row), name=row.name)
 
 
@@ -153,5 +152,5 @@ def change_crop(request: HttpRequest, slug: str, key: str, data: CropIn) -> Crop
     "/farms/{slug}/crops/{key}", response={200: DoneOut, **ERRORS}, operation_id="delete_crop"
 )
 def remove_crop(request: HttpRequest, slug: str, key: str) -> DoneOut:
-    delete_own(enter(person(request), slug, Action.SET_UP_GROUND), key)
+    delete_own(enter(person(request), slug), key)
     return DoneOut()

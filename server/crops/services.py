@@ -10,6 +10,7 @@ from server.crops.models import FarmCrop
 from server.crops.own import differences, own_crop, own_key, with_values
 from server.crops.schemas import CropIn
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 
 _FIELD = {"root": "root_schedule_mm"}
@@ -71,9 +72,9 @@ def season_columns(access: Access, key: str) -> dict[str, Any]:
     return {"crop_key": "", "farm_crop": find_own(access, key)}
 
 
+@acting(Action.SET_UP_GROUND)
 def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
     """Make or change a crop of the farm's own; only what differs from the book is kept."""
-    access.require(Action.SET_UP_GROUND)
     row = find_own(access, key) if key else FarmCrop(farm=access.farm)
     name = data.name.strip()
     problems = []
@@ -105,9 +106,9 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
     return row
 
 
+@acting(Action.SET_UP_GROUND)
 def delete_own(access: Access, key: str) -> None:
     """Take a crop of the farm's own away; refused while a season grows it."""
-    access.require(Action.SET_UP_GROUND)
     row = find_own(access, key)
     if row.seasons.exists():
         raise RequestError(

@@ -2,12 +2,11 @@
 
 from dataclasses import dataclass
 
-from django.db import transaction
-
 from server.base.errors import NotFound, Problem, RequestError
 from server.devices.models import Device
 from server.devices.tokens import new_token, token_hash
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.instruments.models import Instrument
 
@@ -34,7 +33,7 @@ def _give_token(device: Device) -> str:
     return token
 
 
-@transaction.atomic
+@acting(Action.MANAGE_DEVICES)
 def make_device(
     access: Access, name: str, instrument_ids: list[int], *, simulated: bool = False
 ) -> Issued:
@@ -44,7 +43,6 @@ def make_device(
     ------
     RequestError
     """
-    access.require(Action.MANAGE_DEVICES)
     name = name.strip()
     problems = []
     if not name:
@@ -65,9 +63,9 @@ def make_device(
     return Issued(device, token)
 
 
+@acting(Action.MANAGE_DEVICES)
 def renew_token(access: Access, device_id: int) -> Issued:
     """A new token for a device; the old one ends, and a revoked device may send again."""
-    access.require(Action.MANAGE_DEVICES)
     device = find_device(access, device_id)
     token = _give_token(device)
     device.revoked_at = None
@@ -75,9 +73,9 @@ def renew_token(access: Access, device_id: int) -> Issued:
     return Issued(device, token)
 
 
+@acting(Action.MANAGE_DEVICES)
 def revoke(access: Access, device_id: int) -> Device:
     """End a device's token; its readings stay."""
-    access.require(Action.MANAGE_DEVICES)
     device = find_device(access, device_id)
     if device.revoked_at is None:
         device.revoked_at = access.farm.now()

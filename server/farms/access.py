@@ -25,15 +25,13 @@ class Access:
             )
 
 
-def enter(user: User, slug: str, action: Action = Action.SEE) -> Access:
-    """Access of a person to a farm for an action.
+def enter(user: User, slug: str) -> Access:
+    """Access of a person to a farm; what he may do there is asked by each act, see `acting`.
 
     Raises
     ------
     NotFound
         Also when the farm exists and the person is no member, so that names don't leak.
-    NotAllowed
-        When the role does not permit the action.
     """
     membership = (
         Membership.objects.select_related("farm").filter(user=user, farm__slug=slug).first()
@@ -41,5 +39,5 @@ def enter(user: User, slug: str, action: Action = Action.SEE) -> Access:
     if membership is None:
         raise NotFound("There is no such farm among yours.")
     access = Access(user=user, farm=membership.farm, role=Role(membership.role))
-    access.require(action)
+    access.require(Action.SEE)
     return access

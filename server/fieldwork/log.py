@@ -9,6 +9,7 @@ from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.fieldwork.schemas import LogEntryIn
 from server.instruments.models import Instrument, InstrumentEvent
@@ -81,9 +82,9 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
     return event
 
 
+@acting(Action.SET_UP_GROUND)
 def remove_event(access: Access, instrument_id: int, event_id: int) -> None:
     """Take an entry out of the log; the change history keeps it."""
-    access.require(Action.SET_UP_GROUND)
     row = find_instrument(access, instrument_id)
     event = row.events.filter(pk=event_id).first()
     if event is None:

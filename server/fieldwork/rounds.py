@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from django.db import connection, transaction
+from django.db import connection
 
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import LifeStatus, life_status, tasks_due
@@ -12,6 +12,7 @@ from core.instrument.reading_units import UNIT_OF_CODE, from_core, to_core, unit
 from core.instrument.surprise import usual_next
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.models import Farm
 from server.farms.rules import Action
 from server.fieldwork.health import task_out
@@ -36,7 +37,7 @@ def find_round(access: Access, round_id: int) -> Round:
     return row
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round:
     """Make a round, or give one another name, interval or order of instruments.
 
@@ -44,7 +45,6 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
     ------
     RequestError
     """
-    access.require(Action.SET_UP_GROUND)
     name = data.name.strip()
     others = Round.objects.for_farm(access.farm).filter(name__iexact=name)
     if row is not None:
@@ -77,9 +77,9 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
     return row
 
 
+@acting(Action.SET_UP_GROUND)
 def delete_round(access: Access, round_id: int) -> None:
     """Remove a round; what was read on it stays."""
-    access.require(Action.SET_UP_GROUND)
     find_round(access, round_id).delete()
 
 

@@ -1,5 +1,6 @@
 """Rounds for the phone, and visits back from it."""
 
+from collections.abc import Sequence
 from datetime import timedelta
 
 from django.http import HttpRequest
@@ -10,6 +11,7 @@ from server.base.errors import RequestError
 from server.base.schema import DoneOut
 from server.base.signed_in import person
 from server.farms.access import Access, enter
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.fieldwork.rounds import delete_round, find_round, rounds_of, save_round
 from server.fieldwork.schemas import (
@@ -39,7 +41,7 @@ def get_rounds(request: HttpRequest, slug: str) -> RoundsOut:
 
 @router.post("/farms/{slug}/rounds", response={201: RoundOut, **ERRORS}, operation_id="make_round")
 def post_round(request: HttpRequest, slug: str, data: RoundIn) -> Status[RoundOut]:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     return Status(201, _one(access, save_round(access, data).pk))
 
 
@@ -49,7 +51,7 @@ def post_round(request: HttpRequest, slug: str, data: RoundIn) -> Status[RoundOu
     operation_id="change_round",
 )
 def put_round(request: HttpRequest, slug: str, round_id: int, data: RoundIn) -> RoundOut:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     return _one(access, save_round(access, data, find_round(access, round_id)).pk)
 
 
@@ -59,7 +61,7 @@ def put_round(request: HttpRequest, slug: str, round_id: int, data: RoundIn) -> 
     operation_id="delete_round",
 )
 def remove_round(request: HttpRequest, slug: str, round_id: int) -> DoneOut:
-    delete_round(enter(person(request), slug, Action.SET_UP_GROUND), round_id)
+    delete_round(enter(person(request), slug), round_id)
     return DoneOut()
 
 
@@ -89,8 +91,13 @@ def _sent(access: Access, data: VisitIn) -> VisitSent:
 )
 def post_visits(request: HttpRequest, slug: str, data: VisitsIn) -> list[VisitOut]:
     """Visits from a phone, each taken or refused by itself; sent again, each is taken once."""
-    access = enter(person(request), slug, Action.RECORD_READINGS)
-    return [_taken(access, visit) for visit in data.visits]
+    return _take_each(enter(person(request), slug), data.visits)
+
+
+# Each is whole by itself: one that can't be taken keeps no other out.
+@acting(Action.RECORD_READINGS, whole=False)
+def _take_each(access: Access, visits: Sequence[VisitIn]) -> list[VisitOut]:
+    return [_taken(access, visit) for visit in visits]
 
 
 def _taken(access: Access, visit: VisitIn) -> VisitOut:

@@ -12,8 +12,8 @@ from core.instrument.life import LogKind
 from core.instrument.possible import why_impossible
 from core.instrument.reading_units import ReadingUnit, code_of, units_of
 from server.base.errors import Problem, RequestError
-from server.base.retrying import retried
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.fieldwork.log import judge_again
 from server.fieldwork.models import Round, Visit
@@ -119,7 +119,7 @@ def _store_values(access: Access, sent: VisitSent) -> ReadingBatch | None:
     return batch
 
 
-@retried
+@acting(Action.RECORD_READINGS)
 def take_visit(access: Access, sent: VisitSent) -> VisitTaken:
     """Store one visit: its readings, what was done, why it was skipped; once.
 
@@ -128,7 +128,6 @@ def take_visit(access: Access, sent: VisitSent) -> VisitTaken:
     RequestError
         Nothing of the visit is stored then.
     """
-    access.require(Action.RECORD_READINGS)
     instrument: Instrument | None = (
         Instrument.objects.for_farm(access.farm)
         .select_for_update(of=("self",))

@@ -12,7 +12,6 @@ from server.base.error_schema import ERRORS
 from server.base.schema import DoneOut
 from server.base.signed_in import person
 from server.farms.access import Access, enter
-from server.farms.rules import Action
 from server.imports.layout import Layout
 from server.imports.models import FileImport, ImportState, SavedLayout
 from server.imports.sampled import sheets_of
@@ -102,7 +101,7 @@ def post_import(
     instrument_id: Form[int | None] = None,
 ) -> Status[FileImportOut]:
     """A file to import. Its first rows are read next, and nothing is stored yet."""
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     row = upload(access, file.name or "", file.size or 0, file.chunks(), instrument_id)
     return Status(202, _summary(row))
 
@@ -152,7 +151,7 @@ def get_layouts(request: HttpRequest, slug: str) -> list[SavedLayoutOut]:
     operation_id="forget_layout",
 )
 def delete_layout(request: HttpRequest, slug: str, layout_id: int) -> DoneOut:
-    forget_layout(enter(person(request), slug, Action.RECORD_READINGS), layout_id)
+    forget_layout(enter(person(request), slug), layout_id)
     return DoneOut()
 
 
@@ -182,7 +181,7 @@ def get_progress(request: HttpRequest, slug: str, import_id: int) -> FileImportO
     operation_id="change_layout",
 )
 def put_layout(request: HttpRequest, slug: str, import_id: int, data: Layout) -> ImportBenchOut:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     return _bench(access, change_layout(access, import_id, data))
 
 
@@ -195,7 +194,7 @@ def post_guess(
     request: HttpRequest, slug: str, import_id: int, data: WhoseIn
 ) -> Status[FileImportOut]:
     """Guess anew how the file is read, as one of a given instrument."""
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     return Status(202, _summary(guess_for(access, import_id, data.instrument_id)))
 
 
@@ -206,7 +205,7 @@ def post_guess(
 )
 def post_check(request: HttpRequest, slug: str, import_id: int) -> Status[FileImportOut]:
     """Read the whole file and say what it would bring; stores nothing."""
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     return Status(202, _summary(start_check(access, import_id)))
 
 
@@ -218,7 +217,7 @@ def post_check(request: HttpRequest, slug: str, import_id: int) -> Status[FileIm
 def post_store(
     request: HttpRequest, slug: str, import_id: int, data: StoreIn
 ) -> Status[FileImportOut]:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     return Status(202, _summary(start_store(access, import_id, data.keep_as, data.device_id)))
 
 
@@ -228,7 +227,7 @@ def post_store(
     operation_id="undo_import",
 )
 def post_undo(request: HttpRequest, slug: str, import_id: int) -> Status[FileImportOut]:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     return Status(202, _summary(start_undo(access, import_id)))
 
 
@@ -238,7 +237,7 @@ def post_undo(request: HttpRequest, slug: str, import_id: int) -> Status[FileImp
     operation_id="discard_import",
 )
 def delete_import(request: HttpRequest, slug: str, import_id: int) -> DoneOut:
-    discard(enter(person(request), slug, Action.RECORD_READINGS), import_id)
+    discard(enter(person(request), slug), import_id)
     return DoneOut()
 
 

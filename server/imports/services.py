@@ -9,6 +9,7 @@ from django.db.models import QuerySet, Sum
 from server.base.errors import NotFound, Problem, RequestError
 from server.devices.services import find_device
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.imports import staging, tasks
 from server.imports.guess import heading_texts
@@ -45,6 +46,7 @@ def find_import(
     return row
 
 
+@acting(Action.RECORD_READINGS, whole=False)
 def upload(
     access: Access, file_name: str, size: int, blocks: Iterable[bytes], instrument_id: int | None
 ) -> FileImport:
@@ -55,7 +57,6 @@ def upload(
     RequestError
         When it is empty or too large, or the farm keeps too many.
     """
-    access.require(Action.RECORD_READINGS)
     if size > MAX_BYTES:
         raise RequestError(
             f"The file has {size / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be imported "
@@ -109,7 +110,7 @@ def shown(access: Access, row: FileImport) -> dict[str, object] | None:
     return preview(layout, sampled_rows(row), access.farm.time_zone, quantities, access.farm.now())
 
 
-@transaction.atomic
+@acting(Action.RECORD_READINGS)
 def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
     """Read the file in another way; what was checked before no longer holds.
 
@@ -118,7 +119,6 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
     RequestError
         While a step is running, when it was stored, or when the layout contradicts itself.
     """
-    access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state not in (ImportState.READY, ImportState.CHECKED):
         raise RequestError("This import can't be changed any more. Upload the file again.")
@@ -138,7 +138,7 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
     return row
 
 
-@transaction.atomic
+@acting(Action.RECORD_READINGS)
 def guess_for(access: Access, import_id: int, instrument_id: int | None) -> FileImport:
     """Have it guessed anew how the file is read, of the instrument named or of none.
 
@@ -147,7 +147,6 @@ def guess_for(access: Access, import_id: int, instrument_id: int | None) -> File
     RequestError
         While a step is running, or when it was stored.
     """
-    access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     unread = row.state == ImportState.FAILED and row.layout is None
     if row.state not in (ImportState.READY, ImportState.CHECKED) and not unread:
@@ -164,7 +163,7 @@ def _forget_check(row: FileImport) -> None:
     staging.drop_staging(row.pk)
 
 
-@transaction.atomic
+@acting(Action.RECORD_READINGS)
 def start_check(access: Access, import_id: int) -> FileImport:
     """Queue the reading of the whole file, which stores nothing.
 
@@ -173,7 +172,6 @@ def start_check(access: Access, import_id: int) -> FileImport:
     RequestError
         While a step is running, or when no column is given to a sensor.
     """
-    access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
         raise RequestError("This import is at work. Wait until it is done.")
@@ -198,7 +196,7 @@ def start_check(access: Access, import_id: int) -> FileImport:
     return row
 
 
-@transaction.atomic
+@acting(Action.RECORD_READINGS)
 def start_store(access: Access, import_id: int, keep_as: str, device_id: int | None) -> FileImport:
     """Queue the storing of what was checked; ``keep_as`` names the layout to keep it.
 
@@ -207,7 +205,6 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     RequestError
         Unless it was checked and brings anything.
     """
-    access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     again = row.state == ImportState.FAILED and row.stored_parts < len(row.parts)
     if row.state != ImportState.CHECKED and not again:
@@ -236,7 +233,7 @@ def _keep_layout(access: Access, row: FileImport, name: str, device_id: int | No
     return saved
 
 
-@transaction.atomic
+@acting(Action.RECORD_READINGS)
 def start_undo(access: Access, import_id: int) -> FileImport:
     """Queue the taking back of all that an import brought.
 
@@ -245,7 +242,6 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     RequestError
         Unless it brought anything.
     """
-    access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
         raise RequestError("This import is at work. Wait until it is done.")
@@ -257,10 +253,9 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     return row
 
 
-@transaction.atomic
+@acting(Action.RECORD_READINGS)
 def discard(access: Access, import_id: int) -> None:
     """Drop an import that stored nothing, with its file."""
-    access.require(Action.RECORD_READINGS)
     row = find_import(access, import_id, lock=True)
     if row.state == ImportState.STORING:
         raise RequestError("This import is at work. Wait until it is done.")
@@ -272,9 +267,9 @@ def discard(access: Access, import_id: int) -> None:
     row.delete()
 
 
+@acting(Action.RECORD_READINGS)
 def forget_layout(access: Access, layout_id: int) -> None:
     """Drop a kept layout; imports that used it stay."""
-    access.require(Action.RECORD_READINGS)
     found, _ = SavedLayout.objects.for_farm(access.farm).filter(pk=layout_id).delete()
     if not found:
         raise NotFound("There is no such layout on this farm.")

@@ -3,12 +3,11 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.db import transaction
-
 from core.instrument.calibration import Calibration, CurveKind
 from core.instrument.kinds import Quantity
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.instruments.models import Channel, ChannelCalibration, Instrument
 from server.instruments.schemas import CalibrationOut
@@ -52,7 +51,7 @@ def curves_out(row: Instrument) -> list[CalibrationOut]:
     ]
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def put_curve_in_force(
     access: Access,
     channels: list[Channel],
@@ -69,7 +68,6 @@ def put_curve_in_force(
     RequestError
         When a channel takes no curve, no reason is given, or the curve turns within its range.
     """
-    access.require(Action.SET_UP_GROUND)
     problems = []
     if any(Quantity(c.quantity) not in CALIBRATED for c in channels):
         problems.append(Problem(field="channels", message="A tension takes no such curve."))
@@ -107,9 +105,9 @@ def put_curve_in_force(
     return made
 
 
+@acting(Action.SET_UP_GROUND)
 def undo_curve(access: Access, curve_id: int) -> ChannelCalibration:
     """Take a curve out of force; the one before it holds again. It stays on record."""
-    access.require(Action.SET_UP_GROUND)
     row: ChannelCalibration | None = (
         ChannelCalibration.objects.for_farm(access.farm)
         .select_related("channel")

@@ -4,6 +4,7 @@ from uuid import UUID
 
 from server.base.errors import NotFound, RequestError
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.files.confined import read_confined
 from server.instruments.models import InstrumentPhoto
@@ -13,6 +14,7 @@ from server.instruments.services import find_instrument
 MAX_PHOTOS = 30
 
 
+@acting(Action.RECORD_READINGS, whole=False)
 def add_photo(
     access: Access, instrument_id: int, data: bytes, note: str, key: UUID | None = None
 ) -> InstrumentPhoto:
@@ -22,7 +24,6 @@ def add_photo(
     ------
     RequestError
     """
-    access.require(Action.RECORD_READINGS)
     row = find_instrument(access, instrument_id)
     if key is not None and (before := row.photos.filter(key=key).first()):
         return before
@@ -38,6 +39,17 @@ def add_photo(
     )
     photo.save()
     return photo
+
+
+@acting(Action.SET_UP_GROUND)
+def remove_photo(access: Access, photo_id: int) -> None:
+    """Take a picture away.
+
+    Raises
+    ------
+    NotFound
+    """
+    find_photo(access, photo_id).delete()
 
 
 def find_photo(access: Access, photo_id: int) -> InstrumentPhoto:

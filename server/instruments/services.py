@@ -1,11 +1,10 @@
 """Instruments: put one in, change what is known of it, doubt a sensor."""
 
-from django.db import transaction
-
 from core.instrument.kinds import KindFacts, Quantity, kinds
 from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.models import Block
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.instruments.schemas import InstrumentChange, InstrumentIn
@@ -52,7 +51,7 @@ def _depth_problems(facts: KindFacts, depths: list[float]) -> list[Problem]:
     return []
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrument:
     """Put an instrument into a block with a channel for each depth.
 
@@ -60,7 +59,6 @@ def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrum
     ------
     RequestError
     """
-    access.require(Action.SET_UP_GROUND)
     facts = kinds()[data.kind]
     quantity = data.quantity or facts.quantity
     label = data.label.strip()
@@ -91,6 +89,7 @@ def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrum
     return row
 
 
+@acting(Action.SET_UP_GROUND)
 def change_instrument(access: Access, instrument_id: int, data: InstrumentChange) -> Instrument:
     """Change what is known of an instrument; only what is given.
 
@@ -98,7 +97,6 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
     ------
     RequestError
     """
-    access.require(Action.SET_UP_GROUND)
     row = find_instrument(access, instrument_id)
     given = data.model_dump(exclude_unset=True)
     for name in ("label", "serial", "site"):
@@ -138,9 +136,9 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
     return row
 
 
+@acting(Action.RECORD_READINGS)
 def mark_channel(access: Access, channel_id: int, suspect: bool) -> Channel:
     """Take a sensor out of the reckoning, or back in; its readings stay."""
-    access.require(Action.RECORD_READINGS)
     channel: Channel | None = Channel.objects.for_farm(access.farm).filter(pk=channel_id).first()
     if channel is None:
         raise NotFound("There is no such sensor on this farm.")

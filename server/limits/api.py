@@ -19,7 +19,6 @@ from server.blocks.loading import blocks_of
 from server.blocks.schemas import BlockLine
 from server.blocks.services import GROUND_PARTS, find_block
 from server.farms.access import enter
-from server.farms.rules import Action
 from server.limits.facts import block_facts, warmth_since
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
@@ -122,7 +121,7 @@ def block_limits(
 )
 def set_refill(request: HttpRequest, slug: str, block_id: int, data: RefillIn) -> Status[DoneOut]:
     """Put a refill rule in force from a date, with its reason."""
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     rule = LimitRule(data.school, data.value, data.from_on, data.stage)
     set_refill_rule(access, [find_block(access, block_id)], rule, data.reason)
     return Status(201, DoneOut())
@@ -137,6 +136,6 @@ def undo_change(
     request: HttpRequest, slug: str, block_id: int, kind: str, change_id: int
 ) -> DoneOut:
     """Take a change back; it stays on record."""
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     undo(access, find_block(access, block_id), kind, change_id)
     return DoneOut()

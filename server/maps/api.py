@@ -18,11 +18,9 @@ from server.blocks.models import Block
 from server.blocks.schemas import BlockRef
 from server.blocks.services import GROUND_PARTS
 from server.farms.access import Access, enter
-from server.farms.rules import Action
-from server.files.confined import content_of, read_confined
+from server.files.confined import content_of
 from server.maps.features import add_feature, delete_feature
-from server.maps.files import read_outlines
-from server.maps.importing import import_outlines
+from server.maps.importing import FileReading, import_outlines
 from server.maps.models import MapFeature
 from server.maps.outlines import (
     check_outline,
@@ -113,7 +111,7 @@ def measure(request: HttpRequest, slug: str, data: MeasureIn) -> MeasureOut:
     operation_id="set_outline",
 )
 def put_outline(request: HttpRequest, slug: str, block_id: int, data: OutlineIn) -> Block:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     if data.geometry is not None:
         check_outline(data.geometry)
     return set_outline(access, block_id, data.geometry, data.take_area)
@@ -125,7 +123,7 @@ def put_outline(request: HttpRequest, slug: str, block_id: int, data: OutlineIn)
     operation_id="split_block",
 )
 def split(request: HttpRequest, slug: str, block_id: int, data: SplitIn) -> Status[Block]:
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     return Status(201, split_block(access, block_id, data.line, data.name))
 
 
@@ -144,11 +142,9 @@ def import_map(
     dry_run: Form[bool] = True,
 ) -> ImportOut:
     """Outlines of a file; saved only when asked, and then all or none."""
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
-    found = read_confined(
-        read_outlines, content_of(file), file.name or "", projection, latitude_first
-    )
-    return import_outlines(access, found, name_property, like_block_id, take_area, dry_run)
+    reading = FileReading(content_of(file), file.name or "", projection, latitude_first)
+    access = enter(person(request), slug)
+    return import_outlines(access, reading, name_property, like_block_id, take_area, dry_run)
 
 
 @router.post(
@@ -157,7 +153,7 @@ def import_map(
     operation_id="add_feature",
 )
 def post_feature(request: HttpRequest, slug: str, data: FeatureIn) -> Status[MapFeature]:
-    return Status(201, add_feature(enter(person(request), slug, Action.SET_UP_GROUND), data))
+    return Status(201, add_feature(enter(person(request), slug), data))
 
 
 @router.delete(
@@ -166,5 +162,5 @@ def post_feature(request: HttpRequest, slug: str, data: FeatureIn) -> Status[Map
     operation_id="delete_feature",
 )
 def remove_feature(request: HttpRequest, slug: str, feature_id: int) -> DoneOut:
-    delete_feature(enter(person(request), slug, Action.SET_UP_GROUND), feature_id)
+    delete_feature(enter(person(request), slug), feature_id)
     return DoneOut()

@@ -7,6 +7,7 @@ from shapely.geometry import shape
 
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.maps.models import FeatureKind, MapFeature
 from server.maps.outlines import check_outline
@@ -48,9 +49,9 @@ def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
         )
 
 
+@acting(Action.SET_UP_GROUND)
 def add_feature(access: Access, data: FeatureIn) -> MapFeature:
     """Put something on the plan."""
-    access.require(Action.SET_UP_GROUND)
     name = data.name.strip()
     rows = MapFeature.objects.for_farm(access.farm)
     if not name or rows.filter(kind=data.kind, name__iexact=name).exists():
@@ -62,6 +63,7 @@ def add_feature(access: Access, data: FeatureIn) -> MapFeature:
     return made
 
 
+@acting(Action.SET_UP_GROUND)
 def delete_feature(access: Access, feature_id: int) -> None:
     """Take something off the plan.
 
@@ -69,7 +71,6 @@ def delete_feature(access: Access, feature_id: int) -> None:
     ------
     NotFound
     """
-    access.require(Action.SET_UP_GROUND)
     found = MapFeature.objects.for_farm(access.farm).filter(pk=feature_id).first()
     if found is None:
         raise NotFound("There is no such thing on the plan.")

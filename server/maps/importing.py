@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from typing import Any
 
-from django.db import transaction
 from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of
@@ -12,8 +11,10 @@ from server.base.errors import Problem, RequestError
 from server.blocks.models import Block
 from server.blocks.services import find_block
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
-from server.maps.files import FileFeatures
+from server.files.confined import read_confined
+from server.maps.files import FileFeatures, read_outlines
 from server.maps.outlines import block_like, give_outline, outlined, refuse_overlaps, stored_outline
 from server.maps.schemas import ImportLine, ImportOut
 
@@ -99,9 +100,20 @@ def _check_axes(access: Access, lines: list[_Line]) -> None:
         )
 
 
+@dataclass(frozen=True)
+class FileReading:
+    """A file as it was sent, and how it is to be read; see `read_outlines`."""
+
+    content: bytes
+    name: str
+    projection: str
+    latitude_first: bool
+
+
+@acting(Action.SET_UP_GROUND)
 def import_outlines(
     access: Access,
-    found: FileFeatures,
+    file: FileReading,
     name_property: str,
     like_block_id: int | None,
     take_area: bool,
@@ -117,7 +129,9 @@ def import_outlines(
     take_area : bool
         Whether matched blocks take the outline's area for theirs.
     """
-    access.require(Action.SET_UP_GROUND)
+    found = read_confined(
+        read_outlines, file.content, file.name, file.projection, file.latitude_first
+    )
     names = _name_properties(found, name_property)
     lines = _lines(access, found, names)
     pattern = find_block(access, like_block_id) if like_block_id is not None else None
@@ -128,16 +142,14 @@ def import_outlines(
         [*(x.name for x in used), *(b.name for b in others)],
         [*(x.outline for x in used), *(stored_outline(b) for b in others)],
     )
-    if not dry_run:
-        with transaction.atomic():
-            for line in used:
-                if line.block is not None:
-                    give_outline(line.block, line.feature)
-                    if take_area:
-                        line.block.area_m2 = area_m2(line.outline)
-                    line.block.save()
-                elif pattern is not None:
-                    block_like(access, pattern, line.name, area_m2(line.outline), line.feature)
+    for line in () if dry_run else used:
+        if line.block is not None:
+            give_outline(line.block, line.feature)
+            if take_area:
+                line.block.area_m2 = area_m2(line.outline)
+            line.block.save()
+        elif pattern is not None:
+            block_like(access, pattern, line.name, area_m2(line.outline), line.feature)
     return ImportOut(
         projection=found.projection,
         properties=list(found.properties),

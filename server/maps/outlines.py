@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from typing import Any
 
-from django.db import transaction
 from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of, overlaps, split_outline
@@ -12,6 +11,7 @@ from server.blocks.limit_changes import timeline
 from server.blocks.models import Block, CropSeason, SeasonEvent
 from server.blocks.services import find_block
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.limits.models import BlockSoil, RefillRule
 
@@ -71,9 +71,9 @@ def outlined(access: Access, but: Sequence[int] = ()) -> list[Block]:
     return list(rows.exclude(pk__in=but).order_by("name"))
 
 
+@acting(Action.SET_UP_GROUND)
 def set_outline(access: Access, block_id: int, geometry: Any, take_area: bool) -> Block:
     """Give a block its outline, or take it away with None; its area too where asked."""
-    access.require(Action.SET_UP_GROUND)
     block = find_block(access, block_id)
     if geometry is None:
         give_outline(block, None)
@@ -155,14 +155,13 @@ def block_like(access: Access, block: Block, name: str, area: float, outline: An
     return made
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def split_block(access: Access, block_id: int, line: Any, name: str) -> Block:
     """Cut a block in two along a line; the smaller part becomes a block of its own.
 
     The stated area is shared in proportion; flow, where that is how the equipment is known, is
     not: each part is watered with the whole of it. Instruments stay with the larger part.
     """
-    access.require(Action.SET_UP_GROUND)
     block = find_block(access, block_id)
     name = name.strip()
     if block.outline is None:

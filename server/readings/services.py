@@ -13,6 +13,7 @@ from server.base.errors import Problem, RequestError
 from server.base.moment import to_instant
 from server.base.retrying import retried
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.readings.binary_copy import Records
@@ -43,6 +44,7 @@ class HandReading:
     value: float
 
 
+@acting(Action.RECORD_READINGS, whole=False)
 def record_by_hand(
     access: Access,
     instrument: Instrument,
@@ -54,7 +56,6 @@ def record_by_hand(
 
     ``time`` without an offset is farm-local. RequestError whole when one value can't be.
     """
-    access.require(Action.RECORD_READINGS)
     _check_unit(instrument, unit)
     instant = to_instant(time, ZoneInfo(access.farm.time_zone))
     problems = []

@@ -6,8 +6,8 @@ from datetime import datetime
 from django.db import connection
 
 from server.base.errors import NotFound, RequestError
-from server.base.retrying import retried
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.readings.models import Reading, ReadingBatch, ReadingRevision, ReadingSpan
 from server.readings.store import lock_instruments, rejudge
@@ -46,12 +46,11 @@ def require_own(access: Access, batch: ReadingBatch) -> None:
     ------
     RequestError
     """
-    access.require(Action.RECORD_READINGS)
-    if batch.made_by_id != access.user.pk:
-        access.require(Action.SET_UP_GROUND)
+    mine = batch.made_by_id == access.user.pk
+    access.require(Action.RECORD_READINGS if mine else Action.SET_UP_GROUND)
 
 
-@retried
+@acting(Action.RECORD_READINGS)
 def undo_batch(access: Access, batch_id: int) -> Undone:
     """Take back all that a batch brought: new readings go, changed ones say their old word.
 
@@ -62,7 +61,6 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
     RequestError
         When it was undone before.
     """
-    access.require(Action.RECORD_READINGS)
     batch: ReadingBatch | None = (
         ReadingBatch.objects.for_farm(access.farm).select_for_update().filter(pk=batch_id).first()
     )

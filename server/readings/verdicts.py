@@ -5,15 +5,15 @@ from datetime import datetime
 from django.db import connection
 
 from server.base.errors import NotFound, Problem, RequestError
-from server.base.retrying import retried
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.instruments.models import Instrument
 from server.readings.models import Reading, ReadingVerdict, Verdict
 from server.readings.store import lock_instruments, rejudge
 
 
-@retried
+@acting(Action.RECORD_READINGS)
 def give_verdict(
     access: Access,
     instrument: Instrument,
@@ -30,7 +30,6 @@ def give_verdict(
     RequestError
         Without a reason, or when there is no reading in the stretch.
     """
-    access.require(Action.RECORD_READINGS)
     problems = []
     if not reason.strip():
         problems.append(Problem(field="reason", message="Say why."))
@@ -73,10 +72,9 @@ def _apply(row: ReadingVerdict) -> None:
     ).update(verdict=row.verdict)
 
 
-@retried
+@acting(Action.RECORD_READINGS)
 def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
     """Take a verdict back; earlier ones that it covered hold again. It stays on record."""
-    access.require(Action.RECORD_READINGS)
     row: ReadingVerdict | None = (
         ReadingVerdict.objects.for_farm(access.farm)
         .select_related("instrument")

@@ -17,7 +17,6 @@ from server.base.moment import Moment
 from server.base.schema import Keys, Schema
 from server.base.signed_in import person
 from server.farms.access import enter
-from server.farms.rules import Action
 from server.instruments.services import find_instrument
 from server.readings.chart import chart_lines
 from server.readings.export import CONTENT_TYPES, ExportFormat, readings_table, written
@@ -249,7 +248,7 @@ def get_verdicts(request: HttpRequest, slug: str, instrument_id: int) -> list[Ve
 def post_verdict(
     request: HttpRequest, slug: str, instrument_id: int, data: VerdictIn
 ) -> Status[VerdictOut]:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     instrument = find_instrument(access, instrument_id)
     zone = ZoneInfo(access.farm.time_zone)
     first, last = (x if x.tzinfo else x.replace(tzinfo=zone) for x in (data.first, data.last))
@@ -264,7 +263,7 @@ def post_verdict(
     operation_id="undo_verdict",
 )
 def delete_verdict(request: HttpRequest, slug: str, verdict_id: int) -> VerdictOut:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     return _verdict_out(undo_verdict(access, verdict_id))
 
 
@@ -311,7 +310,7 @@ def get_batches(request: HttpRequest, slug: str) -> list[BatchOut]:
 )
 def delete_batch(request: HttpRequest, slug: str, batch_id: int) -> UndoneOut:
     """Take an arrival back whole; a file is taken back where it was brought in."""
-    access = enter(person(request), slug, Action.RECORD_READINGS)
+    access = enter(person(request), slug)
     of_file = ReadingBatch.objects.for_farm(access.farm).filter(
         pk=batch_id, file_import__isnull=False
     )

@@ -1,27 +1,23 @@
 """The soil library: soils, their limits while being described, laboratory sheets."""
 
-from django.db import transaction
 from django.http import HttpRequest
 from ninja import Field, File, Form, Router, Status, UploadedFile
 
 from core.soil.by_hand import by_hand_steps
 from core.soil.triangle import PATCHES
 from server.base.error_schema import ERRORS
-from server.base.errors import Problem, RequestError
 from server.base.moment import Day
 from server.base.schema import DoneOut, Keys, Schema
 from server.base.signed_in import person
 from server.crops.services import crop_by_key
 from server.farms.access import enter
-from server.farms.rules import Action
-from server.files.confined import content_of, read_confined
-from server.soils.convert import horizon_in, typed_profile
-from server.soils.laboratory_file import Sheet, SheetSoil, read_laboratory_file
+from server.files.confined import content_of
+from server.soils.convert import horizon_in
+from server.soils.laboratory import import_laboratory_sheet
 from server.soils.models import SoilProfile
 from server.soils.preview import soil_preview
 from server.soils.schemas import (
     HandStep,
-    HorizonIn,
     LaboratoryOut,
     LaboratorySoil,
     SoilIn,
@@ -91,7 +87,7 @@ def soils(request: HttpRequest, slug: str) -> list[SoilRow]:
 
 @router.post("/farms/{slug}/soils", response={201: SoilRef, **ERRORS}, operation_id="make_soil")
 def make_soil(request: HttpRequest, slug: str, data: SoilIn) -> Status[SoilProfile]:
-    return Status(201, save_soil(enter(person(request), slug, Action.SET_UP_GROUND), data))
+    return Status(201, save_soil(enter(person(request), slug), data))
 
 
 @router.get("/farms/{slug}/soils/{soil_id}", response={200: SoilOut, **ERRORS}, operation_id="soil")
@@ -112,14 +108,14 @@ def soil(request: HttpRequest, slug: str, soil_id: int) -> SoilOut:
     "/farms/{slug}/soils/{soil_id}", response={200: SoilRef, **ERRORS}, operation_id="change_soil"
 )
 def change_soil(request: HttpRequest, slug: str, soil_id: int, data: SoilIn) -> SoilProfile:
-    return save_soil(enter(person(request), slug, Action.SET_UP_GROUND), data, soil_id)
+    return save_soil(enter(person(request), slug), data, soil_id)
 
 
 @router.delete(
     "/farms/{slug}/soils/{soil_id}", response={200: DoneOut, **ERRORS}, operation_id="delete_soil"
 )
 def remove_soil(request: HttpRequest, slug: str, soil_id: int) -> DoneOut:
-    delete_soil(enter(person(request), slug, Action.SET_UP_GROUND), soil_id)
+    delete_soil(enter(person(request), slug), soil_id)
     return DoneOut()
 
 
@@ -130,7 +126,7 @@ def remove_soil(request: HttpRequest, slug: str, soil_id: int) -> DoneOut:
 )
 def put_under(request: HttpRequest, slug: str, soil_id: int, data: PutSoilIn) -> DoneOut:
     """Say that blocks stand on this soil."""
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
+    access = enter(person(request), slug)
     put_soil_under(access, data.block_ids, soil_id, data.from_on, data.reason)
     return DoneOut()
 
@@ -148,28 +144,6 @@ def preview(request: HttpRequest, slug: str, data: SoilPreviewIn) -> SoilPreview
     return soil_preview(data.horizons, crop, day)
 
 
-def _wrong_with(soil: SheetSoil, sheet: Sheet) -> list[Problem]:
-    """What is wrong with a soil, at its lines and under the sheet's headings: with each of its
-    horizons for itself, or else with how they follow each other."""
-    found: list[Problem] = []
-
-    def check(horizons: list[HorizonIn], rows: list[int]) -> None:
-        try:
-            typed_profile(horizons)
-        except RequestError as refused:
-            for problem in refused.problems:
-                _, at, field = problem.field.split(".", 2)
-                column = sheet.headings.get(field, field)
-                found.append(Problem(row=rows[int(at)], column=column, message=problem.message))
-
-    for horizon, row in zip(soil.horizons, soil.rows, strict=True):
-        thick = {"top_mm": 0.0, "bottom_mm": horizon.bottom_mm - horizon.top_mm}
-        check([horizon.model_copy(update=thick)], [row])
-    if not found:
-        check(soil.horizons, soil.rows)
-    return found
-
-
 @router.post(
     "/farms/{slug}/laboratory",
     response={200: LaboratoryOut, **ERRORS},
@@ -179,22 +153,7 @@ def laboratory(
     request: HttpRequest, slug: str, file: File[UploadedFile], dry_run: Form[bool] = True
 ) -> LaboratoryOut:
     """Soils of a laboratory's sheet; saved only when asked, and then all or none."""
-    access = enter(person(request), slug, Action.SET_UP_GROUND)
-    sheet = read_confined(read_laboratory_file, content_of(file))
-    problems = [p for found in sheet.soils for p in _wrong_with(found, sheet)]
-    if problems:
-        raise RequestError("The sheet needs mending; nothing was saved.", tuple(problems))
-    names = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)
-    there = {n.lower() for n in names.values_list("name", flat=True)}
-    if not dry_run:
-        with transaction.atomic():
-            for found in sheet.soils:
-                save_soil(
-                    access,
-                    SoilIn(
-                        name=found.name, note="from a laboratory sheet", horizons=found.horizons
-                    ),
-                )
+    sheet, there = import_laboratory_sheet(enter(person(request), slug), content_of(file), dry_run)
     return LaboratoryOut(
         soils=[
             LaboratorySoil(

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from datetime import date
 
-from django.db import transaction
 from django.db.models import Q, QuerySet
 
 from core.soil.horizon_limits import HorizonLimits
@@ -14,6 +13,7 @@ from server.blocks.limit_changes import put_in_force
 from server.blocks.models import Block
 from server.blocks.rooting import require_depth
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.limits.models import BlockSoil
 from server.soils.convert import soil_profile, typed_profile, write_horizons
@@ -122,14 +122,13 @@ def _require_roots(
             require_depth(profile, season_crop(season), message, field, block.name)
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilProfile:
     """Describe a soil, or describe one anew.
 
     Where blocks stand on it the old description stays for the days before ``from_on``; the
     new one is put in force on each of those blocks, dated, signed and with its reason.
     """
-    access.require(Action.SET_UP_GROUND)
     old = find_soil(access, soil_id) if soil_id is not None else None
     name = data.name.strip()
     _check_name(access, name, old)
@@ -153,6 +152,7 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
     return soil
 
 
+@acting(Action.SET_UP_GROUND)
 def put_soil_under(
     access: Access, block_ids: list[int], soil_id: int, from_on: date | None, reason: str
 ) -> None:
@@ -163,7 +163,6 @@ def put_soil_under(
     NotFound
         When the soil or one of the blocks is not the farm's.
     """
-    access.require(Action.SET_UP_GROUND)
     soil = find_soil(access, soil_id)
     known = Block.objects.for_farm(access.farm).filter(pk__in=block_ids).count()
     if known != len(set(block_ids)):
@@ -172,10 +171,9 @@ def put_soil_under(
     put_in_force(access, block_ids, soil, from_on, reason)
 
 
-@transaction.atomic
+@acting(Action.SET_UP_GROUND)
 def delete_soil(access: Access, soil_id: int) -> None:
     """Take a soil out of the library; refused while any block's past needs it."""
-    access.require(Action.SET_UP_GROUND)
     soil = find_soil(access, soil_id)
     if BlockSoil.objects.for_farm(access.farm).filter(soil=soil).exists():
         raise RequestError(

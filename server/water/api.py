@@ -2,29 +2,31 @@
 
 from datetime import date
 from math import isfinite
-from typing import Annotated
 
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from core.irrigation.catch_can import Uniformity, uniformity
+from core.irrigation.catch_can import uniformity
 from core.irrigation.design import design_of
 from core.irrigation.intake import BASIC_INTAKE_MM_H, check_intake
 from core.irrigation.run import CARRIED, SURFACE
 from core.irrigation.system import SystemKind, SystemProblem
 from core.units import water_volume_m3
 from server.base.error_schema import ERRORS
-from server.base.errors import NotFound, Problem, RequestError
-from server.base.moment import Day
+from server.base.errors import Problem, RequestError
 from server.base.schema import DoneOut, Schema
 from server.base.signed_in import person
 from server.blocks.limit_changes import timeline
-from server.blocks.models import Block
 from server.blocks.services import find_block
 from server.farms.access import enter
-from server.farms.rules import Action
 from server.soils.convert import soil_profile
 from server.soils.services import find_soil
+from server.water.catch_cans import (
+    CatchIn,
+    catch_cans_of,
+    delete_catch_cans,
+    save_catch_cans,
+)
 from server.water.models import CatchCanTest
 
 router = Router(tags=["irrigation"])
@@ -71,20 +73,6 @@ class DesignOut(Schema):
     set_m3: float
     speed_percent: float | None
     intake: IntakeOut | None
-
-
-# No set puts on a metre of water, and no pivot is two kilometres long.
-CaughtMm = Annotated[float, Field(ge=0, le=1000)]
-FromPointM = Annotated[float, Field(ge=0, le=2000)]
-
-
-class CatchIn(Schema):
-    """What each can caught [mm]; on a pivot its distance from the point [m]."""
-
-    on: Day
-    catch_mm: list[CaughtMm] = Field(max_length=500)
-    distance_m: list[FromPointM] | None = Field(None, max_length=500)
-    note: str = Field("", max_length=300)
 
 
 class CatchOut(Schema):
@@ -153,16 +141,6 @@ def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
     )
 
 
-def _uniformity(data: CatchIn) -> Uniformity:
-    try:
-        return uniformity(data.catch_mm, data.distance_m)
-    except ValueError as problem:
-        raise RequestError(
-            "The test can't be worked out.",
-            (Problem(field="catch_mm", message=f"{str(problem).capitalize()}."),),
-        ) from None
-
-
 def _catch_out(row: CatchCanTest) -> CatchOut:
     found = uniformity(row.catch_mm, row.distance_m)
     return CatchOut(
@@ -176,17 +154,6 @@ def _catch_out(row: CatchCanTest) -> CatchOut:
         low_quarter_mm=found.low_quarter,
         du_lq=found.du_lq,
         cu=found.cu,
-    )
-
-
-def _row(block: Block, data: CatchIn) -> CatchCanTest:
-    _uniformity(data)
-    return CatchCanTest(
-        block=block,
-        on=data.on,
-        catch_mm=data.catch_mm,
-        distance_m=data.distance_m,
-        note=data.note.strip(),
     )
 
 
@@ -205,28 +172,19 @@ def tests_of(request: HttpRequest, slug: str, block_id: int) -> list[CatchOut]:
 )
 def preview(request: HttpRequest, slug: str, block_id: int, data: CatchIn) -> CatchOut:
     """Uniformity of the cans as they are typed; nothing is saved."""
-    return _catch_out(_row(find_block(enter(person(request), slug), block_id), data))
+    return _catch_out(catch_cans_of(find_block(enter(person(request), slug), block_id), data))
 
 
 @router.post(HERE, response={201: CatchOut, **ERRORS}, operation_id="save_catch_cans")
 def save(request: HttpRequest, slug: str, block_id: int, data: CatchIn) -> Status[CatchOut]:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
-    row = _row(find_block(access, block_id), data)
-    if row.on > access.farm.now().date():
-        raise RequestError(
-            "The test was not saved.", (Problem(field="on", message="It lies in the future."),)
-        )
-    row.save()
-    return Status(201, _catch_out(row))
+    access = enter(person(request), slug)
+    return Status(201, _catch_out(save_catch_cans(access, find_block(access, block_id), data)))
 
 
 @router.delete(
     HERE + "/{test_id}", response={200: DoneOut, **ERRORS}, operation_id="delete_catch_cans"
 )
 def remove(request: HttpRequest, slug: str, block_id: int, test_id: int) -> DoneOut:
-    access = enter(person(request), slug, Action.RECORD_READINGS)
-    row = find_block(access, block_id).catch_can_tests.filter(pk=test_id).first()
-    if row is None:
-        raise NotFound("There is no such test.")
-    row.delete()
+    access = enter(person(request), slug)
+    delete_catch_cans(access, find_block(access, block_id), test_id)
     return DoneOut()

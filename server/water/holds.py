@@ -3,7 +3,6 @@
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from django.db import transaction
 from ninja import Field
 
 from core.advice.holds import HoldKind
@@ -12,6 +11,7 @@ from server.base.moment import AHEAD, TOO_FAR_AHEAD, Moment, to_instant
 from server.base.schema import Keys, Schema
 from server.blocks.services import find_blocks
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.rules import Action
 from server.water.models import Hold
 
@@ -51,7 +51,7 @@ def hold_out(row: Hold) -> HoldOut:
     )
 
 
-@transaction.atomic
+@acting(Action.DECIDE)
 def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
     """Keep water off blocks for a while; all or none.
 
@@ -59,7 +59,6 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
     ------
     RequestError
     """
-    access.require(Action.DECIDE)
     blocks = find_blocks(access, data.block_ids)
     zone = ZoneInfo(access.farm.time_zone)
     start, end = to_instant(data.starts_at, zone), to_instant(data.ends_at, zone)
@@ -95,9 +94,9 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
     return rows
 
 
+@acting(Action.DECIDE)
 def lift_hold(access: Access, hold_id: int) -> None:
     """Take a hold away; the change history keeps it."""
-    access.require(Action.DECIDE)
     row = Hold.objects.for_farm(access.farm).filter(pk=hold_id).first()
     if row is None:
         raise NotFound("There is no such hold on this farm.")

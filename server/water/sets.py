@@ -14,6 +14,7 @@ from server.base.moment import AHEAD, TOO_FAR_AHEAD, to_instant
 from server.blocks.models import Block
 from server.blocks.services import find_blocks
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.models import Farm
 from server.farms.rules import Action
 from server.readings.around_water import judge_around_water
@@ -214,7 +215,7 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
     return rows
 
 
-@transaction.atomic
+@acting(Action.LOG_WATER)
 def begin_set(
     access: Access, set_id: int, at: datetime | None, meter_m3: float | None = None
 ) -> Irrigation:
@@ -225,7 +226,6 @@ def begin_set(
     RequestError
         When it is not a planned one.
     """
-    access.require(Action.LOG_WATER)
     row = find_set(access, set_id)
     if row.status != Status.PLANNED:
         raise RequestError(f"This set is {row.status}; only a planned one can be started.")
@@ -276,7 +276,7 @@ def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
     return row
 
 
-@transaction.atomic
+@acting(Action.LOG_WATER)
 def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     """A machine was seen at a place of its way: from there its water is credited and foreseen.
 
@@ -285,7 +285,6 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     RequestError
         Where it does not move on, did not run then, or was seen later already.
     """
-    access.require(Action.LOG_WATER)
     row = find_set(access, set_id)
     if not moves_on(row.block):
         raise RequestError("This block is not watered part by part: it has no positions.")
@@ -305,10 +304,9 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     return _on_its_way(row)
 
 
-@transaction.atomic
+@acting(Action.LOG_WATER)
 def remove_position(access: Access, set_id: int) -> Irrigation:
     """Take back the place at which a machine was seen last."""
-    access.require(Action.LOG_WATER)
     row = find_set(access, set_id)
     if not row.positions:
         raise RequestError("This set has no position to remove.")

@@ -7,20 +7,18 @@ from ninja import Field, File, Form, Query, Router
 from ninja.files import UploadedFile
 
 from server.base.error_schema import ERRORS
-from server.base.errors import Problem, RequestError
 from server.base.moment import Day
 from server.base.schema import Schema
 from server.base.signed_in import person
 from server.farms.access import enter
-from server.farms.rules import Action
-from server.files.confined import content_of, read_confined
-from server.weather.days import set_day, set_rain, station_of, store_days, worked_out
+from server.files.confined import content_of
+from server.weather.days import set_day, set_rain, station_of, worked_out
 from server.weather.forecasts import days_ahead
 from server.weather.hourly_file import Stamp
 from server.weather.models import WeatherDay
 from server.weather.recorded import farm_weather
+from server.weather.station import import_station_file, set_station
 from server.weather.station_day import StationDay
-from server.weather.station_file import read_station_file
 
 router = Router(tags=["weather"])
 SHOWN_FIRST = 8
@@ -173,20 +171,7 @@ def put_day(request: HttpRequest, slug: str, on: Day, data: DayValues) -> Weathe
 )
 def put_station(request: HttpRequest, slug: str, data: StationPlace) -> StationPlace:
     """Where the weather station stands; days on record keep the ET they have."""
-    access = enter(person(request), slug, Action.RECORD_WEATHER)
-    given = [v for v in (data.latitude, data.longitude, data.elevation_m) if v is not None]
-    if given and len(given) < 3:
-        raise RequestError(
-            "The station was not saved.",
-            (Problem(field="latitude", message="Give latitude, longitude and height, or none."),),
-        )
-    farm = access.farm
-    farm.latitude, farm.longitude, farm.elevation_m = (
-        data.latitude,
-        data.longitude,
-        data.elevation_m,
-    )
-    farm.save(update_fields=["latitude", "longitude", "elevation_m"])
+    set_station(enter(person(request), slug), data.latitude, data.longitude, data.elevation_m)
     return data
 
 
@@ -205,11 +190,9 @@ def station_file(
     """A station's sheet of days or hours: checked, or checked and stored; all or none.
 
     ``stamp`` says what the times of hours mark."""
-    access = enter(person(request), slug, Action.RECORD_WEATHER)
+    access = enter(person(request), slug)
     farm = access.farm
-    sheet = read_confined(read_station_file, content_of(file), farm.now(), stamp, station_of(farm))
-    if not sheet.days:
-        raise RequestError("The sheet holds no whole day with a value.")
+    sheet, stored = import_station_file(access, content_of(file), file.name or "", stamp, dry_run)
     et = worked_out(sheet.days[:SHOWN_FIRST], station_of(farm))
     shown = [
         FileDay(
@@ -219,7 +202,6 @@ def station_file(
         )
         for d, (mm, how) in zip(sheet.days, et, strict=False)
     ]
-    stored = store_days(farm, sheet.days, f"station file {file.name or ''}".strip(), dry_run)
     return StationFileOut(
         stored=not dry_run,
         days=len(sheet.days),

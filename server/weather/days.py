@@ -14,6 +14,7 @@ from core.weather.station import DailyWeather, Station, day_of_year
 from server.base.errors import Problem, RequestError
 from server.base.retrying import retried
 from server.farms.access import Access
+from server.farms.acting import acting
 from server.farms.models import Farm
 from server.farms.rules import Action
 from server.readings.around_water import judge_around_water
@@ -157,7 +158,7 @@ def judge_stretch(farm: Farm, first_day: date, last_day: date) -> None:
     judge_around_water(farm, first, last)
 
 
-@retried
+@acting(Action.RECORD_READINGS)
 def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     """The rain of a day by the farm's gauge; none takes the figure away.
 
@@ -165,7 +166,6 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     ------
     RequestError
     """
-    access.require(Action.RECORD_READINGS)
     today = access.farm.now().date()
     if on > today or (today - on).days > OLDEST_DAYS:
         raise RequestError(
@@ -181,7 +181,7 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     return row
 
 
-@retried
+@acting(Action.RECORD_WEATHER)
 def set_day(access: Access, told: StationDay) -> WeatherDay:
     """A day's weather by hand; what is not among the values becomes unknown.
 
@@ -189,7 +189,6 @@ def set_day(access: Access, told: StationDay) -> WeatherDay:
     ------
     RequestError
     """
-    access.require(Action.RECORD_WEATHER)
     today = access.farm.now().date()
     if told.on >= today or (today - told.on).days > OLDEST_DAYS:
         raise RequestError(

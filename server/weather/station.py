@@ -1,0 +1,49 @@
+"""The farm's weather station: where it stands, and the sheets that it writes."""
+
+from server.base.errors import Problem, RequestError
+from server.farms.access import Access
+from server.farms.acting import acting
+from server.farms.rules import Action
+from server.files.confined import read_confined
+from server.weather.days import DaysStored, station_of, store_days
+from server.weather.hourly_file import Stamp
+from server.weather.station_file import StationSheet, read_station_file
+
+
+@acting(Action.RECORD_WEATHER)
+def set_station(
+    access: Access, latitude: float | None, longitude: float | None, elevation_m: float | None
+) -> None:
+    """Keep where the station stands; days on record keep the ET they have.
+
+    Raises
+    ------
+    RequestError
+    """
+    given = [v for v in (latitude, longitude, elevation_m) if v is not None]
+    if given and len(given) < 3:
+        raise RequestError(
+            "The station was not saved.",
+            (Problem(field="latitude", message="Give latitude, longitude and height, or none."),),
+        )
+    farm = access.farm
+    farm.latitude, farm.longitude, farm.elevation_m = latitude, longitude, elevation_m
+    farm.save(update_fields=["latitude", "longitude", "elevation_m"])
+
+
+# The sheet is read before anything is stored, and what is stored of it is whole by itself.
+@acting(Action.RECORD_WEATHER, whole=False)
+def import_station_file(
+    access: Access, content: bytes, name: str, stamp: Stamp, dry_run: bool
+) -> tuple[StationSheet, DaysStored]:
+    """Days of a station's sheet, stored unless this is a dry run; all or none.
+
+    Raises
+    ------
+    RequestError
+    """
+    farm = access.farm
+    sheet = read_confined(read_station_file, content, farm.now(), stamp, station_of(farm))
+    if not sheet.days:
+        raise RequestError("The sheet holds no whole day with a value.")
+    return sheet, store_days(farm, sheet.days, f"station file {name}".strip(), dry_run)
