@@ -10,7 +10,7 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.rules import Action
 from server.maps.models import FeatureKind, MapFeature
-from server.maps.outlines import check_outline
+from server.maps.outlines import check_outline, drawn
 from server.maps.schemas import FeatureIn
 
 TYPES = {
@@ -58,7 +58,9 @@ def add_feature(access: Access, data: FeatureIn) -> MapFeature:
         said = f"There is a {data.kind} {name} already." if name else "Give it a name."
         raise RequestError("It was not put on the plan.", (Problem(field="name", message=said),))
     _check(data.kind, data.geometry)
-    made = MapFeature(farm=access.farm, kind=str(data.kind), name=name, geometry=data.geometry)
+    made = MapFeature(
+        farm=access.farm, kind=str(data.kind), name=name, geometry=drawn(data.geometry)
+    )
     made.save()
     return made
 

@@ -42,6 +42,11 @@ def check_outline(geometry: Any, field: str = "geometry") -> Polygon | MultiPoly
         ) from None
 
 
+def drawn(geometry: dict[str, Any]) -> dict[str, Any]:
+    """A geometry that was checked, without whatever else came with it."""
+    return {"type": geometry["type"], "coordinates": geometry["coordinates"]}
+
+
 def refuse_overlaps(names: Sequence[str], outlines: Sequence[Polygon | MultiPolygon]) -> None:
     """Refuse outlines that lie on the same ground.
 
@@ -85,7 +90,7 @@ def set_outline(access: Access, block_id: int, geometry: Any, take_area: bool) -
         [block.name, *(b.name for b in others)], [outline, *(stored_outline(b) for b in others)]
     )
     feature = dict(block.outline or {"type": "Feature", "properties": {"name": block.name}})
-    give_outline(block, {**feature, "geometry": geometry})
+    give_outline(block, {**feature, "geometry": drawn(geometry)})
     if take_area:
         block.area_m2 = area_m2(outline)
     block.save()

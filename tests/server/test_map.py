@@ -272,3 +272,36 @@ def test_a_design_is_checked_on_the_soil(manager: Api, farm: Farm) -> None:
     body["figures"] = {"nozzle_m3_h": 3.0}
     answer = manager.post(f"{BASE}/irrigation-design", body, status=422)
     assert answer["problems"][0]["field"] == "system.design.spacing_m"
+
+
+HELD_BY_NO_TEXT = ["half \ud800 a character", "two \ud800\ud800 halves", "no\x00thing"]
+
+
+def kept_geometry(block: Block) -> dict[str, Any]:
+    block.refresh_from_db()
+    assert block.outline is not None
+    geometry: dict[str, Any] = block.outline["geometry"]
+    return geometry
+
+
+@pytest.mark.parametrize("odd", HELD_BY_NO_TEXT)
+def test_what_else_a_drawn_geometry_carries_is_not_kept(manager: Api, farm: Farm, odd: str) -> None:
+    point = {"type": "Point", "coordinates": [0.002, 51.001], odd: odd, "crs": {"x": [odd]}}
+    pump = {"kind": "pump", "name": "Well", "geometry": point}
+    made = manager.post(f"{BASE}/map/features", pump, status=201)
+    assert made["geometry"] == {"type": "Point", "coordinates": [0.002, 51.001]}
+    block = Block.objects.for_farm(farm).filter(outline__isnull=False)[0]
+    ring = {**kept_geometry(block), odd: odd}
+    manager.put(f"{BASE}/blocks/{block.pk}/outline", {"geometry": ring, "take_area": False})
+    assert set(kept_geometry(block)) == {"type", "coordinates"}
+
+
+@pytest.mark.parametrize("odd", HELD_BY_NO_TEXT)
+def test_properties_that_no_text_holds_are_refused_with_their_cure(
+    manager: Api, farm: Farm, odd: str
+) -> None:
+    like = Block.objects.for_farm(farm)[0].pk
+    far = {**feature("Far", FREE), "properties": {"Name": "Far", "soil": odd}}
+    said = send(manager, collection(far), 422, dry_run=False, like_block_id=like)
+    assert "without invisible or control characters" in str(said["problems"])
+    assert not Block.objects.for_farm(farm).filter(name="Far").exists()
