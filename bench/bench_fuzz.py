@@ -69,7 +69,7 @@ def play(
 def incidents(found: Found) -> Iterator[None]:
     """What is logged here as failed, among what broke."""
     handler = logging.Handler(logging.ERROR)
-    handler.emit = lambda record: found.broke.append(record.getMessage())  # type: ignore[method-assign]
+    handler.emit = lambda record: found.broke.append(handler.format(record))  # type: ignore[method-assign]
     logging.getLogger("server").addHandler(handler)
     try:
         yield
@@ -82,7 +82,7 @@ def tell(found: Found) -> None:
         print(f"  {status}: {count}")
     for title, lines in (("broke", found.broke), ("slow", found.slow), ("half", found.half)):
         for line in lines[:40]:
-            print(f"  {title}: {line[:600]}")
+            print(f"  {title}: {line[:300]} {line[300:][-300:]}")
 
 
 def play_all(served: Service, farm: "FuzzedFarm", found: Found) -> None:

@@ -14,6 +14,8 @@ from pathlib import Path
 
 # As the start command does: each thread with a heap of its own keeps what one large request took.
 ARENAS = {"MALLOC_ARENA_MAX": "2"}
+# How a line of the log begins that is none of a traceback.
+LEVELS = ("DEBUG ", "INFO ", "WARNING ", "ERROR ", "CRITICAL ")
 ROOT = Path(__file__).resolve().parent.parent
 
 
@@ -26,8 +28,17 @@ class Service:
     log: Path
 
     def incidents(self) -> list[str]:
-        """Lines that tell of failures on our side."""
-        return [line for line in self.log.read_text().splitlines() if "incident " in line]
+        """What the log tells of failures on our side, with the last line of each traceback."""
+        told: list[str] = []
+        inside = False
+        for line in self.log.read_text().splitlines():
+            if line.startswith(LEVELS):
+                inside = "incident " in line
+                if inside:
+                    told.append(line)
+            elif inside and line.strip() and not line.startswith(" "):
+                told[-1] = f"{told[-1].splitlines()[0]}\n{line}"
+        return told
 
 
 def free_port() -> int:
