@@ -16,7 +16,7 @@ from server.accounts.models import User
 from server.accounts.tries import counted
 from server.base.error_schema import ERRORS, ErrorOut
 from server.base.errors import NotAllowed, NotFound, RequestError
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 from server.base.signed_in import person
 from server.farms.models import Membership, Role
 from server.farms.rules import Action, may
@@ -58,16 +58,16 @@ class SessionOut(Schema):
     csrf_token: str
 
 
-class SignIn(Schema):
+class SignIn(Body):
     email: str = Field(max_length=254)
     password: str = Field(max_length=1000)
 
 
-class DemoSignIn(Schema):
+class DemoSignIn(Body):
     role: Role
 
 
-class Preferences(Schema):
+class Preferences(Body):
     units: Literal["metric", "us"] | None = None
     theme: Literal["system", "light", "dark"] | None = None
 

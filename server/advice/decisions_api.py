@@ -17,7 +17,7 @@ from server.advice.schemas import DecisionOut
 from server.advice.what_if import WhatIfIn, WhatIfOut, what_if
 from server.base.error_schema import ERRORS
 from server.base.moment import Moment
-from server.base.schema import DoneOut, Keys, Schema
+from server.base.schema import Body, DoneOut, Keys, Schema
 from server.base.signed_in import person
 from server.blocks.services import find_block
 from server.farms.access import enter
@@ -25,7 +25,7 @@ from server.farms.access import enter
 router = Router(tags=["decisions"])
 
 
-class DecisionIn(Schema):
+class DecisionIn(Body):
     """Times without an offset are farm-local; hours or depth of the set wanted instead."""
 
     kind: Decision.Kind
@@ -36,7 +36,7 @@ class DecisionIn(Schema):
     reason: str = Field("", max_length=300)
 
 
-class AcceptIn(Schema):
+class AcceptIn(Body):
     block_ids: Keys = Field(min_length=1)
 
 

@@ -16,7 +16,7 @@ from server.advice.models import Advice, Decision
 from server.advice.present import answer_out, decision_out, given_sets
 from server.advice.schemas import AnswerOut, DecisionOut, GivenSet
 from server.base.errors import NotFound
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.water.models import Irrigation
@@ -25,7 +25,7 @@ from server.water.models import Irrigation
 AFTER_DAYS = 5
 
 
-class HistoryStretch(Schema):
+class HistoryStretch(Body):
     days: int = Field(28, ge=1, le=366)
 
 

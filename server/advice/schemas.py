@@ -15,7 +15,7 @@ from core.limits.school import School
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from server.advice.models import Decision
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 from server.blocks.schemas import StageChoice
 from server.instruments.schemas import InstrumentOut
 from server.water.holds import HoldOut
@@ -298,7 +298,7 @@ class UsePoint(Schema):
 USUAL_DAYS = 21
 
 
-class Stretch(Schema):
+class Stretch(Body):
     """How far back to look."""
 
     days: int = Field(USUAL_DAYS, ge=2, le=200)

@@ -20,7 +20,7 @@ from server.advice.answers import load, load_whole
 from server.advice.present import ahead_points, answer_out
 from server.advice.schemas import AheadPoint, AnswerOut
 from server.base.errors import Problem, RequestError
-from server.base.schema import Name, Schema
+from server.base.schema import Body, Name, Schema
 from server.blocks.crop import book_key, season_under_way
 from server.blocks.models import Block
 from server.farms.access import Access
@@ -28,7 +28,7 @@ from server.farms.access import Access
 DAYS = 10
 
 
-class WhatIfIn(Schema):
+class WhatIfIn(Body):
     """What to assume instead; null leaves it as it is.
 
     A set by its start from now [h] and its length [h] or depth [mm gross], in place of those
@@ -37,7 +37,7 @@ class WhatIfIn(Schema):
     """
 
     set_start_hours: float | None = Field(None, ge=0, le=24 * DAYS)
-    set_hours: float | None = Field(None, gt=0, le=240)
+    set_hours: float | None = Field(None, ge=1 / 60, le=240)
     set_gross_mm: float | None = Field(None, gt=0, le=500)
     no_set: bool = False
     rain_mm: list[Annotated[float, Field(ge=0, le=500)]] | None = Field(None, max_length=DAYS)

@@ -20,9 +20,15 @@ Name = Annotated[str, Field(max_length=80)]
 
 
 class Schema(BaseModel):
-    """A body or a part of one; rows of the database are read by their attributes."""
+    """What goes out, or a part of it; rows of the database are read by their attributes."""
 
     model_config = ConfigDict(from_attributes=True)
+
+
+class Body(Schema):
+    """What a request brings; a number that is not finite is refused wherever one stands in it."""
+
+    model_config = ConfigDict(allow_inf_nan=False)
 
 
 class DoneOut(Schema):

@@ -10,12 +10,12 @@ from core.limits.school import School
 from core.soil.texture import TextureClass
 from core.state.weighing import Weighing
 from server.base.moment import Day
-from server.base.schema import Keys, Name, Schema
+from server.base.schema import Body, Keys, Name, Schema
 from server.blocks.models import CropSeason, EventKind
 from server.soils.schemas import HorizonIn
 
 
-class SystemIn(Schema):
+class SystemIn(Body):
     """Give the rate, the flow, or the figures of the design that it is worked out from;
     efficiency as a fraction; depths in mm gross."""
 
@@ -28,7 +28,7 @@ class SystemIn(Schema):
     largest_mm: float | None = Field(None, gt=0, le=1000)
 
 
-class BlockIn(Schema):
+class BlockIn(Body):
     """A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
     no date meaning that it was always so. ``school`` counts when the block is made.
     ``water_table_mm`` is the depth of the water table where no observation well tells it: what
@@ -115,7 +115,7 @@ class CatalogueOut(Schema):
     moving_kinds: list[SystemKind]
 
 
-class BulkIn(Schema):
+class BulkIn(Body):
     """One change to many blocks, all or none: a crop from a date, a soil, or a refill rule."""
 
     block_ids: Keys = Field(min_length=1)
@@ -134,13 +134,13 @@ class BulkOut(Schema):
     blocks: int
 
 
-class SeasonIn(Schema):
+class SeasonIn(Body):
     crop_key: Name
     planted_on: Day
     clock: CropSeason.Clock = CropSeason.Clock.DAYS
 
 
-class EventIn(Schema):
+class EventIn(Body):
     """A stage seen, a ground cover measured (fraction, with height in m), or a cut."""
 
     kind: EventKind

@@ -4,10 +4,10 @@ from ninja import Field
 
 from core.instrument.calibration import CurveKind
 from server.base.moment import Moment
-from server.base.schema import Keys, Schema
+from server.base.schema import Body, Keys, Schema
 
 
-class SampleIn(Schema):
+class SampleIn(Body):
     raw: float
     wet_g: float
     dry_g: float
@@ -15,7 +15,7 @@ class SampleIn(Schema):
     volume_ml: float
 
 
-class WorksheetIn(Schema):
+class WorksheetIn(Body):
     """``raw`` in the core unit of what the instrument writes down. ``maker``: the coefficients
     of the maker's curve, constant first."""
 

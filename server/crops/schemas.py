@@ -4,24 +4,24 @@ from ninja import Field
 
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
-from server.base.schema import Name, Schema
+from server.base.schema import Body, Name, Schema
 
 
-class SaltOut(Schema):
+class SaltOut(Body):
     """ECe that costs no yield [dS/m] and the loss per dS/m above it [percent]."""
 
     threshold_ds_m: float
     slope_percent: float
 
 
-class DegreeDaysOut(Schema):
+class DegreeDaysOut(Body):
     method: DegreeDayMethod
     base_c: float
     upper_c: float | None
     stage_sums: list[float] = Field(min_length=4, max_length=4)
 
 
-class CanopyOut(Schema):
+class CanopyOut(Body):
     height_m: float = Field(gt=0, le=40)
     cover: float = Field(gt=0, le=1)
 
@@ -100,7 +100,7 @@ class CropOut(CropRow):
     curve_root_mm: list[float]
 
 
-class CropIn(Schema):
+class CropIn(Body):
     """A crop of the farm's own; what equals the book's value or is left out stays the book's.
     A value that is null is not known, a height then the book's."""
 

@@ -11,7 +11,7 @@ from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
 from server.base.error_schema import ERRORS, ErrorOut
 from server.base.errors import Problem, RequestError
-from server.base.schema import Keys, Schema
+from server.base.schema import Body, Keys, Schema
 from server.base.signed_in import person
 from server.devices.auth import DeviceToken
 from server.devices.body import CSV_COLUMNS, Sent, from_csv, from_json, inflated
@@ -50,7 +50,7 @@ class IssuedOut(Schema):
     token: str
 
 
-class DeviceIn(Schema):
+class DeviceIn(Body):
     name: str = Field(max_length=80)
     instruments: Keys = []
 

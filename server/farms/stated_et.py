@@ -2,13 +2,13 @@
 
 from core.crop.reference import RATIO_RANGE
 from server.base.errors import Problem, RequestError
-from server.base.schema import Schema
+from server.base.schema import Body
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.rules import Action
 
 
-class StatedEtIn(Schema):
+class StatedEtIn(Body):
     """Reference ET on grass [mm/day]; all null returns to the recorded weather.
 
     ``alfalfa_ratio`` is alfalfa-reference ET over grass-reference ET; null: not stated.

@@ -9,7 +9,7 @@ from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LifeStatus, LogKind
 from core.instrument.reading_units import ReadingUnit
 from server.base.moment import Moment
-from server.base.schema import Keys, Name, Schema
+from server.base.schema import Body, Keys, Name, Schema
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
 
 
@@ -60,7 +60,7 @@ class LogEntryOut(Schema):
     made_by: str
 
 
-class LogEntryIn(Schema):
+class LogEntryIn(Body):
     """``at`` without an offset is the farm's local time; null is now.
 
     ``done`` are ticked steps of the install list, or keys of tasks.
@@ -109,7 +109,7 @@ class InstrumentDetail(Schema):
     photos: list[PhotoOut]
 
 
-class RoundIn(Schema):
+class RoundIn(Body):
     """``instruments`` in walking order."""
 
     name: str = Field(max_length=80)
@@ -160,12 +160,12 @@ class RoundsOut(Schema):
     rounds: list[RoundOut]
 
 
-class ReadValue(Schema):
+class ReadValue(Body):
     channel_id: int
     value: float
 
 
-class VisitIn(Schema):
+class VisitIn(Body):
     """One card as the phone sends it; ``key`` is made there, and stays the same when sent again.
 
     ``age_seconds``: how long before sending it was made; where it is given it goes before
@@ -184,7 +184,7 @@ class VisitIn(Schema):
     note: str = Field("", max_length=500)
 
 
-class VisitsIn(Schema):
+class VisitsIn(Body):
     visits: list[VisitIn] = Field(max_length=500)
 
 

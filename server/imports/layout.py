@@ -11,7 +11,7 @@ from ninja import Field
 
 from core.instrument.reading_units import ReadingUnit
 from server.base.errors import Problem, RequestError
-from server.base.schema import Schema
+from server.base.schema import Body
 from server.files.times import FARM_CLOCK, TimeOrder, offset_minutes
 
 Encoding = Literal["utf-8-sig", "utf-16", "cp1252"]
@@ -27,7 +27,7 @@ class Shape(StrEnum):
     LONG = "long"
 
 
-class ColumnUse(Schema):
+class ColumnUse(Body):
     """A column, counted from 0, that holds the readings of a channel."""
 
     column: int = Field(ge=0, lt=500)
@@ -35,7 +35,7 @@ class ColumnUse(Schema):
     unit: ReadingUnit
 
 
-class KeyUse(Schema):
+class KeyUse(Body):
     """What stands in the key columns of a channel's rows, joined by a bar."""
 
     key: str = Field(max_length=300)
@@ -43,7 +43,7 @@ class KeyUse(Schema):
     unit: ReadingUnit
 
 
-class Layout(Schema):
+class Layout(Body):
     """Columns are counted from 0, lines from 1 as an editor counts them.
 
     ``clock`` is how times without an offset are meant: the farm's clock with its summer time,

@@ -6,7 +6,7 @@ from ninja import Field
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 from server.imports.layout import Layout
 from server.imports.models import ImportState
 
@@ -123,14 +123,14 @@ class ImportSensorOut(Schema):
     units: list[ReadingUnit]
 
 
-class StoreIn(Schema):
+class StoreIn(Body):
     """``keep_as`` names the layout under which the next such file is read; empty: not kept."""
 
     keep_as: str = Field(default="", max_length=80)
     device_id: int | None = None
 
 
-class WhoseIn(Schema):
+class WhoseIn(Body):
     """The instrument that a file is of; none: of several, or it is not known."""
 
     instrument_id: int | None = None

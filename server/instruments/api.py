@@ -8,7 +8,7 @@ from ninja import File, Form, Router, Status, UploadedFile
 from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.reading_units import units_of
 from server.base.error_schema import ERRORS
-from server.base.schema import DoneOut, Schema
+from server.base.schema import Body, DoneOut
 from server.base.signed_in import person
 from server.blocks.services import find_block
 from server.farms.access import enter
@@ -30,7 +30,7 @@ from server.instruments.services import (
 router = Router(tags=["instruments"])
 
 
-class SuspectIn(Schema):
+class SuspectIn(Body):
     suspect: bool
 
 

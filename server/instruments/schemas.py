@@ -7,10 +7,10 @@ from ninja import Field
 from core.instrument.calibration import CurveKind
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 
 
-class InstrumentIn(Schema):
+class InstrumentIn(Body):
     """``quantity`` is what it writes down; null: what its kind tells."""
 
     label: str = Field(max_length=80)
@@ -22,7 +22,7 @@ class InstrumentIn(Schema):
     site: str = Field("", max_length=300)
 
 
-class InstrumentChange(Schema):
+class InstrumentChange(Body):
     """Only what is given is changed."""
 
     label: str | None = Field(None, max_length=80)

@@ -12,7 +12,7 @@ from core.limits.school import SCHOOLS, LimitRule
 from server.base.error_schema import ERRORS
 from server.base.json_out import known
 from server.base.moment import Day
-from server.base.schema import DoneOut, Schema
+from server.base.schema import Body, DoneOut
 from server.base.signed_in import person
 from server.blocks.limit_changes import set_refill_rule, timeline, undo
 from server.blocks.loading import blocks_of
@@ -29,7 +29,7 @@ from server.weather.recorded import farm_weather
 router = Router(tags=["limits"])
 
 
-class OnDay(Schema):
+class OnDay(Body):
     """The day asked; none is today."""
 
     on: Day | None = None

@@ -10,7 +10,7 @@ from core.crop.season import Stage
 from core.limits.school import School
 from core.soil.texture import TextureClass
 from server.base.moment import Day
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 
 
 class LayerOut(Schema):
@@ -145,7 +145,7 @@ class BlockLimitsOut(Schema):
     why_not: str
 
 
-class RefillIn(Schema):
+class RefillIn(Body):
     """A refill rule from a date (none: from the beginning), in one stage or in all."""
 
     school: School

@@ -35,7 +35,7 @@ def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
     try:
         west, south, east, north = shape(geometry).bounds
         inside = -180 <= west <= east <= 180 and -90 <= south <= north <= 90
-    except (ValueError, TypeError, KeyError, IndexError, GEOSException):
+    except (ValueError, TypeError, KeyError, IndexError, OverflowError, GEOSException):
         inside = False
     if not inside:
         raise RequestError(

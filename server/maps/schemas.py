@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from ninja import Field
 
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 from server.maps.models import FeatureKind
 
 
@@ -20,7 +20,7 @@ class MapBlock(Schema):
     geometry: dict[str, Any] | None
 
 
-class FeatureIn(Schema):
+class FeatureIn(Body):
     kind: FeatureKind
     name: str = Field(max_length=80)
     geometry: dict[str, Any]
@@ -35,14 +35,14 @@ class MapOut(Schema):
     features: list[FeatureOut]
 
 
-class OutlineIn(Schema):
+class OutlineIn(Body):
     """Null takes the outline away; ``take_area`` makes its area the block's."""
 
     geometry: dict[str, Any] | None
     take_area: bool = False
 
 
-class MeasureIn(Schema):
+class MeasureIn(Body):
     geometry: dict[str, Any]
     block_id: int | None = None
 
@@ -52,7 +52,7 @@ class MeasureOut(Schema):
     problem: str
 
 
-class SplitIn(Schema):
+class SplitIn(Body):
     """A line of [longitude, latitude] across the block, and the smaller part's name."""
 
     line: list[Annotated[list[float], Field(max_length=3)]] = Field(min_length=2, max_length=200)

@@ -8,7 +8,7 @@ from ninja import Field, Router
 from core.instrument.reading_units import ReadingUnit
 from server.base.error_schema import ERRORS
 from server.base.moment import Moment
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 from server.base.signed_in import person
 from server.farms.access import enter
 from server.instruments.services import find_instrument
@@ -22,12 +22,12 @@ from server.readings.store import UpsertCount
 router = Router(tags=["readings"])
 
 
-class HandValue(Schema):
+class HandValue(Body):
     channel_id: int
     value: float
 
 
-class HandIn(Schema):
+class HandIn(Body):
     """``time`` without an offset is the farm's local time."""
 
     time: Moment

@@ -14,7 +14,7 @@ from core.quality.flags import rule_book, rule_versions
 from server.base.error_schema import ERRORS
 from server.base.errors import Problem, RequestError
 from server.base.moment import Moment
-from server.base.schema import Keys, Schema
+from server.base.schema import Body, Keys, Schema
 from server.base.signed_in import person
 from server.farms.access import enter
 from server.instruments.services import find_instrument
@@ -28,7 +28,7 @@ router = Router(tags=["readings"])
 MAX_YEARS = 20
 
 
-class ChartStretch(Schema):
+class ChartStretch(Body):
     """Instants; without an offset farm-local."""
 
     first: Moment
@@ -36,7 +36,7 @@ class ChartStretch(Schema):
     calibrated: bool = True
 
 
-class ExportWanted(Schema):
+class ExportWanted(Body):
     """Instants; without an offset farm-local."""
 
     first: Moment
@@ -80,7 +80,7 @@ class RulesOut(Schema):
     rules: list[RuleOut]
 
 
-class VerdictIn(Schema):
+class VerdictIn(Body):
     """``trusted`` reinstates readings, otherwise they are doubted."""
 
     channels: Keys

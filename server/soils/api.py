@@ -7,7 +7,7 @@ from core.soil.by_hand import by_hand_steps
 from core.soil.triangle import PATCHES
 from server.base.error_schema import ERRORS
 from server.base.moment import Day
-from server.base.schema import DoneOut, Keys, Schema
+from server.base.schema import Body, DoneOut, Keys, Schema
 from server.base.signed_in import person
 from server.crops.services import crop_by_key
 from server.farms.access import enter
@@ -48,7 +48,7 @@ class TexturesOut(Schema):
     by_hand: list[HandStep]
 
 
-class PutSoilIn(Schema):
+class PutSoilIn(Body):
     """No date means that the blocks have always stood on it."""
 
     block_ids: Keys

@@ -5,17 +5,17 @@ from ninja import Field
 from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
 from server.base.moment import Day
-from server.base.schema import Name, Schema
+from server.base.schema import Body, Name, Schema
 
 
-class Point(Schema):
+class Point(Body):
     """A measured pair: tension [kPa] and content of the fine earth [m3/m3]."""
 
     tension_kpa: float
     theta: float
 
 
-class HorizonIn(Schema):
+class HorizonIn(Body):
     """Depths in mm; sand, silt, clay, organic matter in percent by weight; gravel by volume;
     bulk density in g/cm3; ECe in dS/m; contents in m3/m3 of the fine earth."""
 
@@ -83,7 +83,7 @@ class HorizonOut(Schema):
     curves: list[CurveOut]
 
 
-class SoilPreviewIn(Schema):
+class SoilPreviewIn(Body):
     horizons: list[HorizonIn] = Field(max_length=30)
     crop_key: Name | None = None
     planted_on: Day | None = None
@@ -106,7 +106,7 @@ class SoilPreviewOut(Schema):
     relative_yield: float | None
 
 
-class SoilIn(Schema):
+class SoilIn(Body):
     """``from_on`` and ``reason`` count where blocks stand on the soil already; no date means
     that it was always so."""
 

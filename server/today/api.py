@@ -4,7 +4,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from server.base.error_schema import ERRORS
-from server.base.schema import DoneOut, Schema
+from server.base.schema import Body, DoneOut, Schema
 from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.models import Membership
@@ -23,7 +23,7 @@ class TellingOut(Schema):
     has_calendar: bool
 
 
-class MailIn(Schema):
+class MailIn(Body):
     morning_mail: bool
 
 

@@ -14,7 +14,7 @@ from core.irrigation.system import SystemKind, SystemProblem
 from core.units import water_volume_m3
 from server.base.error_schema import ERRORS
 from server.base.errors import Problem, RequestError
-from server.base.schema import DoneOut, Schema
+from server.base.schema import Body, DoneOut, Schema
 from server.base.signed_in import person
 from server.blocks.limit_changes import timeline
 from server.blocks.services import find_block
@@ -32,7 +32,7 @@ from server.water.models import CatchCanTest
 router = Router(tags=["irrigation"])
 
 
-class DesignIn(Schema):
+class DesignIn(Body):
     """Figures of a system by their names, SI; a set of ``gross_mm`` is checked on the soil.
 
     ``soil_id`` or ``block_id`` says whose surface soil takes the water in.

@@ -7,7 +7,7 @@ from ninja import Field
 from core.irrigation.catch_can import uniformity
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import Day
-from server.base.schema import Schema
+from server.base.schema import Body
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -19,7 +19,7 @@ CaughtMm = Annotated[float, Field(ge=0, le=1000)]
 FromPointM = Annotated[float, Field(ge=0, le=2000)]
 
 
-class CatchIn(Schema):
+class CatchIn(Body):
     """What each can caught [mm]; on a pivot its distance from the point [m]."""
 
     on: Day

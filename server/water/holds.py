@@ -8,7 +8,7 @@ from ninja import Field
 from core.advice.holds import HoldKind
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD, Moment, to_instant
-from server.base.schema import Keys, Schema
+from server.base.schema import Body, Keys, Schema
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -18,7 +18,7 @@ from server.water.models import Hold
 LONGEST = timedelta(days=120)
 
 
-class HoldIn(Schema):
+class HoldIn(Body):
     """The same hold for one block or several; times without an offset are farm-local."""
 
     block_ids: Keys = Field(min_length=1)

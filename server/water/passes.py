@@ -9,7 +9,7 @@ from core.advice.inputs import PlannedSet, Watering
 from core.irrigation.passes import Arrival, Going, Pass, PassProblem, Position
 from server.base.errors import Problem
 from server.base.moment import Moment
-from server.base.schema import Schema
+from server.base.schema import Body
 from server.blocks.models import Block
 from server.instruments.models import Instrument
 from server.water.equipment import block_system
@@ -21,7 +21,7 @@ Status = Irrigation.Status
 LONG_PASS, LATELY = timedelta(hours=12), timedelta(days=7)
 
 
-class SeenAt(Schema):
+class SeenAt(Body):
     """Where a machine was seen, a share of the way over the block [-], and where it went on to.
 
     What `Irrigation.positions` holds.

@@ -11,7 +11,7 @@ from core.irrigation.system import SystemKind
 from server.base.error_schema import ERRORS
 from server.base.json_out import json_answer
 from server.base.moment import Moment
-from server.base.schema import DoneOut, Keys, Schema
+from server.base.schema import Body, DoneOut, Keys, Schema
 from server.base.signed_in import person
 from server.blocks.models import Block
 from server.farms.access import Access, enter
@@ -37,7 +37,7 @@ router = Router(tags=["water"])
 UNTOLD = ("block__outline", "block__design", "made_by__password")
 
 
-class SetIn(Schema):
+class SetIn(Body):
     """A set as it is planned, runs or ran; see `SetFigures`. Depth [mm gross] on the part that
     was watered, meters [m3], times without an offset farm-local."""
 
@@ -61,7 +61,7 @@ class SetsIn(SetIn):
     block_ids: Keys
 
 
-class BeginIn(Schema):
+class BeginIn(Body):
     at: Moment | None = None
     meter_m3: float | None = Field(None, ge=0, le=1e12)
 
@@ -137,7 +137,7 @@ class WaterOut(Schema):
     rain: list[GaugeDay]
 
 
-class WaterStretch(Schema):
+class WaterStretch(Body):
     """``find`` is a part of a block's name; ``given`` irrigations that are over are listed, and
     every one that is not."""
 

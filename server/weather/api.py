@@ -8,7 +8,7 @@ from ninja.files import UploadedFile
 
 from server.base.error_schema import ERRORS
 from server.base.moment import Day
-from server.base.schema import Schema
+from server.base.schema import Body, Schema
 from server.base.signed_in import person
 from server.farms.access import enter
 from server.files.confined import content_of
@@ -24,7 +24,7 @@ router = Router(tags=["weather"])
 SHOWN_FIRST = 8
 
 
-class StationPlace(Schema):
+class StationPlace(Body):
     """Degrees, north and east positive; m above the sea. All or none."""
 
     latitude: float | None = Field(None, ge=-90, le=90)
@@ -32,7 +32,7 @@ class StationPlace(Schema):
     elevation_m: float | None = Field(None, ge=-430, le=6000)
 
 
-class DayValues(Schema):
+class DayValues(Body):
     """A day as a station or a person tells it [degrees C, percent, MJ/m2, h, m/s at 2 m, mm];
     null is unknown. With ``et0_mm`` null it is worked out from the rest."""
 
@@ -77,11 +77,11 @@ class WeatherOut(Schema):
     ahead_source: str
 
 
-class WeatherStretch(Schema):
+class WeatherStretch(Body):
     days: int = Field(30, ge=1, le=400)
 
 
-class RainIn(Schema):
+class RainIn(Body):
     rain_mm: float | None = Field(ge=0, le=500)
 
 

@@ -17,7 +17,8 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.models import Farm
 from server.farms.rules import Action
-from server.readings.around_water import judge_around_water
+from server.instruments.models import Channel
+from server.readings.around_water import AFTER, BEFORE, judge_around_water
 from server.weather.models import WeatherDay
 from server.weather.station_day import StationDay
 
@@ -25,7 +26,8 @@ BY_HAND = "entered by hand"
 BY_GAUGE = "rain gauge, by hand"
 AS_GIVEN = "as given"
 OLDEST_DAYS = 3660
-AT_ONCE_DAYS = 14
+# What is judged again within a second.
+AT_ONCE_CHANNEL_DAYS = 900
 _MEASURED = ("dew_c", "rh_min", "rh_max", "rh_mean", "solar_mj", "sunshine_h", "wind_m_s")
 _FILLED_WORDS = {
     Filled.HUMIDITY: "humidity from the night's lowest temperature",
@@ -138,12 +140,13 @@ def store_days(
 def judge_days(farm: Farm, days: Sequence[date]) -> None:
     """Judge the readings after days whose rain is another now: a rise may have its reason.
 
-    A long stretch is left to a worker: a sheet of years is no reason to wait.
+    Much is left to a worker: neither a sheet of years nor a large farm is a reason to wait.
     """
     if not days:
         return
     first, last = min(days), max(days)
-    if (last - first).days > AT_ONCE_DAYS:
+    reach = last - first + BEFORE + AFTER
+    if reach.days * Channel.objects.for_farm(farm).count() > AT_ONCE_CHANNEL_DAYS:
         app.configure_task("weather.judge_days").defer(
             farm_id=farm.pk, first=first.isoformat(), last=last.isoformat()
         )

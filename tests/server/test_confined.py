@@ -10,8 +10,8 @@ from typing import Any
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from server import confined as module
 from server.base.errors import Problem, RequestError, TryLater
+from server.files import confined as module
 from server.files.confined import TOO_MUCH, confined, confined_parts, content_of, read_confined
 from tests.server.conftest import Api
 

@@ -42,7 +42,7 @@ _ANYBODYS = (
     "django_",
     "procrastinate_",
     "accounts_",
-    "advice_calendartoken",
+    "today_calendartoken",
     "farms_membership",
     "farms_historicalmembership",
 )

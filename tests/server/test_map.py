@@ -274,6 +274,15 @@ def test_a_design_is_checked_on_the_soil(manager: Api, farm: Farm) -> None:
     assert answer["problems"][0]["field"] == "system.design.spacing_m"
 
 
+@pytest.mark.parametrize("far", [10**400, 1e308])
+def test_a_thing_out_of_this_world_is_refused(manager: Api, far: float) -> None:
+    line = {"type": "LineString", "coordinates": [[0.001, 51.0], [0.002, far]]}
+    said = manager.post(
+        f"{BASE}/map/features", {"kind": "pipe", "name": "Far", "geometry": line}, status=422
+    )
+    assert "no longitude and latitude" in said["problems"][0]["message"]
+
+
 HELD_BY_NO_TEXT = ["half \ud800 a character", "two \ud800\ud800 halves", "no\x00thing"]
 
 

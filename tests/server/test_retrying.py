@@ -7,7 +7,7 @@ import psycopg
 import pytest
 from django.db import OperationalError, connection, transaction
 
-from server import retrying
+from server.base import retrying
 from server.base.retrying import TIMES, retried
 
 

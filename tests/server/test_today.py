@@ -30,7 +30,7 @@ def test_the_summary_says_what_wants_water(manager: Api) -> None:
     assert "- Tarn Breck (Carrot): Past refill" in said
     gross = manager.get(f"{BASE}/board")["rows"][0]["answer"]["amount"]["gross_mm"]
     assert f"{gross:.0f} mm gross" in said
-    assert "planned for Thu 16 Jul 06:00" in said
+    assert "planned for Thu 16 July 06:00" in said
     assert "No word from: Gorse Piece." in said
     assert "does not replace an agronomist" in said
 

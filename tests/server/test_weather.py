@@ -7,6 +7,7 @@ import pytest
 
 from server.blocks.models import Block
 from server.farms.models import Farm, Role
+from server.weather import days
 from server.weather.models import WeatherDay
 from tests.server.conftest import Api
 
@@ -125,6 +126,16 @@ def test_without_a_station_no_et_is_made_up(manager: Api, farm: Farm) -> None:
 def test_a_sheet_of_years_is_judged_by_a_worker(manager: Api, run_jobs: Any) -> None:
     rows = "".join(f"2026-{m:02d}-{d:02d},{(d * m) % 9}\n" for m in (4, 5) for d in range(1, 29))
     assert sheet(manager, "date,rain\n" + rows, dry_run=False)["days"] == 56
+    assert run_jobs() == ["weather.judge_days"]
+
+
+def test_rain_on_a_large_farm_is_judged_by_a_worker(
+    manager: Api, run_jobs: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    manager.put(f"{BASE}/rain/2026-07-12", {"rain_mm": 7.5})
+    assert run_jobs() == []
+    monkeypatch.setattr(days, "AT_ONCE_CHANNEL_DAYS", 50)
+    manager.put(f"{BASE}/rain/2026-07-12", {"rain_mm": 2})
     assert run_jobs() == ["weather.judge_days"]
 
 

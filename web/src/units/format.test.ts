@@ -1,6 +1,15 @@
 import { describe, expect, it } from "vitest";
 import samples from "../../../tests/figures.json";
-import { figure, forForm, runningTime, typed, UNKNOWN, waterShort, withUnit, type MeasureName } from "./format";
+import {
+  figure,
+  forForm,
+  runningTime,
+  typed,
+  UNKNOWN,
+  waterShort,
+  withUnit,
+  type MeasureName,
+} from "./format";
 
 describe("figures in the person's units", () => {
   it.each(samples as [number | null, MeasureName, string, string][])(
