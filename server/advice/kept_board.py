@@ -40,7 +40,7 @@ def kept_board(farm: Farm, make: Callable[[], str]) -> bytes:
     kept = caches["boards"].get(farm.pk)
     if kept is not None and kept[0] == key and abs(now - kept[1]) <= KEPT_FOR:
         return bytes(kept[2])
-    packed = pack(make())
+    packed = pack(make().encode())
     if edition[1]:
         # A farm without blocks has no line that would be made anew with its weather.
         caches["boards"].set(farm.pk, (key, now, packed))

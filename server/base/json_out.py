@@ -55,16 +55,16 @@ def _answer(body: bytes, *, packed: bool) -> HttpResponse:
     return answer
 
 
-def pack(text: str) -> bytes:
+def pack(body: bytes) -> bytes:
     """Compressed lightly, for half of the work of a board was to compress it well."""
-    return gzip.compress(text.encode(), LIGHTLY)
+    return gzip.compress(body, LIGHTLY)
 
 
 def ready_json(request: HttpRequest, text: str) -> HttpResponse:
     """An answer that is JSON already; a long one packed for who takes it so."""
     body: bytes = text.encode()
     light = len(body) > WORTH_BYTES and _takes_gzip(request)
-    return _answer(gzip.compress(body, LIGHTLY) if light else body, packed=light)
+    return _answer(pack(body) if light else body, packed=light)
 
 
 def packed_json(request: HttpRequest, packed: bytes) -> HttpResponse:

@@ -59,7 +59,7 @@ HAVING count(*) = 1
 """
 
 
-class Told(NamedTuple):
+class _Instrument(NamedTuple):
     """What is told of an instrument and its block."""
 
     id: int
@@ -140,12 +140,12 @@ def health_of(farm: Farm, only: int | None = None) -> list[HealthOut]:
     ]
 
 
-def _instruments(farm: Farm, only: int | None) -> list[Told]:
+def _instruments(farm: Farm, only: int | None) -> list[_Instrument]:
     rows = Instrument.objects.for_farm(farm).order_by("block__name", "label")
     if only is not None:
         rows = rows.filter(pk=only)
     told = rows.values_list("pk", "label", "kind", "serial", "site", "block_id", "block__name")
-    return [Told(*row) for row in told]
+    return [_Instrument(*row) for row in told]
 
 
 def _logs(instruments: Sequence[int]) -> dict[int, list[LogEntry]]:
@@ -157,7 +157,7 @@ def _logs(instruments: Sequence[int]) -> dict[int, list[LogEntry]]:
     return out
 
 
-def _health(farm: Farm, row: Told, now: datetime, parts: _Parts) -> HealthOut:
+def _health(farm: Farm, row: _Instrument, now: datetime, parts: _Parts) -> HealthOut:
     kind = InstrumentKind(row.kind)
     facts = kinds()[kind]
     status = life_status(parts.log, facts.settles_days, now)

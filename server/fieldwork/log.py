@@ -89,10 +89,9 @@ def remove_event(access: Access, instrument_id: int, event_id: int) -> None:
     event = row.events.filter(pk=event_id).first()
     if event is None:
         raise NotFound("There is no such entry in the log.")
-    with transaction.atomic():
-        event.delete()
-        if LogKind(event.kind) in _SETS_RIGHT:
-            judge_again(access, row, event.at)
+    event.delete()
+    if LogKind(event.kind) in _SETS_RIGHT:
+        judge_again(access, row, event.at)
 
 
 def judge_again(access: Access, row: Instrument, since: datetime) -> None:

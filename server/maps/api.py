@@ -23,7 +23,6 @@ from server.maps.features import add_feature, delete_feature
 from server.maps.importing import FileReading, import_outlines
 from server.maps.models import MapFeature
 from server.maps.outlines import (
-    check_outline,
     outlined,
     refuse_overlaps,
     set_outline,
@@ -112,8 +111,6 @@ def measure(request: HttpRequest, slug: str, data: MeasureIn) -> MeasureOut:
 )
 def put_outline(request: HttpRequest, slug: str, block_id: int, data: OutlineIn) -> Block:
     access = enter(person(request), slug)
-    if data.geometry is not None:
-        check_outline(data.geometry)
     return set_outline(access, block_id, data.geometry, data.take_area)
 
 

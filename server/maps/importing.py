@@ -142,14 +142,15 @@ def import_outlines(
         [*(x.name for x in used), *(b.name for b in others)],
         [*(x.outline for x in used), *(stored_outline(b) for b in others)],
     )
-    for line in () if dry_run else used:
-        if line.block is not None:
-            give_outline(line.block, line.feature)
-            if take_area:
-                line.block.area_m2 = area_m2(line.outline)
-            line.block.save()
-        elif pattern is not None:
-            block_like(access, pattern, line.name, area_m2(line.outline), line.feature)
+    if not dry_run:
+        for line in used:
+            if line.block is not None:
+                give_outline(line.block, line.feature)
+                if take_area:
+                    line.block.area_m2 = area_m2(line.outline)
+                line.block.save()
+            elif pattern is not None:
+                block_like(access, pattern, line.name, area_m2(line.outline), line.feature)
     return ImportOut(
         projection=found.projection,
         properties=list(found.properties),
