@@ -34,7 +34,8 @@ class Touched(models.Model):
 class StoredAnswer(FarmOwned):
     """A block's line of the board as it was last made; ``row`` is its JSON, ready to be sent.
 
-    ``version`` is that of the rules that made it; ``edition`` is another each time it is made.
+    ``version`` is that of the rules that made it; ``edition`` is another each time it is made;
+    ``deeds`` is the first edition since anything but a logger's readings was the reason.
     """
 
     farm_path = "block__farm"
@@ -47,6 +48,7 @@ class StoredAnswer(FarmOwned):
     late = models.FloatField()
     row = models.TextField()
     edition = models.BigIntegerField(default=0)
+    deeds = models.BigIntegerField(default=0, db_default=0)
 
     def __str__(self) -> str:
         return f"{self.block} at {self.made_at:%Y-%m-%d %H:%M}"

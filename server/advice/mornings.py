@@ -77,15 +77,17 @@ WHERE m.block_id = ANY(%(blocks)s) AND m."on" = %(on)s AND m.version = %(version
 # The notes are taken and what they make wrong goes, in one statement: none is taken unseen.
 _TAKE = """
 WITH taken AS (
-    DELETE FROM advice_touched WHERE farm_id = %(farm)s RETURNING block_id, first_on
+    DELETE FROM advice_touched WHERE farm_id = %(farm)s RETURNING block_id, first_on, by_logger
 ), wrong AS (
-    SELECT block_id, min(coalesce(first_on, '-infinity')) AS first_on FROM taken GROUP BY block_id
+    SELECT block_id, min(coalesce(first_on, '-infinity')) AS first_on,
+        bool_and(by_logger) AS by_logger
+    FROM taken GROUP BY block_id
 ), gone AS (
     DELETE FROM advice_estimatedmorning m USING wrong w, blocks_block b
     WHERE b.farm_id = %(farm)s AND m.block_id = b.id
         AND (w.block_id IS NULL OR w.block_id = m.block_id) AND m."on" >= w.first_on
 )
-SELECT block_id FROM wrong
+SELECT block_id, by_logger FROM wrong
 """
 
 
@@ -95,16 +97,15 @@ def lock_farm(farm: Farm) -> None:
         cursor.execute("SELECT pg_advisory_xact_lock(hashtext('advice mornings'), %s)", [farm.pk])
 
 
-def take_touched(farm: Farm) -> tuple[bool, set[int]]:
-    """Whether all of the farm was touched, and which blocks were; the notes are taken away, and
-    with them the mornings that they make wrong.
+def take_touched(farm: Farm) -> dict[int | None, bool]:
+    """Which blocks were touched, None for all of the farm, and whether only by loggers; the notes
+    are taken away, and with them the mornings that they make wrong.
 
     What is noted from here on is seen by the loading after it, and stays noted all the same.
     """
     with connection.cursor() as cursor:
         cursor.execute(_TAKE, {"farm": farm.pk})
-        blocks = [row[0] for row in cursor.fetchall()]
-    return None in blocks, {b for b in blocks if b is not None}
+        return dict(cursor.fetchall())
 
 
 def followed_in_vain(farm: Farm, blocks: Collection[int], today: date) -> set[int]:

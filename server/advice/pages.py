@@ -1,7 +1,8 @@
 """A block's pages kept as they were answered: a hundred people who look at one make it once.
 
 A page stands for as long as the block's line of the board does: whatever makes that anew gives it a
-new edition, and with it the pages.
+new edition, and with it the pages. Where a logger's readings alone were the reason, a page stays for
+a minute: making it takes ten times as long as a line, and many may look while many loggers send.
 """
 
 from collections.abc import Callable
@@ -17,14 +18,19 @@ from server.farms.models import Farm
 Kind = Literal["block", "series"]
 # A page tells of hours: it stands for less long than a line.
 PAGE_OLDEST = timedelta(minutes=10)
+# How long a page may lack what a logger sent.
+BEHIND_LOGGERS = timedelta(minutes=1)
 
 _FIND = f"""
 SELECT s.edition, p.body
 FROM advice_storedanswer s
 JOIN blocks_block b ON b.id = s.block_id
 LEFT JOIN advice_storedpage p ON p.block_id = s.block_id AND p.kind = %(kind)s
-    AND p.edition = s.edition
     AND p.made_at BETWEEN %(now)s - %(page)s::interval AND %(now)s + %(page)s::interval
+    AND (
+        p.edition = s.edition
+        OR p.edition >= s.deeds AND p.made_at > %(now)s - %(behind)s::interval
+    )
 WHERE s.block_id = %(block)s AND b.farm_id = %(farm)s AND s.version = %(version)s
     AND s.made_at BETWEEN %(now)s - %(line)s::interval AND %(now)s + %(line)s::interval
     AND NOT EXISTS (
@@ -57,6 +63,7 @@ def kept_page(farm: Farm, block_id: int, kind: Kind, make: Callable[[], str]) ->
         "version": RULES_VERSION,
         "line": str(OLDEST),
         "page": str(PAGE_OLDEST),
+        "behind": str(BEHIND_LOGGERS),
         "takes": WORKER_TAKES_S,
     }
     with connection.cursor() as cursor:

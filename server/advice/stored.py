@@ -1,6 +1,6 @@
 """The board's lines kept ready: made anew where what they rest on has changed, or with time."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from datetime import datetime, timedelta
 
 from django.db import connection, transaction
@@ -24,10 +24,12 @@ WORKER_TAKES_S = 60.0
 # A note that who looks does not leave to a worker: of a person, or of long ago.
 NOT_LEFT = "(NOT by_logger OR noted_at < statement_timestamp() - make_interval(secs => %(takes)s))"
 _UPSERT = """
-INSERT INTO advice_storedanswer (block_id, made_at, version, late, row, edition)
-VALUES (%s, %s, %s, %s, %s, nextval('advice_edition'))
+INSERT INTO advice_storedanswer AS kept (block_id, made_at, version, late, row, edition, deeds)
+SELECT %(block)s, %(now)s, %(version)s, %(late)s, %(row)s, edition, edition
+FROM nextval('advice_edition') AS edition
 ON CONFLICT (block_id) DO UPDATE SET made_at = EXCLUDED.made_at, version = EXCLUDED.version,
-    late = EXCLUDED.late, row = EXCLUDED.row, edition = EXCLUDED.edition
+    late = EXCLUDED.late, row = EXCLUDED.row, edition = EXCLUDED.edition,
+    deeds = CASE WHEN %(by_logger)s THEN kept.deeds ELSE EXCLUDED.deeds END
 """
 # Sort keys: blocks past refill come first, those that need nothing in sight and those without a
 # word last.
@@ -54,13 +56,14 @@ def todays_decisions(farm: Farm, now: datetime, block_ids: Collection[int]) -> d
     return {d.advice.block_id: d for d in rows}
 
 
-def _stale(farm: Farm, now: datetime, touched: set[int]) -> list[int]:
-    """Blocks whose line is missing, touched, old, or made by other rules."""
+def _due(farm: Farm, now: datetime, touched: Mapping[int | None, bool]) -> dict[int, bool]:
+    """Blocks whose line is missing, touched, old, or made by other rules; and whether loggers
+    alone are the reason."""
     made = {
         row["block_id"]: row
         for row in StoredAnswer.objects.for_farm(farm).values("block_id", "made_at", "version")
     }
-    out = []
+    out = {}
     for pk in Block.objects.for_farm(farm).values_list("pk", flat=True):
         row = made.get(pk)
         fresh = (
@@ -68,8 +71,9 @@ def _stale(farm: Farm, now: datetime, touched: set[int]) -> list[int]:
             and row["version"] == RULES_VERSION
             and abs(now - row["made_at"]) <= OLDEST
         )
-        if pk in touched or not fresh:
-            out.append(pk)
+        notes = [touched[of] for of in (None, pk) if of in touched]
+        if notes or not fresh:
+            out[pk] = fresh and all(notes)
     return out
 
 
@@ -83,14 +87,11 @@ def refresh(farm: Farm) -> list[int]:
     """Make the lines anew that are no longer true; the blocks whose lines were made."""
     now = farm.now()
     lock_farm(farm)
-    everything, touched = take_touched(farm)
-    ids = _stale(farm, now, touched)
-    if everything:
-        ids = list(Block.objects.for_farm(farm).values_list("pk", flat=True))
-    if not ids:
+    due = _due(farm, now, take_touched(farm))
+    if not due:
         return []
-    blocks = list(blocks_of(farm).filter(pk__in=ids).select_related("irrigator"))
-    decided = todays_decisions(farm, now, ids)
+    blocks = list(blocks_of(farm).filter(pk__in=due).select_related("irrigator"))
+    decided = todays_decisions(farm, now, due)
     rows = []
     for some, loaded in together_or_apart(blocks, lambda some: load(farm, some, now)):
         found = answers(loaded)
@@ -99,9 +100,19 @@ def refresh(farm: Farm) -> list[int]:
     with connection.cursor() as cursor:
         cursor.executemany(
             _UPSERT,
-            [(r.id, now, RULES_VERSION, lateness(r), r.model_dump_json()) for r in rows],
+            [
+                {
+                    "block": r.id,
+                    "now": now,
+                    "version": RULES_VERSION,
+                    "late": lateness(r),
+                    "row": r.model_dump_json(),
+                    "by_logger": due[r.id],
+                }
+                for r in rows
+            ],
         )
-    return ids
+    return list(due)
 
 
 def lines(farm: Farm) -> list[str]:

@@ -8,7 +8,7 @@ import pytest
 
 from server.advice import api as advice_api
 from server.advice.models import StoredAnswer, StoredPage, Touched
-from server.advice.pages import PAGE_OLDEST
+from server.advice.pages import BEHIND_LOGGERS, PAGE_OLDEST
 from server.advice.stored import refresh
 from server.blocks.models import Block
 from server.farms.models import Farm
@@ -93,18 +93,55 @@ def test_a_farms_change_makes_every_page_anew(
     assert made == ["_block_out"] * 2
 
 
-def test_what_a_logger_sent_comes_with_the_line(
+def a_minute_later(farm: Farm) -> None:
+    rows = StoredPage.objects.for_farm(farm)
+    rows.update(made_at=farm.now() - BEHIND_LOGGERS - timedelta(seconds=1))
+
+
+def test_what_a_logger_sent_comes_within_a_minute(
     page: Callable[[], Any], made: list[str], farm: Farm, block: Block, manager: Api
 ) -> None:
     before = page()
     send_by_logger(manager, block)
     assert page() == before
     refresh(farm)
+    assert page() == before
+    assert made == ["_block_out"]
+    a_minute_later(farm)
     assert page()["answer"] != before["answer"]
     assert made == ["_block_out"] * 2
     send_by_logger_late(block)
     page()
     assert made == ["_block_out"] * 3
+
+
+@pytest.mark.parametrize("first", ["person", "logger"])
+def test_a_persons_deed_waits_for_no_minute_beside_a_loggers(
+    page: Callable[[], Any], made: list[str], farm: Farm, block: Block, manager: Api, first: str
+) -> None:
+    before = page()
+    if first == "person":
+        give_water(block)
+        refresh(farm)
+    send_by_logger(manager, block)
+    if first == "logger":
+        give_water(block)
+    refresh(farm)
+    after = page()
+    assert after != before
+    assert page() == after
+    assert made == ["_block_out"] * 2
+
+
+def test_a_minute_is_for_the_same_rules(
+    page: Callable[[], Any], made: list[str], farm: Farm, block: Block, manager: Api
+) -> None:
+    page()
+    StoredAnswer.objects.for_farm(farm).update(version="other")
+    send_by_logger(manager, block)
+    refresh(farm)
+    page()
+    assert made == ["_block_out"] * 2
 
 
 def send_by_logger_late(block: Block) -> None:

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { t } from "../language/t";
 
 export type Schemas = components["schemas"];
 export type Problem = Schemas["ProblemOut"];
@@ -46,13 +47,13 @@ export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call;
   } catch {
-    throw new Refusal(0, "The server can't be reached. Check the connection and try again.", []);
+    throw new Refusal(0, t("api.theServerCantBeReachedCheckThe"), []);
   }
   if (answer.response.ok && answer.data !== undefined) return answer.data;
   const body = (answer.error ?? {}) as { message?: string; problems?: Problem[] };
   throw new Refusal(
     answer.response.status,
-    body.message ?? "Something went wrong; nothing was changed. Try again.",
+    body.message ?? t("api.somethingWentWrongNothingWasChanged"),
     body.problems ?? [],
     Number(answer.response.headers.get("Retry-After") ?? 0) || 0,
   );

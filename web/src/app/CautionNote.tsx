@@ -1,5 +1,6 @@
 import { Box, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
+import { t } from "../language/t";
 
 /** What to watch for where a step can hurt someone. */
 export function CautionNote({ title, children }: { title?: string; children: ReactNode }) {
@@ -14,7 +15,9 @@ export function CautionNote({ title, children }: { title?: string; children: Rea
       maxW="85ch"
     >
       {title && <Text fontWeight="600">{title}</Text>}
-      <Text>{children} Local codes and licensed practice come first.</Text>
+      <Text>
+        {children} {t("app.localCodesAndLicensedPracticeCome")}
+      </Text>
     </Box>
   );
 }

@@ -1,17 +1,17 @@
 import { Box, Button, Heading, Text } from "@chakra-ui/react";
+import { t } from "../language/t";
 
 /** The last resort when a page can't be drawn. */
 export function Failed() {
   return (
     <Box p="8">
       <Heading as="h1" size="xl">
-        This page could not be shown
+        {t("app.thisPageCouldNotBeShown")}
       </Heading>
       <Text mt="2" mb="4">
-        Nothing you entered elsewhere is lost. Load the page again; if it happens twice, tell
-        whoever looks after Even Furrow what you did.
+        {t("app.nothingYouEnteredElsewhereIsLostLoad")}
       </Text>
-      <Button onClick={() => window.location.reload()}>Load again</Button>
+      <Button onClick={() => window.location.reload()}>{t("app.loadAgain")}</Button>
     </Box>
   );
 }

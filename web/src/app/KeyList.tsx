@@ -1,34 +1,35 @@
 import { Button, Kbd, Table } from "@chakra-ui/react";
 import { Sheet } from "./Sheet";
+import { t } from "../language/t";
 
 const KEYS: [string, string][] = [
-  ["j or ↓", "next block on the board"],
-  ["k or ↑", "block before it"],
-  ["Enter", "open the block"],
-  ["a", "on a line: give what is advised"],
-  ["e", "on a line: another time or amount"],
-  ["x", "on a line: not now, with a reason"],
-  ["z", "on a line: take the decision back"],
-  ["f", "find a block on the board"],
-  ["b", "back to the board"],
-  ["w", "water: sets, weather, the morning"],
-  ["g", "the ground: blocks, map, soils, crops"],
-  ["n", "new block"],
-  ["l", "on a block: wall or lines"],
-  ["u", "metric or US units"],
-  ["d", "dark or light"],
-  ["?", "this list"],
+  [t("app.jOr"), t("app.nextBlockOnTheBoard")],
+  [t("app.kOr"), t("app.blockBeforeIt")],
+  [t("app.enter"), t("app.openTheBlock")],
+  ["a", t("app.onALineGiveWhatIsAdvised")],
+  ["e", t("app.onALineAnotherTimeOrAmount")],
+  ["x", t("app.onALineNotNowWithA")],
+  ["z", t("app.onALineTakeTheDecisionBack")],
+  ["f", t("app.findABlockOnTheBoard")],
+  ["b", t("app.backToTheBoard2")],
+  ["w", t("app.waterSetsWeatherTheMorning")],
+  ["g", t("app.theGroundBlocksMapSoilsCrops")],
+  ["n", t("app.newBlock")],
+  ["l", t("app.onABlockWallOrLines")],
+  ["u", t("app.metricOrUsUnits")],
+  ["d", t("app.darkOrLight")],
+  ["?", t("app.thisList")],
 ];
 
 /** The list of all keys. */
 export default function KeyList({ close }: { close: () => void }) {
   const footer = (
     <Button size="sm" variant="outline" onClick={close}>
-      Close
+      {t("app.close")}
     </Button>
   );
   return (
-    <Sheet title="Keys" close={close} footer={footer}>
+    <Sheet title={t("app.keys")} close={close} footer={footer}>
       <Table.Root size="sm" variant="line">
         <Table.Body>
           {KEYS.map(([key, what]) => (

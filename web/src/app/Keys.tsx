@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { useSignedIn } from "../session/context";
 import { usePreferences } from "../session/queries";
 import { isTyping } from "./typing";
+import { t } from "../language/t";
 
 const KeyList = lazy(() => import("./KeyList"));
 
@@ -36,11 +37,11 @@ export function Keys() {
         variant="ghost"
         size="sm"
         px="2"
-        aria-label="Keys"
+        aria-label={t("app.keys")}
         display={{ base: "none", md: "inline-flex" }}
         onClick={() => setOpen(true)}
       >
-        ? keys
+        {t("app.keys2")}
       </Button>
       {open && (
         <Suspense fallback={null}>

@@ -1,5 +1,6 @@
 import { Box, Button, List, Text } from "@chakra-ui/react";
 import { Refusal } from "../api/client";
+import { t } from "../language/t";
 
 /** What went wrong, in the server's words, with each place to mend. */
 export function Notice({ error, retry }: { error: unknown; retry?: () => void }) {
@@ -15,17 +16,17 @@ export function Notice({ error, retry }: { error: unknown; retry?: () => void })
       mt="2"
       fontSize="sm"
     >
-      <Text fontWeight="600">
-        {refusal?.message ?? "Something went wrong on this page. Load it again."}
-      </Text>
+      <Text fontWeight="600">{refusal?.message ?? t("app.somethingWentWrongOnThisPageLoad")}</Text>
       {refusal && refusal.problems.length > 0 && (
         <List.Root mt="1" ps="4">
           {refusal.problems.map((p) => (
             <List.Item key={`${p.row}|${p.column}|${p.field}|${p.message}`}>
               {p.row !== null && p.row !== undefined && (
                 <Text as="span" fontWeight="600">
-                  Row {p.row}
-                  {p.column && `, column “${p.column}”`}:{" "}
+                  {t("app.row", {
+                    row: p.row,
+                    column: p.column && t("app.column", { column: p.column }),
+                  })}{" "}
                 </Text>
               )}
               {p.message}
@@ -35,7 +36,7 @@ export function Notice({ error, retry }: { error: unknown; retry?: () => void })
       )}
       {retry && (
         <Button size="xs" variant="outline" mt="2" onClick={retry}>
-          Try again
+          {t("app.tryAgain")}
         </Button>
       )}
     </Box>

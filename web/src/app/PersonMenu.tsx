@@ -4,15 +4,16 @@ import { useSignedIn } from "../session/context";
 import { usePreferences, useSignOut } from "../session/queries";
 import type { Theme } from "../theme/useTheme";
 import type { UnitSystem } from "../units/format";
+import { t } from "../language/t";
 
 const UNITS: { value: UnitSystem; label: string }[] = [
-  { value: "metric", label: "Metric: mm, ha, m³" },
-  { value: "us", label: "US: inches, acres, gallons" },
+  { value: "metric", label: t("app.metricMmHaM") },
+  { value: "us", label: t("app.usInchesAcresGallons") },
 ];
 const THEMES: { value: Theme; label: string }[] = [
-  { value: "system", label: "As this machine" },
-  { value: "light", label: "Light" },
-  { value: "dark", label: "Dark" },
+  { value: "system", label: t("app.asThisMachine") },
+  { value: "light", label: t("app.light") },
+  { value: "dark", label: t("app.dark") },
 ];
 
 /** Units, theme, and the way out. */
@@ -43,7 +44,7 @@ export default function PersonMenu() {
               value={person.units}
               onValueChange={(e) => prefer.mutate({ units: e.value as UnitSystem })}
             >
-              <Menu.ItemGroupLabel>Units</Menu.ItemGroupLabel>
+              <Menu.ItemGroupLabel>{t("app.units")}</Menu.ItemGroupLabel>
               {UNITS.map((u) => (
                 <Menu.RadioItem key={u.value} value={u.value}>
                   <Menu.ItemIndicator />
@@ -56,17 +57,17 @@ export default function PersonMenu() {
               value={person.theme}
               onValueChange={(e) => prefer.mutate({ theme: e.value as Theme })}
             >
-              <Menu.ItemGroupLabel>Theme</Menu.ItemGroupLabel>
-              {THEMES.map((t) => (
-                <Menu.RadioItem key={t.value} value={t.value}>
+              <Menu.ItemGroupLabel>{t("app.theme")}</Menu.ItemGroupLabel>
+              {THEMES.map((one) => (
+                <Menu.RadioItem key={one.value} value={one.value}>
                   <Menu.ItemIndicator />
-                  {t.label}
+                  {one.label}
                 </Menu.RadioItem>
               ))}
             </Menu.RadioItemGroup>
             <Menu.Separator />
             <Menu.Item value="out" onClick={() => signOut.mutate()}>
-              Sign out ({farm.role})
+              {t("app.signOut", { role: farm.role })}
             </Menu.Item>
           </Menu.Content>
         </Menu.Positioner>

@@ -9,6 +9,7 @@ import { Keys } from "./Keys";
 import { Loading } from "./Loading";
 import { NotFound } from "./NotFound";
 import { Notice } from "./Notice";
+import { t } from "../language/t";
 
 // Only drawn for who is signed in: the door itself should open fast.
 const PersonMenu = lazy(() => import("./PersonMenu"));
@@ -35,16 +36,16 @@ export function Shell() {
     };
   }, [data, slug]);
 
-  if (session.isPending) return <Loading what="Opening" />;
+  if (session.isPending) return <Loading what={t("app.opening")} />;
   if (session.error) return <Notice error={session.error} retry={() => void session.refetch()} />;
   if (!data?.person) return <SignIn demo={data?.demo ?? false} />;
   if (data.farms.length === 0) {
     return (
       <Box p="8">
         <Heading as="h1" size="xl">
-          No farm yet
+          {t("app.noFarmYet")}
         </Heading>
-        <Text mt="2">You belong to no farm. Ask its manager to add {data.person.email}.</Text>
+        <Text mt="2">{t("app.youBelongToNoFarmAskIts", { email: data.person.email })}</Text>
       </Box>
     );
   }
@@ -59,7 +60,7 @@ export function Shell() {
         left="-999px"
         _focus={{ left: "2", top: "2", bg: "sheet", p: "2", zIndex: 10 }}
       >
-        Skip to the page
+        {t("app.skipToThePage")}
       </Box>
       <Flex
         as="header"
@@ -72,13 +73,13 @@ export function Shell() {
         borderColor="rule"
       >
         <Heading as="p" size={{ base: "md", md: "xl" }} fontWeight="700" whiteSpace="nowrap">
-          <Link to={`/${value.farm.slug}`}>Even Furrow</Link>
+          <Link to={`/${value.farm.slug}`}>{t("app.evenFurrow")}</Link>
         </Heading>
         <Flex flex="1" minW="0" gap="2" align="center" color="inkSoft" fontSize="sm">
           {value.farms.length > 1 ? (
             <NativeSelect.Root size="sm" w="auto">
               <NativeSelect.Field
-                aria-label="Farm"
+                aria-label={t("app.farm")}
                 value={value.farm.slug}
                 onChange={(e) => void navigate(`/${e.currentTarget.value}`)}
               >
@@ -93,27 +94,27 @@ export function Shell() {
           ) : (
             <Text truncate>{value.farm.name}</Text>
           )}
-          {value.farm.simulated && <Text whiteSpace="nowrap">(simulated)</Text>}
+          {value.farm.simulated && <Text whiteSpace="nowrap">{t("app.simulated")}</Text>}
         </Flex>
         <Flex
           as="nav"
-          aria-label="Parts of the farm"
+          aria-label={t("app.partsOfTheFarm")}
           gap="5"
           // On a phone the parts have a line of their own.
           order={{ base: 3, md: 0 }}
           w={{ base: "100%", md: "auto" }}
         >
           <NavLink to={`/${value.farm.slug}`} end style={marked}>
-            Board
+            {t("app.board")}
           </NavLink>
           <NavLink to={`/${value.farm.slug}/water`} style={marked}>
-            Water
+            {t("app.water")}
           </NavLink>
           <NavLink to={`/${value.farm.slug}/rounds`} style={marked}>
-            Rounds
+            {t("app.rounds")}
           </NavLink>
           <NavLink to={`/${value.farm.slug}/ground`} style={marked}>
-            Ground
+            {t("app.ground")}
           </NavLink>
         </Flex>
         <Keys />

@@ -8,10 +8,11 @@ import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";
 import type { BlockData } from "./queries";
 import { ASKED, Settle } from "./Settle";
+import { t } from "../language/t";
 
 const SURE = {
-  good: "fairly sure",
-  fair: "less sure than usual",
+  good: t("block.fairlySure"),
+  fair: t("block.lessSureThanUsual"),
   low: "unsure",
   none: "",
 } as const;
@@ -21,16 +22,26 @@ export function runWords(a: Answer_): string {
   const run = a.run;
   if (!run) return "";
   if (run.speed_percent !== null) {
-    const turns = run.turns === 1 ? "One turn" : `${run.turns} turns`;
-    return `${turns} of ${runningTime(run.turn_hours)} at ${number(run.speed_percent, 0)} % speed.`;
+    const turns = run.turns === 1 ? t("block.oneTurn") : t("block.turns", { turns: run.turns });
+    return t("block.ofAtSpeed", {
+      turns,
+      turn: runningTime(run.turn_hours),
+      speed: number(run.speed_percent, 0),
+    });
   }
   if (run.sets > 1) {
-    return `${run.sets} sets of ${runningTime(run.total_hours / run.sets)}, one after the other.`;
+    return t("block.setsOfOneAfterTheOther", {
+      sets: run.sets,
+      total: runningTime(run.total_hours / run.sets),
+    });
   }
   if (run.pulses > 1) {
-    const why = run.runs_off === false ? "spread over the day" : "so that it does not run off";
-    const apart = run.pause_hours ? `, ${runningTime(run.pause_hours)} between` : "";
-    return `In ${run.pulses} pulses of ${runningTime(run.on_hours)}${apart}, ${why}.`;
+    const why =
+      run.runs_off === false ? t("block.spreadOverTheDay") : t("block.soThatItDoesNotRunOff");
+    const apart = run.pause_hours
+      ? t("block.between", { pause: runningTime(run.pause_hours) })
+      : "";
+    return t("block.inPulsesOf", { pulses: run.pulses, on: runningTime(run.on_hours), apart, why });
   }
   return "";
 }
@@ -41,7 +52,12 @@ export function heldWords(block: Pick<BlockData, "holds">, time: FarmTime): stri
     .map((h) => {
       const until = new Date(h.ends_at);
       const note = h.note ? ` (${h.note})` : "";
-      return `No water until ${time.day(until)} ${time.clock(until)}: ${HOLD_WORDS[h.kind]}${note}.`;
+      return t("block.noWaterUntil", {
+        untilDay: time.day(until),
+        untilTime: time.clock(until),
+        kind: HOLD_WORDS[h.kind],
+        note,
+      });
     })
     .join(" ");
 }
@@ -55,11 +71,16 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
   const left = a.days_left;
   const range =
     left && left.expected !== null && left.expected > 0
-      ? `Refill ${time.day(time.at(left.expected * 24))}${
-          left.dry !== null && left.wet !== null
-            ? `, between ${left.dry === 0 ? "now" : time.day(time.at(left.dry * 24))} and ${time.day(time.at(left.wet * 24))}`
-            : ""
-        }`
+      ? t("block.refill", {
+          expectedDay: time.day(time.at(left.expected * 24)),
+          dry:
+            left.dry !== null && left.wet !== null
+              ? t("block.betweenAnd2", {
+                  dry: left.dry === 0 ? "now" : time.day(time.at(left.dry * 24)),
+                  wetDay: time.day(time.at(left.wet * 24)),
+                })
+              : "",
+        })
       : null;
   return (
     <>
@@ -74,18 +95,27 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           {stateWords(a, time)}
           {start &&
             a.amount &&
-            `: ${now ? "start now" : `start by ${time.clock(start)} ${time.day(start)}`}, ${runningTime(a.run?.total_hours ?? a.amount.hours)}, ${withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2)} gross (${withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2)} net), ${withUnit(a.amount.volume_m3, units, "volume")}.`}
+            t("block.grossNet", {
+              now: now
+                ? t("block.startNow")
+                : t("block.startBy", { startTime: time.clock(start), startDay: time.day(start) }),
+              total: runningTime(a.run?.total_hours ?? a.amount.hours),
+              gross: withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2),
+              net: withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2),
+              volume: withUnit(a.amount.volume_m3, units, "volume"),
+            })}
         </Heading>
       </Flex>
       <Text mt="1">
         {a.deficit_mm !== null &&
-          `Deficit ${figure(a.deficit_mm, units, "water")} ± ${withUnit(a.sigma_mm, units, "water")}, ${number((a.used_share ?? 0) * 100, 0)} % of the available water used; roots at ${figure(block.root_mm, units, "depth")} ${measure(units, "depth").label}; use ${withUnit(block.etc_mm_day, units, "waterDay")}. `}
+          `${t("block.deficitOfTheAvailableWaterUsedRoots", { deficit: figure(a.deficit_mm, units, "water"), sigma: withUnit(a.sigma_mm, units, "water"), usedShare: number((a.used_share ?? 0) * 100, 0), root: figure(block.root_mm, units, "depth"), label: measure(units, "depth").label, etc: withUnit(block.etc_mm_day, units, "waterDay") })} `}
         {range && `${range}. `}
         {a.rain_chance !== null &&
           a.rain_chance >= 0.05 &&
           a.wait_mm !== null &&
-          `Rain makes the set needless in ${number(a.rain_chance * 100, 0)} % of the forecasts; three days of waiting leave ${withUnit(a.wait_mm, units, "water")} short on average. `}
-        {a.last_word_hours !== null && `Last word ${span(-a.last_word_hours)} ago`}
+          `${t("block.rainMakesTheSetNeedlessInOf", { rainChance: number(a.rain_chance * 100, 0), wait: withUnit(a.wait_mm, units, "water") })} `}
+        {a.last_word_hours !== null &&
+          t("block.lastWordAgo", { lastWord: span(-a.last_word_hours) })}
         {SURE[a.confidence] && `; ${SURE[a.confidence]}`}
         {a.last_word_hours !== null && "."}
       </Text>

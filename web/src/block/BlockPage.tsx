@@ -29,6 +29,7 @@ import { useBlock, useSeries, type BlockData } from "./queries";
 import { Schools } from "./Schools";
 import { Store } from "./Store";
 import { Working } from "./Working";
+import { t } from "../language/t";
 
 const WhatIf = lazy(() => import("../whatif/WhatIf"));
 const HoldSheet = lazy(() =>
@@ -37,17 +38,17 @@ const HoldSheet = lazy(() =>
 const DepthLines = lazy(() => import("./DepthLines"));
 
 const STRETCHES = [
-  { days: 7, label: "7 days" },
-  { days: 21, label: "21 days" },
-  { days: 60, label: "60 days" },
-  { days: 120, label: "season" },
+  { days: 7, label: t("block.n7Days") },
+  { days: 21, label: t("block.n21Days") },
+  { days: 60, label: t("block.n60Days") },
+  { days: 120, label: t("block.season") },
 ];
 
 export function BlockPage() {
   const { block: id } = useParams();
   const { farm } = useSignedIn();
   const block = useBlock(farm.slug, Number(id));
-  if (block.isPending) return <Loading what="Opening the pit" />;
+  if (block.isPending) return <Loading what={t("block.openingThePit")} />;
   if (block.error) return <Notice error={block.error} retry={() => void block.refetch()} />;
   return <Pit block={block.data} />;
 }
@@ -63,7 +64,7 @@ function Pit({ block }: { block: BlockData }) {
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
         <Box flex="1 1 480px" minW="280px">
           <Text fontSize="sm" color="inkSoft">
-            <Link to={`/${farm.slug}`}>← Board</Link>
+            <Link to={`/${farm.slug}`}>{t("block.board")}</Link>
           </Text>
           <Flex align="baseline" gap="3" wrap="wrap">
             <Heading as="h1" size="2xl" fontWeight="700">
@@ -71,7 +72,7 @@ function Pit({ block }: { block: BlockData }) {
             </Heading>
             <Text color="inkSoft">
               {[
-                block.crop ?? "no crop",
+                block.crop ?? t("block.noCrop"),
                 block.answer.stage,
                 block.soil,
                 block.system,
@@ -87,7 +88,7 @@ function Pit({ block }: { block: BlockData }) {
         <Flex gap="2" wrap="wrap" maxW={{ md: "430px" }} justify={{ md: "flex-end" }}>
           {may("record_readings") && (
             <Button asChild size="sm">
-              <Link to={`${here}/readings`}>Add readings</Link>
+              <Link to={`${here}/readings`}>{t("block.addReadings")}</Link>
             </Button>
           )}
           <Button
@@ -96,27 +97,27 @@ function Pit({ block }: { block: BlockData }) {
             aria-expanded={trying}
             onClick={() => setTrying(!trying)}
           >
-            What if
+            {t("block.whatIf")}
           </Button>
           <Button asChild size="sm" variant="outline">
-            <Link to={`${here}/history`}>Past advice</Link>
+            <Link to={`${here}/history`}>{t("block.pastAdvice")}</Link>
           </Button>
           <Button asChild size="sm" variant="outline">
-            <Link to={`${here}/limits`}>Limits and season</Link>
+            <Link to={`${here}/limits`}>{t("block.limitsAndSeason")}</Link>
           </Button>
           {may("decide") && (
             <Button size="sm" variant="outline" onClick={() => setHolding(true)}>
-              Keep water off
+              {t("block.keepWaterOff")}
             </Button>
           )}
           {may("set_up_ground") && (
             <Button asChild size="sm" variant="outline">
-              <Link to={`${here}/setup`}>Change block</Link>
+              <Link to={`${here}/setup`}>{t("block.changeBlock")}</Link>
             </Button>
           )}
         </Flex>
       </Flex>
-      <Suspense fallback={<Loading what="Opening what if" />}>
+      <Suspense fallback={<Loading what={t("block.openingWhatIf")} />}>
         {trying && <WhatIf block={block} time={time} />}
         {holding && <HoldSheet block={block} time={time} close={() => setHolding(false)} />}
       </Suspense>
@@ -167,7 +168,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
 
   const site = series.data?.sites[chosen] ?? series.data?.sites[0];
   return (
-    <Box as="section" aria-label="The past of this block">
+    <Box as="section" aria-label={t("block.thePastOfThisBlock")}>
       <Flex gap="3" wrap="wrap" align="center" mb="2">
         <SegmentGroup.Root
           size="xs"
@@ -187,15 +188,15 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
           <SegmentGroup.Indicator />
           <SegmentGroup.Items
             items={[
-              { value: "wall", label: "pit wall" },
-              { value: "lines", label: "lines by depth" },
+              { value: "wall", label: t("block.pitWall") },
+              { value: "lines", label: t("block.linesByDepth") },
             ]}
           />
         </SegmentGroup.Root>
         {(series.data?.sites.length ?? 0) > 1 && (
           <NativeSelect.Root size="xs" w="auto">
             <NativeSelect.Field
-              aria-label="Instrument"
+              aria-label={t("block.instrument")}
               value={chosen}
               onChange={(e) => setChosen(Number(e.currentTarget.value))}
             >
@@ -210,13 +211,13 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
         )}
       </Flex>
       <Box ref={measure}>
-        {series.isPending && <Loading what="Reading the wall" />}
+        {series.isPending && <Loading what={t("block.readingTheWall")} />}
         {series.error && <Notice error={series.error} retry={() => void series.refetch()} />}
         {series.data && site && width > 0 && (
           <>
             <Store series={series.data} block={block} width={width} units={units} />
             {lines ? (
-              <Suspense fallback={<Loading what="Drawing lines" />}>
+              <Suspense fallback={<Loading what={t("block.drawingLines")} />}>
                 <DepthLines site={site} width={width} time={time} units={units} />
               </Suspense>
             ) : (

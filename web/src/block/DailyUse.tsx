@@ -4,6 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import { figure, measure, waterShort, type UnitSystem } from "../units/format";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import type { Series } from "./queries";
+import { t } from "../language/t";
 
 const HEIGHT = 84;
 const BARS = 58;
@@ -36,7 +37,7 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
       height={HEIGHT}
       display="block"
       role="img"
-      aria-label={`Crop water use by day; highest ${waterShort(most, units)}`}
+      aria-label={t("block.cropWaterUseByDayHighest", { most: waterShort(most, units) })}
     >
       {series.use.map((u, i) => {
         const left = x(Math.max(offset + i * 24 - 12, -hours));
@@ -108,10 +109,10 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
         style={{ fontSize: 12, fontWeight: 700 }}
         fill={ink("ink")}
       >
-        now
+        {t("block.now")}
       </text>
       <text x={0} y={14} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
-        use
+        {t("block.use2")}
       </text>
       <text x={0} y={28} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
         {measure(units, "water").label}/d

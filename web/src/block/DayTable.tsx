@@ -3,41 +3,42 @@ import type { FarmTime } from "../time/farmTime";
 import { figure, number, UNKNOWN } from "../units/format";
 import { FigureTable, type Column } from "./FigureTable";
 import type { DayRow } from "./queries";
+import { t } from "../language/t";
 
 const COLUMNS: Column<DayRow>[] = [
-  { heading: "Kc", cell: (d) => number(d.kc, 2) },
-  { heading: "ET0", water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
-  { heading: "Ks", cell: (d) => number(d.ks, 2) },
+  { heading: t("block.kc"), cell: (d) => number(d.kc, 2) },
+  { heading: t("block.et0"), water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
+  { heading: t("block.ks"), cell: (d) => number(d.ks, 2) },
   {
-    heading: "Soil",
+    heading: t("block.soil"),
     water: true,
     of: (d) => d.bare_mm ?? 0,
     cell: (d, u) => figure(d.bare_mm, u, "water"),
   },
-  { heading: "Use", water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
+  { heading: t("block.use"), water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
   {
-    heading: "Water in",
+    heading: t("block.waterIn"),
     water: true,
     of: (d) => d.water_in_mm,
     cell: (d, u) => figure(d.water_in_mm, u, "water"),
   },
   {
-    heading: "Drains",
+    heading: t("block.drains"),
     water: true,
     of: (d) => d.drained_mm,
     cell: (d, u) => figure(d.drained_mm, u, "water"),
   },
   {
-    heading: "New soil",
+    heading: t("block.newSoil"),
     water: true,
     of: (d) => d.new_soil_mm,
     cell: (d, u) => figure(d.new_soil_mm, u, "water"),
   },
   { heading: "p", cell: (d) => number(d.p, 3) },
-  { heading: "TAW", water: true, cell: (d, u) => figure(d.taw_mm, u, "water") },
-  { heading: "Deficit", water: true, cell: (d, u) => figure(d.deficit_mm, u, "water") },
-  { heading: "Left", water: true, cell: (d, u) => figure(d.usable_mm, u, "water") },
-  { heading: "Past refill %", cell: (d) => chance(d.chance_past) },
+  { heading: t("block.taw"), water: true, cell: (d, u) => figure(d.taw_mm, u, "water") },
+  { heading: t("block.deficit"), water: true, cell: (d, u) => figure(d.deficit_mm, u, "water") },
+  { heading: t("block.left"), water: true, cell: (d, u) => figure(d.usable_mm, u, "water") },
+  { heading: t("block.pastRefill"), cell: (d) => chance(d.chance_past) },
 ];
 
 /** How many of a hundred courses of the weather have passed refill by then. */
@@ -51,15 +52,10 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
   return (
     <Box as="section" mt="8" aria-labelledby="days">
       <Heading as="h2" id="days" size="lg">
-        Day by day to refill
+        {t("block.dayByDayToRefill")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
-        Each day starts at {time.clock(time.now)}. Next deficit = deficit + use + drains + new soil
-        − water in, where use = Kc × ET0 × Ks times what this crop is found to use of the
-        book&apos;s, and what bare wet soil gives off where that is apart from Kc; new soil is the
-        deficit that growing roots meet. Left = p × TAW − deficit. Water in is rain that most
-        forecasts have, and what is planned; the last column is the share of them that is past
-        refill.
+        {t("block.eachDayStartsAtNextDeficitDeficit", { nowTime: time.clock(time.now) })}
       </Text>
       <FigureTable
         columns={COLUMNS}

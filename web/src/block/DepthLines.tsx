@@ -6,6 +6,7 @@ import { axisInk, colour, DASHES, FACE, TONES, timeTicks } from "../draw/plotSty
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, type UnitSystem } from "../units/format";
 import type { SiteSeries } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   site: SiteSeries;
@@ -34,13 +35,19 @@ export default function DepthLines({ site, width, time, units }: Props) {
           { ...axisInk(), values: (_, ticks) => timeTicks(time, ticks) },
           {
             ...axisInk(),
-            label: `${site.is_tension ? "tension" : "water content"}, ${measure(units, name).label}`,
+            label: t("block.text", {
+              isTension: site.is_tension ? "yes" : "no",
+              label: measure(units, name).label,
+            }),
             labelFont: FACE,
             size: 64,
           },
         ],
         series: [
-          { label: "time", value: (_, v) => (v === null ? "" : time.full(new Date(v * 1000))) },
+          {
+            label: t("block.time"),
+            value: (_, v) => (v === null ? "" : time.full(new Date(v * 1000))),
+          },
           ...site.depth_mm.map((mm, j) => ({
             label: `${figure(mm, units, "depth")} ${measure(units, "depth").label}`,
             stroke: tones[j % tones.length] ?? soft,
@@ -57,7 +64,7 @@ export default function DepthLines({ site, width, time, units }: Props) {
     return () => plot.destroy();
   }, [site, width, time, units]);
 
-  if (site.hours.length === 0) return <p>No readings in this stretch.</p>;
+  if (site.hours.length === 0) return <p>{t("block.noReadingsInThisStretch")}</p>;
   return (
     <Box
       ref={host}

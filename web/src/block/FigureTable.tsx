@@ -1,6 +1,7 @@
 import { Table } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { measure, type UnitSystem } from "../units/format";
+import { t } from "../language/t";
 
 export interface Column<Row> {
   heading: string;
@@ -32,7 +33,7 @@ export function FigureTable<Row extends { day: number }>({ columns, rows, day, l
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="1.5">Day</Table.ColumnHeader>
+            <Table.ColumnHeader px="1.5">{t("block.day")}</Table.ColumnHeader>
             {shown.map((c) => (
               <Table.ColumnHeader key={c.heading} px="1.5" whiteSpace="nowrap" textAlign="end">
                 {c.heading} {c.water && unit}

@@ -4,18 +4,19 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import type { LayerRow } from "./queries";
+import { t } from "../language/t";
 
 const HEADINGS = [
-  "Sensor",
-  "Read",
-  "Says",
-  "Water content",
-  "Speaks for",
-  "Full – wilting",
-  "Available",
-  "Left",
-  "Deficit",
-  "Over full",
+  t("block.sensor"),
+  t("block.read"),
+  t("block.says"),
+  t("block.waterContent"),
+  t("block.speaksFor"),
+  t("block.fullWilting"),
+  t("block.available"),
+  t("block.left"),
+  t("block.deficit"),
+  t("block.overFull"),
 ];
 
 /* The formula's names as people write them. */
@@ -33,7 +34,12 @@ function spoken(formula: string): string {
 const THETA_DIGITS = 5;
 const DEPTH_DIGITS: Record<UnitSystem, number> = { metric: 1, us: 2 };
 
-const FIGURES = new Set(["Available", "Left", "Deficit", "Over full"]);
+const FIGURES = new Set([
+  t("block.available"),
+  t("block.left"),
+  t("block.deficit"),
+  t("block.overFull"),
+]);
 
 /** A second line in a cell. */
 function Aside({ children }: { children: ReactNode }) {
@@ -48,12 +54,14 @@ function Aside({ children }: { children: ReactNode }) {
 function Curve({ row }: { row: LayerRow }) {
   return (
     <>
-      {row.curve.map((t) => (
-        <Aside key={t.symbol}>
-          {SIGNS[t.symbol] ?? t.symbol} {Number(t.value.toPrecision(6))}
+      {row.curve.map((at) => (
+        <Aside key={at.symbol}>
+          {SIGNS[at.symbol] ?? at.symbol} {Number(at.value.toPrecision(6))}
         </Aside>
       ))}
-      {row.gravel > 0 && <Aside>gravel {number(row.gravel * 100, 0)} %</Aside>}
+      {row.gravel > 0 && (
+        <Aside>{t("block.gravel", { gravel: number(row.gravel * 100, 0) })}</Aside>
+      )}
     </>
   );
 }
@@ -69,17 +77,16 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
   return (
     <Box as="section" mt="8" aria-labelledby="layers">
       <Heading as="h2" id="layers" size="lg">
-        From readings to {units === "metric" ? "millimetres" : "inches"}
+        {t("block.fromReadingsTo", { units: units === "metric" ? "yes" : "no" })}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
-        Left = (water content − wilting) ÷ (full − wilting). Available = thickness × (full −
-        wilting)
-        {watered < 1 && ` × ${number(watered * 100, 0)} % of the ground that is wetted`}. Deficit =
-        available × (1 − left), with left kept between 0 and 1.
+        {t("block.leftWaterContentWiltingFullWilting")}
+        {watered < 1 &&
+          ` ${t("block.ofTheGroundThatIsWetted", { watered: number(watered * 100, 0) })}`}
+        {t("block.deficitAvailable1LeftWithLeftKept")}
         {tension &&
-          ` A tension ψ (kPa) becomes water content by the soil's retention curve, θ = ${spoken(tension.curve_formula)}, less the gravel.`}
-        {across &&
-          " Where a sensor speaks for another soil too, that soil has left what goes with the same tension."}
+          ` ${t("block.aTensionKpaBecomesWaterContentBy", { curveFormula: spoken(tension.curve_formula) })}`}
+        {across && ` ${t("block.whereASensorSpeaksForAnotherSoil")}`}
       </Text>
       <Table.ScrollArea>
         <Table.Root size="sm" bg="transparent">
@@ -118,13 +125,13 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                 </Table.Cell>
                 {l.doubt ? (
                   <Table.Cell px="1.5" colSpan={7} color="rust">
-                    not used: {l.doubt}
+                    {t("block.notUsed", { doubt: l.doubt })}
                   </Table.Cell>
                 ) : (
                   <>
                     <Table.Cell px="1.5" whiteSpace="nowrap">
                       {l.theta === null
-                        ? "same tension"
+                        ? t("block.sameTension")
                         : figure(l.theta, units, "theta", THETA_DIGITS)}
                       {l.curve.length > 0 && <Curve row={l} />}
                     </Table.Cell>

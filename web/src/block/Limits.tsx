@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockData } from "./queries";
+import { t } from "../language/t";
 
 /** Full, refill and wilting: of the root zone today, and horizon by horizon. */
 export function Limits({ block }: { block: BlockData }) {
@@ -12,32 +13,33 @@ export function Limits({ block }: { block: BlockData }) {
     <Box as="section" mt="6" aria-labelledby="limits">
       <Flex justify="space-between" align="baseline">
         <Heading as="h2" id="limits" size="lg">
-          Full, refill, wilting
+          {t("block.fullRefillWilting")}
         </Heading>
         <Link
           to={`/${farm.slug}/blocks/${block.id}/limits`}
           style={{ textDecoration: "underline", fontSize: "14px" }}
         >
-          all limits and the season
+          {t("block.allLimitsAndTheSeason")}
         </Link>
       </Flex>
       {l && (
         <Text mt="1">
-          In the roots today: full <b>{figure(l.full_mm, units, "water")}</b>, refill{" "}
-          <b>{figure(l.refill_mm, units, "water")}</b>, wilting{" "}
-          <b>{figure(l.wilt_mm, units, "water")}</b> {measure(units, "water").label}.
+          {t("block.inTheRootsTodayFull")} <b>{figure(l.full_mm, units, "water")}</b>
+          {t("block.refill2")} <b>{figure(l.refill_mm, units, "water")}</b>
+          {t("block.wilting")} <b>{figure(l.wilt_mm, units, "water")}</b>{" "}
+          {measure(units, "water").label}.
         </Text>
       )}
       <Table.Root size="sm" mt="1" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">
             <Table.ColumnHeader px="0">{measure(units, "depth").label}</Table.ColumnHeader>
-            <Table.ColumnHeader px="1">soil</Table.ColumnHeader>
+            <Table.ColumnHeader px="1">{t("block.soil2")}</Table.ColumnHeader>
             <Table.ColumnHeader px="1" textAlign="end">
-              full
+              {t("block.full")}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="0" textAlign="end">
-              wilting
+              {t("block.wilting2")}
             </Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
@@ -50,7 +52,7 @@ export function Limits({ block }: { block: BlockData }) {
               <Table.Cell px="1">
                 {h.texture}
                 <Text as="span" color="inkSoft" fontSize="xs" display="block">
-                  {h.source}, {number(h.full_tension_kpa, 0)} kPa
+                  {t("block.kpa", { source: h.source, fullTension: number(h.full_tension_kpa, 0) })}
                 </Text>
               </Table.Cell>
               <Table.Cell px="1" textAlign="end">

@@ -10,6 +10,7 @@ import type { Series, SiteSeries } from "./queries";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import { WallLegend } from "./WallLegend";
 import { wallDepth, wallPixels } from "./wall";
+import { t } from "../language/t";
 
 interface Props {
   series: Series;
@@ -74,7 +75,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
           height={HEIGHT + TOP + 6}
           style={{ position: "absolute", inset: 0 }}
           role="img"
-          aria-label={`Wetness by depth at ${site.label} over ${series.days} days`}
+          aria-label={t("block.wetnessByDepthAtOverDays", { label: site.label, days: series.days })}
         >
           <rect
             x={LEFT + past}
@@ -107,7 +108,11 @@ export function PitWall({ series, site, width, time, units }: Props) {
                     style={{ fontSize: 12, fontWeight: 700 }}
                     fill="#fff"
                   >
-                    {figure(mm, units, "depth")} {measure(units, "depth").label}: {doubt}, not used
+                    {t("block.notUsed2", {
+                      mm: figure(mm, units, "depth"),
+                      label: measure(units, "depth").label,
+                      doubt,
+                    })}
                   </text>
                 )}
               </g>
@@ -129,7 +134,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
               style={{ fontSize: 12 }}
               fill={ink("ink")}
             >
-              roots {figure(lastRoot, units, "depth")}
+              {t("block.roots", { lastRoot: figure(lastRoot, units, "depth") })}
             </text>
           )}
           <GivenMarks
@@ -167,9 +172,12 @@ export function PitWall({ series, site, width, time, units }: Props) {
       </Box>
       <WallLegend />
       <Text color="inkSoft" fontSize="sm">
-        {site.label}, share of available water by depth. White line: root front. ▼ water given (
-        {measure(units, "water").label}); its arrow ends at the deepest sensor that answered.
-        {site.hours.length === 0 && ` No readings since ${time.date(time.at(-hours))}.`}
+        {t("block.shareOfAvailableWaterByDepthWhite", {
+          label: site.label,
+          label2: measure(units, "water").label,
+        })}
+        {site.hours.length === 0 &&
+          ` ${t("block.noReadingsSince", { hours: time.date(time.at(-hours)) })}`}
       </Text>
     </Box>
   );

@@ -3,22 +3,23 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { number, waterShort } from "../units/format";
 import type { BlockData } from "./queries";
+import { t } from "../language/t";
 
 const NAMES = {
-  crop_p: "crop's p, adjusted for ET",
-  flat: "flat share of the available",
-  tension: "tension limit of the crop",
+  crop_p: t("block.cropsPAdjustedForEt"),
+  flat: t("block.flatShareOfTheAvailable"),
+  tension: t("block.tensionLimitOfTheCrop"),
 } as const;
 
 const LEADERS = {
-  blend: "sensors and balance weighed",
-  sensors: "sensors lead",
-  balance: "balance leads",
+  blend: t("block.sensorsAndBalanceWeighed"),
+  sensors: t("block.sensorsLead"),
+  balance: t("block.balanceLeads"),
 } as const;
 
 function refillDay(days: number | null, time: FarmTime): string {
-  if (days === null) return "beyond a month";
-  return days === 0 ? "now" : time.day(time.at(days * 24));
+  if (days === null) return t("block.beyondAMonth");
+  return days === 0 ? t("block.now") : time.day(time.at(days * 24));
 }
 
 interface SchoolsProps {
@@ -34,7 +35,7 @@ export function Schools({ schools, weighings, time }: SchoolsProps) {
   return (
     <Box as="section" mt="6" aria-labelledby="schools">
       <Heading as="h2" id="schools" size="lg">
-        What others would say
+        {t("block.whatOthersWouldSay")}
       </Heading>
       <Table.Root size="sm" mt="1" bg="transparent">
         <Table.Body>
@@ -46,14 +47,14 @@ export function Schools({ schools, weighings, time }: SchoolsProps) {
               borderColor="rule"
             >
               <Table.Cell px="0">
-                {NAMES[s.school]} {s.p === null ? "(none given)" : `(p ${number(s.p, 2)})`}
-                {s.in_force && <Text as="span"> · in force</Text>}
+                {NAMES[s.school]} {s.p === null ? t("block.noneGiven") : `(p ${number(s.p, 2)})`}
+                {s.in_force && <Text as="span"> {t("block.inForce")}</Text>}
               </Table.Cell>
               <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
                 {s.p === null ? "–" : refillDay(s.days_left, time)}
               </Table.Cell>
               <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
-                {waterShort(s.net_mm, units)} net
+                {t("block.net", { net: waterShort(s.net_mm, units) })}
               </Table.Cell>
             </Table.Row>
           ))}
@@ -66,13 +67,15 @@ export function Schools({ schools, weighings, time }: SchoolsProps) {
             >
               <Table.Cell px="0">
                 {LEADERS[w.weighing]}
-                {w.in_force && <Text as="span"> · in force</Text>}
+                {w.in_force && <Text as="span"> {t("block.inForce")}</Text>}
               </Table.Cell>
               <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
-                {w.deficit_mm === null ? "no word" : refillDay(w.days_left, time)}
+                {w.deficit_mm === null ? t("block.noWord") : refillDay(w.days_left, time)}
               </Table.Cell>
               <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
-                {w.deficit_mm === null ? "" : `${waterShort(w.deficit_mm, units)} short`}
+                {w.deficit_mm === null
+                  ? ""
+                  : t("block.short", { deficit: waterShort(w.deficit_mm, units) })}
               </Table.Cell>
             </Table.Row>
           ))}

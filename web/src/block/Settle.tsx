@@ -7,13 +7,12 @@ import type { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
 import { useGiveWater } from "../water/queries";
 import type { BlockData } from "./queries";
+import { t } from "../language/t";
 
 /** What is safe to do until somebody knows. */
 const SAFE_SIDE: Record<Question["kind"], string> = {
-  water_not_logged:
-    "Until this is settled, check the soil by hand before you put off an irrigation: if no water came, the block is drier than shown.",
-  water_did_not_come:
-    "Until this is settled, take the block as not watered: look at valve, filter and emitters before the next irrigation.",
+  water_not_logged: t("block.untilThisIsSettledCheckTheSoil"),
+  water_did_not_come: t("block.untilThisIsSettledTakeTheBlock"),
 };
 
 interface Props {
@@ -40,7 +39,7 @@ export function Settle({ block, question, time }: Props) {
   const first = new Date(question.first_at);
   const last = new Date(question.last_at);
   const depth = withUnit(question.gross_mm, units, "water");
-  const between = `between ${time.full(first)} and ${time.full(last)}`;
+  const between = t("block.betweenAnd", { full: time.full(first), full2: time.full(last) });
   const unlogged = question.kind === "water_not_logged";
   const instrument = block.instruments[0];
 
@@ -52,7 +51,7 @@ export function Settle({ block, question, time }: Props) {
       ended_at: question.last_at,
       gross_mm: question.gross_mm,
       share: 1,
-      note: "Added from the sensors",
+      note: t("block.addedFromTheSensors"),
     });
   }
   return (
@@ -68,26 +67,26 @@ export function Settle({ block, question, time }: Props) {
     >
       <Heading as="h2" size="sm" id="settle">
         {unlogged
-          ? `Did this block get water ${between}?`
-          : `Did the irrigation logged ${between} run?`}
+          ? t("block.didThisBlockGetWater", { between })
+          : t("block.didTheIrrigationLoggedRun", { between })}
       </Heading>
       <Text fontSize="sm" mt="1">
         {unlogged
-          ? `The sensors rose as if about ${depth} had been applied, and nothing is logged. `
-          : `About ${depth} of it did not show at the sensors. `}
+          ? `${t("block.theSensorsRoseAsIfAboutHad", { depth })} `
+          : `${t("block.aboutOfItDidNotShowAt", { depth })} `}
         {SAFE_SIDE[question.kind]}
       </Text>
       <Flex gap="2" mt="2" wrap="wrap">
         {unlogged && may("log_water") && (
           <Button size="sm" onClick={log} loading={give.isPending}>
-            Log {depth}
+            {t("block.log", { depth })}
           </Button>
         )}
-        {unlogged && <Way words="Add rain" to={`/${farm.slug}/water/weather`} />}
-        {!unlogged && <Way words="Correct the log" to={`/${farm.slug}/water/sets`} />}
+        {unlogged && <Way words={t("block.addRain")} to={`/${farm.slug}/water/weather`} />}
+        {!unlogged && <Way words={t("block.correctTheLog")} to={`/${farm.slug}/water/sets`} />}
         {instrument && (
           <Way
-            words={unlogged ? "No water came: review sensors" : "It ran: review sensors"}
+            words={unlogged ? t("block.noWaterCameReviewSensors") : t("block.itRanReviewSensors")}
             to={`/${farm.slug}/instruments/${instrument.id}`}
           />
         )}

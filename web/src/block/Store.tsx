@@ -4,6 +4,7 @@ import { ink } from "../theme/system";
 import { figure, measure, type UnitSystem } from "../units/format";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import type { BlockData, Series } from "./queries";
+import { t } from "../language/t";
 
 const HEIGHT = 120;
 
@@ -58,7 +59,11 @@ export function Store({ series, block, width, units }: Props) {
       height={HEIGHT}
       display="block"
       role="img"
-      aria-label={`Water in the root zone: full at ${figure(full_mm, units, "water", 0)}, refill at ${figure(refill_mm, units, "water", 0)} ${measure(units, "water").label}`}
+      aria-label={t("block.waterInTheRootZoneFullAt", {
+        full: figure(full_mm, units, "water", 0),
+        refill: figure(refill_mm, units, "water", 0),
+        label: measure(units, "water").label,
+      })}
     >
       <path
         d={path(points.map((p) => [p.hours, p.full_mm])) ?? ""}
@@ -108,14 +113,16 @@ export function Store({ series, block, width, units }: Props) {
       <line x1={now} x2={now} y1={0} y2={HEIGHT} stroke={ink("ink")} strokeWidth={1.6} />
       <g style={{ fontSize: 12 }} fill={ink("ink")} textAnchor="end">
         <text x={labelAt} y={y(full_mm) - 4}>
-          full {figure(full_mm, units, "water", units === "metric" ? 0 : 1)}
+          {t("block.full2", { full: figure(full_mm, units, "water", units === "metric" ? 0 : 1) })}
         </text>
         <text x={labelAt} y={Math.min(y(refill_mm) + 14, HEIGHT - 1)}>
-          refill {figure(refill_mm, units, "water", units === "metric" ? 0 : 1)}
+          {t("block.refill3", {
+            refill: figure(refill_mm, units, "water", units === "metric" ? 0 : 1),
+          })}
         </text>
       </g>
       <text x={0} y={14} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
-        store
+        {t("block.store")}
       </text>
       <text x={0} y={28} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
         {measure(units, "water").label}

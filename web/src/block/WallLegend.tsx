@@ -1,6 +1,7 @@
 import { ink } from "../theme/system";
 import { LEFT } from "./frame";
 import { WALL_STOPS } from "./wall";
+import { t } from "../language/t";
 
 const WIDTH = 170;
 const DRIEST = WALL_STOPS[0]?.[0] ?? 0;
@@ -28,12 +29,12 @@ export function WallLegend() {
       <g transform={`translate(${LEFT} 4)`} style={{ fontSize: 11.5 }} fill={ink("inkSoft")}>
         <rect width={WIDTH} height={10} fill="url(#wall-colours)" />
         <path d={`M${at(1)} 0 v14`} stroke={ink("ink")} />
-        <text y={24}>wilting</text>
+        <text y={24}>{t("block.wilting2")}</text>
         <text x={at(1)} y={24} textAnchor="middle">
-          full
+          {t("block.full")}
         </text>
         <text x={WIDTH + 6} y={9}>
-          over full
+          {t("block.overFull2")}
         </text>
       </g>
     </svg>

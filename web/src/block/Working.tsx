@@ -2,6 +2,7 @@ import { Box, Flex, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { Step } from "./queries";
 import { HEADS, inFigures, inSymbols, shown, title } from "./steps";
+import { t } from "../language/t";
 
 /** The advice as a worksheet: each line unfolds to its formula, its figures and their sources. */
 export function Working({ steps }: { steps: Step[] }) {
@@ -9,10 +10,10 @@ export function Working({ steps }: { steps: Step[] }) {
   return (
     <Box as="section" aria-labelledby="working">
       <Heading as="h2" id="working" size="lg">
-        The working
+        {t("block.theWorking")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
-        Open a line to see how it was reckoned and where each figure comes from.
+        {t("block.openALineToSeeHowIt")}
       </Text>
       {steps.map((step) => (
         <StepLine key={`${step.key}${step.result}`} step={step} />

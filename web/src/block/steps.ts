@@ -10,61 +10,62 @@ import {
   type UnitSystem,
 } from "../units/format";
 import type { Step, Term } from "./queries";
+import { t } from "../language/t";
 
 type Unit = Step["unit"];
 
 const TITLES: Record<string, string> = {
-  root_depth: "Roots today",
-  kc: "Crop coefficient Kc",
-  kc_climate: "Climate's part in Kc",
-  kc_fresh: "Coefficient in soil without salt",
-  ks_salt: "Share of its use that salt leaves",
-  kcb: "Basal crop coefficient Kcb",
-  transpiration: "Water use of the crop itself",
-  kc_max: "Highest Kc of a wet surface",
-  cover: "Ground that the crop covers, fc",
-  exposed: "Ground both wet and bare, few",
-  tew: "Evaporable water of the top soil, TEW",
-  kr: "Evaporation reduction Kr",
-  ke: "Evaporation coefficient Ke",
-  etc: "Crop water use, ETc",
-  capillary_rise: "Capillary rise",
-  taw: "Available water in the roots, TAW",
-  p_crop: "Share that may be used, p",
-  p_flat: "Share that may be used, p",
-  p_tension: "Share that may be used, p",
-  theta_at_limit: "Content at the tension limit",
-  kc_book: "Kc of the book",
-  cover_factor: "Ground cover against the book's",
+  root_depth: t("block.rootsToday"),
+  kc: t("block.cropCoefficientKc"),
+  kc_climate: t("block.climatesPartInKc"),
+  kc_fresh: t("block.coefficientInSoilWithoutSalt"),
+  ks_salt: t("block.shareOfItsUseThatSaltLeaves"),
+  kcb: t("block.basalCropCoefficientKcb"),
+  transpiration: t("block.waterUseOfTheCropItself"),
+  kc_max: t("block.highestKcOfAWetSurface"),
+  cover: t("block.groundThatTheCropCoversFc"),
+  exposed: t("block.groundBothWetAndBareFew"),
+  tew: t("block.evaporableWaterOfTheTopSoilTew"),
+  kr: t("block.evaporationReductionKr"),
+  ke: t("block.evaporationCoefficientKe"),
+  etc: t("block.cropWaterUseEtc"),
+  capillary_rise: t("block.capillaryRise"),
+  taw: t("block.availableWaterInTheRootsTaw"),
+  p_crop: t("block.shareThatMayBeUsedP"),
+  p_flat: t("block.shareThatMayBeUsedP"),
+  p_tension: t("block.shareThatMayBeUsedP"),
+  theta_at_limit: t("block.contentAtTheTensionLimit"),
+  kc_book: t("block.kcOfTheBook"),
+  cover_factor: t("block.groundCoverAgainstTheBooks"),
   raw: "May be used, RAW",
-  taw_learned: "Available water in the roots as the field has shown it, TAW",
-  raw_learned: "Allowable depletion as the field has shown it, RAW",
-  start_held: "Latest start around the hold, hours from now",
-  deficit: "Deficit by the sensors",
-  deficit_carried: "Deficit by the sensors, carried on",
-  deficit_sites: "Deficit of all sites",
-  balance: "Deficit by the balance",
-  deficit_now: "Deficit now",
-  taken_loss: "Share of the transpiration that may be lost",
-  needed_by: "Water needed by, days from now",
-  usable: "Left above refill",
-  used_share: "Used of TAW",
-  days_left: "Days until refill",
-  latest_start: "Latest start, hours from now",
-  gross: "Give, gross",
-  net: "Reaches the roots, net",
-  volume: "Volume",
-  leaching_owed: "Leaching owed since the season began",
-  leaching_due: "Leaching due with this irrigation",
-  leaching_share: "Leaching as a share of this irrigation",
-  rate: "Application rate",
-  rate_emitters: "Application rate by emitters",
-  safe_depth: "Largest depth at one go without run-off",
-  pulse_depth: "Largest depth of a pulse",
-  pulses: "Pulses",
-  pulse_hours: "Hours of a pulse",
-  daily_due: "A day's use, which is given each time",
-  hours: "Hours",
+  taw_learned: t("block.availableWaterInTheRootsAsThe"),
+  raw_learned: t("block.allowableDepletionAsTheFieldHasShown"),
+  start_held: t("block.latestStartAroundTheHoldHoursFrom"),
+  deficit: t("block.deficitByTheSensors"),
+  deficit_carried: t("block.deficitByTheSensorsCarriedOn"),
+  deficit_sites: t("block.deficitOfAllSites"),
+  balance: t("block.deficitByTheBalance"),
+  deficit_now: t("block.deficitNow"),
+  taken_loss: t("block.shareOfTheTranspirationThatMayBe"),
+  needed_by: t("block.waterNeededByDaysFromNow"),
+  usable: t("block.leftAboveRefill"),
+  used_share: t("block.usedOfTaw"),
+  days_left: t("block.daysUntilRefill"),
+  latest_start: t("block.latestStartHoursFromNow"),
+  gross: t("block.giveGross"),
+  net: t("block.reachesTheRootsNet"),
+  volume: t("block.volume"),
+  leaching_owed: t("block.leachingOwedSinceTheSeasonBegan"),
+  leaching_due: t("block.leachingDueWithThisIrrigation"),
+  leaching_share: t("block.leachingAsAShareOfThisIrrigation"),
+  rate: t("block.applicationRate"),
+  rate_emitters: t("block.applicationRateByEmitters"),
+  safe_depth: t("block.largestDepthAtOneGoWithoutRun"),
+  pulse_depth: t("block.largestDepthOfAPulse"),
+  pulses: t("block.pulses"),
+  pulse_hours: t("block.hoursOfAPulse"),
+  daily_due: t("block.aDaysUseWhichIsGivenEach"),
+  hours: t("block.hours"),
 };
 
 /** Steps that a manager wants to see at a glance; the others unfold among them. */
@@ -95,7 +96,7 @@ export function shown(value: number, unit: Unit, units: UnitSystem, bare = false
     case "water_mm_day":
       return say(value, units, "waterDay");
     case "equation_mm_day":
-      return bare ? exact(value, 2) : `${number(value, 2)} mm/day`;
+      return bare ? exact(value, 2) : t("block.mmDay", { value: number(value, 2) });
     case "rate_mm_h":
       return say(value, units, "rate");
     case "flow_m3_h":
@@ -107,7 +108,7 @@ export function shown(value: number, unit: Unit, units: UnitSystem, bare = false
     case "hours":
       return bare ? exact(value, 2) : runningTime(value);
     case "days":
-      return bare ? exact(value, 2) : `${number(value, 1)} days`;
+      return bare ? exact(value, 2) : t("block.days", { value: number(value, 1) });
     default:
       return UNKNOWN;
   }
@@ -133,7 +134,7 @@ export function inSymbols(step: Step): string {
 
 /** The same with figures: "18.3 ÷ 55.2 = 33.2 %". */
 export function inFigures(step: Step, units: UnitSystem): string {
-  const bySymbol = new Map<string, Term>(step.terms.map((t) => [t.symbol, t]));
+  const bySymbol = new Map<string, Term>(step.terms.map((term) => [term.symbol, term]));
   const filled = step.formula.replaceAll(/[A-Za-z][A-Za-z0-9]*/g, (symbol) => {
     const term = bySymbol.get(symbol);
     return term ? shown(term.value, term.unit, units, true) : symbol;

@@ -4,6 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import { waterShort, type UnitSystem } from "../units/format";
 import type { BoardData } from "./queries";
 import { AHEAD_HOURS, PAST_HOURS } from "./Ribbon";
+import { t } from "../language/t";
 
 interface Props {
   width: number;
@@ -83,7 +84,7 @@ export function Axis({ width, time, rain, rainAhead, units }: Props) {
         style={{ fontSize: 13, fontWeight: 700 }}
         fill={ink("ink")}
       >
-        now
+        {t("board.now")}
       </text>
     </svg>
   );

@@ -18,6 +18,7 @@ import { fitting, grouped, queryOf, wantedOf, type Wanted } from "./filter";
 import { headline, hoursDue } from "./headline";
 import { canGive, isDue, type Act, type Deed } from "./LineActions";
 import { useBoard, type BoardRow } from "./queries";
+import { t } from "../language/t";
 
 const DecideSheet = lazy(() =>
   import("../decide/DecideSheet").then((found) => ({ default: found.DecideSheet })),
@@ -109,7 +110,7 @@ export function Board() {
     [board.data],
   );
 
-  if (board.isPending) return <Loading what="Reading the furrows" />;
+  if (board.isPending) return <Loading what={t("board.readingTheFurrows")} />;
   if (board.error) return <Notice error={board.error} retry={() => void board.refetch()} />;
   if (!time) return null;
   const { rows: all, et, rain, rain_ahead: rainAhead } = board.data;
@@ -120,15 +121,14 @@ export function Board() {
     return (
       <Box maxW="60ch" py="10">
         <Heading as="h1" size="2xl">
-          No blocks yet
+          {t("board.noBlocksYet")}
         </Heading>
         <Text mt="2" mb="4">
-          A block is a piece of land that is watered as one. Give it a soil, a crop and its
-          equipment; then bring in readings, and its furrow appears here.
+          {t("board.aBlockIsAPieceOfLand")}
         </Text>
         {may("set_up_ground") && (
           <Button asChild>
-            <Link to={`/${farm.slug}/new-block`}>Make the first block</Link>
+            <Link to={`/${farm.slug}/new-block`}>{t("board.makeTheFirstBlock")}</Link>
           </Button>
         )}
       </Box>
@@ -144,19 +144,19 @@ export function Board() {
           </Heading>
           <Text color="inkSoft" fontSize="sm">
             {time.full(time.now)}
-            {hours > 0 && ` · ${runningTime(hours)} of running due within a day`}
+            {hours > 0 && ` ${t("board.ofRunningDueWithinADay", { hours: runningTime(hours) })}`}
           </Text>
           <EtStatement et={et} rainAhead={rainAhead} ratio={board.data.alfalfa_ratio} />
         </Box>
         <Flex gap="2" wrap="wrap">
           {decides && due.length > 1 && (
             <Button size="sm" onClick={() => setMany(true)}>
-              Give all {due.length} due…
+              {t("board.giveAllDue", { count: due.length })}
             </Button>
           )}
           {may("set_up_ground") && (
             <Button asChild size="sm" variant="outline">
-              <Link to={`/${farm.slug}/new-block`}>New block</Link>
+              <Link to={`/${farm.slug}/new-block`}>{t("board.newBlock")}</Link>
             </Button>
           )}
         </Flex>
@@ -184,11 +184,9 @@ export function Board() {
           )}
         </Box>
       </Grid>
-      {rows.length === 0 && (
-        <Text py="6">No block fits. Clear the search or the choice above.</Text>
-      )}
+      {rows.length === 0 && <Text py="6">{t("board.noBlockFitsClearTheSearchOr")}</Text>}
       {grouped(rows, wanted.group).map((group) => (
-        <Box as="section" key={group.name} aria-label={group.name || "Blocks"}>
+        <Box as="section" key={group.name} aria-label={group.name || t("board.blocks")}>
           {group.name && (
             <Heading as="h2" size="sm" mt="4" mb="1" color="inkSoft">
               {group.name}
@@ -210,11 +208,7 @@ export function Board() {
         </Box>
       ))}
       <Text color="inkSoft" fontSize="sm" mt="3">
-        The band is the usable water above refill; the shaded bed is the room up to full. Left of
-        now it was measured; right of it, with the sets that are planned, the dark core lasts in
-        nine cases of ten, the middle tone is expected, the pale rim is hoped for. Cracks: past
-        refill. A percentage over a day: the chance of rain. Dashed box: the set proposed; full box:
-        a set planned. ▼ water given.
+        {t("board.theBandIsTheUsableWaterAbove")}
       </Text>
       <Suspense fallback={null}>
         {acts.asked && (

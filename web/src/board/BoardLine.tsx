@@ -8,6 +8,7 @@ import type { UnitSystem } from "../units/format";
 import { LineActions, type Act } from "./LineActions";
 import type { BoardRow } from "./queries";
 import { Ribbon } from "./Ribbon";
+import { t } from "../language/t";
 
 interface Props {
   row: BoardRow;
@@ -48,7 +49,7 @@ export function BoardLine({ row, slug, width, time, units, act }: Props) {
         to={`/${slug}/blocks/${row.id}`}
         className="board-line"
         data-block={row.id}
-        aria-label={`${row.name}, ${row.crop ?? "no crop"}: ${state}; ${action}`}
+        aria-label={`${row.name}, ${row.crop ?? t("board.noCrop2")}: ${state}; ${action}`}
       >
         <Grid
           templateColumns={COLUMNS}
@@ -65,7 +66,7 @@ export function BoardLine({ row, slug, width, time, units, act }: Props) {
               {row.name}
             </Text>
             <Text color="inkSoft" fontSize="sm" truncate>
-              {row.crop ?? "No crop"}
+              {row.crop ?? t("board.noCrop")}
               {row.answer.stage && ` · ${row.answer.stage}`}
             </Text>
           </Box>
@@ -85,7 +86,7 @@ export function BoardLine({ row, slug, width, time, units, act }: Props) {
               {row.name}
               <Text as="span" color="inkSoft" fontFamily="body" fontWeight="400">
                 {" "}
-                {row.crop ?? "No crop"}
+                {row.crop ?? t("board.noCrop")}
               </Text>
             </Text>
             <Text fontWeight="700" color={late ? "rust" : "ink"} lineHeight="1.3">

@@ -1,6 +1,7 @@
 import { Button, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
 import { EVERYTHING, PARTS, valuesOf, type Part, type Wanted } from "./filter";
 import type { BoardRow } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   rows: BoardRow[];
@@ -21,21 +22,21 @@ export function BoardTools({ rows, shown, wanted, change }: Props) {
         w="150px"
         bg="sheet"
         type="search"
-        aria-label="Find a block"
-        placeholder="Find a block"
+        aria-label={t("board.findABlock")}
+        placeholder={t("board.findABlock")}
         value={wanted.find}
         onChange={(e) => change({ ...wanted, find: e.target.value })}
       />
       <NativeSelect.Root size="xs" w="150px">
         <NativeSelect.Field
-          aria-label="Show only"
+          aria-label={t("board.showOnly")}
           bg="sheet"
           value={wanted.only}
           onChange={(e) => change({ ...wanted, only: e.target.value })}
         >
-          <option value="">every block</option>
+          <option value="">{t("board.everyBlock")}</option>
           {PART_KEYS.map((part) => (
-            <optgroup key={part} label={`by ${PARTS[part]}`}>
+            <optgroup key={part} label={t("board.by", { part: PARTS[part] })}>
               {valuesOf(rows, part).map((value) => (
                 <option key={value} value={`${part}:${value}`}>
                   {value}
@@ -48,15 +49,15 @@ export function BoardTools({ rows, shown, wanted, change }: Props) {
       </NativeSelect.Root>
       <NativeSelect.Root size="xs" w="130px">
         <NativeSelect.Field
-          aria-label="In groups"
+          aria-label={t("board.inGroups")}
           bg="sheet"
           value={wanted.group}
           onChange={(e) => change({ ...wanted, group: e.target.value as Part | "" })}
         >
-          <option value="">most urgent first</option>
+          <option value="">{t("board.mostUrgentFirst")}</option>
           {PART_KEYS.map((part) => (
             <option key={part} value={part}>
-              by {PARTS[part]}
+              {t("board.by", { part: PARTS[part] })}
             </option>
           ))}
         </NativeSelect.Field>
@@ -64,7 +65,7 @@ export function BoardTools({ rows, shown, wanted, change }: Props) {
       </NativeSelect.Root>
       {shown < rows.length && (
         <Text fontSize="sm" color="inkSoft" role="status">
-          {shown} of {rows.length} blocks{" "}
+          {t("board.ofBlocks", { shown, count: rows.length })}{" "}
           <Button
             size="xs"
             variant="plain"
@@ -73,7 +74,7 @@ export function BoardTools({ rows, shown, wanted, change }: Props) {
             textDecoration="underline"
             onClick={() => change(EVERYTHING)}
           >
-            show all
+            {t("board.showAll")}
           </Button>
         </Text>
       )}

@@ -5,6 +5,7 @@ import { Sheet } from "../app/Sheet";
 import { useSignedIn } from "../session/context";
 import { forForm, measure, typed } from "../units/format";
 import { useStateEt, type StatedEt } from "./queries";
+import { t } from "../language/t";
 
 const PARTS = ["low", "expected", "high"] as const;
 type Part = (typeof PARTS)[number];
@@ -41,23 +42,21 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
   const footer = (
     <>
       <Button variant="ghost" size="sm" onClick={() => state(() => null)}>
-        Take it back
+        {t("board.takeItBack")}
       </Button>
       <Button
         size="sm"
         loading={save.isPending}
         onClick={() => state((part) => typed(text[part], units, "waterDay"))}
       >
-        State it
+        {t("board.stateIt")}
       </Button>
     </>
   );
   return (
-    <Sheet title="Reference ET for the days ahead" close={close} footer={footer}>
+    <Sheet title={t("board.referenceEtForTheDaysAhead")} close={close} footer={footer}>
       <Text fontSize="sm" color="inkSoft" mb="4">
-        On the grass reference surface (ET0), in {measure(units, "waterDay").label}. Low and high
-        draw the ribbon's range. An alfalfa value is about a fifth to a third higher: do not enter
-        it here.
+        {t("board.onTheGrassReferenceSurfaceEt0In", { label: measure(units, "waterDay").label })}
       </Text>
       <Flex gap="3">
         {PARTS.map((part) => (
@@ -72,16 +71,14 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
         ))}
       </Flex>
       <Field.Root mt="4" maxW="260px">
-        <Field.Label>Alfalfa ET over grass ET</Field.Label>
+        <Field.Label>{t("board.alfalfaEtOverGrassEt")}</Field.Label>
         <Input
           inputMode="decimal"
-          placeholder="not stated"
+          placeholder={t("board.notStated")}
           value={ratio}
           onChange={(e) => setRatio(e.target.value)}
         />
-        <Field.HelperText>
-          1.0 to 1.5; needed only where a crop's Kc is for alfalfa ET
-        </Field.HelperText>
+        <Field.HelperText>{t("board.n10To15NeededOnly")}</Field.HelperText>
       </Field.Root>
       {save.error && <Notice error={save.error} />}
     </Sheet>

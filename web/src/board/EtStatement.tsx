@@ -4,14 +4,15 @@ import { LinkButton } from "../app/LinkButton";
 import { useSignedIn } from "../session/context";
 import { figure, measure, withUnit, type UnitSystem } from "../units/format";
 import type { BoardData, StatedEt } from "./queries";
+import { t } from "../language/t";
 
 const EtDialog = lazy(() => import("./EtDialog"));
 
 /** What rain the dates count on: what most members of the forecast bring. */
 export function rainWords(ahead: BoardData["rain_ahead"], units: UnitSystem): string {
   const likely = ahead.reduce((sum, r) => sum + r.likely_mm, 0);
-  if (likely > 0) return `${withUnit(likely, units, "water")} of rain counted on`;
-  return ahead.length > 0 ? "no rain sure enough to count on" : "no rain counted on";
+  if (likely > 0) return t("board.ofRainCountedOn", { likely: withUnit(likely, units, "water") });
+  return ahead.length > 0 ? t("board.noRainSureEnoughToCountOn") : t("board.noRainCountedOn");
 }
 
 interface Props {
@@ -27,9 +28,18 @@ export function EtStatement({ et, rainAhead, ratio }: Props) {
   return (
     <Text color="inkSoft" fontSize="sm">
       {et
-        ? `Grass ET ${figure(et.expected, units, "waterDay")} ${measure(units, "waterDay").label} ahead (${figure(et.low, units, "waterDay")} to ${figure(et.high, units, "waterDay")}), ${et.source}; ${rainWords(rainAhead, units)}.`
-        : "No ET is known for the days ahead, so nothing can be dated."}{" "}
-      {may("state_et") && <LinkButton onClick={() => setOpen(true)}>State another</LinkButton>}
+        ? t("board.grassEtAheadTo", {
+            expected: figure(et.expected, units, "waterDay"),
+            label: measure(units, "waterDay").label,
+            low: figure(et.low, units, "waterDay"),
+            high: figure(et.high, units, "waterDay"),
+            source: et.source,
+            rainWords: rainWords(rainAhead, units),
+          })
+        : t("board.noEtIsKnownForTheDays")}{" "}
+      {may("state_et") && (
+        <LinkButton onClick={() => setOpen(true)}>{t("board.stateAnother")}</LinkButton>
+      )}
       {open && (
         <Suspense fallback={null}>
           <EtDialog et={et} ratio={ratio} slug={farm.slug} close={() => setOpen(false)} />

@@ -1,5 +1,6 @@
 import { Button, Flex } from "@chakra-ui/react";
 import type { BoardRow } from "./queries";
+import { t } from "../language/t";
 
 export type Deed = "accept" | "change" | "decline" | "undo";
 export type Act = (row: BoardRow, deed: Deed) => void;
@@ -30,28 +31,28 @@ export function LineActions({ row, act }: { row: BoardRow; act: Act }) {
         <Button
           size="xs"
           variant="outline"
-          title={`Take back: ${decision.kind}`}
-          aria-label={`Take back what was decided for ${row.name}`}
+          title={t("board.takeBack", { kind: decision.kind })}
+          aria-label={t("board.takeBackWhatWasDecidedFor", { name: row.name })}
           onClick={() => act(row, "undo")}
         >
-          {decision.kind === "declined" ? "Not now" : "Planned"} ↺
+          {decision.kind === "declined" ? t("board.notNow") : t("board.planned")} ↺
         </Button>
       ) : (
         <>
           {isDue(row) && (
             <Button
               size="xs"
-              aria-label={`Give ${row.name} its water`}
+              aria-label={t("board.giveItsWater", { name: row.name })}
               onClick={() => act(row, "accept")}
             >
-              Give
+              {t("board.give")}
             </Button>
           )}
           <Button
             size="xs"
             variant="ghost"
             px="1.5"
-            aria-label={`Another time for ${row.name}, or not now`}
+            aria-label={t("board.anotherTimeForOrNotNow", { name: row.name })}
             onClick={() => act(row, "change")}
           >
             …

@@ -7,6 +7,7 @@ import type { FarmTime } from "../time/farmTime";
 import { waterShort, type UnitSystem } from "../units/format";
 import type { Furrow } from "./queries";
 import { ribbonShape, shareAt, pastBands } from "./ribbon";
+import { t } from "../language/t";
 
 export const PAST_HOURS = 168;
 export const AHEAD_HOURS = 240;
@@ -29,19 +30,24 @@ function reading(row: Furrow, hours: number, units: UnitSystem): string {
     const near = row.past.reduce((a, b) =>
       Math.abs(b.hours - hours) < Math.abs(a.hours - hours) ? b : a,
     );
-    if (share === null) return "no trusted reading";
+    if (share === null) return t("board.noTrustedReading");
     const mm = share * near.raw_mm;
     const surplus = near.surplus_mm ?? 0;
-    const over = surplus >= 1 ? `, ${waterShort(surplus, units)} over full` : "";
+    const over = surplus >= 1 ? t("board.overFull", { surplus: waterShort(surplus, units) }) : "";
     return mm < 0
-      ? `${waterShort(-mm, units)} past refill`
-      : `${waterShort(mm, units)} above refill${over}`;
+      ? t("board.pastRefill", { mm: waterShort(-mm, units) })
+      : t("board.aboveRefill", { mm: waterShort(mm, units), over });
   }
   const day = Math.min(Math.round(hours / 24), row.ahead.length - 1);
   const p = row.ahead[day];
-  if (!p) return "not known";
-  const say = (v: number) => (v < 0 ? `${waterShort(-v, units)} past` : waterShort(v, units));
-  return `${say(p.usable_mm)} above refill (${say(p.dry_mm)} to ${say(p.wet_mm)})`;
+  if (!p) return t("board.notKnown");
+  const say = (v: number) =>
+    v < 0 ? t("board.past", { v: waterShort(-v, units) }) : waterShort(v, units);
+  return t("board.aboveRefillTo", {
+    say: say(p.usable_mm),
+    say2: say(p.dry_mm),
+    say3: say(p.wet_mm),
+  });
 }
 
 /** One furrow: a week measured, ten days expected, without further water. */

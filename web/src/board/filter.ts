@@ -1,14 +1,15 @@
 /* What of the board is shown, and in which groups; kept in the address so that it can be sent. */
 
 import type { BoardRow } from "./queries";
+import { t } from "../language/t";
 
 export type Part = "crop" | "system" | "supply" | "irrigator";
 
 export const PARTS: Record<Part, string> = {
-  crop: "crop",
-  system: "system",
-  supply: "supply",
-  irrigator: "person",
+  crop: t("board.crop"),
+  system: t("board.system"),
+  supply: t("board.supply"),
+  irrigator: t("board.person"),
 };
 
 export interface Wanted {
@@ -23,7 +24,7 @@ export const EVERYTHING: Wanted = { find: "", group: "", only: "" };
 /** A part's value on a row; what has none is told so. */
 export function partOf(row: BoardRow, part: Part): string {
   const value = part === "crop" ? row.crop : part === "system" ? row.system : row[part];
-  return value || `no ${PARTS[part]}`;
+  return value || t("board.no", { part: PARTS[part] });
 }
 
 /** The values of a part that the rows have, in order. */

@@ -1,5 +1,6 @@
 import type { State } from "../answer/types";
 import type { BoardRow } from "./queries";
+import { t } from "../language/t";
 
 const URGENT: readonly State[] = ["past_refill", "water_now", "water_soon"];
 
@@ -10,17 +11,17 @@ export function headline(rows: BoardRow[]): string {
   const silent = rows.filter((r) => r.answer.state === "no_word").length;
   if (!rows.some((r) => URGENT.includes(r.answer.state))) {
     return silent > 0
-      ? `Nothing is due in three days; ${silent} without a word.`
-      : "Nothing is due in three days.";
+      ? t("board.nothingIsDueInThreeDaysWithout", { silent })
+      : t("board.nothingIsDueInThreeDays");
   }
   const first =
     late + now === 0
-      ? "Nothing is due today."
-      : `${late + now} ${late + now === 1 ? "block wants" : "blocks want"} water within a day`;
+      ? t("board.nothingIsDueToday")
+      : t("board.waterWithinADay", { late: late + now });
   if (late + now === 0) return first;
   const parts = [first];
-  if (late > 0) parts.push(`${late} ${late === 1 ? "is" : "are"} late`);
-  if (silent > 0) parts.push(`${silent} ${silent === 1 ? "has" : "have"} no word`);
+  if (late > 0) parts.push(t("board.late", { late }));
+  if (silent > 0) parts.push(t("board.noWord", { silent }));
   return `${parts.join("; ")}.`;
 }
 

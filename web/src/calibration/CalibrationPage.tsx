@@ -22,13 +22,14 @@ import {
   type WorksheetIn,
 } from "./queries";
 import { COLUMNS, EMPTY, nextRow, sheetCsv, typedRow, wholeRows, type Row } from "./rows";
+import { t } from "../language/t";
 
 const HEADS: Record<(typeof COLUMNS)[number], string> = {
   raw: "Reading",
-  wet_g: "Wet, g",
-  dry_g: "Dry, g",
-  tare_g: "Tare, g",
-  volume_ml: "Volume, mL",
+  wet_g: t("calibration.wetG"),
+  dry_g: t("calibration.dryG"),
+  tare_g: t("calibration.tareG"),
+  volume_ml: t("calibration.volumeMl"),
 };
 
 /** From masses to a curve: the bench's worksheet. */
@@ -36,7 +37,7 @@ export function CalibrationPage() {
   const { instrument: id } = useParams();
   const { farm } = useSignedIn();
   const found = useInstrument(farm.slug, Number(id));
-  if (found.isPending) return <Loading what="Laying out the tins" />;
+  if (found.isPending) return <Loading what={t("calibration.layingOutTheTins")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   return <Bench detail={found.data} />;
 }
@@ -84,7 +85,9 @@ function Bench({ detail }: { detail: Detail }) {
   const raw = `${quantityName(detail.quantity)}${detail.quantity === "counts" ? "" : `, ${unitName(detail.units[0] ?? "")}`}`;
 
   const rawShort =
-    detail.quantity === "counts" ? "Counts" : `Reading, ${unitName(detail.units[0] ?? "")}`;
+    detail.quantity === "counts"
+      ? t("calibration.counts")
+      : t("calibration.reading", { unitName: unitName(detail.units[0] ?? "") });
 
   function change(place: number, column: (typeof COLUMNS)[number], text: string) {
     setRows(rows.map((r, i) => (i === place ? { ...r, [column]: text } : r)));
@@ -93,8 +96,8 @@ function Bench({ detail }: { detail: Detail }) {
   if (takers.length === 0) {
     return (
       <Text p="6">
-        {detail.health.label} reads tension directly: it takes no curve from masses.{" "}
-        <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>Back</Link>
+        {t("calibration.readsTensionDirectlyItTakesNoCurve", { label: detail.health.label })}{" "}
+        <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>{t("calibration.back")}</Link>
       </Text>
     );
   }
@@ -104,12 +107,10 @@ function Bench({ detail }: { detail: Detail }) {
         <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>← {detail.health.label}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700">
-        Calibration bench
+        {t("calibration.calibrationBench")}
       </Heading>
       <Text color="inkSoft" maxW="85ch" mb="3">
-        Pack air-dry soil in layers at the field's density, take the reading and a core; add water,
-        about half a millilitre to ten of soil, mix until even, pack again, and so on up to
-        saturation: four to six samples. For a field check, weigh cores taken beside the probe.
+        {t("calibration.packAirDrySoilInLayersAt")}
       </Text>
       <Caution detail={detail} />
       <Grid
@@ -128,7 +129,7 @@ function Bench({ detail }: { detail: Detail }) {
                     </Table.ColumnHeader>
                   ))}
                   <Table.ColumnHeader px="1" textAlign="end">
-                    g/cm³
+                    {t("calibration.gCm")}
                   </Table.ColumnHeader>
                   <Table.ColumnHeader px="1" textAlign="end">
                     θ, m³/m³
@@ -152,7 +153,7 @@ function Bench({ detail }: { detail: Detail }) {
                             bg="sheet"
                             w="82px"
                             inputMode="decimal"
-                            aria-label={`${HEADS[c]}, sample ${i + 1}`}
+                            aria-label={t("calibration.sample", { c: HEADS[c], i: i + 1 })}
                             aria-invalid={wrong === c}
                             borderColor={wrong === c ? "rust" : undefined}
                             value={row[c]}
@@ -174,12 +175,12 @@ function Bench({ detail }: { detail: Detail }) {
           </Table.ScrollArea>
           <Flex gap="3" mt="2" align="center" wrap="wrap">
             <Button size="sm" variant="outline" onClick={() => setRows([...rows, nextRow(rows)])}>
-              Another sample
+              {t("calibration.anotherSample")}
             </Button>
             <FileButton
               accept=".csv,.txt,text/csv"
               file={null}
-              label="Worksheet from CSV"
+              label={t("calibration.worksheetFromCsv")}
               choose={(file) =>
                 read.mutate(file, { onSuccess: (told) => setRows(told.samples.map(typedRow)) })
               }
@@ -189,23 +190,35 @@ function Bench({ detail }: { detail: Detail }) {
                 href={`data:text/csv;charset=utf-8,${encodeURIComponent(sheetCsv(rows))}`}
                 download={`worksheet-${detail.health.label}.csv`}
               >
-                Save the worksheet (CSV)
+                {t("calibration.saveTheWorksheetCsv")}
               </a>
             )}
           </Flex>
           {(read.error ?? sheet.error) && <Notice error={read.error ?? sheet.error} />}
           <Grid templateColumns={{ base: "1fr", sm: "repeat(3, 1fr)" }} gap="3" mt="4">
-            <Line label="Dried at" unit="°C" numeric value={dried} change={setDried} />
-            <Line label="Organic matter" unit="%" numeric value={organic} change={setOrganic} />
             <Line
-              label="Maker's curve"
+              label={t("calibration.driedAt")}
+              unit="°C"
+              numeric
+              value={dried}
+              change={setDried}
+            />
+            <Line
+              label={t("calibration.organicMatter")}
+              unit="%"
+              numeric
+              value={organic}
+              change={setOrganic}
+            />
+            <Line
+              label={t("calibration.makersCurve")}
               value={maker}
               change={setMaker}
-              help="coefficients, constant first"
+              help={t("calibration.coefficientsConstantFirst")}
             />
           </Grid>
           <Text fontWeight="600" mt="4">
-            The curve is for
+            {t("calibration.theCurveIsFor")}
           </Text>
           <Flex gap="4" wrap="wrap">
             {takers.map((c) => (
@@ -234,7 +247,7 @@ function Bench({ detail }: { detail: Detail }) {
             </>
           ) : (
             <Text color="inkSoft" py="6">
-              Type a sample whole, and its water content appears here; two make a line.
+              {t("calibration.typeASampleWholeAndItsWater")}
             </Text>
           )}
         </Box>
@@ -247,8 +260,7 @@ function Caution({ detail }: { detail: Detail }) {
   const oven = detail.cautions[0];
   return (
     <CautionNote>
-      Dry at 105 °C for 24 hours, organic soils at 60 to 70 °C for 48; tongs and gloves, a
-      ventilated oven, nothing beside it that burns. {oven?.text}
+      {t("calibration.dryAt105CFor24Hours")} {oven?.text}
     </CautionNote>
   );
 }
@@ -264,9 +276,9 @@ function FitTable({ fits, chosen, choose }: FitTableProps) {
     <Table.Root size="sm" bg="transparent" mb="3">
       <Table.Header>
         <Table.Row bg="transparent">
-          <Table.ColumnHeader px="0">Curve</Table.ColumnHeader>
-          <Table.ColumnHeader textAlign="end">RMSE</Table.ColumnHeader>
-          <Table.ColumnHeader textAlign="end">Left out</Table.ColumnHeader>
+          <Table.ColumnHeader px="0">{t("calibration.curve")}</Table.ColumnHeader>
+          <Table.ColumnHeader textAlign="end">{t("calibration.rmse")}</Table.ColumnHeader>
+          <Table.ColumnHeader textAlign="end">{t("calibration.leftOut")}</Table.ColumnHeader>
         </Table.Row>
       </Table.Header>
       <Table.Body>
@@ -302,27 +314,29 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
   const problems = problemsOf(apply.error);
   if (!may("set_up_ground")) return null;
   return (
-    <Box as="section" aria-label="Put in force" mt="4" display="grid" gap="3">
+    <Box as="section" aria-label={t("calibration.putInForce")} mt="4" display="grid" gap="3">
       <Text fontSize="sm">
         θ ={" "}
         {fit.coefficients
           .map((c, i) => `${Number(c.toPrecision(5))}${["", " x", " x²", " x³"][i]}`)
           .join(" + ")}
       </Text>
-      <Choice label="In force from" value={from} change={setFrom}>
-        <option value="beginning">the beginning</option>
-        <option value="day">a day</option>
+      <Choice label={t("calibration.inForceFrom")} value={from} change={setFrom}>
+        <option value="beginning">{t("calibration.theBeginning")}</option>
+        <option value="day">{t("calibration.aDay")}</option>
       </Choice>
-      {from === "day" && <Line label="Day" type="date" value={day} change={setDay} />}
+      {from === "day" && (
+        <Line label={t("calibration.day")} type="date" value={day} change={setDay} />
+      )}
       <Line
-        label="Where it comes from"
+        label={t("calibration.whereItComesFrom")}
         value={reason}
         change={setReason}
         error={problems["reason"]}
-        help="bench, soil, who weighed"
+        help={t("calibration.benchSoilWhoWeighed")}
       />
       {fit.grave.length > 0 && (
-        <Tick label="Put it in force in spite of that" on={insist} change={setInsist} />
+        <Tick label={t("calibration.putItInForceInSpiteOf")} on={insist} change={setInsist} />
       )}
       {apply.error && !problems["reason"] && <Notice error={apply.error} />}
       <Button
@@ -342,7 +356,7 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
           )
         }
       >
-        Put the {fit.kind} curve in force
+        {t("calibration.putTheCurveInForce", { kind: fit.kind })}
       </Button>
     </Box>
   );

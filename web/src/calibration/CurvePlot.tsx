@@ -4,6 +4,7 @@ import { line } from "d3-shape";
 import { useWidth } from "../draw/useWidth";
 import { ink } from "../theme/system";
 import type { Fit } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   points: { raw: number; theta: number }[];
@@ -37,19 +38,25 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
             width={width}
             height={HEIGHT}
             role="img"
-            aria-label={`Water content by ${rawLabel}, with the ${fit.kind} curve`}
+            aria-label={t("calibration.waterContentByWithTheCurve", { rawLabel, kind: fit.kind })}
           >
-            {y.ticks(5).map((t) => (
-              <g key={t}>
-                <line x1={LEFT} x2={width} y1={y(t)} y2={y(t)} stroke={ink("rule")} />
-                <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" style={label}>
-                  {t.toFixed(2)}
+            {y.ticks(5).map((tick) => (
+              <g key={tick}>
+                <line x1={LEFT} x2={width} y1={y(tick)} y2={y(tick)} stroke={ink("rule")} />
+                <text x={LEFT - 6} y={y(tick) + 4} textAnchor="end" style={label}>
+                  {tick.toFixed(2)}
                 </text>
               </g>
             ))}
-            {x.ticks(5).map((t) => (
-              <text key={t} x={x(t)} y={HEIGHT - BOTTOM + 16} textAnchor="middle" style={label}>
-                {t.toLocaleString("en-GB")}
+            {x.ticks(5).map((tick) => (
+              <text
+                key={tick}
+                x={x(tick)}
+                y={HEIGHT - BOTTOM + 16}
+                textAnchor="middle"
+                style={label}
+              >
+                {tick.toLocaleString("en-GB")}
               </text>
             ))}
             <path
@@ -67,20 +74,20 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
             </text>
           </svg>
           <Text fontSize="sm" color="inkSoft">
-            Water content, m³/m³. Below: how far each sample lies off the curve.
+            {t("calibration.waterContentMMBelowHowFar")}
           </Text>
-          <svg width={width} height={RESIDUAL} role="img" aria-label="Residuals">
-            {[-off, 0, off].map((t) => (
-              <g key={t}>
+          <svg width={width} height={RESIDUAL} role="img" aria-label={t("calibration.residuals")}>
+            {[-off, 0, off].map((tick) => (
+              <g key={tick}>
                 <line
                   x1={LEFT}
                   x2={width}
-                  y1={r(t)}
-                  y2={r(t)}
-                  stroke={ink(t === 0 ? "inkSoft" : "rule")}
+                  y1={r(tick)}
+                  y2={r(tick)}
+                  stroke={ink(tick === 0 ? "inkSoft" : "rule")}
                 />
-                <text x={LEFT - 6} y={r(t) + 4} textAnchor="end" style={label}>
-                  {t === 0 ? "0" : `${t > 0 ? "+" : "−"}${Math.abs(t).toFixed(3)}`}
+                <text x={LEFT - 6} y={r(tick) + 4} textAnchor="end" style={label}>
+                  {tick === 0 ? "0" : `${tick > 0 ? "+" : "−"}${Math.abs(tick).toFixed(3)}`}
                 </text>
               </g>
             ))}

@@ -1,6 +1,7 @@
 import { Choice } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { useCrops } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   label?: string;
@@ -12,11 +13,11 @@ interface Props {
 
 /** The crops to choose from: the farm's own first, then the book by group. */
 export function CropChoice({
-  label = "Crop",
+  label = t("crops.crop"),
   value,
   change,
   error,
-  none = "choose a crop",
+  none = t("crops.chooseACrop"),
 }: Props) {
   const { farm } = useSignedIn();
   const crops = useCrops(farm.slug).data ?? [];
@@ -27,7 +28,7 @@ export function CropChoice({
     <Choice label={label} value={value} change={change} error={error}>
       <option value="">{none}</option>
       {own.length > 0 && (
-        <optgroup label="the farm's own">
+        <optgroup label={t("crops.theFarmsOwn")}>
           {own.map((c) => (
             <option key={c.key} value={c.key}>
               {c.name}

@@ -3,6 +3,7 @@ import { line } from "d3-shape";
 import { ink } from "../theme/system";
 import { figure, measure, number, type UnitSystem } from "../units/format";
 import type { Crop } from "./queries";
+import { t } from "../language/t";
 
 const WIDTH = 560;
 const HEIGHT = 250;
@@ -38,7 +39,7 @@ export function CropCurve({ crop, units }: { crop: Crop; units: UnitSystem }) {
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       width="100%"
       role="img"
-      aria-label="Crop coefficient and roots through the season"
+      aria-label={t("crops.cropCoefficientAndRootsThroughThe")}
     >
       {crop.windows
         .filter((w) => w.ky >= 0.8)
@@ -57,7 +58,7 @@ export function CropCurve({ crop, units }: { crop: Crop; units: UnitSystem }) {
               fill={ink("strawInk")}
               style={{ fontSize: 10 }}
             >
-              {w.name}, Ky {number(w.ky, 2)}
+              {t("crops.ky", { name: w.name, ky: number(w.ky, 2) })}
             </text>
           </g>
         ))}
@@ -92,7 +93,7 @@ export function CropCurve({ crop, units }: { crop: Crop; units: UnitSystem }) {
       />
       <g fill={ink("inkSoft")} style={{ fontSize: 10 }}>
         <text x={0} y={20}>
-          Kc
+          {t("crops.kc")}
         </text>
         {[0.5, 1].map((v) => (
           <text key={v} x={LEFT - 5} y={kcY(v) + 4} textAnchor="end">
@@ -100,7 +101,7 @@ export function CropCurve({ crop, units }: { crop: Crop; units: UnitSystem }) {
           </text>
         ))}
         <text x={0} y={MIDDLE + 30}>
-          roots
+          {t("crops.roots2")}
         </text>
         <text x={0} y={MIDDLE + 42}>
           {measure(units, "depth").label}

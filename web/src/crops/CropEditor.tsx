@@ -7,6 +7,7 @@ import { useSignedIn } from "../session/context";
 import { measure, type UnitSystem } from "../units/format";
 import { cropForm, cropIn, type CropForm } from "./cropForm";
 import { useSaveCrop, type Crop } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   crop: Crop;
@@ -32,19 +33,23 @@ export function CropEditor({ crop, units, close, saved }: Props) {
     <Box mt="4" maxW="860px">
       <Grid templateColumns={{ base: "1fr", md: "1fr 1.6fr" }} gap="3">
         <Line
-          label="Name"
+          label={t("crops.name")}
           value={form.name}
           error={problems["name"]}
-          placeholder={`${crop.name}, ours`}
+          placeholder={t("crops.ours", { name: crop.name })}
           change={(name) => set({ name })}
         />
-        <Line label="Why it differs" value={form.reason} change={(reason) => set({ reason })} />
+        <Line
+          label={t("crops.whyItDiffers")}
+          value={form.reason}
+          change={(reason) => set({ reason })}
+        />
       </Grid>
       <Grid templateColumns={four} gap="3" mt="4">
         {STAGES.map((stage, i) => (
           <Line
             key={stage}
-            label={`${stage} stage`}
+            label={t("crops.stage", { stage })}
             unit="days"
             numeric
             value={form.days[i] ?? ""}
@@ -55,7 +60,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
         {["start", "mid", "end"].map((part, i) => (
           <Line
             key={part}
-            label={`Kc ${part}`}
+            label={t("crops.kc2", { part })}
             numeric
             value={form.kc[i] ?? ""}
             error={i === 0 ? problems["kc"] : undefined}
@@ -63,27 +68,27 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           />
         ))}
         <Choice
-          label="Kc is on"
+          label={t("crops.kcIsOn")}
           value={form.surface}
           error={problems["surface"]}
           change={(surface) => set({ surface })}
         >
-          <option value="grass">grass ET (ET0)</option>
-          <option value="alfalfa">alfalfa ET (ETr)</option>
+          <option value="grass">{t("crops.grassEtEt0")}</option>
+          <option value="alfalfa">{t("crops.alfalfaEtEtr")}</option>
         </Choice>
         {["start", "mid", "end"].map((part, i) => (
           <Line
             key={part}
-            label={`Kcb ${part}`}
+            label={t("crops.kcb", { part })}
             numeric
-            placeholder="not known"
+            placeholder={t("crops.notKnown")}
             value={form.kcb[i] ?? ""}
             error={i === 0 ? problems["kcb"] : undefined}
             change={(v) => set({ kcb: put(form.kcb, i, v) })}
           />
         ))}
         <Line
-          label="Height, full grown"
+          label={t("crops.heightFullGrown")}
           unit={depth}
           numeric
           value={form.height}
@@ -91,7 +96,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(height) => set({ height })}
         />
         <Line
-          label="Roots, first"
+          label={t("crops.rootsFirst")}
           unit={depth}
           numeric
           value={form.rootInitial}
@@ -99,7 +104,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(rootInitial) => set({ rootInitial })}
         />
         <Line
-          label="Roots, full"
+          label={t("crops.rootsFull")}
           unit={depth}
           numeric
           value={form.rootSchedule}
@@ -107,21 +112,21 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(rootSchedule) => set({ rootSchedule })}
         />
         <Line
-          label="Roots, deepest"
+          label={t("crops.rootsDeepest")}
           unit={depth}
           numeric
           value={form.rootDeep}
           change={(rootDeep) => set({ rootDeep })}
         />
         <Line
-          label="p at 5 mm/day"
+          label={t("crops.pAt5MmDay")}
           numeric
           value={form.p}
           error={problems["p"]}
           change={(p) => set({ p })}
         />
         <Line
-          label="Tension limit"
+          label={t("crops.tensionLimit")}
           unit="kPa"
           numeric
           value={form.tension}
@@ -129,7 +134,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(tension) => set({ tension })}
         />
         <Line
-          label="Salt threshold"
+          label={t("crops.saltThreshold")}
           unit="dS/m"
           numeric
           value={form.saltThreshold}
@@ -137,7 +142,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(saltThreshold) => set({ saltThreshold })}
         />
         <Line
-          label="Salt slope"
+          label={t("crops.saltSlope")}
           unit="%"
           numeric
           value={form.saltSlope}
@@ -145,7 +150,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
         />
       </Grid>
       <Text fontWeight="600" fontSize="sm" mt="4">
-        Degree-days of each stage (leave empty to count days only)
+        {t("crops.degreeDaysOfEachStageLeaveEmpty")}
       </Text>
       <Grid templateColumns={four} gap="3" mt="1">
         {STAGES.map((stage, i) => (
@@ -160,28 +165,28 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           />
         ))}
         <Line
-          label="Base"
+          label={t("crops.base")}
           unit="°C"
           numeric
           value={form.warmthBase}
           change={(warmthBase) => set({ warmthBase })}
         />
         <Line
-          label="Upper"
+          label={t("crops.upper")}
           unit="°C"
           numeric
-          placeholder="none"
+          placeholder={t("crops.none")}
           value={form.warmthUpper}
           change={(warmthUpper) => set({ warmthUpper })}
         />
         <Choice
-          label="Method"
+          label={t("crops.method")}
           value={form.warmthMethod}
           change={(warmthMethod) => set({ warmthMethod })}
         >
-          <option value="cut-off">each extreme cut off</option>
-          <option value="average">mean of the day</option>
-          <option value="single sine">single sine</option>
+          <option value="cut-off">{t("crops.eachExtremeCutOff")}</option>
+          <option value="average">{t("crops.meanOfTheDay")}</option>
+          <option value="single sine">{t("crops.singleSine")}</option>
         </Choice>
       </Grid>
       {save.error && <Notice error={save.error} />}
@@ -194,10 +199,10 @@ export function CropEditor({ crop, units, close, saved }: Props) {
             })
           }
         >
-          Save the crop
+          {t("crops.saveTheCrop")}
         </Button>
         <Button variant="ghost" onClick={close}>
-          Cancel
+          {t("crops.cancel")}
         </Button>
       </Flex>
     </Box>

@@ -7,6 +7,7 @@ import { Choice, Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useCrops } from "./queries";
+import { t } from "../language/t";
 
 /** The crops: the farm's own, and the book's by group. */
 export function CropList() {
@@ -14,7 +15,7 @@ export function CropList() {
   const crops = useCrops(farm.slug);
   const [search, setSearch] = useState("");
   const [group, setGroup] = useState("");
-  if (crops.isPending) return <Loading what="Opening the book" />;
+  if (crops.isPending) return <Loading what={t("crops.openingTheBook")} />;
   if (crops.error) return <Notice error={crops.error} retry={() => void crops.refetch()} />;
   const rows = crops.data.filter(
     (c) =>
@@ -26,40 +27,39 @@ export function CropList() {
     <Box maxW="1180px">
       <Flex gap="3" mb="3" wrap="wrap" align="end">
         <Box w={{ base: "100%", sm: "260px" }}>
-          <Line label="Find a crop" type="search" value={search} change={setSearch} />
+          <Line label={t("crops.findACrop")} type="search" value={search} change={setSearch} />
         </Box>
         <Box w="200px">
-          <Choice label="Group" value={group} change={setGroup}>
-            <option value="">all groups</option>
-            <option value="own">the farm's own</option>
+          <Choice label={t("crops.group")} value={group} change={setGroup}>
+            <option value="">{t("crops.allGroups")}</option>
+            <option value="own">{t("crops.theFarmsOwn")}</option>
             {groups.map((g) => (
               <option key={g}>{g}</option>
             ))}
           </Choice>
         </Box>
         <Text fontSize="sm" color="inkSoft" pb="1">
-          {rows.length} crops. Open one to see every value with its source, or to make a copy of the
-          farm's own.
+          {t("crops.cropsOpenOneToSeeEveryValue", { count: rows.length })}
         </Text>
       </Flex>
       <Table.ScrollArea>
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">
-              <Table.ColumnHeader px="0">Crop</Table.ColumnHeader>
-              <Table.ColumnHeader>Group</Table.ColumnHeader>
-              <Table.ColumnHeader textAlign="end">Days</Table.ColumnHeader>
-              <Table.ColumnHeader>Kc start / mid / end</Table.ColumnHeader>
+              <Table.ColumnHeader px="0">{t("crops.crop")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("crops.group")}</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">{t("crops.days2")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("crops.kcStartMidEnd")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">
-                Roots, {measure(units, "depth").label}
+                {t("crops.roots", { label: measure(units, "depth").label })}
               </Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">p</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">
-                Tension, {measure(units, "tension").label}
+                {t("crops.tension", { label: measure(units, "tension").label })}
               </Table.ColumnHeader>
-              <Table.ColumnHeader>Also knows</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("crops.alsoKnows")}</Table.ColumnHeader>
               <Table.ColumnHeader px="0" textAlign="end">
-                Seasons
+                {t("crops.seasons")}
               </Table.ColumnHeader>
             </Table.Row>
           </Table.Header>
@@ -73,7 +73,7 @@ export function CropList() {
                   {c.own && (
                     <Text as="span" fontWeight="400" color="inkSoft">
                       {" "}
-                      (own)
+                      {t("crops.own")}
                     </Text>
                   )}
                 </Table.Cell>
@@ -84,7 +84,7 @@ export function CropList() {
                   {c.surface === "alfalfa" && (
                     <Text as="span" color="rust">
                       {" "}
-                      on alfalfa ET
+                      {t("crops.onAlfalfaEt")}
                     </Text>
                   )}
                 </Table.Cell>
@@ -96,7 +96,7 @@ export function CropList() {
                 <Table.Cell color="inkSoft">
                   {[
                     c.counts_warmth && "degree-days",
-                    c.scales_with_cover && "ground cover",
+                    c.scales_with_cover && t("crops.groundCover"),
                     c.is_cut && "cuttings",
                   ]
                     .filter(Boolean)
@@ -110,7 +110,7 @@ export function CropList() {
           </Table.Body>
         </Table.Root>
       </Table.ScrollArea>
-      {rows.length === 0 && <Text mt="3">No crop is called that.</Text>}
+      {rows.length === 0 && <Text mt="3">{t("crops.noCropIsCalledThat")}</Text>}
     </Box>
   );
 }

@@ -8,6 +8,7 @@ import { figure, measure, number, type UnitSystem } from "../units/format";
 import { CropCurve } from "./CropCurve";
 import { CropEditor } from "./CropEditor";
 import { useCrop, useDeleteCrop, type Crop } from "./queries";
+import { t } from "../language/t";
 
 /** One crop: its season drawn, every value with its source, and what differs from the book. */
 export function CropPage() {
@@ -17,14 +18,14 @@ export function CropPage() {
   const remove = useDeleteCrop(farm.slug);
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
-  if (crop.isPending) return <Loading what="Opening the book" />;
+  if (crop.isPending) return <Loading what={t("crops.openingTheBook")} />;
   if (crop.error) return <Notice error={crop.error} />;
   const data = crop.data;
   const list = `/${farm.slug}/ground/crops`;
   return (
     <Box maxW="1280px">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={list}>← Crops</Link>
+        <Link to={list}>{t("crops.crops")}</Link>
       </Text>
       <Flex justify="space-between" gap="3" wrap="wrap" align="start">
         <Box>
@@ -32,14 +33,15 @@ export function CropPage() {
             {data.name}
           </Heading>
           <Text color="inkSoft" fontSize="sm">
-            {data.own ? "the farm's own copy" : "of the book"} · {data.group} · {data.calendar}
-            {data.perennial && " · perennial, begins anew each year"}
+            {data.own ? t("crops.theFarmsOwnCopy") : t("crops.ofTheBook")} · {data.group} ·{" "}
+            {data.calendar}
+            {data.perennial && ` ${t("crops.perennialBeginsAnewEachYear")}`}
           </Text>
         </Box>
         {may("set_up_ground") && !editing && (
           <Flex gap="2">
             <Button size="sm" onClick={() => setEditing(true)}>
-              {data.own ? "Change its values" : "Make a copy of our own"}
+              {data.own ? t("crops.changeItsValues") : t("crops.makeACopyOfOurOwn")}
             </Button>
             {data.own && data.blocks === 0 && (
               <Button
@@ -47,7 +49,7 @@ export function CropPage() {
                 variant="ghost"
                 onClick={() => remove.mutate(key, { onSuccess: () => void navigate(list) })}
               >
-                Remove
+                {t("crops.remove")}
               </Button>
             )}
           </Flex>
@@ -83,34 +85,34 @@ export function CropPage() {
 }
 
 const VALUE_NAMES: Record<string, string> = {
-  stage_days: "Stages, days",
-  kc: "Kc start / mid / end",
-  kcb: "Basal Kcb",
-  height_m: "Height, m",
-  surface: "Kc is on",
-  root_initial_mm: "First roots, mm",
-  root_schedule_mm: "Full roots, mm",
-  root_deep_mm: "Deepest roots, mm",
-  p: "p at 5 mm/day",
-  tension_kpa: "Tension limit, kPa",
-  salt: "Salt tolerance",
-  degree_days: "Degree-days",
-  canopy: "Kc is for",
+  stage_days: t("crops.stagesDays"),
+  kc: t("crops.kcStartMidEnd"),
+  kcb: t("crops.basalKcb"),
+  height_m: t("crops.heightM"),
+  surface: t("crops.kcIsOn"),
+  root_initial_mm: t("crops.firstRootsMm"),
+  root_schedule_mm: t("crops.fullRootsMm"),
+  root_deep_mm: t("crops.deepestRootsMm"),
+  p: t("crops.pAt5MmDay"),
+  tension_kpa: t("crops.tensionLimitKpa"),
+  salt: t("crops.saltTolerance"),
+  degree_days: t("crops.degreeDays2"),
+  canopy: t("crops.kcIsFor"),
 };
 
 function Differences({ crop }: { crop: Crop }) {
   return (
     <Box as="section" mt="4" aria-labelledby="differences">
       <Heading as="h3" id="differences" size="md">
-        What differs from the book
+        {t("crops.whatDiffersFromTheBook")}
       </Heading>
       {crop.reason && <Text fontSize="sm">{crop.reason}</Text>}
       <Table.Root size="sm" bg="transparent" mt="1">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="0">Value</Table.ColumnHeader>
-            <Table.ColumnHeader>Ours</Table.ColumnHeader>
-            <Table.ColumnHeader>The book's</Table.ColumnHeader>
+            <Table.ColumnHeader px="0">{t("crops.value")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("crops.ours2")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("crops.theBooks")}</Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>
@@ -132,50 +134,84 @@ function rowsOf(crop: Crop, units: UnitSystem): [string, string, string][] {
   const depth = measure(units, "depth").label;
   const deep = (mm: number) => figure(mm, units, "depth");
   const rows: [string, string, string][] = [
-    ["Stages", `${crop.stage_days.join(" + ")} days`, "stage_days"],
-    ["Kc start / mid / end", `${crop.kc.join(" / ")} on ${crop.surface} ET`, "kc"],
+    [t("crops.stages"), t("crops.days3", { stage: crop.stage_days.join(" + ") }), "stage_days"],
     [
-      "Roots",
-      `${deep(crop.root_initial_mm)} to ${deep(crop.root_schedule_mm)} ${depth}, at most ${deep(crop.root_deep_mm)}`,
+      t("crops.kcStartMidEnd"),
+      t("crops.onEt", { kc: crop.kc.join(" / "), surface: crop.surface }),
+      "kc",
+    ],
+    [
+      t("crops.roots3"),
+      t("crops.toAtMost", {
+        deep: deep(crop.root_initial_mm),
+        deep2: deep(crop.root_schedule_mm),
+        depth,
+        deep3: deep(crop.root_deep_mm),
+      }),
       "root_depth",
     ],
-    ["Height, full grown", `${deep(crop.height_m * 1000)} ${depth}`, "height_m"],
-    ["p at 5 mm/day", number(crop.p, 2), "p"],
-    ["Tension limit", crop.tension_kpa ? `${crop.tension_kpa} kPa` : "none", "tension_kpa"],
+    [t("crops.heightFullGrown"), `${deep(crop.height_m * 1000)} ${depth}`, "height_m"],
+    [t("crops.pAt5MmDay"), number(crop.p, 2), "p"],
     [
-      "Yield response, Ky",
+      t("crops.tensionLimit"),
+      crop.tension_kpa ? t("crops.kpa", { tension: crop.tension_kpa }) : "none",
+      "tension_kpa",
+    ],
+    [
+      t("crops.yieldResponseKy"),
       crop.ky_season === null
         ? "none"
-        : `${crop.ky_season} over the season${crop.windows.map((w) => `; ${w.name} ${w.ky}`).join("")}`,
+        : t("crops.overTheSeason", {
+            kySeason: crop.ky_season,
+            map: crop.windows.map((w) => `; ${w.name} ${w.ky}`).join(""),
+          }),
       "ky",
     ],
     [
-      "Salt tolerance",
+      t("crops.saltTolerance"),
       crop.salt
-        ? `ECe ${crop.salt.threshold_ds_m} dS/m, then −${crop.salt.slope_percent} % a dS/m`
+        ? t("crops.eceDsMThenADsM", {
+            thresholdDs: crop.salt.threshold_ds_m,
+            slope: crop.salt.slope_percent,
+          })
         : "none",
       "salt",
     ],
     [
-      "Degree-days",
+      t("crops.degreeDays2"),
       crop.degree_days
-        ? `${crop.degree_days.stage_sums.join(" + ")} °C·d above ${crop.degree_days.base_c} °C${crop.degree_days.upper_c === null ? "" : `, below ${crop.degree_days.upper_c}`}, ${crop.degree_days.method}`
+        ? t("crops.cDAboveC", {
+            stageSums: crop.degree_days.stage_sums.join(" + "),
+            baseC: crop.degree_days.base_c,
+            upperC:
+              crop.degree_days.upper_c === null
+                ? ""
+                : t("crops.below", { upperC: crop.degree_days.upper_c }),
+            method: crop.degree_days.method,
+          })
         : "none",
       "degree_days",
     ],
   ];
-  if (crop.kcb) rows.splice(2, 0, ["Basal Kcb", crop.kcb.join(" / "), "kcb"]);
+  if (crop.kcb) rows.splice(2, 0, [t("crops.basalKcb"), crop.kcb.join(" / "), "kcb"]);
   if (crop.canopy) {
     rows.push([
-      "Kc is for",
-      `${number(crop.canopy.cover * 100, 0)} % cover, ${crop.canopy.height_m} m high`,
+      t("crops.kcIsFor"),
+      t("crops.coverMHigh", {
+        cover: number(crop.canopy.cover * 100, 0),
+        height: crop.canopy.height_m,
+      }),
       "canopy",
     ]);
   }
   if (crop.cutting) {
     rows.push([
-      "After a cut",
-      `${crop.cutting.days.join(" + ")} days, Kc ${crop.cutting.kc.join(" / ")}${crop.cutting.kcb ? `, basal Kcb ${crop.cutting.kcb.join(" / ")}` : ""}`,
+      t("crops.afterACut"),
+      t("crops.daysKc", {
+        days: crop.cutting.days.join(" + "),
+        kc: crop.cutting.kc.join(" / "),
+        kcb: crop.cutting.kcb ? t("crops.basalKcb2", { kcb: crop.cutting.kcb.join(" / ") }) : "",
+      }),
       "cutting",
     ]);
   }
@@ -184,7 +220,7 @@ function rowsOf(crop: Crop, units: UnitSystem): [string, string, string][] {
 
 function Values({ crop, units }: { crop: Crop; units: UnitSystem }) {
   return (
-    <Table.Root size="sm" bg="transparent" aria-label="Values and sources">
+    <Table.Root size="sm" bg="transparent" aria-label={t("crops.valuesAndSources")}>
       <Table.Body>
         {rowsOf(crop, units).map(([name, value, source]) => (
           <Table.Row key={name} bg="transparent">

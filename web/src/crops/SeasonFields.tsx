@@ -1,6 +1,7 @@
 import { Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
 import { CropChoice } from "./CropChoice";
+import { t } from "../language/t";
 
 export interface SeasonForm {
   crop: string;
@@ -24,20 +25,20 @@ export function SeasonFields({ form, change, problems }: Props) {
         error={problems["crop_key"]}
       />
       <Line
-        label="Planted, or bud break"
+        label={t("crops.plantedOrBudBreak")}
         type="date"
         value={form.planted}
         change={(planted) => change({ ...form, planted })}
         error={problems["planted_on"]}
       />
       <Choice
-        label="Timed by"
+        label={t("crops.timedBy")}
         value={form.clock}
         change={(clock) => change({ ...form, clock })}
         error={problems["clock"]}
       >
-        <option value="days">days</option>
-        <option value="degree-days">degree-days</option>
+        <option value="days">{t("crops.days")}</option>
+        <option value="degree-days">{t("crops.degreeDays")}</option>
       </Choice>
     </Grid>
   );

@@ -10,6 +10,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { runningTime } from "../units/format";
 import { useAcceptMany } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   rows: BoardRow[];
@@ -40,16 +41,15 @@ export function AcceptSheet({ rows, time, close }: Props) {
           { onSuccess: close },
         )
       }
-      words={`Give ${chosen.length} ${chosen.length === 1 ? "set" : "sets"}`}
+      words={t("decide.give", { count: chosen.length })}
       pending={accept.isPending}
       disabled={chosen.length === 0}
     />
   );
   return (
-    <Sheet title="Give all that is due" close={close} footer={footer} size="lg">
+    <Sheet title={t("decide.giveAllThatIsDue")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
-        Each is planned as advised, {runningTime(hours)} of running in all. Any of them can be taken
-        back until it has begun.
+        {t("decide.eachIsPlannedAsAdvisedOfRunning", { hours: runningTime(hours) })}
       </Text>
       <Box as="ul" p="0" m="0" listStyleType="none">
         {rows.map((r) => (

@@ -12,6 +12,7 @@ import { localInput } from "../time/localInput";
 import { forForm, measure, typed } from "../units/format";
 import { useDecide, type DecisionIn, type Why } from "./queries";
 import { WHY_WORDS } from "./words";
+import { t } from "../language/t";
 
 export type Change = "changed" | "declined";
 
@@ -25,8 +26,8 @@ interface Props {
 }
 
 const CHOICES = [
-  { value: "changed", label: "another time or amount" },
-  { value: "declined", label: "not now" },
+  { value: "changed", label: t("decide.anotherTimeOrAmount") },
+  { value: "declined", label: t("decide.notNow2") },
 ];
 
 /** Changes today's advice, or declines it with a reason; both are kept. */
@@ -63,7 +64,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
     <SaveOrLeave
       close={close}
       save={() => decide.mutate({ block: block.id, body: body() }, { onSuccess: close })}
-      words={kind === "changed" ? "Plan it so" : "Not now"}
+      words={kind === "changed" ? t("decide.planItSo") : t("decide.notNow")}
       pending={decide.isPending}
     />
   );
@@ -81,20 +82,24 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
         {kind === "changed" ? (
           <>
             <Line
-              label="Starts, by the farm's clock"
+              label={t("decide.startsByTheFarmsClock")}
               type="datetime-local"
               value={at}
               change={setAt}
               error={problems["started_at"] ?? problems["start_at"]}
             />
             <Flex gap="3" align="end">
-              <Choice label="How much" value={by} change={(v) => setBy(v as "hours" | "depth")}>
-                <option value="hours">hours of running</option>
-                <option value="depth">gross depth</option>
+              <Choice
+                label={t("decide.howMuch")}
+                value={by}
+                change={(v) => setBy(v as "hours" | "depth")}
+              >
+                <option value="hours">{t("decide.hoursOfRunning")}</option>
+                <option value="depth">{t("decide.grossDepth")}</option>
               </Choice>
               {by === "hours" ? (
                 <Line
-                  label="Hours"
+                  label={t("decide.hours")}
                   unit="h"
                   numeric
                   value={run}
@@ -103,7 +108,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
                 />
               ) : (
                 <Line
-                  label="Depth"
+                  label={t("decide.depth")}
                   unit={measure(units, "water").label}
                   numeric
                   value={depth}
@@ -115,13 +120,13 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
           </>
         ) : (
           <Choice
-            label="Why"
+            label={t("decide.why")}
             value={why}
             change={(v) => setWhy(v as Why)}
             error={problems["why"]}
-            help="kept with the advice, and asked again tomorrow"
+            help={t("decide.keptWithTheAdviceAndAskedAgain")}
           >
-            <option value="">choose</option>
+            <option value="">{t("decide.choose")}</option>
             {Object.entries(WHY_WORDS).map(([key, words]) => (
               <option key={key} value={key}>
                 {words}
@@ -130,16 +135,16 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
           </Choice>
         )}
         <Line
-          label="In your words"
+          label={t("decide.inYourWords")}
           value={reason}
           change={setReason}
           error={problems["reason"]}
-          placeholder={kind === "changed" ? "may stay empty" : ""}
+          placeholder={kind === "changed" ? t("decide.mayStayEmpty") : ""}
         />
       </Grid>
       {decide.error && <Notice error={decide.error} />}
       <Text fontSize="xs" color="inkSoft" mt="3">
-        The advice stays on record beside what you decide.
+        {t("decide.theAdviceStaysOnRecordBesideWhat")}
       </Text>
     </Sheet>
   );

@@ -8,6 +8,7 @@ import type { FarmTime } from "../time/farmTime";
 import type { Change } from "./DecideSheet";
 import { useDecide, useTakeBack, type Decision } from "./queries";
 import { decisionWords } from "./words";
+import { t } from "../language/t";
 
 const DecideSheet = lazy(() =>
   import("./DecideSheet").then((found) => ({ default: found.DecideSheet })),
@@ -36,7 +37,7 @@ export function Deciding({ block, time }: Props) {
             {decisionWords(decision)}.{" "}
             {may("decide") && (
               <LinkButton loading={back.isPending} onClick={() => back.mutate(decision.id)}>
-                Take it back
+                {t("decide.takeItBack")}
               </LinkButton>
             )}
           </Text>
@@ -50,15 +51,15 @@ export function Deciding({ block, time }: Props) {
                   decide.mutate({ block: block.id, body: { kind: "accepted", reason: "" } })
                 }
               >
-                Give
+                {t("decide.give2")}
               </Button>
             )}
             <Button size="sm" variant="outline" onClick={() => setChanging("changed")}>
-              Change…
+              {t("decide.change")}
             </Button>
             {advised && (
               <Button size="sm" variant="outline" onClick={() => setChanging("declined")}>
-                Not now…
+                {t("decide.notNow3")}
               </Button>
             )}
           </>

@@ -1,24 +1,25 @@
 import type { Decision, Why } from "./queries";
+import { t } from "../language/t";
 
 /** Why an advice was not followed. */
 export const WHY_WORDS: Record<Why, string> = {
-  rain: "rain is coming",
-  field_work: "field work first",
-  spray: "spray or fertiliser interval",
-  wind: "too windy",
-  frost: "frost",
-  no_water: "no water available",
-  no_hands: "no labour available",
-  breakdown: "equipment breakdown",
-  looks_wet: "the soil looks wet",
-  looks_dry: "the soil looks dry",
-  other: "another reason",
+  rain: t("decide.rainIsComing"),
+  field_work: t("decide.fieldWorkFirst"),
+  spray: t("decide.sprayOrFertiliserInterval"),
+  wind: t("decide.tooWindy"),
+  frost: t("decide.frost"),
+  no_water: t("decide.noWaterAvailable"),
+  no_hands: t("decide.noLabourAvailable"),
+  breakdown: t("decide.equipmentBreakdown"),
+  looks_wet: t("decide.theSoilLooksWet"),
+  looks_dry: t("decide.theSoilLooksDry"),
+  other: t("decide.anotherReason"),
 };
 
 const KIND_WORDS: Record<Decision["kind"], string> = {
-  accepted: "Accepted",
-  changed: "Changed",
-  declined: "Not now",
+  accepted: t("decide.accepted"),
+  changed: t("decide.changed"),
+  declined: t("decide.notNow"),
 };
 
 /** "Not now, Maud Pellander: no labour available, two men short" */

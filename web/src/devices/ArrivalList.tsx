@@ -9,6 +9,7 @@ import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
 import { count } from "../units/format";
 import { useBatches, useUndoBatch, type Batch } from "./queries";
+import { t } from "../language/t";
 
 /** What people brought in, and the way to take it back whole. */
 export function ArrivalList() {
@@ -17,28 +18,27 @@ export function ArrivalList() {
   const undo = useUndoBatch(farm.slug);
   const time = useFarmTime();
   const [asked, setAsked] = useState<Batch | null>(null);
-  if (batches.isPending || !time) return <Loading what="Looking through the arrivals" />;
+  if (batches.isPending || !time) return <Loading what={t("devices.lookingThroughTheArrivals")} />;
   if (batches.error) return <Notice error={batches.error} retry={() => void batches.refetch()} />;
   return (
     <Box maxW="1240px">
-      <BehindInstruments title="Arrivals">
-        Files, rounds and readings by hand. Taking one back removes what it brought and restores
-        what it changed; what arrived later stays.
+      <BehindInstruments title={t("devices.arrivals")}>
+        {t("devices.filesRoundsAndReadingsByHandTaking")}
       </BehindInstruments>
       {batches.data.length === 0 ? (
-        <Text py="6">Nothing was brought in by hand yet.</Text>
+        <Text py="6">{t("devices.nothingWasBroughtInByHandYet")}</Text>
       ) : (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">What</Table.ColumnHeader>
-                <Table.ColumnHeader>By</Table.ColumnHeader>
-                <Table.ColumnHeader>Readings from</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">New</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">Changed</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">As before</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">Refused</Table.ColumnHeader>
+                <Table.ColumnHeader px="0">{t("devices.what")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.by")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.readingsFrom")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("devices.new")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("devices.changed")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("devices.asBefore")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("devices.refused")}</Table.ColumnHeader>
                 <Table.ColumnHeader />
               </Table.Row>
             </Table.Header>
@@ -46,12 +46,16 @@ export function ArrivalList() {
               {batches.data.map((b) => (
                 <Table.Row key={b.id} bg="transparent" color={b.undone_at ? "inkSoft" : "ink"}>
                   <Table.Cell px="0">
-                    {b.file_name || { hand: "by hand", round: "a round" }[b.origin as string]}
+                    {b.file_name ||
+                      { hand: t("devices.byHand"), round: t("devices.aRound") }[b.origin as string]}
                   </Table.Cell>
                   <Table.Cell>{b.sender}</Table.Cell>
                   <Table.Cell>
                     {b.first && b.last
-                      ? `${time.full(new Date(b.first))} to ${time.full(new Date(b.last))}`
+                      ? t("devices.to", {
+                          full: time.full(new Date(b.first)),
+                          full2: time.full(new Date(b.last)),
+                        })
                       : "–"}
                   </Table.Cell>
                   <Table.Cell textAlign="end">{count(b.new)}</Table.Cell>
@@ -60,14 +64,16 @@ export function ArrivalList() {
                   <Table.Cell textAlign="end">{count(b.refused)}</Table.Cell>
                   <Table.Cell whiteSpace="nowrap">
                     {b.file_import !== null && (
-                      <Link to={`/${farm.slug}/files/${b.file_import}`}>Open the file</Link>
+                      <Link to={`/${farm.slug}/files/${b.file_import}`}>
+                        {t("devices.openTheFile")}
+                      </Link>
                     )}
                     {b.undone_at
-                      ? ` taken back by ${b.undone_by}`
+                      ? ` ${t("devices.takenBackBy", { undoneBy: b.undone_by })}`
                       : may("record_readings") &&
                         b.file_import === null && (
                           <Button size="2xs" variant="outline" onClick={() => setAsked(b)}>
-                            Take back
+                            {t("devices.takeBack")}
                           </Button>
                         )}
                   </Table.Cell>
@@ -79,7 +85,7 @@ export function ArrivalList() {
       )}
       {asked && (
         <Sheet
-          title="Take it back?"
+          title={t("devices.takeItBack")}
           close={() => setAsked(null)}
           footer={
             <Button
@@ -87,13 +93,15 @@ export function ArrivalList() {
               loading={undo.isPending}
               onClick={() => undo.mutate(asked.id, { onSuccess: () => setAsked(null) })}
             >
-              Take back {count(asked.new + asked.changed)} readings
+              {t("devices.takeBackReadings", { new: count(asked.new + asked.changed) })}
             </Button>
           }
         >
           <Text>
-            {asked.new} readings that it brought go; {asked.changed} say again what they said
-            before.
+            {t("devices.readingsThatItBroughtGoSayAgain", {
+              new: asked.new,
+              changed: asked.changed,
+            })}
           </Text>
           {undo.error && <Notice error={undo.error} />}
         </Sheet>

@@ -13,6 +13,7 @@ import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
 import { useDevices, useMakeDevice, useRenewToken, useRevoke, type Device } from "./queries";
 import { clockWord } from "./words";
+import { t } from "../language/t";
 
 /** Loggers and gateways that send by themselves, and their tokens. */
 export function LoggerList() {
@@ -23,39 +24,38 @@ export function LoggerList() {
   const time = useFarmTime();
   const [making, setMaking] = useState(false);
   const [token, setToken] = useState<{ name: string; token: string } | null>(null);
-  if (devices.isPending || !time) return <Loading what="Calling the loggers" />;
+  if (devices.isPending || !time) return <Loading what={t("devices.callingTheLoggers")} />;
   if (devices.error) return <Notice error={devices.error} retry={() => void devices.refetch()} />;
   const manages = may("manage_devices");
   return (
     <Box maxW="1240px">
       <BehindInstruments
-        title="Loggers"
+        title={t("devices.loggers")}
         action={
           manages && (
             <Button size="sm" onClick={() => setMaking(true)}>
-              New logger
+              {t("devices.newLogger")}
             </Button>
           )
         }
       >
-        Each sends readings by itself with a token of its own. A token reaches only the instruments
-        chosen for it, is shown once, and can be revoked at once.
+        {t("devices.eachSendsReadingsByItselfWithA")}
       </BehindInstruments>
       {(revoke.error ?? renew.error) && <Notice error={revoke.error ?? renew.error} />}
       {devices.data.length === 0 ? (
-        <Text py="6">No logger sends to this farm yet.</Text>
+        <Text py="6">{t("devices.noLoggerSendsToThisFarmYet")}</Text>
       ) : (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">Logger</Table.ColumnHeader>
-                <Table.ColumnHeader>Last heard</Table.ColumnHeader>
-                <Table.ColumnHeader>Clock</Table.ColumnHeader>
-                <Table.ColumnHeader>Battery</Table.ColumnHeader>
-                <Table.ColumnHeader>Signal</Table.ColumnHeader>
-                <Table.ColumnHeader>Refused last time</Table.ColumnHeader>
-                <Table.ColumnHeader>Token</Table.ColumnHeader>
+                <Table.ColumnHeader px="0">{t("devices.logger")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.lastHeard")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.clock")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.battery")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.signal")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.refusedLastTime")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.token")}</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
             <Table.Body>
@@ -63,11 +63,11 @@ export function LoggerList() {
                 <Table.Row key={d.id} bg="transparent" color={d.revoked_at ? "inkSoft" : "ink"}>
                   <Table.Cell px="0" fontWeight="600">
                     {d.name}
-                    {d.simulated && <Text as="span"> (simulated)</Text>}
+                    {d.simulated && <Text as="span"> {t("devices.simulated")}</Text>}
                     <Text fontSize="xs" fontWeight="400" color="inkSoft">
                       {d.instruments.length === 0
-                        ? "the whole farm"
-                        : `${d.instruments.length} instruments`}
+                        ? t("devices.theWholeFarm")
+                        : t("devices.instruments", { count: d.instruments.length })}
                     </Text>
                   </Table.Cell>
                   <Table.Cell>{lastWord(d.last_seen_at, time)}</Table.Cell>
@@ -75,12 +75,16 @@ export function LoggerList() {
                     {clockWord(d.skew_seconds)}
                   </Table.Cell>
                   <Table.Cell>{d.battery_v === null ? "–" : `${d.battery_v} V`}</Table.Cell>
-                  <Table.Cell>{d.signal_dbm === null ? "–" : `${d.signal_dbm} dBm`}</Table.Cell>
+                  <Table.Cell>
+                    {d.signal_dbm === null ? "–" : t("devices.dbm", { signalDbm: d.signal_dbm })}
+                  </Table.Cell>
                   <Table.Cell color={d.last_refused > 0 ? "rust" : undefined}>
                     {d.last_refused}
                   </Table.Cell>
                   <Table.Cell whiteSpace="nowrap">
-                    {d.revoked_at ? "revoked" : `ends …${d.token_hint}`}
+                    {d.revoked_at
+                      ? t("devices.revoked")
+                      : t("devices.ends", { tokenHint: d.token_hint })}
                     {manages && (
                       <TokenActs
                         device={d}
@@ -117,11 +121,11 @@ function TokenActs(props: { device: Device; renew: () => void; revoke: () => voi
   return (
     <Flex gap="2" mt="1">
       <Button size="2xs" variant="outline" onClick={props.renew}>
-        New token
+        {t("devices.newToken")}
       </Button>
       {!props.device.revoked_at && (
         <Button size="2xs" variant="outline" onClick={props.revoke}>
-          Revoke
+          {t("devices.revoke")}
         </Button>
       )}
     </Flex>
@@ -144,13 +148,13 @@ function LoggerSheet({ token, made, close }: SheetProps) {
   const problems = problemsOf(make.error);
   return (
     <Sheet
-      title={token ? `Token of ${token.name}` : "New logger"}
+      title={token ? t("devices.tokenOf", { name: token.name }) : t("devices.newLogger")}
       close={close}
       size="lg"
       footer={
         token ? (
           <Button size="sm" onClick={close}>
-            I have written it down
+            {t("devices.iHaveWrittenItDown")}
           </Button>
         ) : (
           <Button
@@ -163,7 +167,7 @@ function LoggerSheet({ token, made, close }: SheetProps) {
               )
             }
           >
-            Make it and show its token
+            {t("devices.makeItAndShowItsToken")}
           </Button>
         )
       }
@@ -172,12 +176,12 @@ function LoggerSheet({ token, made, close }: SheetProps) {
         <TokenText token={token.token} />
       ) : (
         <>
-          <Line label="Name" value={name} change={setName} error={problems["name"]} />
+          <Line label={t("devices.name")} value={name} change={setName} error={problems["name"]} />
           <Text mt="3" fontWeight="600">
-            May write for
+            {t("devices.mayWriteFor")}
           </Text>
           <Text fontSize="sm" color="inkSoft">
-            Choose none to let it write for the whole farm.
+            {t("devices.chooseNoneToLetItWriteFor")}
           </Text>
           {instruments.data?.map((i) => (
             <Box key={i.id} mt="1">
@@ -198,13 +202,13 @@ function LoggerSheet({ token, made, close }: SheetProps) {
 function TokenText({ token }: { token: string }) {
   return (
     <>
-      <Text>It is shown this once; only a hash of it is kept.</Text>
+      <Text>{t("devices.itIsShownThisOnceOnlyA")}</Text>
       <Code display="block" p="3" my="3" bg="bed" wordBreak="break-all" userSelect="all">
         {token}
       </Code>
-      <Text fontSize="sm">Send readings as JSON, plain or gzip; the channels' numbers are at</Text>
+      <Text fontSize="sm">{t("devices.sendReadingsAsJsonPlainOrGzip")}</Text>
       <Code fontSize="xs" bg="transparent">
-        GET {window.location.origin}/api/ingest/channels
+        {t("devices.getApiIngestChannels", { origin: window.location.origin })}
       </Code>
       <Code as="pre" display="block" p="3" mt="3" bg="bed" fontSize="xs" whiteSpace="pre-wrap">
         {`POST ${window.location.origin}/api/ingest

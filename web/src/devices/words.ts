@@ -1,8 +1,12 @@
 import { span } from "../time/farmTime";
+import { t } from "../language/t";
 
 /** How a logger's clock stands: "right", "1 h slow". */
 export function clockWord(skewSeconds: number | null): string {
   if (skewSeconds === null) return "–";
-  if (Math.abs(skewSeconds) < 60) return "right";
-  return `${span(Math.abs(skewSeconds) / 3600)} ${skewSeconds < 0 ? "slow" : "fast"}`;
+  if (Math.abs(skewSeconds) < 60) return t("devices.right");
+  return t("devices.text", {
+    skewSeconds: span(Math.abs(skewSeconds) / 3600),
+    skewSeconds2: skewSeconds < 0 ? "yes" : "no",
+  });
 }

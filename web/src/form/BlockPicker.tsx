@@ -10,6 +10,7 @@ import {
   type PickableBlock,
 } from "./pickBlocks";
 import { Tick } from "./Tick";
+import { t } from "../language/t";
 
 interface Props {
   blocks: PickableBlock[];
@@ -31,12 +32,12 @@ export function BlockPicker({ blocks, chosen, choose, error }: Props) {
   return (
     <Box as="fieldset" mb="3">
       <Text as="legend" fontSize="sm" fontWeight="500" mb="1.5" srOnly={many}>
-        Blocks
+        {t("form.blocks")}
       </Text>
       {many && (
         <Grid templateColumns={{ base: "1fr", md: "1fr 200px" }} gap="3" mb="2">
-          <Line label="Find blocks" type="search" value={find} change={setFind} />
-          <Choice label="Group by" value={by} change={(v) => setBy(v as GroupBy)}>
+          <Line label={t("form.findBlocks")} type="search" value={find} change={setFind} />
+          <Choice label={t("form.groupBy")} value={by} change={(v) => setBy(v as GroupBy)}>
             {Object.entries(GROUPINGS).map(([key, words]) => (
               <option key={key} value={key}>
                 {words}
@@ -46,7 +47,7 @@ export function BlockPicker({ blocks, chosen, choose, error }: Props) {
         </Grid>
       )}
       <Box maxH="240px" overflowY="auto" borderYWidth="1px" borderColor="rule" py="2">
-        {groups.length === 0 && <Text color="inkSoft">No block fits that search.</Text>}
+        {groups.length === 0 && <Text color="inkSoft">{t("form.noBlockFitsThatSearch")}</Text>}
         {groups.map((group) => (
           <Group key={group.name} group={group} chosen={chosen} choose={choose} many={many} />
         ))}
@@ -72,11 +73,11 @@ function Group({ group, chosen, choose, many }: GroupProps) {
   const all = group.blocks.every((b) => chosen.includes(b.id));
   const count = group.blocks.length;
   return (
-    <Box role="group" aria-label={group.name || "blocks shown"} mb="2">
+    <Box role="group" aria-label={group.name || t("form.blocksShown")} mb="2">
       {(group.name !== "" || many) && (
         <Box mb="1" fontWeight="600">
           <Tick
-            label={`${group.name || "All shown"} (${count})`}
+            label={`${group.name || t("form.allShown")} (${count})`}
             on={all}
             change={(on) => choose(withBlocks(chosen, group.blocks, on))}
           />
@@ -110,13 +111,13 @@ function Chosen({ blocks, chosen, choose }: Omit<Props, "error">) {
     <Flex gap="3" align="center" mt="1.5" minH="28px" aria-live="polite">
       <Text fontSize="sm" color="inkSoft">
         {names.length === 0
-          ? "No block selected."
-          : `${names.length} selected: ${names.slice(0, NAMED).join(", ")}`}
-        {beyond > 0 && ` and ${beyond} more`}
+          ? t("form.noBlockSelected")
+          : t("form.selected", { count: names.length, slice: names.slice(0, NAMED).join(", ") })}
+        {beyond > 0 && ` ${t("form.andMore", { beyond })}`}
       </Text>
       {names.length > 0 && (
         <Button size="xs" variant="outline" onClick={() => choose([])}>
-          Clear
+          {t("form.clear")}
         </Button>
       )}
     </Flex>

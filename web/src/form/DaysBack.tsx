@@ -1,4 +1,5 @@
 import { NativeSelect } from "@chakra-ui/react";
+import { t } from "../language/t";
 
 interface Props {
   choices: readonly number[];
@@ -11,14 +12,14 @@ export function DaysBack({ choices, days, change }: Props) {
   return (
     <NativeSelect.Root size="sm" w="150px">
       <NativeSelect.Field
-        aria-label="How far back"
+        aria-label={t("form.howFarBack")}
         bg="sheet"
         value={days}
         onChange={(e) => change(Number(e.target.value))}
       >
         {choices.map((d) => (
           <option key={d} value={d}>
-            {d} days back
+            {t("form.daysBack", { d })}
           </option>
         ))}
       </NativeSelect.Field>

@@ -1,5 +1,6 @@
 import { Box, Button, Text } from "@chakra-ui/react";
 import { useRef } from "react";
+import { t } from "../language/t";
 
 interface Props {
   accept: string;
@@ -9,12 +10,12 @@ interface Props {
 }
 
 /** Chooses a file, and says which one. */
-export function FileButton({ accept, file, choose, label = "Choose a file" }: Props) {
+export function FileButton({ accept, file, choose, label = t("form.chooseAFile") }: Props) {
   const picker = useRef<HTMLInputElement>(null);
   return (
     <Box>
       <Button size="sm" variant="outline" onClick={() => picker.current?.click()}>
-        {file ? "Choose another file" : label}
+        {file ? t("form.chooseAnotherFile") : label}
       </Button>
       {file && (
         <Text as="span" ms="3" fontWeight="600" fontSize="sm">

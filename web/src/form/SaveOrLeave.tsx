@@ -1,4 +1,5 @@
 import { Button } from "@chakra-ui/react";
+import { t } from "../language/t";
 
 interface Props {
   close: () => void;
@@ -13,7 +14,7 @@ export function SaveOrLeave({ close, save, words, pending, disabled = false }: P
   return (
     <>
       <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
+        {t("form.cancel")}
       </Button>
       <Button size="sm" loading={pending} disabled={disabled} onClick={save}>
         {words}

@@ -1,5 +1,7 @@
 /* Which of a farm's blocks a picker shows, and under which headings. */
 
+import { t } from "../language/t";
+
 export interface PickableBlock {
   id: number;
   name: string;
@@ -11,10 +13,10 @@ export interface PickableBlock {
 export type GroupBy = "" | "system" | "supply" | "irrigator";
 
 export const GROUPINGS: Record<GroupBy, string> = {
-  "": "none",
-  system: "system",
-  supply: "water supply",
-  irrigator: "irrigator",
+  "": t("form.none"),
+  system: t("form.system"),
+  supply: t("form.waterSupply"),
+  irrigator: t("form.irrigator"),
 };
 
 export interface BlockGroup {
@@ -35,7 +37,7 @@ export function blockGroups(blocks: PickableBlock[], find: string, by: GroupBy):
   });
   const groups = new Map<string, PickableBlock[]>();
   for (const block of fit) {
-    const name = by === "" ? "" : block[by] || `No ${GROUPINGS[by]}`;
+    const name = by === "" ? "" : block[by] || t("form.no", { by: GROUPINGS[by] });
     groups.set(name, [...(groups.get(name) ?? []), block]);
   }
   return [...groups]

@@ -11,6 +11,7 @@ import { figure, measure, number } from "../units/format";
 import { BulkSheet } from "./BulkSheet";
 import { ALL, choices, fitting } from "./filter";
 import { useBlockList, type BlockLine } from "./queries";
+import { t } from "../language/t";
 
 /** Every block with its crop, soil and limits; found, narrowed down, changed many at a time. */
 export function BlockList() {
@@ -20,7 +21,7 @@ export function BlockList() {
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const [changing, setChanging] = useState(false);
   const rows = useMemo(() => fitting(list.data ?? [], wanted), [list.data, wanted]);
-  if (list.isPending) return <Loading what="Walking the blocks" />;
+  if (list.isPending) return <Loading what={t("ground.walkingTheBlocks")} />;
   if (list.error) return <Notice error={list.error} retry={() => void list.refetch()} />;
   const all = list.data;
   const editable = may("set_up_ground");
@@ -42,49 +43,57 @@ export function BlockList() {
         mb="3"
       >
         <Line
-          label="Find a block"
+          label={t("ground.findABlock")}
           type="search"
           value={wanted.search}
           change={(search) => setWanted({ ...wanted, search })}
         />
-        <Choice label="Crop" value={wanted.crop} change={(crop) => setWanted({ ...wanted, crop })}>
-          <option value="">all crops</option>
-          {choices(all, (r) => r.crop ?? "no crop").map((c) => (
+        <Choice
+          label={t("ground.crop")}
+          value={wanted.crop}
+          change={(crop) => setWanted({ ...wanted, crop })}
+        >
+          <option value="">{t("ground.allCrops")}</option>
+          {choices(all, (r) => r.crop ?? t("ground.noCrop")).map((c) => (
             <option key={c}>{c}</option>
           ))}
         </Choice>
-        <Choice label="Soil" value={wanted.soil} change={(soil) => setWanted({ ...wanted, soil })}>
-          <option value="">all soils</option>
+        <Choice
+          label={t("ground.soil")}
+          value={wanted.soil}
+          change={(soil) => setWanted({ ...wanted, soil })}
+        >
+          <option value="">{t("ground.allSoils")}</option>
           {choices(all, (r) => r.soil).map((c) => (
             <option key={c}>{c}</option>
           ))}
         </Choice>
         <Choice
-          label="System"
+          label={t("ground.system")}
           value={wanted.system}
           change={(system) => setWanted({ ...wanted, system })}
         >
-          <option value="">all systems</option>
+          <option value="">{t("ground.allSystems")}</option>
           {choices(all, (r) => r.system).map((c) => (
             <option key={c}>{c}</option>
           ))}
         </Choice>
         {editable && (
           <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/new-block`}>New block</Link>
+            <Link to={`/${farm.slug}/new-block`}>{t("ground.newBlock")}</Link>
           </Button>
         )}
       </Grid>
       <Flex gap="4" align="center" mb="2" minH="32px" aria-live="polite">
         <Text fontSize="sm" color="inkSoft">
           {rows.length === all.length
-            ? `${all.length} blocks`
-            : `${rows.length} of ${all.length} blocks`}
+            ? t("ground.blocks2", { count: all.length })
+            : t("ground.ofBlocks", { count: rows.length, count2: all.length })}
           , {figure(sum(rows), units, "area", 1)} {measure(units, "area").label}
         </Text>
         {editable && shown.length > 0 && (
           <Button size="sm" onClick={() => setChanging(true)}>
-            Change {shown.length} {shown.length === 1 ? "block" : "blocks"}
+            {t("ground.change", { count: shown.length })}
           </Button>
         )}
       </Flex>
@@ -96,25 +105,25 @@ export function BlockList() {
                 <Table.ColumnHeader px="0" w="34px" minW="34px">
                   <Tick
                     hideLabel
-                    label="All blocks shown"
+                    label={t("ground.allBlocksShown")}
                     on={every}
                     change={(on) => setPicked(new Set(on ? rows.map((r) => r.id) : []))}
                   />
                 </Table.ColumnHeader>
               )}
-              <Table.ColumnHeader px="0">Block</Table.ColumnHeader>
+              <Table.ColumnHeader px="0">{t("ground.block")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">
                 {measure(units, "area").label}
               </Table.ColumnHeader>
-              <Table.ColumnHeader>Crop</Table.ColumnHeader>
-              <Table.ColumnHeader>Planted</Table.ColumnHeader>
-              <Table.ColumnHeader>Stage</Table.ColumnHeader>
-              <Table.ColumnHeader>Soil</Table.ColumnHeader>
-              <Table.ColumnHeader>System</Table.ColumnHeader>
-              <Table.ColumnHeader>Refill by</Table.ColumnHeader>
-              <Table.ColumnHeader textAlign="end">TAW</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("ground.crop")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("ground.planted")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("ground.stage")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("ground.soil")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("ground.system")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("ground.refillBy")}</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">{t("ground.taw")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-                may be used, {measure(units, "water").label}
+                {t("ground.mayBeUsed", { label: measure(units, "water").label })}
               </Table.ColumnHeader>
             </Table.Row>
           </Table.Header>
@@ -131,7 +140,7 @@ export function BlockList() {
           </Table.Body>
         </Table.Root>
       </Table.ScrollArea>
-      {rows.length === 0 && <Text mt="3">No block fits. Clear the search or a choice above.</Text>}
+      {rows.length === 0 && <Text mt="3">{t("ground.noBlockFitsClearTheSearchOr")}</Text>}
       {changing && (
         <BulkSheet
           blocks={shown}
@@ -174,12 +183,14 @@ function Row({ row, slug, on, toggle }: RowProps) {
         {figure(row.area_m2, units, "area", 1)}
         {off !== null && Math.abs(off) > 0.03 && (
           <Text fontSize="xs" color="rust" whiteSpace="nowrap">
-            outline {off > 0 ? "+" : "−"}
-            {number(Math.abs(off) * 100, 0)} %
+            {t("ground.outline", {
+              off: off > 0 ? "+" : "−",
+              off2: number(Math.abs(off) * 100, 0),
+            })}
           </Text>
         )}
       </Table.Cell>
-      <Table.Cell>{row.crop ?? <Text color="inkSoft">no crop</Text>}</Table.Cell>
+      <Table.Cell>{row.crop ?? <Text color="inkSoft">{t("ground.noCrop")}</Text>}</Table.Cell>
       <Table.Cell whiteSpace="nowrap">{row.planted_on ?? "–"}</Table.Cell>
       <Table.Cell>{row.stage ?? "–"}</Table.Cell>
       <Table.Cell>{row.soil}</Table.Cell>
@@ -187,7 +198,7 @@ function Row({ row, slug, on, toggle }: RowProps) {
         {row.system}
         {row.wetted_share < 1 && (
           <Text fontSize="xs" color="inkSoft" whiteSpace="nowrap">
-            wets {number(row.wetted_share * 100, 0)} %
+            {t("ground.wets", { wettedShare: number(row.wetted_share * 100, 0) })}
           </Text>
         )}
       </Table.Cell>

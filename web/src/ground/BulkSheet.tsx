@@ -9,6 +9,7 @@ import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "../limits
 import { useSignedIn } from "../session/context";
 import { SoilFields, type SoilChange } from "../soils/SoilFields";
 import { useBulk, type BlockLine, type BulkIn } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   blocks: BlockLine[];
@@ -55,17 +56,18 @@ export function BulkSheet({ blocks, close, done }: Props) {
     <SaveOrLeave
       close={close}
       save={() => bulk.mutate(body(), { onSuccess: done })}
-      words={`Change ${blocks.length} ${blocks.length === 1 ? "block" : "blocks"}`}
+      words={t("ground.change", { count: blocks.length })}
       pending={bulk.isPending}
     />
   );
   const names = blocks.slice(0, 6).map((b) => b.name);
   return (
-    <Sheet title="Change many" close={close} footer={footer} size="lg">
+    <Sheet title={t("ground.changeMany")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
         {names.join(", ")}
-        {blocks.length > names.length && ` and ${blocks.length - names.length} more`}. All of them
-        are changed, or none.
+        {blocks.length > names.length &&
+          ` ${t("ground.andMore", { count: blocks.length - names.length })}`}
+        {t("ground.allOfThemAreChangedOrNone")}
       </Text>
       <SegmentGroup.Root size="sm" value={part} onValueChange={(e) => setPart(e.value ?? "Crop")}>
         <SegmentGroup.Indicator />
@@ -78,7 +80,7 @@ export function BulkSheet({ blocks, close, done }: Props) {
             form={refill}
             change={setRefill}
             problems={problems}
-            own={(s) => (s === "flat" ? "half" : "each crop's own")}
+            own={(s) => (s === "flat" ? "half" : t("ground.eachCropsOwn"))}
           />
         )}
         {part === "Soil" && <SoilFields form={soil} change={setSoil} problems={problems} />}

@@ -1,14 +1,15 @@
 import { Box, Flex, Heading } from "@chakra-ui/react";
 import { NavLink, Outlet, useLocation } from "react-router";
 import { useSignedIn } from "../session/context";
+import { t } from "../language/t";
 
 const PARTS = [
-  { to: "blocks", label: "Blocks", also: [] },
-  { to: "map", label: "Map", also: [] },
-  { to: "soils", label: "Soils", also: [] },
-  { to: "crops", label: "Crops", also: [] },
+  { to: "blocks", label: t("ground.blocks"), also: [] },
+  { to: "map", label: t("ground.map"), also: [] },
+  { to: "soils", label: t("ground.soils"), also: [] },
+  { to: "crops", label: t("ground.crops"), also: [] },
   // Pages that lie behind the instruments.
-  { to: "instruments", label: "Instruments", also: ["files", "arrivals", "loggers"] },
+  { to: "instruments", label: t("ground.instruments"), also: ["files", "arrivals", "loggers"] },
 ];
 
 /** The ground the answers stand on: blocks, the plan, soils, crops and instruments. */
@@ -19,9 +20,9 @@ export function Ground() {
     <Box>
       <Flex align="baseline" gap={{ base: "4", md: "7" }} wrap="wrap" mb="4">
         <Heading as="h1" size="2xl" fontWeight="700">
-          Ground
+          {t("ground.ground")}
         </Heading>
-        <Flex as="nav" aria-label="Parts of the ground" gap="5">
+        <Flex as="nav" aria-label={t("ground.partsOfTheGround")} gap="5">
           {PARTS.map((p) => (
             <NavLink
               key={p.to}

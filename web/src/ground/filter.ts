@@ -1,4 +1,5 @@
 import type { BlockLine } from "./queries";
+import { t } from "../language/t";
 
 export interface Wanted {
   search: string;
@@ -16,7 +17,7 @@ export function fitting(rows: BlockLine[], wanted: Wanted): BlockLine[] {
     const text = `${r.name} ${r.crop ?? ""} ${r.soil} ${r.system} ${r.stage ?? ""}`.toLowerCase();
     return (
       words.every((w) => text.includes(w)) &&
-      (!wanted.crop || (r.crop ?? "no crop") === wanted.crop) &&
+      (!wanted.crop || (r.crop ?? t("ground.noCrop")) === wanted.crop) &&
       (!wanted.soil || r.soil === wanted.soil) &&
       (!wanted.system || r.system === wanted.system)
     );

@@ -2,6 +2,7 @@ import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { assumedRows } from "./assumedRows";
 import type { PastAdvice } from "./queries";
+import { t } from "../language/t";
 
 /** What was assumed that morning, and where the records hold otherwise today. */
 export function Assumptions({ advice }: { advice: PastAdvice }) {
@@ -11,12 +12,12 @@ export function Assumptions({ advice }: { advice: PastAdvice }) {
   return (
     <Box as="section" mt="6" aria-labelledby="assumed">
       <Heading as="h2" id="assumed" size="lg">
-        Assumptions
+        {t("history.assumptions")}
       </Heading>
       <Text fontSize="sm" color="inkSoft">
         {changed.length === 0
-          ? "Today's records assume the same of that morning."
-          : "Where today's records assume otherwise of that morning, it stands below the line in bold."}
+          ? t("history.todaysRecordsAssumeTheSameOfThat")
+          : t("history.whereTodaysRecordsAssumeOtherwiseOf")}
       </Text>
       <Table.Root size="sm" mt="1" bg="transparent">
         <Table.Body>
@@ -27,7 +28,9 @@ export function Assumptions({ advice }: { advice: PastAdvice }) {
               </Table.Cell>
               <Table.Cell px="1">
                 {r.given}
-                {r.changed && <Text fontWeight="700">today: {r.today}</Text>}
+                {r.changed && (
+                  <Text fontWeight="700">{t("history.today", { today: r.today })}</Text>
+                )}
               </Table.Cell>
             </Table.Row>
           ))}

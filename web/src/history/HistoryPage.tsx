@@ -10,16 +10,17 @@ import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { number, runningTime, waterShort } from "../units/format";
 import { useHistory, type HistoryData, type HistoryRow } from "./queries";
+import { t } from "../language/t";
 
 const STRETCHES = [14, 28, 90, 200];
 export const STATE_NAMES: Record<HistoryRow["state"], string> = {
-  holding: "Holding",
-  water_soon: "Water soon",
-  water_now: "Water now",
-  past_refill: "Past refill",
-  brimming: "Brimming",
-  held: "Held",
-  no_word: "No word",
+  holding: t("history.holding"),
+  water_soon: t("history.waterSoon"),
+  water_now: t("history.waterNow"),
+  past_refill: t("history.pastRefill"),
+  brimming: t("history.brimming"),
+  held: t("history.held"),
+  no_word: t("history.noWord"),
 };
 
 /** What was advised day by day, what was done with it, and what came of it. */
@@ -28,7 +29,7 @@ export function HistoryPage() {
   const { farm } = useSignedIn();
   const [days, setDays] = useState(14);
   const history = useHistory(farm.slug, Number(id), days);
-  if (history.isPending) return <Loading what="Looking back" />;
+  if (history.isPending) return <Loading what={t("history.lookingBack")} />;
   if (history.error) return <Notice error={history.error} retry={() => void history.refetch()} />;
   const here = `/${farm.slug}/blocks/${id}`;
   return (
@@ -38,14 +39,12 @@ export function HistoryPage() {
       </Text>
       <Flex align="center" gap="4" wrap="wrap" mb="1">
         <Heading as="h1" size="2xl" fontWeight="700">
-          Past advice, {history.data.block}
+          {t("history.pastAdvice", { block: history.data.block })}
         </Heading>
         <DaysBack choices={STRETCHES} days={days} change={setDays} />
       </Flex>
       <Text color="inkSoft" fontSize="sm" mb="3" maxW="80ch">
-        As it was given each morning; nothing is rewritten. “Least left” is the least water above
-        refill in the five days that followed, as it is known now. Open a day for its working and
-        for what the same morning would be told today.
+        {t("history.asItWasGivenEachMorningNothing")}
       </Text>
       <Rows history={history.data} here={here} />
     </Box>
@@ -56,24 +55,24 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
   const time = useMemo(() => new FarmTime(history.now, history.time_zone), [history]);
   const { units } = useSignedIn();
   if (history.rows.length === 0) {
-    return <Text>No advice is on record in these days. The first one comes tomorrow morning.</Text>;
+    return <Text>{t("history.noAdviceIsOnRecordInThese")}</Text>;
   }
   return (
     <Table.ScrollArea>
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="0">Morning</Table.ColumnHeader>
-            <Table.ColumnHeader>Advised</Table.ColumnHeader>
-            <Table.ColumnHeader>Decided</Table.ColumnHeader>
+            <Table.ColumnHeader px="0">{t("history.morning")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("history.advised")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("history.decided")}</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-              Given by next
+              {t("history.givenByNext")}
             </Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-              Least left
+              {t("history.leastLeft")}
             </Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-              Past refill
+              {t("history.pastRefill")}
             </Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
@@ -98,15 +97,20 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
                   </Flex>
                   {start && r.gross_mm !== null && (
                     <Text fontSize="sm" color="inkSoft">
-                      by {time.weekday(start)} {time.date(start)} {time.clock(start)},{" "}
-                      {runningTime(r.hours)}, {waterShort(r.gross_mm, units)}
+                      {t("history.by", {
+                        weekday: time.weekday(start),
+                        start: time.date(start),
+                        startTime: time.clock(start),
+                        hours: runningTime(r.hours),
+                        gross: waterShort(r.gross_mm, units),
+                      })}
                     </Text>
                   )}
                 </Table.Cell>
                 <Table.Cell fontSize="sm">
                   {r.decisions.map((d) => decisionWords(d)).join("; ") || (
                     <Text as="span" color="inkSoft">
-                      nothing
+                      {t("history.nothing")}
                     </Text>
                   )}
                 </Table.Cell>
@@ -125,7 +129,11 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
                   whiteSpace="nowrap"
                   color={dry > 0 ? "rust" : "inkSoft"}
                 >
-                  {r.past_refill_days === null ? "–" : dry > 0 ? `${number(dry, 1)} d` : "never"}
+                  {r.past_refill_days === null
+                    ? "–"
+                    : dry > 0
+                      ? `${number(dry, 1)} d`
+                      : t("history.never")}
                 </Table.Cell>
               </Table.Row>
             );

@@ -15,13 +15,14 @@ import { number, runningTime, waterShort, withUnit, type UnitSystem } from "../u
 import { Assumptions } from "./Assumptions";
 import { STATE_NAMES } from "./HistoryPage";
 import { usePastAdvice, type PastAdvice } from "./queries";
+import { t } from "../language/t";
 
 /** One morning's advice as it was given, beside what the same morning would be told today. */
 export function PastAdvicePage() {
   const { block: id, advice } = useParams();
   const { farm } = useSignedIn();
   const found = usePastAdvice(farm.slug, Number(id), Number(advice));
-  if (found.isPending) return <Loading what="Finding that morning" />;
+  if (found.isPending) return <Loading what={t("history.findingThatMorning")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   return <Morning advice={found.data} here={`/${farm.slug}/blocks/${id}`} />;
 }
@@ -32,7 +33,7 @@ function Morning({ advice, here }: { advice: PastAdvice; here: string }) {
   return (
     <Box maxW="1500px" mx="auto">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`${here}/history`}>← Past advice, {advice.block}</Link>
+        <Link to={`${here}/history`}>{t("history.pastAdvice2", { block: advice.block })}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700">
         {advice.block}, {time.full(time.now)}
@@ -67,19 +68,19 @@ interface Line {
 }
 
 const LINES: Line[] = [
-  { name: "State", of: (a) => STATE_NAMES[a.state] },
+  { name: t("history.state"), of: (a) => STATE_NAMES[a.state] },
   {
-    name: "Latest start",
-    of: (a, t) =>
+    name: t("history.latestStart"),
+    of: (a, time) =>
       a.start_at
-        ? `${t.day(new Date(a.start_at))} ${t.clock(new Date(a.start_at))}`
-        : "none in sight",
+        ? `${time.day(new Date(a.start_at))} ${time.clock(new Date(a.start_at))}`
+        : t("history.noneInSight"),
   },
-  { name: "Run", of: (a) => runningTime(a.run?.total_hours ?? a.amount?.hours) },
-  { name: "Gross", of: (a, _, u) => waterShort(a.amount?.gross_mm, u) },
-  { name: "Deficit", of: (a, _, u) => withUnit(a.deficit_mm, u, "water") },
-  { name: "give or take", of: (a, _, u) => withUnit(a.sigma_mm, u, "water") },
-  { name: "Left above refill", of: (a, _, u) => withUnit(a.usable_mm, u, "water") },
+  { name: t("history.run"), of: (a) => runningTime(a.run?.total_hours ?? a.amount?.hours) },
+  { name: t("history.gross"), of: (a, _, u) => waterShort(a.amount?.gross_mm, u) },
+  { name: t("history.deficit"), of: (a, _, u) => withUnit(a.deficit_mm, u, "water") },
+  { name: t("history.giveOrTake"), of: (a, _, u) => withUnit(a.sigma_mm, u, "water") },
+  { name: t("history.leftAboveRefill"), of: (a, _, u) => withUnit(a.usable_mm, u, "water") },
 ];
 
 function ThenAndNow({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
@@ -91,13 +92,13 @@ function ThenAndNow({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
   }));
   const same = rows.every((r) => r.given === r.today);
   return (
-    <Box as="section" mt="4" maxW="640px" aria-label="Then and now">
+    <Box as="section" mt="4" maxW="640px" aria-label={t("history.thenAndNow")}>
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">
             <Table.ColumnHeader px="0" />
-            <Table.ColumnHeader>As it was given</Table.ColumnHeader>
-            <Table.ColumnHeader>The same morning, told today</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("history.asItWasGiven")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("history.theSameMorningToldToday")}</Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>
@@ -113,11 +114,11 @@ function ThenAndNow({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
         </Table.Body>
       </Table.Root>
       <Text fontSize="sm" color="inkSoft" mt="1">
-        {same
-          ? "Nothing that came to light since changes it."
-          : "What came to light since, readings judged anew, water or rain logged later, changes it."}{" "}
-        Rules {advice.version}
-        {advice.same_rules ? "." : "; they have changed since."}
+        {t("history.rules", {
+          same: same ? "yes" : "no",
+          version: advice.version,
+          sameRules: advice.same_rules ? "yes" : "no",
+        })}
       </Text>
     </Box>
   );
@@ -127,20 +128,26 @@ function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
   const at = advice.inputs;
   const heard = at.instruments.map((i) =>
     i.last_hours === null || i.last_hours === undefined
-      ? `${i.label}: nothing`
-      : `${i.label}: ${span(-i.last_hours)} before`,
+      ? t("history.nothing2", { label: i.label })
+      : t("history.before", { label: i.label, last: span(-i.last_hours) }),
   );
   const issued = at.forecast_issued_at ? new Date(at.forecast_issued_at) : null;
   return (
     <Text mt="3" maxW="100ch">
-      At hand that morning: {heard.join("; ") || "no instrument"};{" "}
-      {issued ? `forecast of ${time.full(issued)}` : "no forecast"}; weather to{" "}
-      {at.weather_until ?? "no day"}; {number(at.sets, 0)} sets in two months
-      {at.newest_set_hours === null || at.newest_set_hours === undefined
-        ? ""
-        : `, the last ${span(-at.newest_set_hours)} before`}
-      {at.planned > 0 && `; ${at.planned} planned`}
-      {at.holds > 0 && "; held back"}.
+      {t("history.atHandThatMorningWeatherToSets", {
+        heard: heard.join("; ") || t("history.noInstrument"),
+        issued: issued
+          ? t("history.forecastOf", { full: time.full(issued) })
+          : t("history.noForecast"),
+        weatherUntil: at.weather_until ?? t("history.noDay"),
+        sets: number(at.sets, 0),
+        newestSet:
+          at.newest_set_hours === null || at.newest_set_hours === undefined
+            ? ""
+            : t("history.theLastBefore", { newestSet: span(-at.newest_set_hours) }),
+      })}
+      {at.planned > 0 && t("history.planned", { planned: at.planned })}
+      {at.holds > 0 && t("history.heldBack")}.
     </Text>
   );
 }

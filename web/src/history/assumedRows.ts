@@ -3,13 +3,14 @@
 import type { Schemas } from "../api/client";
 import { SCHOOL_NAMES, valueSaid } from "../limits/words";
 import { figure, measure, number, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
+import { t } from "../language/t";
 
 export type Assumed = Schemas["Assumed"];
 
 const METHODS: Record<Assumed["weighing"], string> = {
-  blend: "sensors and water balance combined",
-  sensors: "sensors",
-  balance: "water balance",
+  blend: t("history.sensorsAndWaterBalanceCombined"),
+  sensors: t("history.sensors"),
+  balance: t("history.waterBalance"),
 };
 
 interface Line {
@@ -22,7 +23,8 @@ function soil(a: Assumed, units: UnitSystem): string {
   return a.soil
     .map((l) => {
       const depths = `${figure(l.top_mm, units, "depth")}–${withUnit(l.bottom_mm, units, "depth")}`;
-      const stones = l.gravel > 0 ? `, gravel ${withUnit(l.gravel, units, "share", 0)}` : "";
+      const stones =
+        l.gravel > 0 ? t("history.gravel", { gravel: withUnit(l.gravel, units, "share", 0) }) : "";
       return `${depths} ${l.texture} ${number(l.theta_full, 3)}/${number(l.theta_wilt, 3)}${stones}`;
     })
     .join("; ");
@@ -34,20 +36,24 @@ function three(values: number[] | null): string {
 
 function kc(a: Assumed): string {
   if (!a.crop) return UNKNOWN;
-  const used = a.dual && a.crop.kcb ? `Kcb ${three(a.crop.kcb)}` : three(a.crop.kc);
-  return `${used} on ${a.crop.surface} ET`;
+  const used =
+    a.dual && a.crop.kcb ? t("history.kcb", { three: three(a.crop.kcb) }) : three(a.crop.kc);
+  return t("history.onEt", { used, surface: a.crop.surface });
 }
 
 function bounds(a: Assumed, units: UnitSystem): string {
   if (!a.system) return UNKNOWN;
   const { smallest_mm: least, largest_mm: most } = a.system;
-  const from = least > 0 ? `from ${withUnit(least, units, "water")}` : "no minimum";
-  return `${from}, ${most === null ? "no maximum" : `to ${withUnit(most, units, "water")}`}`;
+  const from =
+    least > 0
+      ? t("history.from", { least: withUnit(least, units, "water") })
+      : t("history.noMinimum");
+  return `${from}, ${most === null ? t("history.noMaximum") : t("history.to", { most: withUnit(most, units, "water") })}`;
 }
 
 function days(values: number[] | null, units: UnitSystem): string {
   if (values === null) return UNKNOWN;
-  if (values.length === 0) return "no forecast";
+  if (values.length === 0) return t("history.noForecast");
   return `${values.map((v) => figure(v, units, "waterDay")).join(", ")} ${measure(units, "waterDay").label}`;
 }
 
@@ -57,65 +63,77 @@ function share(value: number | null, units: UnitSystem): string {
 
 function climate(a: Assumed): string {
   if (a.wind_m_s === null || a.rh_min === null) return UNKNOWN;
-  return `wind ${number(a.wind_m_s, 1)} m/s, lowest humidity ${number(a.rh_min, 0)} %`;
+  return t("history.windMSLowestHumidity", {
+    windMS: number(a.wind_m_s, 1),
+    rhMin: number(a.rh_min, 0),
+  });
 }
 
 function daily(a: Assumed): string {
   if (a.little_and_often === null) return UNKNOWN;
-  return a.little_and_often ? "yes, little and often" : "no";
+  return a.little_and_often ? t("history.yesLittleAndOften") : t("history.no");
 }
 
 const LINES: Line[] = [
-  { name: "Estimate from", of: (a) => METHODS[a.weighing] },
+  { name: t("history.estimateFrom"), of: (a) => METHODS[a.weighing] },
   {
-    name: "Refill point by",
+    name: t("history.refillPointBy"),
     of: (a) => (a.school === null ? UNKNOWN : SCHOOL_NAMES[a.school]),
   },
   {
-    name: "Refill point at",
+    name: t("history.refillPointAt"),
     of: (a) => (a.school === null || a.value === null ? UNKNOWN : valueSaid(a.school, a.value)),
   },
-  { name: "Soil: full/wilting point", of: soil },
+  { name: t("history.soilFullWiltingPoint"), of: soil },
   {
-    name: "Crop",
-    of: (a) => (a.crop ? `${a.crop.name}, planted ${a.crop.planted_on}` : UNKNOWN),
+    name: t("history.crop"),
+    of: (a) =>
+      a.crop ? t("history.planted", { name: a.crop.name, plantedOn: a.crop.planted_on }) : UNKNOWN,
   },
-  { name: "Crop coefficient (Kc)", of: kc },
+  { name: t("history.cropCoefficientKc"), of: kc },
   {
-    name: "Allowable depletion, roots",
+    name: t("history.allowableDepletionRoots"),
     of: (a, u) =>
       a.crop
-        ? `p ${number(a.crop.p, 2)}, tension limit ${withUnit(a.crop.tension_kpa, u, "tension")}, ${withUnit(a.crop.root_mm, u, "depth")}`
+        ? t("history.pTensionLimit", {
+            p: number(a.crop.p, 2),
+            tension: withUnit(a.crop.tension_kpa, u, "tension"),
+            root: withUnit(a.crop.root_mm, u, "depth"),
+          })
         : UNKNOWN,
   },
   {
-    name: "Irrigation system",
+    name: t("history.irrigationSystem"),
     of: (a, u) =>
       a.system
-        ? `${a.system.kind}, ${withUnit(a.system.rate_mm_h, u, "rate")}, efficiency ${share(a.system.efficiency, u)}`
+        ? t("history.efficiency", {
+            kind: a.system.kind,
+            rate: withUnit(a.system.rate_mm_h, u, "rate"),
+            share: share(a.system.efficiency, u),
+          })
         : UNKNOWN,
   },
-  { name: "Application", of: bounds },
+  { name: t("history.application"), of: bounds },
   {
-    name: "ET expected",
+    name: t("history.etExpected"),
     of: (a, u) =>
       a.et0_mm
         ? `${figure(a.et0_mm[1], u, "waterDay")} (${figure(a.et0_mm[0], u, "waterDay")}–${withUnit(a.et0_mm[2], u, "waterDay")}), ${a.et0_source}`
         : UNKNOWN,
   },
-  { name: "Forecast ET by day", of: (a, u) => days(a.forecast_et0_mm, u) },
-  { name: "Forecast rain by day", of: (a, u) => days(a.forecast_rain_mm, u) },
-  { name: "Room left for rain", of: (a, u) => withUnit(a.rain_room_mm, u, "water") },
+  { name: t("history.forecastEtByDay"), of: (a, u) => days(a.forecast_et0_mm, u) },
+  { name: t("history.forecastRainByDay"), of: (a, u) => days(a.forecast_rain_mm, u) },
+  { name: t("history.roomLeftForRain"), of: (a, u) => withUnit(a.rain_room_mm, u, "water") },
   {
-    name: "Wetted share of the ground",
+    name: t("history.wettedShareOfTheGround"),
     of: (a, u) => share(a.wetted_share, u),
   },
-  { name: "Soil takes in", of: (a, u) => withUnit(a.intake_mm_h, u, "rate") },
-  { name: "Capillary rise", of: (a, u) => withUnit(a.capillary_mm_day, u, "waterDay") },
-  { name: "Water table depth", of: (a, u) => withUnit(a.water_table_mm, u, "depth") },
-  { name: "Climate that Kc follows", of: climate },
-  { name: "Irrigated every day", of: daily },
-  { name: "Leaching requirement", of: (a, u) => share(a.leaching_share, u) },
+  { name: t("history.soilTakesIn"), of: (a, u) => withUnit(a.intake_mm_h, u, "rate") },
+  { name: t("history.capillaryRise"), of: (a, u) => withUnit(a.capillary_mm_day, u, "waterDay") },
+  { name: t("history.waterTableDepth"), of: (a, u) => withUnit(a.water_table_mm, u, "depth") },
+  { name: t("history.climateThatKcFollows"), of: climate },
+  { name: t("history.irrigatedEveryDay"), of: daily },
+  { name: t("history.leachingRequirement"), of: (a, u) => share(a.leaching_share, u) },
 ];
 
 export interface AssumedRow {

@@ -4,6 +4,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import type { ReadBench, FileReport, Sensor } from "./queries";
 import { count } from "../units/format";
+import { t } from "../language/t";
 
 interface Props {
   bench: ReadBench;
@@ -19,25 +20,31 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
   return (
     <Box>
       <Text>
-        {count(report.rows)} rows hold {count(report.readings)} readings: {count(report.new)} new,{" "}
+        {t("imports.rowsHoldReadingsNew", {
+          rows: count(report.rows),
+          readings: count(report.readings),
+          new: count(report.new),
+        })}{" "}
         <Text as="span" color={report.changed > 0 ? "strawInk" : undefined}>
-          {count(report.changed)} that say something else than before (the old word is kept)
+          {t("imports.thatSaySomethingElseThanBeforeThe", { changed: count(report.changed) })}
         </Text>
-        , {count(report.unchanged)} that are here already.
-        {report.gaps > 0 && ` ${count(report.gaps)} cells hold no reading.`}
+        {t("imports.thatAreHereAlready", { unchanged: count(report.unchanged) })}
+        {report.gaps > 0 && ` ${t("imports.cellsHoldNoReading", { gaps: count(report.gaps) })}`}
         {report.repeated > 0 &&
-          ` ${count(report.repeated)} said again what a row before had said, and count once.`}
+          ` ${t("imports.saidAgainWhatARowBeforeHad", { repeated: count(report.repeated) })}`}
       </Text>
       {report.channels.length > 0 && (
         <Table.ScrollArea mt="2" maxW="760px">
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">Sensor</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">New</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">Changed</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">From lowest to highest</Table.ColumnHeader>
-                <Table.ColumnHeader>From first to last</Table.ColumnHeader>
+                <Table.ColumnHeader px="0">{t("imports.sensor")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("imports.new")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("imports.changed")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">
+                  {t("imports.fromLowestToHighest")}
+                </Table.ColumnHeader>
+                <Table.ColumnHeader>{t("imports.fromFirstToLast")}</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
             <Table.Body>
@@ -51,11 +58,17 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
                     <Table.Cell textAlign="end">{count(c.new)}</Table.Cell>
                     <Table.Cell textAlign="end">{count(c.changed)}</Table.Cell>
                     <Table.Cell textAlign="end" whiteSpace="nowrap">
-                      {Number(c.low.toPrecision(4))} to {Number(c.high.toPrecision(4))}{" "}
-                      {unitName(unitOf(bench, c.channel_id))}
+                      {t("imports.to", {
+                        number: Number(c.low.toPrecision(4)),
+                        number2: Number(c.high.toPrecision(4)),
+                        unitName: unitName(unitOf(bench, c.channel_id)),
+                      })}
                     </Table.Cell>
                     <Table.Cell whiteSpace="nowrap">
-                      {time.full(new Date(c.first))} to {time.full(new Date(c.last))}
+                      {t("imports.to2", {
+                        full: time.full(new Date(c.first)),
+                        full2: time.full(new Date(c.last)),
+                      })}
                     </Table.Cell>
                   </Table.Row>
                 );
@@ -66,18 +79,19 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
       )}
       {left.length > 0 && (
         <Text mt="2" color="strawInk">
-          Left out, given to no sensor:{" "}
-          {left
-            .slice(0, 8)
-            .map(([key, n]) => `${key || "(empty)"} (${count(n)} rows)`)
-            .join(", ")}
-          {left.length > 8 && ` and ${left.length - 8} more`}
+          {t("imports.leftOutGivenToNoSensor", {
+            map: left
+              .slice(0, 8)
+              .map(([key, n]) => t("imports.rows", { key: key || "(empty)", n: count(n) }))
+              .join(", "),
+          })}
+          {left.length > 8 && ` ${t("imports.andMore", { count: left.length - 8 })}`}
         </Text>
       )}
       {report.refused_count > 0 && (
         <Box mt="3">
           <Text fontWeight="600" color="rust">
-            {count(report.refused_count)} refused; they stay out.
+            {t("imports.refusedTheyStayOut", { refusedCount: count(report.refused_count) })}
           </Text>
           <Table.ScrollArea maxH="260px" maxW="980px">
             <Table.Root size="sm" bg="transparent">
@@ -85,7 +99,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
                 {bench.refused.map((r) => (
                   <Table.Row key={`${r.row}|${r.column}|${r.value}`} bg="transparent">
                     <Table.Cell px="0" whiteSpace="nowrap">
-                      row {r.row}
+                      {t("imports.row", { row: r.row })}
                     </Table.Cell>
                     <Table.Cell>{r.column}</Table.Cell>
                     <Table.Cell>{r.value}</Table.Cell>
@@ -104,7 +118,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
         download
         textDecoration="underline"
       >
-        Download what was refused and left out (CSV)
+        {t("imports.downloadWhatWasRefusedAndLeftOut")}
       </Anchor>
     </Box>
   );

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { useDiscard } from "./queries";
+import { t } from "../language/t";
 
 /** Lets go of a file that stored nothing. */
 export function DropFile({ id }: { id: number }) {
@@ -21,7 +22,7 @@ export function DropFile({ id }: { id: number }) {
           })
         }
       >
-        Drop the file
+        {t("imports.dropTheFile")}
       </Button>
       {discard.error && <Notice error={discard.error} />}
     </Box>

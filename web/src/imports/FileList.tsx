@@ -8,17 +8,18 @@ import { useFarmTime } from "../time/useFarmTime";
 import { useImports, type FileImport } from "./queries";
 import { count } from "../units/format";
 import { UploadFile } from "./UploadFile";
+import { t } from "../language/t";
 
 const STATES: Record<FileImport["state"], string> = {
-  reading: "first rows being read",
-  ready: "not checked yet",
-  checking: "being read",
-  checked: "checked, not brought in",
-  storing: "being brought in",
-  stored: "brought in",
-  undoing: "being taken back",
-  undone: "taken back",
-  failed: "broke off",
+  reading: t("imports.firstRowsBeingRead"),
+  ready: t("imports.notCheckedYet"),
+  checking: t("imports.beingRead"),
+  checked: t("imports.checkedNotBroughtIn"),
+  storing: t("imports.beingBroughtIn"),
+  stored: t("imports.broughtIn"),
+  undoing: t("imports.beingTakenBack"),
+  undone: t("imports.takenBack"),
+  failed: t("imports.brokeOff"),
 };
 
 /** Files of loggers, from upload to readings. */
@@ -27,30 +28,28 @@ export function FileList() {
   const files = useImports(farm.slug);
   const time = useFarmTime();
   if (files.error) return <Notice error={files.error} retry={() => void files.refetch()} />;
-  if (files.isPending || !time) return <Loading what="Looking through the files" />;
+  if (files.isPending || !time) return <Loading what={t("imports.lookingThroughTheFiles")} />;
   return (
     <Box maxW="1240px">
       <BehindInstruments
-        title="Files"
+        title={t("imports.files")}
         action={may("record_readings") && <UploadFile instrument={null} />}
       >
-        Tables from loggers: CSV, tab-separated text or a workbook, in any sensible shape. You see
-        how a file is read, then what it would bring, before anything is stored. A file that is not
-        stored is removed after 30 days.
+        {t("imports.tablesFromLoggersCsvTabSeparatedText")}
       </BehindInstruments>
       {files.data.length === 0 ? (
-        <Text py="6">No file was brought in yet.</Text>
+        <Text py="6">{t("imports.noFileWasBroughtInYet")}</Text>
       ) : (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">File</Table.ColumnHeader>
-                <Table.ColumnHeader>State</Table.ColumnHeader>
-                <Table.ColumnHeader>By</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">New</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">Changed</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">Refused</Table.ColumnHeader>
+                <Table.ColumnHeader px="0">{t("imports.file")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("imports.state")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("imports.by")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("imports.new")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("imports.changed")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("imports.refused")}</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
             <Table.Body>
@@ -61,7 +60,7 @@ export function FileList() {
                   </Table.Cell>
                   <Table.Cell color={f.problem ? "rust" : undefined}>
                     {f.state === "failed" && f.report === null
-                      ? "could not be read"
+                      ? t("imports.couldNotBeRead")
                       : STATES[f.state]}
                   </Table.Cell>
                   <Table.Cell>{f.made_by}</Table.Cell>

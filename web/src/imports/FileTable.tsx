@@ -4,6 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import type { Layout, Preview, Sensor } from "./queries";
 import { letter, refusedAt, roleOf, withRole, withUnit, type Role } from "./roles";
 import { ColumnUnit, SensorChoice } from "./SensorChoice";
+import { t } from "../language/t";
 
 interface Props {
   layout: Layout;
@@ -37,7 +38,9 @@ export function FileTable({ layout, preview, sensors, time, change, fixed }: Pro
   }
 
   function trouble(line: number, column: number): string | undefined {
-    return refused.get(`${line}|${preview.heading[column]?.trim() || `column ${column + 1}`}`);
+    return refused.get(
+      `${line}|${preview.heading[column]?.trim() || t("imports.column", { column: column + 1 })}`,
+    );
   }
 
   return (
@@ -45,7 +48,7 @@ export function FileTable({ layout, preview, sensors, time, change, fixed }: Pro
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="bed">
-            <Table.ColumnHeader px="2">Row</Table.ColumnHeader>
+            <Table.ColumnHeader px="2">{t("imports.row2")}</Table.ColumnHeader>
             {columns.map((k) => {
               const role = roleOf(layout, k);
               const use = layout.columns.find((c) => c.column === k);
@@ -56,23 +59,27 @@ export function FileTable({ layout, preview, sensors, time, change, fixed }: Pro
                     {letter(k)}
                   </Text>
                   <SensorChoice
-                    label={`Column ${letter(k)} holds`}
+                    label={t("imports.columnHolds", { letter: letter(k) })}
                     value={role}
                     sensors={layout.shape === "wide" ? sensors : []}
                     named={(channel) => `sensor:${channel}`}
                     disabled={fixed}
                     choose={(next) => change(withRole(layout, k, next as Role, sensors))}
                   >
-                    <option value="">not used</option>
-                    <option value="time">time</option>
-                    <option value="clock">time of day</option>
-                    {layout.shape === "long" && <option value="value">readings</option>}
-                    {layout.shape === "long" && <option value="key">names the sensor</option>}
+                    <option value="">{t("imports.notUsed")}</option>
+                    <option value="time">{t("imports.time")}</option>
+                    <option value="clock">{t("imports.timeOfDay")}</option>
+                    {layout.shape === "long" && (
+                      <option value="value">{t("imports.readings")}</option>
+                    )}
+                    {layout.shape === "long" && (
+                      <option value="key">{t("imports.namesTheSensor")}</option>
+                    )}
                   </SensorChoice>
                   {use && sensor && layout.shape === "wide" && (
                     <Box mt="1">
                       <ColumnUnit
-                        label={`Unit of column ${letter(k)}`}
+                        label={t("imports.unitOfColumn", { letter: letter(k) })}
                         units={sensor.units}
                         value={use.unit}
                         disabled={fixed}

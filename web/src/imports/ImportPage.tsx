@@ -31,6 +31,7 @@ import { StepProblem } from "./StepProblem";
 import { Unread } from "./Unread";
 import { Whose } from "./Whose";
 import { count } from "../units/format";
+import { t } from "../language/t";
 
 /** One file on the bench: how it is read, what it would bring, bringing it in, taking it back. */
 export function ImportPage() {
@@ -41,7 +42,8 @@ export function ImportPage() {
   const time = useFarmTime();
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   if (sensors.error) return <Notice error={sensors.error} retry={() => void sensors.refetch()} />;
-  if (found.isPending || sensors.isPending || !time) return <Loading what="Opening the file" />;
+  if (found.isPending || sensors.isPending || !time)
+    return <Loading what={t("imports.openingTheFile")} />;
   const { layout, preview, summary } = found.data;
   // Anew once it is read: what was chosen before was said of other rows.
   if (summary.state === "reading" || layout === null || preview === null)
@@ -86,7 +88,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
   return (
     <Box maxW="1280px" mx="auto">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/files`}>← Files</Link>
+        <Link to={`/${farm.slug}/ground/files`}>{t("imports.files2")}</Link>
       </Text>
       <Flex align="baseline" gap="4" wrap="wrap" mb="2">
         <Heading as="h1" size="2xl" fontWeight="700">
@@ -94,8 +96,8 @@ function Bench({ bench, sensors, time }: BenchProps) {
         </Heading>
         <Text color="inkSoft">
           {bench.saved_layout
-            ? `read as “${bench.saved_layout.name}”`
-            : "how it is read was guessed: look whether it is right"}
+            ? t("imports.readAs", { name: bench.saved_layout.name })
+            : t("imports.howItIsReadWasGuessedLook")}
         </Text>
       </Flex>
       <StepProblem text={bench.summary.problem} />
@@ -125,13 +127,16 @@ function Bench({ bench, sensors, time }: BenchProps) {
       {(state === "ready" || state === "checking" || state === "checked") && (
         <Box mt="4" opacity={waits ? 0.6 : 1}>
           <Text fontSize="sm" color="inkSoft" mb="1" role="status">
-            The first {bench.preview.sampled} rows hold {count(bench.preview.readings)} readings
-            {bench.preview.gaps > 0 && `, ${count(bench.preview.gaps)} empty cells`}
+            {t("imports.theFirstRowsHoldReadings", {
+              sampled: bench.preview.sampled,
+              readings: count(bench.preview.readings),
+            })}
+            {bench.preview.gaps > 0 && t("imports.emptyCells", { gaps: count(bench.preview.gaps) })}
             {bench.preview.refused_count > 0 &&
-              ` and ${count(bench.preview.refused_count)} that can't be`}
-            . Below each cell stands what it is taken to say, times by the farm&apos;s clock.
+              ` ${t("imports.andThatCantBe", { refusedCount: count(bench.preview.refused_count) })}`}
+            {t("imports.belowEachCellStandsWhatItIs")}
             {layout.columns.length + layout.keys.length === 0 &&
-              " No column is given to a sensor yet: say whose file it is, or choose above a column."}
+              ` ${t("imports.noColumnIsGivenToASensor")}`}
           </Text>
           <FileTable
             layout={layout}
@@ -159,9 +164,11 @@ function Bench({ bench, sensors, time }: BenchProps) {
         <Box as="section" mt="5">
           <Heading as="h2" size="lg" mb="1">
             {
-              { checked: "What it would bring", stored: "What it brought", undone: "Taken back" }[
-                state as string
-              ]
+              {
+                checked: t("imports.whatItWouldBring"),
+                stored: t("imports.whatItBrought"),
+                undone: t("imports.takenBack2"),
+              }[state as string]
             }
           </Heading>
           <CheckReport bench={bench} report={report} sensors={sensors} time={time} />
@@ -176,7 +183,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
               loading={step.isPending}
               onClick={() => step.mutate({ step: "check" })}
             >
-              Check the whole file
+              {t("imports.checkTheWholeFile")}
             </Button>
           )}
           {state === "checked" && report && (
@@ -194,7 +201,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
               loading={step.isPending}
               onClick={() => step.mutate({ step: "undo" })}
             >
-              Take back all it brought
+              {t("imports.takeBackAllItBrought")}
             </Button>
           )}
           {bench.summary.batch === null && !busy && <DropFile id={id} />}
@@ -216,22 +223,21 @@ function BringIn({ bench, bringing, waits, step }: BringInProps) {
   const devices = useDevices(farm.slug);
   const [name, setName] = useState(bench.saved_layout?.name ?? "");
   const [device, setDevice] = useState(String(bench.saved_layout?.device ?? ""));
-  if (bringing === 0)
-    return <Text>All of its readings are here already: there is nothing to bring in.</Text>;
+  if (bringing === 0) return <Text>{t("imports.allOfItsReadingsAreHereAlready")}</Text>;
   return (
     <>
       <Box w="240px">
         <Line
-          label="Keep this way of reading as"
-          placeholder="not kept"
+          label={t("imports.keepThisWayOfReadingAs")}
+          placeholder={t("imports.notKept")}
           value={name}
           change={setName}
         />
       </Box>
       {name !== "" && (devices.data ?? []).length > 0 && (
         <Box w="200px">
-          <Choice label="for the logger" value={device} change={setDevice}>
-            <option value="">none in particular</option>
+          <Choice label={t("imports.forTheLogger")} value={device} change={setDevice}>
+            <option value="">{t("imports.noneInParticular")}</option>
             {(devices.data ?? []).map((d) => (
               <option key={d.id} value={d.id}>
                 {d.name}
@@ -252,7 +258,7 @@ function BringIn({ bench, bringing, waits, step }: BringInProps) {
           })
         }
       >
-        Bring in {count(bringing)} readings
+        {t("imports.bringInReadings", { bringing: count(bringing) })}
       </Button>
     </>
   );

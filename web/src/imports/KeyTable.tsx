@@ -2,6 +2,7 @@ import { Box, Flex, Heading, Text } from "@chakra-ui/react";
 import type { Layout, Preview, Sensor } from "./queries";
 import { withKey } from "./roles";
 import { ColumnUnit, SensorChoice } from "./SensorChoice";
+import { t } from "../language/t";
 
 interface Props {
   layout: Layout;
@@ -20,13 +21,13 @@ export function KeyTable({ layout, preview, leftOut, sensors, change, fixed }: P
   if (layout.key_columns.length === 0)
     return (
       <Text color="inkSoft" mt="3">
-        Say above which columns name the sensor of a row.
+        {t("imports.sayAboveWhichColumnsNameTheSensor")}
       </Text>
     );
   return (
     <Box mt="4">
       <Heading as="h3" size="sm" mb="1">
-        Names in the file
+        {t("imports.namesInTheFile")}
       </Heading>
       <Flex direction="column" gap="1" maxH="320px" overflowY="auto">
         {keys.map((key) => {
@@ -39,19 +40,19 @@ export function KeyTable({ layout, preview, leftOut, sensors, change, fixed }: P
               </Text>
               <Box w="240px">
                 <SensorChoice
-                  label={`${key} stands for`}
+                  label={t("imports.standsFor", { key })}
                   value={String(use?.channel_id ?? "")}
                   sensors={sensors}
                   named={String}
                   disabled={fixed}
                   choose={(v) => change(withKey(layout, key, Number(v), sensors))}
                 >
-                  <option value="">left out</option>
+                  <option value="">{t("imports.leftOut")}</option>
                 </SensorChoice>
               </Box>
               {use && sensor && (
                 <ColumnUnit
-                  label={`Unit of ${key}`}
+                  label={t("imports.unitOf", { key })}
                   units={sensor.units}
                   value={use.unit}
                   disabled={fixed}

@@ -2,6 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { Choice, Line } from "../form/Labelled";
 import type { Layout } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   layout: Layout;
@@ -25,19 +26,19 @@ export function LayoutFields({ layout, sheets, zone, problems, change, fixed }: 
     <Flex gap="3" wrap="wrap" align="start">
       <Box w="130px">
         <Choice
-          label="Each row holds"
+          label={t("imports.eachRowHolds")}
           value={layout.shape}
           disabled={fixed}
           change={(shape) => change({ ...layout, shape: shape as Layout["shape"] })}
         >
-          <option value="wide">all sensors</option>
-          <option value="long">one reading</option>
+          <option value="wide">{t("imports.allSensors")}</option>
+          <option value="long">{t("imports.oneReading")}</option>
         </Choice>
       </Box>
       {sheets.length > 0 ? (
         <Box w="150px">
           <Choice
-            label="Sheet"
+            label={t("imports.sheet")}
             value={layout.sheet}
             disabled={fixed}
             error={problems["sheet"]}
@@ -51,24 +52,24 @@ export function LayoutFields({ layout, sheets, zone, problems, change, fixed }: 
       ) : (
         <Box w="130px">
           <Choice
-            label="Between columns"
+            label={t("imports.betweenColumns")}
             value={layout.delimiter}
             disabled={fixed}
             change={(delimiter) =>
               change({ ...layout, delimiter: delimiter as Layout["delimiter"] })
             }
           >
-            <option value=",">comma</option>
-            <option value=";">semicolon</option>
-            <option value={"\t"}>tab</option>
-            <option value="|">bar</option>
-            <option value=" ">blanks</option>
+            <option value=",">{t("imports.comma")}</option>
+            <option value=";">{t("imports.semicolon")}</option>
+            <option value={"\t"}>{t("imports.tab")}</option>
+            <option value="|">{t("imports.bar")}</option>
+            <option value=" ">{t("imports.blanks")}</option>
           </Choice>
         </Box>
       )}
       <Box w="120px">
         <Line
-          label="Data from row"
+          label={t("imports.dataFromRow")}
           numeric
           value={first}
           disabled={fixed}
@@ -82,47 +83,47 @@ export function LayoutFields({ layout, sheets, zone, problems, change, fixed }: 
       </Box>
       <Box w="130px">
         <Choice
-          label="Decimal mark"
+          label={t("imports.decimalMark")}
           value={layout.decimal_comma ? "," : "."}
           disabled={fixed}
           change={(mark) => change({ ...layout, decimal_comma: mark === "," })}
         >
-          <option value=".">point, 24.1</option>
-          <option value=",">comma, 24,1</option>
+          <option value=".">{t("imports.point241")}</option>
+          <option value=",">{t("imports.comma241")}</option>
         </Choice>
       </Box>
       <Box w="170px">
         <Choice
-          label="Dates"
+          label={t("imports.dates")}
           value={layout.time_order}
           disabled={fixed}
           change={(order) => change({ ...layout, time_order: order as Layout["time_order"] })}
         >
-          <option value="ymd">year, month, day</option>
-          <option value="dmy">day, month, year</option>
-          <option value="mdy">month, day, year</option>
-          <option value="epoch_s">seconds since 1970</option>
-          <option value="epoch_ms">milliseconds since 1970</option>
-          <option value="serial">spreadsheet day number</option>
+          <option value="ymd">{t("imports.yearMonthDay")}</option>
+          <option value="dmy">{t("imports.dayMonthYear")}</option>
+          <option value="mdy">{t("imports.monthDayYear")}</option>
+          <option value="epoch_s">{t("imports.secondsSince1970")}</option>
+          <option value="epoch_ms">{t("imports.millisecondsSince1970")}</option>
+          <option value="serial">{t("imports.spreadsheetDayNumber")}</option>
         </Choice>
       </Box>
       <Box w="210px">
         <Choice
-          label="Clock"
+          label={t("imports.clock")}
           value={still ? "still" : layout.clock}
           disabled={fixed}
           error={problems["clock"]}
           change={(clock) => change({ ...layout, clock: clock === "still" ? "+01:00" : clock })}
         >
-          <option value="farm">the farm&apos;s ({zone})</option>
+          <option value="farm">{t("imports.theFarms", { zone })}</option>
           <option value="utc">UTC</option>
-          <option value="still">a fixed offset all year</option>
+          <option value="still">{t("imports.aFixedOffsetAllYear")}</option>
         </Choice>
       </Box>
       {still && (
         <Box w="110px">
           <Choice
-            label="Offset"
+            label={t("imports.offset")}
             value={layout.clock}
             disabled={fixed}
             change={(clock) => change({ ...layout, clock })}
@@ -135,11 +136,11 @@ export function LayoutFields({ layout, sheets, zone, problems, change, fixed }: 
       )}
       <Box w="170px">
         <Line
-          label="No reading"
-          placeholder="-9999, ERR"
+          label={t("imports.noReading")}
+          placeholder={t("imports.n9999Err")}
           value={missing}
           disabled={fixed}
-          help="Besides empty, NaN, --- and -9999."
+          help={t("imports.besidesEmptyNanAnd9999")}
           change={(text) => {
             setMissing(text);
             change({

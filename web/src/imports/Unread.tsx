@@ -6,6 +6,7 @@ import { AtWork } from "./AtWork";
 import { DropFile } from "./DropFile";
 import { isBusy, useGuess, useStepAtWork, type BenchData } from "./queries";
 import { StepProblem } from "./StepProblem";
+import { t } from "../language/t";
 
 /** A file whose first rows are being read, or could not be. */
 export function Unread({ bench }: { bench: BenchData }) {
@@ -16,7 +17,7 @@ export function Unread({ bench }: { bench: BenchData }) {
   return (
     <Box maxW="1280px" mx="auto">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/files`}>← Files</Link>
+        <Link to={`/${farm.slug}/ground/files`}>{t("imports.files2")}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700" mb="2">
         {bench.summary.file_name}
@@ -25,7 +26,7 @@ export function Unread({ bench }: { bench: BenchData }) {
       {!failed && <AtWork summary={summary} />}
       {failed && may("record_readings") && (
         <>
-          <Text mb="3">Nothing was stored. Correct the file and import it again.</Text>
+          <Text mb="3">{t("imports.nothingWasStoredCorrectTheFileAnd")}</Text>
           <Flex gap="3">
             <DropFile id={bench.summary.id} />
             <Button
@@ -34,7 +35,7 @@ export function Unread({ bench }: { bench: BenchData }) {
               loading={guess.isPending}
               onClick={() => guess.mutate(bench.instrument)}
             >
-              Read it again
+              {t("imports.readItAgain")}
             </Button>
           </Flex>
           {guess.error && <Notice error={guess.error} />}

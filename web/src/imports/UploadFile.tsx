@@ -5,6 +5,7 @@ import { Notice } from "../app/Notice";
 import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import { useUpload } from "./queries";
+import { t } from "../language/t";
 
 /** Takes a logger's file to the bench; ``instrument`` says whose it is, when that is known. */
 export function UploadFile({ instrument }: { instrument: number | null }) {
@@ -17,7 +18,7 @@ export function UploadFile({ instrument }: { instrument: number | null }) {
       <FileButton
         accept=".csv,.tsv,.txt,.dat,.xlsx,text/csv"
         file={file}
-        label="Bring in a file"
+        label={t("imports.bringInAFile")}
         choose={(next) => {
           setFile(next);
           upload.mutate(
@@ -28,7 +29,7 @@ export function UploadFile({ instrument }: { instrument: number | null }) {
       />
       {upload.isPending && (
         <Text color="inkSoft" fontSize="sm" role="status">
-          Uploading the file…
+          {t("imports.uploadingTheFile")}
         </Text>
       )}
       {upload.error && <Notice error={upload.error} />}

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { Choice } from "../form/Labelled";
 import type { Sensor } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   sensors: Sensor[];
@@ -17,12 +18,12 @@ export function Whose({ sensors, chosen, pending, choose }: Props) {
   return (
     <Box w="320px" mb="3">
       <Choice
-        label="The file is of"
+        label={t("imports.theFileIsOf")}
         value={String(chosen ?? "")}
         disabled={pending}
         change={(v) => v && choose(Number(v))}
       >
-        <option value="">several instruments, or not said</option>
+        <option value="">{t("imports.severalInstrumentsOrNotSaid")}</option>
         {[...instruments].map(([key, name]) => (
           <option key={key} value={key}>
             {name}

@@ -2,6 +2,7 @@ import { Box, Flex, Heading, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { useSignedIn } from "../session/context";
+import { t } from "../language/t";
 
 interface Props {
   title: string;
@@ -16,7 +17,7 @@ export function BehindInstruments({ title, action, children }: Props) {
   return (
     <>
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/instruments`}>← Instruments</Link>
+        <Link to={`/${farm.slug}/ground/instruments`}>{t("instruments.instruments")}</Link>
       </Text>
       <Flex justify="space-between" align="end" gap="3" wrap="wrap" mb="3">
         <Box>

@@ -5,6 +5,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useUndoCurve, type Detail } from "./queries";
 import { depthLabel } from "./words";
+import { t } from "../language/t";
 
 /** Curves from raw readings to water content, the newest first; undone ones stay on record. */
 export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) {
@@ -16,19 +17,19 @@ export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) 
   if (!takes) return null;
   const depthOf = new Map(detail.channels.map((c) => [c.id, c.depth_mm]));
   return (
-    <Box as="section" aria-label="Calibration" mb="6" fontSize="sm">
+    <Box as="section" aria-label={t("instruments.calibration")} mb="6" fontSize="sm">
       <Heading as="h2" size="md">
-        Calibration
+        {t("instruments.calibration")}
       </Heading>
       {detail.curves.length === 0 && (
         <Text color="inkSoft">
           {detail.health.needs_calibration
-            ? "Its raw readings need a curve before they mean anything."
-            : "The maker's own curve, as the readings come."}
+            ? t("instruments.itsRawReadingsNeedACurveBefore")
+            : t("instruments.theMakersOwnCurveAsTheReadings")}
         </Text>
       )}
       <Link to="calibration" style={{ textDecoration: "underline" }}>
-        Open the calibration bench
+        {t("instruments.openTheCalibrationBench")}
       </Link>
       {detail.curves.map((k) => (
         <Box key={k.id} mt="2" color={k.undone_at ? "inkSoft" : "ink"}>
@@ -36,8 +37,12 @@ export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) 
             <Text as="span" fontWeight="600">
               {depthLabel(depthOf.get(k.channel_id) ?? null, units)}
             </Text>
-            : {k.kind} from {k.from_at === null ? "the beginning" : time.full(new Date(k.from_at))}
-            {k.rmse !== null && `, RMSE ${k.rmse.toFixed(3)} m³/m³`}
+            {t("instruments.from", {
+              kind: k.kind,
+              from:
+                k.from_at === null ? t("instruments.theBeginning") : time.full(new Date(k.from_at)),
+            })}
+            {k.rmse !== null && t("instruments.rmseMM", { toFixed: k.rmse.toFixed(3) })}
           </Text>
           <Text>
             θ = {k.coefficients.map((c, i) => `${Number(c.toPrecision(5))}${power(i)}`).join(" + ")}
@@ -45,14 +50,14 @@ export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) 
           <Text color="inkSoft">
             {k.reason}
             {k.made_by && `, ${k.made_by}`}
-            {k.undone_at && `; undone by ${k.undone_by}`}{" "}
+            {k.undone_at && t("instruments.undoneBy", { undoneBy: k.undone_by })}{" "}
             {k.samples > 0 && (
               <a href={`/api/farms/${farm.slug}/curves/${k.id}/samples.csv`}>
-                {k.samples} samples (CSV)
+                {t("instruments.samplesCsv", { samples: k.samples })}
               </a>
             )}{" "}
             {!k.undone_at && may("set_up_ground") && (
-              <LinkButton onClick={() => undo.mutate(k.id)}>undo</LinkButton>
+              <LinkButton onClick={() => undo.mutate(k.id)}>{t("instruments.undo")}</LinkButton>
             )}
           </Text>
         </Box>

@@ -8,6 +8,7 @@ import { useSignedIn } from "../session/context";
 import { typed } from "../units/format";
 import { percent } from "../water/way";
 import { useChangeInstrument, type Detail } from "./queries";
+import { t } from "../language/t";
 
 /** "air = 12800, water = 37200" as names and figures; null when a line is no such pair. */
 export function readConstants(text: string): Record<string, number> | null {
@@ -34,30 +35,37 @@ export function Identity({ detail }: { detail: Detail }) {
   const [editing, setEditing] = useState(false);
   const { health } = detail;
   return (
-    <Box as="section" aria-label="Which one it is" mb="6" fontSize="sm">
+    <Box as="section" aria-label={t("instruments.whichOneItIs")} mb="6" fontSize="sm">
       <Heading as="h2" size="md">
-        Which one it is
+        {t("instruments.whichOneItIs")}
       </Heading>
       {editing ? (
         <Edit detail={detail} slug={farm.slug} close={() => setEditing(false)} />
       ) : (
         <>
           <Text>
-            Serial {health.serial || "not given"}. Site: {health.site || "not described"}.
+            {t("instruments.serialSite", {
+              serial: health.serial || t("instruments.notGiven"),
+              site: health.site || t("instruments.notDescribed"),
+            })}
           </Text>
           {detail.passed && (
             <Text>
               {detail.pass_place === null
-                ? "Its place on the way of the machine is not known: water is credited as the block's mean."
-                : `Stands at ${percent(detail.pass_place)} % of the way over the block.`}
+                ? t("instruments.itsPlaceOnTheWayOfThe")
+                : t("instruments.standsAtOfTheWayOverThe", { percent: percent(detail.pass_place) })}
             </Text>
           )}
           {Object.keys(detail.constants).length > 0 && (
-            <Text>Maker's constants: {writeConstants(detail.constants)}</Text>
+            <Text>
+              {t("instruments.makersConstants", {
+                writeConstants: writeConstants(detail.constants),
+              })}
+            </Text>
           )}
-          <Text color="inkSoft">How it lies: {detail.lies}.</Text>
+          <Text color="inkSoft">{t("instruments.howItLies", { lies: detail.lies })}</Text>
           {may("set_up_ground") && (
-            <LinkButton onClick={() => setEditing(true)}>Change this</LinkButton>
+            <LinkButton onClick={() => setEditing(true)}>{t("instruments.changeThis")}</LinkButton>
           )}
         </>
       )}
@@ -77,30 +85,35 @@ function Edit({ detail, slug, close }: { detail: Detail; slug: string; close: ()
   const problems = problemsOf(change.error);
   return (
     <Box mt="2" display="grid" gap="2">
-      <Line label="Name" value={label} change={setLabel} error={problems["label"]} />
-      <Line label="Serial number" value={serial} change={setSerial} />
       <Line
-        label="Site"
+        label={t("instruments.name")}
+        value={label}
+        change={setLabel}
+        error={problems["label"]}
+      />
+      <Line label={t("instruments.serialNumber")} value={serial} change={setSerial} />
+      <Line
+        label={t("instruments.site")}
         value={site}
         change={setSite}
-        help="so that a stranger finds it: row, steps from the lane"
+        help={t("instruments.soThatAStrangerFindsItRow")}
       />
       <Line
-        label="Maker's constants"
+        label={t("instruments.makersConstants2")}
         value={constants}
         change={setConstants}
-        help="as air = 12800; water = 37200"
-        error={read === null ? "Write each as name = figure, with a semicolon between." : undefined}
+        help={t("instruments.asAir12800Water37200")}
+        error={read === null ? t("instruments.writeEachAsNameFigureWithA") : undefined}
       />
       {detail.passed && (
         <Line
-          label="Place on the way of the machine"
+          label={t("instruments.placeOnTheWayOfTheMachine")}
           unit="%"
           numeric
           value={place}
           change={setPlace}
           error={problems["pass_place"]}
-          help="from where passes begin; leave empty if not known"
+          help={t("instruments.fromWherePassesBeginLeaveEmptyIf")}
         />
       )}
       {change.error && !problems["label"] && <Notice error={change.error} />}
@@ -122,10 +135,10 @@ function Edit({ detail, slug, close }: { detail: Detail; slug: string; close: ()
             )
           }
         >
-          Save
+          {t("instruments.save")}
         </Button>
         <Button size="sm" variant="ghost" ms="2" onClick={close}>
-          Cancel
+          {t("instruments.cancel")}
         </Button>
       </Box>
     </Box>

@@ -11,6 +11,7 @@ import { figure, measure } from "../units/format";
 import { useInstruments, type Health } from "./queries";
 import { TrustBar } from "./TrustBar";
 import { concern, lastWord, worries } from "./words";
+import { t } from "../language/t";
 
 /** Every instrument at a glance, those that want looking at on top. */
 export function InstrumentList() {
@@ -28,49 +29,58 @@ export function InstrumentList() {
       )
       .toSorted((a, b) => concern(b) - concern(a));
   }, [rows.data, search, worriesOnly]);
-  if (rows.isPending || !time) return <Loading what="Walking the instruments" />;
+  if (rows.isPending || !time) return <Loading what={t("instruments.walkingTheInstruments")} />;
   if (rows.error) return <Notice error={rows.error} retry={() => void rows.refetch()} />;
   return (
     <Box maxW="1240px">
       <Flex justify="space-between" align="end" gap="3" wrap="wrap" mb="3">
         <Flex gap="5" align="end" wrap="wrap">
           <Box w={{ base: "100%", sm: "280px" }}>
-            <Line label="Find an instrument" type="search" value={search} change={setSearch} />
+            <Line
+              label={t("instruments.findAnInstrument")}
+              type="search"
+              value={search}
+              change={setSearch}
+            />
           </Box>
           <Box pb="2">
-            <Tick label="only what wants looking at" on={worriesOnly} change={setWorriesOnly} />
+            <Tick
+              label={t("instruments.onlyWhatWantsLookingAt")}
+              on={worriesOnly}
+              change={setWorriesOnly}
+            />
           </Box>
         </Flex>
         <Flex gap="2">
           {may("record_readings") && (
             <>
               <Button asChild size="sm" variant="outline">
-                <Link to={`/${farm.slug}/ground/files`}>Files</Link>
+                <Link to={`/${farm.slug}/ground/files`}>{t("instruments.files")}</Link>
               </Button>
               <Button asChild size="sm" variant="outline">
-                <Link to={`/${farm.slug}/ground/arrivals`}>Arrivals</Link>
+                <Link to={`/${farm.slug}/ground/arrivals`}>{t("instruments.arrivals")}</Link>
               </Button>
             </>
           )}
           <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/ground/loggers`}>Loggers</Link>
+            <Link to={`/${farm.slug}/ground/loggers`}>{t("instruments.loggers")}</Link>
           </Button>
         </Flex>
       </Flex>
       {rows.data.length === 0 ? (
         <Box py="6" maxW="60ch">
           <Heading as="h2" size="lg">
-            No instruments yet
+            {t("instruments.noInstrumentsYet")}
           </Heading>
-          <Text mt="1">
-            Open a block and choose “Add readings”: there you put in the first instrument and bring
-            in what it reads.
-          </Text>
+          <Text mt="1">{t("instruments.openABlockAndChooseAddReadings")}</Text>
         </Box>
       ) : (
         <Text color="inkSoft" fontSize="sm" mb="2" role="status">
-          {shown.length} of {rows.data.length} instruments,{" "}
-          {rows.data.filter((r) => worries(r).length > 0).length} want looking at
+          {t("instruments.ofInstrumentsWantLookingAt", {
+            count: shown.length,
+            count2: rows.data.length,
+            count3: rows.data.filter((r) => worries(r).length > 0).length,
+          })}
         </Text>
       )}
       {shown.length > 0 && (
@@ -78,13 +88,13 @@ export function InstrumentList() {
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">Instrument</Table.ColumnHeader>
-                <Table.ColumnHeader>Block</Table.ColumnHeader>
-                <Table.ColumnHeader>State</Table.ColumnHeader>
-                <Table.ColumnHeader>Last word</Table.ColumnHeader>
-                <Table.ColumnHeader>Trusted this week</Table.ColumnHeader>
-                <Table.ColumnHeader>Next task</Table.ColumnHeader>
-                <Table.ColumnHeader>Wants looking at</Table.ColumnHeader>
+                <Table.ColumnHeader px="0">{t("instruments.instrument")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.block")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.state")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.lastWord")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.trustedThisWeek")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.nextTask")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.wantsLookingAt")}</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
             <Table.Body>
@@ -133,12 +143,15 @@ function Row({ row }: { row: Health }) {
             {row.next_task.name}
             <Text fontSize="xs" color={row.next_task.overdue ? "rust" : "inkSoft"}>
               {row.next_task.due === null
-                ? "not written down yet"
-                : `${row.next_task.overdue ? "was due" : "due"} ${time.day(new Date(row.next_task.due))}`}
+                ? t("instruments.notWrittenDownYet")
+                : t("instruments.text", {
+                    overdue: row.next_task.overdue ? "yes" : "no",
+                    dueDay: time.day(new Date(row.next_task.due)),
+                  })}
             </Text>
           </>
         ) : (
-          <Text color="inkSoft">none</Text>
+          <Text color="inkSoft">{t("instruments.none")}</Text>
         )}
       </Table.Cell>
       <Table.Cell
@@ -147,7 +160,7 @@ function Row({ row }: { row: Health }) {
         minW="180px"
         maxW="260px"
       >
-        {found.length > 0 ? found.join("; ") : "well"}
+        {found.length > 0 ? found.join("; ") : t("instruments.well")}
       </Table.Cell>
     </Table.Row>
   );

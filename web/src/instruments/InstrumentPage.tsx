@@ -16,20 +16,21 @@ import { useChart, useInstrument, useRules, type ChartLine, type Detail } from "
 import { TaskPanel } from "./TaskPanel";
 import { VerdictPanel } from "./VerdictPanel";
 import { failed, lastWord, quantityName, trustedShare, worries } from "./words";
+import { t } from "../language/t";
 
 const ReadingsChart = lazy(() => import("./ReadingsChart"));
 
 const STRETCHES = [
-  { days: 7, label: "7 days" },
-  { days: 30, label: "30 days" },
-  { days: 150, label: "season" },
+  { days: 7, label: t("instruments.n7Days") },
+  { days: 30, label: t("instruments.n30Days") },
+  { days: 150, label: t("instruments.season") },
 ];
 
 export function InstrumentPage() {
   const { instrument: id } = useParams();
   const { farm } = useSignedIn();
   const found = useInstrument(farm.slug, Number(id));
-  if (found.isPending) return <Loading what="Opening the instrument" />;
+  if (found.isPending) return <Loading what={t("instruments.openingTheInstrument")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   return <Instrument detail={found.data} />;
 }
@@ -42,14 +43,14 @@ function Instrument({ detail }: { detail: Detail }) {
   return (
     <Box maxW="1500px" mx="auto">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/instruments`}>← Instruments</Link>
+        <Link to={`/${farm.slug}/ground/instruments`}>{t("instruments.instruments")}</Link>
       </Text>
       <Flex align="baseline" gap="3" wrap="wrap">
         <Heading as="h1" size="2xl" fontWeight="700">
           {health.label}
         </Heading>
         <Text color="inkSoft">
-          {health.kind_name} in{" "}
+          {t("instruments.in", { kindName: health.kind_name })}{" "}
           <Link
             to={`/${farm.slug}/blocks/${health.block_id}`}
             style={{ textDecoration: "underline" }}
@@ -61,8 +62,12 @@ function Instrument({ detail }: { detail: Detail }) {
         </Text>
       </Flex>
       <Text mt="1" fontSize="lg">
-        {health.status}, last word {lastWord(health.last_at, time)}
-        {health.trusted !== null && `, ${trustedShare(health.trusted)} trusted this week`}
+        {t("instruments.lastWord2", {
+          status: health.status,
+          lastWord: lastWord(health.last_at, time),
+        })}
+        {health.trusted !== null &&
+          t("instruments.trustedThisWeek2", { trustedShare: trustedShare(health.trusted) })}
         {found.length > 0 && (
           <Text as="span" color="rust" fontWeight="600">
             {" "}
@@ -113,7 +118,7 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
   const some = chart.data?.lines.some((l) => l.times.length + l.doubts.length > 0);
 
   return (
-    <Box as="section" aria-label="Readings">
+    <Box as="section" aria-label={t("instruments.readings")}>
       <Flex gap="3" wrap="wrap" align="center" mb="2">
         <SegmentGroup.Root
           size="xs"
@@ -136,34 +141,37 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
           <SegmentGroup.Indicator />
           <SegmentGroup.Items
             items={[
-              { value: "told", label: "what it means" },
-              { value: "raw", label: "as written down" },
+              { value: "told", label: t("instruments.whatItMeans") },
+              { value: "raw", label: t("instruments.asWrittenDown") },
             ]}
           />
         </SegmentGroup.Root>
         {range ? (
           <Text fontSize="sm" color="inkSoft">
-            {time.full(new Date(range[0] * 1000))} to {time.full(new Date(range[1] * 1000))}{" "}
-            <LinkButton onClick={() => setRange(null)}>see all again</LinkButton>
+            {t("instruments.to", {
+              full: time.full(new Date(range[0] * 1000)),
+              full2: time.full(new Date(range[1] * 1000)),
+            })}{" "}
+            <LinkButton onClick={() => setRange(null)}>{t("instruments.seeAllAgain")}</LinkButton>
           </Text>
         ) : (
           <Text fontSize="sm" color="inkSoft">
-            Draw over the plot to look closer.
+            {t("instruments.drawOverThePlotToLookCloser")}
           </Text>
         )}
       </Flex>
       <Box ref={measured}>
-        {chart.isPending && <Loading what="Fetching the readings" />}
+        {chart.isPending && <Loading what={t("instruments.fetchingTheReadings")} />}
         {chart.error && <Notice error={chart.error} retry={() => void chart.refetch()} />}
         {chart.data && !some && (
           <Text py="10" color="inkSoft">
-            No readings in this stretch.
+            {t("instruments.noReadingsInThisStretch")}
           </Text>
         )}
         {some &&
           width > 0 &&
           byQuantity.map(([quantity, lines]) => (
-            <Suspense key={quantity} fallback={<Loading what="Drawing" />}>
+            <Suspense key={quantity} fallback={<Loading what={t("instruments.drawing")} />}>
               <ReadingsChart
                 lines={lines}
                 width={width}
@@ -175,23 +183,27 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
           ))}
         {chart.data && some && (
           <Text fontSize="sm" color="inkSoft">
-            × is not used.{" "}
-            {chart.data.step_s > 0
-              ? `Each point stands for ${Math.round(chart.data.step_s / 360) / 10} h; lowest and highest are both drawn.`
-              : "Every reading is drawn."}
+            {t("instruments.isNotUsed", {
+              stepS:
+                chart.data.step_s > 0
+                  ? t("instruments.eachPointStandsForHLowestAnd", {
+                      round: Math.round(chart.data.step_s / 360) / 10,
+                    })
+                  : t("instruments.everyReadingIsDrawn"),
+            })}
           </Text>
         )}
       </Box>
       {some && (
         <Text fontSize="sm" mt="1">
-          This stretch as{" "}
+          {t("instruments.thisStretchAs")}{" "}
           {["csv", "json", "parquet"].map((form) => (
             <a
               key={form}
               href={`/api/farms/${farm.slug}/instruments/${detail.health.id}/export?${new URLSearchParams({ ...stretch, format: form })}`}
               style={{ textDecoration: "underline", marginInlineEnd: "0.7em" }}
             >
-              {form === "parquet" ? "Parquet" : form.toUpperCase()}
+              {form === "parquet" ? t("instruments.parquet") : form.toUpperCase()}
             </a>
           ))}
         </Text>
@@ -210,9 +222,9 @@ function Found({ lines }: { lines: ChartLine[] }) {
   const hit = failed(noted, rules.data?.rules ?? []);
   if (hit.length === 0) return null;
   return (
-    <Box as="section" mt="5" aria-label="What the rules found">
+    <Box as="section" mt="5" aria-label={t("instruments.whatTheRulesFound")}>
       <Heading as="h2" size="md">
-        What the rules found
+        {t("instruments.whatTheRulesFound")}
       </Heading>
       <Box as="dl" mt="1" fontSize="sm">
         {hit.map((rule) => {
@@ -226,11 +238,14 @@ function Found({ lines }: { lines: ChartLine[] }) {
                 {rule.name}
               </Box>{" "}
               <Text as="span" color="inkSoft">
-                at {depths.join(", ")} {measure(units, "depth").label} –{" "}
-                {rule.doubted ? "not used" : "noted, still used"}
+                {t("instruments.at", {
+                  depths: depths.join(", "),
+                  label: measure(units, "depth").label,
+                  doubted: rule.doubted ? "yes" : "no",
+                })}
               </Text>
               <Box as="dd">
-                {rule.meaning}. Likely: {rule.likely}.
+                {t("instruments.likely", { meaning: rule.meaning, likely: rule.likely })}
               </Box>
             </Box>
           );

@@ -10,15 +10,16 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useAddEvent, useRemoveEvent, type Detail, type LogKind } from "./queries";
 import { unitName } from "./words";
+import { t } from "../language/t";
 
 const KINDS: { value: LogKind; label: string; setUp: boolean }[] = [
-  { value: "note", label: "a note", setUp: false },
-  { value: "suspect", label: "suspect: not to be believed", setUp: false },
-  { value: "cleared", label: "cleared: it reads right", setUp: true },
-  { value: "prepared", label: "prepared for the ground", setUp: true },
-  { value: "installed", label: "installed", setUp: true },
-  { value: "replaced", label: "replaced by a new one", setUp: true },
-  { value: "retired", label: "retired", setUp: true },
+  { value: "note", label: t("instruments.aNote"), setUp: false },
+  { value: "suspect", label: t("instruments.suspectNotToBeBelieved"), setUp: false },
+  { value: "cleared", label: t("instruments.clearedItReadsRight"), setUp: true },
+  { value: "prepared", label: t("instruments.preparedForTheGround"), setUp: true },
+  { value: "installed", label: t("instruments.installed"), setUp: true },
+  { value: "replaced", label: t("instruments.replacedByANewOne"), setUp: true },
+  { value: "retired", label: t("instruments.retired"), setUp: true },
 ];
 const LATELY = 4;
 const WITH_LIST = new Set<LogKind>(["prepared", "installed", "replaced"]);
@@ -31,21 +32,21 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
   const [all, setAll] = useState(false);
   const shown = all ? detail.events : detail.events.slice(0, LATELY);
   return (
-    <Box as="section" aria-label="Log" mb="6">
+    <Box as="section" aria-label={t("instruments.log")} mb="6">
       <Heading as="h2" size="md">
-        Log
+        {t("instruments.log")}
       </Heading>
       {may("record_readings") &&
         (writing ? (
           <NewEntry detail={detail} close={() => setWriting(false)} />
         ) : (
           <Button size="sm" variant="outline" my="2" onClick={() => setWriting(true)}>
-            Write into the log
+            {t("instruments.writeIntoTheLog")}
           </Button>
         ))}
       {detail.events.length === 0 && (
         <Text fontSize="sm" color="inkSoft">
-          Nothing is written down yet. Without a log it is taken to be in service.
+          {t("instruments.nothingIsWrittenDownYetWithoutA")}
         </Text>
       )}
       {shown.map((e) => (
@@ -61,26 +62,37 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
           {e.done.length > 0 && (
             <Text color="inkSoft">
               {WITH_LIST.has(e.kind)
-                ? `${e.done.length} of ${detail.install.length} steps of the list`
-                : e.done.map((d) => detail.tasks.find((t) => t.key === d)?.name ?? d).join("; ")}
+                ? t("instruments.ofStepsOfTheList", {
+                    count: e.done.length,
+                    count2: detail.install.length,
+                  })
+                : e.done
+                    .map((d) => detail.tasks.find((task) => task.key === d)?.name ?? d)
+                    .join("; ")}
             </Text>
           )}
           {e.proof !== null && (
             <Text color={e.passed === false ? "rust" : "inkSoft"}>
-              proof reading {e.proof} {unitName(detail.proof_unit)}
-              {e.passed !== null && (e.passed ? ": as it should" : ": not as it should")}
+              {t("instruments.proofReading", {
+                proof: e.proof,
+                unitName: unitName(detail.proof_unit),
+              })}
+              {e.passed !== null &&
+                (e.passed ? t("instruments.asItShould") : t("instruments.notAsItShould"))}
             </Text>
           )}
           {may("set_up_ground") && (
             <LinkButton fontSize="xs" onClick={() => remove.mutate(e.id)}>
-              take out
+              {t("instruments.takeOut")}
             </LinkButton>
           )}
         </Box>
       ))}
       {detail.events.length > LATELY && (
         <LinkButton mt="2" onClick={() => setAll(!all)}>
-          {all ? "only the newest" : `all ${detail.events.length} entries`}
+          {all
+            ? t("instruments.onlyTheNewest")
+            : t("instruments.allEntries", { count: detail.events.length })}
         </LinkButton>
       )}
       {remove.error && <Notice error={remove.error} />}
@@ -100,7 +112,11 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
   const proofValue = proof.trim() === "" ? null : Number(proof.replace(",", "."));
   return (
     <Box mt="3" borderWidth="1px" borderColor="rule" borderRadius="4px" p="3" bg="sheet">
-      <Choice label="What happened" value={kind} change={(v) => setKind(v as LogKind)}>
+      <Choice
+        label={t("instruments.whatHappened")}
+        value={kind}
+        change={(v) => setKind(v as LogKind)}
+      >
         {KINDS.filter((k) => !k.setUp || may("set_up_ground")).map((k) => (
           <option key={k.value} value={k.value}>
             {k.label}
@@ -128,13 +144,15 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
           {detail.proof && (
             <Box mt="2">
               <Line
-                label={`Proof reading, ${unitName(detail.proof_unit)}`}
+                label={t("instruments.proofReading2", { unitName: unitName(detail.proof_unit) })}
                 value={proof}
                 change={setProof}
                 numeric
                 help={detail.proof}
                 error={
-                  proofValue !== null && Number.isNaN(proofValue) ? "Type a number." : undefined
+                  proofValue !== null && Number.isNaN(proofValue)
+                    ? t("instruments.typeANumber")
+                    : undefined
                 }
               />
             </Box>
@@ -142,7 +160,12 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
         </>
       )}
       <Box mt="2">
-        <Line label="Note" value={note} change={setNote} error={problems["note"]} />
+        <Line
+          label={t("instruments.note")}
+          value={note}
+          change={setNote}
+          error={problems["note"]}
+        />
       </Box>
       {add.error && !problems["note"] && <Notice error={add.error} />}
       <Button
@@ -157,10 +180,10 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
           )
         }
       >
-        Write it down
+        {t("instruments.writeItDown")}
       </Button>
       <Button size="sm" variant="ghost" mt="3" ms="2" onClick={close}>
-        Cancel
+        {t("instruments.cancel")}
       </Button>
     </Box>
   );

@@ -5,6 +5,7 @@ import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useAddPhoto, useRemovePhoto, type Detail } from "./queries";
+import { t } from "../language/t";
 
 /** Pictures of the instrument and its site. */
 export function PhotoPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
@@ -13,9 +14,9 @@ export function PhotoPanel({ detail, time }: { detail: Detail; time: FarmTime })
   const remove = useRemovePhoto(farm.slug);
   if (detail.photos.length === 0 && !may("record_readings")) return null;
   return (
-    <Box as="section" aria-label="Pictures" mb="6" fontSize="sm">
+    <Box as="section" aria-label={t("instruments.pictures")} mb="6" fontSize="sm">
       <Heading as="h2" size="md" mb="2">
-        Pictures
+        {t("instruments.pictures")}
       </Heading>
       <Flex gap="3" wrap="wrap" mb="2">
         {detail.photos.map((p) => (
@@ -30,7 +31,7 @@ export function PhotoPanel({ detail, time }: { detail: Detail; time: FarmTime })
             </Text>
             {may("set_up_ground") && (
               <LinkButton fontSize="xs" onClick={() => remove.mutate(p.id)}>
-                remove
+                {t("instruments.remove")}
               </LinkButton>
             )}
           </Box>
@@ -43,7 +44,7 @@ export function PhotoPanel({ detail, time }: { detail: Detail; time: FarmTime })
           choose={(f) => add.mutate(f)}
         />
       )}
-      {add.isPending && <Text color="inkSoft">Sending the picture…</Text>}
+      {add.isPending && <Text color="inkSoft">{t("instruments.sendingThePicture")}</Text>}
       {(add.error ?? remove.error) && <Notice error={add.error ?? remove.error} />}
     </Box>
   );

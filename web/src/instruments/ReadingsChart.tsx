@@ -7,6 +7,7 @@ import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
 import type { ChartLine } from "./queries";
 import { depthLabel, quantityName, unitName } from "./words";
+import { t } from "../language/t";
 
 interface Props {
   lines: ChartLine[];
@@ -84,7 +85,10 @@ export default function ReadingsChart({ lines, width, time, units, zoom }: Props
           },
         ],
         series: [
-          { label: "time", value: (_, v) => (v === null ? "" : time.full(new Date(v * 1000))) },
+          {
+            label: t("instruments.time"),
+            value: (_, v) => (v === null ? "" : time.full(new Date(v * 1000))),
+          },
           ...lines.map((line, j) => ({
             label: depthLabel(line.depth_mm, units),
             stroke: tones[j % tones.length] ?? soft,

@@ -6,6 +6,7 @@ import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useAddEvent, type Detail } from "./queries";
+import { t } from "../language/t";
 
 /** What is due at the instrument, ticked off on the spot. */
 export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
@@ -16,9 +17,9 @@ export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) 
   if (detail.tasks.length === 0) return null;
   const write = may("record_readings");
   return (
-    <Box as="section" aria-label="Upkeep" mb="6">
+    <Box as="section" aria-label={t("instruments.upkeep")} mb="6">
       <Heading as="h2" size="md">
-        Upkeep
+        {t("instruments.upkeep")}
       </Heading>
       {detail.tasks.map((task) => (
         <Box key={task.key} mt="1">
@@ -35,14 +36,18 @@ export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) 
           )}
           <Text fontSize="xs" color={task.overdue ? "rust" : "inkSoft"} ps={write ? "6" : "0"}>
             {task.last === null
-              ? "not written down yet"
-              : `last ${time.date(new Date(task.last))}, ${task.overdue ? "was due" : "due"} ${time.date(new Date(task.due ?? task.last))}`}
+              ? t("instruments.notWrittenDownYet")
+              : t("instruments.last", {
+                  last: time.date(new Date(task.last)),
+                  overdue: task.overdue ? "yes" : "no",
+                  due: time.date(new Date(task.due ?? task.last)),
+                })}
           </Text>
         </Box>
       ))}
       {write && done.length > 0 && (
         <Box mt="2">
-          <Line label="Note" value={note} change={setNote} />
+          <Line label={t("instruments.note")} value={note} change={setNote} />
           <Button
             size="sm"
             mt="2"
@@ -59,7 +64,7 @@ export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) 
               )
             }
           >
-            Write down as done
+            {t("instruments.writeDownAsDone")}
           </Button>
         </Box>
       )}

@@ -8,6 +8,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useGiveVerdict, useUndoVerdict, useVerdicts, type Detail, type Stretch } from "./queries";
 import { depthLabel } from "./words";
+import { t } from "../language/t";
 
 interface Props {
   detail: Detail;
@@ -35,17 +36,19 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
       },
     );
   return (
-    <Box as="section" aria-label="Your word on them" mt="5" fontSize="sm">
+    <Box as="section" aria-label={t("instruments.yourWordOnThem")} mt="5" fontSize="sm">
       <Heading as="h2" size="md">
-        Your word on them
+        {t("instruments.yourWordOnThem")}
       </Heading>
       {may("record_readings") && (
         <>
           <Text color="inkSoft" mb="2">
-            For the stretch in view, {time.full(new Date(stretch.first))} to{" "}
-            {time.full(new Date(stretch.last))}. Nothing is deleted, and it can be undone.
+            {t("instruments.forTheStretchInViewToNothing", {
+              full: time.full(new Date(stretch.first)),
+              full2: time.full(new Date(stretch.last)),
+            })}
           </Text>
-          <Flex gap="4" wrap="wrap" mb="2" role="group" aria-label="Depths">
+          <Flex gap="4" wrap="wrap" mb="2" role="group" aria-label={t("instruments.depths")}>
             {detail.channels.map((c) => (
               <Tick
                 key={c.id}
@@ -60,7 +63,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
           {channels.length > 0 && (
             <Flex gap="3" align="end" wrap="wrap">
               <Box w={{ base: "100%", sm: "320px" }}>
-                <Line label="Why" value={reason} change={setReason} />
+                <Line label={t("instruments.why")} value={reason} change={setReason} />
               </Box>
               <Button
                 size="sm"
@@ -69,7 +72,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
                 loading={give.isPending}
                 onClick={() => send(false)}
               >
-                Do not use them
+                {t("instruments.doNotUseThem")}
               </Button>
               <Button
                 size="sm"
@@ -78,7 +81,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
                 loading={give.isPending}
                 onClick={() => send(true)}
               >
-                Use them after all
+                {t("instruments.useThemAfterAll")}
               </Button>
             </Flex>
           )}
@@ -88,16 +91,20 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
       {verdicts.data?.map((v) => (
         <Text key={v.id} mt="2" color={v.undone_at ? "inkSoft" : "ink"}>
           <Text as="span" fontWeight="600">
-            {v.trusted ? "used after all" : "not used"}
+            {v.trusted ? t("instruments.usedAfterAll") : t("instruments.notUsed")}
           </Text>
-          : {v.channels.map((c) => depthLabel(depthOf.get(c) ?? null, units)).join(", ")},{" "}
-          {time.full(new Date(v.first))} to {time.full(new Date(v.last))}, {v.readings} readings –{" "}
-          {v.reason}
-          {v.made_by && ` (${v.made_by})`}{" "}
+          {t("instruments.toReadings", {
+            map: v.channels.map((c) => depthLabel(depthOf.get(c) ?? null, units)).join(", "),
+            full: time.full(new Date(v.first)),
+            full2: time.full(new Date(v.last)),
+            readings: v.readings,
+            reason: v.reason,
+            madeBy: v.made_by && ` (${v.made_by})`,
+          })}{" "}
           {v.undone_at
-            ? `– undone by ${v.undone_by}`
+            ? t("instruments.undoneBy2", { undoneBy: v.undone_by })
             : may("record_readings") && (
-                <LinkButton onClick={() => undo.mutate(v.id)}>undo</LinkButton>
+                <LinkButton onClick={() => undo.mutate(v.id)}>{t("instruments.undo")}</LinkButton>
               )}
         </Text>
       ))}

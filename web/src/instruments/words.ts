@@ -1,6 +1,7 @@
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, type UnitSystem } from "../units/format";
 import type { ChartLine, Health, Rule } from "./queries";
+import { t } from "../language/t";
 
 /** What a person should look at first: the more, the higher. */
 export function concern(row: Health): number {
@@ -18,20 +19,21 @@ export function concern(row: Health): number {
 export function worries(row: Health): string[] {
   const found = [];
   if (row.status === "retired") return [];
-  if (row.last_at === null) found.push("never read");
+  if (row.last_at === null) found.push(t("instruments.neverRead"));
   else if (row.silent) found.push("silent");
   if (row.status === "suspect") found.push("suspect");
-  if (row.needs_calibration) found.push("no calibration curve");
+  if (row.needs_calibration) found.push(t("instruments.noCalibrationCurve"));
   if (row.trusted !== null && row.trusted < 0.9) found.push(...row.flags.slice(0, 2));
-  if (row.next_task?.overdue) found.push(`due: ${row.next_task.name.toLowerCase()}`);
+  if (row.next_task?.overdue)
+    found.push(t("instruments.due", { toLowerCase: row.next_task.name.toLowerCase() }));
   return found;
 }
 
 /** "3 h ago"; "never". */
 export function lastWord(at: string | null, time: FarmTime): string {
-  if (at === null) return "never";
+  if (at === null) return t("instruments.never");
   const hours = -time.hoursTo(at);
-  return hours < 0.05 ? "now" : `${span(hours)} ago`;
+  return hours < 0.05 ? t("instruments.now") : t("instruments.ago", { hours: span(hours) });
 }
 
 export function trustedShare(share: number | null): string {
@@ -47,20 +49,22 @@ export function failed(flags: number, rules: Rule[]): Rule[] {
 }
 
 export function depthLabel(mm: number | null, units: UnitSystem): string {
-  return mm === null ? "reading" : `${figure(mm, units, "depth")} ${measure(units, "depth").label}`;
+  return mm === null
+    ? t("instruments.reading")
+    : `${figure(mm, units, "depth")} ${measure(units, "depth").label}`;
 }
 
 const QUANTITY: Record<ChartLine["quantity"], string> = {
-  theta: "water content",
-  tension: "tension",
-  counts: "counts",
-  permittivity: "permittivity",
-  resistance: "resistance",
-  temperature: "soil temperature",
-  water_depth: "water depth",
-  volume: "volume",
-  leaf_potential: "leaf water potential",
-  available: "share available",
+  theta: t("instruments.waterContent"),
+  tension: t("instruments.tension"),
+  counts: t("instruments.counts"),
+  permittivity: t("instruments.permittivity"),
+  resistance: t("instruments.resistance"),
+  temperature: t("instruments.soilTemperature"),
+  water_depth: t("instruments.waterDepth"),
+  volume: t("instruments.volume"),
+  leaf_potential: t("instruments.leafWaterPotential"),
+  available: t("instruments.shareAvailable"),
 };
 
 export function quantityName(quantity: ChartLine["quantity"]): string {

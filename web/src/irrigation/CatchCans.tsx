@@ -19,6 +19,7 @@ import {
   type CatchIn,
   type CatchOut,
 } from "./queries";
+import { t } from "../language/t";
 
 /** Cans set out in a block: how even the water falls. */
 export function CatchCans() {
@@ -48,7 +49,7 @@ export function CatchCans() {
   const preview = useCatchPreview(farm.slug, id, useSettled(body, 250));
   const error = tests.error ?? setup.error;
   if (error) return <Notice error={error} />;
-  if (!tests.data || !setup.data) return <Loading what="Fetching the cans" />;
+  if (!tests.data || !setup.data) return <Loading what={t("irrigation.fetchingTheCans")} />;
   const problem = preview.error instanceof Refusal ? preview.error.problems[0]?.message : undefined;
   return (
     <Box maxW="1100px" mx="auto">
@@ -56,18 +57,18 @@ export function CatchCans() {
         <Link to={`/${farm.slug}/blocks/${id}/setup`}>← {setup.data.name}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700">
-        Catch cans in {setup.data.name}
+        {t("irrigation.catchCansIn", { name: setup.data.name })}
       </Heading>
       <Text color="inkSoft" fontSize="sm" maxW="70ch">
-        Set out at least eight equal cans where the crop does not shade them, run the system as
-        usual, and type what each caught. Low-quarter uniformity (DUlq) is the mean of the driest
-        quarter over the mean; CU is Christiansen's.
+        {t("irrigation.setOutAtLeastEightEqualCans")}
       </Text>
       <Grid templateColumns={{ base: "minmax(0, 1fr)", md: "1fr 1fr" }} gap="8" mt="4">
         {may("record_readings") && (
           <Box>
             <Field.Root invalid={Boolean(cans.wrong ?? problem)}>
-              <Field.Label>Caught in each can, {measure(units, "water").label}</Field.Label>
+              <Field.Label>
+                {t("irrigation.caughtInEachCan", { label: measure(units, "water").label })}
+              </Field.Label>
               <Textarea
                 bg="sheet"
                 rows={4}
@@ -76,16 +77,18 @@ export function CatchCans() {
                 onChange={(e) => setText(e.target.value)}
               />
               <Field.HelperText>
-                {cans.values.length} cans; separate them by spaces or lines
+                {t("irrigation.cansSeparateThemBySpacesOrLines", { count: cans.values.length })}
               </Field.HelperText>
               <Field.ErrorText>
-                {cans.wrong ? `“${cans.wrong}” is not a number.` : problem}
+                {cans.wrong ? t("irrigation.isNotANumber", { wrong: cans.wrong }) : problem}
               </Field.ErrorText>
             </Field.Root>
             {moving && (
               <Field.Root mt="3" invalid={Boolean(far.wrong)}>
                 <Field.Label>
-                  Distance of each from the pivot point, {measure(units, "length").label}
+                  {t("irrigation.distanceOfEachFromThePivotPoint", {
+                    label: measure(units, "length").label,
+                  })}
                 </Field.Label>
                 <Textarea
                   bg="sheet"
@@ -93,15 +96,15 @@ export function CatchCans() {
                   value={distances}
                   onChange={(e) => setDistances(e.target.value)}
                 />
-                <Field.HelperText>
-                  a can further out stands for more ground; empty: all alike
-                </Field.HelperText>
-                <Field.ErrorText>{far.wrong && `“${far.wrong}” is not a number.`}</Field.ErrorText>
+                <Field.HelperText>{t("irrigation.aCanFurtherOutStandsForMore")}</Field.HelperText>
+                <Field.ErrorText>
+                  {far.wrong && t("irrigation.isNotANumber", { wrong: far.wrong })}
+                </Field.ErrorText>
               </Field.Root>
             )}
             <Grid templateColumns="1fr 1.5fr" gap="3" mt="3">
-              <Line label="On" type="date" value={on} change={setOn} />
-              <Line label="Note" value={note} change={setNote} />
+              <Line label={t("irrigation.on")} type="date" value={on} change={setOn} />
+              <Line label={t("irrigation.note")} value={note} change={setNote} />
             </Grid>
             {save.error && <Notice error={save.error} />}
             <Button
@@ -119,7 +122,7 @@ export function CatchCans() {
                 })
               }
             >
-              Save the test
+              {t("irrigation.saveTheTest")}
             </Button>
           </Box>
         )}
@@ -132,31 +135,36 @@ export function CatchCans() {
         </Box>
       </Grid>
       <Heading as="h2" size="lg" mt="6">
-        Tests so far
+        {t("irrigation.testsSoFar")}
       </Heading>
-      {tests.data.length === 0 && <Text>None yet.</Text>}
+      {tests.data.length === 0 && <Text>{t("irrigation.noneYet")}</Text>}
       {tests.data.length > 0 && (
         <Table.Root size="sm" bg="transparent" maxW="760px">
           <Table.Body>
-            {tests.data.map((t) => (
-              <Table.Row key={t.id} bg="transparent">
-                <Table.Cell px="0">{t.on}</Table.Cell>
-                <Table.Cell>{t.cans} cans</Table.Cell>
+            {tests.data.map((test) => (
+              <Table.Row key={test.id} bg="transparent">
+                <Table.Cell px="0">{test.on}</Table.Cell>
+                <Table.Cell>{t("irrigation.cans", { cans: test.cans })}</Table.Cell>
                 <Table.Cell>
-                  mean {figure(t.mean_mm, units, "water")} {measure(units, "water").label}
+                  {t("irrigation.mean", {
+                    mean: figure(test.mean_mm, units, "water"),
+                    label: measure(units, "water").label,
+                  })}
                 </Table.Cell>
-                <Table.Cell fontWeight="700">DUlq {number(t.du_lq * 100, 0)} %</Table.Cell>
-                <Table.Cell>CU {number(t.cu * 100, 0)} %</Table.Cell>
-                <Table.Cell color="inkSoft">{t.note}</Table.Cell>
+                <Table.Cell fontWeight="700">
+                  {t("irrigation.dulq", { duLq: number(test.du_lq * 100, 0) })}
+                </Table.Cell>
+                <Table.Cell>{t("irrigation.cu", { cu: number(test.cu * 100, 0) })}</Table.Cell>
+                <Table.Cell color="inkSoft">{test.note}</Table.Cell>
                 <Table.Cell px="0" textAlign="end">
                   {may("record_readings") && (
                     <Button
                       size="2xs"
                       variant="ghost"
-                      aria-label={`Remove the test of ${t.on}`}
-                      onClick={() => remove.mutate(t.id)}
+                      aria-label={t("irrigation.removeTheTestOf", { on: test.on })}
+                      onClick={() => remove.mutate(test.id)}
                     >
-                      Remove
+                      {t("irrigation.remove")}
                     </Button>
                   )}
                 </Table.Cell>
@@ -184,13 +192,13 @@ function Result({ test }: { test: CatchOut }) {
     <Box>
       <Flex gap="6" wrap="wrap">
         <Text fontSize="lg">
-          DUlq <b>{number(test.du_lq * 100, 1)} %</b>
+          {t("irrigation.dulq2")} <b>{number(test.du_lq * 100, 1)} %</b>
         </Text>
         <Text fontSize="lg">
-          CU <b>{number(test.cu * 100, 1)} %</b>
+          {t("irrigation.cu2")} <b>{number(test.cu * 100, 1)} %</b>
         </Text>
         <Text fontSize="lg">
-          mean{" "}
+          {t("irrigation.mean2")}{" "}
           <b>
             {figure(test.mean_mm, units, "water")} {measure(units, "water").label}
           </b>
@@ -200,7 +208,7 @@ function Result({ test }: { test: CatchOut }) {
         viewBox={`0 0 ${WIDTH} ${TALL + 18}`}
         width="100%"
         role="img"
-        aria-label="Cans from driest to wettest"
+        aria-label={t("irrigation.cansFromDriestToWettest")}
       >
         {sorted.map((mm, i) => (
           <rect
@@ -222,7 +230,9 @@ function Result({ test }: { test: CatchOut }) {
           strokeDasharray="4 3"
         />
         <text x={0} y={TALL + 14} fill={ink("strawInk")} style={{ fontSize: 12 }}>
-          driest quarter, mean {figure(test.low_quarter_mm, units, "water")}
+          {t("irrigation.driestQuarterMean", {
+            lowQuarter: figure(test.low_quarter_mm, units, "water"),
+          })}
         </text>
         <text
           x={WIDTH}
@@ -231,7 +241,7 @@ function Result({ test }: { test: CatchOut }) {
           fill={ink("ink")}
           style={{ fontSize: 12 }}
         >
-          mean
+          {t("irrigation.mean2")}
         </text>
       </svg>
     </Box>

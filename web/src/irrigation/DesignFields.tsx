@@ -2,6 +2,7 @@ import { Grid } from "@chakra-ui/react";
 import { Line } from "../form/Labelled";
 import { measure, type UnitSystem } from "../units/format";
 import { FIGURES, type DesignForm } from "./designs";
+import { t } from "../language/t";
 
 interface Props {
   kind: string;
@@ -25,7 +26,7 @@ export function DesignFields({ kind, form, change, problems, units }: Props) {
             numeric
             value={form[f.name] ?? ""}
             error={problems[`system.design.${f.name}`]}
-            help={f.optional ? "if any" : undefined}
+            help={f.optional ? t("irrigation.ifAny") : undefined}
             change={(v) => change({ ...form, [f.name]: v })}
           />
         );

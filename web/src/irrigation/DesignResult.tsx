@@ -2,6 +2,7 @@ import { Box, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { number, runningTime, withUnit } from "../units/format";
 import type { DesignOut } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   found: DesignOut;
@@ -17,44 +18,74 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
   return (
     <Box fontSize="sm" borderLeftWidth="3px" borderColor="water" ps="3" py="1">
       <Text>
-        <b>{withUnit(found.rate_mm_h, units, "rate")}</b> over the block; where it falls{" "}
-        {withUnit(found.peak_rate_mm_h, units, "rate")}.
+        <b>{withUnit(found.rate_mm_h, units, "rate")}</b>{" "}
+        {t("irrigation.overTheBlockWhereItFalls", {
+          peakRate: withUnit(found.peak_rate_mm_h, units, "rate"),
+        })}
       </Text>
       <Text>
-        A pass gives {withUnit(found.pass_mm, units, "water")} in {runningTime(found.pass_hours)}
+        {t("irrigation.aPassGivesIn", {
+          pass: withUnit(found.pass_mm, units, "water"),
+          pass2: runningTime(found.pass_hours),
+        })}
         {found.smallest_mm !== null &&
-          `; not sensibly less than ${withUnit(found.smallest_mm, units, "water")}`}
+          t("irrigation.notSensiblyLessThan", {
+            smallest: withUnit(found.smallest_mm, units, "water"),
+          })}
         .
       </Text>
       <Text>
-        {withUnit(grossMm, units, "water")} gross take {runningTime(found.set_hours)},{" "}
-        {withUnit(found.set_m3, units, "volume")}
-        {found.speed_percent !== null && `, at ${number(found.speed_percent, 0)} % speed`}.
+        {t("irrigation.grossTake", {
+          grossMm: withUnit(grossMm, units, "water"),
+          set: runningTime(found.set_hours),
+          set2: withUnit(found.set_m3, units, "volume"),
+        })}
+        {found.speed_percent !== null &&
+          t("irrigation.atSpeed", { speed: number(found.speed_percent, 0) })}
+        .
       </Text>
       {Math.abs(off) > 0.05 && (
         <Text color="rust">
-          Its figures wet {withUnit(found.covered_m2, units, "area", 2)}; the block is stated at{" "}
-          {withUnit(areaM2, units, "area", 2)}.
+          {t("irrigation.itsFiguresWetTheBlockIsStated", {
+            covered: withUnit(found.covered_m2, units, "area", 2),
+            areaM2: withUnit(areaM2, units, "area", 2),
+          })}
         </Text>
       )}
       {intake && !intake.runs_off && (
         <Text>
-          The {intake.texture} takes in about {withUnit(intake.intake_mm_h, units, "rate")}:{" "}
-          {intake.safe_mm === null
-            ? "it keeps up with any set."
-            : `up to ${withUnit(intake.safe_mm, units, "water")} at one go stands in its hollows.`}
+          {t("irrigation.theTakesInAbout", {
+            texture: intake.texture,
+            intake: withUnit(intake.intake_mm_h, units, "rate"),
+            safe:
+              intake.safe_mm === null
+                ? t("irrigation.itKeepsUpWithAnySet")
+                : t("irrigation.upToAtOneGoStandsIn", {
+                    safe: withUnit(intake.safe_mm, units, "water"),
+                  }),
+          })}
         </Text>
       )}
       {intake?.runs_off && (
         <Text color="rust" role="alert">
-          It would run off: the {intake.texture} takes in about{" "}
-          {withUnit(intake.intake_mm_h, units, "rate")} and{" "}
-          {withUnit(intake.storage_mm, units, "water")} stand on this slope.{" "}
-          {intake.on_hours !== null && intake.pause_hours !== null
-            ? `Give it in ${intake.pulses} pulses of ${runningTime(intake.on_hours)} with ${runningTime(intake.pause_hours)} between, or at most ${withUnit(intake.safe_mm, units, "water")} at once.`
-            : intake.storage_mm === 0
-              ? "Nothing stands on such a slope: use smaller nozzles."
-              : `Go faster: at most ${withUnit(intake.safe_mm, units, "water")} a pass.`}
+          {t("irrigation.itWouldRunOffTheTakesIn", {
+            texture: intake.texture,
+            intake: withUnit(intake.intake_mm_h, units, "rate"),
+            storage: withUnit(intake.storage_mm, units, "water"),
+            on:
+              intake.on_hours !== null && intake.pause_hours !== null
+                ? t("irrigation.giveItInPulsesOfWithBetween", {
+                    pulses: intake.pulses,
+                    on: runningTime(intake.on_hours),
+                    pause: runningTime(intake.pause_hours),
+                    safe: withUnit(intake.safe_mm, units, "water"),
+                  })
+                : intake.storage_mm === 0
+                  ? t("irrigation.nothingStandsOnSuchASlopeUse")
+                  : t("irrigation.goFasterAtMostAPass", {
+                      safe: withUnit(intake.safe_mm, units, "water"),
+                    }),
+          })}
         </Text>
       )}
     </Box>

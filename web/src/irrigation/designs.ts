@@ -2,6 +2,7 @@
    come to is worked out by the server. */
 
 import type { measure, UnitSystem } from "../units/format";
+import { t } from "../language/t";
 
 type MeasureName = Parameters<typeof measure>[1];
 
@@ -16,7 +17,7 @@ export interface Figure {
   optional?: boolean;
 }
 
-const FLOW: Figure = { name: "flow_m3_h", label: "Flow", as: "flow" };
+const FLOW: Figure = { name: "flow_m3_h", label: t("irrigation.flow"), as: "flow" };
 const metres = (name: string, label: string, optional = false): Figure => ({
   name,
   label,
@@ -26,49 +27,55 @@ const metres = (name: string, label: string, optional = false): Figure => ({
 const hours = (name: string, label: string): Figure => ({ name, label, unit: "h" });
 
 const STRIPS = (what: string): Figure[] => [
-  { name: "inflow_l_s", label: `Inflow to a ${what}`, unit: "l/s" },
-  metres("spacing_m", what === "furrow" ? "Furrow spacing" : "Strip width"),
-  metres("length_m", "Length"),
-  { name: "per_set", label: "Run together" },
-  hours("set_hours", "Set lasts"),
-  hours("advance_hours", "Water reaches the end after"),
+  { name: "inflow_l_s", label: t("irrigation.inflowToA", { what }), unit: "l/s" },
+  metres(
+    "spacing_m",
+    what === "furrow" ? t("irrigation.furrowSpacing") : t("irrigation.stripWidth"),
+  ),
+  metres("length_m", t("irrigation.length")),
+  { name: "per_set", label: t("irrigation.runTogether") },
+  hours("set_hours", t("irrigation.setLasts")),
+  hours("advance_hours", t("irrigation.waterReachesTheEndAfter")),
 ];
 const DRIP: Figure[] = [
-  { name: "emitter_l_h", label: "Emitter flow", unit: "l/h" },
-  metres("emitter_spacing_m", "Emitter spacing"),
-  metres("line_spacing_m", "Row spacing"),
-  { name: "lines_per_row", label: "Lines to a row", optional: true },
-  { name: "wetted_fraction", label: "Ground wetted", unit: "%", size: 0.01 },
+  { name: "emitter_l_h", label: t("irrigation.emitterFlow"), unit: "l/h" },
+  metres("emitter_spacing_m", t("irrigation.emitterSpacing")),
+  metres("line_spacing_m", t("irrigation.rowSpacing")),
+  { name: "lines_per_row", label: t("irrigation.linesToARow"), optional: true },
+  { name: "wetted_fraction", label: t("irrigation.groundWetted"), unit: "%", size: 0.01 },
 ];
-const FLOOD: Figure[] = [FLOW, { name: "flood_mm", label: "Flood", as: "water", optional: true }];
+const FLOOD: Figure[] = [
+  FLOW,
+  { name: "flood_mm", label: t("irrigation.flood"), as: "water", optional: true },
+];
 
 export const FIGURES: Record<string, Figure[]> = {
   pivot: [
     FLOW,
-    metres("length_m", "Length"),
-    hours("turn_hours", "A pass at 100 % takes"),
-    metres("wetted_width_m", "Wetted width at its end"),
-    metres("end_gun_m", "End gun reaches", true),
-    { name: "sector_deg", label: "Sector", unit: "°", optional: true },
+    metres("length_m", t("irrigation.length")),
+    hours("turn_hours", t("irrigation.aPassAt100Takes")),
+    metres("wetted_width_m", t("irrigation.wettedWidthAtItsEnd")),
+    metres("end_gun_m", t("irrigation.endGunReaches"), true),
+    { name: "sector_deg", label: t("irrigation.sector"), unit: "°", optional: true },
   ],
   "linear move": [
     FLOW,
-    metres("width_m", "Width"),
-    metres("travel_m", "Travel"),
-    { name: "speed_m_h", label: "Speed at 100 %", as: "speed" },
-    metres("wetted_width_m", "Wetted width"),
+    metres("width_m", t("irrigation.width")),
+    metres("travel_m", t("irrigation.travel")),
+    { name: "speed_m_h", label: t("irrigation.speedAt100"), as: "speed" },
+    metres("wetted_width_m", t("irrigation.wettedWidth")),
   ],
   "travelling sprinkler": [
     FLOW,
-    metres("lane_spacing_m", "Lane spacing"),
-    metres("lane_length_m", "Lane length"),
-    { name: "speed_m_h", label: "Speed", as: "speed" },
-    metres("wetted_radius_m", "Wetted radius"),
+    metres("lane_spacing_m", t("irrigation.laneSpacing")),
+    metres("lane_length_m", t("irrigation.laneLength")),
+    { name: "speed_m_h", label: t("irrigation.speed"), as: "speed" },
+    metres("wetted_radius_m", t("irrigation.wettedRadius")),
   ],
   "solid set sprinkler": [
-    { name: "nozzle_m3_h", label: "Flow of a sprinkler", as: "flow" },
-    metres("spacing_m", "Spacing along the line"),
-    metres("row_spacing_m", "Line spacing"),
+    { name: "nozzle_m3_h", label: t("irrigation.flowOfASprinkler"), as: "flow" },
+    metres("spacing_m", t("irrigation.spacingAlongTheLine")),
+    metres("row_spacing_m", t("irrigation.lineSpacing")),
   ],
   drip: DRIP,
   "micro-sprinkler": DRIP,

@@ -8,6 +8,7 @@ import { SoilFields, type SoilChange } from "../soils/SoilFields";
 import { usePutSoil, useSetRefill, type BlockLimits } from "./queries";
 import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "./RefillFields";
 import { valueSaid } from "./words";
+import { t } from "../language/t";
 
 /** A dated change of a block's limits: how refill is set, or the soil it stands on. */
 export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: () => void }) {
@@ -36,15 +37,20 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
   const footer = (
     <>
       <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
+        {t("limits.cancel")}
       </Button>
       <Button size="sm" loading={setRule.isPending || putSoil.isPending} onClick={save}>
-        Put in force
+        {t("limits.putInForce")}
       </Button>
     </>
   );
   return (
-    <Sheet title={`Limits of ${limits.name}`} close={close} footer={footer} size="lg">
+    <Sheet
+      title={t("limits.limitsOf", { name: limits.name })}
+      close={close}
+      footer={footer}
+      size="lg"
+    >
       <SegmentGroup.Root
         size="sm"
         mb="4"
@@ -52,7 +58,7 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
         onValueChange={(e) => setPart(e.value ?? "Refill")}
       >
         <SegmentGroup.Indicator />
-        <SegmentGroup.Items items={["Refill", "Soil"]} />
+        <SegmentGroup.Items items={[t("limits.refill"), t("limits.soil")]} />
       </SegmentGroup.Root>
       {part === "Refill" ? (
         <RefillFields
@@ -64,9 +70,9 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
               ? "half"
               : s === "tension"
                 ? limits.crop_tension_kpa === null
-                  ? "none in the book: give one"
+                  ? t("limits.noneInTheBookGiveOne")
                   : valueSaid("tension", limits.crop_tension_kpa)
-                : "the crop's own p"
+                : t("limits.theCropsOwnP")
           }
         />
       ) : (

@@ -3,11 +3,16 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { useUndo, type BlockLimits, type Change } from "./queries";
 import { SCHOOL_NAMES, valueSaid } from "./words";
+import { t } from "../language/t";
 
 function what(c: Change): string {
-  if (c.kind === "soil") return `soil: ${c.soil}`;
+  if (c.kind === "soil") return t("limits.soil2", { soil: c.soil });
   const school = c.school ?? "crop_p";
-  return `refill by ${SCHOOL_NAMES[school]}, ${valueSaid(school, c.value)}${c.stage ? `, in ${c.stage}` : ""}`;
+  return t("limits.refillBy", {
+    school: SCHOOL_NAMES[school],
+    valueSaid: valueSaid(school, c.value),
+    stage: c.stage ? t("limits.in", { stage: c.stage }) : "",
+  });
 }
 
 /** Every change of the limits: from when, by whom, why; undone ones stay on record. */
@@ -17,7 +22,7 @@ export function Changes({ limits }: { limits: BlockLimits }) {
   return (
     <Box as="section" aria-labelledby="changes" mt="6">
       <Heading as="h2" id="changes" size="lg">
-        What was changed
+        {t("limits.whatWasChanged")}
       </Heading>
       {undo.error && <Notice error={undo.error} />}
       <Table.Root size="sm" bg="transparent" mt="1">
@@ -29,17 +34,17 @@ export function Changes({ limits }: { limits: BlockLimits }) {
               color={c.undone_at ? "inkSoft" : "ink"}
             >
               <Table.Cell px="0" whiteSpace="nowrap" verticalAlign="top">
-                {c.from_on ?? "always"}
+                {c.from_on ?? t("limits.always")}
               </Table.Cell>
               <Table.Cell px="2" verticalAlign="top">
                 <Text as="span" textDecoration={c.undone_at ? "line-through" : "none"}>
                   {what(c)}
                 </Text>
                 <Text fontSize="xs" color="inkSoft">
-                  {[c.reason || "no reason given", c.made_by].filter(Boolean).join(" · ")},{" "}
+                  {[c.reason || t("limits.noReasonGiven"), c.made_by].filter(Boolean).join(" · ")},{" "}
                   {c.made_at.slice(0, 10)}
                   {c.undone_at &&
-                    ` · undone by ${c.undone_by || "someone"}, ${c.undone_at.slice(0, 10)}`}
+                    ` ${t("limits.undoneBy", { undoneBy: c.undone_by || "someone", slice: c.undone_at.slice(0, 10) })}`}
                 </Text>
               </Table.Cell>
               <Table.Cell px="0" textAlign="end" verticalAlign="top">
@@ -47,10 +52,10 @@ export function Changes({ limits }: { limits: BlockLimits }) {
                   <Button
                     size="xs"
                     variant="ghost"
-                    aria-label={`Undo ${what(c)}`}
+                    aria-label={t("limits.undo2", { what: what(c) })}
                     onClick={() => undo.mutate(c)}
                   >
-                    Undo
+                    {t("limits.undo")}
                   </Button>
                 )}
               </Table.Cell>

@@ -3,6 +3,7 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useLearned, type Learned } from "./queries";
+import { t } from "../language/t";
 
 const percent = (share: number) => number(share * 100, 0);
 
@@ -11,13 +12,13 @@ export function methodsWords(l: Learned): string {
   if (!l.methods_differ || l.tension_share === null || l.tension_kpa === null) return "";
   const tensionFirst = l.tension_share < l.p_share;
   return (
-    `The crop's p and its tension limit differ here by more than either is known: in the top layer ${number(l.tension_kpa, 0)} kPa is reached ${l.tension_share < 0.01 ? "before any of the available water is gone" : `when ${percent(l.tension_share)} % of the available water is gone`}, p allows ${percent(l.p_share)} %. ` +
+    `${t("limits.theCropsPAndItsTensionLimit", { tension: number(l.tension_kpa, 0), tensionShare: l.tension_share < 0.01 ? t("limits.beforeAnyOfTheAvailableWaterIs") : t("limits.whenOfTheAvailableWaterIsGone", { percent: percent(l.tension_share) }), percent: percent(l.p_share) })} ` +
     (tensionFirst
-      ? "A refill point by tension irrigates sooner and less at a time; by p later and more. "
-      : "A refill point by tension irrigates later and more at a time; by p sooner and less. ") +
+      ? `${t("limits.aRefillPointByTensionIrrigatesSooner")} `
+      : `${t("limits.aRefillPointByTensionIrrigatesLater")} `) +
     (l.by_crop
-      ? "The estimate began between the two and follows what the field shows."
-      : "The refill point set for this block stays in force.")
+      ? t("limits.theEstimateBeganBetweenTheTwoAnd")
+      : t("limits.theRefillPointSetForThisBlock"))
   );
 }
 
@@ -54,18 +55,18 @@ export function FieldShownTable({ learned: l }: { learned: Learned }) {
       <Table.Root size="sm" bg="transparent" mt="1">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="0">Limit</Table.ColumnHeader>
+            <Table.ColumnHeader px="0">{t("limits.limit")}</Table.ColumnHeader>
             <Table.ColumnHeader px="2" textAlign="end">
-              Book
+              {t("limits.book")}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="0" textAlign="end">
-              Estimated, in force
+              {t("limits.estimatedInForce")}
             </Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>
           <Row
-            name={`Available water (TAW), ${water}`}
+            name={t("limits.availableWaterTaw", { water })}
             book={figure(l.book_taw_mm, units, "water")}
             inForce={spreadOf(
               figure(l.taw_mm, units, "water"),
@@ -73,7 +74,7 @@ export function FieldShownTable({ learned: l }: { learned: Learned }) {
             )}
           />
           <Row
-            name={`Allowable depletion (RAW), ${water}`}
+            name={t("limits.allowableDepletionRaw", { water })}
             book={figure(l.book_raw_mm, units, "water")}
             inForce={spreadOf(
               figure(l.raw_mm, units, "water"),
@@ -93,7 +94,12 @@ export function FieldShownTable({ learned: l }: { learned: Learned }) {
           {l.levels.map((s) => (
             <Row
               key={`${s.site} ${s.depth_mm}`}
-              name={`${s.site}, ${figure(s.depth_mm, units, "depth")} ${depth}: reading at full, ${theta}`}
+              name={t("limits.readingAtFull", {
+                site: s.site,
+                depth: figure(s.depth_mm, units, "depth"),
+                depth2: depth,
+                theta,
+              })}
               book={figure(s.book, units, "theta")}
               inForce={spreadOf(
                 figure(s.estimated, units, "theta"),
@@ -120,23 +126,19 @@ export function FieldShown({ block }: { block: number }) {
   return (
     <Box as="section" aria-labelledby="field-shown" mb="6">
       <Heading as="h2" id="field-shown" size="lg">
-        Book and field
+        {t("limits.bookAndField")}
       </Heading>
       {found.error ? (
         <Notice error={found.error} retry={() => void found.refetch()} />
       ) : found.data.learned ? (
         <>
           <Text fontSize="sm" color="inkSoft">
-            Estimated from this season's readings, water and weather up to {found.data.learned.on}.
-            ± is one standard deviation.
+            {t("limits.estimatedFromThisSeasonsReadings", { on: found.data.learned.on })}
           </Text>
           <FieldShownTable learned={found.data.learned} />
         </>
       ) : (
-        <Text fontSize="sm">
-          Nothing is estimated: the block has no crop or no weather, or its sensors are taken at
-          their word. The limits below are the book's.
-        </Text>
+        <Text fontSize="sm">{t("limits.nothingIsEstimatedTheBlockHasNo")}</Text>
       )}
     </Box>
   );

@@ -2,6 +2,7 @@ import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockLimits } from "./queries";
+import { t } from "../language/t";
 
 /** Full, refill and wilting layer by layer: as water, content, tension and percent. */
 export function LayerLimits({ limits }: { limits: BlockLimits }) {
@@ -11,19 +12,19 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
   return (
     <Box as="section" aria-labelledby="layers" mt="6">
       <Heading as="h2" id="layers" size="lg">
-        Layer by layer
+        {t("limits.layerByLayer")}
       </Heading>
       <Table.ScrollArea>
         <Table.Root size="sm" bg="transparent" mt="1">
           <Table.Header>
             <Table.Row bg="transparent">
               <Table.ColumnHeader px="0">{measure(units, "depth").label}</Table.ColumnHeader>
-              <Table.ColumnHeader px="2">soil</Table.ColumnHeader>
-              <Table.ColumnHeader {...head}>full</Table.ColumnHeader>
-              <Table.ColumnHeader {...head}>refill</Table.ColumnHeader>
-              <Table.ColumnHeader {...head}>wilting</Table.ColumnHeader>
+              <Table.ColumnHeader px="2">{t("limits.soil3")}</Table.ColumnHeader>
+              <Table.ColumnHeader {...head}>{t("limits.full")}</Table.ColumnHeader>
+              <Table.ColumnHeader {...head}>{t("limits.refill2")}</Table.ColumnHeader>
+              <Table.ColumnHeader {...head}>{t("limits.wilting")}</Table.ColumnHeader>
               <Table.ColumnHeader {...head} pe="0">
-                left at refill
+                {t("limits.leftAtRefill")}
               </Table.ColumnHeader>
             </Table.Row>
           </Table.Header>
@@ -36,7 +37,11 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
                 <Table.Cell px="2">
                   {l.texture}
                   <Text fontSize="xs" color="inkSoft">
-                    {l.source}; holds {water(l.available_mm)} ± {water(l.available_sigma_mm)}
+                    {t("limits.holds", {
+                      source: l.source,
+                      water: water(l.available_mm),
+                      water2: water(l.available_sigma_mm),
+                    })}
                   </Text>
                 </Table.Cell>
                 <Point mm={l.full_mm} theta={l.theta_full} kpa={l.full_kpa} />
@@ -52,10 +57,13 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
               </Table.Row>
             ))}
             <Table.Row bg="transparent" fontWeight="700">
-              <Table.Cell px="0">roots</Table.Cell>
+              <Table.Cell px="0">{t("limits.roots")}</Table.Cell>
               <Table.Cell px="2">
-                {measure(units, "water").label}; TAW {water(limits.taw_mm)} ±{" "}
-                {water(limits.taw_sigma_mm)}
+                {t("limits.taw", {
+                  label: measure(units, "water").label,
+                  water: water(limits.taw_mm),
+                  water2: water(limits.taw_sigma_mm),
+                })}
               </Table.Cell>
               <Table.Cell {...head}>{water(limits.full_mm)}</Table.Cell>
               <Table.Cell {...head}>{water(limits.refill_mm)}</Table.Cell>
@@ -71,28 +79,26 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
       </Table.ScrollArea>
       {limits.relative_yield !== null && limits.ece !== null && (
         <Text mt="2" fontSize="sm">
-          Salt: ECe {number(limits.ece, 1)} dS/m in the roots leaves{" "}
-          <b>{number(limits.relative_yield * 100, 0)} %</b> of the yield (FAO-29).
+          {t("limits.saltEceDsMInTheRoots", { ece: number(limits.ece, 1) })}{" "}
+          <b>{number(limits.relative_yield * 100, 0)} %</b> {t("limits.ofTheYieldFao29")}
         </Text>
       )}
       {limits.leaching !== null && (
         <Text mt="1" fontSize="sm">
-          Water of ECw {number(limits.water_ecw, 1)} dS/m:{" "}
-          <b>{number(limits.leaching.share * 100, 0)} %</b> of it should pass below the roots
-          {limits.leaching.falls_short && ", the most that is practical"}. ECe then stays near{" "}
-          {number(limits.leaching.ece_ds_m, 1)} dS/m, which leaves{" "}
-          <b>{number(limits.leaching.yield_left * 100, 0)} %</b> of the yield (FAO-29).
-          {limits.leaching.falls_short &&
-            " More leaching would be needed to lose no more than a tenth of it: use other water, or a crop that stands more salt."}
+          {t("limits.waterOfEcwDsM", { waterEcw: number(limits.water_ecw, 1) })}{" "}
+          <b>{number(limits.leaching.share * 100, 0)} %</b>{" "}
+          {t("limits.ofItShouldPassBelowTheRoots")}
+          {limits.leaching.falls_short && t("limits.theMostThatIsPractical")}
+          {t("limits.eceThenStaysNearDsMWhich", {
+            eceDs: number(limits.leaching.ece_ds_m, 1),
+          })}{" "}
+          <b>{number(limits.leaching.yield_left * 100, 0)} %</b> {t("limits.ofTheYieldFao29")}
+          {limits.leaching.falls_short && ` ${t("limits.moreLeachingWouldBeNeededToLose")}`}
         </Text>
       )}
       {limits.relative_yield === null && limits.layers.length > 0 && (
         <Text mt="2" fontSize="sm" color="inkSoft">
-          Salt: not known;{" "}
-          {limits.ece === null
-            ? "ECe is not measured in every layer of the roots"
-            : "the book has no tolerance for this crop"}
-          .
+          {t("limits.saltNotKnown", { ece: limits.ece === null ? "yes" : "no" })}
         </Text>
       )}
     </Box>

@@ -15,6 +15,7 @@ import { useLimits } from "./queries";
 import { SchoolTable } from "./SchoolTable";
 import { SeasonCurve } from "./SeasonCurve";
 import { SeasonPanel } from "./SeasonPanel";
+import { t } from "../language/t";
 
 /** A block's limits on a day: by layer, by three schools, through its season, and their record. */
 export function LimitsPage() {
@@ -25,7 +26,7 @@ export function LimitsPage() {
   const [changing, setChanging] = useState(false);
   const [ref, width] = useWidth();
   const found = useLimits(farm.slug, id, on);
-  if (found.isPending) return <Loading what="Weighing the soil" />;
+  if (found.isPending) return <Loading what={t("limits.weighingTheSoil")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   const limits = found.data;
   return (
@@ -36,7 +37,7 @@ export function LimitsPage() {
       <Flex justify="space-between" align="start" gap="3" wrap="wrap">
         <Box>
           <Heading as="h1" size="2xl" fontWeight="700">
-            Limits of {limits.name}
+            {t("limits.limitsOf", { name: limits.name })}
           </Heading>
           <Text color="inkSoft" fontSize="sm">
             {[
@@ -44,9 +45,16 @@ export function LimitsPage() {
               limits.stage,
               limits.soil,
               limits.root_mm !== null &&
-                `roots ${figure(limits.root_mm, units, "depth")} ${measure(units, "depth").label}`,
+                t("limits.roots2", {
+                  root: figure(limits.root_mm, units, "depth"),
+                  label: measure(units, "depth").label,
+                }),
               limits.kc !== null &&
-                `Kc ${number(limits.kc, 2)} × ET ${figure(limits.et0_mm_day, units, "waterDay")} = ${withUnit(limits.etc_mm_day, units, "waterDay")}`,
+                t("limits.kcEt", {
+                  kc: number(limits.kc, 2),
+                  et0: figure(limits.et0_mm_day, units, "waterDay"),
+                  etc: withUnit(limits.etc_mm_day, units, "waterDay"),
+                }),
             ]
               .filter(Boolean)
               .join(" · ")}
@@ -54,22 +62,28 @@ export function LimitsPage() {
         </Box>
         <Flex gap="2">
           <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/ground/soils/${limits.soil_id}`}>Open the soil</Link>
+            <Link to={`/${farm.slug}/ground/soils/${limits.soil_id}`}>
+              {t("limits.openTheSoil")}
+            </Link>
           </Button>
           {may("set_up_ground") && (
             <Button size="sm" onClick={() => setChanging(true)}>
-              Change the limits
+              {t("limits.changeTheLimits")}
             </Button>
           )}
         </Flex>
       </Flex>
       {limits.wetted_share < 1 && (
         <Text fontSize="sm" mt="1">
-          {number(limits.wetted_share * 100, 0)} % of the ground is wetted (
-          {limits.wetted_source === "design"
-            ? "by the design of the system"
-            : `assumed: ${limits.wetted_source}; the design of the system can state it`}
-          ). Depths of water here are over all of the ground.
+          {t("limits.ofTheGroundIsWettedDepthsOf", {
+            wettedShare: number(limits.wetted_share * 100, 0),
+            wettedSource:
+              limits.wetted_source === "design"
+                ? t("limits.byTheDesignOfTheSystem")
+                : t("limits.assumedTheDesignOfTheSystemCan", {
+                    wettedSource: limits.wetted_source,
+                  }),
+          })}
         </Text>
       )}
       {limits.why_not && (
@@ -79,8 +93,8 @@ export function LimitsPage() {
       )}
       {limits.on !== limits.today && (
         <Text mt="2" fontSize="sm">
-          Shown as they were in force on <b>{limits.on}</b>.{" "}
-          <LinkButton onClick={() => setOn("")}>Back to today</LinkButton>
+          {t("limits.shownAsTheyWereInForceOn")} <b>{limits.on}</b>.{" "}
+          <LinkButton onClick={() => setOn("")}>{t("limits.backToToday")}</LinkButton>
         </Text>
       )}
       <Box ref={ref} mt="4">

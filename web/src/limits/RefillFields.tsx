@@ -1,6 +1,7 @@
 import { Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
 import { SCHOOL_NAMES, STAGES, valueIn, type School, type Stage } from "./words";
+import { t } from "../language/t";
 
 export interface RefillForm {
   school: School;
@@ -41,7 +42,7 @@ export function RefillFields({ form, change, problems, own }: Props) {
   return (
     <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
       <Choice
-        label="Refill point by"
+        label={t("limits.refillPointBy")}
         value={form.school}
         error={problems["school"]}
         change={(school) => set({ school: school as School, value: "" })}
@@ -53,29 +54,29 @@ export function RefillFields({ form, change, problems, own }: Props) {
         ))}
       </Choice>
       <Line
-        label={form.school === "tension" ? "At most" : "May be used"}
+        label={form.school === "tension" ? t("limits.atMost") : t("limits.mayBeUsed")}
         unit={form.school === "tension" ? "kPa" : "%"}
         numeric
         value={form.value}
         error={problems["value"]}
-        help={`empty: ${own(form.school)}`}
+        help={t("limits.empty", { own: own(form.school) })}
         change={(value) => set({ value })}
       />
-      <Choice label="In stage" value={form.stage} change={(stage) => set({ stage })}>
-        <option value="">every stage</option>
+      <Choice label={t("limits.inStage")} value={form.stage} change={(stage) => set({ stage })}>
+        <option value="">{t("limits.everyStage")}</option>
         {STAGES.map((s) => (
           <option key={s}>{s}</option>
         ))}
       </Choice>
       <Line
-        label="In force from"
+        label={t("limits.inForceFrom")}
         type="date"
         value={form.from}
         error={problems["from_on"]}
-        help="empty: it was always so"
+        help={t("limits.emptyItWasAlwaysSo")}
         change={(from) => set({ from })}
       />
-      <Line label="Reason" value={form.reason} change={(reason) => set({ reason })} />
+      <Line label={t("limits.reason")} value={form.reason} change={(reason) => set({ reason })} />
     </Grid>
   );
 }

@@ -3,6 +3,7 @@ import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockLimits } from "./queries";
 import { SCHOOL_NAMES, valueSaid } from "./words";
+import { t } from "../language/t";
 
 /** Three schools of the refill point side by side, and the one in force. */
 export function SchoolTable({ limits }: { limits: BlockLimits }) {
@@ -10,21 +11,21 @@ export function SchoolTable({ limits }: { limits: BlockLimits }) {
   return (
     <Box as="section" aria-labelledby="schools">
       <Heading as="h2" id="schools" size="lg">
-        Refill by three schools
+        {t("limits.refillByThreeSchools")}
       </Heading>
       <Table.Root size="sm" bg="transparent" mt="1">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="0">School</Table.ColumnHeader>
-            <Table.ColumnHeader px="2">starts from</Table.ColumnHeader>
+            <Table.ColumnHeader px="0">{t("limits.school")}</Table.ColumnHeader>
+            <Table.ColumnHeader px="2">{t("limits.startsFrom")}</Table.ColumnHeader>
             <Table.ColumnHeader px="2" textAlign="end">
-              may be used
+              {t("limits.mayBeUsed2")}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="2" textAlign="end">
-              refill, {measure(units, "water").label}
+              {t("limits.refill3", { label: measure(units, "water").label })}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="0" textAlign="end">
-              top layer, {measure(units, "tension").label}
+              {t("limits.topLayer", { label: measure(units, "tension").label })}
             </Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
@@ -33,9 +34,9 @@ export function SchoolTable({ limits }: { limits: BlockLimits }) {
             <Table.Row key={s.school} bg="transparent" fontWeight={s.in_force ? "700" : "400"}>
               <Table.Cell px="0">
                 {SCHOOL_NAMES[s.school]}
-                {s.in_force && " · in force"}
+                {s.in_force && ` ${t("limits.inForce")}`}
                 <Text fontSize="xs" color="inkSoft" fontWeight="400">
-                  {s.value === null ? "nobody gives one for this crop" : s.source}
+                  {s.value === null ? t("limits.nobodyGivesOneForThisCrop") : s.source}
                 </Text>
               </Table.Cell>
               <Table.Cell px="2">

@@ -7,6 +7,7 @@ import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/form
 import { addDays, daysBetween, shortDay } from "./days";
 import type { BlockLimits } from "./queries";
 import { SCHOOL_NAMES, type School } from "./words";
+import { t } from "../language/t";
 
 const HEIGHT = 258;
 const LEFT = 44;
@@ -62,11 +63,17 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
       <p style={{ fontSize: "13px", minHeight: "20px" }}>
         {shown >= 0 && shown <= last && (
           <>
-            <b>{shortDay(dayOf(shown))}</b>: full {said(curve.full_mm[shown], units)}, refill{" "}
-            {said(curve.refill_mm[shown], units)}, wilting {said(curve.wilt_mm[shown], units)}{" "}
-            {measure(units, "water").label}; roots {figure(curve.root_mm[shown], units, "depth")}{" "}
-            {measure(units, "depth").label}, Kc {number(curve.kc[shown], 2)},{" "}
-            {curve.stage[shown] ?? UNKNOWN}
+            <b>{shortDay(dayOf(shown))}</b>
+            {t("limits.fullRefillWiltingRootsKc", {
+              said: said(curve.full_mm[shown], units),
+              said2: said(curve.refill_mm[shown], units),
+              said3: said(curve.wilt_mm[shown], units),
+              label: measure(units, "water").label,
+              shown: figure(curve.root_mm[shown], units, "depth"),
+              label2: measure(units, "depth").label,
+              shown2: number(curve.kc[shown], 2),
+              shown3: curve.stage[shown] ?? UNKNOWN,
+            })}
           </>
         )}
       </p>
@@ -75,7 +82,7 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
         height={HEIGHT}
         role="slider"
         tabIndex={0}
-        aria-label="Full, refill and wilting through the season; arrows choose the day"
+        aria-label={t("limits.fullRefillAndWiltingThroughTheSeason")}
         aria-valuemin={0}
         aria-valuemax={last}
         aria-valuenow={on}
@@ -105,7 +112,7 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
                   fill={ink("bedAhead")}
                 />
                 <text x={from + 4} y={TOP - 5} fill={ink("strawInk")} style={{ fontSize: 11 }}>
-                  {w.name}, Ky {number(w.ky, 2)}
+                  {t("limits.ky", { name: w.name, ky: number(w.ky, 2) })}
                 </text>
               </g>
             );
@@ -171,17 +178,17 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
         )}
       </svg>
       <figcaption style={{ fontSize: "12px" }}>
-        <LineKey colour="ink" text="full" />
-        <LineKey colour="water" strong text="refill in force" />
+        <LineKey colour="ink" text={t("limits.full")} />
+        <LineKey colour="water" strong text={t("limits.refillInForce")} />
         {OTHERS.map((o) => (
           <LineKey
             key={o.school}
             dash={o.dash}
             colour="inkSoft"
-            text={`refill by ${SCHOOL_NAMES[o.school]}`}
+            text={t("limits.refillBy2", { school: SCHOOL_NAMES[o.school] })}
           />
         ))}
-        <LineKey dash="3 2" colour="strawInk" text="wilting" />
+        <LineKey dash="3 2" colour="strawInk" text={t("limits.wilting")} />
       </figcaption>
     </figure>
   );

@@ -7,6 +7,7 @@ import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
 import { useSaveSeason, useSeasons, useSee, useUnsee, type EventIn, type Season } from "./queries";
+import { t } from "../language/t";
 
 /** The block's crop season: what was seen of it, and a place to say what is seen today. */
 export function SeasonPanel({ block, today }: { block: number; today: string }) {
@@ -20,21 +21,25 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
   return (
     <Box as="section" aria-labelledby="season">
       <Heading as="h2" id="season" size="lg">
-        Crop season
+        {t("limits.cropSeason")}
       </Heading>
       {season ? (
         <>
           <Text>
-            <b>{season.crop}</b>, {season.perennial ? "bud break" : "planted"} {season.planted_on},
-            timed by {season.clock === "days" ? "days" : "degree-days"}.{" "}
+            <b>{season.crop}</b>
+            {t("limits.timedBy", {
+              perennial: season.perennial ? "yes" : "no",
+              plantedOn: season.planted_on,
+              clock: season.clock === "days" ? "yes" : "no",
+            })}{" "}
             {may("set_up_ground") && (
               <>
                 <LinkButton onClick={() => setOpen(open === "edit" ? null : "edit")}>
-                  Change it
+                  {t("limits.changeIt")}
                 </LinkButton>{" "}
-                or{" "}
+                {t("limits.or")}{" "}
                 <LinkButton onClick={() => setOpen(open === "new" ? null : "new")}>
-                  begin the next
+                  {t("limits.beginTheNext")}
                 </LinkButton>
               </>
             )}
@@ -43,9 +48,9 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
         </>
       ) : (
         <Text>
-          No crop.{" "}
+          {t("limits.noCrop")}{" "}
           {may("set_up_ground") && (
-            <LinkButton onClick={() => setOpen("new")}>Begin a season</LinkButton>
+            <LinkButton onClick={() => setOpen("new")}>{t("limits.beginASeason")}</LinkButton>
           )}
         </Text>
       )}
@@ -59,7 +64,11 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
       )}
       {others.length > 0 && (
         <Text fontSize="xs" color="inkSoft" mt="2">
-          Also: {others.map((s) => `${s.crop} from ${s.planted_on}`).join("; ")}
+          {t("limits.also", {
+            map: others
+              .map((s) => t("limits.from", { crop: s.crop, plantedOn: s.planted_on }))
+              .join("; "),
+          })}
         </Text>
       )}
     </Box>
@@ -99,10 +108,10 @@ function SeasonForm({ block, season, close }: FormProps) {
             )
           }
         >
-          {season ? "Save the season" : "Begin the season"}
+          {season ? t("limits.saveTheSeason") : t("limits.beginTheSeason")}
         </Button>
         <Button size="sm" variant="ghost" onClick={close}>
-          Cancel
+          {t("limits.cancel")}
         </Button>
       </Flex>
     </Box>
@@ -124,7 +133,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
   return (
     <>
       {season.events.length > 0 && (
-        <Table.Root size="sm" bg="transparent" mt="1" aria-label="Seen in the field">
+        <Table.Root size="sm" bg="transparent" mt="1" aria-label={t("limits.seenInTheField")}>
           <Table.Body>
             {season.events.map((e) => (
               <Table.Row key={e.id} bg="transparent">
@@ -137,10 +146,10 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
                     <Button
                       size="2xs"
                       variant="ghost"
-                      aria-label={`Remove ${e.label}`}
+                      aria-label={t("limits.remove2", { label: e.label })}
                       onClick={() => unsee.mutate(e.id)}
                     >
-                      Remove
+                      {t("limits.remove")}
                     </Button>
                   )}
                 </Table.Cell>
@@ -153,18 +162,23 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
         <Box mt="2">
           <Grid templateColumns={{ base: "1fr 1fr", sm: "1fr 1.5fr 1fr" }} gap="2" alignItems="end">
             <Choice
-              label="Seen in the field"
+              label={t("limits.seenInTheField")}
               value={kind}
               change={(k) => setKind(k as EventIn["kind"])}
               error={problems["kind"]}
             >
-              <option value="stage">a stage</option>
-              {season.scales_with_cover && <option value="cover">ground cover</option>}
-              {season.is_cut && <option value="cut">cut or grazed</option>}
+              <option value="stage">{t("limits.aStage")}</option>
+              {season.scales_with_cover && <option value="cover">{t("limits.groundCover")}</option>}
+              {season.is_cut && <option value="cut">{t("limits.cutOrGrazed")}</option>}
             </Choice>
             {kind === "stage" && (
-              <Choice label="Stage" value={stage} change={setStage} error={problems["stage_key"]}>
-                <option value="">choose a stage</option>
+              <Choice
+                label={t("limits.stage")}
+                value={stage}
+                change={setStage}
+                error={problems["stage_key"]}
+              >
+                <option value="">{t("limits.chooseAStage")}</option>
                 {season.stages.map((s) => (
                   <option key={s.key} value={s.key}>
                     {s.name}
@@ -175,7 +189,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
             {kind === "cover" && (
               <Flex gap="2">
                 <Line
-                  label="Cover"
+                  label={t("limits.cover")}
                   unit="%"
                   numeric
                   value={cover}
@@ -183,7 +197,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
                   error={problems["cover"]}
                 />
                 <Line
-                  label="Height"
+                  label={t("limits.height")}
                   unit="m"
                   numeric
                   value={height}
@@ -193,7 +207,13 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
               </Flex>
             )}
             {kind === "cut" && <Box />}
-            <Line label="On" type="date" value={on} change={setOn} error={problems["on"]} />
+            <Line
+              label={t("limits.on")}
+              type="date"
+              value={on}
+              change={setOn}
+              error={problems["on"]}
+            />
           </Grid>
           <Button
             size="sm"
@@ -212,7 +232,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
               )
             }
           >
-            Record it
+            {t("limits.recordIt")}
           </Button>
           {(see.error ?? unsee.error) && <Notice error={see.error ?? unsee.error} />}
         </Box>

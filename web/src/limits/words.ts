@@ -1,12 +1,13 @@
 import type { Schemas } from "../api/client";
+import { t } from "../language/t";
 
 export type School = Schemas["School"];
 export type Stage = Schemas["Stage"];
 
 export const SCHOOL_NAMES: Record<School, string> = {
-  crop_p: "crop's p",
-  flat: "flat share",
-  tension: "tension limit",
+  crop_p: t("limits.cropsP"),
+  flat: t("limits.flatShare"),
+  tension: t("limits.tensionLimit"),
 };
 
 export const STAGES: Stage[] = ["initial", "development", "mid season", "late season"];
@@ -19,6 +20,6 @@ export function valueIn(school: School, text: string): number | null {
 }
 
 export function valueSaid(school: School, value: number | null): string {
-  if (value === null) return "the crop's own";
-  return school === "tension" ? `${value} kPa` : `${Math.round(value * 1000) / 10} %`;
+  if (value === null) return t("limits.theCropsOwn");
+  return school === "tension" ? t("limits.kpa", { value }) : `${Math.round(value * 1000) / 10} %`;
 }

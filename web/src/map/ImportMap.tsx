@@ -8,6 +8,7 @@ import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { number, withUnit } from "../units/format";
 import { useImportMap, type FarmMap, type ImportChoices } from "./queries";
+import { t } from "../language/t";
 
 /** Outlines from a file: shown as understood, put right, then saved all or none. */
 export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
@@ -36,7 +37,7 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
   const footer = (
     <>
       <Button size="sm" variant="ghost" onClick={close}>
-        {bring.data ? "Close" : "Cancel"}
+        {bring.data ? t("map.close") : t("map.cancel")}
       </Button>
       {!bring.data && (
         <Button
@@ -45,16 +46,15 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
           loading={bring.isPending}
           onClick={() => file && bring.mutate({ ...choices, file, dryRun: false })}
         >
-          Import {used.length} {used.length === 1 ? "outline" : "outlines"}
+          {t("map.import", { count: used.length })}
         </Button>
       )}
     </>
   );
   return (
-    <Sheet title="Import outlines" close={close} footer={footer} size="lg">
+    <Sheet title={t("map.importOutlines")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
-        GeoJSON, or a Shapefile zipped with its parts. Outlines go to the blocks of the same name;
-        any projection is brought to longitude and latitude.
+        {t("map.geojsonOrAShapefileZippedWithIts")}
       </Text>
       <FileButton
         accept=".geojson,.json,.zip,application/geo+json"
@@ -64,13 +64,13 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
       {file && (
         <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3" mt="3">
           <Line
-            label="Projection"
-            placeholder="EPSG number, if the file does not say"
+            label={t("map.projection")}
+            placeholder={t("map.epsgNumberIfTheFileDoesNot")}
             value={choices.projection}
             change={(projection) => set({ projection })}
           />
           <Choice
-            label="Names are in"
+            label={t("map.namesAreIn")}
             value={choices.nameProperty || (found?.name_property ?? "")}
             change={(nameProperty) => set({ nameProperty })}
           >
@@ -79,26 +79,26 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
             ))}
           </Choice>
           <Choice
-            label="Outlines without a block"
+            label={t("map.outlinesWithoutABlock")}
             value={choices.likeBlock}
             change={(likeBlock) => set({ likeBlock })}
-            help="a new block takes this one's soil, crop and equipment"
+            help={t("map.aNewBlockTakesThisOnesSoil")}
           >
-            <option value="">leave out</option>
+            <option value="">{t("map.leaveOut")}</option>
             {map.blocks.map((b) => (
               <option key={b.id} value={b.id}>
-                make blocks like {b.name}
+                {t("map.makeBlocksLike", { name: b.name })}
               </option>
             ))}
           </Choice>
           <Box alignSelf="center">
             <Tick
-              label="Latitude comes first"
+              label={t("map.latitudeComesFirst")}
               on={choices.latitudeFirst}
               change={(latitudeFirst) => set({ latitudeFirst })}
             />
             <Tick
-              label="Take the outlines' areas"
+              label={t("map.takeTheOutlinesAreas")}
               on={choices.takeArea}
               change={(takeArea) => set({ takeArea })}
             />
@@ -106,17 +106,19 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
         </Grid>
       )}
       <Box aria-live="polite" mt="3">
-        {look.isPending && <Text color="inkSoft">Looking through it…</Text>}
+        {look.isPending && <Text color="inkSoft">{t("map.lookingThroughIt")}</Text>}
         {look.error && <Notice error={look.error} />}
         {bring.error && <Notice error={bring.error} />}
         {bring.data && (
           <Text fontWeight="600" role="status">
-            Imported {bring.data.lines.filter((l) => l.action !== "left out").length} outlines.
+            {t("map.importedOutlines", {
+              count: bring.data.lines.filter((l) => l.action !== "left out").length,
+            })}
           </Text>
         )}
         {found && !look.error && !bring.data && (
           <>
-            <Text fontSize="sm">Projection: {found.projection}</Text>
+            <Text fontSize="sm">{t("map.projection2", { projection: found.projection })}</Text>
             <Box maxH="260px" overflowY="auto">
               <Table.Root size="sm" bg="transparent">
                 <Table.Body>
@@ -129,20 +131,20 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
                       <Table.Cell px="0">{l.name}</Table.Cell>
                       <Table.Cell px="2">
                         {l.action === "outline"
-                          ? "to its block"
+                          ? t("map.toItsBlock")
                           : l.action === "new block"
-                            ? "becomes a block"
-                            : "no such block: left out"}
+                            ? t("map.becomesABlock")
+                            : t("map.noSuchBlockLeftOut")}
                       </Table.Cell>
                       <Table.Cell px="2" textAlign="end" whiteSpace="nowrap">
                         {withUnit(l.outline_m2, units, "area", 2)}
                       </Table.Cell>
                       <Table.Cell px="0" textAlign="end" whiteSpace="nowrap">
                         {l.stated_m2 !== null &&
-                          `${l.outline_m2 >= l.stated_m2 ? "+" : "−"}${number(
-                            Math.abs(l.outline_m2 / l.stated_m2 - 1) * 100,
-                            1,
-                          )} % of stated`}
+                          t("map.ofStated", {
+                            outline: l.outline_m2 >= l.stated_m2 ? "+" : "−",
+                            outline2: number(Math.abs(l.outline_m2 / l.stated_m2 - 1) * 100, 1),
+                          })}
                       </Table.Cell>
                     </Table.Row>
                   ))}

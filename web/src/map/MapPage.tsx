@@ -24,6 +24,7 @@ import {
   type FeatureKind,
   type MapBlock,
 } from "./queries";
+import { t } from "../language/t";
 
 type Mode = "look" | "draw" | "edit" | "cut" | "feature";
 
@@ -36,18 +37,18 @@ const KINDS: { kind: FeatureKind; type: "Point" | "LineString" | "Polygon" }[] =
 ];
 
 const HINTS: Record<Mode, string> = {
-  look: "Click a block. Turn the wheel to come closer, drag to move.",
-  draw: "Click the corners in turn. Backspace takes the last one back, Escape gives up.",
-  edit: "Drag a corner; drag a pale dot to add one; double-click a corner to remove it.",
-  cut: "Click where the cut begins, outside the block, and where it ends, on the other side.",
-  feature: "Click where it stands or runs.",
+  look: t("map.clickABlockTurnTheWheelTo"),
+  draw: t("map.clickTheCornersInTurnBackspaceTakes"),
+  edit: t("map.dragACornerDragAPaleDot"),
+  cut: t("map.clickWhereTheCutBeginsOutsideThe"),
+  feature: t("map.clickWhereItStandsOrRuns"),
 };
 
 /** The farm's map: outlines drawn, edited, cut, brought in and taken out; areas compared. */
 export function MapPage() {
   const { farm } = useSignedIn();
   const map = useFarmMap(farm.slug);
-  if (map.isPending) return <Loading what="Unrolling the plan" />;
+  if (map.isPending) return <Loading what={t("map.unrollingThePlan")} />;
   if (map.error) return <Notice error={map.error} retry={() => void map.refetch()} />;
   return <FarmPlan map={map.data} />;
 }
@@ -147,15 +148,15 @@ function FarmPlan({ map }: { map: FarmMap }) {
             {editable && (
               <Flex gap="2" wrap="wrap" mb="4">
                 <Button size="sm" variant="outline" onClick={() => setImporting(true)}>
-                  Import outlines
+                  {t("map.importOutlines")}
                 </Button>
                 <Button asChild size="sm" variant="outline">
                   <a href={`/api/farms/${farm.slug}/map/export`} download>
-                    Export GeoJSON
+                    {t("map.exportGeojson")}
                   </a>
                 </Button>
                 <Button size="sm" variant="ghost" onClick={() => start("feature")}>
-                  Add a pipe, pump …
+                  {t("map.addAPipePump")}
                 </Button>
               </Flex>
             )}
@@ -180,15 +181,15 @@ function FarmPlan({ map }: { map: FarmMap }) {
           <Box>
             <Heading as="h2" size="lg">
               {mode === "cut"
-                ? `Cut ${block?.name}`
+                ? t("map.cut", { name: block?.name ?? "" })
                 : mode === "feature"
-                  ? "Put on the plan"
-                  : `Outline of ${block?.name}`}
+                  ? t("map.putOnThePlan")
+                  : t("map.outlineOf", { name: block?.name ?? "" })}
             </Heading>
             {mode === "feature" && (
               <Box mt="2">
                 <Choice
-                  label="What"
+                  label={t("map.what")}
                   value={kind}
                   change={(k) => {
                     setKind(k as FeatureKind);
@@ -204,7 +205,7 @@ function FarmPlan({ map }: { map: FarmMap }) {
             {(mode === "cut" || mode === "feature") && (
               <Box mt="2">
                 <Line
-                  label={mode === "cut" ? "Name of the smaller part" : "Name"}
+                  label={mode === "cut" ? t("map.nameOfTheSmallerPart") : t("map.name")}
                   value={name}
                   change={setName}
                 />
@@ -212,8 +213,10 @@ function FarmPlan({ map }: { map: FarmMap }) {
             )}
             {(mode === "draw" || mode === "edit") && measured.data && shape && (
               <Text mt="2">
-                <b>{withUnit(measured.data.area_m2, units, "area", 3)}</b> on the ellipsoid; stated{" "}
-                {withUnit(block?.area_m2, units, "area", 3)}
+                <b>{withUnit(measured.data.area_m2, units, "area", 3)}</b>{" "}
+                {t("map.onTheEllipsoidStated", {
+                  area: withUnit(block?.area_m2, units, "area", 3),
+                })}
               </Text>
             )}
             {measured.data?.problem && shape && (
@@ -229,10 +232,10 @@ function FarmPlan({ map }: { map: FarmMap }) {
                 loading={outline.isPending || split.isPending || add.isPending}
                 onClick={save}
               >
-                {mode === "cut" ? "Cut here" : "Save"}
+                {mode === "cut" ? t("map.cutHere") : t("map.save")}
               </Button>
               <Button size="sm" variant="ghost" onClick={() => start("look")}>
-                Give up
+                {t("map.giveUp")}
               </Button>
             </Flex>
           </Box>
@@ -265,55 +268,55 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
         {[block.crop, block.soil].filter(Boolean).join(" · ")}
       </Text>
       <Text mt="2">
-        Stated <b>{withUnit(block.area_m2, units, "area", 3)}</b>
+        {t("map.stated")} <b>{withUnit(block.area_m2, units, "area", 3)}</b>
         {block.outline_m2 !== null && (
           <>
-            , outlined <b>{withUnit(block.outline_m2, units, "area", 3)}</b>
+            {t("map.outlined")} <b>{withUnit(block.outline_m2, units, "area", 3)}</b>
           </>
         )}
       </Text>
       {off !== null && (
         <Text fontSize="sm" color={Math.abs(off) > 0.03 ? "rust" : "inkSoft"}>
           {Math.abs(off) < 0.0005
-            ? "The outline is as large as stated. "
-            : `The outline is ${number(Math.abs(off) * 100, 1)} % ${off > 0 ? "larger" : "smaller"} than stated. `}
+            ? `${t("map.theOutlineIsAsLargeAsStated")} `
+            : `${t("map.theOutlineIsThanStated", { off: number(Math.abs(off) * 100, 1), off2: off > 0 ? "yes" : "no" })} `}
           {may("set_up_ground") && Math.abs(off) > 0.0005 && (
-            <LinkButton onClick={takeArea}>Take the outline's area</LinkButton>
+            <LinkButton onClick={takeArea}>{t("map.takeTheOutlinesArea")}</LinkButton>
           )}
         </Text>
       )}
       {may("set_up_ground") && (
         <Flex gap="2" mt="3" wrap="wrap">
           <Button size="xs" variant="outline" onClick={() => start("draw")}>
-            {geometry ? "Draw anew" : "Draw its outline"}
+            {geometry ? t("map.drawAnew") : t("map.drawItsOutline")}
           </Button>
           {ring && ring.length <= 120 && (
             <Button size="xs" variant="outline" onClick={() => start("edit", ring)}>
-              Edit corners
+              {t("map.editCorners")}
             </Button>
           )}
           {geometry && (
             <Button size="xs" variant="outline" onClick={() => start("cut")}>
-              Cut in two
+              {t("map.cutInTwo")}
             </Button>
           )}
           {geometry && (
             <Button size="xs" variant="ghost" onClick={remove}>
-              Remove outline
+              {t("map.removeOutline")}
             </Button>
           )}
         </Flex>
       )}
       <Text mt="3" fontSize="sm">
         <Link to={`/${farm.slug}/blocks/${block.id}`} style={{ textDecoration: "underline" }}>
-          Open the block
+          {t("map.openTheBlock")}
         </Link>{" "}
         ·{" "}
         <Link
           to={`/${farm.slug}/blocks/${block.id}/limits`}
           style={{ textDecoration: "underline" }}
         >
-          its limits
+          {t("map.itsLimits")}
         </Link>
       </Text>
     </Box>
@@ -328,25 +331,28 @@ function Overview({ map, choose }: { map: FarmMap; choose: (id: number) => void 
   return (
     <Box>
       <Text>
-        {map.blocks.length - without.length} blocks outlined, {figure(outlined, units, "area", 1)}{" "}
-        {measure(units, "area").label}.
+        {t("map.blocksOutlined", {
+          count: map.blocks.length - without.length,
+          outlined: figure(outlined, units, "area", 1),
+          label: measure(units, "area").label,
+        })}
       </Text>
       {without.length > 0 && (
         <Text mt="1" fontSize="sm">
-          Without an outline:{" "}
+          {t("map.withoutAnOutline")}{" "}
           {without.slice(0, 12).map((b, i) => (
             <span key={b.id}>
               {i > 0 && ", "}
               <LinkButton onClick={() => choose(b.id)}>{b.name}</LinkButton>
             </span>
           ))}
-          {without.length > 12 && ` and ${without.length - 12} more`}.
+          {without.length > 12 && ` ${t("map.andMore", { count: without.length - 12 })}`}.
         </Text>
       )}
       {map.features.length > 0 && (
         <Box mt="4">
           <Heading as="h2" size="md">
-            Also on the plan
+            {t("map.alsoOnThePlan")}
           </Heading>
           {map.features.map((f) => (
             <Flex key={f.id} justify="space-between" fontSize="sm" align="center">
@@ -357,10 +363,10 @@ function Overview({ map, choose }: { map: FarmMap; choose: (id: number) => void 
                 <Button
                   size="2xs"
                   variant="ghost"
-                  aria-label={`Take ${f.name} off the plan`}
+                  aria-label={t("map.takeOffThePlan", { name: f.name })}
                   onClick={() => remove.mutate(f.id)}
                 >
-                  Remove
+                  {t("map.remove")}
                 </Button>
               )}
             </Flex>

@@ -13,6 +13,7 @@ import {
   type LonLat,
 } from "./planScale";
 import type { FarmMap } from "./queries";
+import { t } from "../language/t";
 
 interface View {
   x: number;
@@ -141,7 +142,7 @@ export function PlanView(props: Props) {
       width={width}
       height={height}
       role="group"
-      aria-label="Plan of the farm"
+      aria-label={t("map.planOfTheFarm")}
       data-testid="plan"
       style={{
         display: "block",
@@ -290,7 +291,7 @@ export function PlanView(props: Props) {
       <g transform={`translate(${width - 20 - bar * scale},${height - 18})`} pointerEvents="none">
         <line x1={0} x2={bar * scale} y1={0} y2={0} stroke={ink("ink")} strokeWidth={2} />
         <text x={bar * scale} y={-6} textAnchor="end" fill={ink("ink")} style={{ fontSize: 11 }}>
-          {units === "metric" ? `${bar} m` : `${Math.round(bar / 0.3048)} ft`}
+          {units === "metric" ? `${bar} m` : t("map.ft", { round: Math.round(bar / 0.3048) })}
         </text>
       </g>
       <g transform={`translate(${width - 26},30)`} pointerEvents="none">
@@ -307,9 +308,9 @@ export function PlanView(props: Props) {
       >
         {(
           [
-            ["+", "Closer", () => setMoved({ ...view, wide: view.wide / 1.4 })],
-            ["−", "Further", () => setMoved({ ...view, wide: view.wide * 1.4 })],
-            ["▢", "Whole farm", () => setMoved(null)],
+            ["+", t("map.closer"), () => setMoved({ ...view, wide: view.wide / 1.4 })],
+            ["−", t("map.further"), () => setMoved({ ...view, wide: view.wide * 1.4 })],
+            ["▢", t("map.wholeFarm"), () => setMoved(null)],
           ] as const
         ).map(([sign, label, act], i) => (
           <g

@@ -4,13 +4,14 @@ import { Notice } from "../app/Notice";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { useEndCalendar, useMorning, useMorningMail, useNewCalendar } from "./queries";
+import { t } from "../language/t";
 
 /** What the morning is told: the summary, and the ways it can come to a person. */
 export function MorningPage() {
   const { farm, person } = useSignedIn();
   const morning = useMorning(farm.slug);
   const mail = useMorningMail(farm.slug);
-  if (morning.isPending) return <Loading what="Writing the summary" />;
+  if (morning.isPending) return <Loading what={t("morning.writingTheSummary")} />;
   if (morning.error) return <Notice error={morning.error} retry={() => void morning.refetch()} />;
   const here = `/api/farms/${farm.slug}`;
   return (
@@ -27,39 +28,39 @@ export function MorningPage() {
         p="4"
         borderWidth="1px"
         borderColor="rule"
-        aria-label="The summary as it reads now"
+        aria-label={t("morning.theSummaryAsItReadsNow")}
       >
         {morning.data.summary}
       </Box>
       <Flex direction="column" gap="6">
         <Box as="section">
           <Heading as="h2" size="md" mb="2">
-            Take it along
+            {t("morning.takeItAlong")}
           </Heading>
           <Flex gap="2" wrap="wrap">
             <Button asChild size="sm" variant="outline">
               <a href={`${here}/today.pdf`} target="_blank" rel="noreferrer">
-                Page to print
+                {t("morning.pageToPrint")}
               </a>
             </Button>
             <Button asChild size="sm" variant="outline">
               <a href={`${here}/today.csv`} download>
-                Table as CSV
+                {t("morning.tableAsCsv")}
               </a>
             </Button>
           </Flex>
         </Box>
         <Box as="section">
           <Heading as="h2" size="md" mb="2">
-            By mail
+            {t("morning.byMail")}
           </Heading>
           <Tick
-            label={`Each morning to ${person.email}`}
+            label={t("morning.eachMorningTo", { email: person.email })}
             on={morning.data.morning_mail}
             change={(on) => mail.mutate(on)}
           />
           <Text fontSize="sm" color="inkSoft" mt="1">
-            Sent once a day, after five by the farm's clock.
+            {t("morning.sentOnceADayAfterFiveBy")}
           </Text>
           {mail.error && <Notice error={mail.error} />}
         </Box>
@@ -77,11 +78,10 @@ function Calendar({ has }: { has: boolean }) {
   return (
     <Box as="section">
       <Heading as="h2" size="md" mb="2">
-        In a calendar
+        {t("morning.inACalendar")}
       </Heading>
       <Text fontSize="sm" color="inkSoft" mb="2">
-        An address of your own with the sets planned, running and given. Whoever has it can read
-        them: keep it to yourself.
+        {t("morning.anAddressOfYourOwnWithThe")}
       </Text>
       {path && (
         <Box mb="2">
@@ -89,13 +89,13 @@ function Calendar({ has }: { has: boolean }) {
             {window.location.origin + path}
           </Code>
           <Text fontSize="sm" mt="1">
-            Copy it now; it is not shown again.
+            {t("morning.copyItNowItIsNotShown")}
           </Text>
         </Box>
       )}
       <Flex gap="2">
         <Button size="sm" variant="outline" loading={make.isPending} onClick={() => make.mutate()}>
-          {has ? "Make a new address" : "Make an address"}
+          {has ? t("morning.makeANewAddress") : t("morning.makeAnAddress")}
         </Button>
         {has && (
           <Button
@@ -104,7 +104,7 @@ function Calendar({ has }: { has: boolean }) {
             loading={end.isPending}
             onClick={() => end.mutate(undefined, { onSuccess: () => make.reset() })}
           >
-            End it
+            {t("morning.endIt")}
           </Button>
         )}
       </Flex>

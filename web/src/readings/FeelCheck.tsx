@@ -11,6 +11,7 @@ import { figure, measure } from "../units/format";
 import { FeelDrawing } from "./FeelDrawing";
 import { localInput } from "../time/localInput";
 import { useFeel, useRecord, type Instrument } from "./queries";
+import { t } from "../language/t";
 
 type Group = Schemas["FeelGroup"];
 type Layer = Schemas["FeelLayerOut"];
@@ -19,7 +20,7 @@ type Layer = Schemas["FeelLayerOut"];
 export function FeelCheck({ instrument, time }: { instrument: Instrument; time: FarmTime }) {
   const { farm } = useSignedIn();
   const feel = useFeel(farm.slug, instrument.id);
-  if (feel.isPending) return <Loading what="Taking the auger out" />;
+  if (feel.isPending) return <Loading what={t("readings.takingTheAugerOut")} />;
   if (feel.error) return <Notice error={feel.error} retry={() => void feel.refetch()} />;
   return <Check instrument={instrument} time={time} feel={feel.data} />;
 }
@@ -50,13 +51,17 @@ function Check({ instrument, time, feel }: CheckProps) {
   }
 
   function depths(layer: Layer) {
-    return `${figure(layer.top_mm, units, "depth")} to ${figure(layer.bottom_mm, units, "depth")} ${measure(units, "depth").label}`;
+    return t("readings.to", {
+      top: figure(layer.top_mm, units, "depth"),
+      bottom: figure(layer.bottom_mm, units, "depth"),
+      label: measure(units, "depth").label,
+    });
   }
 
   return (
     <Box>
       <Field.Root w="220px" mb="4">
-        <Field.Label>Felt at ({time.zone})</Field.Label>
+        <Field.Label>{t("readings.feltAt", { zone: time.zone })}</Field.Label>
         <Input
           type="datetime-local"
           size="sm"
@@ -79,7 +84,7 @@ function Check({ instrument, time, feel }: CheckProps) {
               </Heading>
               <Box w="350px" maxW="100%">
                 <Choice
-                  label="Felt as"
+                  label={t("readings.feltAs")}
                   value={groups[layer.channel_id] ?? layer.group}
                   change={(g) => setGroups({ ...groups, [layer.channel_id]: g as Group })}
                 >
@@ -91,17 +96,20 @@ function Check({ instrument, time, feel }: CheckProps) {
                 </Choice>
               </Box>
               <Text color="inkSoft" fontSize="sm" role="status">
-                Holds {figure(layer.available_mm, units, "water")} {water} when full
+                {t("readings.holdsWhenFull", {
+                  available: figure(layer.available_mm, units, "water"),
+                  water,
+                })}
                 {lack !== null && lack !== undefined && (
                   <Text as="span" color="ink" fontWeight="600">
-                    ; lacks {figure(lack, units, "water")} {water}
+                    {t("readings.lacks", { lack: figure(lack, units, "water"), water })}
                   </Text>
                 )}
               </Text>
             </Flex>
             <Flex
               role="radiogroup"
-              aria-label={`What ${depths(layer)} feels like`}
+              aria-label={t("readings.whatFeelsLike", { depths: depths(layer) })}
               gap="2"
               wrap="wrap"
             >
@@ -124,8 +132,11 @@ function Check({ instrument, time, feel }: CheckProps) {
                   <Flex justify="space-between" align="center">
                     <Text fontWeight="600" fontSize="sm">
                       {s.low === s.high
-                        ? "full"
-                        : `${Math.round(s.low * 100)} to ${Math.round(s.high * 100)} % left`}
+                        ? t("readings.full")
+                        : t("readings.toLeft", {
+                            round: Math.round(s.low * 100),
+                            round2: Math.round(s.high * 100),
+                          })}
                     </Text>
                     <FeelDrawing drawing={s.drawing} />
                   </Flex>
@@ -140,13 +151,18 @@ function Check({ instrument, time, feel }: CheckProps) {
       })}
       <Text mb="2" role="status">
         {chosen.length === 0
-          ? "Choose what each layer feels like; a layer left out is not stored."
-          : `${chosen.length} of ${feel.layers.length} layers felt, lacking ${figure(lacking, units, "water")} ${water} together. A hand is right within 5 to 10 % of the available water.`}
+          ? t("readings.chooseWhatEachLayerFeelsLikeA")
+          : t("readings.ofLayersFeltLackingTogetherAHand", {
+              count: chosen.length,
+              count2: feel.layers.length,
+              lacking: figure(lacking, units, "water"),
+              water,
+            })}
       </Text>
       {record.error && <Notice error={record.error} />}
       {record.data && (
         <Text fontWeight="600" role="status">
-          Stored: {record.data.new} new, {record.data.changed} changed.
+          {t("readings.storedNewChanged", { new: record.data.new, changed: record.data.changed })}
         </Text>
       )}
       <Button
@@ -167,7 +183,7 @@ function Check({ instrument, time, feel }: CheckProps) {
           )
         }
       >
-        Store the check
+        {t("readings.storeTheCheck")}
       </Button>
     </Box>
   );

@@ -8,6 +8,7 @@ import { figure, measure, number } from "../units/format";
 import { localInput } from "../time/localInput";
 import { useLast, useRecord, type Instrument, type ReadingUnit } from "./queries";
 import { UnitChoice } from "./UnitChoice";
+import { t } from "../language/t";
 
 /** Readings of one visit, typed beside the last ones. */
 export function HandReadings({ instrument, time }: { instrument: Instrument; time: FarmTime }) {
@@ -43,7 +44,7 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
     <form onSubmit={submit}>
       <Flex gap="3" wrap="wrap" align="end" mb="3">
         <Field.Root w="auto">
-          <Field.Label>Read at ({time.zone})</Field.Label>
+          <Field.Label>{t("readings.readAt", { zone: time.zone })}</Field.Label>
           <Input
             type="datetime-local"
             size="sm"
@@ -52,20 +53,25 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
             onChange={(e) => setAt(e.target.value)}
           />
         </Field.Root>
-        <UnitChoice label="Unit" instrument={instrument} unit={unit} choose={setUnit} />
+        <UnitChoice
+          label={t("readings.unit")}
+          instrument={instrument}
+          unit={unit}
+          choose={setUnit}
+        />
       </Flex>
       <Table.Root size="sm" maxW="560px" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="0">Depth</Table.ColumnHeader>
-            <Table.ColumnHeader>Last</Table.ColumnHeader>
-            <Table.ColumnHeader>Now</Table.ColumnHeader>
+            <Table.ColumnHeader px="0">{t("readings.depth")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("readings.last")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("readings.now")}</Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>
           {instrument.channels.map((c) => {
             const before = last.data?.find((r) => r.channel_id === c.id);
-            const order = typedIn.findIndex((t) => t.id === c.id);
+            const order = typedIn.findIndex((one) => one.id === c.id);
             const problem = problems.find((p) => p.field === `values.${order}`);
             const depth = `${figure(c.depth_mm, units, "depth")} ${measure(units, "depth").label}`;
             return (
@@ -76,7 +82,7 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
                 <Table.Cell color="inkSoft">
                   {before
                     ? `${number(before.value, before.value % 1 === 0 ? 0 : 3)} ${before.unit}, ${time.full(new Date(before.time))}`
-                    : "none yet"}
+                    : t("readings.noneYet")}
                 </Table.Cell>
                 <Table.Cell>
                   <Field.Root invalid={Boolean(problem) || wrong?.id === c.id}>
@@ -85,12 +91,12 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
                       w="110px"
                       bg="sheet"
                       inputMode="decimal"
-                      aria-label={`Reading at ${depth}`}
+                      aria-label={t("readings.readingAt", { depth })}
                       value={values[c.id] ?? ""}
                       onChange={(e) => setValues({ ...values, [c.id]: e.target.value })}
                     />
                     <Field.ErrorText>
-                      {problem?.message ?? "Type a number, or leave it empty."}
+                      {problem?.message ?? t("readings.typeANumberOrLeaveItEmpty")}
                     </Field.ErrorText>
                   </Field.Root>
                 </Table.Cell>
@@ -103,8 +109,11 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
       <Box aria-live="polite" role="status">
         {record.data && (
           <Text mt="2" fontWeight="600">
-            Stored: {record.data.new} new, {record.data.changed} changed, {record.data.unchanged} as
-            before.
+            {t("readings.storedNewChangedAsBefore", {
+              new: record.data.new,
+              changed: record.data.changed,
+              unchanged: record.data.unchanged,
+            })}
           </Text>
         )}
       </Box>
@@ -115,7 +124,7 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
         disabled={typedIn.length === 0}
         loading={record.isPending}
       >
-        Store the readings
+        {t("readings.storeTheReadings")}
       </Button>
     </form>
   );

@@ -8,6 +8,7 @@ import { figure, measure, typed } from "../units/format";
 import { useKinds } from "../instruments/queries";
 import { quantityName } from "../instruments/words";
 import { useMakeInstrument, type Instrument } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   blockId: number;
@@ -55,12 +56,12 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
     <form onSubmit={submit}>
       <Grid templateColumns={{ base: "1fr", md: "1fr 1.3fr 1.3fr" }} gap="3" maxW="820px">
         <Field.Root required>
-          <Field.Label>Instrument's name</Field.Label>
+          <Field.Label>{t("readings.instrumentsName")}</Field.Label>
           <Input size="sm" bg="sheet" value={label} onChange={(e) => setLabel(e.target.value)} />
-          <Field.HelperText>as on its tag</Field.HelperText>
+          <Field.HelperText>{t("readings.asOnItsTag")}</Field.HelperText>
         </Field.Root>
         <Field.Root>
-          <Field.Label>Kind</Field.Label>
+          <Field.Label>{t("readings.kind")}</Field.Label>
           <NativeSelect.Root size="sm">
             <NativeSelect.Field
               bg="sheet"
@@ -81,7 +82,9 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
         </Field.Root>
         {facts?.has_depths !== false && (
           <Field.Root required invalid={Boolean(unreadable)}>
-            <Field.Label>Depths, {measure(units, "depth").label}</Field.Label>
+            <Field.Label>
+              {t("readings.depths", { label: measure(units, "depth").label })}
+            </Field.Label>
             <Input
               size="sm"
               bg="sheet"
@@ -89,30 +92,33 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
               value={depths}
               onChange={(e) => setDepths(e.target.value)}
             />
-            <Field.HelperText>from the surface down, with spaces between</Field.HelperText>
-            <Field.ErrorText>“{unreadable}” is not a depth.</Field.ErrorText>
+            <Field.HelperText>{t("readings.fromTheSurfaceDownWithSpacesBetween")}</Field.HelperText>
+            <Field.ErrorText>
+              “{unreadable}
+              {t("readings.isNotADepth")}
+            </Field.ErrorText>
           </Field.Root>
         )}
         {facts && rawOnes.length > 0 && (
           <Choice
-            label="It writes down"
+            label={t("readings.itWritesDown")}
             value={quantity}
             change={(v) => setQuantity(v as Instrument["quantity"] | "")}
-            help="raw readings need a calibration curve"
+            help={t("readings.rawReadingsNeedACalibrationCurve")}
           >
             <option value="">{quantityName(facts.quantity)}</option>
             {rawOnes.map((q) => (
               <option key={q} value={q}>
-                {quantityName(q)}, raw
+                {t("readings.raw", { quantityName: quantityName(q) })}
               </option>
             ))}
           </Choice>
         )}
-        <Line label="Serial number" value={serial} change={setSerial} />
+        <Line label={t("readings.serialNumber")} value={serial} change={setSerial} />
         {mayBeWarm && (
           <Flex align="end" pb="2">
             <Tick
-              label="reads the soil's temperature at each depth"
+              label={t("readings.readsTheSoilsTemperatureAtEachDepth")}
               on={thermometer}
               change={setThermometer}
             />
@@ -121,17 +127,17 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
       </Grid>
       {facts && (
         <Text fontSize="sm" color="inkSoft" mt="2" maxW="80ch">
-          How it lies: {facts.lies}.
+          {t("readings.howItLies", { lies: facts.lies })}
         </Text>
       )}
       {make.error && <Notice error={make.error} />}
       <Flex gap="3" mt="3">
         <Button type="submit" size="sm" loading={make.isPending}>
-          Add the instrument
+          {t("readings.addTheInstrument")}
         </Button>
         {cancel && (
           <Button size="sm" variant="ghost" onClick={cancel}>
-            Cancel
+            {t("readings.cancel")}
           </Button>
         )}
       </Flex>

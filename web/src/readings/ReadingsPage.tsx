@@ -12,12 +12,13 @@ import { FeelCheck } from "./FeelCheck";
 import { HandReadings } from "./HandReadings";
 import { NewInstrument } from "./NewInstrument";
 import type { Instrument } from "./queries";
+import { t } from "../language/t";
 
 export function ReadingsPage() {
   const { block: id } = useParams();
   const { farm } = useSignedIn();
   const block = useBlock(farm.slug, Number(id));
-  if (block.isPending) return <Loading what="Opening the block" />;
+  if (block.isPending) return <Loading what={t("readings.openingTheBlock")} />;
   if (block.error) return <Notice error={block.error} retry={() => void block.refetch()} />;
   return <Readings block={block.data} />;
 }
@@ -33,8 +34,10 @@ function Readings({ block }: { block: BlockData }) {
   if (!may("record_readings")) {
     return (
       <Text p="6">
-        A {farm.role} can't record readings.{" "}
-        <Link to={`/${farm.slug}/blocks/${block.id}`}>Back to {block.name}</Link>
+        {t("readings.aCantRecordReadings", { role: farm.role })}{" "}
+        <Link to={`/${farm.slug}/blocks/${block.id}`}>
+          {t("readings.backTo", { name: block.name })}
+        </Link>
       </Text>
     );
   }
@@ -44,7 +47,7 @@ function Readings({ block }: { block: BlockData }) {
         <Link to={`/${farm.slug}/blocks/${block.id}`}>← {block.name}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700" mb="3">
-        Readings for {block.name}
+        {t("readings.readingsFor", { name: block.name })}
       </Heading>
       <Flex gap="3" wrap="wrap" align="center" mb="4">
         {block.instruments.length > 0 && (
@@ -61,19 +64,17 @@ function Readings({ block }: { block: BlockData }) {
         )}
         {setUp && block.instruments.length > 0 && !adding && (
           <Button size="sm" variant="outline" onClick={() => setAdding(true)}>
-            Add an instrument
+            {t("readings.addAnInstrument")}
           </Button>
         )}
       </Flex>
-      {!instrument && !setUp && (
-        <Text>No instrument stands here yet. Ask the manager to add one.</Text>
-      )}
+      {!instrument && !setUp && <Text>{t("readings.noInstrumentStandsHereYetAskThe")}</Text>}
       {setUp && (adding || !instrument) && (
         <Box mb="6">
           <Text mb="2" color="inkSoft">
             {instrument
-              ? "Another instrument in this block."
-              : "No instrument stands here yet. Add the first; then bring in what it reads."}
+              ? t("readings.anotherInstrumentInThisBlock")
+              : t("readings.noInstrumentStandsHereYetAddThe")}
           </Text>
           <NewInstrument
             blockId={block.id}
@@ -99,9 +100,9 @@ function InstrumentReadings({ instrument, time }: { instrument: Instrument; time
     <>
       <Tabs.Root defaultValue={felt ? "feel" : byHandFirst ? "hand" : "file"} variant="line">
         <Tabs.List>
-          {felt && <Tabs.Trigger value="feel">By feel</Tabs.Trigger>}
-          <Tabs.Trigger value="file">From a file</Tabs.Trigger>
-          <Tabs.Trigger value="hand">By hand</Tabs.Trigger>
+          {felt && <Tabs.Trigger value="feel">{t("readings.byFeel")}</Tabs.Trigger>}
+          <Tabs.Trigger value="file">{t("readings.fromAFile")}</Tabs.Trigger>
+          <Tabs.Trigger value="hand">{t("readings.byHand")}</Tabs.Trigger>
         </Tabs.List>
         {felt && (
           <Tabs.Content value="feel">
@@ -110,9 +111,7 @@ function InstrumentReadings({ instrument, time }: { instrument: Instrument; time
         )}
         <Tabs.Content value="file">
           <Text color="inkSoft" fontSize="sm" mb="3" maxW="76ch">
-            A table from the logger of {instrument.label}: CSV, tab-separated text or a workbook,
-            with a heading that names the depths. You see how it is read and what it would bring
-            before anything is stored.
+            {t("readings.aTableFromTheLoggerOfCsv", { label: instrument.label })}
           </Text>
           <UploadFile instrument={instrument.id} />
         </Tabs.Content>
@@ -122,10 +121,10 @@ function InstrumentReadings({ instrument, time }: { instrument: Instrument; time
       </Tabs.Root>
       <Box as="section" mt="8">
         <Heading as="h2" size="md">
-          Sensors not to be believed
+          {t("readings.sensorsNotToBeBelieved")}
         </Heading>
         <Text color="inkSoft" fontSize="sm" mb="2">
-          A marked sensor keeps its readings but takes no part in the reckoning.
+          {t("readings.aMarkedSensorKeepsItsReadingsBut")}
         </Text>
         <Flex gap="4" wrap="wrap">
           {instrument.channels.map((c) => (

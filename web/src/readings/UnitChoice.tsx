@@ -1,25 +1,26 @@
 import { Field, NativeSelect } from "@chakra-ui/react";
 import type { Instrument, ReadingUnit } from "./queries";
+import { t } from "../language/t";
 
 const UNIT_NAMES: Record<ReadingUnit, string> = {
-  "m3/m3": "fraction, m³/m³",
-  "%": "percent of volume",
-  "mm/100mm": "mm per 100 mm",
-  kPa: "kPa",
-  cbar: "centibar",
-  counts: "counts",
-  permittivity: "permittivity",
+  "m3/m3": t("readings.fractionMM"),
+  "%": t("readings.percentOfVolume"),
+  "mm/100mm": t("readings.mmPer100Mm"),
+  kPa: t("readings.kpa"),
+  cbar: t("readings.centibar"),
+  counts: t("readings.counts"),
+  permittivity: t("readings.permittivity"),
   kOhm: "kΩ",
   degC: "°C",
   degF: "°F",
-  mm: "mm",
-  cm: "cm",
-  in: "inches",
+  mm: t("readings.mm"),
+  cm: t("readings.cm"),
+  in: t("readings.inches"),
   m3: "m³",
-  gal: "US gallons",
-  MPa: "MPa",
-  bar: "bar",
-  "% available": "percent of the available water",
+  gal: t("readings.usGallons"),
+  MPa: t("readings.mpa"),
+  bar: t("readings.bar"),
+  "% available": t("readings.percentOfTheAvailableWater"),
 };
 
 interface Props {

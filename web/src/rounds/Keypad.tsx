@@ -1,5 +1,6 @@
 import { Button, Grid } from "@chakra-ui/react";
 import { Delete } from "lucide-react";
+import { t } from "../language/t";
 
 const KEYS = ["7", "8", "9", "back", "4", "5", "6", ".", "1", "2", "3", "0"];
 
@@ -12,7 +13,7 @@ interface Props {
 /** Big keys for a thumb in sunlight. */
 export function Keypad({ press, minus }: Props) {
   return (
-    <Grid templateColumns="repeat(4, 1fr)" gap="2" role="group" aria-label="Keys">
+    <Grid templateColumns="repeat(4, 1fr)" gap="2" role="group" aria-label={t("rounds.keys")}>
       {KEYS.map((key) => (
         <Button
           key={key}
@@ -20,7 +21,7 @@ export function Keypad({ press, minus }: Props) {
           bg="sheet"
           h="58px"
           fontSize="2xl"
-          aria-label={key === "back" ? "Delete the last figure" : undefined}
+          aria-label={key === "back" ? t("rounds.deleteTheLastFigure") : undefined}
           onClick={() => press(key)}
         >
           {key === "back" ? <Delete aria-hidden /> : key}

@@ -1,6 +1,7 @@
 import { Text } from "@chakra-ui/react";
 import { LinkButton } from "../app/LinkButton";
 import type { useOutbox } from "./useOutbox";
+import { t } from "../language/t";
 
 /** What is still on this phone, in one line. */
 export function OutboxLine({ outbox }: { outbox: ReturnType<typeof useOutbox> }) {
@@ -8,12 +9,12 @@ export function OutboxLine({ outbox }: { outbox: ReturnType<typeof useOutbox> })
   return (
     <Text fontSize="sm" role="status" color={count > 0 ? "strawInk" : "inkSoft"}>
       {count === 0 ? (
-        "all sent"
+        t("rounds.allSent")
       ) : (
         <>
-          {count} unsent{" "}
+          {t("rounds.unsent", { count })}{" "}
           <LinkButton fontSize="sm" onClick={() => void outbox.send()}>
-            send now
+            {t("rounds.sendNow")}
           </LinkButton>
         </>
       )}

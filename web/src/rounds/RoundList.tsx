@@ -11,6 +11,7 @@ import { RoundSheet } from "./RoundSheet";
 import { useRounds, type Round } from "./queries";
 import { useOutbox } from "./useOutbox";
 import { dueWord } from "./words";
+import { t } from "../language/t";
 
 /** The farm's rounds, and what waits on this phone. */
 export function RoundList() {
@@ -22,19 +23,18 @@ export function RoundList() {
     () => rounds.data && new FarmTime(rounds.data.now, rounds.data.time_zone),
     [rounds.data],
   );
-  if (rounds.isPending) return <Loading what="Fetching the rounds" />;
+  if (rounds.isPending) return <Loading what={t("rounds.fetchingTheRounds")} />;
   if (rounds.error) return <Notice error={rounds.error} retry={() => void rounds.refetch()} />;
   return (
     <Box maxW="760px" mx="auto">
       <Flex justify="space-between" align="baseline" gap="3" wrap="wrap">
         <Heading as="h1" size="2xl" fontWeight="700">
-          Rounds
+          {t("rounds.rounds")}
         </Heading>
         <OutboxLine outbox={outbox} />
       </Flex>
       <Text color="inkSoft" mb="4">
-        Open this page once where there is signal; then a round can be walked without any. What is
-        typed stays on the phone until it is sent.
+        {t("rounds.openThisPageOnceWhereThereIs")}
       </Text>
       {outbox.trouble && <Text color="strawInk">{outbox.trouble}</Text>}
       {outbox.waiting
@@ -48,18 +48,21 @@ export function RoundList() {
             borderColor="rust"
             p="3"
           >
-            <Text fontWeight="600">{u.label} was not taken</Text>
+            <Text fontWeight="600">{t("rounds.wasNotTaken", { label: u.label })}</Text>
             <Text fontSize="sm">
-              {u.refused} It said{" "}
-              {u.visit.values.map((v) => `${v.value} ${u.visit.unit ?? ""}`).join(", ")}.
+              {t("rounds.itSaid", {
+                refused: u.refused,
+                map: u.visit.values.map((v) => `${v.value} ${u.visit.unit ?? ""}`).join(", "),
+              })}
             </Text>
-            <LinkButton onClick={() => void outbox.drop(u.key)}>Throw it away</LinkButton>
+            <LinkButton onClick={() => void outbox.drop(u.key)}>
+              {t("rounds.throwItAway")}
+            </LinkButton>
           </Box>
         ))}
       {rounds.data.rounds.length === 0 && (
         <Text py="6">
-          No round is planned yet.{" "}
-          {may("set_up_ground") ? "Plan one below." : "Ask the manager to plan one."}
+          {t("rounds.noRoundIsPlannedYet", { may: may("set_up_ground") ? "yes" : "no" })}
         </Text>
       )}
       {rounds.data.rounds.map((r) => (
@@ -77,23 +80,23 @@ export function RoundList() {
               {r.name}
             </Heading>
             <Text color="inkSoft" fontSize="sm">
-              {r.stops.length} stops, every {r.every_days} days
+              {t("rounds.stopsEveryDays", { count: r.stops.length, every: r.every_days })}
               {time && `; ${dueWord(r, time)}`}
             </Text>
             {may("set_up_ground") && (
-              <LinkButton onClick={() => setEditing(r)}>Change the round</LinkButton>
+              <LinkButton onClick={() => setEditing(r)}>{t("rounds.changeTheRound")}</LinkButton>
             )}
           </Box>
           {may("record_readings") && (
             <Button asChild size="lg">
-              <Link to={`/${farm.slug}/rounds/${r.id}`}>Walk it</Link>
+              <Link to={`/${farm.slug}/rounds/${r.id}`}>{t("rounds.walkIt")}</Link>
             </Button>
           )}
         </Flex>
       ))}
       {may("set_up_ground") && (
         <Button size="sm" variant="outline" mt="4" onClick={() => setEditing("new")}>
-          Plan a round
+          {t("rounds.planARound")}
         </Button>
       )}
       {editing && (

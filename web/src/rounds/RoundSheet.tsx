@@ -8,6 +8,7 @@ import { useInstruments } from "../instruments/queries";
 import { useSignedIn } from "../session/context";
 import { useDeleteRound, useSaveRound, type Round } from "./queries";
 import { moved } from "./words";
+import { t } from "../language/t";
 
 /** A round's name, how often, and its instruments in walking order. */
 export function RoundSheet({ round, close }: { round: Round | null; close: () => void }) {
@@ -23,7 +24,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
   const rest = instruments.data?.filter((i) => !order.includes(i.id)) ?? [];
   return (
     <Sheet
-      title={round ? `Change ${round.name}` : "Plan a round"}
+      title={round ? t("rounds.change", { name: round.name }) : t("rounds.planARound")}
       close={close}
       footer={
         <>
@@ -34,7 +35,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
               loading={remove.isPending}
               onClick={() => remove.mutate(round.id, { onSuccess: close })}
             >
-              Remove the round
+              {t("rounds.removeTheRound")}
             </Button>
           )}
           <Button
@@ -47,15 +48,15 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
               )
             }
           >
-            Save
+            {t("rounds.save")}
           </Button>
         </>
       }
     >
-      <Line label="Name" value={name} change={setName} error={problems["name"]} />
+      <Line label={t("rounds.name")} value={name} change={setName} error={problems["name"]} />
       <Box mt="3">
         <Line
-          label="Every so many days"
+          label={t("rounds.everySoManyDays")}
           value={every}
           change={setEvery}
           numeric
@@ -63,9 +64,9 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
         />
       </Box>
       <Text fontWeight="600" mt="3">
-        Walking order
+        {t("rounds.walkingOrder")}
       </Text>
-      {order.length === 0 && <Text color="inkSoft">No instrument yet.</Text>}
+      {order.length === 0 && <Text color="inkSoft">{t("rounds.noInstrumentYet")}</Text>}
       {order.map((id, i) => (
         <Flex key={id} align="center" gap="2" py="1" borderBottomWidth="1px" borderColor="rule">
           <Text flex="1">
@@ -74,7 +75,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
           <Button
             size="2xs"
             variant="outline"
-            aria-label={`${nameOf.get(id)} earlier`}
+            aria-label={t("rounds.earlier", { name: nameOf.get(id) ?? "" })}
             disabled={i === 0}
             onClick={() => setOrder(moved(order, i, -1))}
           >
@@ -83,7 +84,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
           <Button
             size="2xs"
             variant="outline"
-            aria-label={`${nameOf.get(id)} later`}
+            aria-label={t("rounds.later", { name: nameOf.get(id) ?? "" })}
             disabled={i === order.length - 1}
             onClick={() => setOrder(moved(order, i, 1))}
           >
@@ -92,7 +93,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
           <Button
             size="2xs"
             variant="outline"
-            aria-label={`${nameOf.get(id)} out`}
+            aria-label={t("rounds.out", { name: nameOf.get(id) ?? "" })}
             onClick={() => setOrder(order.filter((x) => x !== id))}
           >
             ×
@@ -102,12 +103,12 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
       {rest.length > 0 && (
         <Box mt="3">
           <Choice
-            label="Add a stop"
+            label={t("rounds.addAStop")}
             value=""
             change={(v) => v && setOrder([...order, Number(v)])}
             error={problems["instruments"]}
           >
-            <option value="">choose an instrument</option>
+            <option value="">{t("rounds.chooseAnInstrument")}</option>
             {rest.map((i) => (
               <option key={i.id} value={i.id}>
                 {i.label}, {i.block}

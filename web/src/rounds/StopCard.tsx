@@ -10,13 +10,14 @@ import type { FarmTime } from "../time/farmTime";
 import { Keypad } from "./Keypad";
 import type { RoundChannel, Stop, VisitIn } from "./queries";
 import { judged, pressed } from "./reading";
+import { t } from "../language/t";
 
 const REASONS = [
-  "dry or empty",
+  t("rounds.dryOrEmpty"),
   "broken",
-  "not found",
-  "out of reach",
-  "stock or sprays in the field",
+  t("rounds.notFound"),
+  t("rounds.outOfReach"),
+  t("rounds.stockOrSpraysInTheField"),
 ];
 
 export type Finished = Pick<VisitIn, "unit" | "values" | "done" | "skipped" | "note"> & {
@@ -52,7 +53,7 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
       ? [{ channel_id: c.id, value: found.value }]
       : [];
   });
-  const overdue = stop.tasks.filter((t) => t.overdue || t.due === null);
+  const overdue = stop.tasks.filter((task) => task.overdue || task.due === null);
   const active = stop.channels.find((c) => c.id === at);
 
   function press(key: string) {
@@ -71,7 +72,7 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
       values,
       done,
       skipped: "",
-      note: typing || note ? note : "looked over",
+      note: typing || note ? note : t("rounds.lookedOver"),
       photo,
     });
   }
@@ -87,11 +88,13 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
       </Text>
       {!typing && (
         <Text mt="3">
-          Its logger reads it. Look it over.{" "}
-          <LinkButton onClick={() => setTyping(true)}>Read it by hand all the same</LinkButton>
+          {t("rounds.itsLoggerReadsItLookItOver")}{" "}
+          <LinkButton onClick={() => setTyping(true)}>
+            {t("rounds.readItByHandAllTheSame")}
+          </LinkButton>
         </Text>
       )}
-      <Box mt="3" role="group" aria-label="Readings" hidden={!typing}>
+      <Box mt="3" role="group" aria-label={t("rounds.readings")} hidden={!typing}>
         {stop.channels.map((c) => (
           <Figure
             key={c.id}
@@ -111,34 +114,34 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
       {asked && (
         <Box role="alert" bg="bg.error" borderLeftWidth="4px" borderColor="rust" p="3" mt="3">
           <Text fontWeight="600">
-            {surprising.length === 1 ? "This figure surprises." : "These figures surprise."} Look at
-            the gauge again.
+            {t("rounds.lookAtTheGaugeAgain", { count: surprising.length })}
           </Text>
           {surprising.map((c) => (
             <Text key={c.id}>
-              {depthLabel(c.depth_mm, units)}: {typed[c.id]}, last {c.last ?? "none"}
+              {depthLabel(c.depth_mm, units)}: {typed[c.id]}
+              {t("rounds.last2", { last: c.last ?? t("rounds.none") })}
             </Text>
           ))}
         </Box>
       )}
       {skipping ? (
         <Box mt="4" display="grid" gap="3">
-          <Choice label="Why is it skipped" value={reason} change={setReason}>
+          <Choice label={t("rounds.whyIsItSkipped")} value={reason} change={setReason}>
             {REASONS.map((r) => (
               <option key={r}>{r}</option>
             ))}
           </Choice>
-          <Line label="Note" value={note} change={setNote} />
+          <Line label={t("rounds.note")} value={note} change={setNote} />
           <Flex gap="2">
             <Button
               size="lg"
               flex="1"
               onClick={() => finish({ unit: null, values: [], done, skipped: reason, note, photo })}
             >
-              Skip it
+              {t("rounds.skipIt")}
             </Button>
             <Button size="lg" variant="outline" onClick={() => setSkipping(false)}>
-              Back
+              {t("rounds.back")}
             </Button>
           </Flex>
         </Box>
@@ -150,15 +153,15 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
             </Box>
           )}
           {overdue.length > 0 && (
-            <Box mt="4" role="group" aria-label="Due here">
-              <Text fontWeight="600">Due here</Text>
-              {overdue.map((t) => (
-                <Box key={t.key} mt="2">
+            <Box mt="4" role="group" aria-label={t("rounds.dueHere")}>
+              <Text fontWeight="600">{t("rounds.dueHere")}</Text>
+              {overdue.map((task) => (
+                <Box key={task.key} mt="2">
                   <Tick
-                    label={t.name}
-                    on={done.includes(t.key)}
+                    label={task.name}
+                    on={done.includes(task.key)}
                     change={(on) =>
-                      setDone(on ? [...done, t.key] : done.filter((k) => k !== t.key))
+                      setDone(on ? [...done, task.key] : done.filter((k) => k !== task.key))
                     }
                   />
                 </Box>
@@ -166,10 +169,15 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
             </Box>
           )}
           <Box mt="3">
-            <Line label="Note" value={note} change={setNote} />
+            <Line label={t("rounds.note")} value={note} change={setNote} />
           </Box>
           <Box mt="3">
-            <FileButton accept="image/*" file={photo} choose={setPhoto} label="Take a picture" />
+            <FileButton
+              accept="image/*"
+              file={photo}
+              choose={setPhoto}
+              label={t("rounds.takeAPicture")}
+            />
           </Box>
           <Flex gap="2" mt="4">
             <Button
@@ -180,10 +188,10 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
               }
               onClick={submit}
             >
-              {asked ? "It is right: next" : "Next"}
+              {asked ? t("rounds.itIsRightNext") : t("rounds.next")}
             </Button>
             <Button size="xl" variant="outline" onClick={() => setSkipping(true)}>
-              Skip
+              {t("rounds.skip")}
             </Button>
           </Flex>
         </>
@@ -221,11 +229,15 @@ function Figure({ channel, label, text, active, time, choose, change }: FigurePr
       </Box>
       <Box flex="1" fontSize="sm" color="inkSoft">
         {channel.last === null
-          ? `never read, in ${unitName(channel.unit)}`
-          : `last ${channel.last} ${unitName(channel.unit)}, ${time.day(new Date(channel.last_at ?? time.now))}`}
+          ? t("rounds.neverReadIn", { unitName: unitName(channel.unit) })
+          : t("rounds.last3", {
+              last: channel.last,
+              unitName: unitName(channel.unit),
+              lastDay: time.day(new Date(channel.last_at ?? time.now)),
+            })}
         {bad && (
           <Text color="rust" fontWeight="600">
-            {state === "unreadable" ? "not a number" : "can't be: type it again"}
+            {state === "unreadable" ? t("rounds.notANumber") : t("rounds.cantBeTypeItAgain")}
           </Text>
         )}
       </Box>

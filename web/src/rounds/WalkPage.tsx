@@ -10,6 +10,7 @@ import { useRounds, type Round, type Stop } from "./queries";
 import { StopCard, type Finished } from "./StopCard";
 import { endWalk, keepWalk, walkOf, type Walk } from "./store";
 import { useOutbox } from "./useOutbox";
+import { t } from "../language/t";
 
 /** A round on foot, a card at a time; works without signal from start to finish. */
 export function WalkPage() {
@@ -21,10 +22,11 @@ export function WalkPage() {
     () => rounds.data && new FarmTime(rounds.data.now, rounds.data.time_zone),
     [rounds.data],
   );
-  if (rounds.isPending) return <Loading what="Lacing the boots" />;
+  if (rounds.isPending) return <Loading what={t("rounds.lacingTheBoots")} />;
   if (rounds.error) return <Notice error={rounds.error} retry={() => void rounds.refetch()} />;
-  if (!round || !time) return <Text p="6">There is no such round.</Text>;
-  if (!may("record_readings")) return <Text p="6">A {farm.role} can't record readings.</Text>;
+  if (!round || !time) return <Text p="6">{t("rounds.thereIsNoSuchRound")}</Text>;
+  if (!may("record_readings"))
+    return <Text p="6">{t("rounds.aCantRecordReadings", { role: farm.role })}</Text>;
   return <OnFoot round={round} time={time} />;
 }
 
@@ -38,7 +40,7 @@ function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
   useEffect(() => {
     void walkOf(farm.slug, round.id).then(setWalk);
   }, [farm.slug, round.id]);
-  if (!walk) return <Loading what="Opening the field book" />;
+  if (!walk) return <Loading what={t("rounds.openingTheFieldBook")} />;
 
   const left = round.stops.filter((s) => !walk.done[s.instrument_id]);
   const stop = round.stops.find((s) => s.instrument_id === chosen) ?? left[0];
@@ -82,14 +84,18 @@ function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
     <Box maxW="520px" mx="auto">
       <Flex justify="space-between" align="baseline" gap="3">
         <Text fontSize="sm" color="inkSoft">
-          <Link to={`/${farm.slug}/rounds`}>← Rounds</Link>
+          <Link to={`/${farm.slug}/rounds`}>{t("rounds.rounds2")}</Link>
         </Text>
         <OutboxLine outbox={outbox} />
       </Flex>
       <Heading as="h1" size="lg">
-        {round.name}: {round.stops.length - left.length} of {round.stops.length}
+        {t("rounds.of", {
+          name: round.name,
+          count: round.stops.length - left.length,
+          count2: round.stops.length,
+        })}
       </Heading>
-      <Flex gap="1" my="3" wrap="wrap" role="list" aria-label="Stops">
+      <Flex gap="1" my="3" wrap="wrap" role="list" aria-label={t("rounds.stops")}>
         {round.stops.map((s, i) => (
           <Box key={s.instrument_id} role="listitem" flex="1" minW="26px">
             <Button
@@ -121,12 +127,12 @@ function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
       ) : (
         <Box py="8" textAlign="center">
           <Heading as="h2" size="xl">
-            The round is done
+            {t("rounds.theRoundIsDone")}
           </Heading>
           <Text my="3">
             {outbox.waiting.length === 0
-              ? "Everything is sent."
-              : `${outbox.waiting.length} cards are safe on this phone and go out when there is signal.`}
+              ? t("rounds.everythingIsSent")
+              : t("rounds.cardsAreSafeOnThisPhoneAnd", { count: outbox.waiting.length })}
           </Text>
           <Button
             size="lg"
@@ -134,7 +140,7 @@ function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
               void endWalk(farm.slug, round.id).then(() => navigate(`/${farm.slug}/rounds`))
             }
           >
-            Close the round
+            {t("rounds.closeTheRound")}
           </Button>
         </Box>
       )}

@@ -2,6 +2,7 @@
 import { Refusal } from "../api/client";
 import { sendPhoto, sendVisits, type VisitOut } from "./queries";
 import { dropUnsent, keepUnsent, unsentOf, type Unsent } from "./store";
+import { t } from "../language/t";
 
 export type Sender = typeof sendVisits;
 
@@ -80,8 +81,8 @@ async function settle(part: Unsent[], answers: VisitOut[]): Promise<number> {
 }
 
 function spoken(error: unknown): string {
-  if (!(error instanceof Refusal)) return "Sending did not work. It will be tried again.";
-  if (error.status === 0) return "No signal. It will be sent later.";
-  if (error.status === 401) return "You are signed out. Sign in again and it will be sent.";
+  if (!(error instanceof Refusal)) return t("rounds.sendingDidNotWorkItWillBe");
+  if (error.status === 0) return t("rounds.noSignalItWillBeSentLater");
+  if (error.status === 401) return t("rounds.youAreSignedOutSignInAgain");
   return error.message;
 }

@@ -1,14 +1,17 @@
 import type { FarmTime } from "../time/farmTime";
 import type { Round } from "./queries";
+import { t } from "../language/t";
 
 /** When a round was last walked and when it is due. */
 export function dueWord(round: Round, time: FarmTime): string {
-  if (round.last_at === null) return "not walked yet";
+  if (round.last_at === null) return t("rounds.notWalkedYet");
   const since = -time.hoursTo(round.last_at) / 24;
-  const last = `last ${time.day(new Date(round.last_at))}`;
+  const last = t("rounds.last", { lastDay: time.day(new Date(round.last_at)) });
   const left = round.every_days - since;
-  if (left < 0) return `${last}, overdue`;
-  return left < 1 ? `${last}, due today` : `${last}, due in ${Math.floor(left)} d`;
+  if (left < 0) return t("rounds.overdue", { last });
+  return left < 1
+    ? t("rounds.dueToday", { last })
+    : t("rounds.dueInD", { last, floor: Math.floor(left) });
 }
 
 /** The list with an entry moved one place up or down. */

@@ -3,12 +3,13 @@ import { useState, type SyntheticEvent } from "react";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
 import { useDemoSignIn, useSignIn, type Role } from "./queries";
+import { t } from "../language/t";
 
 const OTHERS: { role: Role; label: string }[] = [
-  { role: "irrigator", label: "irrigator" },
-  { role: "scout", label: "scout" },
-  { role: "adviser", label: "adviser" },
-  { role: "viewer", label: "viewer" },
+  { role: "irrigator", label: t("session.irrigator") },
+  { role: "scout", label: t("session.scout") },
+  { role: "adviser", label: t("session.adviser") },
+  { role: "viewer", label: t("session.viewer") },
 ];
 
 export function SignIn({ demo }: { demo: boolean }) {
@@ -26,28 +27,28 @@ export function SignIn({ demo }: { demo: boolean }) {
     <Flex minH="100vh" align="center" justify="center" p="6">
       <Box w="100%" maxW="400px">
         <Heading as="h1" size="3xl" fontWeight="700">
-          Even Furrow
+          {t("session.evenFurrow")}
         </Heading>
         <Text color="inkSoft" mt="1" mb="6">
-          Which blocks need water, when, and for how many hours.
+          {t("session.whichBlocksNeedWaterWhenAndFor")}
         </Text>
         {demo && (
           <Box borderTopWidth="2px" borderColor="water" bg="sheet" p="5" mb="6">
             <Heading as="h2" size="md">
-              Demo farm, simulated
+              {t("session.demoFarmSimulated")}
             </Heading>
             <Text color="inkSoft" fontSize="sm" mt="1" mb="3">
-              Invented people, places and readings. One click signs you in; only on this machine.
+              {t("session.inventedPeoplePlacesAndReadingsOne")}
             </Text>
             <Button
               w="100%"
               loading={demoSignIn.isPending}
               onClick={() => demoSignIn.mutate("manager")}
             >
-              Sign in as the demo manager
+              {t("session.signInAsTheDemoManager")}
             </Button>
             <Text fontSize="sm" mt="3" color="inkSoft">
-              or as{" "}
+              {t("session.orAs")}{" "}
               {OTHERS.map(({ role, label }, i) => (
                 <span key={role}>
                   {i > 0 && ", "}
@@ -61,7 +62,7 @@ export function SignIn({ demo }: { demo: boolean }) {
         <form onSubmit={submit}>
           <Stack gap="4">
             <Field.Root required>
-              <Field.Label>E-mail</Field.Label>
+              <Field.Label>{t("session.eMail")}</Field.Label>
               <Input
                 type="email"
                 autoComplete="username"
@@ -70,7 +71,7 @@ export function SignIn({ demo }: { demo: boolean }) {
               />
             </Field.Root>
             <Field.Root required>
-              <Field.Label>Password</Field.Label>
+              <Field.Label>{t("session.password")}</Field.Label>
               <Input
                 type="password"
                 autoComplete="current-password"
@@ -80,7 +81,7 @@ export function SignIn({ demo }: { demo: boolean }) {
             </Field.Root>
             {signIn.error && <Notice error={signIn.error} />}
             <Button type="submit" variant="outline" loading={signIn.isPending}>
-              Sign in
+              {t("session.signIn")}
             </Button>
           </Stack>
         </form>

@@ -19,6 +19,7 @@ import { Horizons } from "./Horizons";
 import { Irrigation } from "./Irrigation";
 import { useCatalogue, useSaveBlock, useSetup, type Catalogue } from "./queries";
 import { SoilPicture } from "./SoilPicture";
+import { t } from "../language/t";
 
 export function NewBlock() {
   const { farm, units } = useSignedIn();
@@ -26,7 +27,7 @@ export function NewBlock() {
   const soils = useSoils(farm.slug);
   const error = catalogue.error ?? soils.error;
   if (error) return <Notice error={error} />;
-  if (!catalogue.data || !soils.data) return <Loading what="Opening the catalogue" />;
+  if (!catalogue.data || !soils.data) return <Loading what={t("setup.openingTheCatalogue")} />;
   return (
     <Setup
       key={units}
@@ -46,7 +47,8 @@ export function ChangeBlock() {
   const soils = useSoils(farm.slug);
   const error = catalogue.error ?? setup.error ?? soils.error;
   if (error) return <Notice error={error} />;
-  if (!catalogue.data || !setup.data || !soils.data) return <Loading what="Opening the block" />;
+  if (!catalogue.data || !setup.data || !soils.data)
+    return <Loading what={t("setup.openingTheBlock")} />;
   return (
     <Setup
       key={units}
@@ -83,10 +85,11 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
     return (
       <Box p="6">
         <Heading as="h1" size="xl">
-          Not in your role
+          {t("setup.notInYourRole")}
         </Heading>
         <Text mt="2">
-          A {farm.role} can't set up blocks. Ask the manager. <Link to={back}>Back</Link>
+          {t("setup.aCantSetUpBlocksAskThe", { role: farm.role })}{" "}
+          <Link to={back}>{t("setup.back")}</Link>
         </Text>
       </Box>
     );
@@ -110,31 +113,35 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
   return (
     <Box maxW="1240px" mx="auto">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={back}>← {id === null ? "Board" : start.name}</Link>
+        <Link to={back}>← {id === null ? t("setup.board") : start.name}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700" mb="3">
-        {id === null ? "New block" : `Change ${start.name}`}
+        {id === null ? t("setup.newBlock") : t("setup.change", { name: start.name })}
       </Heading>
       <form onSubmit={(e) => void submit(e)} noValidate>
         <Grid templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0, 1fr) 320px" }} gap="8">
           <Flex direction="column" gap="7">
             <Grid templateColumns={{ base: "1fr", md: "repeat(3, minmax(0, 1fr))" }} gap="3">
               <TextField
-                label="Name"
+                label={t("setup.name")}
                 required
                 field={form.register("name")}
                 error={errors.name?.message}
               />
               <TextField
-                label="Area"
+                label={t("setup.area")}
                 unit={measure(units, "area").label}
                 numeric
                 required
                 field={form.register("area")}
                 error={errors.area?.message}
               />
-              <ChoiceField label="Soil" field={form.register("soil")} error={errors.soil?.message}>
-                <option value={NEW_SOIL}>describe a new one here</option>
+              <ChoiceField
+                label={t("setup.soil2")}
+                field={form.register("soil")}
+                error={errors.soil?.message}
+              >
+                <option value={NEW_SOIL}>{t("setup.describeANewOneHere")}</option>
                 {soils.map((s) => (
                   <option key={s.id} value={s.id}>
                     {s.name}
@@ -143,16 +150,16 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
               </ChoiceField>
               {described && (
                 <TextField
-                  label="Name of the soil"
+                  label={t("setup.nameOfTheSoil")}
                   field={form.register("soilName")}
                   error={errors.soilName?.message}
                 />
               )}
               {id !== null && watched.soil !== start.soil && (
                 <TextField
-                  label="It stands on that from"
+                  label={t("setup.itStandsOnThatFrom")}
                   type="date"
-                  help="empty: it always did"
+                  help={t("setup.emptyItAlwaysDid")}
                   field={form.register("soilFrom")}
                   error={errors.soilFrom?.message}
                 />
@@ -164,15 +171,15 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                   to={`/${farm.slug}/ground/soils/${watched.soil}`}
                   style={{ textDecoration: "underline" }}
                 >
-                  Open this soil
+                  {t("setup.openThisSoil")}
                 </Link>{" "}
-                to see or change its horizons.
+                {t("setup.toSeeOrChangeItsHorizons")}
               </Text>
             )}
             {described && <Horizons form={form} catalogue={catalogue} />}
             <Box as="section">
               <Heading as="h2" size="lg" mb="2">
-                Crop
+                {t("setup.crop")}
               </Heading>
               <Grid templateColumns={{ base: "1fr", md: "1.4fr 1fr 1.4fr" }} gap="3">
                 <Box>
@@ -184,41 +191,46 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                         value={field.value}
                         change={field.onChange}
                         error={errors.crop?.message}
-                        none="no crop"
+                        none={t("setup.noCrop")}
                       />
                     )}
                   />
                   {crop && (
                     <Text fontSize="xs" color="inkSoft" mt="1">
-                      p {crop.p}, Kc {crop.kc.join(" / ")} on {crop.surface} ET,{" "}
-                      {crop.stage_days.reduce((a, b) => a + b)} days; {crop.sources["kc"]}
+                      {t("setup.pKcOnEtDays", {
+                        p: crop.p,
+                        kc: crop.kc.join(" / "),
+                        surface: crop.surface,
+                        reduce: crop.stage_days.reduce((a, b) => a + b),
+                      })}{" "}
+                      {crop.sources["kc"]}
                     </Text>
                   )}
                 </Box>
                 <TextField
-                  label="Planted, or bud break"
+                  label={t("setup.plantedOrBudBreak")}
                   type="date"
                   field={form.register("planted")}
                   error={errors.planted?.message}
                 />
-                <ChoiceField label="Who leads" field={form.register("weighing")}>
-                  <option value="blend">sensors and balance, weighed</option>
-                  <option value="sensors">the sensors</option>
-                  <option value="balance">the balance</option>
+                <ChoiceField label={t("setup.whoLeads")} field={form.register("weighing")}>
+                  <option value="blend">{t("setup.sensorsAndBalanceWeighed")}</option>
+                  <option value="sensors">{t("setup.theSensors")}</option>
+                  <option value="balance">{t("setup.theBalance")}</option>
                 </ChoiceField>
                 <ChoiceField
-                  label="Crop coefficient"
+                  label={t("setup.cropCoefficient")}
                   field={form.register("dual")}
                   error={errors.dual?.message}
                 >
-                  <option value="single">single Kc</option>
-                  <option value="dual">dual: wet soil apart</option>
+                  <option value="single">{t("setup.singleKc")}</option>
+                  <option value="dual">{t("setup.dualWetSoilApart")}</option>
                 </ChoiceField>
                 {id === null ? (
-                  <ChoiceField label="May be used" field={form.register("school")}>
-                    <option value="crop_p">crop's p, adjusted for ET</option>
-                    <option value="flat">flat half of the available</option>
-                    <option value="tension">tension limit of the crop</option>
+                  <ChoiceField label={t("setup.mayBeUsed")} field={form.register("school")}>
+                    <option value="crop_p">{t("setup.cropsPAdjustedForEt")}</option>
+                    <option value="flat">{t("setup.flatHalfOfTheAvailable")}</option>
+                    <option value="tension">{t("setup.tensionLimitOfTheCrop")}</option>
                   </ChoiceField>
                 ) : (
                   <Text fontSize="sm" alignSelf="end" pb="2">
@@ -226,7 +238,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                       to={`/${farm.slug}/blocks/${id}/limits`}
                       style={{ textDecoration: "underline" }}
                     >
-                      Limits and season
+                      {t("setup.limitsAndSeason")}
                     </Link>
                   </Text>
                 )}
@@ -241,10 +253,10 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
             {save.error && <Notice error={save.error} />}
             <Flex gap="3">
               <Button type="submit" loading={save.isPending}>
-                {id === null ? "Make the block" : "Save the changes"}
+                {id === null ? t("setup.makeTheBlock") : t("setup.saveTheChanges")}
               </Button>
               <Button asChild variant="ghost">
-                <Link to={back}>Cancel</Link>
+                <Link to={back}>{t("setup.cancel")}</Link>
               </Button>
             </Flex>
           </Flex>
@@ -257,7 +269,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
               />
             )}
             <Text fontSize="xs" color="inkSoft" mt="4">
-              Before digging or augering: have buried services located, and look up for power lines.
+              {t("setup.beforeDiggingOrAugeringHaveBuried")}
             </Text>
           </Box>
         </Grid>

@@ -8,9 +8,10 @@ import { METHOD_NAMES } from "../soils/Methods";
 import type { BlockForm } from "./form";
 import type { Catalogue } from "./queries";
 import { TextField } from "../form/TextField";
+import { t } from "../language/t";
 
 /* The methods that need no measurements; the others are in the soil's own page. */
-const METHODS = ["regression", "class means", "rosetta", "book"];
+const METHODS = ["regression", t("setup.classMeans"), "rosetta", "book"];
 
 /** The soil, horizon by horizon from the surface down. */
 export function Horizons({
@@ -27,11 +28,10 @@ export function Horizons({
   return (
     <Box as="section">
       <Heading as="h2" size="lg" mb="1">
-        Soil, from the surface down
+        {t("setup.soilFromTheSurfaceDown")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="3">
-        Describe it at least as deep as the crop roots. Texture by class or by the laboratory's
-        percentages; any two of sand, silt and clay will do.
+        {t("setup.describeItAtLeastAsDeepAs")}
       </Text>
       {fields.map((row, i) => (
         <Horizon
@@ -51,7 +51,7 @@ export function Horizons({
         disabled={fields.length >= 12}
         onClick={() => append({ ...EMPTY_HORIZON })}
       >
-        Add a horizon below
+        {t("setup.addAHorizonBelow")}
       </Button>
     </Box>
   );
@@ -76,48 +76,50 @@ function Horizon({ form, catalogue, index, top, depth, remove }: HorizonProps) {
       <fieldset>
         <Flex asChild justify="space-between" align="center" w="100%" fontWeight="600" mb="1">
           <legend>
-            <span>
-              Horizon {index + 1}, from {top} {depth}
-            </span>
+            <span>{t("setup.horizonFrom", { index: index + 1, top, depth })}</span>
             {remove && (
               <Button size="xs" variant="ghost" onClick={remove}>
-                Remove
+                {t("setup.remove")}
               </Button>
             )}
           </legend>
         </Flex>
         <Grid templateColumns={{ base: "1fr 1fr", md: "100px 1.2fr 90px 90px 1.4fr" }} gap="3">
           <TextField
-            label="Down to"
+            label={t("setup.downTo")}
             unit={depth}
             numeric
             required
             field={at("bottom")}
             error={errors?.bottom?.message}
           />
-          <ChoiceField label="Texture" field={at("texture")} error={errors?.texture?.message}>
-            <option value={BY_FRACTIONS}>by percentages</option>
-            {catalogue.textures.map((t) => (
-              <option key={t} value={t}>
-                {t}
+          <ChoiceField
+            label={t("setup.texture")}
+            field={at("texture")}
+            error={errors?.texture?.message}
+          >
+            <option value={BY_FRACTIONS}>{t("setup.byPercentages")}</option>
+            {catalogue.textures.map((one) => (
+              <option key={one} value={one}>
+                {one}
               </option>
             ))}
           </ChoiceField>
           <TextField
-            label="Org. matter"
+            label={t("setup.orgMatter")}
             unit="%"
             numeric
             field={at("organic")}
             error={errors?.organic?.message}
           />
           <TextField
-            label="Gravel, vol."
+            label={t("setup.gravelVol")}
             unit="%"
             numeric
             field={at("gravel")}
             error={errors?.gravel?.message}
           />
-          <ChoiceField label="Limits" field={at("method")}>
+          <ChoiceField label={t("setup.limits")} field={at("method")}>
             {METHODS.map((m) => (
               <option key={m} value={m}>
                 {METHOD_NAMES[m]}

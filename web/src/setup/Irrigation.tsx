@@ -13,6 +13,7 @@ import { useSignedIn } from "../session/context";
 import { measure, typed, type UnitSystem } from "../units/format";
 import { NEW_SOIL, type BlockForm } from "./form";
 import { usePeople, type Catalogue } from "./queries";
+import { t } from "../language/t";
 
 const LIKELY_MM = 25;
 
@@ -53,17 +54,20 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
   return (
     <Box as="section">
       <Heading as="h2" size="lg" mb="2">
-        Irrigation
+        {t("setup.irrigation")}
       </Heading>
       <Grid templateColumns={{ base: "1fr 1fr", md: "1.4fr 1.2fr 1fr 1fr" }} gap="3">
         <ChoiceField
-          label="System"
+          label={t("setup.system")}
           field={form.register("kind")}
           help={[
-            moves ? "Wets the block part by part" : "Wets the whole block at once",
+            moves ? t("setup.wetsTheBlockPartByPart") : t("setup.wetsTheWholeBlockAtOnce"),
             usual?.wetted &&
               watched.knownBy !== "design" &&
-              `assumed to wet ${Math.round(usual.wetted * 100)} % of the ground (${usual.wetted_source}); its design's figures can state it`,
+              t("setup.assumedToWetOfTheGroundIts", {
+                round: Math.round(usual.wetted * 100),
+                wettedSource: usual.wetted_source,
+              }),
           ]
             .filter(Boolean)
             .join("; ")}
@@ -74,14 +78,14 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
             </option>
           ))}
         </ChoiceField>
-        <ChoiceField label="Known by" field={form.register("knownBy")}>
-          <option value="design">its design's figures</option>
-          <option value="rate">application rate</option>
-          <option value="flow">flow to the block</option>
+        <ChoiceField label={t("setup.knownBy")} field={form.register("knownBy")}>
+          <option value="design">{t("setup.itsDesignsFigures")}</option>
+          <option value="rate">{t("setup.applicationRate")}</option>
+          <option value="flow">{t("setup.flowToTheBlock")}</option>
         </ChoiceField>
         {watched.knownBy === "rate" && (
           <TextField
-            label="Rate"
+            label={t("setup.rate")}
             unit={measure(units, "rate").label}
             numeric
             required
@@ -91,7 +95,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
         )}
         {watched.knownBy === "flow" && (
           <TextField
-            label="Flow"
+            label={t("setup.flow")}
             unit={measure(units, "flow").label}
             numeric
             required
@@ -100,91 +104,91 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           />
         )}
         <TextField
-          label="Efficiency"
+          label={t("setup.efficiency")}
           unit="%"
           numeric
           required
-          {...(usual ? { help: `usually ${range(usual.efficiency)}` } : {})}
+          {...(usual ? { help: t("setup.usually", { range: range(usual.efficiency) }) } : {})}
           field={form.register("efficiency")}
           error={errors.efficiency?.message}
         />
         <TextField
-          label="Smallest set"
+          label={t("setup.smallestSet")}
           unit={measure(units, "water").label}
           numeric
-          help="gross; empty if any"
+          help={t("setup.grossEmptyIfAny")}
           field={form.register("smallest")}
           error={errors.smallest?.message}
         />
         <TextField
-          label="Largest set"
+          label={t("setup.largestSet")}
           unit={measure(units, "water").label}
           numeric
-          help="gross; empty if any"
+          help={t("setup.grossEmptyIfAny")}
           field={form.register("largest")}
           error={errors.largest?.message}
         />
         <TextField
-          label="Room for rain"
+          label={t("setup.roomForRain")}
           unit={measure(units, "water").label}
           numeric
-          help="left unfilled"
+          help={t("setup.leftUnfilled")}
           field={form.register("rainRoom")}
           error={errors.rainRoom?.message}
         />
         <TextField
-          label="Slope"
+          label={t("setup.slope")}
           unit="%"
           numeric
           field={form.register("slope")}
           error={errors.slope?.message}
         />
         <TextField
-          label="Salt of the water, ECw"
+          label={t("setup.saltOfTheWaterEcw")}
           unit="dS/m"
           numeric
-          help="empty: not measured"
+          help={t("setup.emptyNotMeasured")}
           field={form.register("ecw")}
           error={errors.ecw?.message}
         />
         <TextField
-          label="Water table depth"
+          label={t("setup.waterTableDepth")}
           unit={measure(units, "depth").label}
           numeric
-          help="where no observation well tells it; empty: not known"
+          help={t("setup.whereNoObservationWellTellsItEmpty")}
           field={form.register("table")}
           error={errors.table?.message}
         />
         <TextField
-          label="Capillary rise"
+          label={t("setup.capillaryRise")}
           unit={measure(units, "waterDay").label}
           numeric
-          help="counts where no water table is known; empty: none"
+          help={t("setup.countsWhereNoWaterTableIsKnown")}
           field={form.register("rise")}
           error={errors.rise?.message}
         />
         {!moves && (
           <ChoiceField
-            label="Irrigate"
+            label={t("setup.irrigate")}
             field={form.register("daily")}
-            help="every day: little and often, what was used"
+            help={t("setup.everyDayLittleAndOftenWhatWas")}
           >
-            <option value="refill">by the refill point</option>
-            <option value="daily">every day</option>
+            <option value="refill">{t("setup.byTheRefillPoint")}</option>
+            <option value="daily">{t("setup.everyDay")}</option>
           </ChoiceField>
         )}
         <TextField
-          label="Water comes from"
-          help="pump, main or ditch"
+          label={t("setup.waterComesFrom")}
+          help={t("setup.pumpMainOrDitch")}
           field={form.register("supply")}
           error={errors.supply?.message}
         />
         <ChoiceField
-          label="Watered by"
+          label={t("setup.wateredBy")}
           field={form.register("irrigator")}
           error={errors.irrigator?.message}
         >
-          <option value="">nobody named</option>
+          <option value="">{t("setup.nobodyNamed")}</option>
           {people.data?.map((p) => (
             <option key={p.id} value={p.id}>
               {p.name}
@@ -216,14 +220,15 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
       )}
       {block !== null && (
         <Text mt="3" fontSize="sm">
-          {usual && `Low-quarter uniformity is usually ${range(usual.du_lq)} (${usual.source}). `}
+          {usual &&
+            `${t("setup.lowQuarterUniformityIsUsually", { range: range(usual.du_lq), source: usual.source })} `}
           <Link
             to={`/${farm.slug}/blocks/${block}/catch-cans`}
             style={{ textDecoration: "underline" }}
           >
-            Catch-can tests
+            {t("setup.catchCanTests")}
           </Link>{" "}
-          show how even it really is.
+          {t("setup.showHowEvenItReallyIs")}
         </Text>
       )}
     </Box>

@@ -6,6 +6,7 @@ import { ink } from "../theme/system";
 import { figure, measure, number } from "../units/format";
 import { holds } from "../soils/Methods";
 import type { HorizonIn, SoilPreview } from "../soils/queries";
+import { t } from "../language/t";
 
 const WIDTH = 300;
 const HEIGHT = 210;
@@ -24,7 +25,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
   if (!preview) {
     return (
       <Text color={problem ? "rust" : "inkSoft"} fontSize="sm">
-        {problem ?? "The limits appear here as the soil is described."}
+        {problem ?? t("setup.theLimitsAppearHereAsTheSoil")}
       </Text>
     );
   }
@@ -39,7 +40,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
   return (
     <Box opacity={problem ? 0.45 : 1}>
       <Heading as="h2" size="md">
-        What it holds
+        {t("setup.whatItHolds")}
       </Heading>
       {problem && (
         <Text color="rust" fontSize="sm">
@@ -51,7 +52,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
           width="100%"
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           role="img"
-          aria-label="Wilting to full by depth"
+          aria-label={t("setup.wiltingToFullByDepth")}
         >
           {preview.horizons.map((h, i) => {
             const top = y(horizons[i]?.top_mm ?? 0);
@@ -108,39 +109,39 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                 style={{ fontSize: 11 }}
                 fill={ink("ink")}
               >
-                roots today
+                {t("setup.rootsToday")}
               </text>
             </g>
           )}
-          {[0, 0.2, 0.4, 0.6].map((t) => (
+          {[0, 0.2, 0.4, 0.6].map((tick) => (
             <text
-              key={t}
-              x={x(t)}
+              key={tick}
+              x={x(tick)}
               y={HEIGHT - 4}
               textAnchor="middle"
               style={{ fontSize: 10.5 }}
               fill={ink("inkSoft")}
             >
-              {t}
+              {tick}
             </text>
           ))}
         </svg>
       )}
       <Text fontSize="xs" color="inkSoft">
-        Band: from wilting to full, m³/m³. Depth in {measure(units, "depth").label}.
+        {t("setup.bandFromWiltingToFullMM", { label: measure(units, "depth").label })}
       </Text>
       <Table.Root size="sm" mt="2" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="0">soil</Table.ColumnHeader>
+            <Table.ColumnHeader px="0">{t("setup.soil")}</Table.ColumnHeader>
             <Table.ColumnHeader px="1" textAlign="end">
-              full
+              {t("setup.full")}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="2" textAlign="end">
-              wilting
+              {t("setup.wilting")}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="0" textAlign="end">
-              holds
+              {t("setup.holds")}
             </Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
@@ -151,7 +152,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                 {h.texture}
                 <Text fontSize="xs" color="inkSoft">
                   {h.source}
-                  {h.clamped && "; outside the regression's soils, taken at its bound"}
+                  {h.clamped && t("setup.outsideTheRegressionsSoilsTakenAtIts")}
                 </Text>
               </Table.Cell>
               <Table.Cell px="1" textAlign="end" verticalAlign="top">
@@ -169,10 +170,16 @@ export function SoilPicture({ horizons, preview, error }: Props) {
       </Table.Root>
       {preview.root_mm !== null && (
         <Text mt="2" fontSize="sm">
-          Roots today {figure(preview.root_mm, units, "depth")} {measure(units, "depth").label} (
-          {preview.stage}): available {figure(preview.taw_mm, units, "water")}, may be used about{" "}
-          {figure(preview.raw_mm, units, "water")} {measure(units, "water").label} at an ordinary
-          water use.
+          {t("setup.rootsToday2", {
+            root: figure(preview.root_mm, units, "depth"),
+            label: measure(units, "depth").label,
+          })}
+          {preview.stage}
+          {t("setup.availableMayBeUsedAboutAtAn", {
+            taw: figure(preview.taw_mm, units, "water"),
+            raw: figure(preview.raw_mm, units, "water"),
+            label: measure(units, "water").label,
+          })}
         </Text>
       )}
     </Box>

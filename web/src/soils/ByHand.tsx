@@ -2,6 +2,7 @@ import { Button, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Sheet } from "../app/Sheet";
 import type { Textures } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   steps: Textures["by_hand"];
@@ -19,11 +20,11 @@ export function ByHand({ steps, take, close }: Props) {
       variant="ghost"
       onClick={() => (path.length > 1 ? setPath(path.slice(0, -1)) : close())}
     >
-      {path.length > 1 ? "One step back" : "Close"}
+      {path.length > 1 ? t("soils.oneStepBack") : t("soils.close")}
     </Button>
   );
   return (
-    <Sheet title="Texture by hand" close={close} footer={footer}>
+    <Sheet title={t("soils.textureByHand")} close={close} footer={footer}>
       <Text mb="3">{step?.ask}</Text>
       <Flex direction="column" gap="2">
         {step?.answers.map((a) => (
@@ -50,7 +51,7 @@ export function ByHand({ steps, take, close }: Props) {
         ))}
       </Flex>
       <Text fontSize="xs" color="inkSoft" mt="3">
-        A feel is good to about a class either way; a laboratory's sieve and pipette are better.
+        {t("soils.aFeelIsGoodToAboutA")}
       </Text>
     </Sheet>
   );

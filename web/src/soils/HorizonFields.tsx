@@ -7,6 +7,7 @@ import { measure } from "../units/format";
 import { BY_FRACTIONS, type HorizonForm } from "./horizonForm";
 import { CURVE_NAMES } from "./RetentionPlot";
 import type { Textures } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   horizon: HorizonForm;
@@ -20,13 +21,13 @@ interface Props {
 /** What a person says of one horizon. */
 export function HorizonFields({ horizon, index, errors, textures, change, byHand }: Props) {
   const { units } = useSignedIn();
-  const names = [...new Set(textures.map((t) => t.texture))];
+  const names = [...new Set(textures.map((one) => one.texture))];
   const byFractions = horizon.texture === BY_FRACTIONS;
   return (
     <Box>
       <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3">
         <Line
-          label="Down to"
+          label={t("soils.downTo")}
           unit={measure(units, "depth").label}
           numeric
           value={horizon.bottom}
@@ -34,23 +35,23 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
           change={(bottom) => change({ bottom })}
         />
         <Choice
-          label="Texture"
+          label={t("soils.texture")}
           value={horizon.texture}
           error={errors.texture}
           change={(texture) => change({ texture })}
         >
-          <option value={BY_FRACTIONS}>by percentages</option>
-          {names.map((t) => (
-            <option key={t} value={t}>
-              {t}
+          <option value={BY_FRACTIONS}>{t("soils.byPercentages")}</option>
+          {names.map((one) => (
+            <option key={one} value={one}>
+              {one}
             </option>
           ))}
         </Choice>
       </Grid>
       <Text fontSize="xs" color="inkSoft" mt="1">
-        Type the laboratory's percentages, click the triangle, or{" "}
+        {t("soils.typeTheLaboratorysPercentagesClick")}{" "}
         <LinkButton fontSize="xs" onClick={byHand}>
-          find the class by hand
+          {t("soils.findTheClassByHand")}
         </LinkButton>
         .
       </Text>
@@ -71,7 +72,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
       )}
       <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
         <Line
-          label="Organic matter"
+          label={t("soils.organicMatter")}
           unit="%"
           numeric
           value={horizon.organic}
@@ -79,7 +80,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
           change={(organic) => change({ organic })}
         />
         <Line
-          label="Gravel, by volume"
+          label={t("soils.gravelByVolume")}
           unit="%"
           numeric
           value={horizon.gravel}
@@ -87,19 +88,19 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
           change={(gravel) => change({ gravel })}
         />
         <Line
-          label="Bulk density"
+          label={t("soils.bulkDensity")}
           unit="g/cm³"
           numeric
-          placeholder="not measured"
+          placeholder={t("soils.notMeasured")}
           value={horizon.density}
           error={errors.density}
           change={(density) => change({ density })}
         />
         <Line
-          label="Salinity, ECe"
+          label={t("soils.salinityEce")}
           unit="dS/m"
           numeric
-          placeholder="not measured"
+          placeholder={t("soils.notMeasured")}
           value={horizon.ece}
           error={errors.ece}
           change={(ece) => change({ ece })}
@@ -107,7 +108,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
       </Grid>
       <Flex mt="3" gap="4" align="center" wrap="wrap">
         <Tick
-          label="Roots stop at its top (pan, rock, saline)"
+          label={t("soils.rootsStopAtItsTopPanRock")}
           on={horizon.stopsRoots}
           invalid={Boolean(errors.stopsRoots)}
           change={(stopsRoots) => change({ stopsRoots })}
@@ -119,16 +120,16 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
         </Text>
       )}
       <Box mt="3">
-        <Line label="Note" value={horizon.note} change={(note) => change({ note })} />
+        <Line label={t("soils.note")} value={horizon.note} change={(note) => change({ note })} />
       </Box>
       <Text fontWeight="600" fontSize="sm" mt="4">
-        Measured points, of the fine earth
+        {t("soils.measuredPointsOfTheFineEarth")}
       </Text>
       <Grid templateColumns="repeat(3, minmax(0, 1fr))" gap="2" mt="1">
         {horizon.points.map((p, i) => (
           <Line
             key={`${index}-${i}`}
-            label={`at ${p.tension || "?"} kPa`}
+            label={t("soils.atKpa", { tension: p.tension || "?" })}
             unit="m³/m³"
             numeric
             value={p.theta}
@@ -146,22 +147,22 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
       <AddPoint horizon={horizon} change={change} />
       <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
         <Choice
-          label="Full is at"
+          label={t("soils.fullIsAt")}
           value={horizon.fullTension}
           error={errors.fullTension}
           change={(fullTension) => change({ fullTension })}
         >
-          <option value="">what the texture says</option>
-          <option value="10">10 kPa</option>
-          <option value="33">33 kPa</option>
+          <option value="">{t("soils.whatTheTextureSays")}</option>
+          <option value="10">{t("soils.n10Kpa")}</option>
+          <option value="33">{t("soils.n33Kpa")}</option>
         </Choice>
         <Choice
-          label="Tension to water by"
+          label={t("soils.tensionToWaterBy")}
           value={horizon.curve}
           error={errors.curve}
           change={(curve) => change({ curve })}
         >
-          <option value="">the method's own curve</option>
+          <option value="">{t("soils.theMethodsOwnCurve")}</option>
           {Object.entries(CURVE_NAMES).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
@@ -172,7 +173,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
       {horizon.method === "learned" && (
         <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
           <Line
-            label="Full, learned"
+            label={t("soils.fullLearned")}
             unit="m³/m³"
             numeric
             value={horizon.full}
@@ -180,7 +181,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
             change={(full) => change({ full })}
           />
           <Line
-            label="Wilting, learned"
+            label={t("soils.wiltingLearned")}
             unit="m³/m³"
             numeric
             value={horizon.wilt}
@@ -195,13 +196,13 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
 
 function AddPoint({ horizon, change }: Pick<Props, "horizon" | "change">) {
   const free = ["1", "3", "5", "60", "100", "300", "500"].filter(
-    (t) => !horizon.points.some((p) => p.tension === t),
+    (one) => !horizon.points.some((p) => p.tension === one),
   );
   if (horizon.points.length >= 9 || free.length === 0) return null;
   return (
     <Flex gap="2" mt="2" align="center" wrap="wrap">
       <Text fontSize="xs" color="inkSoft">
-        Add a point at
+        {t("soils.addAPointAt")}
       </Text>
       {free.map((tension) => (
         <Button
@@ -220,7 +221,7 @@ function AddPoint({ horizon, change }: Pick<Props, "horizon" | "change">) {
         </Button>
       ))}
       <Text fontSize="xs" color="inkSoft">
-        kPa
+        {t("soils.kpa")}
       </Text>
     </Flex>
   );

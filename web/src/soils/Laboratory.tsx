@@ -6,6 +6,7 @@ import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useLaboratory } from "./queries";
+import { t } from "../language/t";
 
 /** A laboratory's sheet: read first, shown as understood, saved when asked. */
 export function Laboratory({ close }: { close: () => void }) {
@@ -19,7 +20,7 @@ export function Laboratory({ close }: { close: () => void }) {
   const footer = (
     <>
       <Button variant="ghost" size="sm" onClick={close}>
-        {bring.data ? "Close" : "Cancel"}
+        {bring.data ? t("soils.close") : t("soils.cancel")}
       </Button>
       {!bring.data && (
         <Button
@@ -28,17 +29,15 @@ export function Laboratory({ close }: { close: () => void }) {
           loading={bring.isPending}
           onClick={() => file && bring.mutate({ file, dryRun: false })}
         >
-          Save {found ? found.soils.length : ""} soils
+          {t("soils.saveSoils", { found: found ? found.soils.length : "" })}
         </Button>
       )}
     </>
   );
   return (
-    <Sheet title="Laboratory sheet" close={close} footer={footer} size="lg">
+    <Sheet title={t("soils.laboratorySheet")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
-        A CSV with a row per layer: soil, top and bottom (cm unless the heading says otherwise),
-        sand, silt, clay; and where measured organic matter or carbon, gravel, bulk density, ECe,
-        and water at 10, 33 or 1500 kPa.
+        {t("soils.aCsvWithARowPerLayer")}
       </Text>
       <FileButton
         accept=".csv,.tsv,.txt,text/csv"
@@ -53,17 +52,18 @@ export function Laboratory({ close }: { close: () => void }) {
         {look.error && <Notice error={look.error} />}
         {bring.error && <Notice error={bring.error} />}
         {bring.data && (
-          <Text fontWeight="600">Saved {bring.data.soils.length} soils to the library.</Text>
+          <Text fontWeight="600">
+            {t("soils.savedSoilsToTheLibrary", { count: bring.data.soils.length })}
+          </Text>
         )}
         {found && !bring.data && (
           <>
             {found.ignored.length > 0 && (
-              <Text fontSize="sm">Not used: {found.ignored.join(", ")}.</Text>
+              <Text fontSize="sm">{t("soils.notUsed", { ignored: found.ignored.join(", ") })}</Text>
             )}
             {taken.length > 0 && (
               <Text color="fg.error" fontSize="sm">
-                {taken.map((s) => s.name).join(", ")}: the library has a soil of that name already.
-                Rename it in the sheet.
+                {t("soils.theLibraryHasASoilOfThat", { map: taken.map((s) => s.name).join(", ") })}
               </Text>
             )}
             <Table.Root size="sm" mt="2" bg="transparent">

@@ -2,15 +2,16 @@ import { Box, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { figure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import type { HorizonOut } from "./queries";
+import { t } from "../language/t";
 
 export const METHOD_NAMES: Record<string, string> = {
-  regression: "Texture regression (Saxton & Rawls)",
-  "class means": "Class means (van Genuchten)",
-  rosetta: "Rosetta (van Genuchten)",
-  book: "Class book value (FAO-56)",
-  measured: "Measured at full and 1500 kPa",
-  fitted: "Fitted to your points",
-  learned: "Learned in the field",
+  regression: t("soils.textureRegressionSaxtonRawls"),
+  "class means": t("soils.classMeansVanGenuchten"),
+  rosetta: t("soils.rosettaVanGenuchten"),
+  book: t("soils.classBookValueFao56"),
+  measured: t("soils.measuredAtFullAnd1500Kpa"),
+  fitted: t("soils.fittedToYourPoints"),
+  learned: t("soils.learnedInTheField"),
 };
 
 /** Available water per metre of soil, or per foot, with its uncertainty. */
@@ -23,7 +24,11 @@ export function holds(
   const each = (v: number) =>
     units === "metric" ? number(v, 0) : figure(v * 0.3048, "us", "water");
   const spread = sigma === null || sigma === undefined ? "" : ` ± ${each(sigma)}`;
-  return `${each(mmPerMetre)}${spread} ${units === "metric" ? "mm/m" : "in/ft"}`;
+  return t("soils.text", {
+    each: each(mmPerMetre),
+    spread,
+    units: units === "metric" ? "yes" : "no",
+  });
 }
 
 interface Props {
@@ -36,18 +41,18 @@ interface Props {
 export function Methods({ horizon, method, choose }: Props) {
   const { units } = useSignedIn();
   return (
-    <Table.Root size="sm" bg="transparent" aria-label="Methods">
+    <Table.Root size="sm" bg="transparent" aria-label={t("soils.methods")}>
       <Table.Header>
         <Table.Row bg="transparent">
-          <Table.ColumnHeader px="0">Limits from</Table.ColumnHeader>
+          <Table.ColumnHeader px="0">{t("soils.limitsFrom")}</Table.ColumnHeader>
           <Table.ColumnHeader px="1" textAlign="end">
-            full
+            {t("soils.full")}
           </Table.ColumnHeader>
           <Table.ColumnHeader px="1" textAlign="end">
-            wilting
+            {t("soils.wilting")}
           </Table.ColumnHeader>
           <Table.ColumnHeader px="0" textAlign="end">
-            holds
+            {t("soils.holds")}
           </Table.ColumnHeader>
         </Table.Row>
       </Table.Header>
@@ -67,7 +72,7 @@ export function Methods({ horizon, method, choose }: Props) {
                   />
                   <Box as="span">
                     {METHOD_NAMES[m.method]}
-                    {on && " · in force"}
+                    {on && ` ${t("soils.inForce")}`}
                     {m.problem && (
                       <Text as="span" display="block" fontSize="xs" color="inkSoft">
                         {m.problem}

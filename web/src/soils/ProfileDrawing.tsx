@@ -3,6 +3,7 @@ import { useState, type PointerEvent } from "react";
 import { ink } from "../theme/system";
 import { figure, measure, number, type UnitSystem } from "../units/format";
 import type { HorizonIn, SoilPreview } from "./queries";
+import { t } from "../language/t";
 
 const WIDTH = 250;
 const HEIGHT = 430;
@@ -49,7 +50,7 @@ export function ProfileDrawing({ horizons, preview, chosen, choose, move, units 
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       width="100%"
       role="group"
-      aria-label="The profile"
+      aria-label={t("soils.theProfile")}
       style={{ display: "block", touchAction: "none" }}
       onPointerMove={drag}
       onPointerUp={() => setDragging(null)}
@@ -82,7 +83,12 @@ export function ProfileDrawing({ horizons, preview, chosen, choose, move, units 
             role="button"
             tabIndex={0}
             aria-pressed={on}
-            aria-label={`Horizon ${i + 1}, ${limits?.texture ?? ""} to ${figure(h.bottom_mm, units, "depth")} ${measure(units, "depth").label}`}
+            aria-label={t("soils.horizonTo", {
+              i: i + 1,
+              texture: limits?.texture ?? "",
+              bottom: figure(h.bottom_mm, units, "depth"),
+              label: measure(units, "depth").label,
+            })}
             onKeyDown={(e) => {
               if (e.key === "Enter" || e.key === " ") {
                 e.preventDefault();

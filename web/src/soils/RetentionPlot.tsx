@@ -4,6 +4,7 @@ import { LineKey } from "../draw/LineKey";
 import { ink } from "../theme/system";
 import { number } from "../units/format";
 import type { HorizonIn, HorizonOut } from "./queries";
+import { t } from "../language/t";
 
 const WIDTH = 340;
 const HEIGHT = 230;
@@ -12,17 +13,17 @@ const BOTTOM = 34;
 
 /* Told apart by stroke and by name at their end, not by colour alone. */
 const STROKES: Record<string, { colour: string; dash?: string; label: string }> = {
-  power: { colour: "ink", label: "Saxton–Rawls" },
-  "class means": { colour: "strawInk", dash: "6 3", label: "class means" },
-  rosetta: { colour: "rust", dash: "2 3", label: "Rosetta" },
-  fitted: { colour: "water", dash: "9 3 2 3", label: "your points" },
+  power: { colour: "ink", label: t("soils.saxtonRawls") },
+  "class means": { colour: "strawInk", dash: "6 3", label: t("soils.classMeans") },
+  rosetta: { colour: "rust", dash: "2 3", label: t("soils.rosetta") },
+  fitted: { colour: "water", dash: "9 3 2 3", label: t("soils.yourPoints") },
 };
 
 export const CURVE_NAMES: Record<string, string> = {
-  power: "Saxton–Rawls power curve",
-  "class means": "van Genuchten, class means",
-  rosetta: "van Genuchten, Rosetta",
-  fitted: "van Genuchten, fitted to your points",
+  power: t("soils.saxtonRawlsPowerCurve"),
+  "class means": t("soils.vanGenuchtenClassMeans"),
+  rosetta: t("soils.vanGenuchtenRosetta"),
+  fitted: t("soils.vanGenuchtenFittedToYourPoints"),
 };
 
 interface Props {
@@ -49,7 +50,7 @@ export function RetentionPlot({ horizon, tensions, points = [] }: Props) {
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         width="100%"
         role="img"
-        aria-label="Water content against tension, by method"
+        aria-label={t("soils.waterContentAgainstTensionByMethod")}
       >
         {[0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6]
           .filter((v) => v <= (y.domain()[1] ?? 0))
@@ -86,7 +87,7 @@ export function RetentionPlot({ horizon, tensions, points = [] }: Props) {
           fill={ink("inkSoft")}
           style={{ fontSize: 10 }}
         >
-          tension, kPa → drier
+          {t("soils.tensionKpaDrier")}
         </text>
         {horizon.curves.map((c) => {
           const stroke = STROKES[c.shape];
@@ -129,10 +130,13 @@ export function RetentionPlot({ horizon, tensions, points = [] }: Props) {
             colour={STROKES[c.shape]?.colour ?? "ink"}
             dash={STROKES[c.shape]?.dash}
             strong={c.in_force}
-            text={`${STROKES[c.shape]?.label ?? c.shape}${c.in_force ? ", in force" : ""}`}
+            text={t("soils.text2", {
+              label: STROKES[c.shape]?.label ?? c.shape,
+              inForce: c.in_force ? "yes" : "no",
+            })}
           />
         ))}
-        <span>□ full and wilting in force</span>
+        <span>{t("soils.fullAndWiltingInForce")}</span>
       </figcaption>
     </figure>
   );

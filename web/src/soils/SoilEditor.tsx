@@ -32,6 +32,7 @@ import {
 } from "./queries";
 import { RetentionPlot } from "./RetentionPlot";
 import { Triangle } from "./Triangle";
+import { t } from "../language/t";
 
 /** A soil of the library, new or there. */
 export function SoilEditor() {
@@ -42,7 +43,8 @@ export function SoilEditor() {
   const textures = useTextures();
   const error = textures.error ?? soil.error;
   if (error) return <Notice error={error} />;
-  if (!textures.data || (id !== null && !soil.data)) return <Loading what="Opening the soil" />;
+  if (!textures.data || (id !== null && !soil.data))
+    return <Loading what={t("soils.openingTheSoil")} />;
   return (
     <Editor
       key={`${id}-${units}`}
@@ -116,19 +118,19 @@ function Editor({ id, soil, textures, units }: EditorProps) {
   return (
     <Box maxW="1500px" mx="auto">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={library}>← Soils</Link>
+        <Link to={library}>{t("soils.soils")}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700">
-        {soil ? soil.name : "New soil"}
+        {soil ? soil.name : t("soils.newSoil")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="3">
         {inUse
-          ? `Under ${soil?.blocks.join(", ")}. The days before a change keep the limits they had.`
-          : "Nobody stands on it yet."}
+          ? t("soils.underTheDaysBeforeAChangeKeep", { blocks: soil?.blocks.join(", ") ?? "" })
+          : t("soils.nobodyStandsOnItYet")}
       </Text>
       <Grid templateColumns={{ base: "1fr", md: "1fr 1.6fr" }} gap="3" maxW="820px" mb="4">
-        <Line label="Name" value={name} change={setName} error={problems["name"]} />
-        <Line label="Note" value={note} change={setNote} error={problems["note"]} />
+        <Line label={t("soils.name")} value={name} change={setName} error={problems["name"]} />
+        <Line label={t("soils.note")} value={note} change={setNote} error={problems["note"]} />
       </Grid>
       <Grid
         templateColumns={{
@@ -155,8 +157,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
             }
           />
           <Text fontSize="xs" color="inkSoft" mt="1">
-            Across: m³ of water in a m³ of soil; pale is what lies between wilting (dashed) and full
-            (line, with its uncertainty). Click a horizon to edit it, drag its foot to move it.
+            {t("soils.acrossMOfWaterInAM")}
           </Text>
           <Flex gap="2" mt="2" wrap="wrap">
             <Button
@@ -168,7 +169,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
                 setChosen(horizons.length);
               }}
             >
-              Add below
+              {t("soils.addBelow")}
             </Button>
             {horizons.length > 1 && (
               <Button
@@ -179,14 +180,14 @@ function Editor({ id, soil, textures, units }: EditorProps) {
                   setChosen(Math.max(index - 1, 0));
                 }}
               >
-                Remove horizon {index + 1}
+                {t("soils.removeHorizon", { index: index + 1 })}
               </Button>
             )}
           </Flex>
         </Box>
-        <Box as="section" aria-label={`Horizon ${index + 1}`}>
+        <Box as="section" aria-label={t("soils.horizon", { index: index + 1 })}>
           <Heading as="h2" size="lg" mb="2">
-            Horizon {index + 1}
+            {t("soils.horizon", { index: index + 1 })}
           </Heading>
           <HorizonFields
             horizon={horizon}
@@ -197,7 +198,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
             byHand={() => setByHand(true)}
           />
         </Box>
-        <Box as="section" aria-label="Limits of the horizon" minW="0">
+        <Box as="section" aria-label={t("soils.limitsOfTheHorizon")} minW="0">
           <Grid
             templateColumns={{ base: "minmax(0,1fr)", sm: "repeat(2, minmax(0, 1fr))" }}
             gap="5"
@@ -228,9 +229,12 @@ function Editor({ id, soil, textures, units }: EditorProps) {
                 choose={(method) => change({ method })}
               />
               <Text fontSize="xs" color="inkSoft" mt="2">
-                {limits.texture}, full at {limits.full_tension_kpa} kPa, takes in about{" "}
-                {limits.intake_mm_h} mm/h (FAO training manual 5, from memory).
-                {limits.clamped && " Outside the regression's own soils: taken at its bound."}
+                {t("soils.fullAtKpaTakesInAboutMm", {
+                  texture: limits.texture,
+                  fullTension: limits.full_tension_kpa,
+                  intake: limits.intake_mm_h,
+                })}
+                {limits.clamped && ` ${t("soils.outsideTheRegressionsOwnSoilsTakenAt")}`}
               </Text>
             </Box>
           )}
@@ -246,18 +250,18 @@ function Editor({ id, soil, textures, units }: EditorProps) {
           {inUse && (
             <Grid templateColumns={{ base: "1fr", md: "220px 1fr" }} gap="3" mb="3">
               <Line
-                label="In force from"
+                label={t("soils.inForceFrom")}
                 type="date"
                 value={fromOn}
                 change={setFromOn}
-                help="empty: it was always so"
+                help={t("soils.emptyItWasAlwaysSo")}
               />
-              <Line label="Reason" value={reason} change={setReason} />
+              <Line label={t("soils.reason")} value={reason} change={setReason} />
             </Grid>
           )}
           {elsewhere && (
             <Text color="fg.error" fontSize="sm">
-              Horizon {elsewhere.index + 1} needs mending too.
+              {t("soils.horizonNeedsMendingToo", { index: elsewhere.index + 1 })}
             </Text>
           )}
           {save.error && <Notice error={save.error} />}
@@ -277,19 +281,19 @@ function Editor({ id, soil, textures, units }: EditorProps) {
                 )
               }
             >
-              Save the soil
+              {t("soils.saveTheSoil")}
             </Button>
             <Button asChild variant="ghost">
-              <Link to={library}>Cancel</Link>
+              <Link to={library}>{t("soils.cancel")}</Link>
             </Button>
           </Flex>
           <Text fontSize="xs" color="inkSoft" mt="3">
-            Before digging or augering: have buried services located, and look up for power lines.
+            {t("soils.beforeDiggingOrAugeringHaveBuried")}
           </Text>
         </Box>
       ) : (
         <Text mt="4" color="inkSoft">
-          A {farm.role} can look but not change soils.
+          {t("soils.aCanLookButNotChangeSoils", { role: farm.role })}
         </Text>
       )}
       {byHand && (

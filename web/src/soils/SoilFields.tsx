@@ -2,6 +2,7 @@ import { Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { useSoils } from "./queries";
+import { t } from "../language/t";
 
 export interface SoilChange {
   soil: string;
@@ -22,12 +23,12 @@ export function SoilFields({ form, change, problems }: Props) {
   return (
     <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
       <Choice
-        label="Stands on"
+        label={t("soils.standsOn")}
         value={form.soil}
         change={(soil) => change({ ...form, soil })}
         error={problems["soil_id"]}
       >
-        <option value="">choose a soil</option>
+        <option value="">{t("soils.chooseASoil")}</option>
         {soils.data?.map((s) => (
           <option key={s.id} value={s.id}>
             {s.name}
@@ -35,13 +36,17 @@ export function SoilFields({ form, change, problems }: Props) {
         ))}
       </Choice>
       <Line
-        label="In force from"
+        label={t("soils.inForceFrom")}
         type="date"
         value={form.from}
         change={(from) => change({ ...form, from })}
-        help="empty: it was always so"
+        help={t("soils.emptyItWasAlwaysSo")}
       />
-      <Line label="Reason" value={form.reason} change={(reason) => change({ ...form, reason })} />
+      <Line
+        label={t("soils.reason")}
+        value={form.reason}
+        change={(reason) => change({ ...form, reason })}
+      />
     </Grid>
   );
 }

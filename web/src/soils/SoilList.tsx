@@ -9,6 +9,7 @@ import { ink } from "../theme/system";
 import { figure, measure } from "../units/format";
 import { Laboratory } from "./Laboratory";
 import { useDeleteSoil, useSoils, type SoilRow } from "./queries";
+import { t } from "../language/t";
 
 /** The farm's soils: what each holds, and who stands on it. */
 export function SoilList() {
@@ -17,7 +18,7 @@ export function SoilList() {
   const remove = useDeleteSoil(farm.slug);
   const [search, setSearch] = useState("");
   const [sheet, setSheet] = useState(false);
-  if (soils.isPending) return <Loading what="Digging" />;
+  if (soils.isPending) return <Loading what={t("soils.digging")} />;
   if (soils.error) return <Notice error={soils.error} retry={() => void soils.refetch()} />;
   const wanted = search.trim().toLowerCase();
   const rows = soils.data.filter((s) =>
@@ -31,15 +32,15 @@ export function SoilList() {
     <Box maxW="1180px">
       <Flex justify="space-between" align="end" gap="3" wrap="wrap" mb="3">
         <Box w={{ base: "100%", sm: "280px" }}>
-          <Line label="Find a soil" type="search" value={search} change={setSearch} />
+          <Line label={t("soils.findASoil")} type="search" value={search} change={setSearch} />
         </Box>
         {editable && (
           <Flex gap="2">
             <Button size="sm" variant="outline" onClick={() => setSheet(true)}>
-              Laboratory sheet
+              {t("soils.laboratorySheet")}
             </Button>
             <Button asChild size="sm">
-              <Link to="new">New soil</Link>
+              <Link to="new">{t("soils.newSoil")}</Link>
             </Button>
           </Flex>
         )}
@@ -48,26 +49,24 @@ export function SoilList() {
       {soils.data.length === 0 && (
         <Box py="6" maxW="60ch">
           <Heading as="h2" size="lg">
-            No soils yet
+            {t("soils.noSoilsYet")}
           </Heading>
-          <Text mt="1">
-            Describe one from a pit, an auger core or a laboratory sheet. Blocks then share it.
-          </Text>
+          <Text mt="1">{t("soils.describeOneFromAPitAnAuger")}</Text>
         </Box>
       )}
-      {soils.data.length > 0 && rows.length === 0 && <Text>No soil is called that.</Text>}
+      {soils.data.length > 0 && rows.length === 0 && <Text>{t("soils.noSoilIsCalledThat")}</Text>}
       {rows.length > 0 && (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">Soil</Table.ColumnHeader>
-                <Table.ColumnHeader>Horizons</Table.ColumnHeader>
+                <Table.ColumnHeader px="0">{t("soils.soil")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("soils.horizons")}</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end">
-                  Available, {measure(units, "water").label}
+                  {t("soils.available", { label: measure(units, "water").label })}
                 </Table.ColumnHeader>
-                <Table.ColumnHeader>Limits from</Table.ColumnHeader>
-                <Table.ColumnHeader>Blocks</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("soils.limitsFrom")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("soils.blocks")}</Table.ColumnHeader>
                 <Table.ColumnHeader px="0" />
               </Table.Row>
             </Table.Header>
@@ -81,7 +80,7 @@ export function SoilList() {
                     {s.earlier && (
                       <Text as="span" fontWeight="400" color="inkSoft">
                         {" "}
-                        (earlier description)
+                        {t("soils.earlierDescription")}
                       </Text>
                     )}
                     {s.note && (
@@ -97,27 +96,29 @@ export function SoilList() {
                     {figure(s.available_mm, units, "water", units === "metric" ? 0 : 1)} ±{" "}
                     {figure(s.sigma_mm, units, "water", units === "metric" ? 0 : 1)}
                     <Text fontSize="xs" color="inkSoft">
-                      to {figure(Math.min(s.depth_mm, 1000), units, "depth")}{" "}
-                      {measure(units, "depth").label}
+                      {t("soils.to", {
+                        min: figure(Math.min(s.depth_mm, 1000), units, "depth"),
+                        label: measure(units, "depth").label,
+                      })}
                     </Text>
                   </Table.Cell>
                   <Table.Cell>{s.methods.join(", ")}</Table.Cell>
                   <Table.Cell>
                     {s.blocks.length === 0
-                      ? "none"
+                      ? t("soils.none")
                       : s.blocks.length < 4
                         ? s.blocks.join(", ")
-                        : `${s.blocks.length} blocks`}
+                        : t("soils.blocks2", { count: s.blocks.length })}
                   </Table.Cell>
                   <Table.Cell px="0" textAlign="end">
                     {editable && s.blocks.length === 0 && (
                       <Button
                         size="xs"
                         variant="ghost"
-                        aria-label={`Remove ${s.name}`}
+                        aria-label={t("soils.remove2", { name: s.name })}
                         onClick={() => remove.mutate(s.id)}
                       >
-                        Remove
+                        {t("soils.remove")}
                       </Button>
                     )}
                   </Table.Cell>

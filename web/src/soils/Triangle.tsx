@@ -2,6 +2,7 @@ import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import { ink } from "../theme/system";
 import type { Textures } from "./queries";
 import { clamped, fromPoint, toPoint, TRIANGLE } from "./triangleScale";
+import { t } from "../language/t";
 
 interface Props {
   triangle: Textures["triangle"];
@@ -41,15 +42,19 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
   }
 
   const said = mark
-    ? `sand ${sand} %, silt ${Math.round((100 - (sand ?? 0) - (clay ?? 0)) * 10) / 10} %, clay ${clay} %`
-    : "no texture chosen";
+    ? t("soils.sandSiltClay", {
+        sand: sand ?? 0,
+        silt: Math.round((100 - (sand ?? 0) - (clay ?? 0)) * 10) / 10,
+        clay: clay ?? 0,
+      })
+    : t("soils.noTextureChosen");
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
       width="100%"
       role="slider"
       tabIndex={0}
-      aria-label="Texture triangle"
+      aria-label={t("soils.textureTriangle")}
       aria-valuetext={said}
       aria-valuemin={0}
       aria-valuemax={100}
@@ -110,10 +115,10 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
       ))}
       <g fill={ink("ink")} style={{ fontSize: 11 }}>
         <text x={toPoint(50, 50).x - 30} y={toPoint(50, 50).y - 4} textAnchor="end">
-          clay %
+          {t("soils.clay")}
         </text>
         <text x={(left + right) / 2} y={bottom + 23} textAnchor="middle">
-          ← sand %
+          {t("soils.sand")}
         </text>
       </g>
       {mark && (

@@ -1,5 +1,7 @@
 /* Instants in the farm's own time zone, never the browser's. */
 
+import { t } from "../language/t";
+
 const cache = new Map<string, Intl.DateTimeFormat>();
 
 function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
@@ -68,8 +70,8 @@ export class FarmTime {
 
   /** "today", "tomorrow", "Thu", or "24 July" when a week off or more. */
   day(at: Date): string {
-    if (this.dayKey(at) === this.dayKey(this.now)) return "today";
-    if (this.dayKey(at) === this.dayKey(this.at(24))) return "tomorrow";
+    if (this.dayKey(at) === this.dayKey(this.now)) return t("time.today");
+    if (this.dayKey(at) === this.dayKey(this.at(24))) return t("time.tomorrow");
     const away = Math.abs(at.getTime() - this.now.getTime()) / 3_600_000;
     return away < 6.5 * 24 ? this.weekday(at) : this.date(at);
   }
@@ -95,6 +97,6 @@ export class FarmTime {
 
 /** "2 d", "16 h", "10 min" */
 export function span(hours: number): string {
-  if (hours < 1) return `${Math.max(Math.round(hours * 60), 1)} min`;
+  if (hours < 1) return t("time.min", { max: Math.max(Math.round(hours * 60), 1) });
   return hours >= 36 ? `${Math.round(hours / 24)} d` : `${Math.round(hours)} h`;
 }

@@ -3,6 +3,7 @@
    zero. */
 
 import measures from "../../../server/base/measures.json";
+import { t } from "../language/t";
 
 export type UnitSystem = "metric" | "us";
 
@@ -101,7 +102,7 @@ export function runningTime(hours: number | null | undefined): string {
   const minutes = Math.round(hours * 60);
   const rest = minutes % 60;
   const whole = (minutes - rest) / 60;
-  if (whole === 0) return `${rest} min`;
+  if (whole === 0) return t("units.min", { rest });
   return rest === 0 ? `${whole} h` : `${whole} h ${String(rest).padStart(2, "0")}`;
 }
 

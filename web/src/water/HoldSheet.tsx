@@ -10,6 +10,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { useHoldBlocks } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   block: { id: number; name: string };
@@ -35,14 +36,14 @@ export function HoldSheet({ block, time, close }: Props) {
           { onSuccess: close },
         )
       }
-      words="Keep water off"
+      words={t("water.keepWaterOff")}
       pending={hold.isPending}
     />
   );
   return (
-    <Sheet title={`No water on ${block.name}`} close={close} footer={footer}>
+    <Sheet title={t("water.noWaterOn", { name: block.name })} close={close} footer={footer}>
       <Grid gap="3">
-        <Choice label="For" value={kind} change={(v) => setKind(v as Hold)}>
+        <Choice label={t("water.for")} value={kind} change={(v) => setKind(v as Hold)}>
           {Object.entries(HOLD_WORDS).map(([key, words]) => (
             <option key={key} value={key}>
               {words}
@@ -50,23 +51,23 @@ export function HoldSheet({ block, time, close }: Props) {
           ))}
         </Choice>
         <Line
-          label="From"
+          label={t("water.from")}
           type="datetime-local"
           value={from}
           change={setFrom}
           error={problems["starts_at"]}
         />
         <Line
-          label="Until"
+          label={t("water.until")}
           type="datetime-local"
           value={until}
           change={setUntil}
           error={problems["ends_at"]}
         />
-        <Line label="Note" value={note} change={setNote} error={problems["note"]} />
+        <Line label={t("water.note")} value={note} change={setNote} error={problems["note"]} />
       </Grid>
       <Text fontSize="xs" color="inkSoft" mt="3">
-        Re-entry and waiting times after a spray are what its label and local code say.
+        {t("water.reEntryAndWaitingTimesAfterA")}
       </Text>
       {hold.error && <Notice error={hold.error} />}
     </Sheet>

@@ -11,6 +11,7 @@ import { localInput } from "../time/localInput";
 import { typed } from "../units/format";
 import { useAddPosition, useRemovePosition, type SetOut } from "./queries";
 import { GOING_WORDS, percent, type Going } from "./way";
+import { t } from "../language/t";
 
 interface Props {
   set: SetOut;
@@ -35,25 +36,31 @@ export function PositionSheet({ set, time, close }: Props) {
     <SaveOrLeave
       close={close}
       save={() => add.mutate({ set: set.id, body }, { onSuccess: close })}
-      words="Record position"
+      words={t("water.recordPosition")}
       pending={add.isPending}
       disabled={share === null}
     />
   );
   return (
-    <Sheet title={`Position, ${set.block}`} close={close} footer={footer}>
+    <Sheet title={t("water.position", { block: set.block })} close={close} footer={footer}>
       <Grid gap="3">
-        <Line label="At" type="datetime-local" value={at} change={setAt} error={problems["at"]} />
         <Line
-          label="Way done"
+          label={t("water.at")}
+          type="datetime-local"
+          value={at}
+          change={setAt}
+          error={problems["at"]}
+        />
+        <Line
+          label={t("water.wayDone")}
           unit="%"
           numeric
           value={place}
           change={setPlace}
           error={problems["place"] ?? problems["positions"]}
-          help="of the way over the block, counted from where passes begin"
+          help={t("water.ofTheWayOverTheBlockCounted")}
         />
-        <Choice label="From then on it" value={going} change={(v) => setGoing(v as Going)}>
+        <Choice label={t("water.fromThenOnIt")} value={going} change={(v) => setGoing(v as Going)}>
           {Object.entries(GOING_WORDS).map(([key, words]) => (
             <option key={key} value={key}>
               {words.choice}
@@ -61,13 +68,13 @@ export function PositionSheet({ set, time, close }: Props) {
           ))}
         </Choice>
         <Text fontSize="sm" color="inkSoft">
-          Between two positions water is credited where the machine was; while it stands, none.
+          {t("water.betweenTwoPositionsWaterIsCredited")}
         </Text>
       </Grid>
       {positions.length > 0 && (
-        <Box as="section" mt="4" aria-label="Positions recorded">
+        <Box as="section" mt="4" aria-label={t("water.positionsRecorded")}>
           <Text fontWeight="600" fontSize="sm">
-            Recorded
+            {t("water.recorded")}
           </Text>
           <Box as="ul" listStyleType="none">
             {positions.map((p, i) => (
@@ -89,7 +96,7 @@ export function PositionSheet({ set, time, close }: Props) {
                     loading={remove.isPending}
                     onClick={() => remove.mutate(set.id)}
                   >
-                    Remove
+                    {t("water.remove")}
                   </Button>
                 )}
               </Flex>

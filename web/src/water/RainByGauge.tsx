@@ -8,6 +8,7 @@ import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { measure, typed, withUnit } from "../units/format";
 import { useSetRain, type WaterData } from "./queries";
+import { t } from "../language/t";
 
 const SHOWN = 8;
 
@@ -21,15 +22,21 @@ export function RainByGauge({ water, time }: { water: WaterData; time: FarmTime 
   return (
     <Box as="section" aria-labelledby="gauge">
       <Heading as="h2" id="gauge" size="lg" mb="2">
-        Rain by the gauge
+        {t("water.rainByTheGauge")}
       </Heading>
       {may("record_readings") && (
         <Flex gap="2" align="end" mb="2">
           <Box w="150px" flexShrink="0">
-            <Line label="Day" type="date" value={on} change={setOn} error={problems["date"]} />
+            <Line
+              label={t("water.day")}
+              type="date"
+              value={on}
+              change={setOn}
+              error={problems["date"]}
+            />
           </Box>
           <Line
-            label="Rain"
+            label={t("water.rain")}
             unit={measure(units, "water").label}
             numeric
             value={mm}
@@ -44,14 +51,14 @@ export function RainByGauge({ water, time }: { water: WaterData; time: FarmTime 
               rain.mutate({ on, mm: typed(mm, units, "water") }, { onSuccess: () => setMm("") })
             }
           >
-            Save
+            {t("water.save")}
           </Button>
         </Flex>
       )}
       {rain.error && <Notice error={rain.error} />}
       {water.rain.length === 0 ? (
         <Text fontSize="sm" color="inkSoft">
-          No rain on record in these days.
+          {t("water.noRainOnRecordInTheseDays")}
         </Text>
       ) : (
         water.rain.slice(0, SHOWN).map((d) => (

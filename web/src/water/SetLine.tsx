@@ -7,6 +7,7 @@ import { runningTime, waterShort, withUnit } from "../units/format";
 import { PositionSheet } from "./PositionSheet";
 import { useBeginSet, useCancelSet, type SetOut } from "./queries";
 import { seenWords, wayWords } from "./way";
+import { t } from "../language/t";
 
 interface Props {
   set: SetOut;
@@ -16,15 +17,15 @@ interface Props {
 }
 
 const STATUS_WORDS: Record<SetOut["status"], string> = {
-  planned: "Planned",
-  running: "Running",
+  planned: t("water.planned"),
+  running: t("water.running"),
   done: "",
-  cancelled: "Cancelled",
+  cancelled: t("water.cancelled"),
 };
 const BY_WORDS: Record<SetOut["amount_from"], string> = {
-  hours: "by hours",
-  meter: "by meter",
-  depth: "by depth",
+  hours: t("water.byHours"),
+  meter: t("water.byMeter"),
+  depth: t("water.byDepth"),
 };
 
 /** When a set runs: "Mon 13 July 20:00 to 23:00", the second day only where it is another. */
@@ -32,7 +33,10 @@ function when(set: SetOut, time: FarmTime): string {
   const start = new Date(set.started_at);
   const end = new Date(set.ended_at);
   const sameDay = time.date(start) === time.date(end);
-  return `${time.full(start)} to ${sameDay ? time.clock(end) : time.full(end)}`;
+  return t("water.to", {
+    full: time.full(start),
+    sameDay: sameDay ? time.clock(end) : time.full(end),
+  });
 }
 
 /** One set: when, how much, known by what; and what can be done with it, with a thumb. */
@@ -59,13 +63,16 @@ export function SetLine({ set, time, end, correct }: Props) {
               {set.block}
             </Text>{" "}
             <Text as="span" textDecoration={gone ? "line-through" : "none"}>
-              {waterShort(set.gross_mm, units)} gross, {runningTime(hours)},{" "}
-              {withUnit(set.volume_m3, units, "volume")}
+              {t("water.gross", {
+                gross: waterShort(set.gross_mm, units),
+                hours: runningTime(hours),
+                volume: withUnit(set.volume_m3, units, "volume"),
+              })}
             </Text>
             {STATUS_WORDS[set.status] && (
               <Text as="span" fontWeight="700">
                 {" "}
-                · {missed ? "Planned, not confirmed" : STATUS_WORDS[set.status]}
+                · {missed ? t("water.plannedNotConfirmed") : STATUS_WORDS[set.status]}
               </Text>
             )}
           </Text>
@@ -73,10 +80,12 @@ export function SetLine({ set, time, end, correct }: Props) {
             {[
               when(set, time),
               BY_WORDS[set.amount_from],
-              set.share < 1 ? `${Math.round(set.share * 100)} % of the block` : "",
+              set.share < 1 ? t("water.ofTheBlock", { round: Math.round(set.share * 100) }) : "",
               wayWords(set, time),
               seenWords(set, time),
-              differs ? `${waterShort(set.planned_gross_mm, units)} was planned` : "",
+              differs
+                ? t("water.wasPlanned", { plannedGross: waterShort(set.planned_gross_mm, units) })
+                : "",
               set.made_by ?? "",
               set.note,
             ]
@@ -92,21 +101,21 @@ export function SetLine({ set, time, end, correct }: Props) {
                 loading={begin.isPending}
                 onClick={() => begin.mutate({ set: set.id, meter: null })}
               >
-                Start
+                {t("water.start")}
               </Button>
             )}
             {(set.status === "running" || missed) && (
               <Button size="sm" onClick={end}>
-                {missed ? "It ran" : "End"}
+                {missed ? t("water.itRan") : t("water.end")}
               </Button>
             )}
             {set.way && (set.status === "running" || set.way.positions.length > 0) && (
               <Button size="sm" variant="outline" onClick={() => setLooking(true)}>
-                {set.status === "running" ? "Record position" : "Positions"}
+                {set.status === "running" ? t("water.recordPosition") : t("water.positions")}
               </Button>
             )}
             <Button size="sm" variant="outline" onClick={correct}>
-              Correct
+              {t("water.correct")}
             </Button>
             {(set.status !== "planned" || may("decide")) && (
               <Button
@@ -115,7 +124,7 @@ export function SetLine({ set, time, end, correct }: Props) {
                 loading={cancel.isPending}
                 onClick={() => cancel.mutate(set.id)}
               >
-                {set.status === "planned" ? "Cancel" : "It never ran"}
+                {set.status === "planned" ? t("water.cancel") : t("water.itNeverRan")}
               </Button>
             )}
           </Flex>

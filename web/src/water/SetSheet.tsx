@@ -12,6 +12,7 @@ import type { FarmTime } from "../time/farmTime";
 import { measure } from "../units/format";
 import { useGiveWater, useMendSet, useWaterBlocks, type SetOut } from "./queries";
 import { emptySet, formOf, setIn, type SetForm } from "./setForm";
+import { t } from "../language/t";
 
 interface Props {
   time: FarmTime;
@@ -21,7 +22,11 @@ interface Props {
   close: () => void;
 }
 
-const STATUSES = { done: "it ran", running: "it runs now", planned: "it is planned" };
+const STATUSES = {
+  done: t("water.itRan2"),
+  running: t("water.itRunsNow"),
+  planned: t("water.itIsPlanned"),
+};
 
 /** Logs, plans, ends or corrects a set, on one block or several. */
 export function SetSheet({ time, set, ends = false, close }: Props) {
@@ -45,12 +50,14 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
     if (set) mend.mutate({ set: set.id, body }, { onSuccess: close });
     else give.mutate({ ...body, block_ids: form.blocks }, { onSuccess: close });
   }
-  const title = set ? `${ends ? "End" : "Correct"} the set, ${set.block}` : "Log water";
+  const title = set
+    ? t("water.theSet", { ends: ends ? "yes" : "no", block: set.block })
+    : t("water.logWater");
   const footer = (
     <SaveOrLeave
       close={close}
       save={save}
-      words={ends ? "End it" : planned ? "Plan it" : "Save"}
+      words={ends ? t("water.endIt") : planned ? t("water.planIt") : t("water.save")}
       pending={give.isPending || mend.isPending}
     />
   );
@@ -65,7 +72,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
   );
   return (
     <Sheet title={title} close={close} footer={footer} size="lg">
-      {!set && blocks.isPending && <Loading what="Reading the blocks" />}
+      {!set && blocks.isPending && <Loading what={t("water.readingTheBlocks")} />}
       {!set && blocks.error && <Notice error={blocks.error} retry={() => void blocks.refetch()} />}
       {!set && blocks.data && (
         <BlockPicker
@@ -78,7 +85,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3">
         {!ends && (
           <Choice
-            label="The set"
+            label={t("water.theSet2")}
             value={form.status}
             change={(v) => change({ status: v as SetForm["status"] })}
           >
@@ -91,10 +98,10 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
               ))}
           </Choice>
         )}
-        {moment(planned ? "Starts" : "Started", "started", "started_at")}
+        {moment(planned ? t("water.starts") : t("water.started"), "started", "started_at")}
         {planned ? (
           <Line
-            label="Runs for"
+            label={t("water.runsFor")}
             unit="h"
             numeric
             value={form.hours}
@@ -102,23 +109,27 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
             error={problems["hours"] ?? problems["ended_at"]}
           />
         ) : (
-          moment(form.status === "running" ? "Should end" : "Ended", "ended", "ended_at")
+          moment(
+            form.status === "running" ? t("water.shouldEnd") : t("water.ended"),
+            "ended",
+            "ended_at",
+          )
         )}
       </Grid>
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3" mt="3">
         <Choice
-          label="How much, by"
+          label={t("water.howMuchBy")}
           value={form.by}
           change={(v) => change({ by: v as SetForm["by"] })}
         >
-          <option value="hours">the hours, at each block's rate</option>
-          <option value="meter">two meter readings</option>
-          <option value="depth">gross depth</option>
+          <option value="hours">{t("water.theHoursAtEachBlocksRate")}</option>
+          <option value="meter">{t("water.twoMeterReadings")}</option>
+          <option value="depth">{t("water.grossDepth")}</option>
         </Choice>
         {form.by === "meter" && (
           <>
             <Line
-              label="Meter at the start"
+              label={t("water.meterAtTheStart")}
               unit="m³"
               numeric
               value={form.meterStart}
@@ -126,7 +137,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
               error={problems["meter_start_m3"]}
             />
             <Line
-              label="Meter at the end"
+              label={t("water.meterAtTheEnd")}
               unit="m³"
               numeric
               value={form.meterEnd}
@@ -137,7 +148,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
         )}
         {form.by === "depth" && (
           <Line
-            label="Gross depth"
+            label={t("water.grossDepth2")}
             unit={measure(units, "water").label}
             numeric
             value={form.depth}
@@ -149,7 +160,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
       <Flex gap="3" mt="3">
         <Box w="170px" flexShrink="0">
           <Line
-            label="Part watered"
+            label={t("water.partWatered")}
             unit="%"
             numeric
             value={form.share}
@@ -158,7 +169,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
           />
         </Box>
         <Line
-          label="Note"
+          label={t("water.note")}
           value={form.note}
           change={(note) => change({ note })}
           error={problems["note"]}
@@ -168,7 +179,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
         <Flex gap="3" mt="3" wrap="wrap" align="end">
           <Box w="170px" flexShrink="0">
             <Line
-              label="Way from"
+              label={t("water.wayFrom")}
               unit="%"
               numeric
               placeholder="0"
@@ -179,7 +190,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
           </Box>
           <Box w="170px" flexShrink="0">
             <Line
-              label="Way to"
+              label={t("water.wayTo")}
               unit="%"
               numeric
               placeholder="100"
@@ -189,20 +200,20 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
             />
           </Box>
           <Text fontSize="sm" color="inkSoft" flex="1 1 220px">
-            Of the way over the block; from 100 to 0 for a pass back.
+            {t("water.ofTheWayOverTheBlockFrom")}
           </Text>
         </Flex>
       )}
       {form.by === "meter" && form.blocks.length > 1 && (
         <Text fontSize="sm" color="inkSoft" mt="2">
-          What the meter counted is spread over the blocks by their area.
+          {t("water.whatTheMeterCountedIsSpreadOver")}
         </Text>
       )}
       {set !== undefined && set.meter_shared_with > 0 && (
         <Text fontSize="sm" color="inkSoft" mt="2">
           {form.by === "meter"
-            ? `This meter also counted the water of ${others(set)}. Its readings change there too, and what it counted is spread over all of them by the area irrigated.`
-            : `Without this block, what the meter counted goes to ${others(set)}.`}
+            ? t("water.thisMeterAlsoCountedTheWaterOf", { others: others(set) })
+            : t("water.withoutThisBlockWhatTheMeterCounted", { others: others(set) })}
         </Text>
       )}
       {error && <Notice error={error} />}
@@ -212,5 +223,5 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
 
 function others(set: SetOut): string {
   const count = set.meter_shared_with;
-  return count === 1 ? "one other block" : `${count} other blocks`;
+  return count === 1 ? t("water.oneOtherBlock") : t("water.otherBlocks", { count });
 }

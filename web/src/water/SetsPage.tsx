@@ -11,6 +11,7 @@ import { FarmTime } from "../time/farmTime";
 import { useLiftHold, useWater, type SetOut, type WaterData } from "./queries";
 import { RainByGauge } from "./RainByGauge";
 import { SetLine } from "./SetLine";
+import { t } from "../language/t";
 
 const SetSheet = lazy(() => import("./SetSheet").then((found) => ({ default: found.SetSheet })));
 
@@ -25,7 +26,7 @@ export function SetsPage() {
   const [given, setGiven] = useState(A_PAGE);
   const find = useSettled(typed.trim(), 250);
   const water = useWater(farm.slug, { days, find, given });
-  if (water.isPending) return <Loading what="Reading the log of water" />;
+  if (water.isPending) return <Loading what={t("water.readingTheLogOfWater")} />;
   if (water.error) return <Notice error={water.error} retry={() => void water.refetch()} />;
   const log: Log = {
     days,
@@ -80,7 +81,7 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
       <Flex gap="3" align="center" wrap="wrap" mb="3">
         {may("log_water") && (
           <Button size="sm" onClick={() => setAsked("new")}>
-            Log water
+            {t("water.logWater")}
           </Button>
         )}
         <DaysBack choices={STRETCHES} days={log.days} change={log.look} />
@@ -89,8 +90,8 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
           w="190px"
           bg="sheet"
           type="search"
-          aria-label="Find a block"
-          placeholder="Find a block"
+          aria-label={t("water.findABlock")}
+          placeholder={t("water.findABlock")}
           value={log.typed}
           onChange={(e) => log.type(e.target.value)}
         />
@@ -102,13 +103,13 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
       >
         <Box minW="0">
           <Heading as="h2" size="lg">
-            To do and running
+            {t("water.toDoAndRunning")}
           </Heading>
           {open.length === 0 ? (
             <Text color="inkSoft" mt="1">
               {log.find
-                ? `Nothing is planned on a block called “${log.find}”.`
-                : "Nothing is planned. Accept an advice on the board, or log what runs."}
+                ? t("water.nothingIsPlannedOnABlockCalled", { find: log.find })
+                : t("water.nothingIsPlannedAcceptAnAdviceOn")}
             </Text>
           ) : (
             <Box as="ul" p="0" m="0">
@@ -116,11 +117,14 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
             </Box>
           )}
           <Heading as="h2" size="lg" mt="6">
-            Given
+            {t("water.given")}
           </Heading>
           {past.length === 0 ? (
             <Text color="inkSoft" mt="1">
-              Nothing was given{log.find && ` on a block called “${log.find}”`} in {log.days} days.
+              {t("water.nothingWasGivenInDays", {
+                find: log.find && ` ${t("water.onABlockCalled", { find: log.find })}`,
+                days: log.days,
+              })}
             </Text>
           ) : (
             <>
@@ -130,10 +134,13 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
               {past.length < water.given_count && (
                 <Flex gap="3" align="center" mt="3">
                   <Button size="sm" variant="outline" loading={log.coming} onClick={log.more}>
-                    Show more
+                    {t("water.showMore")}
                   </Button>
                   <Text fontSize="sm" color="inkSoft" role="status">
-                    {past.length} of {water.given_count} shown, the newest first
+                    {t("water.ofShownTheNewestFirst", {
+                      count: past.length,
+                      givenCount: water.given_count,
+                    })}
                   </Text>
                 </Flex>
               )}
@@ -168,19 +175,22 @@ function Holds({ water, time }: { water: WaterData; time: FarmTime }) {
   return (
     <Box as="section" mt="6" aria-labelledby="holds">
       <Heading as="h2" id="holds" size="lg">
-        No water on
+        {t("water.noWaterOn2")}
       </Heading>
       {water.holds.map((h) => (
         <Box key={h.id} py="2" borderBottomWidth="1px" borderColor="rule">
           <Text fontWeight="600">{h.block}</Text>
           <Text fontSize="sm" color="inkSoft">
-            {HOLD_WORDS[h.kind]}, until {time.day(new Date(h.ends_at))}{" "}
-            {time.clock(new Date(h.ends_at))}
-            {h.note && `: ${h.note}`}
+            {t("water.until2", {
+              kind: HOLD_WORDS[h.kind],
+              endsDay: time.day(new Date(h.ends_at)),
+              endsTime: time.clock(new Date(h.ends_at)),
+              note: h.note && `: ${h.note}`,
+            })}
           </Text>
           {may("decide") && (
             <LinkButton loading={lift.isPending} onClick={() => lift.mutate(h.id)}>
-              Lift it
+              {t("water.liftIt")}
             </LinkButton>
           )}
         </Box>

@@ -1,11 +1,12 @@
 import { Box, Flex, Heading } from "@chakra-ui/react";
 import { NavLink, Outlet } from "react-router";
 import { useSignedIn } from "../session/context";
+import { t } from "../language/t";
 
 const PAGES = [
-  { path: "sets", name: "Sets" },
-  { path: "weather", name: "Weather" },
-  { path: "morning", name: "The morning" },
+  { path: "sets", name: t("water.sets") },
+  { path: "weather", name: t("water.weather") },
+  { path: "morning", name: t("water.theMorning") },
 ];
 
 /** Frame of the pages about water: given and planned, fallen and expected, and who is told. */
@@ -15,9 +16,9 @@ export function WaterPages() {
     <Box maxW="1240px" mx="auto">
       <Flex align="baseline" gap="6" wrap="wrap" mb="4">
         <Heading as="h1" size="2xl" fontWeight="700">
-          Water
+          {t("water.water")}
         </Heading>
-        <Flex as="nav" aria-label="Parts of the water" gap="5">
+        <Flex as="nav" aria-label={t("water.partsOfTheWater")} gap="5">
           {PAGES.map((p) => (
             <NavLink
               key={p.path}

@@ -3,13 +3,14 @@
 import type { Schemas } from "../api/client";
 import type { FarmTime } from "../time/farmTime";
 import type { SetOut } from "./queries";
+import { t } from "../language/t";
 
 export type Going = Schemas["Going"];
 
 export const GOING_WORDS: Record<Going, { choice: string; seen: string }> = {
-  forward: { choice: "goes on forward", seen: "" },
-  back: { choice: "goes back", seen: ", reversed" },
-  stopped: { choice: "stands still", seen: ", stopped" },
+  forward: { choice: t("water.goesOnForward"), seen: "" },
+  back: { choice: t("water.goesBack"), seen: t("water.reversed") },
+  stopped: { choice: t("water.standsStill"), seen: t("water.stopped") },
 };
 
 /** 0.625 as "62.5": of the way over the block. */
@@ -22,14 +23,16 @@ export function wayWords(set: SetOut, time: FarmTime): string {
   const { way } = set;
   if (!way) return "";
   const whole = way.place_from === 0 && way.place_to === 1;
-  const part = whole ? "" : `${percent(way.place_from)} to ${percent(way.place_to)} % of the way`;
+  const part = whole
+    ? ""
+    : t("water.toOfTheWay", { percent: percent(way.place_from), percent2: percent(way.place_to) });
   if (set.status !== "running") return part;
   const last = way.positions.at(-1);
   const stands = last?.going === "stopped";
-  const now = `now at ${percent(way.place)} % of the way`;
+  const now = t("water.nowAtOfTheWay", { percent: percent(way.place) });
   const end = stands
-    ? `stopped since ${time.full(new Date(last.at))}`
-    : `ends about ${time.full(new Date(way.expected_end))}`;
+    ? t("water.stoppedSince", { full: time.full(new Date(last.at)) })
+    : t("water.endsAbout", { full: time.full(new Date(way.expected_end)) });
   return [part, now, end].filter(Boolean).join(", ");
 }
 
@@ -37,5 +40,9 @@ export function wayWords(set: SetOut, time: FarmTime): string {
 export function seenWords(set: SetOut, time: FarmTime): string {
   const last = set.way?.positions.at(-1);
   if (!last) return "";
-  return `seen at ${percent(last.place)} % ${time.full(new Date(last.at))}${GOING_WORDS[last.going].seen}`;
+  return t("water.seenAt", {
+    percent: percent(last.place),
+    full: time.full(new Date(last.at)),
+    seen: GOING_WORDS[last.going].seen,
+  });
 }

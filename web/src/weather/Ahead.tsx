@@ -4,6 +4,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, waterShort } from "../units/format";
 import type { WeatherData } from "./queries";
+import { t } from "../language/t";
 
 const HEIGHT = 46;
 
@@ -12,23 +13,17 @@ export function Ahead({ weather, time }: { weather: WeatherData; time: FarmTime 
   const { units } = useSignedIn();
   const days = weather.ahead;
   if (days.length === 0) {
-    return (
-      <Text color="inkSoft">
-        No forecast is at hand: the days ahead run on the ET that is stated on the board, without
-        rain.
-      </Text>
-    );
+    return <Text color="inkSoft">{t("weather.noForecastIsAtHandTheDays")}</Text>;
   }
   const most = Math.max(...days.map((d) => d.et0_high_mm), 1);
   const y = (mm: number) => HEIGHT - (mm / most) * HEIGHT;
   return (
     <Box as="section" aria-labelledby="ahead">
       <Heading as="h2" id="ahead" size="lg">
-        Ahead
+        {t("weather.ahead")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="3">
-        {weather.ahead_source}. The bar is the expected grass ET, the mark on it the middle eight of
-        ten members; rain as its chance and what one member in ten exceeds.
+        {t("weather.theBarIsTheExpectedGrassEt", { aheadSource: weather.ahead_source })}
       </Text>
       <Grid
         templateColumns={`repeat(${days.length}, minmax(62px, 1fr))`}
@@ -71,11 +66,11 @@ export function Ahead({ weather, time }: { weather: WeatherData; time: FarmTime 
                 color={d.rain_chance >= 0.5 ? "water" : "inkSoft"}
                 fontWeight={d.rain_chance >= 0.5 ? "700" : "400"}
               >
-                {d.rain_chance < 0.05 ? "dry" : `${Math.round(d.rain_chance * 100)} %`}
+                {d.rain_chance < 0.05 ? t("weather.dry") : `${Math.round(d.rain_chance * 100)} %`}
               </Text>
               {d.rain_chance >= 0.05 && (
                 <Text color="inkSoft" fontSize="xs">
-                  to {waterShort(d.rain_high_mm, units)}
+                  {t("weather.to", { rainHigh: waterShort(d.rain_high_mm, units) })}
                 </Text>
               )}
             </Box>
@@ -83,7 +78,7 @@ export function Ahead({ weather, time }: { weather: WeatherData; time: FarmTime 
         })}
       </Grid>
       <Text fontSize="xs" color="inkSoft">
-        ET in {measure(units, "waterDay").label}
+        {t("weather.etIn", { label: measure(units, "waterDay").label })}
       </Text>
     </Box>
   );

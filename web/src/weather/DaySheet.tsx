@@ -11,6 +11,7 @@ import { localInput } from "../time/localInput";
 import { asText, forForm, measure, typed, type UnitSystem } from "../units/format";
 import { useSetDay, type DayValues, type WeatherDay } from "./queries";
 import { celsius, temperature, temperatureUnit } from "./temperature";
+import { t } from "../language/t";
 
 interface Props {
   day: WeatherDay | null;
@@ -19,21 +20,21 @@ interface Props {
 }
 
 const DEGREES = [
-  ["t_min_c", "Lowest"],
-  ["t_max_c", "Highest"],
-  ["dew_c", "Dew point"],
+  ["t_min_c", t("weather.lowest")],
+  ["t_max_c", t("weather.highest")],
+  ["dew_c", t("weather.dewPoint")],
 ] as const;
 const PLAIN = [
-  ["rh_min", "Lowest humidity", "%"],
-  ["rh_max", "Highest humidity", "%"],
-  ["rh_mean", "Mean humidity", "%"],
-  ["solar_mj", "Radiation", "MJ/m²"],
-  ["sunshine_h", "Bright sun", "h"],
-  ["wind_m_s", "Wind at 2 m", "m/s"],
+  ["rh_min", t("weather.lowestHumidity"), "%"],
+  ["rh_max", t("weather.highestHumidity"), "%"],
+  ["rh_mean", t("weather.meanHumidity"), "%"],
+  ["solar_mj", t("weather.radiation"), "MJ/m²"],
+  ["sunshine_h", t("weather.brightSun"), "h"],
+  ["wind_m_s", t("weather.windAt2M"), "m/s"],
 ] as const;
 const WATER = [
-  ["rain_mm", "Rain"],
-  ["et0_mm", "Grass ET, if known"],
+  ["rain_mm", t("weather.rain")],
+  ["et0_mm", t("weather.grassEtIfKnown")],
 ] as const;
 
 type Form = Partial<Record<keyof DayValues, string>>;
@@ -83,20 +84,26 @@ export function DaySheet({ day, time, close }: Props) {
     <SaveOrLeave
       close={close}
       save={() => save.mutate({ on, body: body() }, { onSuccess: close })}
-      words="Save the day"
+      words={t("weather.saveTheDay")}
       pending={save.isPending}
     />
   );
   return (
     <Sheet
-      title={day ? `Weather of ${day.date}` : "Weather of a day"}
+      title={day ? t("weather.weatherOf", { date: day.date }) : t("weather.weatherOfADay")}
       close={close}
       footer={footer}
       size="lg"
     >
       {!day && (
         <Box w="170px" mb="3">
-          <Line label="Day" type="date" value={on} change={setOn} error={problems["date"]} />
+          <Line
+            label={t("weather.day")}
+            type="date"
+            value={on}
+            change={setOn}
+            error={problems["date"]}
+          />
         </Box>
       )}
       <Grid templateColumns={{ base: "1fr 1fr", md: "1fr 1fr 1fr" }} gap="3">
@@ -105,8 +112,7 @@ export function DaySheet({ day, time, close }: Props) {
         {WATER.map(([key, label]) => line(key, label, measure(units, "water").label))}
       </Grid>
       <Text fontSize="sm" color="inkSoft" mt="3">
-        What is left empty becomes unknown. With an empty ET it is worked out by Penman–Monteith;
-        what it lacks is filled by the standard's own procedures, and said so.
+        {t("weather.whatIsLeftEmptyBecomesUnknownWith")}
       </Text>
       {save.error && <Notice error={save.error} />}
     </Sheet>

@@ -7,6 +7,7 @@ import { useSignedIn } from "../session/context";
 import { count, figure, measure } from "../units/format";
 import { useCheckSheet, useStoreSheet, type Stamp, type StationFile } from "./queries";
 import { temperature, temperatureUnit } from "./temperature";
+import { t } from "../language/t";
 
 /** Brings in a station's days: checked and shown first, then stored whole or not at all. */
 export function SheetImport({ close }: { close: () => void }) {
@@ -20,12 +21,12 @@ export function SheetImport({ close }: { close: () => void }) {
   const news = found ? found.new + found.changed : 0;
   const footer = store.data ? (
     <Button size="sm" onClick={close}>
-      Done
+      {t("weather.done")}
     </Button>
   ) : (
     <>
       <Button variant="ghost" size="sm" onClick={close}>
-        Cancel
+        {t("weather.cancel")}
       </Button>
       <Button
         size="sm"
@@ -33,16 +34,14 @@ export function SheetImport({ close }: { close: () => void }) {
         loading={store.isPending}
         onClick={() => file && store.mutate({ file, stamp })}
       >
-        Bring in {check.data ? count(news) : ""} {news === 1 ? "day" : "days"}
+        {t("weather.bringIn", { data: check.data ? count(news) : "", news })}
       </Button>
     </>
   );
   return (
-    <Sheet title="A station's sheet" close={close} footer={footer} size="lg">
+    <Sheet title={t("weather.aStationsSheet")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
-        CSV or tab-separated text, one row a day, columns in any order with their units in the
-        heading, such as: date, tmin C, tmax C, rh max, rh min, wind m/s, solar MJ/m2, rain mm. Or
-        one row an hour or less: time, temp C, rh, wind m/s, solar W/m2, rain mm.
+        {t("weather.csvOrTabSeparatedTextOneRow")}
       </Text>
       {!store.data && (
         <FileButton
@@ -58,7 +57,7 @@ export function SheetImport({ close }: { close: () => void }) {
       {error && <Notice error={error} />}
       {file && found?.step_minutes != null && !store.data && (
         <Field.Root mt="3">
-          <Field.Label>Times mark</Field.Label>
+          <Field.Label>{t("weather.timesMark")}</Field.Label>
           <NativeSelect.Root size="sm" maxW="20rem">
             <NativeSelect.Field
               bg="sheet"
@@ -69,12 +68,14 @@ export function SheetImport({ close }: { close: () => void }) {
                 check.mutate({ file, stamp: next });
               }}
             >
-              <option value="end">The end of each period</option>
-              <option value="start">The start of each period</option>
+              <option value="end">{t("weather.theEndOfEachPeriod")}</option>
+              <option value="start">{t("weather.theStartOfEachPeriod")}</option>
             </NativeSelect.Field>
             <NativeSelect.Indicator />
           </NativeSelect.Root>
-          <Field.HelperText>The file has a row every {found.step_minutes} min.</Field.HelperText>
+          <Field.HelperText>
+            {t("weather.theFileHasARowEveryMin", { stepMinutes: found.step_minutes })}
+          </Field.HelperText>
         </Field.Root>
       )}
       {found && <Found found={found} />}
@@ -87,7 +88,10 @@ const LISTED = 6;
 /** The first few, and how many more. */
 function listed(days: string[]): string {
   const more = days.length - LISTED;
-  return days.slice(0, LISTED).join(", ") + (more > 0 ? ` and ${count(more)} more` : "");
+  return (
+    days.slice(0, LISTED).join(", ") +
+    (more > 0 ? ` ${t("weather.andMore", { more: count(more) })}` : "")
+  );
 }
 
 function Found({ found }: { found: StationFile }) {
@@ -95,33 +99,38 @@ function Found({ found }: { found: StationFile }) {
   return (
     <Box mt="3">
       <Text role="status">
-        {found.stored ? "Brought in" : "Would bring"}: {count(found.days)} days, {found.first} to{" "}
-        {found.last}; {count(found.new)} new, {count(found.changed)} changed,{" "}
-        {count(found.unchanged)} as they were. {count(found.with_et)} of them have a reference ET.
+        {t("weather.days", { stored: found.stored ? "yes" : "no", days: count(found.days) })}{" "}
+        {found.first} {t("weather.to2")} {found.last}
+        {t("weather.newChangedAsTheyWereOfThem", {
+          new: count(found.new),
+          changed: count(found.changed),
+          unchanged: count(found.unchanged),
+          withEt: count(found.with_et),
+        })}
       </Text>
       {found.incomplete.length > 0 && (
         <Text fontSize="sm" color="inkSoft">
-          Left out, hours missing: {listed(found.incomplete)}.
+          {t("weather.leftOutHoursMissing", { listed: listed(found.incomplete) })}
         </Text>
       )}
       {found.ignored.length > 0 && (
         <Text fontSize="sm" color="inkSoft">
-          Not used: {found.ignored.join(", ")}.
+          {t("weather.notUsed", { ignored: found.ignored.join(", ") })}
         </Text>
       )}
       <Table.ScrollArea mt="2">
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">
-              <Table.ColumnHeader px="0">Day</Table.ColumnHeader>
+              <Table.ColumnHeader px="0">{t("weather.day")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">{temperatureUnit(units)}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">
-                Rain {measure(units, "water").label}
+                {t("weather.rain2", { label: measure(units, "water").label })}
               </Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">
-                ET {measure(units, "waterDay").label}
+                {t("weather.et", { label: measure(units, "waterDay").label })}
               </Table.ColumnHeader>
-              <Table.ColumnHeader>How</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("weather.how")}</Table.ColumnHeader>
             </Table.Row>
           </Table.Header>
           <Table.Body>
@@ -129,11 +138,16 @@ function Found({ found }: { found: StationFile }) {
               <Table.Row key={d.date} bg="transparent">
                 <Table.Cell px="0">{d.date}</Table.Cell>
                 <Table.Cell textAlign="end" whiteSpace="nowrap">
-                  {temperature(d.t_min_c, units)} to {temperature(d.t_max_c, units)}
+                  {t("weather.to3", {
+                    temperature: temperature(d.t_min_c, units),
+                    temperature2: temperature(d.t_max_c, units),
+                  })}
                 </Table.Cell>
                 <Table.Cell textAlign="end">{figure(d.rain_mm, units, "water")}</Table.Cell>
                 <Table.Cell textAlign="end">{figure(d.et0_mm, units, "waterDay")}</Table.Cell>
-                <Table.Cell color="inkSoft">{d.et_method || "no ET can be found"}</Table.Cell>
+                <Table.Cell color="inkSoft">
+                  {d.et_method || t("weather.noEtCanBeFound")}
+                </Table.Cell>
               </Table.Row>
             ))}
           </Table.Body>

@@ -8,6 +8,7 @@ import { SaveOrLeave } from "../form/SaveOrLeave";
 import { useSignedIn } from "../session/context";
 import { asText, forForm, measure, typed } from "../units/format";
 import { useSetStation, type StationPlace } from "./queries";
+import { t } from "../language/t";
 
 interface Props {
   station: StationPlace;
@@ -31,15 +32,15 @@ export function StationSheet({ station, close }: Props) {
     <SaveOrLeave
       close={close}
       save={() => save.mutate(body(), { onSuccess: close })}
-      words="Save"
+      words={t("weather.save")}
       pending={save.isPending}
     />
   );
   return (
-    <Sheet title="The weather station" close={close} footer={footer}>
+    <Sheet title={t("weather.theWeatherStation")} close={close} footer={footer}>
       <Grid gap="3">
         <Line
-          label="Latitude, north positive"
+          label={t("weather.latitudeNorthPositive")}
           unit="°"
           numeric
           value={latitude}
@@ -47,7 +48,7 @@ export function StationSheet({ station, close }: Props) {
           error={problems["latitude"]}
         />
         <Line
-          label="Longitude, east positive"
+          label={t("weather.longitudeEastPositive")}
           unit="°"
           numeric
           value={longitude}
@@ -55,7 +56,7 @@ export function StationSheet({ station, close }: Props) {
           error={problems["longitude"]}
         />
         <Line
-          label="Height above the sea"
+          label={t("weather.heightAboveTheSea")}
           unit={measure(units, "length").label}
           numeric
           value={height}
@@ -64,7 +65,7 @@ export function StationSheet({ station, close }: Props) {
         />
       </Grid>
       <Text fontSize="sm" color="inkSoft" mt="3">
-        Days on record keep the ET they have.
+        {t("weather.daysOnRecordKeepTheEtThey")}
       </Text>
       {save.error && <Notice error={save.error} />}
     </Sheet>

@@ -10,6 +10,7 @@ import { figure, measure, number } from "../units/format";
 import { Ahead } from "./Ahead";
 import { useWeather, type WeatherData, type WeatherDay } from "./queries";
 import { temperature, temperatureUnit } from "./temperature";
+import { t } from "../language/t";
 
 const DaySheet = lazy(() => import("./DaySheet").then((found) => ({ default: found.DaySheet })));
 const SheetImport = lazy(() =>
@@ -26,7 +27,7 @@ export function WeatherPage() {
   const { farm } = useSignedIn();
   const [days, setDays] = useState(30);
   const weather = useWeather(farm.slug, days);
-  if (weather.isPending) return <Loading what="Reading the weather" />;
+  if (weather.isPending) return <Loading what={t("weather.readingTheWeather")} />;
   if (weather.error) return <Notice error={weather.error} retry={() => void weather.refetch()} />;
   return <Weather weather={weather.data} days={days} setDays={setDays} />;
 }
@@ -51,47 +52,50 @@ function Weather({ weather, days, setDays }: Props) {
       <Ahead weather={weather} time={time} />
       <Flex gap="3" align="center" wrap="wrap" mt="6" mb="2">
         <Heading as="h2" size="lg">
-          On record
+          {t("weather.onRecord")}
         </Heading>
         <DaysBack choices={STRETCHES} days={days} change={setDays} />
         {edits && (
           <>
             <Button size="xs" variant="outline" onClick={() => setAsked("file")}>
-              Bring in a sheet
+              {t("weather.bringInASheet")}
             </Button>
             <Button size="xs" variant="outline" onClick={() => setAsked({ day: null })}>
-              Enter a day
+              {t("weather.enterADay")}
             </Button>
             <Button size="xs" variant="outline" onClick={() => setAsked("station")}>
               {station.latitude === null || station.latitude === undefined
-                ? "Say where the station stands"
-                : `Station at ${number(station.latitude, 2)}°, ${number(station.longitude, 2)}°`}
+                ? t("weather.sayWhereTheStationStands")
+                : t("weather.stationAt", {
+                    latitude: number(station.latitude, 2),
+                    longitude: number(station.longitude, 2),
+                  })}
             </Button>
           </>
         )}
       </Flex>
       {weather.days.length === 0 ? (
-        <Text color="inkSoft">No weather is on record. Bring in a sheet, or enter a day.</Text>
+        <Text color="inkSoft">{t("weather.noWeatherIsOnRecordBringIn")}</Text>
       ) : (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">Day</Table.ColumnHeader>
+                <Table.ColumnHeader px="0">{t("weather.day")}</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-                  Grass ET, {measure(units, "waterDay").label}
+                  {t("weather.grassEt", { label: measure(units, "waterDay").label })}
                 </Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-                  Rain, {measure(units, "water").label}
+                  {t("weather.rain3", { label: measure(units, "water").label })}
                 </Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-                  Lowest, {temperatureUnit(units)}
+                  {t("weather.lowest2", { temperatureUnit: temperatureUnit(units) })}
                 </Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-                  Highest
+                  {t("weather.highest")}
                 </Table.ColumnHeader>
-                <Table.ColumnHeader>How the ET was found</Table.ColumnHeader>
-                <Table.ColumnHeader>From</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("weather.howTheEtWasFound")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("weather.from")}</Table.ColumnHeader>
                 {edits && <Table.ColumnHeader px="0" />}
               </Table.Row>
             </Table.Header>
@@ -117,10 +121,10 @@ function Weather({ weather, days, setDays }: Props) {
                   {edits && (
                     <Table.Cell px="0" textAlign="end">
                       <LinkButton
-                        aria-label={`Change ${d.date}`}
+                        aria-label={t("weather.change2", { date: d.date })}
                         onClick={() => setAsked({ day: d })}
                       >
-                        Change
+                        {t("weather.change")}
                       </LinkButton>
                     </Table.Cell>
                   )}

@@ -16,12 +16,17 @@ import { measure, runningTime, waterShort, withUnit } from "../units/format";
 import { asItIs, isOther, LONGEST_DAYS, whatIfIn } from "./assumed";
 import { useWhatIf } from "./queries";
 import { Slide } from "./Slide";
+import { t } from "../language/t";
 
 const DecideSheet = lazy(() =>
   import("../decide/DecideSheet").then((found) => ({ default: found.DecideSheet })),
 );
 
-const WEIGHINGS = { blend: "blend", sensors: "the sensors lead", balance: "the balance leads" };
+const WEIGHINGS = {
+  blend: "blend",
+  sensors: t("whatif.theSensorsLead"),
+  balance: t("whatif.theBalanceLeads"),
+};
 
 interface Props {
   block: BlockData;
@@ -82,11 +87,11 @@ export default function WhatIf({ block, time }: Props) {
     >
       <Flex justify="space-between" align="baseline" gap="4" wrap="wrap">
         <Heading as="h2" id="what-if" size="lg">
-          What if
+          {t("whatif.whatIf")}
         </Heading>
         {isOther(a) && (
           <Button size="xs" variant="ghost" onClick={() => setA(begin)}>
-            As it is
+            {t("whatif.asItIs")}
           </Button>
         )}
       </Flex>
@@ -105,10 +110,10 @@ export default function WhatIf({ block, time }: Props) {
         · {actionWords(furrow.answer, time, units)}
         {furrow.answer.drained_mm !== null &&
           furrow.answer.drained_mm >= 0.5 &&
-          ` · ${withUnit(furrow.answer.drained_mm, units, "water")} drains below the roots`}
+          ` ${t("whatif.drainsBelowTheRoots", { drained: withUnit(furrow.answer.drained_mm, units, "water") })}`}
         {found?.raw_mm !== null &&
           found?.raw_mm !== undefined &&
-          ` · ${withUnit(found.raw_mm, units, "water")} may be used`}
+          ` ${t("whatif.mayBeUsed", { raw: withUnit(found.raw_mm, units, "water") })}`}
       </Text>
       {tried.error && <Notice error={tried.error} />}
       <Grid
@@ -118,9 +123,9 @@ export default function WhatIf({ block, time }: Props) {
         templateColumns={{ base: "1fr", md: "1fr 1fr", xl: "1fr 1fr 1fr" }}
       >
         <Box>
-          <Tick label="A set is given" on={a.set} change={(set) => change({ set })} />
+          <Tick label={t("whatif.aSetIsGiven")} on={a.set} change={(set) => change({ set })} />
           <Slide
-            label="starts"
+            label={t("whatif.starts")}
             words={`${time.day(start)} ${time.clock(start)}`}
             min={0}
             max={24 * LONGEST_DAYS}
@@ -129,7 +134,7 @@ export default function WhatIf({ block, time }: Props) {
             change={(startHours) => change({ startHours, set: true })}
           />
           <Slide
-            label="runs"
+            label={t("whatif.runs")}
             words={`${runningTime(a.runHours)}${rate ? ` · ${waterShort(rate * a.runHours, units)}` : ""}`}
             min={0.5}
             max={Math.max(24, Math.ceil(begin.runHours * 2))}
@@ -140,12 +145,12 @@ export default function WhatIf({ block, time }: Props) {
         </Box>
         <Box>
           <Tick
-            label="Rain comes, all on one day"
+            label={t("whatif.rainComesAllOnOneDay")}
             on={a.rain}
             change={(rain) => change({ rain })}
           />
           <Slide
-            label="on"
+            label={t("whatif.on")}
             words={time.day(time.at(a.rainDay * 24))}
             min={0}
             max={LONGEST_DAYS - 1}
@@ -154,7 +159,7 @@ export default function WhatIf({ block, time }: Props) {
             change={(rainDay) => change({ rainDay, rain: true })}
           />
           <Slide
-            label="of"
+            label={t("whatif.of")}
             words={waterShort(a.rainMm, units)}
             min={0}
             max={60}
@@ -165,10 +170,10 @@ export default function WhatIf({ block, time }: Props) {
         </Box>
         <Box>
           <Text fontSize="sm" fontWeight="500">
-            The weather uses
+            {t("whatif.theWeatherUses")}
           </Text>
           <Slide
-            label="of the expected ET"
+            label={t("whatif.ofTheExpectedEt")}
             words={`${a.etPercent} %`}
             min={50}
             max={160}
@@ -177,32 +182,44 @@ export default function WhatIf({ block, time }: Props) {
             change={(etPercent) => change({ etPercent })}
           />
           <Line
-            label="Room left for rain"
+            label={t("whatif.roomLeftForRain")}
             unit={measure(units, "water").label}
             numeric
             value={a.room}
-            placeholder="as set"
+            placeholder={t("whatif.asSet")}
             change={(room) => change({ room })}
           />
         </Box>
-        <Choice label="The crop is seen at" value={a.stage} change={(stage) => change({ stage })}>
-          <option value="">where the calendar has it</option>
+        <Choice
+          label={t("whatif.theCropIsSeenAt")}
+          value={a.stage}
+          change={(stage) => change({ stage })}
+        >
+          <option value="">{t("whatif.whereTheCalendarHasIt")}</option>
           {block.stages.map((s) => (
             <option key={s.key} value={s.key}>
               {s.name}
             </option>
           ))}
         </Choice>
-        <Choice label="Refill by" value={a.school} change={(school) => change({ school })}>
-          <option value="">the rule in force</option>
+        <Choice
+          label={t("whatif.refillBy")}
+          value={a.school}
+          change={(school) => change({ school })}
+        >
+          <option value="">{t("whatif.theRuleInForce")}</option>
           {Object.entries(SCHOOL_NAMES).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
             </option>
           ))}
         </Choice>
-        <Choice label="Who leads" value={a.weighing} change={(weighing) => change({ weighing })}>
-          <option value="">as set</option>
+        <Choice
+          label={t("whatif.whoLeads")}
+          value={a.weighing}
+          change={(weighing) => change({ weighing })}
+        >
+          <option value="">{t("whatif.asSet")}</option>
           {Object.entries(WEIGHINGS).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
@@ -212,7 +229,7 @@ export default function WhatIf({ block, time }: Props) {
       </Grid>
       {may("decide") && a.set && !block.decision && (
         <Button size="sm" mt="3" onClick={() => setPlanning(true)}>
-          Plan this set…
+          {t("whatif.planThisSet")}
         </Button>
       )}
       {planning && (
