@@ -59,9 +59,7 @@ def service(*, worker: bool = True) -> Iterator[Service]:
         ]
     ]
     if worker:
-        commands.append(
-            ["nice", "-n", "5", sys.executable, "manage.py", "procrastinate", "worker"]
-        )
+        commands.append(["nice", "-n", "5", sys.executable, "manage.py", "procrastinate", "worker"])
     with ExitStack() as stack:
         environment = {**os.environ, **ARENAS}
         path = Path(stack.enter_context(tempfile.TemporaryDirectory())) / "log"

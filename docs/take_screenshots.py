@@ -53,7 +53,9 @@ def test_board(at_board: Page) -> None:
 
 def test_block(at_board: Page, base_url: str) -> None:
     open_block(at_board, base_url, "Quern Field")
-    at_board.get_by_role("region", name="The working").get_by_text("May be used, RAW").click()
+    at_board.get_by_role("region", name="How this was calculated").get_by_text(
+        "May be used, RAW"
+    ).click()
     take(at_board, "block", whole=True)
     open_block(at_board, base_url, "Upper Hanger")
     at_board.set_viewport_size(PHONE)
@@ -64,22 +66,22 @@ def test_deciding(at_board: Page, base_url: str) -> None:
     page = at_board
     open_block(page, base_url, "Quern Field")
     page.get_by_role("button", name="What if").click()
-    slider = page.get_by_role("slider", name="runs")
+    slider = page.get_by_role("slider", name="running time")
     for _ in range(2):
         slider.press("ArrowRight")
-    expect(page.get_by_role("button", name="Plan this set")).to_be_visible()
+    expect(page.get_by_role("button", name="Schedule this irrigation")).to_be_visible()
     take(page, "what-if")
     page.get_by_role("link", name="Past advice").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Past advice, Quern Field")
     take(page, "past-advice")
     page.goto(f"{base_url}/thistlewick/water")
-    expect(page.get_by_role("heading", name="To do and running")).to_be_visible()
+    expect(page.get_by_role("heading", name="Scheduled and running")).to_be_visible()
     take(page, "water")
 
 
 def ground(page: Page, base_url: str, part: str) -> None:
     page.goto(f"{base_url}/thistlewick/ground/{part}")
-    expect(page.get_by_role("heading", level=1)).to_have_text("Ground")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Farm")
 
 
 def test_ground(at_board: Page, base_url: str) -> None:
@@ -95,20 +97,20 @@ def test_ground(at_board: Page, base_url: str) -> None:
     take(page, "ground-soil")
     ground(page, base_url, "crops")
     page.get_by_role("link", name="Maize, Levels early").click()
-    expect(page.get_by_role("region", name="What differs from the book")).to_be_visible()
+    expect(page.get_by_role("region", name="Differences from the published values")).to_be_visible()
     take(page, "ground-crop")
 
 
 def test_limits(at_board: Page, base_url: str) -> None:
     open_block(at_board, base_url, "Tarn Breck")
     at_board.get_by_role("link", name="Limits and season").click()
-    expect(at_board.get_by_role("region", name="Refill by three schools")).to_be_visible()
+    expect(at_board.get_by_role("region", name="Refill point by three methods")).to_be_visible()
     take(at_board, "limits", whole=True)
 
 
 def test_irrigation(at_board: Page, base_url: str) -> None:
     open_block(at_board, base_url, "Long Tye")
-    at_board.get_by_role("link", name="Change block").click()
+    at_board.get_by_role("link", name="Edit block").click()
     expect(at_board.get_by_text("A pass gives")).to_be_visible()
     take(at_board, "change-block", whole=True)
 
@@ -134,9 +136,11 @@ def test_round(at_board: Page, base_url: str) -> None:
     page = at_board
     page.set_viewport_size(PHONE)
     page.goto(f"{base_url}/thistlewick/rounds")
-    page.get_by_role("link", name="Walk it").first.click()
+    page.get_by_role("link", name="Start round").first.click()
     for key in "41":
-        page.get_by_role("group", name="Keys").get_by_role("button", name=key, exact=True).click()
+        page.get_by_role("group", name="Keyboard shortcuts").get_by_role(
+            "button", name=key, exact=True
+        ).click()
     take(page, "round-phone")
 
 
@@ -147,7 +151,7 @@ def test_readings(at_board: Page, base_url: str, worker: None, tmp_path: Path) -
     path.write_text(WRONG_FILE)
     at_board.locator("input[type=file]").set_input_files(path)
     at_board.get_by_role("button", name="Check the whole file").click()
-    expect(at_board.get_by_text("What it would bring")).to_be_visible(timeout=60_000)
+    expect(at_board.get_by_text("Import preview")).to_be_visible(timeout=60_000)
     take(at_board, "import-bench")
 
 
@@ -156,9 +160,11 @@ def test_feel_check(at_board: Page, base_url: str) -> None:
     at_board.get_by_role("link", name="Add readings").click()
     at_board.get_by_role("button", name="Add an instrument").click()
     at_board.get_by_label("Instrument's name").fill("Auger")
-    at_board.get_by_label("Kind").select_option(label="Feel and appearance (share available)")
+    at_board.get_by_label("Kind").select_option(
+        label="Feel and appearance (share of available water)"
+    )
     at_board.get_by_label("Depths, cm").fill("15 45 75")
-    at_board.get_by_role("button", name="Add the instrument").click()
+    at_board.get_by_role("button", name="Add instrument").click()
     # The first group of choices is that of the instruments.
     layers = at_board.get_by_role("radiogroup")
     for layer, step in ((1, 1), (2, 2), (3, 3)):

@@ -154,7 +154,7 @@ def _no_text(request: HttpRequest) -> HttpResponse:
         request,
         422,
         "Some of the text can't be stored; nothing was changed.",
-        (Problem(message="Type it again without invisible or control characters."),),
+        (Problem(message="Enter it again without invisible or control characters."),),
     )
 
 
@@ -171,7 +171,7 @@ def _in_the_way(request: HttpRequest, exc: IntegrityError) -> HttpResponse:
     return _refusal(
         request,
         422,
-        "Someone else changed the same thing just now; nothing was changed. Load it again.",
+        "Someone else changed the same thing just now; nothing was changed. Reload the page.",
     )
 
 

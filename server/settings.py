@@ -146,7 +146,7 @@ CONTENT_SECURITY_POLICY = {
 
 USE_TZ = True
 TIME_ZONE = "UTC"
-USE_I18N = False
+USE_I18N = True
 
 WEB_DIST = CONFIG.web_dist
 # Only the built assets: index.html needs its nonce and is served by a view.

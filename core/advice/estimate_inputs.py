@@ -85,7 +85,7 @@ class Told:
 
     crop : with its basal coefficient, to `AHEAD` days beyond today
     et0_mm, recorded : arrays (blocks, days + 1)
-    strip : array (blocks,), share of the ground that is watered [-]
+    strip : array (blocks,), share of the ground that is irrigated [-]
     begins : array (blocks, days + 1) of bool, whether a season of the crop begins on the day
     """
 

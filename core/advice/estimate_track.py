@@ -31,7 +31,7 @@ def track_of_notes(
     notes : array, shape (blocks, steps, NOTES), NaN before a block's first step
     steps : Steps, (steps,)
     days : int
-    strip : array, shape (blocks,), share of the ground that is watered [-]
+    strip : array, shape (blocks,), share of the ground that is irrigated [-]
     below_mm : array, shape (blocks,), deficit below the roots, over the watered strip [mm]
     tended : array of bool, shape (blocks,), whether anybody tells what the block is given
     heard : array of bool, shape (blocks,), whether a sensor spoke before the first step

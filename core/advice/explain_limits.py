@@ -33,7 +33,7 @@ def curve_formula(curve: RetentionCurve, source: str) -> tuple[str, tuple[Term, 
     )
 
 
-STRIP = "share of the ground that is watered"
+STRIP = "share of the ground that is irrigated"
 
 
 def _over_ground(formula: str, share: float) -> tuple[str, tuple[Term, ...]]:

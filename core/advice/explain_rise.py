@@ -34,7 +34,7 @@ def rise_steps(inputs: BlockInputs, root_mm: float, use: Term, rise_mm: float) -
         Term("rise", most, Unit.WATER_MM_DAY, steady),
         Term("zw", table, Unit.DEPTH_MM, f"water table, {assumed.water_table.source}"),
         Term("z", root_mm, Unit.DEPTH_MM, "roots today"),
-        Term("f", assumed.wetted_share, Unit.SHARE, "share of the ground that is watered"),
+        Term("f", assumed.wetted_share, Unit.SHARE, "share of the ground that is irrigated"),
         use,
     )
     formula = f"min(rise * f, {use.symbol})"

@@ -83,7 +83,7 @@ def _safe_step(peak_mm_h: float, found: IntakeCheck) -> Step:
         "safe",
         "store / (1 - intake / peak)",
         (
-            Term("store", found.storage_mm, Unit.WATER_MM, "stands in hollows on this slope"),
+            Term("store", found.storage_mm, Unit.WATER_MM, "is held on the surface of this slope"),
             Term("intake", found.intake_mm_h, Unit.RATE_MM_H, "of the top soil"),
             Term("peak", peak_mm_h, Unit.RATE_MM_H, "rate where the water falls"),
         ),

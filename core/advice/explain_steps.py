@@ -209,7 +209,7 @@ def _needed_steps(d: Decisions) -> list[Step]:
         return []
     loss = float(d.taken_loss[0])
     if np.isnan(loss):
-        chance = f"by then {d.taken_chance[0]:.0%} of the members are past refill"
+        chance = f"by then {d.taken_chance[0]:.0%} of the forecasts are below refill"
         by, formula = min(days_left, early), "min(days, early)"
         terms = (
             Term("days", days_left, Unit.DAYS, COMPUTED),
@@ -219,7 +219,7 @@ def _needed_steps(d: Decisions) -> list[Step]:
     share = CRITICAL_SHARE if d.critical[0] else 1.0
     bounds = f"{LEAST_LOSS}, cost / worth, {MOST_LOSS}"
     worth = "of a mm of transpiration in mm of water (working assumption)"
-    cost = "of a usual set: what drains and evaporates of it over what the roots keep"
+    cost = "of a usual irrigation: what drains and evaporates of it over what the roots keep"
     critical = "half in the critical stage" if d.critical[0] else "not in the critical stage"
     return [
         Step(
@@ -256,7 +256,7 @@ def _start_steps(d: Decisions, by_days: float) -> list[Step]:
     if hold is None:
         return out
     if d.before_hold[0]:
-        run = Term("run", hold.start_hours - start, Unit.HOURS, "hours of the set")
+        run = Term("run", hold.start_hours - start, Unit.HOURS, "hours of the irrigation")
         begins = Term("hold", hold.start_hours, Unit.HOURS, f"{hold.kind} begins")
         out.append(Step("start_held", "start", "hold - run", (begins, run), start, Unit.HOURS))
     else:
@@ -284,7 +284,7 @@ def _amount_steps(
         (inputs.assumed.rain_room_mm, "room kept for rain"),
         (likely_rain_mm, "rain that most of the forecast brings"),
         (unsure_mm, "left out, since the deficit may be less than estimated"),
-        (beyond_mm, "left out: more was given in a week than used and held by the roots"),
+        (beyond_mm, "left out: more was applied in a week than used and held in the root zone"),
         key=itemgetter(0),
     )
     room = Term("room", kept, Unit.WATER_MM, why)

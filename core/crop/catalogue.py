@@ -158,19 +158,19 @@ def check_crop(crop: Crop) -> Crop:
             "stage_days", "Each stage takes 1-366 days, and the season no more than 400."
         )
     if not all(0 < k <= 2 for k in crop.kc):
-        raise CropProblem("kc", "A Kc lies above 0 and at most at 2.")
+        raise CropProblem("kc", "A Kc must be above 0 and at most 2.")
     if crop.kcb and not all(0 < b <= k for b, k in zip(crop.kcb, crop.kc, strict=True)):
-        raise CropProblem("kcb", "A basal Kcb lies above 0 and not above its Kc.")
+        raise CropProblem("kcb", "A basal Kcb must be above 0 and not above its Kc.")
     if not 0.05 <= crop.height_m <= 30:
-        raise CropProblem("height_m", "The crop's height lies between 0.05 and 30 m.")
+        raise CropProblem("height_m", "The crop height must be between 0.05 and 30 m.")
     if not 0 < crop.root_initial_mm <= crop.root_schedule_mm <= crop.root_deep_mm <= 5000:
         raise CropProblem("root", "Root depths must rise from initial to deep, at most 5 m.")
     if not 0.1 <= crop.p <= 0.8:
-        raise CropProblem("p", f"p is {crop.p:g}; it lies between 0.1 and 0.8.")
+        raise CropProblem("p", f"p is {crop.p:g}; it must be between 0.1 and 0.8.")
     if crop.tension_kpa is not None and not 5 <= crop.tension_kpa <= 500:
-        raise CropProblem("tension_kpa", "The tension limit lies between 5 and 500 kPa.")
+        raise CropProblem("tension_kpa", "The tension limit must be between 5 and 500 kPa.")
     if crop.ripening_kpa is not None and not (crop.tension_kpa or 0) <= crop.ripening_kpa <= 1500:
-        raise CropProblem("tension_kpa", "The limit in ripening lies between it and 1500 kPa.")
+        raise CropProblem("tension_kpa", "The limit in ripening must be between it and 1500 kPa.")
     if crop.salt and not (
         0 <= crop.salt.threshold_ds_m <= 30 and 0 < crop.salt.slope_percent <= 100
     ):

@@ -25,7 +25,7 @@ def kc_factor(kc_surface: Surface, et_surface: Surface, alfalfa_ratio: float | N
     ----------
     kc_surface, et_surface : Surface
     alfalfa_ratio : float or None
-        Alfalfa-reference ET over grass-reference ET, as stated for the farm.
+        Alfalfa-reference ET over grass-reference ET, as entered for the farm.
 
     Returns
     -------
@@ -45,7 +45,7 @@ def kc_factor(kc_surface: Surface, et_surface: Surface, alfalfa_ratio: float | N
     if alfalfa_ratio is None:
         raise SurfacesDiffer(
             f"the crop's Kc is for {kc_surface} ET but the ET is for {et_surface}; "
-            "state the farm's ratio of alfalfa to grass ET"
+            "enter the farm's ratio of alfalfa to grass ET"
         )
     if not RATIO_RANGE[0] <= alfalfa_ratio <= RATIO_RANGE[1]:
         raise ValueError("the ratio of alfalfa to grass ET must lie between 1.0 and 1.5")

@@ -224,7 +224,7 @@ def worksheet_warnings(
         mean = float(weighed.bulk_density.mean())
         if abs(mean / field_density - 1) > DENSITY_OFF:
             others.append(
-                f"Packed at {mean:.2f} g/cm³, the field lies at {field_density:.2f}: the curve "
+                f"Packed at {mean:.2f} g/cm³, the field is at {field_density:.2f}: the curve "
                 "belongs to a density."
             )
     if n and weighed.bulk_density.std() > DENSITY_OFF * weighed.bulk_density.mean():

@@ -94,7 +94,7 @@ class Pass:
     def __post_init__(self) -> None:
         for field, place in (("place_from", self.first), ("place_to", self.last)):
             if not 0 <= place <= 1:
-                raise PassProblem(field, "A place in the pass lies between 0 and 100 %.")
+                raise PassProblem(field, "A position in the pass must be between 0 and 100 %.")
         if self.first == self.last:
             raise PassProblem("place_to", "A pass ends somewhere else than it began.")
         if not self.start_hours < self.end_hours:
@@ -103,7 +103,7 @@ class Pass:
         if moments != sorted(moments):
             raise PassProblem("positions", "A machine is seen after its pass began.")
         if any(not 0 <= p.place <= 1 for p in self.seen):
-            raise PassProblem("positions", "A place in the pass lies between 0 and 100 %.")
+            raise PassProblem("positions", "A position in the pass must be between 0 and 100 %.")
 
     @property
     def usual_speed(self) -> float:

@@ -71,10 +71,10 @@ class IrrigationSystem:
             raise SystemProblem("area", "The area must be above zero.")
         if not 0 < self.efficiency <= 1:
             raise SystemProblem(
-                "efficiency", f"Efficiency is {self.efficiency * 100:g} %; give 1-100 %."
+                "efficiency", f"Efficiency is {self.efficiency * 100:g} %; enter 1 to 100 %."
             )
         if (self.rate_mm_h is None) == (self.flow_m3_h is None):
-            raise SystemProblem("rate", "Give either the application rate or the flow, not both.")
+            raise SystemProblem("rate", "Enter either the application rate or the flow, not both.")
         # Above any pump or sprinkler there is: such a figure is a slip of the unit.
         if self.rate_mm_h is not None and not 0 < self.rate_mm_h <= MAX_RATE_MM_H:
             raise SystemProblem("rate", f"The rate must lie between 0 and {MAX_RATE_MM_H:g} mm/h.")

@@ -82,7 +82,7 @@ def outline_of(geometry: Any) -> Polygon | MultiPolygon:
     area = area_m2(found)
     if not SMALLEST_M2 <= area <= LARGEST_M2:
         raise OutlineProblem(
-            f"The outline covers {area / 10_000:.4g} ha; a block lies between 0.001 and 10 000 ha. "
+            f"The outline covers {area / 10_000:.4g} ha; a block has 0.001 to 10 000 ha. "
             "Check the projection and the order of the axes."
         )
     return found

@@ -26,13 +26,13 @@ def crs_of(text: str) -> CRS:
     """
     if len(text) > LONGEST_TEXT:
         raise OutlineProblem(
-            "The projection's description is longer than any is; give its EPSG number."
+            "The description of the projection is too long; enter its EPSG number."
         )
     try:
         return CRS.from_user_input(int(text) if text.strip().isdigit() else text.strip())
     except (CRSError, ValueError):
         raise OutlineProblem(
-            f"“{text[:60]}” names no projection known here. Give its EPSG number, such as 32632."
+            f"“{text[:60]}” is not a known projection. Enter its EPSG number, such as 32632."
         ) from None
 
 

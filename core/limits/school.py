@@ -64,5 +64,5 @@ def check_rule(rule: LimitRule, crop: Crop | None) -> None:
         raise RuleProblem("value", f"{rule.value:g} lies outside {low:g}-{high:g} {unit}.")
     if rule.school is School.TENSION and rule.value is None and crop and crop.tension_kpa is None:
         raise RuleProblem(
-            "value", f"The book has no tension limit for {crop.name}; give one in kPa."
+            "value", f"There is no published tension limit for {crop.name}; enter one in kPa."
         )

@@ -110,13 +110,13 @@ def fine_earth(horizon: Horizon, index: int = 0) -> FineEarth:
     if not given:
         if horizon.texture is None:
             raise HorizonProblem(
-                index, "texture", "Name a texture class, or give sand, silt and clay."
+                index, "texture", "Choose a texture class, or enter sand, silt and clay."
             )
         sand, clay = CLASS_CENTRES[horizon.texture]
         return FineEarth(sand, clay, horizon.texture)
     if len(given) < 2:
         raise HorizonProblem(
-            index, "sand", "Give at least two of sand, silt and clay; the third follows."
+            index, "sand", "Enter at least two of sand, silt and clay; the third follows."
         )
     for name in ("sand", "silt", "clay"):
         value = getattr(horizon, name)

@@ -47,7 +47,7 @@ class Policy:
 
 @dataclass(frozen=True)
 class ColumnBlock:
-    """One block of the simulated farm; ``strip`` is the share of the ground that is watered and
+    """One block of the simulated farm; ``strip`` is the share of the ground that is irrigated and
     drunk from, over which all its water is concentrated. ``place`` is where the column stands on
     the way of a machine, a share of it, None where a set wets all of the block at once."""
 

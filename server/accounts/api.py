@@ -108,7 +108,7 @@ def session_of(request: HttpRequest) -> SessionOut:
 def _guard_csrf(request: HttpRequest) -> None:
     """These two endpoints run before anyone is signed in, so they check for themselves."""
     if check_csrf(request) is not None:
-        raise NotAllowed("The page is out of date. Load it again and sign in.")
+        raise NotAllowed("The page is out of date. Reload it and sign in.")
 
 
 @router.get("/session", response={200: SessionOut, **ERRORS}, auth=None, operation_id="session")
@@ -128,7 +128,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
     with counted(email, client_address(request), known_device(request, email)):
         user = authenticate(request, username=email, password=data.password)
         if user is None:
-            raise RequestError("That address and password don't belong together.")
+            raise RequestError("That e-mail address or password is wrong.")
     login(request, user)
     remember_device(response, request, person(request))
     return session_of(request)

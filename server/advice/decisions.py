@@ -49,11 +49,11 @@ def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrig
     start = shown.start_at if accepted else (said.start_at or shown.start_at)
     if start is None or (accepted and shown.amount is None):
         raise RequestError(
-            "Nothing was planned.",
+            "Nothing was scheduled.",
             (
                 Problem(
                     field="start_at",
-                    message=f"No set is advised for {block.name} now; say when and how long.",
+                    message=f"No irrigation is advised for {block.name}; enter start and hours.",
                 ),
             ),
         )
@@ -103,18 +103,16 @@ def decide_on(access: Access, block_id: int, said: Said) -> Decision:
     if said.kind == Kind.DECLINED and not said.why:
         raise RequestError(
             "The decision was not saved.",
-            (Problem(field="why", message="Say why, so that it can be learned from."),),
+            (Problem(field="why", message="Enter a reason."),),
         )
     if said.why == Decision.Why.OTHER and not said.reason.strip():
         raise RequestError(
             "The decision was not saved.",
-            (Problem(field="reason", message="Say in words what it is."),),
+            (Problem(field="reason", message="Describe the reason in a note."),),
         )
     if earlier := todays_decisions(access.farm, access.farm.now(), [block_id]).get(block_id):
         who = earlier.made_by.name if earlier.made_by else "someone"
-        raise RequestError(
-            f"{who} has {earlier.kind} today's advice already; take that back first."
-        )
+        raise RequestError(f"{who} has {earlier.kind} today's advice already; undo that first.")
     return _decide(access, blocks[0], said, _shown(access, blocks)[block_id])
 
 
@@ -135,14 +133,14 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
         answer = shown[block.pk]
         if block.pk in earlier:
             problems.append(
-                Problem(field="block_ids", message=f"{block.name} was decided on already.")
+                Problem(field="block_ids", message=f"{block.name} already has a decision.")
             )
         elif answer.start_at is None or answer.amount is None:
             problems.append(
-                Problem(field="block_ids", message=f"No set is advised for {block.name}.")
+                Problem(field="block_ids", message=f"No irrigation is advised for {block.name}.")
             )
     if problems:
-        raise RequestError("Nothing was accepted; leave these out.", tuple(problems))
+        raise RequestError("Nothing was scheduled; leave these out.", tuple(problems))
     return [_decide(access, b, Said(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
 
 
@@ -163,10 +161,12 @@ def take_back(access: Access, decision_id: int) -> Decision:
         .first()
     )
     if row is None or row.undone_at is not None:
-        raise NotFound("There is no such decision, or it was taken back already.")
+        raise NotFound("There is no such decision, or it was undone already.")
     if row.given is not None:
         if row.given.status in (Irrigation.Status.RUNNING, Irrigation.Status.DONE):
-            raise RequestError(f"Its set is {row.given.status} already; correct the set instead.")
+            raise RequestError(
+                f"Its irrigation is {row.given.status} already; correct the irrigation instead."
+            )
         if row.given.status == Irrigation.Status.PLANNED:
             row.given.status = Irrigation.Status.CANCELLED
             row.given.save()

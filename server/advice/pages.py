@@ -1,8 +1,8 @@
 """A block's pages kept as they were answered: a hundred people who look at one make it once.
 
 A page stands for as long as the block's line of the board does: whatever makes that anew gives it a
-new edition, and with it the pages. Where a logger's readings alone were the reason, a page stays for
-a minute: making it takes ten times as long as a line, and many may look while many loggers send.
+new edition, and with it the pages. Where a logger's readings alone were the reason, a page stays
+for a minute: making it takes ten times as long as a line, and many may look while many send.
 """
 
 from collections.abc import Callable

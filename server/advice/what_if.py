@@ -69,8 +69,8 @@ def _planned(inputs: BlockInputs, said: WhatIfIn) -> tuple[PlannedSet, ...]:
         hours, gross = said.set_gross_mm / rate, said.set_gross_mm
     else:
         raise RequestError(
-            "That can't be tried.",
-            (Problem(field="set_hours", message="Say how long the set runs."),),
+            "This case can't be calculated.",
+            (Problem(field="set_hours", message="Enter how long the irrigation runs."),),
         )
     start = said.set_start_hours
     return (PlannedSet(start, start + hours, gross * system.efficiency),)
@@ -103,7 +103,7 @@ def _seen_today(assumed: Assumptions, block: Block, today: date, key: str) -> As
     places = {s.key: s.place for s in growth_stages(book_key(planted))}
     if key not in places:
         raise RequestError(
-            "That can't be tried.",
+            "This case can't be calculated.",
             (Problem(field="stage_key", message="This crop has no such stage."),),
         )
     day = (today - season.planted_on).days
@@ -121,7 +121,7 @@ def _refill_rule(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
         check_rule(rule, assumed.season.crop if assumed.season else None)
     except RuleProblem as problem:
         raise RequestError(
-            "That can't be tried.", (Problem(field="school", message=problem.message),)
+            "This case can't be calculated.", (Problem(field="school", message=problem.message),)
         ) from None
     return replace(assumed, rules=(*assumed.rules, rule))
 

@@ -114,6 +114,6 @@ def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
     if isinstance(row, BlockSoil):
         others = [s for s in block.soils.all() if s.undone_at is None and s.pk != row.pk]
         if not others:
-            raise RequestError("A block needs a soil; give it another before undoing this one.")
+            raise RequestError("A block needs a soil; choose another before undoing this one.")
     row.undone_at, row.undone_by = access.farm.now(), access.user
     row.save()

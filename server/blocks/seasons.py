@@ -55,7 +55,7 @@ def save_season(
         problems.append(
             Problem(
                 field="planted_on",
-                message=f"Something was seen on {early[0].on.isoformat()} already, before that "
+                message=f"There is an observation on {early[0].on.isoformat()}, before that "
                 "date. Remove it first, or choose an earlier date.",
             )
         )
@@ -89,12 +89,12 @@ def _event_problem(access: Access, season: CropSeason, data: EventIn) -> Problem
     today = access.farm.now().date()
     stages = {s.key: s for s in growth_stages(book_key(season))}
     if data.on > today:
-        return Problem(field="on", message=f"{data.on.isoformat()} lies in the future.")
+        return Problem(field="on", message=f"{data.on.isoformat()} is in the future.")
     if data.on < season.planted_on:
         return Problem(
             field="on",
             message=f"The crop was planted on {season.planted_on.isoformat()}; "
-            "nothing was seen of it before.",
+            "an observation can't be earlier.",
         )
     if data.kind == EventKind.STAGE:
         if data.stage_key not in stages:
@@ -104,11 +104,11 @@ def _event_problem(access: Access, season: CropSeason, data: EventIn) -> Problem
         return Problem(field="kind", message=f"{crop.name} has no cutting cycle in its values.")
     if data.kind == EventKind.COVER:
         if crop.canopy is None:
-            return Problem(field="kind", message=f"The Kc of {crop.name} does not go by cover.")
+            return Problem(field="kind", message=f"The Kc of {crop.name} does not depend on cover.")
         if data.cover is None or not 0 < data.cover <= 1:
-            return Problem(field="cover", message="Ground cover lies above 0 and at most at 100 %.")
+            return Problem(field="cover", message="Ground cover must be above 0 and at most 100 %.")
         if data.height_m is None or not 0 < data.height_m <= 40:
-            return Problem(field="height_m", message="The height lies between 0 and 40 m.")
+            return Problem(field="height_m", message="The height must be between 0 and 40 m.")
     return None
 
 

@@ -68,7 +68,7 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
     problems = []
     name = data.name.strip()
     if not name:
-        problems.append(Problem(field="name", message="Give the block a name."))
+        problems.append(Problem(field="name", message="Enter a name for the block."))
     same = Block.objects.for_farm(access.farm).filter(name__iexact=name)
     if same.exclude(pk=block.pk if block else None).exists():
         problems.append(
@@ -90,7 +90,7 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
             )
     if data.irrigator_id is not None and not is_member(access.farm, data.irrigator_id):
         problems.append(
-            Problem(field="irrigator_id", message="That person does not belong to the farm.")
+            Problem(field="irrigator_id", message="That person is not a member of the farm.")
         )
     try:
         IrrigationSystem(
@@ -119,7 +119,7 @@ def require_basal(dual: bool, crop: Crop, refused: str, field: str, block: str =
     """
     if not dual or crop.kcb is not None:
         return
-    where = f"{block} counts wet soil apart, and " if block else ""
+    where = f"{block} calculates soil evaporation apart, and " if block else ""
     message = (
         f"{where}{crop.name} has no basal coefficient (Kcb). Choose the single coefficient, or "
         "enter its Kcb in a copy of the crop."

@@ -93,18 +93,22 @@ def _sheet(access: Access, instrument: Instrument, data: WorksheetIn) -> _Sheet:
             Problem(field="channels", message="Choose the depths that the curve is for.")
         )
     elif any(Quantity(mine[c].quantity) not in CALIBRATED for c in data.channels):
-        problems.append(Problem(field="channels", message="A tension takes no such curve."))
+        problems.append(
+            Problem(field="channels", message="Tension readings need no calibration curve.")
+        )
     samples = tuple(Sample(**s.model_dump()) for s in data.samples)
     values = np.array([[*asdict(s).values()] for s in samples], float).reshape(-1, 5)
     if not np.isfinite(values).all() or np.abs(values).max(initial=0.0) > 1e7:
-        problems.append(Problem(field="samples", message="A figure is out of all bounds."))
+        problems.append(
+            Problem(field="samples", message="A figure is far outside the possible range.")
+        )
     if problems:
-        raise RequestError("The worksheet can't be worked out.", tuple(problems))
+        raise RequestError("The worksheet can't be calculated.", tuple(problems))
     try:
         weighed = weigh(samples)
     except SampleProblem as problem:
         raise RequestError(
-            "The worksheet can't be worked out.",
+            "The worksheet can't be calculated.",
             (Problem(field=f"samples.{problem.row}.{problem.field}", message=problem.message),),
         ) from None
     channels = [mine[c] for c in data.channels]
@@ -188,13 +192,13 @@ def apply(access: Access, instrument: Instrument, data: ApplyIn) -> AppliedOut:
     chosen = next(((f, said) for f, said in sheet.fits if f.kind is data.kind), None)
     if chosen is None:
         raise RequestError(
-            "The curve was not put in force.",
-            (Problem(field="kind", message="The samples can't fix this curve."),),
+            "The curve was not applied.",
+            (Problem(field="kind", message="The samples do not determine this curve."),),
         )
     found, said = chosen
     if said.grave and not data.insist:
         raise RequestError(
-            "The curve was not put in force.",
+            "The curve was not applied.",
             tuple(Problem(field="insist", message=word) for word in said.grave),
         )
     zone = ZoneInfo(access.farm.time_zone)

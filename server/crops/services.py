@@ -80,13 +80,13 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
     problems = []
     same = FarmCrop.objects.for_farm(access.farm).filter(name__iexact=name).exclude(pk=row.pk)
     if not name:
-        problems.append(Problem(field="name", message="Give the crop a name."))
+        problems.append(Problem(field="name", message="Enter a name for the crop."))
     elif same.exists() or name.lower() in {c.name.lower() for c in crops().values()}:
         problems.append(
             Problem(field="name", message=f"{name} exists already. Choose another name.")
         )
     if data.book_key not in crops():
-        problems.append(Problem(field="book_key", message="The book has no such crop."))
+        problems.append(Problem(field="book_key", message="There is no such published crop."))
     if problems:
         raise RequestError("The crop was not saved.", tuple(problems))
     typed = data.model_dump(mode="json", exclude={"name", "book_key", "reason"}, exclude_unset=True)
@@ -112,6 +112,6 @@ def delete_own(access: Access, key: str) -> None:
     row = find_own(access, key)
     if row.seasons.exists():
         raise RequestError(
-            "The crop was not removed: blocks grow it. Give them another crop first."
+            "The crop was not removed: blocks grow it. Choose another crop for them first."
         )
     row.delete()

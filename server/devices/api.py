@@ -223,7 +223,7 @@ def _sent(request: HttpRequest) -> Sent:
         return from_json(body)
     raise RequestError(
         "The batch can't be read; nothing was stored.",
-        (Problem(message=f"Bodies are application/json or text/csv, not {kind[:60]!r}."),),
+        (Problem(message=f"The body must be application/json or text/csv, not {kind[:60]!r}."),),
     )
 
 

@@ -66,9 +66,9 @@ def inflated(body: bytes, encoding: str) -> bytes:
         except zlib.error:
             raise _unreadable("The body is not gzip, though its header says so.") from None
         if not unzip.eof and len(out) <= MAX_BYTES:
-            raise _unreadable("The gzip body breaks off before its end.")
+            raise _unreadable("The gzip body is incomplete.")
     else:
-        raise _unreadable(f"Bodies come plain or as gzip, not as {encoding[:40]!r}.")
+        raise _unreadable(f"The body must be plain or gzip, not {encoding[:40]!r}.")
     if len(out) > MAX_BYTES:
         raise _unreadable(f"A batch has up to {MAX_BYTES // 2**20} MB. Send smaller ones.")
     return out

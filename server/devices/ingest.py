@@ -75,7 +75,7 @@ def ingest(device: Device, sent: Sent, at: datetime) -> IngestReport:
     try:
         return _taken(device, sent, checked, at, now)
     except IntegrityError as error:
-        raise RequestError("The same batch arrived twice at once. Send it again.") from error
+        raise RequestError("The same batch was received twice at once. Send it again.") from error
 
 
 @retried

@@ -46,7 +46,7 @@ def make_device(
     name = name.strip()
     problems = []
     if not name:
-        problems.append(Problem(field="name", message="Give the logger a name."))
+        problems.append(Problem(field="name", message="Enter a name for the logger."))
     elif Device.objects.for_farm(access.farm).filter(name__iexact=name).exists():
         problems.append(Problem(field="name", message=f"There is a logger {name} already."))
     scope = list(Instrument.objects.for_farm(access.farm).filter(pk__in=instrument_ids))

@@ -37,7 +37,7 @@ def enter(user: User, slug: str) -> Access:
         Membership.objects.select_related("farm").filter(user=user, farm__slug=slug).first()
     )
     if membership is None:
-        raise NotFound("There is no such farm among yours.")
+        raise NotFound("You have no such farm.")
     access = Access(user=user, farm=membership.farm, role=Role(membership.role))
     access.require(Action.SEE)
     return access

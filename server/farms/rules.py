@@ -29,11 +29,11 @@ SPOKEN: dict[Action, str] = {
     Action.SEE: "see this farm",
     Action.RECORD_READINGS: "record readings",
     Action.SET_UP_GROUND: "set up blocks, soils and instruments",
-    Action.STATE_ET: "state the expected ET",
+    Action.STATE_ET: "enter the expected ET",
     Action.MANAGE_DEVICES: "manage loggers and their tokens",
-    Action.LOG_WATER: "log water and rain",
-    Action.DECIDE: "decide when a block is watered",
-    Action.RECORD_WEATHER: "change the weather on record",
+    Action.LOG_WATER: "log irrigation and rain",
+    Action.DECIDE: "decide when a block is irrigated",
+    Action.RECORD_WEATHER: "change recorded weather",
 }
 
 

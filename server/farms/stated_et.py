@@ -33,7 +33,7 @@ def state_et(access: Access, data: StatedEtIn) -> StatedEtIn:
     if given and len(given) < 3:
         raise RequestError(
             "The ET was not saved.",
-            (Problem(field="expected", message="Give low, expected and high, or none."),),
+            (Problem(field="expected", message="Enter low, expected and high, or none of them."),),
         )
     if (
         low is not None
@@ -46,7 +46,7 @@ def state_et(access: Access, data: StatedEtIn) -> StatedEtIn:
             (
                 Problem(
                     field="expected",
-                    message="The three must rise from low to high, between 0 and 20 mm a day.",
+                    message="The three must rise from low to high, between 0 and 20 mm/day.",
                 ),
             ),
         )
@@ -57,7 +57,7 @@ def state_et(access: Access, data: StatedEtIn) -> StatedEtIn:
             (
                 Problem(
                     field="alfalfa_ratio",
-                    message="Alfalfa over grass ET lies between 1.0 and 1.5, about 1.2.",
+                    message="The ratio must be between 1.0 and 1.5; it is about 1.2.",
                 ),
             ),
         )

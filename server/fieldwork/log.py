@@ -30,7 +30,7 @@ def _moment(access: Access, at: datetime | None) -> datetime:
     if moment > now + timedelta(minutes=5):
         raise RequestError(
             "The entry was not saved.",
-            (Problem(field="at", message="That time lies in the future."),),
+            (Problem(field="at", message="That time is in the future."),),
         )
     return moment
 
@@ -55,11 +55,13 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
     known = set(facts.install) | {t.key for t in facts.tasks}
     problems = []
     if unknown := [d for d in data.done if d not in known]:
-        problems.append(Problem(field="done", message=f"“{unknown[0][:60]}” is on no list."))
+        problems.append(
+            Problem(field="done", message=f"“{unknown[0][:60]}” is not on the checklist.")
+        )
     if data.kind is LogKind.SERVICED and not data.done and not data.note.strip():
-        problems.append(Problem(field="done", message="Tick what was done, or write it."))
+        problems.append(Problem(field="done", message="Tick what was done, or describe it."))
     if data.kind is LogKind.SUSPECT and not data.note.strip():
-        problems.append(Problem(field="note", message="Say why it is doubted."))
+        problems.append(Problem(field="note", message="Enter why it is suspect."))
     if problems:
         raise RequestError("The entry was not saved.", tuple(problems))
     passed = None

@@ -51,7 +51,7 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
         others = others.exclude(pk=row.pk)
     problems = []
     if not name:
-        problems.append(Problem(field="name", message="Give the round a name."))
+        problems.append(Problem(field="name", message="Enter a name for the round."))
     elif others.exists():
         problems.append(Problem(field="name", message=f"There is a round {name} already."))
     found = set(

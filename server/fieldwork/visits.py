@@ -61,22 +61,24 @@ def _problems(access: Access, sent: VisitSent, instrument: Instrument) -> list[P
     channels = {c.pk: c for c in instrument.channels.all()}
     out = []
     if sent.at > now + GRACE:
-        out.append(Problem(field="at", message="The visit lies in the future: check the clock."))
+        out.append(Problem(field="at", message="The visit is in the future: check the clock."))
     if sent.at < now - OLDEST:
-        out.append(Problem(field="at", message="The visit lies more than a year back."))
+        out.append(Problem(field="at", message="The visit is more than a year ago."))
     if not (sent.values or sent.skipped or sent.done or sent.note):
-        out.append(Problem(field="values", message="Nothing was read and no reason is given."))
+        out.append(Problem(field="values", message="Nothing was read and there is no reason."))
     if sent.values and sent.skipped:
-        out.append(Problem(field="skipped", message="It was read and skipped at once."))
+        out.append(
+            Problem(field="skipped", message="It can't be read and skipped at the same time.")
+        )
     known = {t.key for t in facts.tasks}
     if any(d not in known for d in sent.done):
-        out.append(Problem(field="done", message="A task is on no list of this kind."))
+        out.append(Problem(field="done", message="A task is not on the list of this kind."))
     if sent.values and sent.unit is None:
         out.append(Problem(field="unit", message="The readings have no unit."))
     for i, read in enumerate(sent.values):
         channel = channels.get(read.channel_id)
         if channel is None:
-            message: str | None = "That sensor is not of this instrument."
+            message: str | None = "That sensor does not belong to this instrument."
         elif sent.unit is not None and sent.unit not in units_of(Quantity(channel.quantity)):
             message = f"This sensor is not read in {sent.unit}."
         else:

@@ -37,7 +37,7 @@ class FileProblems:
         places = "1 place" if count == 1 else f"{count} places"
         more = f" The first {MAX_PROBLEMS} are listed." if self.more else ""
         return RequestError(
-            f"The file was not imported: {places} to mend. Nothing was changed.{more}",
+            f"The file was not imported: {places} to correct. Nothing was changed.{more}",
             tuple(self.found),
         )
 

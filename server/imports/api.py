@@ -259,7 +259,7 @@ def get_report(request: HttpRequest, slug: str, import_id: int) -> HttpResponse:
     if beyond > 0:
         writer.writerow(["", "", "", f"and {beyond} more like these"])
     for key, count in report.get("left_out", {}).items():
-        writer.writerow(["", _plain(key), "", f"{count} rows left out: given to no sensor"])
+        writer.writerow(["", _plain(key), "", f"{count} rows left out: not assigned to a sensor"])
     answer = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="import-{row.pk}-report.csv"'
     return answer

@@ -84,9 +84,7 @@ def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUn
         offset_minutes(layout.clock)
     except ValueError:
         problems.append(
-            Problem(
-                field="clock", message="Choose the farm's clock, UTC, or an offset like +01:00."
-            )
+            Problem(field="clock", message="Choose the farm's time, UTC, or an offset like +01:00.")
         )
     if layout.shape is Shape.WIDE:
         problems += _wide_problems(layout)
@@ -103,12 +101,12 @@ def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUn
             problems.append(
                 Problem(
                     field=f"{place}.{i}",
-                    message=f"This sensor is not written in {unit}; it takes "
+                    message=f"This sensor is not recorded in {unit}; it takes "
                     f"{', '.join(sorted(units))}.",
                 )
             )
     if problems:
-        raise RequestError("The file can't be read in this way.", tuple(problems))
+        raise RequestError("The file can't be read with this layout.", tuple(problems))
 
 
 def _wide_problems(layout: Layout) -> list[Problem]:
@@ -119,13 +117,13 @@ def _wide_problems(layout: Layout) -> list[Problem]:
     for i, use in enumerate(layout.columns):
         if use.column in times:
             problems.append(
-                Problem(field=f"columns.{i}", message="This column holds the time already.")
+                Problem(field=f"columns.{i}", message="This column already holds the time.")
             )
         if use.column in seen_columns:
-            problems.append(Problem(field=f"columns.{i}", message="This column is given twice."))
+            problems.append(Problem(field=f"columns.{i}", message="This column is assigned twice."))
         if use.channel_id in seen_channels:
             problems.append(
-                Problem(field=f"columns.{i}", message="Two columns are given to this sensor.")
+                Problem(field=f"columns.{i}", message="Two columns are assigned to this sensor.")
             )
         seen_columns.add(use.column)
         seen_channels.add(use.channel_id)
@@ -136,7 +134,7 @@ def _long_problems(layout: Layout) -> list[Problem]:
     problems = []
     if layout.value_column is None:
         problems.append(
-            Problem(field="value_column", message="Say which column holds the readings.")
+            Problem(field="value_column", message="Choose the column that holds the readings.")
         )
     elif layout.value_column in {layout.time_column, *layout.key_columns}:
         problems.append(
@@ -144,8 +142,10 @@ def _long_problems(layout: Layout) -> list[Problem]:
         )
     if not layout.key_columns:
         problems.append(
-            Problem(field="key_columns", message="Say which columns name the sensor of a row.")
+            Problem(
+                field="key_columns", message="Choose the columns that name the sensor of a row."
+            )
         )
     if len({k.key for k in layout.keys}) < len(layout.keys):
-        problems.append(Problem(field="keys", message="A name of a sensor is given twice."))
+        problems.append(Problem(field="keys", message="A sensor name appears twice."))
     return problems

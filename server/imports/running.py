@@ -45,7 +45,7 @@ def run_step(import_id: int) -> None:
             return
         state = ImportState(row.state)
         if row.attempts > MAX_ATTEMPTS:
-            _fail(row, f"The work broke off {MAX_ATTEMPTS} times. {_TRY_AGAIN}")
+            _fail(row, f"The import failed {MAX_ATTEMPTS} times. {_TRY_AGAIN}")
             return
         try:
             _WORK[state](row)
@@ -56,10 +56,10 @@ def run_step(import_id: int) -> None:
             raise
         except Exception:
             number = record_incident(f"import {import_id}, {state}")
-            _fail(row, f"The work broke off, incident {number}. {_TRY_AGAIN}")
+            _fail(row, f"The import failed, incident {number}. {_TRY_AGAIN}")
 
 
-_TRY_AGAIN = "Nothing was lost; try it again."
+_TRY_AGAIN = "Nothing was lost; try again."
 
 
 def _taken_up(import_id: int) -> FileImport | None:
@@ -252,7 +252,7 @@ def _store_part(import_id: int, batch_id: int, part: int, rows: Records) -> None
 def _undo(row: FileImport) -> None:
     """Take back all that an import brought."""
     if row.step_by is None:
-        raise RequestError("Whoever asked for this is no longer here. Undo it again.")
+        raise RequestError("The person who asked for this is no longer a member. Undo it again.")
     access = enter(row.step_by, row.farm.slug)
     if row.batch is not None and row.batch.undone_at is None:
         undo_batch(access, row.batch.pk)

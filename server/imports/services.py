@@ -87,7 +87,7 @@ def _require_room(access: Access, size: int) -> None:
     kept = waiting.aggregate(kept=Sum("size"))["kept"] or 0
     if kept + size > FARM_BYTES:
         raise RequestError(
-            f"{kept / 1e9:.1f} GB of files wait to be stored, and a farm can keep "
+            f"{kept / 1e9:.1f} GB of files wait to be imported, and a farm can keep "
             f"{FARM_BYTES / 1e9:.1f} GB. Store or drop some of them under Files, then upload "
             "this one."
         )
@@ -125,7 +125,7 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     if layout.sheet and layout.sheet not in sheets_of(row):
         problem = Problem(field="sheet", message="The workbook has no such sheet.")
-        raise RequestError("The file can't be read in this way.", (problem,))
+        raise RequestError("The file can't be read with this layout.", (problem,))
     before = Layout.model_validate(row.layout)
     _forget_check(row)
     row.layout = layout.model_dump(mode="json")
@@ -174,21 +174,17 @@ def start_check(access: Access, import_id: int) -> FileImport:
     """
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
-        raise RequestError("This import is at work. Wait until it is done.")
+        raise RequestError("This import is running. Wait until it is done.")
     if row.state in (ImportState.STORED, ImportState.UNDONE):
-        raise RequestError("This import is done. Upload the file again to bring it in once more.")
+        raise RequestError("This import is done. Upload the file again to import it once more.")
     if row.layout is None:
-        raise RequestError("The file could not be read. Drop it and upload it again.")
+        raise RequestError("The file could not be read. Delete it and upload it again.")
     layout = Layout.model_validate(row.layout)
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     if not layout.columns and not layout.keys:
         raise RequestError(
-            "No column is given to a sensor yet.",
-            (
-                Problem(
-                    field="columns", message="Say of at least one column whose readings it holds."
-                ),
-            ),
+            "No column is assigned to a sensor yet.",
+            (Problem(field="columns", message="Assign at least one column to a sensor."),),
         )
     row.total = 0
     row.report, row.refused = None, []
@@ -208,10 +204,12 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     row = find_import(access, import_id, lock=True)
     again = row.state == ImportState.FAILED and row.stored_parts < len(row.parts)
     if row.state != ImportState.CHECKED and not again:
-        raise RequestError("Check the file first: then it can be brought in.")
+        raise RequestError("Check the file first; then it can be imported.")
     report = row.report or {}
     if not again and report.get("new", 0) + report.get("changed", 0) == 0:
-        raise RequestError("The file brings nothing new: there is nothing to store.")
+        raise RequestError(
+            "All readings of the file are already stored: there is nothing to import."
+        )
     if keep_as.strip():
         row.saved_layout = _keep_layout(access, row, keep_as.strip(), device_id)
     elif row.saved_layout is not None:
@@ -244,10 +242,10 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     """
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
-        raise RequestError("This import is at work. Wait until it is done.")
+        raise RequestError("This import is running. Wait until it is done.")
     # Also after a check that followed a storing broken off: what it stored must have a way back.
     if row.batch is None or row.state == ImportState.UNDONE:
-        raise RequestError("This import brought nothing that could be taken back.")
+        raise RequestError("This import stored nothing that could be undone.")
     require_own(access, row.batch)
     _begin(access, row, ImportState.UNDOING)
     return row
@@ -258,11 +256,9 @@ def discard(access: Access, import_id: int) -> None:
     """Drop an import that stored nothing, with its file."""
     row = find_import(access, import_id, lock=True)
     if row.state == ImportState.STORING:
-        raise RequestError("This import is at work. Wait until it is done.")
+        raise RequestError("This import is running. Wait until it is done.")
     if row.batch is not None:
-        raise RequestError(
-            "This import brought readings. Take them back instead; it stays on record."
-        )
+        raise RequestError("This import stored readings. Undo it instead; it stays on record.")
     staging.drop_staging(row.pk)
     row.delete()
 

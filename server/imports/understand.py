@@ -190,7 +190,7 @@ class Reader:
         self.tally.refuse(told, bad.size - len(told))
 
     def _sift(self, part: Records, column: int) -> Records:
-        """Leave out what no instrument can write down and what lies in the future."""
+        """Leave out what no instrument can write down and what is in the future."""
         checked = check_rows(
             part["channel_id"],
             part["time"],

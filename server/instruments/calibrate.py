@@ -70,11 +70,13 @@ def put_curve_in_force(
     """
     problems = []
     if any(Quantity(c.quantity) not in CALIBRATED for c in channels):
-        problems.append(Problem(field="channels", message="A tension takes no such curve."))
+        problems.append(
+            Problem(field="channels", message="Tension readings need no calibration curve.")
+        )
     if not channels:
         problems.append(Problem(field="channels", message="Choose at least one depth."))
     if not reason.strip():
-        problems.append(Problem(field="reason", message="Say where the curve comes from."))
+        problems.append(Problem(field="reason", message="Enter the source of the curve."))
     if Calibration(curve.coefficients, curve.raw_low, curve.raw_high).turns_within():
         problems.append(
             Problem(
@@ -84,7 +86,7 @@ def put_curve_in_force(
             )
         )
     if problems:
-        raise RequestError("The curve was not put in force.", tuple(problems))
+        raise RequestError("The curve was not applied.", tuple(problems))
     made = []
     for channel in channels:
         row = ChannelCalibration(

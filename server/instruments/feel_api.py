@@ -62,12 +62,12 @@ def get_feel(request: HttpRequest, slug: str, instrument_id: int) -> FeelCheckOu
     access = enter(person(request), slug)
     instrument = find_instrument(access, instrument_id)
     if instrument.kind != InstrumentKind.FEEL_CHECK:
-        raise RequestError(f"{instrument.label} is not checked by feel.")
+        raise RequestError(f"{instrument.label} can't be checked by feel.")
     soils = Ground().under(instrument.block, access.farm.now().date())
     if not soils:
         raise RequestError(
             "The block has no soil yet.",
-            (Problem(message="Describe its soil: what a layer holds follows from it."),),
+            (Problem(message="Describe its soil first: the available water follows from it."),),
         )
     channels = sorted(instrument.channels.all(), key=lambda c: c.depth_mm or 0.0)
     layers = feel_layers(soils[-1].profile, [c.depth_mm or 0.0 for c in channels])

@@ -25,7 +25,7 @@ def small_picture(data: bytes) -> bytes:
     """
     if len(data) > MAX_BYTES:
         raise RequestError("The picture is larger than 15 MB. Send a smaller one.")
-    with refuse_broken("This is no picture. Send a JPEG, PNG or WebP."):
+    with refuse_broken("This is not a picture. Send a JPEG, PNG or WebP."):
         try:
             with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "WEBP")) as image:
                 image.draft("RGB", (LONG_SIDE, LONG_SIDE))

@@ -29,7 +29,7 @@ def find_instrument(access: Access, instrument_id: int) -> Instrument:
 
 def _label_problem(block: Block, label: str, but: int | None = None) -> Problem | None:
     if not label:
-        return Problem(field="label", message="Give the instrument a name.")
+        return Problem(field="label", message="Enter a name for the instrument.")
     others = block.instruments.filter(label__iexact=label)
     if (others if but is None else others.exclude(pk=but)).exists():
         return Problem(field="label", message=f"{block.name} has a {label} already.")
@@ -43,11 +43,11 @@ def _depth_problems(facts: KindFacts, depths: list[float]) -> list[Problem]:
     if not facts.has_depths:
         return problem(f"{facts.name} has no depths.") if depths else []
     if not depths or len(depths) > MAX_DEPTHS:
-        return problem("Give one to thirty depths.")
+        return problem("Enter one to thirty depths.")
     if any(not 0 < d <= 5000 for d in depths):
-        return problem("Depths lie below the surface, down to 5 m.")
+        return problem("Depths must be below the surface, down to 5 m.")
     if len(set(depths)) < len(depths):
-        return problem("A depth is given twice.")
+        return problem("A depth appears twice.")
     return []
 
 
@@ -70,7 +70,7 @@ def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrum
         quantity not in facts.raw or quantity is Quantity.TEMPERATURE
     ):
         problems.append(
-            Problem(field="quantity", message=f"{facts.name} do not write down {quantity}.")
+            Problem(field="quantity", message=f"{facts.name} do not record {quantity}.")
         )
     if problems:
         raise RequestError("The instrument was not saved.", tuple(problems))

@@ -195,9 +195,9 @@ def limits_out(block: Block, facts: BlockFacts, on: date, today: date) -> BlockL
         why_not="",
     )
     if facts.season is None:
-        out.why_not = "No crop: limits need roots. Begin a crop season below."
+        out.why_not = "No crop: limits need a root depth. Start a crop season below."
     elif facts.et is None:
-        out.why_not = "No reference ET: state it on the board."
+        out.why_not = "No reference ET: enter it on the board."
     else:
         _fill(out, block, facts, facts.season, facts.et, on)
     return out
@@ -234,7 +234,7 @@ def _fill(
     table = table.over_ground([share])
     column = (on - first).days
     if not 0 <= column < days:
-        out.why_not = f"{on.isoformat()} lies outside the crop's season."
+        out.why_not = f"{on.isoformat()} is outside the crop's season."
         return
     et0 = et.expected
     began = [s for s in facts.soils if s.from_on is None or s.from_on <= on]

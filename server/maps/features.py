@@ -26,7 +26,7 @@ def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
     wanted = TYPES[kind]
     if geometry.get("type") != wanted:
         raise RequestError(
-            "It was not put on the plan.",
+            "It was not added to the map.",
             (Problem(field="geometry", message=f"A {kind} is drawn as a {wanted}."),),
         )
     if wanted == "Polygon":
@@ -39,11 +39,11 @@ def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
         inside = False
     if not inside:
         raise RequestError(
-            "It was not put on the plan.",
+            "It was not added to the map.",
             (
                 Problem(
                     field="geometry",
-                    message="Its coordinates are no longitude and latitude. Draw it again.",
+                    message="Its coordinates are not longitude and latitude. Draw it again.",
                 ),
             ),
         )
@@ -55,8 +55,8 @@ def add_feature(access: Access, data: FeatureIn) -> MapFeature:
     name = data.name.strip()
     rows = MapFeature.objects.for_farm(access.farm)
     if not name or rows.filter(kind=data.kind, name__iexact=name).exists():
-        said = f"There is a {data.kind} {name} already." if name else "Give it a name."
-        raise RequestError("It was not put on the plan.", (Problem(field="name", message=said),))
+        said = f"There is a {data.kind} {name} already." if name else "Enter a name."
+        raise RequestError("It was not added to the map.", (Problem(field="name", message=said),))
     _check(data.kind, data.geometry)
     made = MapFeature(
         farm=access.farm, kind=str(data.kind), name=name, geometry=drawn(data.geometry)
@@ -75,5 +75,5 @@ def delete_feature(access: Access, feature_id: int) -> None:
     """
     found = MapFeature.objects.for_farm(access.farm).filter(pk=feature_id).first()
     if found is None:
-        raise NotFound("There is no such thing on the plan.")
+        raise NotFound("There is no such feature on the map.")
     found.delete()

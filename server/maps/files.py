@@ -109,7 +109,7 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
         found = json.loads(data.decode("utf-8-sig"))
     except (UnicodeDecodeError, ValueError, RecursionError):
         raise RequestError(
-            "This is no GeoJSON: it can't be read as JSON. Export it again, or import a zipped "
+            "This is not GeoJSON: it can't be read as JSON. Export it again, or import a zipped "
             "Shapefile."
         ) from None
     if isinstance(found, dict) and found.get("type") == "Feature":
@@ -150,7 +150,7 @@ def _collected(features: list[FileFeature], crs: CRS) -> FileFeatures:
 def _shapefile_parts(data: bytes) -> dict[str, bytes]:
     """What a packed Shapefile is made of, by the parts' endings."""
     with (
-        refuse_broken("This is no zip archive. Zip the Shapefile's parts together."),
+        refuse_broken("This is not a zip archive. Zip the Shapefile's parts together."),
         zipfile.ZipFile(io.BytesIO(data)) as packed,
     ):
         size = sum(i.file_size for i in packed.infolist())
@@ -194,7 +194,7 @@ def _shapefile_crs(prj: bytes | None, stated: str) -> CRS:
             (
                 Problem(
                     field="projection",
-                    message="The archive has no .prj. Add it, or give the EPSG number.",
+                    message="The archive has no .prj. Add it, or enter the EPSG number.",
                 ),
             ),
         )

@@ -58,7 +58,7 @@ def refuse_overlaps(names: Sequence[str], outlines: Sequence[Polygon | MultiPoly
     found = overlaps(outlines)
     if found:
         raise RequestError(
-            "Blocks can't lie on the same ground.",
+            "Blocks can't overlap.",
             tuple(
                 Problem(
                     field="geometry",
@@ -170,15 +170,15 @@ def split_block(access: Access, block_id: int, line: Any, name: str) -> Block:
     block = find_block(access, block_id)
     name = name.strip()
     if block.outline is None:
-        raise RequestError("The block has no outline to cut. Draw it first.")
+        raise RequestError("The block has no outline to split. Draw it first.")
     if not name or Block.objects.for_farm(access.farm).filter(name__iexact=name).exists():
         said = f"{name} exists already. Choose another." if name else "Name the new block."
-        raise RequestError("The block was not cut.", (Problem(field="name", message=said),))
+        raise RequestError("The block was not split.", (Problem(field="name", message=said),))
     try:
         large, small = split_outline(stored_outline(block), line)
     except OutlineProblem as problem:
         raise RequestError(
-            "The block was not cut.", (Problem(field="line", message=str(problem)),)
+            "The block was not split.", (Problem(field="line", message=str(problem)),)
         ) from None
     parts = [area_m2(outline_of(g)) for g in (large, small)]
     share = parts[1] / sum(parts)

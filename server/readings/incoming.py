@@ -101,12 +101,10 @@ def check_rows(
         time_us == NO_TIME,
         "The time can't be read. Send ISO 8601 with an offset, or seconds since 1970.",
     )
-    sieve.drop(time_us < OLDEST.timestamp() * 1e6, "The time lies before 1980: a clock that reset.")
+    sieve.drop(time_us < OLDEST.timestamp() * 1e6, "The time is before 1980: the clock was reset.")
     late = time_us - round(now.timestamp() * 1e6)
-    sieve.drop(
-        late > FUTURE_GRACE_US, "The time lies in the future. Check the clock of the sender."
-    )
-    sieve.drop(~np.isfinite(value) | is_sentinel(value), "There is no number: no reading.")
+    sieve.drop(late > FUTURE_GRACE_US, "The time is in the future. Check the clock of the sender.")
+    sieve.drop(~np.isfinite(value) | is_sentinel(value), "There is no number.")
     sieve.drop(unit == 0, "The unit is unknown.")
     _drop_by_unit(sieve, channel, value, unit, quantity_of_channel)
     if once:
@@ -131,7 +129,7 @@ def _drop_by_unit(
         mine = channel == one
         fitting = [code_of(u) for u in units_of(quantity)]
         names = ", ".join(str(u) for u in units_of(quantity))
-        sieve.drop(mine & ~np.isin(unit, fitting), f"This channel is written in {names}.")
+        sieve.drop(mine & ~np.isin(unit, fitting), f"This channel is recorded in {names}.")
     for code in np.unique(unit[sieve.open]):
         named = UNIT_OF_CODE[int(code)]
         mine = sieve.open & (unit == code)
@@ -156,6 +154,4 @@ def _drop_twins(
     first = order[starts[np.searchsorted(starts, np.flatnonzero(again) + 1, "right") - 1]]
     same = (value[later] == value[first]) & (unit[later] == unit[first])
     sieve.open[later] = False
-    sieve.reason[later[~same]] = (
-        "Another row before it has the same channel and time and says something else."
-    )
+    sieve.reason[later[~same]] = "An earlier row has the same channel and time and another value."

@@ -64,14 +64,16 @@ def record_by_hand(
             Problem(field="time", message="That time was skipped when the clocks went forward.")
         )
     elif instant > access.farm.now():
-        problems.append(Problem(field="time", message="That time lies in the future."))
+        problems.append(Problem(field="time", message="That time is in the future."))
     if not values:
-        problems.append(Problem(field="values", message="Type at least one reading."))
+        problems.append(Problem(field="values", message="Enter at least one reading."))
     channels: dict[int, Channel] = {c.pk: c for c in instrument.channels.all()}
     for i, item in enumerate(values):
         if item.channel_id not in channels:
             problems.append(
-                Problem(field=f"values.{i}", message="That sensor is not of this instrument.")
+                Problem(
+                    field=f"values.{i}", message="That sensor does not belong to this instrument."
+                )
             )
             continue
         wrong = why_impossible(item.value, unit)

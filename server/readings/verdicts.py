@@ -32,9 +32,9 @@ def give_verdict(
     """
     problems = []
     if not reason.strip():
-        problems.append(Problem(field="reason", message="Say why."))
+        problems.append(Problem(field="reason", message="Enter a reason."))
     if last < first:
-        problems.append(Problem(field="last", message="The end lies before the beginning."))
+        problems.append(Problem(field="last", message="The end is before the beginning."))
     mine = {c.pk for c in instrument.channels.all()}
     if not channel_ids or not set(channel_ids) <= mine:
         problems.append(Problem(field="channels", message="Choose depths of this instrument."))
@@ -48,7 +48,7 @@ def give_verdict(
         .count()
     )
     if not count:
-        raise RequestError("There is no reading in that stretch; nothing was changed.")
+        raise RequestError("There is no reading in that period; nothing was changed.")
     row = ReadingVerdict(
         instrument=instrument,
         channels=sorted(channel_ids),
@@ -82,7 +82,7 @@ def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
         .first()
     )
     if row is None:
-        raise NotFound("There is no such verdict on this farm.")
+        raise NotFound("There is no such review on this farm.")
     if row.undone_at is not None:
         return row
     with connection.cursor() as cursor:

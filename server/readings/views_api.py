@@ -131,8 +131,12 @@ def _instants(first: datetime, last: datetime, zone: str) -> tuple[datetime, dat
     a, b = (x if x.tzinfo else x.replace(tzinfo=local) for x in (first, last))
     if b < a or (b - a).days > MAX_YEARS * 366:
         raise RequestError(
-            "That stretch can't be shown.",
-            (Problem(field="last", message="It ends after it begins, within twenty years."),),
+            "That period can't be shown.",
+            (
+                Problem(
+                    field="last", message="It must end after it begins, and within twenty years."
+                ),
+            ),
         )
     return a, b
 
@@ -315,6 +319,6 @@ def delete_batch(request: HttpRequest, slug: str, batch_id: int) -> UndoneOut:
         pk=batch_id, file_import__isnull=False
     )
     if of_file.exists():
-        raise RequestError("A file may be long: take it back from its own page.")
+        raise RequestError("A file may be long: undo it on its own page.")
     done = undo_batch(access, batch_id)
     return UndoneOut(removed=done.removed, restored=done.restored)

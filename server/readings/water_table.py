@@ -47,7 +47,7 @@ def water_tables(blocks: Sequence[Block], now: datetime) -> dict[int, WaterTable
     for block in blocks:
         stated = np.inf if block.water_table_mm is None else block.water_table_mm
         depth = np.full(FOLLOWED_DAYS + 1, stated)
-        source = "as stated"
+        source = "as entered"
         if readings is not None and block.pk in wells:
             hours, value, flags = readings.table(wells[block.pk])
             level = np.where(flags & doubting(), np.nan, value)

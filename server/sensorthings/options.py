@@ -85,7 +85,7 @@ def _literal(text: str) -> float | str | datetime:
         try:
             return datetime.fromisoformat(text).astimezone(UTC)
         except (ValueError, OverflowError):
-            raise _wrong("$filter", f"'{text[:40]}' is no instant.") from None
+            raise _wrong("$filter", f"'{text[:40]}' is not a time.") from None
     return float(text)
 
 

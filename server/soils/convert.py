@@ -77,7 +77,7 @@ def typed_profile(horizons: Sequence[HorizonIn]) -> Profile:
     except HorizonProblem as problem:
         field = _FIELD.get(problem.field, problem.field)
         raise RequestError(
-            "The soil needs mending.",
+            "The soil needs correcting.",
             (Problem(field=f"horizons.{problem.index}.{field}", message=problem.message),),
         ) from None
 

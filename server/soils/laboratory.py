@@ -49,7 +49,7 @@ def import_laboratory_sheet(
     sheet = read_confined(read_laboratory_file, content)
     problems = [p for found in sheet.soils for p in _wrong_with(found, sheet)]
     if problems:
-        raise RequestError("The sheet needs mending; nothing was saved.", tuple(problems))
+        raise RequestError("The sheet needs correcting; nothing was saved.", tuple(problems))
     names = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)
     there = frozenset(n.lower() for n in names.values_list("name", flat=True))
     if not dry_run:

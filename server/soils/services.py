@@ -103,7 +103,7 @@ def _check_name(access: Access, name: str, but: SoilProfile | None) -> None:
     same = SoilProfile.objects.for_farm(access.farm).filter(name__iexact=name, superseded=False)
     problem = ""
     if not name:
-        problem = "Give the soil a name."
+        problem = "Enter a name for the soil."
     elif same.exclude(pk=but.pk if but else None).exists():
         problem = f"{name} exists already. Choose another name."
     if problem:

@@ -9,16 +9,16 @@ from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.models import Membership
 from server.today.calendar import feed_of, has_token, new_token, revoke_token
-from server.today.rows import summary
 from server.today.sheets import as_csv, as_pdf
+from server.today.summary import SummaryOut, summary_of
 
 router = Router(tags=["today"])
 
 
 class TellingOut(Schema):
-    """The morning's summary as it would be sent now, and what a person has asked for."""
+    """The daily summary as it would be sent now, and what a person has asked for."""
 
-    summary: str
+    summary: SummaryOut
     morning_mail: bool
     has_calendar: bool
 
@@ -38,7 +38,7 @@ def today(request: HttpRequest, slug: str) -> TellingOut:
     access = enter(person(request), slug)
     mine = Membership.objects.get(farm=access.farm, user=access.user)
     return TellingOut(
-        summary=summary(access.farm, access.user),
+        summary=summary_of(access.farm),
         morning_mail=mine.morning_mail,
         has_calendar=has_token(access),
     )
@@ -48,7 +48,7 @@ def today(request: HttpRequest, slug: str) -> TellingOut:
     "/farms/{slug}/today/mail", response={200: MailIn, **ERRORS}, operation_id="set_morning_mail"
 )
 def mail(request: HttpRequest, slug: str, data: MailIn) -> MailIn:
-    """Whether the morning's summary comes by mail."""
+    """Whether the daily summary comes by e-mail."""
     access = enter(person(request), slug)
     mine = Membership.objects.get(farm=access.farm, user=access.user)
     mine.morning_mail = data.morning_mail

@@ -59,7 +59,7 @@ def feed_of(token: str) -> bytes:
     row = CalendarToken.objects.filter(hashed=_hash(token)).select_related("farm", "user").first()
     member = row and Membership.objects.filter(farm=row.farm, user=row.user).exists()
     if row is None or not member:
-        raise NotFound("There is no such calendar. Make a new address in the application.")
+        raise NotFound("There is no such calendar. Create a new address in the application.")
     return feed(row.farm, row.user.units)
 
 

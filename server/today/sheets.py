@@ -2,6 +2,7 @@
 
 import csv
 import io
+import json
 
 from django.template.loader import render_to_string
 
@@ -11,6 +12,8 @@ from server.base.figures import Figures
 from server.farms.models import Farm
 from server.files.confined import read_confined
 from server.today.rows import TodayRow, due, today_rows
+from server.today.summary import summary_of
+from server.today.written import written
 
 COLUMNS = (
     "block",
@@ -28,7 +31,9 @@ COLUMNS = (
     "supply",
     "irrigator",
 )
-FOOT = "Advice, computed from what was recorded; local codes and licensed practice come first."
+FOOT = (
+    "Advice, calculated from what was recorded; local codes and licensed practice take precedence."
+)
 
 
 def _plain(value: float | None, digits: int) -> str:
@@ -91,17 +96,17 @@ def _cells(r: TodayRow, shown: Figures, zone: str) -> dict[str, object]:
     }
 
 
-def as_page(farm: Farm, reader: User) -> str:
-    """The page to print, as HTML."""
+def field_sheet(farm: Farm, reader: User) -> str:
+    """The table to take to the field, as HTML."""
     shown, rows, now = Figures(reader.units), today_rows(farm), farm.now()
     wanted = due(rows, now)
-    count = "1 block wants" if len(wanted) == 1 else f"{len(wanted) or 'No'} blocks want"
+    count = "1 block needs" if len(wanted) == 1 else f"{len(wanted) or 'No'} blocks need"
     return render_to_string(
         "today/sheet.html",
         {
             "farm": farm,
             "day": f"{now:%A} {now.day} {now:%B %Y, %H:%M}",
-            "headline": f"{count} water within three days.",
+            "headline": f"{count} irrigation within three days.",
             "foot": FOOT,
             "rows": [_cells(r, shown, farm.time_zone) for r in rows],
         },
@@ -109,12 +114,13 @@ def as_page(farm: Farm, reader: User) -> str:
 
 
 def as_pdf(farm: Farm, reader: User) -> bytes:
-    """The page to print, laid out in a process of its own: the engine that does it takes 100 MB,
-    and what it has taken it keeps."""
-    return read_confined(_printed, as_page(farm, reader).encode())
+    """The summary and the field sheet to print, laid out in a process of its own: the engine that
+    does it takes 100 MB, and what it has taken it keeps."""
+    pages = [written(summary_of(farm), reader.units).page, field_sheet(farm, reader)]
+    return read_confined(_printed, json.dumps(pages).encode())
 
 
-def _printed(page: bytes) -> bytes:
+def _printed(pages: bytes) -> bytes:
     from server.today.printed import printed  # noqa: PLC0415 - with the engine
 
-    return printed(page)
+    return printed(json.loads(pages))

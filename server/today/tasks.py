@@ -4,7 +4,7 @@ from datetime import date
 from email.utils import parseaddr
 
 from django.conf import settings
-from django.core.mail import EmailMessage, get_connection
+from django.core.mail import EmailMultiAlternatives, get_connection
 from django.core.mail.backends.base import BaseEmailBackend
 from django.db import transaction
 from procrastinate.contrib.django import app
@@ -15,7 +15,8 @@ from server.advice.stored import needs_refresh, refresh
 from server.base.incident import isolated
 from server.farms.models import Farm, Membership
 from server.today.models import MorningSent
-from server.today.rows import summary
+from server.today.summary import summary_of
+from server.today.written import written
 
 
 @app.periodic(cron="* * * * *")
@@ -76,13 +77,17 @@ def send_mornings(farm: Farm) -> int:
     return sent
 
 
-def _mail(farm: Farm, reader: User, day: date, mail_server: BaseEmailBackend) -> EmailMessage:
-    text = summary(farm, reader)
+def _mail(
+    farm: Farm, reader: User, day: date, mail_server: BaseEmailBackend
+) -> EmailMultiAlternatives:
+    told = written(summary_of(farm), reader.units)
     domain = parseaddr(settings.DEFAULT_FROM_EMAIL)[1].rpartition("@")[2]
-    return EmailMessage(
-        text.split("\n", 1)[0],
-        text,
+    message = EmailMultiAlternatives(
+        told.title,
+        told.text,
         to=[reader.email],
         headers={"Message-ID": f"<morning.{farm.pk}.{reader.pk}.{day:%Y%m%d}@{domain}>"},
         connection=mail_server,
     )
+    message.attach_alternative(told.page, "text/html")
+    return message

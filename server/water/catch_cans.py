@@ -39,7 +39,7 @@ def catch_cans_of(block: Block, data: CatchIn) -> CatchCanTest:
         uniformity(data.catch_mm, data.distance_m)
     except ValueError as problem:
         raise RequestError(
-            "The test can't be worked out.",
+            "The test can't be calculated.",
             (Problem(field="catch_mm", message=f"{str(problem).capitalize()}."),),
         ) from None
     return CatchCanTest(
@@ -62,7 +62,7 @@ def save_catch_cans(access: Access, block: Block, data: CatchIn) -> CatchCanTest
     row = catch_cans_of(block, data)
     if row.on > access.farm.now().date():
         raise RequestError(
-            "The test was not saved.", (Problem(field="on", message="It lies in the future."),)
+            "The test was not saved.", (Problem(field="on", message="It is in the future."),)
         )
     row.save()
     return row

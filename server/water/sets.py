@@ -67,7 +67,7 @@ def find_set(access: Access, set_id: int) -> Irrigation:
         .first()
     )
     if row is None:
-        raise NotFound("There is no such set on this farm.")
+        raise NotFound("There is no such irrigation on this farm.")
     return row
 
 
@@ -75,7 +75,7 @@ def _instant(farm: Farm, at: datetime, field: str) -> datetime:
     moment = to_instant(at, ZoneInfo(farm.time_zone))
     if moment is None:
         raise RequestError(
-            "The set was not saved.",
+            "The irrigation was not saved.",
             (Problem(field=field, message="That time was skipped when the clocks went forward."),),
         )
     return moment
@@ -92,23 +92,25 @@ def _times(farm: Farm, said: SetFigures, usual_hours: float) -> tuple[datetime, 
     if end <= start:
         problems.append(Problem(field="ended_at", message="It ends before it starts."))
     elif end - start > LONGEST:
-        problems.append(Problem(field="ended_at", message="A set runs ten days at most."))
+        problems.append(
+            Problem(field="ended_at", message="An irrigation can run ten days at most.")
+        )
     if end > now + AHEAD:
         problems.append(Problem(field="started_at", message=TOO_FAR_AHEAD))
     if said.status == Status.DONE and end > now + timedelta(minutes=5):
         problems.append(
-            Problem(field="ended_at", message="It ends in the future; plan it, or start it.")
+            Problem(field="ended_at", message="It ends in the future; schedule it, or start it.")
         )
     if said.status == Status.RUNNING and start > now + timedelta(minutes=5):
         problems.append(
-            Problem(field="started_at", message="It starts in the future; plan it instead.")
+            Problem(field="started_at", message="It starts in the future; schedule it instead.")
         )
     if said.status == Status.PLANNED and end <= now:
         problems.append(
-            Problem(field="started_at", message="It lies in the past; log it as done instead.")
+            Problem(field="started_at", message="It is in the past; log it as done instead.")
         )
     if problems:
-        raise RequestError("The set was not saved.", tuple(problems))
+        raise RequestError("The irrigation was not saved.", tuple(problems))
     return start, end
 
 
@@ -119,7 +121,7 @@ def _metered_mm(said: SetFigures, area_m2: float) -> float | None:
         return None
     if last <= first:
         raise RequestError(
-            "The set was not saved.",
+            "The irrigation was not saved.",
             (
                 Problem(
                     field="meter_end_m3",
@@ -148,22 +150,25 @@ def _check(access: Access, said: SetFigures) -> None:
     access.require(action)
     problems = []
     if not 0 < said.share <= 1:
-        problems.append(Problem(field="share", message="Give 1-100 % of the block."))
+        problems.append(Problem(field="share", message="Enter 1 to 100 % of the block."))
     if said.gross_mm is not None and not 0 < said.gross_mm <= MOST_MM:
         problems.append(
-            Problem(field="gross_mm", message=f"{said.gross_mm:g} mm is no depth of one set.")
+            Problem(
+                field="gross_mm",
+                message=f"{said.gross_mm:g} mm is not a possible depth of one irrigation.",
+            )
         )
     if said.hours is not None and not 0 < said.hours <= LONGEST / timedelta(hours=1):
-        problems.append(Problem(field="hours", message="Give hours above 0, ten days at most."))
+        problems.append(Problem(field="hours", message="Enter hours above 0, ten days at most."))
     if problems:
-        raise RequestError("The set was not saved.", tuple(problems))
+        raise RequestError("The irrigation was not saved.", tuple(problems))
 
 
 def _check_way(row: Irrigation) -> None:
     """Refuse places that can't be; also where nothing moves yet, for another system may be put
     on the block."""
     if problems := pass_problems(row):
-        raise RequestError("The set was not saved.", problems)
+        raise RequestError("The irrigation was not saved.", problems)
 
 
 @transaction.atomic
@@ -180,7 +185,8 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
     blocks = find_blocks(access, block_ids)
     if not blocks:
         raise RequestError(
-            "The set was not saved.", (Problem(field="block_ids", message="Choose a block."),)
+            "The irrigation was not saved.",
+            (Problem(field="block_ids", message="Choose a block."),),
         )
     metered = _metered_mm(said, said.share * sum(b.area_m2 for b in blocks))
     together = uuid.uuid4() if len(blocks) > 1 else None
@@ -228,13 +234,13 @@ def begin_set(
     """
     row = find_set(access, set_id)
     if row.status != Status.PLANNED:
-        raise RequestError(f"This set is {row.status}; only a planned one can be started.")
+        raise RequestError(f"This irrigation is {row.status}; only a scheduled one can be started.")
     runs = row.ended_at - row.started_at
     start = access.farm.now() if at is None else _instant(access.farm, at, "started_at")
     if start > access.farm.now() + timedelta(minutes=5):
         raise RequestError(
-            "The set was not started.",
-            (Problem(field="started_at", message="That time lies in the future."),),
+            "The irrigation was not started.",
+            (Problem(field="started_at", message="That time is in the future."),),
         )
     row.status, row.started_at, row.ended_at = Status.RUNNING, start, start + runs
     row.meter_start_m3 = meter_m3 if meter_m3 is not None else row.meter_start_m3
@@ -248,7 +254,7 @@ def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
     """End a running set, or correct any set; what it said before stays in its history."""
     row = find_set(access, set_id)
     if row.status == Status.CANCELLED:
-        raise RequestError("This set was cancelled; log another.")
+        raise RequestError("This irrigation was cancelled; log another.")
     _check(access, said)
     before = row.started_at, row.ended_at
     others = beside_on_meter(row)
@@ -287,14 +293,14 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     """
     row = find_set(access, set_id)
     if not moves_on(row.block):
-        raise RequestError("This block is not watered part by part: it has no positions.")
+        raise RequestError("This block is not irrigated part by part: it has no positions.")
     if row.status not in (Status.RUNNING, Status.DONE):
-        raise RequestError(f"This set is {row.status}; start it first.")
+        raise RequestError(f"This irrigation is {row.status}; start it first.")
     at = _instant(access.farm, seen.at, "at")
     if at > access.farm.now() + timedelta(minutes=5):
         raise RequestError(
             "The position was not saved.",
-            (Problem(field="at", message="That time lies in the future."),),
+            (Problem(field="at", message="That time is in the future."),),
         )
     kept = seen.model_copy(update={"at": at})
     row.positions = [*row.positions, kept.model_dump(mode="json")]
@@ -309,7 +315,7 @@ def remove_position(access: Access, set_id: int) -> Irrigation:
     """Take back the place at which a machine was seen last."""
     row = find_set(access, set_id)
     if not row.positions:
-        raise RequestError("This set has no position to remove.")
+        raise RequestError("This irrigation has no position to remove.")
     row.positions = row.positions[:-1]
     return _on_its_way(row)
 

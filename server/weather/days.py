@@ -173,7 +173,7 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     if on > today or (today - on).days > OLDEST_DAYS:
         raise RequestError(
             "The rain was not saved.",
-            (Problem(field="date", message=f"{on} lies in the future or ten years back."),),
+            (Problem(field="date", message=f"{on} is in the future or more than ten years ago."),),
         )
     row = WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=on).first()
     row = row or WeatherDay(farm=access.farm, date=on, source=BY_GAUGE)
@@ -196,13 +196,17 @@ def set_day(access: Access, told: StationDay) -> WeatherDay:
     if told.on >= today or (today - told.on).days > OLDEST_DAYS:
         raise RequestError(
             "The day was not saved.",
-            (Problem(field="date", message=f"{told.on} is not over, or ten years back."),),
+            (
+                Problem(
+                    field="date", message=f"{told.on} is not over yet, or more than ten years ago."
+                ),
+            ),
         )
     low, high = told.values.get("t_min_c"), told.values.get("t_max_c")
     if low is not None and high is not None and low > high:
         raise RequestError(
             "The day was not saved.",
-            (Problem(field="t_min_c", message="The lowest lies above the highest."),),
+            (Problem(field="t_min_c", message="The lowest is above the highest."),),
         )
     found: WeatherDay | None = (
         WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=told.on).first()

@@ -104,7 +104,7 @@ def read_hours(
     order = np.argsort(at, kind="stable")
     twice = order[1:][np.diff(at[order]) == 0]
     for k in twice.tolist():
-        wrong.add(rows[k][0], "date", f"“{stamps[k].strip()[:30]}” stands in another row as well.")
+        wrong.add(rows[k][0], "date", f"“{stamps[k].strip()[:30]}” is in another row as well.")
     step_h = float(np.median(np.diff(at[order]))) / HOUR_US
     values = {name: np.full(len(rows), np.nan) for name in _names(columns)}
     for k, (row, cells) in enumerate(rows):
@@ -139,10 +139,12 @@ def _instants(
         if at[k] == NO_TIME:
             wrong.add(rows[k][0], "date", f"“{said}” is not a time such as 2026-07-14 06:00.")
         elif at[k] == SKIPPED_HOUR:
-            message = f"“{said}” was skipped by the farm's clock; export the file with its offset."
+            message = (
+                f"“{said}” does not exist in the farm's time zone; export the file with its offset."
+            )
             wrong.add(rows[k][0], "date", message)
         else:
-            wrong.add(rows[k][0], "date", f"“{said}” lies in the future.")
+            wrong.add(rows[k][0], "date", f"“{said}” is in the future.")
     return at
 
 

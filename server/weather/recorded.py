@@ -88,7 +88,7 @@ def _stated(
 ) -> tuple[StatedEt | None, Forecast | None]:
     """The ET0 of the days ahead, and the forecast where that is what it comes from."""
     if farm.et0_expected is not None and farm.et0_low is not None and farm.et0_high is not None:
-        stated = StatedEt(farm.et0_low, farm.et0_expected, farm.et0_high, "stated for the farm")
+        stated = StatedEt(farm.et0_low, farm.et0_expected, farm.et0_high, "entered for the farm")
         return stated, None
     ahead = forecast_at(farm, now)
     if ahead is not None:

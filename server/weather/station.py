@@ -24,7 +24,12 @@ def set_station(
     if given and len(given) < 3:
         raise RequestError(
             "The station was not saved.",
-            (Problem(field="latitude", message="Give latitude, longitude and height, or none."),),
+            (
+                Problem(
+                    field="latitude",
+                    message="Enter latitude, longitude and elevation, or none of them.",
+                ),
+            ),
         )
     farm = access.farm
     farm.latitude, farm.longitude, farm.elevation_m = latitude, longitude, elevation_m
@@ -45,5 +50,5 @@ def import_station_file(
     farm = access.farm
     sheet = read_confined(read_station_file, content, farm.now(), stamp, station_of(farm))
     if not sheet.days:
-        raise RequestError("The sheet holds no whole day with a value.")
+        raise RequestError("The file holds no complete day with a value.")
     return sheet, store_days(farm, sheet.days, f"station file {name}".strip(), dry_run)

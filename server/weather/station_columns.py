@@ -151,7 +151,9 @@ def cell_values(
         low, high = (RANGE if step_h is None else HOUR_RANGE)[column.name]
         if not low <= value <= high:
             wrong.add(
-                row, column.name, f"{number:g} can't be: it comes to {value:.4g}, not {low}-{high}."
+                row,
+                column.name,
+                f"{number:g} is not possible: it is {value:.4g}, not {low}-{high}.",
             )
             continue
         values[column.name] = round(value, 4)

@@ -56,9 +56,11 @@ def _check_columns(columns: Sequence[Column | None], example: str) -> None:
         raise wrong.refuse()
     for name in sorted({n for n in names if names.count(n) > 1}):
         one, other = [c.heading for c in columns if c and c.name == name][:2]
-        wrong.add(1, other, f"Two columns hold the same, this one and “{one}”; leave one out.")
+        wrong.add(
+            1, other, f"Two columns hold the same value, this one and “{one}”; leave one out."
+        )
     if len(set(names)) < 2:
-        wrong.add(1, "", f"Nothing but dates. Expected a heading such as '{example}'.")
+        wrong.add(1, "", f"There are only dates. Expected a heading such as '{example}'.")
     if wrong.found:
         raise wrong.refuse()
 
@@ -138,16 +140,16 @@ def _days(
             wrong.add(row, "date", f"“{stamp[:30]}” is not a date such as 2026-07-14.")
             continue
         if on > last:
-            wrong.add(row, "date", f"{on} lies in the future.")
+            wrong.add(row, "date", f"{on} is in the future.")
             continue
         if on in seen:
-            wrong.add(row, "date", f"{on} stands in row {seen[on]} as well.")
+            wrong.add(row, "date", f"{on} is in row {seen[on]} as well.")
             continue
         seen[on] = row
         values = cell_values(cells, columns, comma, row, wrong)
         low_c, high_c = values.get("t_min_c"), values.get("t_max_c")
         if low_c is not None and high_c is not None and low_c > high_c:
-            wrong.add(row, "t_min_c", f"The lowest, {low_c:g}, lies above the highest, {high_c:g}.")
+            wrong.add(row, "t_min_c", f"The lowest, {low_c:g}, is above the highest, {high_c:g}.")
         if values:
             out.append(StationDay(on, values))
     if wrong.found:

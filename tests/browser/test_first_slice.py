@@ -40,7 +40,7 @@ def add_instrument(page: Page, label: str, kind: str, depths: str) -> None:
     page.get_by_label("Instrument's name").fill(label)
     page.get_by_label("Kind").select_option(kind)
     page.get_by_label("Depths, cm").fill(depths)
-    page.get_by_role("button", name="Add the instrument").click()
+    page.get_by_role("button", name="Add instrument").click()
     expect(page.get_by_role("tab", name="By hand")).to_be_visible()
 
 
@@ -54,17 +54,19 @@ def test_the_board(at_board: Page) -> None:
     assert lines.count() >= 10
     names = " ".join(lines.all_inner_texts())
     for words in (
-        "Past refill",
-        "Water now",
-        "Water by",
-        "Holding to",
-        "Brimming",
-        "No word since Fri",
+        "Below refill",
+        "Irrigate now",
+        "Irrigate by",
+        "OK until",
+        "Above full",
+        "No reliable data since Fri",
     ):
         assert words in names
     # In words for who can't see the ribbon.
     first = lines.first.get_attribute("aria-label") or ""
-    assert re.match(r"Tarn Breck, Carrot: Past refill [\w ]+; now · \d h \d\d · \d\d mm", first)
+    assert re.match(
+        r"Tarn Breck, Carrot: Below refill for [\w ]+; now · \d h \d\d · \d\d mm", first
+    )
     expect(at_board.get_by_role("heading", level=1)).to_contain_text("want water within a day")
     expect(at_board.get_by_text("Tue 14 July 06:10")).to_be_visible()
 
@@ -87,23 +89,29 @@ def test_from_a_new_block_to_its_advice(at_board: Page, worker: None, tmp_path: 
     fill_block(page, "Teasel Corner")
     # Limits appear while the soil is typed.
     expect(page.get_by_text("Roots today 40 cm (mid season)")).to_be_visible()
-    page.get_by_role("button", name="Make the block").click()
+    page.get_by_role("button", name="Add block").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Teasel Corner")
-    expect(page.get_by_text("No instrument stands in this block.")).to_be_visible()
-    expect(page.get_by_text("In the roots today: full")).to_be_visible()
+    expect(page.get_by_text("This block has no instrument.")).to_be_visible()
+    expect(page.get_by_text("In the root zone today: full")).to_be_visible()
 
     page.get_by_role("link", name="Add readings").click()
     add_instrument(page, "Probe X1", "Capacitance probe (water content)", "10 20 40")
     choose_file(page, tmp_path / "logger.csv", PROBE_FILE)
     page.get_by_role("button", name="Check the whole file").click()
-    page.get_by_role("button", name="Bring in 9 readings").click(timeout=WORKER_MS)
-    expect(page.get_by_role("heading", name="What it brought")).to_be_visible(timeout=WORKER_MS)
+    page.get_by_role("button", name="Import 9 readings").click(timeout=WORKER_MS)
+    expect(page.get_by_role("heading", name="Imported")).to_be_visible(timeout=WORKER_MS)
 
     page.get_by_role("link", name="Board").click()
     page.locator("a.board-line", has_text="Teasel Corner").click()
     expect(page.get_by_text(re.compile(r"Water (now|by)"))).to_be_visible()
-    working = page.get_by_role("region", name="The working")
-    for line in ("Roots today", "May be used, RAW", "Left above refill", "Give, gross", "Hours"):
+    working = page.get_by_role("region", name="How this was calculated")
+    for line in (
+        "Roots today",
+        "May be used, RAW",
+        "Water left above refill",
+        "Application, gross",
+        "Hours",
+    ):
         expect(working.get_by_text(line, exact=True)).to_be_visible()
     working.get_by_text("May be used, RAW").click()
     expect(working.get_by_text("RAW = p × TAW")).to_be_visible()
@@ -119,13 +127,13 @@ def test_tensiometers_by_hand(at_board: Page) -> None:
     expect(page.get_by_text("cbar, Mon 13 July 07:00").first).to_be_visible()
     page.get_by_label("Reading at 15 cm").fill("42")
     page.get_by_label("Reading at 30 cm").fill("9000")
-    page.get_by_role("button", name="Store the readings").click()
+    page.get_by_role("button", name="Save readings").click()
     expect(page.get_by_text("9000 cbar can't be a soil-water tension").first).to_be_visible()
     page.get_by_label("Reading at 30 cm").fill("38")
     page.get_by_label("Reading at 45 cm").fill("25")
     page.get_by_label("Read at (CET)").fill("2026-07-14T06:00")
-    page.get_by_role("button", name="Store the readings").click()
-    expect(page.get_by_text("Stored: 3 new, 0 changed, 0 as before.")).to_be_visible()
+    page.get_by_role("button", name="Save readings").click()
+    expect(page.get_by_text("Saved: 3 new, 0 changed, 0 unchanged.")).to_be_visible()
     expect(page.get_by_text("42 cbar, Tue 14 July 06:00")).to_be_visible()
     page.get_by_role("link", name="Tarn Breck").click()
     expect(page.get_by_text("Last word 10 min ago")).to_be_visible()
@@ -139,19 +147,19 @@ def test_a_block_that_can_not_be_is_refused_in_its_fields(at_board: Page) -> Non
     fill_block(page, "Quern Field")
     page.get_by_label("clay", exact=True).fill("50")
     page.get_by_label("Efficiency").fill("0")
-    page.get_by_role("button", name="Make the block").click()
+    page.get_by_role("button", name="Add block").click()
     expect(page.get_by_text("Quern Field exists already.").first).to_be_visible()
-    expect(page.get_by_text("give 1-100 %").first).to_be_visible()
+    expect(page.get_by_text("enter 1 to 100 %").first).to_be_visible()
     page.get_by_label("Name", exact=False).first.fill("Another Field")
     page.get_by_label("Efficiency").fill("80")
-    page.get_by_role("button", name="Make the block").click()
+    page.get_by_role("button", name="Add block").click()
     expect(page.get_by_text("add to 130 %").first).to_be_visible()
     expect(page.get_by_role("heading", level=1)).to_have_text("New block")
 
 
 def test_units_theme_and_the_way_out(at_board: Page) -> None:
     page = at_board
-    expect(page.get_by_text("mm/day ahead")).to_be_visible()
+    expect(page.get_by_text("mm/day for the days ahead")).to_be_visible()
     page.get_by_role("button", name="Maud Pellander").click()
     page.get_by_role("menuitemradio", name="US: inches").click()
     expect(page.get_by_text("in/day ahead")).to_be_visible()
@@ -169,15 +177,17 @@ def test_units_theme_and_the_way_out(at_board: Page) -> None:
 
 def test_what_if_another_et_is_stated(at_board: Page) -> None:
     page = at_board
-    page.get_by_role("button", name="State another").click()
+    page.get_by_role("button", name="Enter ET").click()
     page.get_by_label("low", exact=True).fill("1")
     page.get_by_label("expected", exact=True).fill("1.5")
     page.get_by_label("high", exact=True).fill("2")
-    page.get_by_role("button", name="State it").click()
+    page.get_by_role("button", name="Save ET").click()
     expect(
-        page.get_by_text("Grass ET 1.5 mm/day ahead (1.0 to 2.0), stated for the farm")
+        page.get_by_text(
+            "Grass ET 1.5 mm/day for the days ahead (1.0 to 2.0), entered for the farm"
+        )
     ).to_be_visible()
-    page.get_by_role("button", name="State another").click()
+    page.get_by_role("button", name="Enter ET").click()
     page.get_by_role("button", name="Take it back").click()
     expect(page.get_by_text("simulated forecast of 14 July, 04:00")).to_be_visible()
 
@@ -187,9 +197,9 @@ def test_a_viewer_is_shown_and_not_asked(page: Page, base_url: str, console: lis
     page.get_by_role("button", name="viewer").click()
     expect(page.locator("a.board-line").first).to_be_visible()
     expect(page.get_by_role("link", name="New block")).to_have_count(0)
-    expect(page.get_by_role("button", name="State another")).to_have_count(0)
+    expect(page.get_by_role("button", name="Enter ET")).to_have_count(0)
     page.goto(f"{base_url}/thistlewick/new-block")
-    expect(page.get_by_role("heading", level=1)).to_have_text("Not in your role")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Not allowed in your role")
 
 
 def test_lines_by_depth_and_longer_stretches(at_board: Page) -> None:

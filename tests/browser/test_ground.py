@@ -15,10 +15,8 @@ pytestmark = pytest.mark.browser
 
 
 def ground(page: Page, part: str) -> None:
-    page.get_by_role("link", name="Ground", exact=True).click()
-    page.get_by_role("navigation", name="Parts of the ground").get_by_role(
-        "link", name=part
-    ).click()
+    page.get_by_role("link", name="Farm", exact=True).click()
+    page.get_by_role("navigation", name="Farm pages").get_by_role("link", name=part).click()
 
 
 def limits_of(page: Page, block: str) -> None:
@@ -54,13 +52,13 @@ def test_outlines_are_imported_after_a_look(at_board: Page) -> None:
     new = polygon((1700, 0), (1900, 0), (1900, 200), (1700, 200))
     files = geojson(("Gorse Piece", OUTLINES["Gorse Piece"]), ("Drove End", new))
     sheet.locator("input[type=file]").set_input_files(files)
-    expect(sheet.get_by_text("no such block: left out")).to_be_visible()
+    expect(sheet.get_by_text("no block of this name: left out")).to_be_visible()
     sheet.get_by_label("Outlines without a block").select_option("make blocks like Gorse Piece")
     expect(sheet.get_by_text("becomes a block")).to_be_visible()
     sheet.get_by_role("button", name="Import 2 outlines").click()
     expect(sheet.get_by_role("status")).to_have_text("Imported 2 outlines.")
     sheet.get_by_role("button", name="Close", exact=True).last.click()
-    plan = page.get_by_role("group", name="Plan of the farm")
+    plan = page.get_by_role("group", name="Map of the farm")
     plan.get_by_role("button", name="Drove End").click()
     expect(page.get_by_role("region", name="Drove End")).to_contain_text("outlined 4.0")
     with page.expect_download() as saved:
@@ -72,25 +70,25 @@ def test_outlines_are_imported_after_a_look(at_board: Page) -> None:
 def test_a_block_is_drawn_and_cut_on_the_plan(at_board: Page) -> None:
     page = at_board
     ground(page, "Map")
-    plan = page.get_by_role("group", name="Plan of the farm")
+    plan = page.get_by_role("group", name="Map of the farm")
     plan.get_by_role("button", name="Tarn Breck").click()
     panel = page.get_by_role("region", name="Tarn Breck")
-    expect(panel).to_contain_text("Stated 8.800 ha")
-    panel.get_by_role("button", name="Cut in two").click()
+    expect(panel).to_contain_text("Entered area 8.800 ha")
+    panel.get_by_role("button", name="Split block").click()
     box = plan.get_by_role("button", name="Tarn Breck").bounding_box()
     assert box is not None
     middle = box["x"] + box["width"] * 0.35
     page.mouse.click(middle, box["y"] - 12)
     page.mouse.click(middle, box["y"] + box["height"] + 12)
     page.get_by_label("Name of the smaller part").fill("Tarn Side")
-    page.get_by_role("button", name="Cut here").click()
+    page.get_by_role("button", name="Split here").click()
     expect(plan.get_by_role("button", name="Tarn Side")).to_be_visible()
     plan.get_by_role("button", name="Tarn Side").click()
     side = page.get_by_role("region", name="Tarn Side")
     expect(side).to_contain_text("Carrot")
     side.get_by_role("button", name="Edit corners").click()
     expect(page.get_by_text("on the ellipsoid")).to_be_visible()
-    page.get_by_role("button", name="Give up").click()
+    page.get_by_role("button", name="Cancel").click()
 
 
 def test_the_triangle_sets_the_texture(at_board: Page) -> None:
@@ -104,7 +102,7 @@ def test_the_triangle_sets_the_texture(at_board: Page) -> None:
     # Low on the right: nearly all silt.
     page.mouse.click(box["x"] + box["width"] * 0.86, box["y"] + box["height"] * 0.86)
     expect(page.get_by_label("silt", exact=True)).to_have_value(re.compile(r"^(8|9)\d$"))
-    profile = page.get_by_role("group", name="The profile")
+    profile = page.get_by_role("group", name="Soil profile")
     expect(profile.get_by_role("button").first).to_have_accessible_name(re.compile("silt"))
     triangle.focus()
     before = page.get_by_label("clay", exact=True).input_value()
@@ -120,7 +118,7 @@ def test_the_triangle_sets_the_texture(at_board: Page) -> None:
     expect(page.get_by_text("Rosetta, in force")).to_be_visible()
     profile.get_by_role("button").nth(1).click()
     page.get_by_text("Roots stop at its top").click()
-    page.get_by_role("button", name="Save the soil").click()
+    page.get_by_role("button", name="Save soil").click()
     expect(page.get_by_role("link", name="Sedge peat edge")).to_be_visible()
 
 
@@ -146,12 +144,12 @@ def test_an_observed_stage_bends_the_season(at_board: Page) -> None:
     season = page.get_by_role("region", name="Crop season")
     season.get_by_label("Stage").select_option("a tenth of the ground covered")
     season.get_by_label("On", exact=True).fill("2026-07-10")
-    season.get_by_role("button", name="Record it").click()
+    season.get_by_role("button", name="Record").click()
     expect(page.get_by_text("Onion, dry · development")).to_be_visible()
     expect(season.get_by_text("a tenth of the ground covered").first).to_be_visible()
     season.get_by_label("On", exact=True).fill("2026-12-24")
     season.get_by_label("Stage").select_option("half of the ground covered")
-    season.get_by_role("button", name="Record it").click()
+    season.get_by_role("button", name="Record").click()
     expect(season.get_by_text("lies in the future").first).to_be_visible()
     season.get_by_role("button", name="Remove a tenth of the ground covered").click()
     expect(page.get_by_text("Onion, dry · mid season")).to_be_visible()
@@ -160,20 +158,20 @@ def test_an_observed_stage_bends_the_season(at_board: Page) -> None:
 def test_limits_by_school_are_changed_and_undone(at_board: Page) -> None:
     page = at_board
     limits_of(page, "Wick Terrace")
-    schools = page.get_by_role("region", name="Refill by three schools")
+    schools = page.get_by_role("region", name="Refill point by three methods")
     expect(schools.get_by_text("crop's p · in force")).to_be_visible()
-    page.get_by_role("button", name="Change the limits").click()
+    page.get_by_role("button", name="Change limits").click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Refill point by").select_option("tension limit")
     sheet.get_by_label("At most").fill("2")
-    sheet.get_by_role("button", name="Put in force").click()
+    sheet.get_by_role("button", name="Apply").click()
     expect(sheet.get_by_text("lies outside 5-500 kPa").first).to_be_visible()
     sheet.get_by_label("At most").fill("60")
     sheet.get_by_label("In force from").fill("2026-07-01")
     sheet.get_by_label("Reason").fill("hold the berries small")
-    sheet.get_by_role("button", name="Put in force").click()
+    sheet.get_by_role("button", name="Apply").click()
     expect(schools.get_by_text("tension limit · in force")).to_be_visible()
-    changes = page.get_by_role("region", name="What was changed")
+    changes = page.get_by_role("region", name="Changes")
     expect(changes).to_contain_text("refill by tension limit, 60 kPa")
     expect(changes).to_contain_text("hold the berries small · Maud Pellander")
     # The days before keep the school they had.
@@ -194,7 +192,7 @@ def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
     page = at_board
     ground(page, "Blocks")
     page.get_by_label("Find a block").fill("solid set")
-    tick = page.get_by_role("checkbox", name="All blocks shown")
+    tick = page.get_by_role("checkbox", name="Select all blocks shown")
     tick.evaluate("e => e.closest('label').click()")
     page.get_by_role("button", name=re.compile(r"^Change \d blocks")).click()
     sheet = page.get_by_role("dialog")
@@ -214,15 +212,15 @@ def test_a_crop_of_our_own_shows_what_differs(at_board: Page) -> None:
     ground(page, "Crops")
     page.get_by_label("Find a crop").fill("potato")
     page.get_by_role("link", name="Potato", exact=True).click()
-    page.get_by_role("button", name="Make a copy of our own").click()
+    page.get_by_role("button", name="Make the farm's own copy").click()
     page.get_by_label("Name", exact=True).fill("Potato, Levels seed")
     page.get_by_label("p at 5 mm/day").fill("0,95")
-    page.get_by_role("button", name="Save the crop").click()
+    page.get_by_role("button", name="Save crop").click()
     expect(page.get_by_text("p is 0.95").first).to_be_visible()
     page.get_by_label("p at 5 mm/day").fill("0,3")
-    page.get_by_role("button", name="Save the crop").click()
+    page.get_by_role("button", name="Save crop").click()
     expect(page.get_by_role("heading", name="Potato, Levels seed")).to_be_visible()
-    differs = page.get_by_role("region", name="What differs from the book")
+    differs = page.get_by_role("region", name="Differences from the published values")
     expect(differs).to_contain_text("p at 5 mm/day0.30.35")
 
 
@@ -230,16 +228,16 @@ def test_a_system_by_its_design_in_us_units(at_board: Page) -> None:
     page = at_board
     prefer(page, units="us")
     page.get_by_role("link", name=re.compile("Quern Field")).click()
-    page.get_by_role("link", name="Change block").click()
-    page.get_by_label("Known by").select_option("its design's figures")
+    page.get_by_role("link", name="Edit block").click()
+    page.get_by_label("Known by").select_option("its design")
     page.get_by_label("Flow of a sprinkler").fill("6")
     page.get_by_label("Spacing along the line").fill("40")
     page.get_by_label("Line spacing").fill("50")
     # 6 gal/min on 40 x 50 ft: 96.25 x 6 / 2000 = 0.289 in/h (common practice, no source).
     expect(page.get_by_text("0.289 in/h").first).to_be_visible()
-    page.get_by_role("button", name="Save the changes").click()
+    page.get_by_role("button", name="Save changes").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Quern Field")
-    page.get_by_role("link", name="Change block").click()
+    page.get_by_role("link", name="Edit block").click()
     expect(page.get_by_label("Flow of a sprinkler")).to_have_value("6")
     page.get_by_role("link", name="Catch-can tests").click()
     page.get_by_label(re.compile("Caught in each can")).fill("0.4 0.5 0.6 0.5 0.4 0.5 0.6")

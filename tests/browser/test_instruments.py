@@ -18,7 +18,7 @@ SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
 
 
 def open_instrument(page: Page, label: str) -> None:
-    page.get_by_role("link", name="Ground").click()
+    page.get_by_role("link", name="Farm").click()
     page.get_by_role("link", name="Instruments", exact=True).click()
     page.get_by_role("link", name=label, exact=True).click()
     expect(page.get_by_role("heading", level=1)).to_have_text(label)
@@ -26,12 +26,12 @@ def open_instrument(page: Page, label: str) -> None:
 
 def test_what_wants_looking_at_comes_first(at_board: Page) -> None:
     page = at_board
-    page.get_by_role("link", name="Ground").click()
+    page.get_by_role("link", name="Farm").click()
     page.get_by_role("link", name="Instruments", exact=True).click()
     rows = page.get_by_role("row")
     expect(rows.nth(1)).to_contain_text("Probe G1")
     expect(rows.nth(1)).to_contain_text("silent")
-    page.get_by_label("only what wants looking at").check(force=True)
+    page.get_by_label("only those that need attention").check(force=True)
     expect(page.get_by_role("row").filter(has_text="Probe A1")).to_have_count(0)
     expect(page.get_by_role("row").filter(has_text="flat line")).to_contain_text("Probe Q1")
 
@@ -40,13 +40,13 @@ def test_a_dead_depth_is_named_and_a_person_may_overrule(at_board: Page) -> None
     page = at_board
     open_instrument(page, "Probe Q1")
     expect(page.locator(".uplot canvas")).to_be_visible()
-    found = page.get_by_role("region", name="What the rules found")
-    expect(found).to_contain_text("flat line at 30 cm – not used")
-    word = page.get_by_role("region", name="Your word on them")
+    found = page.get_by_role("region", name="Quality checks")
+    expect(found).to_contain_text("flat line at 30 cm – excluded")
+    word = page.get_by_role("region", name="Review readings")
     word.get_by_label("30 cm").check(force=True)
-    expect(word.get_by_role("button", name="Use them after all")).to_be_disabled()
-    word.get_by_label("Why").fill("saturated there, it stands still")
-    word.get_by_role("button", name="Use them after all").click()
+    expect(word.get_by_role("button", name="Include readings")).to_be_disabled()
+    word.get_by_label("Reason").fill("saturated there, it stands still")
+    word.get_by_role("button", name="Include readings").click()
     expect(word.get_by_text("saturated there, it stands still (Maud Pellander)")).to_be_visible()
     word.get_by_role("button", name="undo").click()
     expect(word.get_by_text("undone by Maud Pellander")).to_be_visible()
@@ -62,7 +62,7 @@ def test_a_closer_look_and_back(at_board: Page) -> None:
     page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + 80, steps=5)
     page.mouse.up()
     expect(page.get_by_text("Every reading is drawn.")).to_be_visible()
-    page.get_by_role("button", name="see all again").click()
+    page.get_by_role("button", name="show all").click()
     expect(page.get_by_text(re.compile("Each point stands for"))).to_be_visible()
 
 
@@ -87,7 +87,7 @@ def test_from_masses_to_a_curve_in_force(at_board: Page, tmp_path: Path) -> None
     expect(page.get_by_text("Wet soil can't weigh less than dry.")).to_be_visible()
     page.get_by_label("Wet, g, sample 3").fill("168.1")
     page.get_by_role("button", name="linear", exact=True).click()
-    page.get_by_label("Where it comes from").fill("bench, Ings topsoil")
+    page.get_by_label("Source").fill("bench, Ings topsoil")
     page.get_by_role("button", name="Put the linear curve in force").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Probe I1")
     curves = page.get_by_role("region", name="Calibration")
@@ -99,17 +99,17 @@ def test_from_masses_to_a_curve_in_force(at_board: Page, tmp_path: Path) -> None
 def test_the_log_and_what_is_due(at_board: Page) -> None:
     page = at_board
     open_instrument(page, "Tensiometers U2")
-    upkeep = page.get_by_role("region", name="Upkeep")
+    upkeep = page.get_by_role("region", name="Maintenance")
     upkeep.get_by_label("New stopper").check(force=True)
-    upkeep.get_by_role("button", name="Write down as done").click()
+    upkeep.get_by_role("button", name="Record as done").click()
     log = page.get_by_role("region", name="Log")
     expect(log.get_by_text("New stopper", exact=True)).to_be_visible()
-    log.get_by_role("button", name="Write into the log").click()
-    log.get_by_label("What happened").select_option("suspect: not to be believed")
-    log.get_by_role("button", name="Write it down").click()
-    expect(log.get_by_text("Say why it is doubted.")).to_be_visible()
+    log.get_by_role("button", name="Add entry").click()
+    log.get_by_label("Event").select_option("suspect: excluded")
+    log.get_by_role("button", name="Add entry").click()
+    expect(log.get_by_text("Enter why it is suspect.")).to_be_visible()
     log.get_by_label("Note").fill("needle sticks")
-    log.get_by_role("button", name="Write it down").click()
+    log.get_by_role("button", name="Add entry").click()
     expect(log.get_by_text("needle sticks")).to_be_visible()
     expect(page.get_by_text("suspect, last word")).to_be_visible()
 
@@ -129,14 +129,14 @@ def send(base_url: str, token: str, body: dict) -> int:
 
 def test_a_revoked_token_is_shut_out(at_board: Page, base_url: str) -> None:
     page = at_board
-    page.get_by_role("link", name="Ground").click()
+    page.get_by_role("link", name="Farm").click()
     page.get_by_role("link", name="Instruments", exact=True).click()
     page.get_by_role("link", name="Loggers").click()
     page.get_by_role("button", name="New logger").click()
     page.get_by_label("Name", exact=True).fill("Gate mast")
-    page.get_by_role("button", name="Make it and show its token").click()
+    page.get_by_role("button", name="Create and show the token").click()
     token = page.locator("code").filter(has_text=re.compile(r"^efd_")).inner_text().strip()
-    page.get_by_role("button", name="I have written it down").click()
+    page.get_by_role("button", name="I have copied it").click()
     assert send(base_url, token, {"battery_v": 12.4, "readings": []}) == 200
     page.reload()
     row = page.get_by_role("row").filter(has_text="Gate mast")

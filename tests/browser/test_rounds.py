@@ -60,7 +60,7 @@ def last_of(page: Page, label: str) -> list[float]:
 def test_a_whole_round_without_signal(phone: BrowserContext) -> None:
     page = at_rounds(phone)
     phone.set_offline(True)
-    page.get_by_role("link", name="Walk it").first.click()
+    page.get_by_role("link", name="Start round").first.click()
     expect(page.get_by_role("heading", name="Tensiometers T1")).to_be_visible()
     type_figures(page, ["41", "29", "33"])
     page.get_by_role("button", name="Next").click()
@@ -69,7 +69,7 @@ def test_a_whole_round_without_signal(phone: BrowserContext) -> None:
     expect(page.get_by_role("heading", name="Tensiometers U2")).to_be_visible()
     expect(page.get_by_role("status").get_by_text("1 unsent")).to_be_visible()
     type_figures(page, ["9999", "35", "38"])
-    expect(page.get_by_text("can't be: type it again")).to_be_visible()
+    expect(page.get_by_text("not possible: enter it again")).to_be_visible()
     expect(page.get_by_role("button", name="Next")).to_be_disabled()
 
     # The browser is closed in the middle and opened again, still without signal.
@@ -77,14 +77,14 @@ def test_a_whole_round_without_signal(phone: BrowserContext) -> None:
     page = phone.new_page()
     page.goto("/thistlewick/rounds")
     expect(page.get_by_role("heading", name="Monday and Thursday")).to_be_visible()
-    page.get_by_role("link", name="Walk it").first.click()
+    page.get_by_role("link", name="Start round").first.click()
     expect(page.get_by_role("heading", name="Monday and Thursday: 1 of 2")).to_be_visible()
     boxes = page.get_by_role("group", name="Readings").get_by_role("textbox")
     expect(boxes.nth(1)).to_have_value("35")
     boxes.nth(0).fill("2")
     page.get_by_role("button", name="Next").click()
     expect(page.get_by_role("alert")).to_contain_text("Look at the gauge again")
-    page.get_by_role("button", name="It is right: next").click()
+    page.get_by_role("button", name="Confirm and continue").click()
     expect(page.get_by_role("heading", name="The round is done")).to_be_visible()
     expect(page.get_by_text("2 cards are safe on this phone")).to_be_visible()
 
@@ -110,7 +110,7 @@ def test_an_answer_lost_on_the_way(phone: BrowserContext) -> None:
             route.continue_()  # type: ignore[attr-defined]
 
     phone.route("**/visits", lose)
-    page.get_by_role("link", name="Walk it").first.click()
+    page.get_by_role("link", name="Start round").first.click()
     type_figures(page, ["42", "28", "34"])
     with page.expect_event("requestfailed", lambda r: r.url.endswith("/visits")):
         page.get_by_role("button", name="Next").click()
@@ -128,11 +128,11 @@ def test_an_answer_lost_on_the_way(phone: BrowserContext) -> None:
 
 def test_a_stop_is_skipped_with_its_reason(phone: BrowserContext) -> None:
     page = at_rounds(phone)
-    page.get_by_role("link", name="Walk it").nth(1).click()
+    page.get_by_role("link", name="Start round").nth(1).click()
     page.get_by_role("button", name="Tensiometers T1, to do").click()
     page.get_by_role("button", name="Skip", exact=True).click()
-    page.get_by_label("Why is it skipped").select_option("stock or sprays in the field")
-    page.get_by_role("button", name="Skip it").click()
+    page.get_by_label("Reason for skipping").select_option("stock or sprays in the field")
+    page.get_by_role("button", name="Skip").click()
     expect(page.get_by_role("button", name="Tensiometers T1, skipped")).to_be_visible()
     expect(page.get_by_text("all sent")).to_be_visible()
     page.goto("/thistlewick/ground/instruments")

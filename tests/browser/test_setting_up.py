@@ -21,43 +21,45 @@ def open_block(page: Page, name: str) -> None:
 
 def fact(page: Page, name: str) -> str:
     """A figure of the working by its name."""
-    line = page.get_by_role("region", name="The working").locator("summary", has_text=name)
+    line = page.get_by_role("region", name="How this was calculated").locator(
+        "summary", has_text=name
+    )
     return line.inner_text().replace(name, "").strip()
 
 
 def test_a_changed_soil_moves_the_limits_and_can_be_put_back(at_board: Page) -> None:
     page = at_board
     open_block(page, "Alder Reach")
-    before = fact(page, "Available water in the roots, TAW")
-    page.get_by_role("link", name="Change block").click()
+    before = fact(page, "Total available water in the root zone, TAW")
+    page.get_by_role("link", name="Edit block").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Change Alder Reach")
     expect(page.get_by_label("Name", exact=False).first).to_have_value("Alder Reach")
     block = page.url.removesuffix("/setup")
-    for method in ("Class book value (FAO-56)", "Texture regression (Saxton & Rawls)"):
+    for method in ("Published value by class (FAO-56)", "Texture regression (Saxton & Rawls)"):
         page.get_by_role("link", name="Open this soil").click()
         page.get_by_role("radio", name=method).check()
         expect(page.get_by_text(f"{method} · in force")).to_be_visible()
-        page.get_by_role("button", name="Save the soil").click()
-        expect(page.get_by_role("heading", level=1)).to_have_text("Ground")
+        page.get_by_role("button", name="Save soil").click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("Farm")
         page.goto(block)
         expect(page.get_by_role("heading", level=1)).to_have_text("Alder Reach")
-        now = fact(page, "Available water in the roots, TAW")
+        now = fact(page, "Total available water in the root zone, TAW")
         assert (now == before) is ("regression" in method)
-        page.get_by_role("link", name="Change block").click()
+        page.get_by_role("link", name="Edit block").click()
 
 
 def test_a_sensor_is_marked_and_taken_back(at_board: Page) -> None:
     page = at_board
     open_block(page, "Alder Reach")
     layers = page.get_by_role("region", name="From readings to millimetres")
-    expect(layers.get_by_text("not used")).to_have_count(0)
+    expect(layers.get_by_text("excluded")).to_have_count(0)
     for marked in (True, False):
         page.get_by_role("link", name="Add readings").click()
         page.locator("label", has_text="20 cm").click()
         box = page.get_by_role("checkbox", name="20 cm")
         expect(box).to_be_checked(checked=marked)
         page.get_by_role("link", name="Alder Reach").click()
-        expect(layers.get_by_text("not used: marked suspect")).to_have_count(int(marked))
+        expect(layers.get_by_text("excluded: marked suspect")).to_have_count(int(marked))
 
 
 def test_a_block_in_us_units(at_board: Page) -> None:
@@ -71,10 +73,10 @@ def test_a_block_in_us_units(at_board: Page) -> None:
     page.get_by_label("Planted, or bud break").fill("2026-05-01")
     page.get_by_label("Known by").select_option("flow to the block")
     page.get_by_label("Flow").fill("800")
-    page.get_by_role("button", name="Make the block").click()
+    page.get_by_role("button", name="Add block").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Sedge Forty")
     expect(page.get_by_text("40.0 ac")).to_be_visible()
-    page.get_by_role("link", name="Change block").click()
+    page.get_by_role("link", name="Edit block").click()
     # What was typed comes back as it was typed.
     for label, value in (("Area", "40"), ("Flow", "800")):
         expect(page.get_by_label(label)).to_have_value(value)
@@ -87,12 +89,12 @@ def test_a_block_in_us_units(at_board: Page) -> None:
 def test_the_working_unfolds_from_the_keyboard(at_board: Page) -> None:
     page = at_board
     open_block(page, "Quern Field")
-    line = page.locator("summary", has_text="Share that may be used, p")
+    line = page.locator("summary", has_text="Depletion fraction, p")
     line.focus()
     page.keyboard.press("Enter")
     expect(page.get_by_text("p = within(0.1, pt + 0.04 × (5 − ETc), 0.8)")).to_be_visible()
     expect(page.get_by_text("FAO-56 table 22, from memory").first).to_be_visible()
-    expect(page.get_by_text("30 cm: flat line, not used")).to_be_visible()
+    expect(page.get_by_text("30 cm: flat line, excluded")).to_be_visible()
 
 
 def test_the_pointer_reads_the_ribbon(at_board: Page) -> None:
@@ -108,9 +110,9 @@ def test_the_pointer_reads_the_ribbon(at_board: Page) -> None:
 def test_strange_addresses_are_answered_kindly(at_board: Page, base_url: str) -> None:
     page = at_board
     page.goto(f"{base_url}/no-such-farm")
-    expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
+    expect(page.get_by_role("heading", name="Page not found")).to_be_visible()
     page.goto(f"{base_url}/thistlewick/nowhere/at/all")
-    expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
+    expect(page.get_by_role("heading", name="Page not found")).to_be_visible()
 
 
 def fetch(url: str, **headers: str) -> tuple[int, dict[str, str], bytes]:

@@ -76,7 +76,7 @@ def test_date_and_amount_agree_with_the_day_table() -> None:
     usable = answer.outlook.usable_mm[0]
     assert left == pytest.approx(usable / use)  # roots are full grown, p stands still
     assert answer.refill_at == pytest.approx(NOW + timedelta(days=left), abs=timedelta(seconds=1))
-    # The water comes when a fifth of the members are past refill; sprinklers wet all at once.
+    # The water comes when a fifth of the forecasts are below refill; sprinklers wet all at once.
     by = next(s.value for s in answer.steps if s.key == "needed_by")
     assert answer.outlook.days_left_dry < by < left
     assert answer.deficit_mm is not None

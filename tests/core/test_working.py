@@ -103,7 +103,7 @@ CASES = {
         sites=(probe(1, 1.0),),
     ),
     "leaching over the season": lived(leaching=leaching(1.7, 12, 1.5), sites=(probe(1, 0.5),)),
-    "rise as stated": block(capillary_mm_day=1.5),
+    "rise as entered": block(capillary_mm_day=1.5),
     "water table": block(
         water_table=WaterTable(NOW.date() - timedelta(days=400), np.array([1400.0]), "stated")
     ),

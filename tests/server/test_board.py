@@ -168,7 +168,7 @@ def test_stated_et_leads_and_can_be_taken_back(manager: Api, farm: Farm) -> None
     assert before["source"] == "simulated forecast of 14 July, 04:00"
     manager.put(f"{BASE}/stated-et", {"low": 2, "expected": 3, "high": 4})
     stated = manager.get(f"{BASE}/board")
-    assert stated["et"] == {"low": 2, "expected": 3, "high": 4, "source": "stated for the farm"}
+    assert stated["et"] == {"low": 2, "expected": 3, "high": 4, "source": "entered for the farm"}
     manager.put(f"{BASE}/stated-et", {"low": None, "expected": None, "high": None})
     assert manager.get(f"{BASE}/board")["et"] == before
     # A forecast counts for three days; then what was recorded stands in.

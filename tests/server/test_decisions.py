@@ -96,7 +96,7 @@ def test_many_at_once_all_or_none(manager: Api, farm: Farm) -> None:
     due = [r["id"] for r in rows if r["answer"]["state"] in ("water_now", "past_refill")]
     silent = next(r for r in rows if r["answer"]["state"] == "no_word")
     answer = manager.post(f"{BASE}/decisions/accept", {"block_ids": [*due, silent["id"]]}, 422)
-    assert "No set is advised for Gorse Piece." in [p["message"] for p in answer["problems"]]
+    assert "No irrigation is advised for Gorse Piece." in [p["message"] for p in answer["problems"]]
     assert not Decision.objects.for_farm(farm).filter(advice__day="2026-07-14").exists()
     assert manager.post(f"{BASE}/decisions/accept", {"block_ids": due}, 201) == {
         "accepted": len(due)

@@ -89,7 +89,9 @@ def test_wet_soil_apart_needs_a_basal_coefficient(manager: Api) -> None:
     made = manager.post(f"{BASE}/blocks", new_block(dual=True), status=201)
     change = {"block_ids": [made["id"]], "crop_key": "pasture-grazed", "planted_on": "2026-06-01"}
     refused = manager.post(f"{BASE}/bulk", change, status=422)
-    assert refused["problems"][0]["message"].startswith("Teasel Corner counts wet soil apart, and ")
+    assert refused["problems"][0]["message"].startswith(
+        "Teasel Corner calculates soil evaporation apart, and "
+    )
     manager.post(f"{BASE}/blocks", new_block(name="B", crop_key="pasture-grazed"), status=201)
 
 

@@ -167,7 +167,7 @@ def test_what_lies_below_and_above_is_kept(block: Block) -> None:
     assert assumed.season is not None
     first = today - timedelta(days=40)
     windy = Climate.before_days(first, np.full(40, 3.456), np.full(40, 31.26))
-    table = WaterTable(first, np.array([1450.0]), "as stated")
+    table = WaterTable(first, np.array([1450.0]), "as entered")
     kept_now = assumed_out(
         replace(
             assumed,

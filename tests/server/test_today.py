@@ -16,30 +16,11 @@ from server.farms.models import Farm, Membership, Role
 from server.files.confined import read_confined
 from server.instruments.pictures import small_picture
 from server.today.models import CalendarToken
-from server.today.rows import summary
 from server.today.tasks import freshen, morning
 from tests.fuzz.files import picture
 from tests.server.conftest import Api
 
 BASE = "/farms/thistlewick"
-
-
-def test_the_summary_says_what_wants_water(manager: Api) -> None:
-    said = manager.get(f"{BASE}/today")["summary"]
-    assert said.startswith("Thistlewick Levels, Tuesday 14 July 2026, 06:10 (simulated)\n")
-    assert "- Tarn Breck (Carrot): Past refill" in said
-    gross = manager.get(f"{BASE}/board")["rows"][0]["answer"]["amount"]["gross_mm"]
-    assert f"{gross:.0f} mm gross" in said
-    assert "planned for Thu 16 July 06:00" in said
-    assert "No word from: Gorse Piece." in said
-    assert "does not replace an agronomist" in said
-
-
-def test_in_us_units(manager: Api, farm: Farm) -> None:
-    gross = manager.get(f"{BASE}/board")["rows"][0]["answer"]["amount"]["gross_mm"]
-    user = Membership.objects.get(farm=farm, role=Role.MANAGER).user
-    user.units = "us"
-    assert f"{gross / 25.4:.2f} in gross" in summary(farm, user)
 
 
 def read(api: Api, path: str) -> bytes:
@@ -106,6 +87,9 @@ def test_the_morning_comes_once(manager: Api, farm: Farm) -> None:
     assert sent.to == ["maud@thistlewick.example"]
     assert sent.subject.startswith("Thistlewick Levels, Tuesday 14 July 2026")
     assert "Marl Pit" in sent.body
+    ((page, kind),) = sent.alternatives
+    assert kind == "text/html"
+    assert "Marl Pit" in page
 
 
 def test_before_the_morning_nothing_goes_out(manager: Api, farm: Farm) -> None:

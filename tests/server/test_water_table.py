@@ -51,7 +51,7 @@ def test_a_stated_table_feeds_the_crop_and_is_kept(manager: Api, farm: Farm, blo
     step = steps(manager, block)["capillary_rise"]
     assert step["value"] > 0
     table = next(t for t in step["terms"] if t["symbol"] == "zw")
-    assert (table["value"], table["source"]) == (1500, "water table, as stated")
+    assert (table["value"], table["source"]) == (1500, "water table, as entered")
     assert on(farm, block, "2026-07-01") == [1500]
 
 

@@ -8,14 +8,20 @@ const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
 
 describe("a block in words", () => {
   it.each([
-    [{}, "Holding to Fri"],
-    [{ state: "water_soon" }, "Water by Fri"],
-    [{ state: "water_now" }, "Water now"],
-    [{ state: "past_refill", past_refill_hours: 64 }, "Past refill 3 d"],
-    [{ state: "past_refill", past_refill_hours: 168 }, "Past refill a week"],
-    [{ state: "brimming" }, "Brimming"],
-    [{ state: "no_word", last_word_hours: -86 }, "No word since Fri"],
-    [{ state: "no_word", last_word_hours: null }, "No word"],
+    [{}, "OK until Fri"],
+    [{ state: "water_soon" }, "Irrigate by Fri"],
+    [{ state: "water_now", start_at: null }, "Irrigate now"],
+    [{ state: "water_now", start_at: "2026-07-14T04:30:00Z" }, "Irrigate now"],
+    [{ state: "water_now", start_at: "2026-07-14T05:30:00Z" }, "Irrigate today"],
+    [{ state: "water_now", start_at: "2026-07-14T15:59:00Z" }, "Irrigate today"],
+    [{ state: "water_now", start_at: "2026-07-14T16:00:00Z" }, "Irrigate tonight"],
+    [{ state: "water_now", start_at: "2026-07-14T22:00:00Z" }, "Irrigate tonight"],
+    [{ state: "water_now", start_at: "2026-07-15T04:00:00Z" }, "Irrigate tomorrow"],
+    [{ state: "past_refill", past_refill_hours: 64 }, "Below refill for 3 days"],
+    [{ state: "past_refill", past_refill_hours: 168 }, "Below refill for a week or more"],
+    [{ state: "brimming" }, "Above full"],
+    [{ state: "no_word", last_word_hours: -86 }, "No reliable data since Fri"],
+    [{ state: "no_word", last_word_hours: null }, "No reliable data"],
   ] as [Partial<Answer>, string][])("%o", (over, words) => {
     expect(stateWords(anAnswer(over), time)).toBe(words);
   });
@@ -29,13 +35,13 @@ describe("a block in words", () => {
     expect(actionWords(late, time, "metric")).toBe("now · 11 h 24 · 27 mm");
   });
 
-  it("tells why there is no word", () => {
+  it("tells why there is no reliable data", () => {
     const silent = { state: "no_word", start_at: null, amount: null } as const;
     expect(actionWords(anAnswer({ ...silent, reasons: ["no_instrument"] }), time, "metric")).toBe(
       "no instrument yet",
     );
     expect(
       actionWords(anAnswer({ ...silent, reasons: ["no_trusted_reading"] }), time, "metric"),
-    ).toBe("go and look");
+    ).toBe("check the instruments");
   });
 });

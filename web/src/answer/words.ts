@@ -1,57 +1,65 @@
 /* The answer in the board's fixed words. */
 
 import type { Schemas } from "../api/client";
-import { span, type FarmTime } from "../time/farmTime";
+import { lasting, type FarmTime } from "../time/farmTime";
 import { runningTime, waterShort, type UnitSystem } from "../units/format";
 import type { Answer } from "./types";
+import vocabulary from "../../../server/base/vocabulary.json";
 import { t } from "../language/t";
 
 export type Hold = NonNullable<Answer["hold"]>;
 
-/** Why water has to wait. */
-export const HOLD_WORDS: Record<Hold, string> = {
-  cutting: t("answer.cutting"),
-  drying: t("answer.drying"),
-  harvest: t("answer.harvest"),
-  spray: t("answer.sprayInterval"),
-  fertiliser: t("answer.fertiliserInterval"),
-  wind: t("answer.wind"),
-  frost: t("answer.frost"),
-  no_allocation: t("answer.noAllocation"),
-  field_work: t("answer.fieldWork"),
-};
+/** Why an irrigation has to wait. */
+export const HOLDS = Object.keys(vocabulary.hold) as Hold[];
 
-/** The state in two or three words: "Water by Thu". */
+const EVENING = 18;
+const DAYBREAK = 6;
+
+/** When to start within a day: now, today, tonight or tomorrow. */
+function startWords(start: Date, time: FarmTime): string {
+  if (time.hoursTo(start) < 1) return t("state.water_now");
+  const hour = time.hour(start);
+  const nowHour = time.hour(time.now);
+  const today = time.isToday(start);
+  const thisEvening = today && hour >= EVENING;
+  const beforeDaybreak = hour < DAYBREAK && (!today || nowHour >= EVENING || nowHour < DAYBREAK);
+  if (thisEvening || beforeDaybreak) return t("answer.irrigateTonight");
+  return today ? t("answer.irrigateToday") : t("answer.irrigateTomorrow");
+}
+
+/** The state in two or three words: "Irrigate by Thu". */
 export function stateWords(answer: Answer, time: FarmTime): string {
   switch (answer.state) {
     case "past_refill": {
       const hours = answer.past_refill_hours ?? 0;
       return hours >= 160
-        ? t("answer.pastRefillAWeek")
-        : t("answer.pastRefill", { hours: span(hours) });
+        ? t("answer.belowRefillForAWeekOrMore")
+        : t("answer.belowRefillFor", { hours: lasting(hours) });
     }
     case "water_now":
-      return t("answer.waterNow");
+      return answer.start_at ? startWords(new Date(answer.start_at), time) : t("state.water_now");
     case "water_soon":
       return answer.start_at
-        ? t("answer.waterBy", { startDay: time.day(new Date(answer.start_at)) })
-        : t("answer.waterSoon");
+        ? t("answer.irrigateBy", { startDay: time.day(new Date(answer.start_at)) })
+        : t("state.water_soon");
     case "holding":
       return answer.start_at
-        ? t("answer.holdingTo", { startDay: time.day(new Date(answer.start_at)) })
-        : t("answer.holding");
+        ? t("answer.okUntil", { startDay: time.day(new Date(answer.start_at)) })
+        : t("state.holding");
     case "brimming":
-      return t("answer.brimming");
+      return t("state.brimming");
     case "held":
-      return answer.hold ? t("answer.held", { hold: HOLD_WORDS[answer.hold] }) : t("answer.held2");
+      return answer.hold ? t("answer.onHold", { hold: t(`hold.${answer.hold}`) }) : t("state.held");
     case "no_word":
       return answer.last_word_hours === null
-        ? t("answer.noWord")
-        : t("answer.noWordSince", { lastWordDay: time.day(time.at(answer.last_word_hours)) });
+        ? t("state.no_word")
+        : t("answer.noReliableDataSince", {
+            lastWordDay: time.day(time.at(answer.last_word_hours)),
+          });
   }
 }
 
-/** The next set that is planned or runs: "planned Thu 06:00 · 24 h · 20 mm"; null without one. */
+/** The next set that is planned or runs: "scheduled Thu 06:00 · 24 h · 20 mm"; null without one. */
 export function plannedWords(
   sets: Schemas["GivenSet"][],
   time: FarmTime,
@@ -64,10 +72,10 @@ export function plannedWords(
   const run = runningTime(next.end_hours - next.start_hours);
   const water = waterShort(next.gross_mm, units);
   if (next.status === "running") {
-    return t("answer.runsUntil", { endsTime: time.clock(new Date(next.ends_at)), water });
+    return t("answer.runningUntil", { endsTime: time.clock(new Date(next.ends_at)), water });
   }
   const start = new Date(next.starts_at);
-  return t("answer.planned", {
+  return t("answer.scheduled", {
     startDay: time.day(start),
     startTime: time.clock(start),
     run,
@@ -79,10 +87,11 @@ export function plannedWords(
 export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): string {
   if (answer.state === "no_word") {
     if (answer.reasons.includes("no_instrument")) return t("answer.noInstrumentYet");
-    if (answer.reasons.includes("no_crop_in_season")) return t("answer.noCropInTheGround");
-    if (answer.reasons.includes("surfaces_differ")) return t("answer.kcAndEtOnDifferentSurfaces");
-    if (answer.reasons.includes("no_et")) return t("answer.noEtStatedForTheDaysAhead");
-    return t("answer.goAndLook");
+    if (answer.reasons.includes("no_crop_in_season")) return t("answer.noCropInSeason");
+    if (answer.reasons.includes("surfaces_differ"))
+      return t("answer.kcAndEtUseDifferentReferenceSurfaces");
+    if (answer.reasons.includes("no_et")) return t("answer.noEtForTheDaysAhead");
+    return t("answer.checkTheInstruments");
   }
   if (!answer.start_at || !answer.amount) return t("answer.nothingDueForAMonth");
   const start = new Date(answer.start_at);
@@ -90,7 +99,7 @@ export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): 
   // A week off, the hour means nothing yet.
   const far = hours > 156;
   const when = hours < 0.5 ? "now" : time.day(start) + (far ? "" : ` ${time.clock(start)}`);
-  if (answer.state === "brimming") return t("answer.drainingNext", { when });
+  if (answer.state === "brimming") return t("answer.drainingNextIrrigation", { when });
   const how = `${runningTime(answer.run?.total_hours ?? answer.amount.hours)} · ${waterShort(answer.amount.gross_mm, units)}`;
   return `${when} · ${how}`;
 }

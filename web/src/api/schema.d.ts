@@ -2108,7 +2108,7 @@ export interface paths {
         get?: never;
         /**
          * Mail
-         * @description Whether the morning's summary comes by mail.
+         * @description Whether the daily summary comes by e-mail.
          */
         put: operations["set_morning_mail"];
         post?: never;
@@ -6030,10 +6030,11 @@ export interface components {
         };
         /**
          * Reason
-         * @description Why the advice is as it is, or why there is less of it.
+         * @description Why the advice is as it is, or why there is less of it; the weightiest for whoever decides
+         *     come first.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "not_worked_out";
+        Reason: "not_worked_out" | "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "surfaces_differ" | "no_et" | "held" | "go_before_hold" | "planned_too_late" | "planned_in_time" | "rain_may_cover" | "due_early" | "cant_catch_up" | "machine_takes_long" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "enough_to_finish" | "not_worth_a_set_yet" | "water_not_logged" | "set_fell_short" | "balance_set_back" | "given_without_answer" | "drains_on" | "surplus_draining" | "drainage_ahead" | "drains_slowly" | "would_run_off" | "largest_set" | "smallest_set" | "leaching_falls_short" | "leaching_added" | "salt_carried_off" | "salt_lowers_use" | "water_table_in_roots" | "water_table_feeds" | "place_not_known" | "sites_disagree" | "sensor_not_trusted" | "carried_from_reading" | "by_balance_alone" | "drier_than_sensor_reads" | "refill_out_of_reach" | "unseen_below_sensors" | "profile_stops_roots" | "use_above_book" | "use_below_book" | "et_not_recorded";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
@@ -6231,7 +6232,7 @@ export interface components {
          *     ``doubt`` is empty where the reading was used; then the figures below it are given. ``theta``
          *         is None where the layer reaches into another horizon than the sensor's: there ``fraction``
          *         is what goes with the sensor's tension, see `core.store.by_tension`
-         *     watered : share of the ground that is watered; available, deficit and surplus are over all of
+         *     watered : share of the ground that is irrigated; available, deficit and surplus are over all of
          *         it: available = thickness x (full - wilting) x watered
          */
         LayerRow: {
@@ -6894,13 +6895,196 @@ export interface components {
             /** Weighings */
             weighings: components["schemas"]["WeighingOut"][];
         };
+        /** Applied */
+        Applied: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            /** Gross Mm */
+            gross_mm: number;
+        };
+        /**
+         * Asked
+         * @description Readings and log contradict each other; a person can settle it on the block's page.
+         */
+        Asked: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            kind: components["schemas"]["QuestionKind"];
+        };
+        /**
+         * Change
+         * @description A block's advice against yesterday's.
+         */
+        Change: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            kind: components["schemas"]["ChangeKind"];
+            /** Was At */
+            was_at: string | null;
+            /** Now At */
+            now_at: string | null;
+        };
+        /**
+         * ChangeKind
+         * @enum {string}
+         */
+        ChangeKind: "below_refill" | "no_longer_below" | "newly_due" | "earlier" | "later" | "no_longer_due" | "data_lost" | "data_back";
+        /**
+         * InstrumentConcern
+         * @description ``reliable`` is the share of the past week's readings; None where there were none.
+         */
+        InstrumentConcern: {
+            /** Instrument Id */
+            instrument_id: number;
+            /** Label */
+            label: string;
+            /** Block */
+            block: string;
+            /** Silent */
+            silent: boolean;
+            /** Needs Calibration */
+            needs_calibration: boolean;
+            /** Reliable */
+            reliable: number | null;
+        };
+        /** NoData */
+        NoData: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+        };
+        /** OnHold */
+        OnHold: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            hold: components["schemas"]["HoldKind"];
+            /** Until */
+            until: string | null;
+        };
+        /**
+         * SummaryDay
+         * @description A day's weather: recorded where it is over, else forecast. None where it is not known.
+         */
+        SummaryDay: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Recorded */
+            recorded: boolean;
+            /** Et0 Mm */
+            et0_mm: number | null;
+            /** Rain Mm */
+            rain_mm: number | null;
+            /** Rain Chance */
+            rain_chance: number | null;
+        };
+        /**
+         * SummaryLine
+         * @description A block to irrigate; ``scheduled`` is the irrigation that is scheduled or running for it.
+         */
+        SummaryLine: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Crop */
+            crop: string | null;
+            state: components["schemas"]["State"];
+            /** Start At */
+            start_at: string | null;
+            /** Hours */
+            hours: number | null;
+            /** Gross Mm */
+            gross_mm: number | null;
+            /** Volume M3 */
+            volume_m3: number | null;
+            /** Supply */
+            supply: string;
+            /** Irrigator */
+            irrigator: string | null;
+            /** Why */
+            why: components["schemas"]["Reason"][];
+            decision: components["schemas"]["DecisionOut"] | null;
+            scheduled: components["schemas"]["GivenSet"] | null;
+        };
+        /** SummaryOut */
+        SummaryOut: {
+            /** Farm */
+            farm: string;
+            /** Time Zone */
+            time_zone: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Simulated */
+            simulated: boolean;
+            /** Below Refill */
+            below_refill: number;
+            /** Today */
+            today: components["schemas"]["SummaryLine"][];
+            /** By Supply */
+            by_supply: components["schemas"]["SummaryTotal"][];
+            /** By Irrigator */
+            by_irrigator: components["schemas"]["SummaryTotal"][];
+            /** Next */
+            next: components["schemas"]["SummaryLine"][];
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Applied */
+            applied: components["schemas"]["Applied"][];
+            /** No Data */
+            no_data: components["schemas"]["NoData"][];
+            /** On Hold */
+            on_hold: components["schemas"]["OnHold"][];
+            /** Asked */
+            asked: components["schemas"]["Asked"][];
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentConcern"][];
+            /** Overdue Tasks */
+            overdue_tasks: number;
+            /** Weather */
+            weather: components["schemas"]["SummaryDay"][];
+        };
+        /**
+         * SummaryTotal
+         * @description Of today's irrigation, by water supply or by irrigator; an empty name: not assigned.
+         */
+        SummaryTotal: {
+            /** Name */
+            name: string;
+            /** Blocks */
+            blocks: number;
+            /** Hours */
+            hours: number;
+            /** Volume M3 */
+            volume_m3: number;
+        };
         /**
          * TellingOut
-         * @description The morning's summary as it would be sent now, and what a person has asked for.
+         * @description The daily summary as it would be sent now, and what a person has asked for.
          */
         TellingOut: {
-            /** Summary */
-            summary: string;
+            summary: components["schemas"]["SummaryOut"];
             /** Morning Mail */
             morning_mail: boolean;
             /** Has Calendar */

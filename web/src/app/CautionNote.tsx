@@ -16,7 +16,7 @@ export function CautionNote({ title, children }: { title?: string; children: Rea
     >
       {title && <Text fontWeight="600">{title}</Text>}
       <Text>
-        {children} {t("app.localCodesAndLicensedPracticeCome")}
+        {children} {t("app.localCodesAndLicensedPracticeTake")}
       </Text>
     </Box>
   );

@@ -9,9 +9,9 @@ export function Failed() {
         {t("app.thisPageCouldNotBeShown")}
       </Heading>
       <Text mt="2" mb="4">
-        {t("app.nothingYouEnteredElsewhereIsLostLoad")}
+        {t("app.nothingYouEnteredElsewhereIsLost")}
       </Text>
-      <Button onClick={() => window.location.reload()}>{t("app.loadAgain")}</Button>
+      <Button onClick={() => window.location.reload()}>{t("app.reload")}</Button>
     </Box>
   );
 }

@@ -4,21 +4,21 @@ import { t } from "../language/t";
 
 const KEYS: [string, string][] = [
   [t("app.jOr"), t("app.nextBlockOnTheBoard")],
-  [t("app.kOr"), t("app.blockBeforeIt")],
+  [t("app.kOr"), t("app.previousBlock")],
   [t("app.enter"), t("app.openTheBlock")],
-  ["a", t("app.onALineGiveWhatIsAdvised")],
-  ["e", t("app.onALineAnotherTimeOrAmount")],
-  ["x", t("app.onALineNotNowWithA")],
-  ["z", t("app.onALineTakeTheDecisionBack")],
+  ["a", t("app.onARowScheduleTheIrrigationAs")],
+  ["e", t("app.onARowAdjustTimeOrAmount")],
+  ["x", t("app.onARowSkipWithAReason")],
+  ["z", t("app.onARowUndoTheDecision")],
   ["f", t("app.findABlockOnTheBoard")],
   ["b", t("app.backToTheBoard2")],
-  ["w", t("app.waterSetsWeatherTheMorning")],
-  ["g", t("app.theGroundBlocksMapSoilsCrops")],
+  ["i", t("app.irrigationLogWeatherDailySummary")],
+  ["m", t("app.farmBlocksMapSoilsCrops")],
   ["n", t("app.newBlock")],
-  ["l", t("app.onABlockWallOrLines")],
+  ["l", t("app.onABlockPitWallOrLines")],
   ["u", t("app.metricOrUsUnits")],
-  ["d", t("app.darkOrLight")],
-  ["?", t("app.thisList")],
+  ["d", t("app.darkOrLightTheme")],
+  ["?", t("app.thisListOfKeys")],
 ];
 
 /** The list of all keys. */
@@ -29,7 +29,7 @@ export default function KeyList({ close }: { close: () => void }) {
     </Button>
   );
   return (
-    <Sheet title={t("app.keys")} close={close} footer={footer}>
+    <Sheet title={t("app.keyboardShortcuts")} close={close} footer={footer}>
       <Table.Root size="sm" variant="line">
         <Table.Body>
           {KEYS.map(([key, what]) => (

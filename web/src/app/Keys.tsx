@@ -21,8 +21,8 @@ export function Keys() {
       const dark = document.documentElement.classList.contains("dark");
       if (event.key === "?") setOpen(true);
       else if (event.key === "b") void navigate(`/${farm.slug}`);
-      else if (event.key === "w") void navigate(`/${farm.slug}/water`);
-      else if (event.key === "g") void navigate(`/${farm.slug}/ground`);
+      else if (event.key === "i") void navigate(`/${farm.slug}/water`);
+      else if (event.key === "m") void navigate(`/${farm.slug}/ground`);
       else if (event.key === "n" && may("set_up_ground")) void navigate(`/${farm.slug}/new-block`);
       else if (event.key === "u") prefer({ units: person.units === "metric" ? "us" : "metric" });
       else if (event.key === "d") prefer({ theme: dark ? "light" : "dark" });
@@ -37,11 +37,11 @@ export function Keys() {
         variant="ghost"
         size="sm"
         px="2"
-        aria-label={t("app.keys")}
+        aria-label={t("app.keyboardShortcuts")}
         display={{ base: "none", md: "inline-flex" }}
         onClick={() => setOpen(true)}
       >
-        {t("app.keys2")}
+        {t("app.shortcuts")}
       </Button>
       {open && (
         <Suspense fallback={null}>

@@ -6,10 +6,10 @@ export function NotFound() {
   return (
     <Box p="8">
       <Heading as="h1" size="xl">
-        {t("app.nothingHere")}
+        {t("app.pageNotFound")}
       </Heading>
       <Text mt="2">
-        {t("app.thisAddressLeadsNowhere")} <Link to="/">{t("app.backToTheBoard")}</Link>
+        {t("app.thereIsNoPageAtThisAddress")} <Link to="/">{t("app.backToTheBoard")}</Link>
       </Text>
     </Box>
   );

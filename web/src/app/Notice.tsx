@@ -16,7 +16,9 @@ export function Notice({ error, retry }: { error: unknown; retry?: () => void })
       mt="2"
       fontSize="sm"
     >
-      <Text fontWeight="600">{refusal?.message ?? t("app.somethingWentWrongOnThisPageLoad")}</Text>
+      <Text fontWeight="600">
+        {refusal?.message ?? t("app.somethingWentWrongOnThisPageReload")}
+      </Text>
       {refusal && refusal.problems.length > 0 && (
         <List.Root mt="1" ps="4">
           {refusal.problems.map((p) => (

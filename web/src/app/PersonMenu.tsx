@@ -11,7 +11,7 @@ const UNITS: { value: UnitSystem; label: string }[] = [
   { value: "us", label: t("app.usInchesAcresGallons") },
 ];
 const THEMES: { value: Theme; label: string }[] = [
-  { value: "system", label: t("app.asThisMachine") },
+  { value: "system", label: t("app.sameAsThisDevice") },
   { value: "light", label: t("app.light") },
   { value: "dark", label: t("app.dark") },
 ];

@@ -36,7 +36,7 @@ export function Shell() {
     };
   }, [data, slug]);
 
-  if (session.isPending) return <Loading what={t("app.opening")} />;
+  if (session.isPending) return <Loading what={t("app.loading")} />;
   if (session.error) return <Notice error={session.error} retry={() => void session.refetch()} />;
   if (!data?.person) return <SignIn demo={data?.demo ?? false} />;
   if (data.farms.length === 0) {
@@ -45,7 +45,7 @@ export function Shell() {
         <Heading as="h1" size="xl">
           {t("app.noFarmYet")}
         </Heading>
-        <Text mt="2">{t("app.youBelongToNoFarmAskIts", { email: data.person.email })}</Text>
+        <Text mt="2">{t("app.youAreNotAMemberOfAny", { email: data.person.email })}</Text>
       </Box>
     );
   }
@@ -60,7 +60,7 @@ export function Shell() {
         left="-999px"
         _focus={{ left: "2", top: "2", bg: "sheet", p: "2", zIndex: 10 }}
       >
-        {t("app.skipToThePage")}
+        {t("app.skipToContent")}
       </Box>
       <Flex
         as="header"
@@ -98,7 +98,7 @@ export function Shell() {
         </Flex>
         <Flex
           as="nav"
-          aria-label={t("app.partsOfTheFarm")}
+          aria-label={t("app.mainNavigation")}
           gap="5"
           // On a phone the parts have a line of their own.
           order={{ base: 3, md: 0 }}
@@ -108,13 +108,13 @@ export function Shell() {
             {t("app.board")}
           </NavLink>
           <NavLink to={`/${value.farm.slug}/water`} style={marked}>
-            {t("app.water")}
+            {t("app.irrigation")}
           </NavLink>
           <NavLink to={`/${value.farm.slug}/rounds`} style={marked}>
             {t("app.rounds")}
           </NavLink>
           <NavLink to={`/${value.farm.slug}/ground`} style={marked}>
-            {t("app.ground")}
+            {t("app.farm")}
           </NavLink>
         </Flex>
         <Keys />

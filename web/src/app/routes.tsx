@@ -65,7 +65,7 @@ export const router = createBrowserRouter([
           },
           {
             path: "morning",
-            lazy: async () => ({ Component: (await import("../morning/MorningPage")).MorningPage }),
+            lazy: async () => ({ Component: (await import("../summary/SummaryPage")).SummaryPage }),
           },
         ],
       },

@@ -1,9 +1,8 @@
 import { Flex, Heading, Text } from "@chakra-ui/react";
 import { StateMark } from "../answer/StateMark";
 import type { Answer as Answer_ } from "../answer/types";
-import { HOLD_WORDS, stateWords } from "../answer/words";
+import { stateWords } from "../answer/words";
 import { useSignedIn } from "../session/context";
-import { REASONS } from "../answer/reasons";
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";
 import type { BlockData } from "./queries";
@@ -11,8 +10,8 @@ import { ASKED, Settle } from "./Settle";
 import { t } from "../language/t";
 
 const SURE = {
-  good: t("block.fairlySure"),
-  fair: t("block.lessSureThanUsual"),
+  good: t("block.fairlyCertain"),
+  fair: t("block.lessCertainThanUsual"),
   low: "unsure",
   none: "",
 } as const;
@@ -30,7 +29,7 @@ export function runWords(a: Answer_): string {
     });
   }
   if (run.sets > 1) {
-    return t("block.setsOfOneAfterTheOther", {
+    return t("block.movesOfOneAfterTheOther", {
       sets: run.sets,
       total: runningTime(run.total_hours / run.sets),
     });
@@ -52,10 +51,10 @@ export function heldWords(block: Pick<BlockData, "holds">, time: FarmTime): stri
     .map((h) => {
       const until = new Date(h.ends_at);
       const note = h.note ? ` (${h.note})` : "";
-      return t("block.noWaterUntil", {
+      return t("block.noIrrigationUntil", {
         untilDay: time.day(until),
         untilTime: time.clock(until),
-        kind: HOLD_WORDS[h.kind],
+        kind: t(`hold.${h.kind}`),
         note,
       });
     })
@@ -113,9 +112,9 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
         {a.rain_chance !== null &&
           a.rain_chance >= 0.05 &&
           a.wait_mm !== null &&
-          `${t("block.rainMakesTheSetNeedlessInOf", { rainChance: number(a.rain_chance * 100, 0), wait: withUnit(a.wait_mm, units, "water") })} `}
+          `${t("block.rainMakesTheIrrigationUnnecessaryIn", { rainChance: number(a.rain_chance * 100, 0), wait: withUnit(a.wait_mm, units, "water") })} `}
         {a.last_word_hours !== null &&
-          t("block.lastWordAgo", { lastWord: span(-a.last_word_hours) })}
+          t("block.lastReadingAgo", { lastWord: span(-a.last_word_hours) })}
         {SURE[a.confidence] && `; ${SURE[a.confidence]}`}
         {a.last_word_hours !== null && "."}
       </Text>
@@ -127,7 +126,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
         .filter((r) => !a.question || !ASKED.has(r))
         .map((r) => (
           <Text key={r} color="inkSoft" fontSize="sm">
-            {REASONS[r]}
+            {t(`reason.${r}`)}
           </Text>
         ))}
     </>

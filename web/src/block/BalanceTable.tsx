@@ -21,11 +21,11 @@ const COLUMNS: Column<Row>[] = [
     cell: (d, u) => figure(d.et0_mm, u, "waterDay") + (d.recorded ? "" : "*"),
   },
   { heading: t("block.kc"), cell: (d) => number(d.kc, 2) },
-  { heading: t("block.ofBook"), cell: (d) => number(d.use_factor, 2) },
+  { heading: t("block.ofKc"), cell: (d) => number(d.use_factor, 2) },
   { heading: t("block.ks"), of: (d) => 1 - d.ks, cell: (d) => number(d.ks, 2) },
   { heading: t("block.use"), water: true, cell: (d, u) => figure(d.et_mm, u, "water") },
   {
-    heading: t("block.drains"),
+    heading: t("block.drainage"),
     water: true,
     of: (d) => d.drained_mm,
     cell: (d, u) => figure(d.drained_mm, u, "water"),
@@ -40,7 +40,7 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
   return (
     <Box as="section" mt="8" aria-labelledby="balance">
       <Heading as="h2" id="balance" size="lg">
-        {t("block.balanceAndSensors")}
+        {t("block.waterBalanceAndSensors")}
       </Heading>
       {w && (
         <Text mb="1">

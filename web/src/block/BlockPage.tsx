@@ -48,7 +48,7 @@ export function BlockPage() {
   const { block: id } = useParams();
   const { farm } = useSignedIn();
   const block = useBlock(farm.slug, Number(id));
-  if (block.isPending) return <Loading what={t("block.openingThePit")} />;
+  if (block.isPending) return <Loading what={t("block.loadingTheBlock")} />;
   if (block.error) return <Notice error={block.error} retry={() => void block.refetch()} />;
   return <Pit block={block.data} />;
 }
@@ -107,17 +107,17 @@ function Pit({ block }: { block: BlockData }) {
           </Button>
           {may("decide") && (
             <Button size="sm" variant="outline" onClick={() => setHolding(true)}>
-              {t("block.keepWaterOff")}
+              {t("block.holdIrrigation")}
             </Button>
           )}
           {may("set_up_ground") && (
             <Button asChild size="sm" variant="outline">
-              <Link to={`${here}/setup`}>{t("block.changeBlock")}</Link>
+              <Link to={`${here}/setup`}>{t("block.editBlock")}</Link>
             </Button>
           )}
         </Flex>
       </Flex>
-      <Suspense fallback={<Loading what={t("block.openingWhatIf")} />}>
+      <Suspense fallback={<Loading what={t("block.loadingWhatIf")} />}>
         {trying && <WhatIf block={block} time={time} />}
         {holding && <HoldSheet block={block} time={time} close={() => setHolding(false)} />}
       </Suspense>
@@ -168,7 +168,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
 
   const site = series.data?.sites[chosen] ?? series.data?.sites[0];
   return (
-    <Box as="section" aria-label={t("block.thePastOfThisBlock")}>
+    <Box as="section" aria-label={t("block.readingsOfThisBlock")}>
       <Flex gap="3" wrap="wrap" align="center" mb="2">
         <SegmentGroup.Root
           size="xs"
@@ -211,13 +211,13 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
         )}
       </Flex>
       <Box ref={measure}>
-        {series.isPending && <Loading what={t("block.readingTheWall")} />}
+        {series.isPending && <Loading what={t("block.loadingTheReadings")} />}
         {series.error && <Notice error={series.error} retry={() => void series.refetch()} />}
         {series.data && site && width > 0 && (
           <>
             <Store series={series.data} block={block} width={width} units={units} />
             {lines ? (
-              <Suspense fallback={<Loading what={t("block.drawingLines")} />}>
+              <Suspense fallback={<Loading what={t("block.loadingTheChart")} />}>
                 <DepthLines site={site} width={width} time={time} units={units} />
               </Suspense>
             ) : (

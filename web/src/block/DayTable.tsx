@@ -23,7 +23,7 @@ const COLUMNS: Column<DayRow>[] = [
     cell: (d, u) => figure(d.water_in_mm, u, "water"),
   },
   {
-    heading: t("block.drains"),
+    heading: t("block.drainage"),
     water: true,
     of: (d) => d.drained_mm,
     cell: (d, u) => figure(d.drained_mm, u, "water"),
@@ -37,8 +37,8 @@ const COLUMNS: Column<DayRow>[] = [
   { heading: "p", cell: (d) => number(d.p, 3) },
   { heading: t("block.taw"), water: true, cell: (d, u) => figure(d.taw_mm, u, "water") },
   { heading: t("block.deficit"), water: true, cell: (d, u) => figure(d.deficit_mm, u, "water") },
-  { heading: t("block.left"), water: true, cell: (d, u) => figure(d.usable_mm, u, "water") },
-  { heading: t("block.pastRefill"), cell: (d) => chance(d.chance_past) },
+  { heading: t("block.aboveRefill"), water: true, cell: (d, u) => figure(d.usable_mm, u, "water") },
+  { heading: t("block.chanceBelowRefill"), cell: (d) => chance(d.chance_past) },
 ];
 
 /** How many of a hundred courses of the weather have passed refill by then. */
@@ -52,7 +52,7 @@ export function DayTable({ days, time }: { days: DayRow[]; time: FarmTime }) {
   return (
     <Box as="section" mt="8" aria-labelledby="days">
       <Heading as="h2" id="days" size="lg">
-        {t("block.dayByDayToRefill")}
+        {t("block.forecastToTheRefillPoint")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
         {t("block.eachDayStartsAtNextDeficitDeficit", { nowTime: time.clock(time.now) })}

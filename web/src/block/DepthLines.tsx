@@ -35,7 +35,7 @@ export default function DepthLines({ site, width, time, units }: Props) {
           { ...axisInk(), values: (_, ticks) => timeTicks(time, ticks) },
           {
             ...axisInk(),
-            label: t("block.text", {
+            label: t("block.istensionTensionWaterContent", {
               isTension: site.is_tension ? "yes" : "no",
               label: measure(units, name).label,
             }),
@@ -64,7 +64,7 @@ export default function DepthLines({ site, width, time, units }: Props) {
     return () => plot.destroy();
   }, [site, width, time, units]);
 
-  if (site.hours.length === 0) return <p>{t("block.noReadingsInThisStretch")}</p>;
+  if (site.hours.length === 0) return <p>{t("block.noReadingsInThisPeriod")}</p>;
   return (
     <Box
       ref={host}

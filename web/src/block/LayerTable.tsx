@@ -9,14 +9,14 @@ import { t } from "../language/t";
 const HEADINGS = [
   t("block.sensor"),
   t("block.read"),
-  t("block.says"),
+  t("block.reading"),
   t("block.waterContent"),
-  t("block.speaksFor"),
+  t("block.represents"),
   t("block.fullWilting"),
   t("block.available"),
   t("block.left"),
   t("block.deficit"),
-  t("block.overFull"),
+  t("block.aboveFull"),
 ];
 
 /* The formula's names as people write them. */
@@ -38,7 +38,7 @@ const FIGURES = new Set([
   t("block.available"),
   t("block.left"),
   t("block.deficit"),
-  t("block.overFull"),
+  t("block.aboveFull"),
 ]);
 
 /** A second line in a cell. */
@@ -77,7 +77,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
   return (
     <Box as="section" mt="8" aria-labelledby="layers">
       <Heading as="h2" id="layers" size="lg">
-        {t("block.fromReadingsTo", { units: units === "metric" ? "yes" : "no" })}
+        {t("block.readingsConvertedToWaterDepth")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
         {t("block.leftWaterContentWiltingFullWilting")}
@@ -86,7 +86,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
         {t("block.deficitAvailable1LeftWithLeftKept")}
         {tension &&
           ` ${t("block.aTensionKpaBecomesWaterContentBy", { curveFormula: spoken(tension.curve_formula) })}`}
-        {across && ` ${t("block.whereASensorSpeaksForAnotherSoil")}`}
+        {across && ` ${t("block.whereASensorRepresentsAnotherSoilAs")}`}
       </Text>
       <Table.ScrollArea>
         <Table.Root size="sm" bg="transparent">
@@ -125,7 +125,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                 </Table.Cell>
                 {l.doubt ? (
                   <Table.Cell px="1.5" colSpan={7} color="rust">
-                    {t("block.notUsed", { doubt: l.doubt })}
+                    {t("block.excluded", { doubt: l.doubt })}
                   </Table.Cell>
                 ) : (
                   <>

@@ -24,7 +24,7 @@ export function Limits({ block }: { block: BlockData }) {
       </Flex>
       {l && (
         <Text mt="1">
-          {t("block.inTheRootsTodayFull")} <b>{figure(l.full_mm, units, "water")}</b>
+          {t("block.inTheRootZoneTodayFull")} <b>{figure(l.full_mm, units, "water")}</b>
           {t("block.refill2")} <b>{figure(l.refill_mm, units, "water")}</b>
           {t("block.wilting")} <b>{figure(l.wilt_mm, units, "water")}</b>{" "}
           {measure(units, "water").label}.

@@ -108,7 +108,7 @@ export function PitWall({ series, site, width, time, units }: Props) {
                     style={{ fontSize: 12, fontWeight: 700 }}
                     fill="#fff"
                   >
-                    {t("block.notUsed2", {
+                    {t("block.excluded2", {
                       mm: figure(mm, units, "depth"),
                       label: measure(units, "depth").label,
                       doubt,

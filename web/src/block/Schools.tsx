@@ -7,18 +7,18 @@ import { t } from "../language/t";
 
 const NAMES = {
   crop_p: t("block.cropsPAdjustedForEt"),
-  flat: t("block.flatShareOfTheAvailable"),
-  tension: t("block.tensionLimitOfTheCrop"),
+  flat: t("block.fixedShareOfAvailableWater"),
+  tension: t("block.cropsTensionLimit"),
 } as const;
 
 const LEADERS = {
-  blend: t("block.sensorsAndBalanceWeighed"),
-  sensors: t("block.sensorsLead"),
-  balance: t("block.balanceLeads"),
+  blend: t("block.sensorsAndWaterBalanceCombined"),
+  sensors: t("block.sensorsOnly"),
+  balance: t("block.waterBalanceOnly"),
 } as const;
 
 function refillDay(days: number | null, time: FarmTime): string {
-  if (days === null) return t("block.beyondAMonth");
+  if (days === null) return t("block.inMoreThanAMonth");
   return days === 0 ? t("block.now") : time.day(time.at(days * 24));
 }
 
@@ -35,7 +35,7 @@ export function Schools({ schools, weighings, time }: SchoolsProps) {
   return (
     <Box as="section" mt="6" aria-labelledby="schools">
       <Heading as="h2" id="schools" size="lg">
-        {t("block.whatOthersWouldSay")}
+        {t("block.otherMethods")}
       </Heading>
       <Table.Root size="sm" mt="1" bg="transparent">
         <Table.Body>
@@ -47,7 +47,7 @@ export function Schools({ schools, weighings, time }: SchoolsProps) {
               borderColor="rule"
             >
               <Table.Cell px="0">
-                {NAMES[s.school]} {s.p === null ? t("block.noneGiven") : `(p ${number(s.p, 2)})`}
+                {NAMES[s.school]} {s.p === null ? t("block.noValue") : `(p ${number(s.p, 2)})`}
                 {s.in_force && <Text as="span"> {t("block.inForce")}</Text>}
               </Table.Cell>
               <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
@@ -70,12 +70,12 @@ export function Schools({ schools, weighings, time }: SchoolsProps) {
                 {w.in_force && <Text as="span"> {t("block.inForce")}</Text>}
               </Table.Cell>
               <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
-                {w.deficit_mm === null ? t("block.noWord") : refillDay(w.days_left, time)}
+                {w.deficit_mm === null ? t("block.noData") : refillDay(w.days_left, time)}
               </Table.Cell>
               <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
                 {w.deficit_mm === null
                   ? ""
-                  : t("block.short", { deficit: waterShort(w.deficit_mm, units) })}
+                  : t("block.deficit2", { deficit: waterShort(w.deficit_mm, units) })}
               </Table.Cell>
             </Table.Row>
           ))}

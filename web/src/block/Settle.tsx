@@ -12,7 +12,7 @@ import { t } from "../language/t";
 /** What is safe to do until somebody knows. */
 const SAFE_SIDE: Record<Question["kind"], string> = {
   water_not_logged: t("block.untilThisIsSettledCheckTheSoil"),
-  water_did_not_come: t("block.untilThisIsSettledTakeTheBlock"),
+  water_did_not_come: t("block.untilThisIsSettledTreatTheBlock"),
 };
 
 interface Props {
@@ -39,7 +39,7 @@ export function Settle({ block, question, time }: Props) {
   const first = new Date(question.first_at);
   const last = new Date(question.last_at);
   const depth = withUnit(question.gross_mm, units, "water");
-  const between = t("block.betweenAnd", { full: time.full(first), full2: time.full(last) });
+  const between = t("block.betweenAnd", { first: time.full(first), last: time.full(last) });
   const unlogged = question.kind === "water_not_logged";
   const instrument = block.instruments[0];
 
@@ -67,7 +67,7 @@ export function Settle({ block, question, time }: Props) {
     >
       <Heading as="h2" size="sm" id="settle">
         {unlogged
-          ? t("block.didThisBlockGetWater", { between })
+          ? t("block.wasThisBlockIrrigated", { between })
           : t("block.didTheIrrigationLoggedRun", { between })}
       </Heading>
       <Text fontSize="sm" mt="1">
@@ -86,7 +86,9 @@ export function Settle({ block, question, time }: Props) {
         {!unlogged && <Way words={t("block.correctTheLog")} to={`/${farm.slug}/water/sets`} />}
         {instrument && (
           <Way
-            words={unlogged ? t("block.noWaterCameReviewSensors") : t("block.itRanReviewSensors")}
+            words={
+              unlogged ? t("block.noWaterWasAppliedReviewSensors") : t("block.itRanReviewSensors")
+            }
             to={`/${farm.slug}/instruments/${instrument.id}`}
           />
         )}

@@ -122,7 +122,7 @@ export function Store({ series, block, width, units }: Props) {
         </text>
       </g>
       <text x={0} y={14} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
-        {t("block.store")}
+        {t("block.rootZoneWater")}
       </text>
       <text x={0} y={28} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
         {measure(units, "water").label}

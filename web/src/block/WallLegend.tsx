@@ -34,7 +34,7 @@ export function WallLegend() {
           {t("block.full")}
         </text>
         <text x={WIDTH + 6} y={9}>
-          {t("block.overFull2")}
+          {t("block.aboveFull2")}
         </text>
       </g>
     </svg>

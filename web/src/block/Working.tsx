@@ -10,10 +10,10 @@ export function Working({ steps }: { steps: Step[] }) {
   return (
     <Box as="section" aria-labelledby="working">
       <Heading as="h2" id="working" size="lg">
-        {t("block.theWorking")}
+        {t("block.howThisWasCalculated")}
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="2">
-        {t("block.openALineToSeeHowIt")}
+        {t("block.openARowToSeeHowIt")}
       </Text>
       {steps.map((step) => (
         <StepLine key={`${step.key}${step.result}`} step={step} />

@@ -94,18 +94,20 @@ const block = {
 describe("the answer", () => {
   it("says when, how long, how much, how sure, and what to know", () => {
     const said = text(<Answer block={block} time={time} />);
-    expect(said).toContain("Water by Thu: start by 06:00 Thu, 12 h 42, 51 mm gross (38 mm net)");
+    expect(said).toContain("Irrigate by Thu: start by 06:00 Thu, 12 h 42, 51 mm gross (38 mm net)");
     expect(said).toContain("Deficit 25.4 ± 5.0 mm, 25 % of the available water used");
-    expect(said).toContain("roots at 40 cm; use 6.4 mm/day. Refill Thu, between now and Sat.");
-    expect(said).toContain("Last word 23 h ago; less sure than usual.");
-    expect(said).toContain("the water used since is added");
+    expect(said).toContain(
+      "roots at 40 cm; crop water use 6.4 mm/day. Refill Thu, between now and Sat.",
+    );
+    expect(said).toContain("Last reading 23 h ago; less certain than usual.");
+    expect(said).toContain("the water used since then has been added");
   });
 
   it("says the same in US units", () => {
     const said = text(<Answer block={block} time={time} />, "us");
     expect(said).toContain("12 h 42, 2.00 in gross (1.50 in net), 335,500 gal");
     expect(said).toContain("Deficit 1.00 ± 0.20 in");
-    expect(said).toContain("roots at 15.7 in; use 0.25 in/day");
+    expect(said).toContain("roots at 15.7 in; crop water use 0.25 in/day");
   });
 
   it("gives no figure that it does not have", () => {
@@ -124,7 +126,9 @@ describe("the answer", () => {
       },
     } as BlockData;
     const said = text(<Answer block={silent} time={time} />);
-    expect(said).toBe("No word No instrument stands in this block. Add one and bring in readings.");
+    expect(said).toBe(
+      "No reliable data This block has no instrument. Add one and import its readings.",
+    );
   });
 });
 
@@ -141,7 +145,7 @@ describe("the layer table", () => {
   it("shows a doubted sensor with its reason and no figures", () => {
     const doubted = { ...layer, doubt: "flat line", deficit_mm: null, fraction: null };
     const said = text(<LayerTable layers={[doubted]} time={time} />);
-    expect(said).toContain("60.0 kPa not used: flat line");
+    expect(said).toContain("60.0 kPa excluded: flat line");
     expect(said).not.toContain("12.9");
   });
 
@@ -177,11 +181,11 @@ describe("the tables beside it", () => {
       />,
     );
     expect(said).toContain("crop's p, adjusted for ET (p 0.31) · in force now 12 mm net");
-    expect(said).toContain("flat share of the available (p 0.50) beyond a month – net");
-    expect(said).toContain("tension limit of the crop (none given) –");
-    expect(said).toContain("sensors and balance weighed · in force Thu 14 mm short");
-    expect(said).toContain("sensors lead no word");
-    expect(said).toContain("balance leads beyond a month 9 mm short");
+    expect(said).toContain("fixed share of available water (p 0.50) in more than a month – net");
+    expect(said).toContain("crop's tension limit (no value) –");
+    expect(said).toContain("sensors and water balance combined · in force Thu 14 mm deficit");
+    expect(said).toContain("sensors only no data");
+    expect(said).toContain("water balance only in more than a month 9 mm deficit");
   });
 
   it("gives limits with their source", () => {
@@ -211,7 +215,9 @@ describe("the tables beside it", () => {
     expect(text(<DayTable days={[day]} time={time} />)).toContain(
       "1 · tomorrow 1.15 6.2 0.86 6.1 2.0 0.265 56.1 20.5 -5.6 54",
     );
-    expect(text(<DayTable days={[day]} time={time} />, "us")).toContain("Deficit in Left in");
+    expect(text(<DayTable days={[day]} time={time} />, "us")).toContain(
+      "Deficit in Above refill in",
+    );
   });
 });
 
@@ -330,7 +336,7 @@ describe("a line of the board", () => {
     );
     expect(markup).toContain('href="/f/blocks/4"');
     expect(markup).toContain(
-      'aria-label="Quern Field, Potato: Water by Thu; Thu 06:00 · 12 h 42 · 51 mm"',
+      'aria-label="Quern Field, Potato: Irrigate by Thu; Thu 06:00 · 12 h 42 · 51 mm"',
     );
     expect(markup).not.toContain("NaN");
   });
@@ -365,7 +371,7 @@ describe("the question that settles a contradiction", () => {
   it("asks about water that nobody logged, offers to log it, and says what is safe", () => {
     const said = text(shown(<Settle block={asking} question={question} time={time} />));
     expect(said).toContain(
-      "Did this block get water between Sun 12 July 06:10 and Mon 13 July 06:10?",
+      "Was this block irrigated between Sun 12 July 06:10 and Mon 13 July 06:10?",
     );
     expect(said).toContain("Log 22.4 mm");
     expect(said).toContain("Add rain");
@@ -379,7 +385,7 @@ describe("the question that settles a contradiction", () => {
     expect(said).toContain("Did the irrigation logged between");
     expect(said).toContain("Correct the log");
     expect(said).not.toContain("Log 22.4 mm");
-    expect(said).toContain("take the block as not watered");
+    expect(said).toContain("treat the block as not irrigated");
   });
 
   it("stands in the answer before its reasons", () => {

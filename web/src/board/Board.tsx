@@ -110,7 +110,7 @@ export function Board() {
     [board.data],
   );
 
-  if (board.isPending) return <Loading what={t("board.readingTheFurrows")} />;
+  if (board.isPending) return <Loading what={t("board.loadingTheBoard")} />;
   if (board.error) return <Notice error={board.error} retry={() => void board.refetch()} />;
   if (!time) return null;
   const { rows: all, et, rain, rain_ahead: rainAhead } = board.data;
@@ -128,7 +128,7 @@ export function Board() {
         </Text>
         {may("set_up_ground") && (
           <Button asChild>
-            <Link to={`/${farm.slug}/new-block`}>{t("board.makeTheFirstBlock")}</Link>
+            <Link to={`/${farm.slug}/new-block`}>{t("board.addTheFirstBlock")}</Link>
           </Button>
         )}
       </Box>
@@ -144,14 +144,14 @@ export function Board() {
           </Heading>
           <Text color="inkSoft" fontSize="sm">
             {time.full(time.now)}
-            {hours > 0 && ` ${t("board.ofRunningDueWithinADay", { hours: runningTime(hours) })}`}
+            {hours > 0 && ` ${t("board.ofIrrigationDueWithinADay", { hours: runningTime(hours) })}`}
           </Text>
           <EtStatement et={et} rainAhead={rainAhead} ratio={board.data.alfalfa_ratio} />
         </Box>
         <Flex gap="2" wrap="wrap">
           {decides && due.length > 1 && (
             <Button size="sm" onClick={() => setMany(true)}>
-              {t("board.giveAllDue", { count: due.length })}
+              {t("board.scheduleAllDue", { count: due.length })}
             </Button>
           )}
           {may("set_up_ground") && (
@@ -184,7 +184,7 @@ export function Board() {
           )}
         </Box>
       </Grid>
-      {rows.length === 0 && <Text py="6">{t("board.noBlockFitsClearTheSearchOr")}</Text>}
+      {rows.length === 0 && <Text py="6">{t("board.noBlockMatchesClearTheSearchOr")}</Text>}
       {grouped(rows, wanted.group).map((group) => (
         <Box as="section" key={group.name} aria-label={group.name || t("board.blocks")}>
           {group.name && (

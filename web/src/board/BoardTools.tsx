@@ -34,7 +34,7 @@ export function BoardTools({ rows, shown, wanted, change }: Props) {
           value={wanted.only}
           onChange={(e) => change({ ...wanted, only: e.target.value })}
         >
-          <option value="">{t("board.everyBlock")}</option>
+          <option value="">{t("board.allBlocks")}</option>
           {PART_KEYS.map((part) => (
             <optgroup key={part} label={t("board.by", { part: PARTS[part] })}>
               {valuesOf(rows, part).map((value) => (
@@ -49,7 +49,7 @@ export function BoardTools({ rows, shown, wanted, change }: Props) {
       </NativeSelect.Root>
       <NativeSelect.Root size="xs" w="130px">
         <NativeSelect.Field
-          aria-label={t("board.inGroups")}
+          aria-label={t("board.group")}
           bg="sheet"
           value={wanted.group}
           onChange={(e) => change({ ...wanted, group: e.target.value as Part | "" })}

@@ -42,21 +42,21 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
   const footer = (
     <>
       <Button variant="ghost" size="sm" onClick={() => state(() => null)}>
-        {t("board.takeItBack")}
+        {t("board.removeTheEntry")}
       </Button>
       <Button
         size="sm"
         loading={save.isPending}
         onClick={() => state((part) => typed(text[part], units, "waterDay"))}
       >
-        {t("board.stateIt")}
+        {t("board.saveEt")}
       </Button>
     </>
   );
   return (
     <Sheet title={t("board.referenceEtForTheDaysAhead")} close={close} footer={footer}>
       <Text fontSize="sm" color="inkSoft" mb="4">
-        {t("board.onTheGrassReferenceSurfaceEt0In", { label: measure(units, "waterDay").label })}
+        {t("board.forTheGrassReferenceSurfaceEt0In", { label: measure(units, "waterDay").label })}
       </Text>
       <Flex gap="3">
         {PARTS.map((part) => (
@@ -71,10 +71,10 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
         ))}
       </Flex>
       <Field.Root mt="4" maxW="260px">
-        <Field.Label>{t("board.alfalfaEtOverGrassEt")}</Field.Label>
+        <Field.Label>{t("board.ratioOfAlfalfaEtToGrassEt")}</Field.Label>
         <Input
           inputMode="decimal"
-          placeholder={t("board.notStated")}
+          placeholder={t("board.notEntered")}
           value={ratio}
           onChange={(e) => setRatio(e.target.value)}
         />

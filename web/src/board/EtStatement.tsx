@@ -11,8 +11,8 @@ const EtDialog = lazy(() => import("./EtDialog"));
 /** What rain the dates count on: what most members of the forecast bring. */
 export function rainWords(ahead: BoardData["rain_ahead"], units: UnitSystem): string {
   const likely = ahead.reduce((sum, r) => sum + r.likely_mm, 0);
-  if (likely > 0) return t("board.ofRainCountedOn", { likely: withUnit(likely, units, "water") });
-  return ahead.length > 0 ? t("board.noRainSureEnoughToCountOn") : t("board.noRainCountedOn");
+  if (likely > 0) return t("board.ofRainExpected", { likely: withUnit(likely, units, "water") });
+  return ahead.length > 0 ? t("board.noRainCertainEnoughToCount") : t("board.noRainCounted");
 }
 
 interface Props {
@@ -28,7 +28,7 @@ export function EtStatement({ et, rainAhead, ratio }: Props) {
   return (
     <Text color="inkSoft" fontSize="sm">
       {et
-        ? t("board.grassEtAheadTo", {
+        ? t("board.grassEtForTheDaysAheadTo", {
             expected: figure(et.expected, units, "waterDay"),
             label: measure(units, "waterDay").label,
             low: figure(et.low, units, "waterDay"),
@@ -38,7 +38,7 @@ export function EtStatement({ et, rainAhead, ratio }: Props) {
           })
         : t("board.noEtIsKnownForTheDays")}{" "}
       {may("state_et") && (
-        <LinkButton onClick={() => setOpen(true)}>{t("board.stateAnother")}</LinkButton>
+        <LinkButton onClick={() => setOpen(true)}>{t("board.enterEt")}</LinkButton>
       )}
       {open && (
         <Suspense fallback={null}>

@@ -31,28 +31,28 @@ export function LineActions({ row, act }: { row: BoardRow; act: Act }) {
         <Button
           size="xs"
           variant="outline"
-          title={t("board.takeBack", { kind: decision.kind })}
-          aria-label={t("board.takeBackWhatWasDecidedFor", { name: row.name })}
+          title={t("board.undo", { kind: decision.kind })}
+          aria-label={t("board.undoTheDecisionFor", { name: row.name })}
           onClick={() => act(row, "undo")}
         >
-          {decision.kind === "declined" ? t("board.notNow") : t("board.planned")} ↺
+          {decision.kind === "declined" ? t("board.skipped") : t("board.scheduled")} ↺
         </Button>
       ) : (
         <>
           {isDue(row) && (
             <Button
               size="xs"
-              aria-label={t("board.giveItsWater", { name: row.name })}
+              aria-label={t("board.scheduleIrrigationFor", { name: row.name })}
               onClick={() => act(row, "accept")}
             >
-              {t("board.give")}
+              {t("board.schedule")}
             </Button>
           )}
           <Button
             size="xs"
             variant="ghost"
             px="1.5"
-            aria-label={t("board.anotherTimeForOrNotNow", { name: row.name })}
+            aria-label={t("board.adjustOrSkipTheIrrigationOf", { name: row.name })}
             onClick={() => act(row, "change")}
           >
             …

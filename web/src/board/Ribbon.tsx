@@ -30,19 +30,19 @@ function reading(row: Furrow, hours: number, units: UnitSystem): string {
     const near = row.past.reduce((a, b) =>
       Math.abs(b.hours - hours) < Math.abs(a.hours - hours) ? b : a,
     );
-    if (share === null) return t("board.noTrustedReading");
+    if (share === null) return t("board.noReliableReading");
     const mm = share * near.raw_mm;
     const surplus = near.surplus_mm ?? 0;
-    const over = surplus >= 1 ? t("board.overFull", { surplus: waterShort(surplus, units) }) : "";
+    const over = surplus >= 1 ? t("board.aboveFull", { surplus: waterShort(surplus, units) }) : "";
     return mm < 0
-      ? t("board.pastRefill", { mm: waterShort(-mm, units) })
+      ? t("board.belowRefill", { mm: waterShort(-mm, units) })
       : t("board.aboveRefill", { mm: waterShort(mm, units), over });
   }
   const day = Math.min(Math.round(hours / 24), row.ahead.length - 1);
   const p = row.ahead[day];
   if (!p) return t("board.notKnown");
   const say = (v: number) =>
-    v < 0 ? t("board.past", { v: waterShort(-v, units) }) : waterShort(v, units);
+    v < 0 ? t("board.below", { v: waterShort(-v, units) }) : waterShort(v, units);
   return t("board.aboveRefillTo", {
     say: say(p.usable_mm),
     say2: say(p.dry_mm),

@@ -25,13 +25,13 @@ describe("the board narrowed down", () => {
   it("is put in groups, the most urgent first, in their order", () => {
     expect(grouped(rows, "irrigator").map((g) => [g.name, ids(g.rows)])).toEqual([
       ["Tam", [1, 3]],
-      ["no person", [2]],
+      ["no irrigator", [2]],
     ]);
     expect(grouped(rows, "")).toEqual([{ name: "", rows }]);
   });
 
   it("says what has no value", () => {
-    expect(partOf(aRow({ supply: "" }), "supply")).toBe("no supply");
+    expect(partOf(aRow({ supply: "" }), "supply")).toBe("no water supply");
     expect(valuesOf(rows, "crop")).toEqual(["Maize", "no crop", "Onion"]);
   });
 

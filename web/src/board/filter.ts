@@ -8,8 +8,8 @@ export type Part = "crop" | "system" | "supply" | "irrigator";
 export const PARTS: Record<Part, string> = {
   crop: t("board.crop"),
   system: t("board.system"),
-  supply: t("board.supply"),
-  irrigator: t("board.person"),
+  supply: t("board.waterSupply"),
+  irrigator: t("board.irrigator"),
 };
 
 export interface Wanted {

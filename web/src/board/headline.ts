@@ -11,17 +11,17 @@ export function headline(rows: BoardRow[]): string {
   const silent = rows.filter((r) => r.answer.state === "no_word").length;
   if (!rows.some((r) => URGENT.includes(r.answer.state))) {
     return silent > 0
-      ? t("board.nothingIsDueInThreeDaysWithout", { silent })
-      : t("board.nothingIsDueInThreeDays");
+      ? t("board.nothingIsDueInTheNextThree", { silent })
+      : t("board.nothingIsDueInTheNextThree2");
   }
   const first =
     late + now === 0
       ? t("board.nothingIsDueToday")
-      : t("board.waterWithinADay", { late: late + now });
+      : t("board.irrigationWithinADay", { late: late + now });
   if (late + now === 0) return first;
   const parts = [first];
   if (late > 0) parts.push(t("board.late", { late }));
-  if (silent > 0) parts.push(t("board.noWord", { silent }));
+  if (silent > 0) parts.push(t("board.noReliableData", { silent }));
   return `${parts.join("; ")}.`;
 }
 

@@ -38,23 +38,23 @@ const drawn = (row: BoardRow) =>
 describe("the board", () => {
   it("says what is due, what it counts on, and offers to give it", () => {
     const said = text(<Board />, "metric", true, known(board));
-    expect(said).toContain("2 blocks want water within a day; 1 is late.");
+    expect(said).toContain("2 blocks need irrigation within a day; 1 is late.");
     expect(said).toContain(
-      "5.8 mm/day ahead (5.0 to 6.4), simulated forecast; 4.0 mm of rain counted on.",
+      "5.8 mm/day for the days ahead (5.0 to 6.4), simulated forecast; 4.0 mm of rain expected.",
     );
-    expect(said).toContain("Give all 2 due…");
+    expect(said).toContain("Schedule all 2 due…");
   });
 
   it("asks nothing of who may only look", () => {
     const markup = shown(<Board />, "metric", false, known(board));
-    expect(markup).not.toContain("Give");
-    expect(markup).not.toContain("State another");
+    expect(markup).not.toContain("Schedule");
+    expect(markup).not.toContain("Enter ET");
   });
 
   it("says what to do where there is no block", () => {
     const said = text(<Board />, "metric", true, known({ ...board, rows: [] }));
     expect(said).toContain("No blocks yet");
-    expect(said).toContain("Make the first block");
+    expect(said).toContain("Add the first block");
   });
 
   it("narrows down by what stands in its address", () => {
@@ -68,9 +68,9 @@ describe("the board", () => {
 
 describe("what can be done with a line", () => {
   it("is to give what is due, and to say otherwise of anything", () => {
-    expect(acts(late)).toContain('aria-label="Give Marl Pit its water"');
+    expect(acts(late)).toContain('aria-label="Schedule irrigation for Marl Pit"');
     expect(acts(calm)).not.toContain("Give Long Tye");
-    expect(acts(calm)).toContain('aria-label="Another time for Long Tye, or not now"');
+    expect(acts(calm)).toContain('aria-label="Adjust or skip the irrigation of Long Tye"');
   });
   it("is to take back what was decided", () => {
     const decided = {
@@ -82,8 +82,8 @@ describe("what can be done with a line", () => {
       made_by: "Maud",
       set_id: null,
     };
-    expect(acts(aRow({ decision: decided }))).toContain("Not now ↺");
-    expect(acts(aRow({ decision: { ...decided, kind: "changed" } }))).toContain("Planned ↺");
+    expect(acts(aRow({ decision: decided }))).toContain("Skipped ↺");
+    expect(acts(aRow({ decision: { ...decided, kind: "changed" } }))).toContain("Scheduled ↺");
   });
 });
 

@@ -37,7 +37,7 @@ export function CalibrationPage() {
   const { instrument: id } = useParams();
   const { farm } = useSignedIn();
   const found = useInstrument(farm.slug, Number(id));
-  if (found.isPending) return <Loading what={t("calibration.layingOutTheTins")} />;
+  if (found.isPending) return <Loading what={t("calibration.loadingTheCalibration")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   return <Bench detail={found.data} />;
 }
@@ -96,7 +96,7 @@ function Bench({ detail }: { detail: Detail }) {
   if (takers.length === 0) {
     return (
       <Text p="6">
-        {t("calibration.readsTensionDirectlyItTakesNoCurve", { label: detail.health.label })}{" "}
+        {t("calibration.readsTensionDirectlyItNeedsNo", { label: detail.health.label })}{" "}
         <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>{t("calibration.back")}</Link>
       </Text>
     );
@@ -175,7 +175,7 @@ function Bench({ detail }: { detail: Detail }) {
           </Table.ScrollArea>
           <Flex gap="3" mt="2" align="center" wrap="wrap">
             <Button size="sm" variant="outline" onClick={() => setRows([...rows, nextRow(rows)])}>
-              {t("calibration.anotherSample")}
+              {t("calibration.addASample")}
             </Button>
             <FileButton
               accept=".csv,.txt,text/csv"
@@ -247,7 +247,7 @@ function Bench({ detail }: { detail: Detail }) {
             </>
           ) : (
             <Text color="inkSoft" py="6">
-              {t("calibration.typeASampleWholeAndItsWater")}
+              {t("calibration.enterAllFiguresOfASampleAnd")}
             </Text>
           )}
         </Box>
@@ -278,7 +278,7 @@ function FitTable({ fits, chosen, choose }: FitTableProps) {
         <Table.Row bg="transparent">
           <Table.ColumnHeader px="0">{t("calibration.curve")}</Table.ColumnHeader>
           <Table.ColumnHeader textAlign="end">{t("calibration.rmse")}</Table.ColumnHeader>
-          <Table.ColumnHeader textAlign="end">{t("calibration.leftOut")}</Table.ColumnHeader>
+          <Table.ColumnHeader textAlign="end">{t("calibration.excluded")}</Table.ColumnHeader>
         </Table.Row>
       </Table.Header>
       <Table.Body>
@@ -314,7 +314,7 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
   const problems = problemsOf(apply.error);
   if (!may("set_up_ground")) return null;
   return (
-    <Box as="section" aria-label={t("calibration.putInForce")} mt="4" display="grid" gap="3">
+    <Box as="section" aria-label={t("calibration.apply")} mt="4" display="grid" gap="3">
       <Text fontSize="sm">
         θ ={" "}
         {fit.coefficients
@@ -323,20 +323,20 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
       </Text>
       <Choice label={t("calibration.inForceFrom")} value={from} change={setFrom}>
         <option value="beginning">{t("calibration.theBeginning")}</option>
-        <option value="day">{t("calibration.aDay")}</option>
+        <option value="day">{t("calibration.aDate")}</option>
       </Choice>
       {from === "day" && (
         <Line label={t("calibration.day")} type="date" value={day} change={setDay} />
       )}
       <Line
-        label={t("calibration.whereItComesFrom")}
+        label={t("calibration.source")}
         value={reason}
         change={setReason}
         error={problems["reason"]}
         help={t("calibration.benchSoilWhoWeighed")}
       />
       {fit.grave.length > 0 && (
-        <Tick label={t("calibration.putItInForceInSpiteOf")} on={insist} change={setInsist} />
+        <Tick label={t("calibration.applyItAnyway")} on={insist} change={setInsist} />
       )}
       {apply.error && !problems["reason"] && <Notice error={apply.error} />}
       <Button
@@ -356,7 +356,7 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
           )
         }
       >
-        {t("calibration.putTheCurveInForce", { kind: fit.kind })}
+        {t("calibration.applyTheCurve", { kind: fit.kind })}
       </Button>
     </Box>
   );

@@ -36,11 +36,11 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           label={t("crops.name")}
           value={form.name}
           error={problems["name"]}
-          placeholder={t("crops.ours", { name: crop.name })}
+          placeholder={t("crops.own2", { name: crop.name })}
           change={(name) => set({ name })}
         />
         <Line
-          label={t("crops.whyItDiffers")}
+          label={t("crops.reasonForTheDifference")}
           value={form.reason}
           change={(reason) => set({ reason })}
         />
@@ -96,7 +96,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(height) => set({ height })}
         />
         <Line
-          label={t("crops.rootsFirst")}
+          label={t("crops.rootsInitial")}
           unit={depth}
           numeric
           value={form.rootInitial}
@@ -104,7 +104,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(rootInitial) => set({ rootInitial })}
         />
         <Line
-          label={t("crops.rootsFull")}
+          label={t("crops.rootsFullGrown")}
           unit={depth}
           numeric
           value={form.rootSchedule}
@@ -112,7 +112,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           change={(rootSchedule) => set({ rootSchedule })}
         />
         <Line
-          label={t("crops.rootsDeepest")}
+          label={t("crops.rootsMaximum")}
           unit={depth}
           numeric
           value={form.rootDeep}
@@ -199,7 +199,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
             })
           }
         >
-          {t("crops.saveTheCrop")}
+          {t("crops.saveCrop")}
         </Button>
         <Button variant="ghost" onClick={close}>
           {t("crops.cancel")}

@@ -15,7 +15,7 @@ export function CropList() {
   const crops = useCrops(farm.slug);
   const [search, setSearch] = useState("");
   const [group, setGroup] = useState("");
-  if (crops.isPending) return <Loading what={t("crops.openingTheBook")} />;
+  if (crops.isPending) return <Loading what={t("crops.loadingTheCrops")} />;
   if (crops.error) return <Notice error={crops.error} retry={() => void crops.refetch()} />;
   const rows = crops.data.filter(
     (c) =>
@@ -57,7 +57,7 @@ export function CropList() {
               <Table.ColumnHeader textAlign="end">
                 {t("crops.tension", { label: measure(units, "tension").label })}
               </Table.ColumnHeader>
-              <Table.ColumnHeader>{t("crops.alsoKnows")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("crops.alsoIncludes")}</Table.ColumnHeader>
               <Table.ColumnHeader px="0" textAlign="end">
                 {t("crops.seasons")}
               </Table.ColumnHeader>
@@ -110,7 +110,7 @@ export function CropList() {
           </Table.Body>
         </Table.Root>
       </Table.ScrollArea>
-      {rows.length === 0 && <Text mt="3">{t("crops.noCropIsCalledThat")}</Text>}
+      {rows.length === 0 && <Text mt="3">{t("crops.noCropMatches")}</Text>}
     </Box>
   );
 }

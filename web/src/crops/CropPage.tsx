@@ -18,7 +18,7 @@ export function CropPage() {
   const remove = useDeleteCrop(farm.slug);
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
-  if (crop.isPending) return <Loading what={t("crops.openingTheBook")} />;
+  if (crop.isPending) return <Loading what={t("crops.loadingTheCrops")} />;
   if (crop.error) return <Notice error={crop.error} />;
   const data = crop.data;
   const list = `/${farm.slug}/ground/crops`;
@@ -33,15 +33,15 @@ export function CropPage() {
             {data.name}
           </Heading>
           <Text color="inkSoft" fontSize="sm">
-            {data.own ? t("crops.theFarmsOwnCopy") : t("crops.ofTheBook")} · {data.group} ·{" "}
+            {data.own ? t("crops.theFarmsOwnCopy") : t("crops.publishedValues")} · {data.group} ·{" "}
             {data.calendar}
-            {data.perennial && ` ${t("crops.perennialBeginsAnewEachYear")}`}
+            {data.perennial && ` ${t("crops.perennialStartsAgainEachYear")}`}
           </Text>
         </Box>
         {may("set_up_ground") && !editing && (
           <Flex gap="2">
             <Button size="sm" onClick={() => setEditing(true)}>
-              {data.own ? t("crops.changeItsValues") : t("crops.makeACopyOfOurOwn")}
+              {data.own ? t("crops.editValues") : t("crops.makeTheFarmsOwnCopy")}
             </Button>
             {data.own && data.blocks === 0 && (
               <Button
@@ -90,9 +90,9 @@ const VALUE_NAMES: Record<string, string> = {
   kcb: t("crops.basalKcb"),
   height_m: t("crops.heightM"),
   surface: t("crops.kcIsOn"),
-  root_initial_mm: t("crops.firstRootsMm"),
-  root_schedule_mm: t("crops.fullRootsMm"),
-  root_deep_mm: t("crops.deepestRootsMm"),
+  root_initial_mm: t("crops.initialRootDepthMm"),
+  root_schedule_mm: t("crops.rootDepthFullGrownMm"),
+  root_deep_mm: t("crops.maximumRootDepthMm"),
   p: t("crops.pAt5MmDay"),
   tension_kpa: t("crops.tensionLimitKpa"),
   salt: t("crops.saltTolerance"),
@@ -104,15 +104,15 @@ function Differences({ crop }: { crop: Crop }) {
   return (
     <Box as="section" mt="4" aria-labelledby="differences">
       <Heading as="h3" id="differences" size="md">
-        {t("crops.whatDiffersFromTheBook")}
+        {t("crops.differencesFromThePublishedValues")}
       </Heading>
       {crop.reason && <Text fontSize="sm">{crop.reason}</Text>}
       <Table.Root size="sm" bg="transparent" mt="1">
         <Table.Header>
           <Table.Row bg="transparent">
             <Table.ColumnHeader px="0">{t("crops.value")}</Table.ColumnHeader>
-            <Table.ColumnHeader>{t("crops.ours2")}</Table.ColumnHeader>
-            <Table.ColumnHeader>{t("crops.theBooks")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("crops.own3")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("crops.published")}</Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>

@@ -69,7 +69,7 @@ describe("a copy of one's own", () => {
   it("starts from the book's values in the person's units", () => {
     expect(form("metric")).toContain('value="100"');
     expect(form("us")).toContain('value="39.3701"');
-    expect(form("metric")).toContain('placeholder="Maize, grain, ours"');
+    expect(form("metric")).toContain('placeholder="Maize, grain, own"');
     expect(form("metric")).toContain('value="520"');
   });
 });

@@ -41,15 +41,15 @@ export function AcceptSheet({ rows, time, close }: Props) {
           { onSuccess: close },
         )
       }
-      words={t("decide.give", { count: chosen.length })}
+      words={t("decide.schedule2", { count: chosen.length })}
       pending={accept.isPending}
       disabled={chosen.length === 0}
     />
   );
   return (
-    <Sheet title={t("decide.giveAllThatIsDue")} close={close} footer={footer} size="lg">
+    <Sheet title={t("decide.scheduleAllThatIsDue")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
-        {t("decide.eachIsPlannedAsAdvisedOfRunning", { hours: runningTime(hours) })}
+        {t("decide.eachIsScheduledAsAdvisedOfRunning", { hours: runningTime(hours) })}
       </Text>
       <Box as="ul" p="0" m="0" listStyleType="none">
         {rows.map((r) => (

@@ -11,7 +11,7 @@ import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { forForm, measure, typed } from "../units/format";
 import { useDecide, type DecisionIn, type Why } from "./queries";
-import { WHY_WORDS } from "./words";
+import { WHYS } from "./words";
 import { t } from "../language/t";
 
 export type Change = "changed" | "declined";
@@ -26,8 +26,8 @@ interface Props {
 }
 
 const CHOICES = [
-  { value: "changed", label: t("decide.anotherTimeOrAmount") },
-  { value: "declined", label: t("decide.notNow2") },
+  { value: "changed", label: t("decide.adjustTimeOrAmount") },
+  { value: "declined", label: t("decide.skip") },
 ];
 
 /** Changes today's advice, or declines it with a reason; both are kept. */
@@ -64,7 +64,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
     <SaveOrLeave
       close={close}
       save={() => decide.mutate({ block: block.id, body: body() }, { onSuccess: close })}
-      words={kind === "changed" ? t("decide.planItSo") : t("decide.notNow")}
+      words={kind === "changed" ? t("decide.schedule") : t("decide.skip")}
       pending={decide.isPending}
     />
   );
@@ -82,7 +82,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
         {kind === "changed" ? (
           <>
             <Line
-              label={t("decide.startsByTheFarmsClock")}
+              label={t("decide.startTheFarmsTime")}
               type="datetime-local"
               value={at}
               change={setAt}
@@ -90,11 +90,11 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
             />
             <Flex gap="3" align="end">
               <Choice
-                label={t("decide.howMuch")}
+                label={t("decide.amountBy")}
                 value={by}
                 change={(v) => setBy(v as "hours" | "depth")}
               >
-                <option value="hours">{t("decide.hoursOfRunning")}</option>
+                <option value="hours">{t("decide.runningTime")}</option>
                 <option value="depth">{t("decide.grossDepth")}</option>
               </Choice>
               {by === "hours" ? (
@@ -124,27 +124,27 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
             value={why}
             change={(v) => setWhy(v as Why)}
             error={problems["why"]}
-            help={t("decide.keptWithTheAdviceAndAskedAgain")}
+            help={t("decide.keptWithTheAdviceAskedAgainTomorrow")}
           >
             <option value="">{t("decide.choose")}</option>
-            {Object.entries(WHY_WORDS).map(([key, words]) => (
-              <option key={key} value={key}>
-                {words}
+            {WHYS.map((one) => (
+              <option key={one} value={one}>
+                {t(`why.${one}`)}
               </option>
             ))}
           </Choice>
         )}
         <Line
-          label={t("decide.inYourWords")}
+          label={t("decide.note")}
           value={reason}
           change={setReason}
           error={problems["reason"]}
-          placeholder={kind === "changed" ? t("decide.mayStayEmpty") : ""}
+          placeholder={kind === "changed" ? t("decide.optional") : ""}
         />
       </Grid>
       {decide.error && <Notice error={decide.error} />}
       <Text fontSize="xs" color="inkSoft" mt="3">
-        {t("decide.theAdviceStaysOnRecordBesideWhat")}
+        {t("decide.theAdviceStaysOnRecordBesideYour")}
       </Text>
     </Sheet>
   );

@@ -37,7 +37,7 @@ export function Deciding({ block, time }: Props) {
             {decisionWords(decision)}.{" "}
             {may("decide") && (
               <LinkButton loading={back.isPending} onClick={() => back.mutate(decision.id)}>
-                {t("decide.takeItBack")}
+                {t("decide.undo")}
               </LinkButton>
             )}
           </Text>
@@ -51,15 +51,15 @@ export function Deciding({ block, time }: Props) {
                   decide.mutate({ block: block.id, body: { kind: "accepted", reason: "" } })
                 }
               >
-                {t("decide.give2")}
+                {t("decide.schedule")}
               </Button>
             )}
             <Button size="sm" variant="outline" onClick={() => setChanging("changed")}>
-              {t("decide.change")}
+              {t("decide.adjust")}
             </Button>
             {advised && (
               <Button size="sm" variant="outline" onClick={() => setChanging("declined")}>
-                {t("decide.notNow3")}
+                {t("decide.skip2")}
               </Button>
             )}
           </>

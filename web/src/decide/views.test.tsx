@@ -22,23 +22,23 @@ const decision: Decision = {
 
 describe("a decision in words", () => {
   it("says who, what and why", () => {
-    expect(decisionWords(decision)).toBe("Not now, Maud: no labour available, two men short");
+    expect(decisionWords(decision)).toBe("Skipped, Maud: no labour available, two men short");
     expect(decisionWords({ ...decision, kind: "accepted", why: null, reason: "" })).toBe(
-      "Accepted, Maud",
+      "Scheduled, Maud",
     );
-    expect(decisionWords({ ...decision, made_by: null, why: null, reason: "" })).toBe("Not now");
+    expect(decisionWords({ ...decision, made_by: null, why: null, reason: "" })).toBe("Skipped");
   });
 
   it("stands where the buttons stood, with the way back for who may", () => {
     const block = { ...aRow(), decision };
-    expect(text(<Deciding block={block} time={time} />)).toContain("Take it back");
+    expect(text(<Deciding block={block} time={time} />)).toContain("Undo");
     expect(text(<Deciding block={block} time={time} />, "metric", false)).toBe(
-      "Not now, Maud: no labour available, two men short.",
+      "Skipped, Maud: no labour available, two men short.",
     );
-    expect(text(<Deciding block={aRow()} time={time} />)).toBe("Give Change… Not now…");
+    expect(text(<Deciding block={aRow()} time={time} />)).toBe("Schedule Adjust… Skip…");
     expect(text(<Deciding block={aRow()} time={time} />, "metric", false)).toBe("");
     const calm = aRow({ answer: anAnswer({ start_at: null, amount: null }) });
-    expect(text(<Deciding block={calm} time={time} />)).toBe("Change…");
+    expect(text(<Deciding block={calm} time={time} />)).toBe("Adjust…");
   });
 });
 
@@ -59,7 +59,7 @@ describe("how it is given", () => {
   it.each([
     [{ speed_percent: 50 }, "One turn of 22 h at 50 % speed."],
     [{ speed_percent: 80, turns: 3, turn_hours: 14 }, "3 turns of 14 h at 80 % speed."],
-    [{ sets: 4 }, "4 sets of 5 h 30, one after the other."],
+    [{ sets: 4 }, "4 moves of 5 h 30, one after the other."],
     [
       { pulses: 3, on_hours: 1, pause_hours: 1.25 },
       "In 3 pulses of 1 h, 1 h 15 between, so that it does not run off.",
@@ -80,7 +80,7 @@ describe("how it is given", () => {
       note: "third cut",
     };
     expect(heldWords({ holds: [hold] }, time)).toBe(
-      "No water until Fri 12:00: cutting (third cut).",
+      "No irrigation until Fri 12:00: cutting (third cut).",
     );
   });
 
@@ -94,9 +94,9 @@ describe("how it is given", () => {
       end_hours: 74,
       gross_mm: 20,
     };
-    expect(plannedWords([planned], time, "metric")).toBe("planned Thu 08:10 · 24 h · 20 mm");
+    expect(plannedWords([planned], time, "metric")).toBe("scheduled Thu 08:10 · 24 h · 20 mm");
     const runs = { ...planned, status: "running" as const, ends_at: "2026-07-14T07:10:00Z" };
-    expect(plannedWords([runs], time, "metric")).toBe("runs until 09:10 · 20 mm");
+    expect(plannedWords([runs], time, "metric")).toBe("running until 09:10 · 20 mm");
     expect(plannedWords([{ ...planned, end_hours: -1 }], time, "metric")).toBeNull();
   });
 });

@@ -18,15 +18,15 @@ export function ArrivalList() {
   const undo = useUndoBatch(farm.slug);
   const time = useFarmTime();
   const [asked, setAsked] = useState<Batch | null>(null);
-  if (batches.isPending || !time) return <Loading what={t("devices.lookingThroughTheArrivals")} />;
+  if (batches.isPending || !time) return <Loading what={t("devices.loadingTheDataReceived")} />;
   if (batches.error) return <Notice error={batches.error} retry={() => void batches.refetch()} />;
   return (
     <Box maxW="1240px">
-      <BehindInstruments title={t("devices.arrivals")}>
-        {t("devices.filesRoundsAndReadingsByHandTaking")}
+      <BehindInstruments title={t("devices.dataReceived")}>
+        {t("devices.filesRoundsAndReadingsEnteredByHand")}
       </BehindInstruments>
       {batches.data.length === 0 ? (
-        <Text py="6">{t("devices.nothingWasBroughtInByHandYet")}</Text>
+        <Text py="6">{t("devices.noFileRoundOrReadingHasBeen")}</Text>
       ) : (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
@@ -37,8 +37,8 @@ export function ArrivalList() {
                 <Table.ColumnHeader>{t("devices.readingsFrom")}</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end">{t("devices.new")}</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end">{t("devices.changed")}</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">{t("devices.asBefore")}</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">{t("devices.refused")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("devices.unchanged")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("devices.rejected")}</Table.ColumnHeader>
                 <Table.ColumnHeader />
               </Table.Row>
             </Table.Header>
@@ -69,11 +69,11 @@ export function ArrivalList() {
                       </Link>
                     )}
                     {b.undone_at
-                      ? ` ${t("devices.takenBackBy", { undoneBy: b.undone_by })}`
+                      ? ` ${t("devices.undoneBy", { undoneBy: b.undone_by })}`
                       : may("record_readings") &&
                         b.file_import === null && (
                           <Button size="2xs" variant="outline" onClick={() => setAsked(b)}>
-                            {t("devices.takeBack")}
+                            {t("devices.undo")}
                           </Button>
                         )}
                   </Table.Cell>
@@ -85,7 +85,7 @@ export function ArrivalList() {
       )}
       {asked && (
         <Sheet
-          title={t("devices.takeItBack")}
+          title={t("devices.undoIt")}
           close={() => setAsked(null)}
           footer={
             <Button
@@ -93,12 +93,12 @@ export function ArrivalList() {
               loading={undo.isPending}
               onClick={() => undo.mutate(asked.id, { onSuccess: () => setAsked(null) })}
             >
-              {t("devices.takeBackReadings", { new: count(asked.new + asked.changed) })}
+              {t("devices.undoReadings", { new: count(asked.new + asked.changed) })}
             </Button>
           }
         >
           <Text>
-            {t("devices.readingsThatItBroughtGoSayAgain", {
+            {t("devices.readingsThatItAddedAreRemovedAre", {
               new: asked.new,
               changed: asked.changed,
             })}

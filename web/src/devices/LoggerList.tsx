@@ -24,7 +24,7 @@ export function LoggerList() {
   const time = useFarmTime();
   const [making, setMaking] = useState(false);
   const [token, setToken] = useState<{ name: string; token: string } | null>(null);
-  if (devices.isPending || !time) return <Loading what={t("devices.callingTheLoggers")} />;
+  if (devices.isPending || !time) return <Loading what={t("devices.loadingTheLoggers")} />;
   if (devices.error) return <Notice error={devices.error} retry={() => void devices.refetch()} />;
   const manages = may("manage_devices");
   return (
@@ -39,7 +39,7 @@ export function LoggerList() {
           )
         }
       >
-        {t("devices.eachSendsReadingsByItselfWithA")}
+        {t("devices.eachLoggerSendsItsReadingsWithA")}
       </BehindInstruments>
       {(revoke.error ?? renew.error) && <Notice error={revoke.error ?? renew.error} />}
       {devices.data.length === 0 ? (
@@ -50,11 +50,11 @@ export function LoggerList() {
             <Table.Header>
               <Table.Row bg="transparent">
                 <Table.ColumnHeader px="0">{t("devices.logger")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("devices.lastHeard")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.lastContact")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("devices.clock")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("devices.battery")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("devices.signal")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("devices.refusedLastTime")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("devices.rejectedLastTime")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("devices.token")}</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
@@ -84,7 +84,7 @@ export function LoggerList() {
                   <Table.Cell whiteSpace="nowrap">
                     {d.revoked_at
                       ? t("devices.revoked")
-                      : t("devices.ends", { tokenHint: d.token_hint })}
+                      : t("devices.endsIn", { tokenHint: d.token_hint })}
                     {manages && (
                       <TokenActs
                         device={d}
@@ -154,7 +154,7 @@ function LoggerSheet({ token, made, close }: SheetProps) {
       footer={
         token ? (
           <Button size="sm" onClick={close}>
-            {t("devices.iHaveWrittenItDown")}
+            {t("devices.iHaveCopiedIt")}
           </Button>
         ) : (
           <Button
@@ -167,7 +167,7 @@ function LoggerSheet({ token, made, close }: SheetProps) {
               )
             }
           >
-            {t("devices.makeItAndShowItsToken")}
+            {t("devices.createAndShowTheToken")}
           </Button>
         )
       }
@@ -178,10 +178,10 @@ function LoggerSheet({ token, made, close }: SheetProps) {
         <>
           <Line label={t("devices.name")} value={name} change={setName} error={problems["name"]} />
           <Text mt="3" fontWeight="600">
-            {t("devices.mayWriteFor")}
+            {t("devices.sendsReadingsOf")}
           </Text>
           <Text fontSize="sm" color="inkSoft">
-            {t("devices.chooseNoneToLetItWriteFor")}
+            {t("devices.chooseNoneToAllowAllInstrumentsOf")}
           </Text>
           {instruments.data?.map((i) => (
             <Box key={i.id} mt="1">

@@ -47,7 +47,7 @@ describe("loggers", () => {
   test("each with its last word, battery, signal and the end of its token", () => {
     const said = loggers([DEVICE]);
     expect(said).toContain("Lane gateway 2 instruments 1 h ago");
-    expect(said).toContain("3.6 V -81 dBm 0 ends …x9Qa");
+    expect(said).toContain("3.6 V -81 dBm 0 ends in x9Qa");
   });
 
   test("what is not known is a dash, never a zero", () => {
@@ -78,19 +78,19 @@ describe("arrivals", () => {
   test("what came, from when to when, and the way back", () => {
     const said = arrivals([BATCH]);
     expect(said).toContain("by hand Maud Mon 13 July 07:00 to Mon 13 July 07:00 3 1 0 0");
-    expect(said).toContain("Take back");
-    expect(arrivals([BATCH], false)).not.toContain("Take back");
+    expect(said).toContain("Undo");
+    expect(arrivals([BATCH], false)).not.toContain("Undo");
   });
 
   test("a file is taken back on its own page", () => {
     const said = arrivals([{ ...BATCH, origin: "file", file_name: "carr.csv", file_import: 4 }]);
     expect(said).toContain("Open the file");
-    expect(said).not.toContain("Take back");
+    expect(said).not.toContain("Undo");
   });
 
   test("what was taken back says by whom", () => {
     const gone = { ...BATCH, undone_at: "2026-07-14T04:05:00Z", undone_by: "Ned" };
-    expect(arrivals([gone])).toContain("taken back by Ned");
-    expect(arrivals([])).toContain("Nothing was brought in by hand yet.");
+    expect(arrivals([gone])).toContain("undone by Ned");
+    expect(arrivals([])).toContain("No file, round or reading has been received yet.");
   });
 });

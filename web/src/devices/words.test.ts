@@ -3,7 +3,7 @@ import { clockWord } from "./words";
 
 test.each([
   [null, "–"],
-  [20, "right"],
+  [20, "correct"],
   [-3600, "1 h slow"],
   [180, "3 min fast"],
   [-200_000, "2 d slow"],

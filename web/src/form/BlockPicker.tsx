@@ -47,7 +47,7 @@ export function BlockPicker({ blocks, chosen, choose, error }: Props) {
         </Grid>
       )}
       <Box maxH="240px" overflowY="auto" borderYWidth="1px" borderColor="rule" py="2">
-        {groups.length === 0 && <Text color="inkSoft">{t("form.noBlockFitsThatSearch")}</Text>}
+        {groups.length === 0 && <Text color="inkSoft">{t("form.noBlockMatches")}</Text>}
         {groups.map((group) => (
           <Group key={group.name} group={group} chosen={chosen} choose={choose} many={many} />
         ))}

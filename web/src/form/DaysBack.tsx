@@ -12,14 +12,14 @@ export function DaysBack({ choices, days, change }: Props) {
   return (
     <NativeSelect.Root size="sm" w="150px">
       <NativeSelect.Field
-        aria-label={t("form.howFarBack")}
+        aria-label={t("form.period")}
         bg="sheet"
         value={days}
         onChange={(e) => change(Number(e.target.value))}
       >
         {choices.map((d) => (
           <option key={d} value={d}>
-            {t("form.daysBack", { d })}
+            {t("form.lastDays", { d })}
           </option>
         ))}
       </NativeSelect.Field>

@@ -21,7 +21,7 @@ export function BlockList() {
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const [changing, setChanging] = useState(false);
   const rows = useMemo(() => fitting(list.data ?? [], wanted), [list.data, wanted]);
-  if (list.isPending) return <Loading what={t("ground.walkingTheBlocks")} />;
+  if (list.isPending) return <Loading what={t("ground.loadingTheBlocks")} />;
   if (list.error) return <Notice error={list.error} retry={() => void list.refetch()} />;
   const all = list.data;
   const editable = may("set_up_ground");
@@ -93,7 +93,7 @@ export function BlockList() {
         </Text>
         {editable && shown.length > 0 && (
           <Button size="sm" onClick={() => setChanging(true)}>
-            {t("ground.change", { count: shown.length })}
+            {t("ground.edit", { count: shown.length })}
           </Button>
         )}
       </Flex>
@@ -105,7 +105,7 @@ export function BlockList() {
                 <Table.ColumnHeader px="0" w="34px" minW="34px">
                   <Tick
                     hideLabel
-                    label={t("ground.allBlocksShown")}
+                    label={t("ground.selectAllBlocksShown")}
                     on={every}
                     change={(on) => setPicked(new Set(on ? rows.map((r) => r.id) : []))}
                   />
@@ -120,10 +120,10 @@ export function BlockList() {
               <Table.ColumnHeader>{t("ground.stage")}</Table.ColumnHeader>
               <Table.ColumnHeader>{t("ground.soil")}</Table.ColumnHeader>
               <Table.ColumnHeader>{t("ground.system")}</Table.ColumnHeader>
-              <Table.ColumnHeader>{t("ground.refillBy")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("ground.refillPointBy")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">{t("ground.taw")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-                {t("ground.mayBeUsed", { label: measure(units, "water").label })}
+                {t("ground.raw", { label: measure(units, "water").label })}
               </Table.ColumnHeader>
             </Table.Row>
           </Table.Header>
@@ -140,7 +140,7 @@ export function BlockList() {
           </Table.Body>
         </Table.Root>
       </Table.ScrollArea>
-      {rows.length === 0 && <Text mt="3">{t("ground.noBlockFitsClearTheSearchOr")}</Text>}
+      {rows.length === 0 && <Text mt="3">{t("ground.noBlockMatchesClearTheSearchOr")}</Text>}
       {changing && (
         <BulkSheet
           blocks={shown}

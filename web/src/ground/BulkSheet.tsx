@@ -56,18 +56,18 @@ export function BulkSheet({ blocks, close, done }: Props) {
     <SaveOrLeave
       close={close}
       save={() => bulk.mutate(body(), { onSuccess: done })}
-      words={t("ground.change", { count: blocks.length })}
+      words={t("ground.save", { count: blocks.length })}
       pending={bulk.isPending}
     />
   );
   const names = blocks.slice(0, 6).map((b) => b.name);
   return (
-    <Sheet title={t("ground.changeMany")} close={close} footer={footer} size="lg">
+    <Sheet title={t("ground.editBlocks")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
         {names.join(", ")}
         {blocks.length > names.length &&
           ` ${t("ground.andMore", { count: blocks.length - names.length })}`}
-        {t("ground.allOfThemAreChangedOrNone")}
+        {t("ground.eitherAllOfThemAreChangedOr")}
       </Text>
       <SegmentGroup.Root size="sm" value={part} onValueChange={(e) => setPart(e.value ?? "Crop")}>
         <SegmentGroup.Indicator />

@@ -20,9 +20,9 @@ export function Ground() {
     <Box>
       <Flex align="baseline" gap={{ base: "4", md: "7" }} wrap="wrap" mb="4">
         <Heading as="h1" size="2xl" fontWeight="700">
-          {t("ground.ground")}
+          {t("ground.farm")}
         </Heading>
-        <Flex as="nav" aria-label={t("ground.partsOfTheGround")} gap="5">
+        <Flex as="nav" aria-label={t("ground.farmPages")} gap="5">
           {PARTS.map((p) => (
             <NavLink
               key={p.to}

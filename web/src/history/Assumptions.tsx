@@ -16,8 +16,8 @@ export function Assumptions({ advice }: { advice: PastAdvice }) {
       </Heading>
       <Text fontSize="sm" color="inkSoft">
         {changed.length === 0
-          ? t("history.todaysRecordsAssumeTheSameOfThat")
-          : t("history.whereTodaysRecordsAssumeOtherwiseOf")}
+          ? t("history.todaysRecordsAssumeTheSameForThat")
+          : t("history.whereTodaysRecordsAssumeSomething")}
       </Text>
       <Table.Root size="sm" mt="1" bg="transparent">
         <Table.Body>

@@ -9,19 +9,10 @@ import { DaysBack } from "../form/DaysBack";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { number, runningTime, waterShort } from "../units/format";
-import { useHistory, type HistoryData, type HistoryRow } from "./queries";
+import { useHistory, type HistoryData } from "./queries";
 import { t } from "../language/t";
 
 const STRETCHES = [14, 28, 90, 200];
-export const STATE_NAMES: Record<HistoryRow["state"], string> = {
-  holding: t("history.holding"),
-  water_soon: t("history.waterSoon"),
-  water_now: t("history.waterNow"),
-  past_refill: t("history.pastRefill"),
-  brimming: t("history.brimming"),
-  held: t("history.held"),
-  no_word: t("history.noWord"),
-};
 
 /** What was advised day by day, what was done with it, and what came of it. */
 export function HistoryPage() {
@@ -29,7 +20,7 @@ export function HistoryPage() {
   const { farm } = useSignedIn();
   const [days, setDays] = useState(14);
   const history = useHistory(farm.slug, Number(id), days);
-  if (history.isPending) return <Loading what={t("history.lookingBack")} />;
+  if (history.isPending) return <Loading what={t("history.loadingPastAdvice")} />;
   if (history.error) return <Notice error={history.error} retry={() => void history.refetch()} />;
   const here = `/${farm.slug}/blocks/${id}`;
   return (
@@ -44,7 +35,7 @@ export function HistoryPage() {
         <DaysBack choices={STRETCHES} days={days} change={setDays} />
       </Flex>
       <Text color="inkSoft" fontSize="sm" mb="3" maxW="80ch">
-        {t("history.asItWasGivenEachMorningNothing")}
+        {t("history.theAdviceAsItWasGivenEach")}
       </Text>
       <Rows history={history.data} here={here} />
     </Box>
@@ -66,13 +57,13 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
             <Table.ColumnHeader>{t("history.advised")}</Table.ColumnHeader>
             <Table.ColumnHeader>{t("history.decided")}</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-              {t("history.givenByNext")}
+              {t("history.appliedByNext")}
             </Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
               {t("history.leastLeft")}
             </Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
-              {t("history.pastRefill")}
+              {t("history.belowRefill")}
             </Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
@@ -92,7 +83,7 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
                   <Flex gap="2" align="center">
                     <StateMark state={r.state} size={16} />
                     <Text fontWeight="650" whiteSpace="nowrap">
-                      {STATE_NAMES[r.state]}
+                      {t(`state.${r.state}`)}
                     </Text>
                   </Flex>
                   {start && r.gross_mm !== null && (

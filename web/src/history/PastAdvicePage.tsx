@@ -13,7 +13,6 @@ import { useSignedIn } from "../session/context";
 import { FarmTime, span } from "../time/farmTime";
 import { number, runningTime, waterShort, withUnit, type UnitSystem } from "../units/format";
 import { Assumptions } from "./Assumptions";
-import { STATE_NAMES } from "./HistoryPage";
 import { usePastAdvice, type PastAdvice } from "./queries";
 import { t } from "../language/t";
 
@@ -22,7 +21,7 @@ export function PastAdvicePage() {
   const { block: id, advice } = useParams();
   const { farm } = useSignedIn();
   const found = usePastAdvice(farm.slug, Number(id), Number(advice));
-  if (found.isPending) return <Loading what={t("history.findingThatMorning")} />;
+  if (found.isPending) return <Loading what={t("history.loadingThatMorning")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   return <Morning advice={found.data} here={`/${farm.slug}/blocks/${id}`} />;
 }
@@ -68,7 +67,7 @@ interface Line {
 }
 
 const LINES: Line[] = [
-  { name: t("history.state"), of: (a) => STATE_NAMES[a.state] },
+  { name: t("history.state"), of: (a) => t(`state.${a.state}`) },
   {
     name: t("history.latestStart"),
     of: (a, time) =>
@@ -76,11 +75,11 @@ const LINES: Line[] = [
         ? `${time.day(new Date(a.start_at))} ${time.clock(new Date(a.start_at))}`
         : t("history.noneInSight"),
   },
-  { name: t("history.run"), of: (a) => runningTime(a.run?.total_hours ?? a.amount?.hours) },
+  { name: t("history.runningTime"), of: (a) => runningTime(a.run?.total_hours ?? a.amount?.hours) },
   { name: t("history.gross"), of: (a, _, u) => waterShort(a.amount?.gross_mm, u) },
   { name: t("history.deficit"), of: (a, _, u) => withUnit(a.deficit_mm, u, "water") },
-  { name: t("history.giveOrTake"), of: (a, _, u) => withUnit(a.sigma_mm, u, "water") },
-  { name: t("history.leftAboveRefill"), of: (a, _, u) => withUnit(a.usable_mm, u, "water") },
+  { name: t("history.standardDeviation"), of: (a, _, u) => withUnit(a.sigma_mm, u, "water") },
+  { name: t("history.waterLeftAboveRefill"), of: (a, _, u) => withUnit(a.usable_mm, u, "water") },
 ];
 
 function ThenAndNow({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
@@ -98,7 +97,7 @@ function ThenAndNow({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
           <Table.Row bg="transparent">
             <Table.ColumnHeader px="0" />
             <Table.ColumnHeader>{t("history.asItWasGiven")}</Table.ColumnHeader>
-            <Table.ColumnHeader>{t("history.theSameMorningToldToday")}</Table.ColumnHeader>
+            <Table.ColumnHeader>{t("history.theSameMorningAdvisedToday")}</Table.ColumnHeader>
           </Table.Row>
         </Table.Header>
         <Table.Body>
@@ -134,7 +133,7 @@ function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
   const issued = at.forecast_issued_at ? new Date(at.forecast_issued_at) : null;
   return (
     <Text mt="3" maxW="100ch">
-      {t("history.atHandThatMorningWeatherToSets", {
+      {t("history.knownThatMorningWeatherToIrrigations", {
         heard: heard.join("; ") || t("history.noInstrument"),
         issued: issued
           ? t("history.forecastOf", { full: time.full(issued) })
@@ -146,8 +145,8 @@ function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
             ? ""
             : t("history.theLastBefore", { newestSet: span(-at.newest_set_hours) }),
       })}
-      {at.planned > 0 && t("history.planned", { planned: at.planned })}
-      {at.holds > 0 && t("history.heldBack")}.
+      {at.planned > 0 && t("history.scheduled", { planned: at.planned })}
+      {at.holds > 0 && t("history.onHold2")}.
     </Text>
   );
 }

@@ -92,7 +92,7 @@ const LINES: Line[] = [
   },
   { name: t("history.cropCoefficientKc"), of: kc },
   {
-    name: t("history.allowableDepletionRoots"),
+    name: t("history.depletionFractionRoots"),
     of: (a, u) =>
       a.crop
         ? t("history.pTensionLimit", {
@@ -128,10 +128,10 @@ const LINES: Line[] = [
     name: t("history.wettedShareOfTheGround"),
     of: (a, u) => share(a.wetted_share, u),
   },
-  { name: t("history.soilTakesIn"), of: (a, u) => withUnit(a.intake_mm_h, u, "rate") },
+  { name: t("history.intakeRateOfTheSoil"), of: (a, u) => withUnit(a.intake_mm_h, u, "rate") },
   { name: t("history.capillaryRise"), of: (a, u) => withUnit(a.capillary_mm_day, u, "waterDay") },
   { name: t("history.waterTableDepth"), of: (a, u) => withUnit(a.water_table_mm, u, "depth") },
-  { name: t("history.climateThatKcFollows"), of: climate },
+  { name: t("history.climateForKc"), of: climate },
   { name: t("history.irrigatedEveryDay"), of: daily },
   { name: t("history.leachingRequirement"), of: (a, u) => share(a.leaching_share, u) },
 ];

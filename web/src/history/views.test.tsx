@@ -54,7 +54,7 @@ describe("past advice", () => {
   it("says what was advised, decided, given, and what came of it", () => {
     const said = text(<HistoryPage />, "metric", true, [[key, history]], at);
     expect(said).toContain(
-      "Sat 11 July Water now by Sun 12 July 03:00, 2 h 58, 12 mm Changed, Maud: as the rota has it 15 mm -3 mm 1.5 d",
+      "Sat 11 July Irrigate now by Sun 12 July 03:00, 2 h 58, 12 mm Adjusted, Maud: as the rota has it 15 mm -3 mm 1.5 d",
     );
     // Unknown is unknown, and nothing given is not nothing known.
     expect(said).toContain("nothing – – –");
@@ -149,13 +149,13 @@ describe("one morning", () => {
       "Probe Q1: 12 min before; Tensiometers: nothing; forecast of Sat 11 July 04:00",
     );
     expect(words).toContain("weather to 2026-07-10");
-    expect(words).toContain("25 sets in two months, the last 3 d before; 1 planned.");
-    expect(words).toContain("Changed, Maud: as the rota has it.");
+    expect(words).toContain("25 irrigations in two months, the last 3 d before; 1 scheduled.");
+    expect(words).toContain("Adjusted, Maud: as the rota has it.");
   });
 
   it("tells what was assumed, and what today's records assume otherwise", () => {
     const words = said();
-    expect(words).toContain("Today's records assume the same of that morning.");
+    expect(words).toContain("Today's records assume the same for that morning.");
     expect(words).toContain("0–30 cm loam 0.280/0.140");
     expect(words).toContain("Kcb 0.15 / 1.10 / 0.65 on grass ET");
     expect(words).toContain("from 8.0 mm, no maximum");
@@ -163,7 +163,7 @@ describe("one morning", () => {
     expect(words).not.toContain("today:");
     const flat = { ...assumed, school: "flat" as const, value: 0.5, dual: false };
     const changed = said({ now_assumed: flat });
-    expect(changed).toContain("Refill point by crop's p today: flat share");
+    expect(changed).toContain("Refill point by crop's p today: fixed share");
     expect(changed).toContain("Refill point at 35 % today: 50 %");
     expect(changed).toContain("today: 0.50 / 1.15 / 0.75 on grass ET");
   });
@@ -187,7 +187,7 @@ describe("one morning", () => {
   });
 
   it("sets what is known today beside what was said", () => {
-    expect(said()).toContain("Nothing that came to light since changes it. Rules 2026.11.2.");
+    expect(said()).toContain("Nothing that became known since changes it. Rules 2026.11.2.");
     const now = anAnswer({
       state: "holding",
       deficit_mm: 4,
@@ -196,7 +196,7 @@ describe("one morning", () => {
       run: null,
     });
     const words = said({ now_says: now, same_rules: false });
-    expect(words).toContain("State Water now Holding");
+    expect(words).toContain("State Irrigate now OK");
     expect(words).toContain("none in sight");
     expect(words).toContain("Deficit 9.9 mm 4.0 mm");
     expect(words).toContain("changes it. Rules 2026.11.2; they have changed since.");

@@ -8,27 +8,27 @@ export function AtWork({ summary }: { summary: FileImport }) {
   const counted = summary.state === "checking" || summary.state === "storing";
   const waiting = counted && summary.done === 0;
   const word = {
-    reading: t("imports.readingTheFirstRows"),
+    reading: t("imports.readingTheFirstRows2"),
     checking: t("imports.readingTheFileRows", { done: count(summary.done) }),
-    storing: t("imports.bringingInOfReadings", {
+    storing: t("imports.importingOfReadings", {
       done: count(summary.done),
       total: count(summary.total),
     }),
-    undoing: t("imports.takingBack"),
+    undoing: t("imports.undoing2"),
   }[summary.state as string];
   return (
     <Box mt="5" maxW="560px" role="status" aria-live="polite">
-      <Text mb="1">{waiting ? t("imports.waitingForItsTurn") : word}</Text>
+      <Text mb="1">{waiting ? t("imports.waitingInTheQueue") : word}</Text>
       <Progress.Root
         value={summary.total > 0 ? (100 * summary.done) / summary.total : null}
-        aria-label={word ?? t("imports.atWork")}
+        aria-label={word ?? t("imports.inProgress")}
       >
         <Progress.Track>
           <Progress.Range bg="water" />
         </Progress.Track>
       </Progress.Root>
       <Text mt="1" fontSize="sm" color="inkSoft">
-        {t("imports.youMayLeaveThisPageTheWork")}
+        {t("imports.youCanLeaveThisPageTheWork")}
       </Text>
     </Box>
   );

@@ -26,12 +26,12 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
           new: count(report.new),
         })}{" "}
         <Text as="span" color={report.changed > 0 ? "strawInk" : undefined}>
-          {t("imports.thatSaySomethingElseThanBeforeThe", { changed: count(report.changed) })}
+          {t("imports.differFromTheReadingsStoredBeforeThe", { changed: count(report.changed) })}
         </Text>
-        {t("imports.thatAreHereAlready", { unchanged: count(report.unchanged) })}
+        {t("imports.alreadyStored", { unchanged: count(report.unchanged) })}
         {report.gaps > 0 && ` ${t("imports.cellsHoldNoReading", { gaps: count(report.gaps) })}`}
         {report.repeated > 0 &&
-          ` ${t("imports.saidAgainWhatARowBeforeHad", { repeated: count(report.repeated) })}`}
+          ` ${t("imports.repeatAnEarlierRowAndCountOnce", { repeated: count(report.repeated) })}`}
       </Text>
       {report.channels.length > 0 && (
         <Table.ScrollArea mt="2" maxW="760px">
@@ -79,7 +79,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
       )}
       {left.length > 0 && (
         <Text mt="2" color="strawInk">
-          {t("imports.leftOutGivenToNoSensor", {
+          {t("imports.leftOutNotAssignedToASensor", {
             map: left
               .slice(0, 8)
               .map(([key, n]) => t("imports.rows", { key: key || "(empty)", n: count(n) }))
@@ -91,7 +91,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
       {report.refused_count > 0 && (
         <Box mt="3">
           <Text fontWeight="600" color="rust">
-            {t("imports.refusedTheyStayOut", { refusedCount: count(report.refused_count) })}
+            {t("imports.rejectedTheyAreNotImported", { refusedCount: count(report.refused_count) })}
           </Text>
           <Table.ScrollArea maxH="260px" maxW="980px">
             <Table.Root size="sm" bg="transparent">
@@ -118,7 +118,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
         download
         textDecoration="underline"
       >
-        {t("imports.downloadWhatWasRefusedAndLeftOut")}
+        {t("imports.downloadRejectedAndLeftOutRowsCsv")}
       </Anchor>
     </Box>
   );

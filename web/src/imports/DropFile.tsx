@@ -22,7 +22,7 @@ export function DropFile({ id }: { id: number }) {
           })
         }
       >
-        {t("imports.dropTheFile")}
+        {t("imports.deleteTheFile")}
       </Button>
       {discard.error && <Notice error={discard.error} />}
     </Box>

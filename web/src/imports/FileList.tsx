@@ -11,15 +11,15 @@ import { UploadFile } from "./UploadFile";
 import { t } from "../language/t";
 
 const STATES: Record<FileImport["state"], string> = {
-  reading: t("imports.firstRowsBeingRead"),
+  reading: t("imports.readingTheFirstRows"),
   ready: t("imports.notCheckedYet"),
-  checking: t("imports.beingRead"),
-  checked: t("imports.checkedNotBroughtIn"),
-  storing: t("imports.beingBroughtIn"),
-  stored: t("imports.broughtIn"),
-  undoing: t("imports.beingTakenBack"),
-  undone: t("imports.takenBack"),
-  failed: t("imports.brokeOff"),
+  checking: t("imports.reading"),
+  checked: t("imports.checkedNotImported"),
+  storing: t("imports.importing"),
+  stored: t("imports.imported"),
+  undoing: t("imports.undoing"),
+  undone: t("imports.undone"),
+  failed: t("imports.failed"),
 };
 
 /** Files of loggers, from upload to readings. */
@@ -28,7 +28,7 @@ export function FileList() {
   const files = useImports(farm.slug);
   const time = useFarmTime();
   if (files.error) return <Notice error={files.error} retry={() => void files.refetch()} />;
-  if (files.isPending || !time) return <Loading what={t("imports.lookingThroughTheFiles")} />;
+  if (files.isPending || !time) return <Loading what={t("imports.loadingTheFiles")} />;
   return (
     <Box maxW="1240px">
       <BehindInstruments
@@ -38,7 +38,7 @@ export function FileList() {
         {t("imports.tablesFromLoggersCsvTabSeparatedText")}
       </BehindInstruments>
       {files.data.length === 0 ? (
-        <Text py="6">{t("imports.noFileWasBroughtInYet")}</Text>
+        <Text py="6">{t("imports.noFileHasBeenImportedYet")}</Text>
       ) : (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
@@ -49,7 +49,7 @@ export function FileList() {
                 <Table.ColumnHeader>{t("imports.by")}</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end">{t("imports.new")}</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end">{t("imports.changed")}</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="end">{t("imports.refused")}</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="end">{t("imports.rejected")}</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
             <Table.Body>

@@ -43,7 +43,7 @@ export function ImportPage() {
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   if (sensors.error) return <Notice error={sensors.error} retry={() => void sensors.refetch()} />;
   if (found.isPending || sensors.isPending || !time)
-    return <Loading what={t("imports.openingTheFile")} />;
+    return <Loading what={t("imports.loadingTheFile")} />;
   const { layout, preview, summary } = found.data;
   // Anew once it is read: what was chosen before was said of other rows.
   if (summary.state === "reading" || layout === null || preview === null)
@@ -97,7 +97,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
         <Text color="inkSoft">
           {bench.saved_layout
             ? t("imports.readAs", { name: bench.saved_layout.name })
-            : t("imports.howItIsReadWasGuessedLook")}
+            : t("imports.theLayoutWasGuessedCheckThatIt")}
         </Text>
       </Flex>
       <StepProblem text={bench.summary.problem} />
@@ -133,10 +133,10 @@ function Bench({ bench, sensors, time }: BenchProps) {
             })}
             {bench.preview.gaps > 0 && t("imports.emptyCells", { gaps: count(bench.preview.gaps) })}
             {bench.preview.refused_count > 0 &&
-              ` ${t("imports.andThatCantBe", { refusedCount: count(bench.preview.refused_count) })}`}
-            {t("imports.belowEachCellStandsWhatItIs")}
+              ` ${t("imports.andThatAreNotPossible", { refusedCount: count(bench.preview.refused_count) })}`}
+            {t("imports.belowEachCellIsTheValueIt")}
             {layout.columns.length + layout.keys.length === 0 &&
-              ` ${t("imports.noColumnIsGivenToASensor")}`}
+              ` ${t("imports.noColumnIsAssignedToASensor")}`}
           </Text>
           <FileTable
             layout={layout}
@@ -165,9 +165,9 @@ function Bench({ bench, sensors, time }: BenchProps) {
           <Heading as="h2" size="lg" mb="1">
             {
               {
-                checked: t("imports.whatItWouldBring"),
-                stored: t("imports.whatItBrought"),
-                undone: t("imports.takenBack2"),
+                checked: t("imports.importPreview"),
+                stored: t("imports.imported2"),
+                undone: t("imports.undone2"),
               }[state as string]
             }
           </Heading>
@@ -201,7 +201,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
               loading={step.isPending}
               onClick={() => step.mutate({ step: "undo" })}
             >
-              {t("imports.takeBackAllItBrought")}
+              {t("imports.undoTheImport")}
             </Button>
           )}
           {bench.summary.batch === null && !busy && <DropFile id={id} />}
@@ -223,13 +223,13 @@ function BringIn({ bench, bringing, waits, step }: BringInProps) {
   const devices = useDevices(farm.slug);
   const [name, setName] = useState(bench.saved_layout?.name ?? "");
   const [device, setDevice] = useState(String(bench.saved_layout?.device ?? ""));
-  if (bringing === 0) return <Text>{t("imports.allOfItsReadingsAreHereAlready")}</Text>;
+  if (bringing === 0) return <Text>{t("imports.allOfItsReadingsAreAlreadyStored")}</Text>;
   return (
     <>
       <Box w="240px">
         <Line
-          label={t("imports.keepThisWayOfReadingAs")}
-          placeholder={t("imports.notKept")}
+          label={t("imports.saveThisLayoutAs")}
+          placeholder={t("imports.notSaved")}
           value={name}
           change={setName}
         />
@@ -237,7 +237,7 @@ function BringIn({ bench, bringing, waits, step }: BringInProps) {
       {name !== "" && (devices.data ?? []).length > 0 && (
         <Box w="200px">
           <Choice label={t("imports.forTheLogger")} value={device} change={setDevice}>
-            <option value="">{t("imports.noneInParticular")}</option>
+            <option value="">{t("imports.notAssigned")}</option>
             {(devices.data ?? []).map((d) => (
               <option key={d.id} value={d.id}>
                 {d.name}
@@ -258,7 +258,7 @@ function BringIn({ bench, bringing, waits, step }: BringInProps) {
           })
         }
       >
-        {t("imports.bringInReadings", { bringing: count(bringing) })}
+        {t("imports.importReadings", { bringing: count(bringing) })}
       </Button>
     </>
   );

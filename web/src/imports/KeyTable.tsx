@@ -21,7 +21,7 @@ export function KeyTable({ layout, preview, leftOut, sensors, change, fixed }: P
   if (layout.key_columns.length === 0)
     return (
       <Text color="inkSoft" mt="3">
-        {t("imports.sayAboveWhichColumnsNameTheSensor")}
+        {t("imports.chooseAboveWhichColumnsNameTheSensor")}
       </Text>
     );
   return (

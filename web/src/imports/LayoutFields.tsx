@@ -26,7 +26,7 @@ export function LayoutFields({ layout, sheets, zone, problems, change, fixed }: 
     <Flex gap="3" wrap="wrap" align="start">
       <Box w="130px">
         <Choice
-          label={t("imports.eachRowHolds")}
+          label={t("imports.rowLayout")}
           value={layout.shape}
           disabled={fixed}
           change={(shape) => change({ ...layout, shape: shape as Layout["shape"] })}
@@ -136,11 +136,11 @@ export function LayoutFields({ layout, sheets, zone, problems, change, fixed }: 
       )}
       <Box w="170px">
         <Line
-          label={t("imports.noReading")}
+          label={t("imports.missingValueCodes")}
           placeholder={t("imports.n9999Err")}
           value={missing}
           disabled={fixed}
-          help={t("imports.besidesEmptyNanAnd9999")}
+          help={t("imports.inAdditionToEmptyNanAnd9999")}
           change={(text) => {
             setMissing(text);
             change({

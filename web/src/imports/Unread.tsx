@@ -35,7 +35,7 @@ export function Unread({ bench }: { bench: BenchData }) {
               loading={guess.isPending}
               onClick={() => guess.mutate(bench.instrument)}
             >
-              {t("imports.readItAgain")}
+              {t("imports.readAgain")}
             </Button>
           </Flex>
           {guess.error && <Notice error={guess.error} />}

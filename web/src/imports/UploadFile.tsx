@@ -18,7 +18,7 @@ export function UploadFile({ instrument }: { instrument: number | null }) {
       <FileButton
         accept=".csv,.tsv,.txt,.dat,.xlsx,text/csv"
         file={file}
-        label={t("imports.bringInAFile")}
+        label={t("imports.importAFile")}
         choose={(next) => {
           setFile(next);
           upload.mutate(

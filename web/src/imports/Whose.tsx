@@ -18,12 +18,12 @@ export function Whose({ sensors, chosen, pending, choose }: Props) {
   return (
     <Box w="320px" mb="3">
       <Choice
-        label={t("imports.theFileIsOf")}
+        label={t("imports.instrument")}
         value={String(chosen ?? "")}
         disabled={pending}
         change={(v) => v && choose(Number(v))}
       >
-        <option value="">{t("imports.severalInstrumentsOrNotSaid")}</option>
+        <option value="">{t("imports.severalInstrumentsOrNotKnown")}</option>
         {[...instruments].map(([key, name]) => (
           <option key={key} value={key}>
             {name}

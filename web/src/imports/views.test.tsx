@@ -154,7 +154,9 @@ describe("what a check found", () => {
   test("counts, by sensor with its range and span", () => {
     const said = checkReport();
     expect(said).toContain("3,001 rows hold 2,999 readings: 2,990 new");
-    expect(said).toContain("4 that say something else than before (the old word is kept)");
+    expect(said).toContain(
+      "4 differ from the readings stored before (the earlier values are kept)",
+    );
     expect(said).toContain("12 cells hold no reading");
     expect(said).toContain("10 cm, Probe Q1, Quern Field 2,990 4 18.25 to 41.31 %");
     expect(said).toContain("Mon 1 June 02:00 to Wed 1 July 02:00");
@@ -162,7 +164,9 @@ describe("what a check found", () => {
 
   test("what stays out is named", () => {
     const said = checkReport();
-    expect(said).toContain("700 refused; they stay out. row 3 10 cm wet This is not a number.");
+    expect(said).toContain(
+      "700 rejected; they are not imported. row 3 10 cm wet This is not a number.",
+    );
     expect(said).toContain("Q | 20 (42 rows)");
     expect(checkReport({ refused_count: 0, left_out: {} })).not.toContain("stay out");
   });
@@ -226,12 +230,12 @@ test("the list of files says how each stands", () => {
     ],
   ];
   const said = text(<FileList />, "metric", true, known);
-  expect(said).toContain("carr.csv checked, not brought in Maud 2,990 4 700");
+  expect(said).toContain("carr.csv checked, not imported Maud 2,990 4 700");
   expect(said).toContain("could not be read Maud – – –");
-  expect(said).toContain("broke off Maud 2,990 4 700");
-  expect(said).toContain("first rows being read Maud – – –");
-  expect(said).toContain("Bring in a file");
-  expect(text(<FileList />, "metric", false, known)).not.toContain("Bring in a file");
+  expect(said).toContain("failed Maud 2,990 4 700");
+  expect(said).toContain("reading the first rows Maud – – –");
+  expect(said).toContain("Import a file");
+  expect(text(<FileList />, "metric", false, known)).not.toContain("Import a file");
   const none: Known = [known[0] as Known[number], [["farm", "f", "imports"], []]];
-  expect(text(<FileList />, "metric", true, none)).toContain("No file was brought in yet.");
+  expect(text(<FileList />, "metric", true, none)).toContain("No file has been imported yet.");
 });

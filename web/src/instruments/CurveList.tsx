@@ -24,8 +24,8 @@ export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) 
       {detail.curves.length === 0 && (
         <Text color="inkSoft">
           {detail.health.needs_calibration
-            ? t("instruments.itsRawReadingsNeedACurveBefore")
-            : t("instruments.theMakersOwnCurveAsTheReadings")}
+            ? t("instruments.itsRawReadingsNeedACalibrationCurve")
+            : t("instruments.theManufacturersCurveAsTheReadings")}
         </Text>
       )}
       <Link to="calibration" style={{ textDecoration: "underline" }}>

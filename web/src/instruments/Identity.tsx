@@ -35,9 +35,9 @@ export function Identity({ detail }: { detail: Detail }) {
   const [editing, setEditing] = useState(false);
   const { health } = detail;
   return (
-    <Box as="section" aria-label={t("instruments.whichOneItIs")} mb="6" fontSize="sm">
+    <Box as="section" aria-label={t("instruments.details")} mb="6" fontSize="sm">
       <Heading as="h2" size="md">
-        {t("instruments.whichOneItIs")}
+        {t("instruments.details")}
       </Heading>
       {editing ? (
         <Edit detail={detail} slug={farm.slug} close={() => setEditing(false)} />
@@ -45,27 +45,29 @@ export function Identity({ detail }: { detail: Detail }) {
         <>
           <Text>
             {t("instruments.serialSite", {
-              serial: health.serial || t("instruments.notGiven"),
+              serial: health.serial || t("instruments.notEntered"),
               site: health.site || t("instruments.notDescribed"),
             })}
           </Text>
           {detail.passed && (
             <Text>
               {detail.pass_place === null
-                ? t("instruments.itsPlaceOnTheWayOfThe")
-                : t("instruments.standsAtOfTheWayOverThe", { percent: percent(detail.pass_place) })}
+                ? t("instruments.itsPositionAlongTheMachinesPathIs")
+                : t("instruments.atOfTheMachinesPathOverThe", {
+                    percent: percent(detail.pass_place),
+                  })}
             </Text>
           )}
           {Object.keys(detail.constants).length > 0 && (
             <Text>
-              {t("instruments.makersConstants", {
+              {t("instruments.manufacturersConstants", {
                 writeConstants: writeConstants(detail.constants),
               })}
             </Text>
           )}
-          <Text color="inkSoft">{t("instruments.howItLies", { lies: detail.lies })}</Text>
+          <Text color="inkSoft">{t("instruments.knownErrors", { lies: detail.lies })}</Text>
           {may("set_up_ground") && (
-            <LinkButton onClick={() => setEditing(true)}>{t("instruments.changeThis")}</LinkButton>
+            <LinkButton onClick={() => setEditing(true)}>{t("instruments.edit")}</LinkButton>
           )}
         </>
       )}
@@ -96,10 +98,10 @@ function Edit({ detail, slug, close }: { detail: Detail; slug: string; close: ()
         label={t("instruments.site")}
         value={site}
         change={setSite}
-        help={t("instruments.soThatAStrangerFindsItRow")}
+        help={t("instruments.soThatAnyoneCanFindItRow")}
       />
       <Line
-        label={t("instruments.makersConstants2")}
+        label={t("instruments.manufacturersConstants2")}
         value={constants}
         change={setConstants}
         help={t("instruments.asAir12800Water37200")}
@@ -107,7 +109,7 @@ function Edit({ detail, slug, close }: { detail: Detail; slug: string; close: ()
       />
       {detail.passed && (
         <Line
-          label={t("instruments.placeOnTheWayOfTheMachine")}
+          label={t("instruments.positionAlongTheMachinesPath")}
           unit="%"
           numeric
           value={place}

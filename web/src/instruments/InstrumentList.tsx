@@ -29,7 +29,7 @@ export function InstrumentList() {
       )
       .toSorted((a, b) => concern(b) - concern(a));
   }, [rows.data, search, worriesOnly]);
-  if (rows.isPending || !time) return <Loading what={t("instruments.walkingTheInstruments")} />;
+  if (rows.isPending || !time) return <Loading what={t("instruments.loadingTheInstruments")} />;
   if (rows.error) return <Notice error={rows.error} retry={() => void rows.refetch()} />;
   return (
     <Box maxW="1240px">
@@ -45,7 +45,7 @@ export function InstrumentList() {
           </Box>
           <Box pb="2">
             <Tick
-              label={t("instruments.onlyWhatWantsLookingAt")}
+              label={t("instruments.onlyThoseThatNeedAttention")}
               on={worriesOnly}
               change={setWorriesOnly}
             />
@@ -58,7 +58,7 @@ export function InstrumentList() {
                 <Link to={`/${farm.slug}/ground/files`}>{t("instruments.files")}</Link>
               </Button>
               <Button asChild size="sm" variant="outline">
-                <Link to={`/${farm.slug}/ground/arrivals`}>{t("instruments.arrivals")}</Link>
+                <Link to={`/${farm.slug}/ground/arrivals`}>{t("instruments.dataReceived")}</Link>
               </Button>
             </>
           )}
@@ -76,7 +76,7 @@ export function InstrumentList() {
         </Box>
       ) : (
         <Text color="inkSoft" fontSize="sm" mb="2" role="status">
-          {t("instruments.ofInstrumentsWantLookingAt", {
+          {t("instruments.ofInstrumentsNeedAttention", {
             count: shown.length,
             count2: rows.data.length,
             count3: rows.data.filter((r) => worries(r).length > 0).length,
@@ -91,10 +91,10 @@ export function InstrumentList() {
                 <Table.ColumnHeader px="0">{t("instruments.instrument")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("instruments.block")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("instruments.state")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.lastWord")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.trustedThisWeek")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.lastReading")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.reliableThisWeek")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("instruments.nextTask")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.wantsLookingAt")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("instruments.needsAttention")}</Table.ColumnHeader>
               </Table.Row>
             </Table.Header>
             <Table.Body>
@@ -143,8 +143,8 @@ function Row({ row }: { row: Health }) {
             {row.next_task.name}
             <Text fontSize="xs" color={row.next_task.overdue ? "rust" : "inkSoft"}>
               {row.next_task.due === null
-                ? t("instruments.notWrittenDownYet")
-                : t("instruments.text", {
+                ? t("instruments.notRecordedYet")
+                : t("instruments.overdueWasDueDue", {
                     overdue: row.next_task.overdue ? "yes" : "no",
                     dueDay: time.day(new Date(row.next_task.due)),
                   })}
@@ -160,7 +160,7 @@ function Row({ row }: { row: Health }) {
         minW="180px"
         maxW="260px"
       >
-        {found.length > 0 ? found.join("; ") : t("instruments.well")}
+        {found.length > 0 ? found.join("; ") : t("instruments.ok")}
       </Table.Cell>
     </Table.Row>
   );

@@ -30,7 +30,7 @@ export function InstrumentPage() {
   const { instrument: id } = useParams();
   const { farm } = useSignedIn();
   const found = useInstrument(farm.slug, Number(id));
-  if (found.isPending) return <Loading what={t("instruments.openingTheInstrument")} />;
+  if (found.isPending) return <Loading what={t("instruments.loadingTheInstrument")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   return <Instrument detail={found.data} />;
 }
@@ -62,12 +62,12 @@ function Instrument({ detail }: { detail: Detail }) {
         </Text>
       </Flex>
       <Text mt="1" fontSize="lg">
-        {t("instruments.lastWord2", {
+        {t("instruments.lastReading2", {
           status: health.status,
           lastWord: lastWord(health.last_at, time),
         })}
         {health.trusted !== null &&
-          t("instruments.trustedThisWeek2", { trustedShare: trustedShare(health.trusted) })}
+          t("instruments.reliableThisWeek2", { trustedShare: trustedShare(health.trusted) })}
         {found.length > 0 && (
           <Text as="span" color="rust" fontWeight="600">
             {" "}
@@ -141,8 +141,8 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
           <SegmentGroup.Indicator />
           <SegmentGroup.Items
             items={[
-              { value: "told", label: t("instruments.whatItMeans") },
-              { value: "raw", label: t("instruments.asWrittenDown") },
+              { value: "told", label: t("instruments.calibrated") },
+              { value: "raw", label: t("instruments.raw") },
             ]}
           />
         </SegmentGroup.Root>
@@ -152,26 +152,26 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
               full: time.full(new Date(range[0] * 1000)),
               full2: time.full(new Date(range[1] * 1000)),
             })}{" "}
-            <LinkButton onClick={() => setRange(null)}>{t("instruments.seeAllAgain")}</LinkButton>
+            <LinkButton onClick={() => setRange(null)}>{t("instruments.showAll")}</LinkButton>
           </Text>
         ) : (
           <Text fontSize="sm" color="inkSoft">
-            {t("instruments.drawOverThePlotToLookCloser")}
+            {t("instruments.dragAcrossTheChartToZoomIn")}
           </Text>
         )}
       </Flex>
       <Box ref={measured}>
-        {chart.isPending && <Loading what={t("instruments.fetchingTheReadings")} />}
+        {chart.isPending && <Loading what={t("instruments.loadingTheReadings")} />}
         {chart.error && <Notice error={chart.error} retry={() => void chart.refetch()} />}
         {chart.data && !some && (
           <Text py="10" color="inkSoft">
-            {t("instruments.noReadingsInThisStretch")}
+            {t("instruments.noReadingsInThisPeriod")}
           </Text>
         )}
         {some &&
           width > 0 &&
           byQuantity.map(([quantity, lines]) => (
-            <Suspense key={quantity} fallback={<Loading what={t("instruments.drawing")} />}>
+            <Suspense key={quantity} fallback={<Loading what={t("instruments.loadingTheChart")} />}>
               <ReadingsChart
                 lines={lines}
                 width={width}
@@ -183,10 +183,10 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
           ))}
         {chart.data && some && (
           <Text fontSize="sm" color="inkSoft">
-            {t("instruments.isNotUsed", {
+            {t("instruments.isExcluded", {
               stepS:
                 chart.data.step_s > 0
-                  ? t("instruments.eachPointStandsForHLowestAnd", {
+                  ? t("instruments.eachPointRepresentsHLowestAndHighest", {
                       round: Math.round(chart.data.step_s / 360) / 10,
                     })
                   : t("instruments.everyReadingIsDrawn"),
@@ -196,7 +196,7 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
       </Box>
       {some && (
         <Text fontSize="sm" mt="1">
-          {t("instruments.thisStretchAs")}{" "}
+          {t("instruments.downloadThisPeriodAs")}{" "}
           {["csv", "json", "parquet"].map((form) => (
             <a
               key={form}
@@ -222,9 +222,9 @@ function Found({ lines }: { lines: ChartLine[] }) {
   const hit = failed(noted, rules.data?.rules ?? []);
   if (hit.length === 0) return null;
   return (
-    <Box as="section" mt="5" aria-label={t("instruments.whatTheRulesFound")}>
+    <Box as="section" mt="5" aria-label={t("instruments.qualityChecks")}>
       <Heading as="h2" size="md">
-        {t("instruments.whatTheRulesFound")}
+        {t("instruments.qualityChecks")}
       </Heading>
       <Box as="dl" mt="1" fontSize="sm">
         {hit.map((rule) => {

@@ -13,10 +13,10 @@ import { unitName } from "./words";
 import { t } from "../language/t";
 
 const KINDS: { value: LogKind; label: string; setUp: boolean }[] = [
-  { value: "note", label: t("instruments.aNote"), setUp: false },
-  { value: "suspect", label: t("instruments.suspectNotToBeBelieved"), setUp: false },
-  { value: "cleared", label: t("instruments.clearedItReadsRight"), setUp: true },
-  { value: "prepared", label: t("instruments.preparedForTheGround"), setUp: true },
+  { value: "note", label: t("instruments.note"), setUp: false },
+  { value: "suspect", label: t("instruments.suspectExcluded"), setUp: false },
+  { value: "cleared", label: t("instruments.clearedReadsCorrectly"), setUp: true },
+  { value: "prepared", label: t("instruments.preparedForInstallation"), setUp: true },
   { value: "installed", label: t("instruments.installed"), setUp: true },
   { value: "replaced", label: t("instruments.replacedByANewOne"), setUp: true },
   { value: "retired", label: t("instruments.retired"), setUp: true },
@@ -41,12 +41,12 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
           <NewEntry detail={detail} close={() => setWriting(false)} />
         ) : (
           <Button size="sm" variant="outline" my="2" onClick={() => setWriting(true)}>
-            {t("instruments.writeIntoTheLog")}
+            {t("instruments.addEntry")}
           </Button>
         ))}
       {detail.events.length === 0 && (
         <Text fontSize="sm" color="inkSoft">
-          {t("instruments.nothingIsWrittenDownYetWithoutA")}
+          {t("instruments.noEntriesYetWithoutALogThe")}
         </Text>
       )}
       {shown.map((e) => (
@@ -62,7 +62,7 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
           {e.done.length > 0 && (
             <Text color="inkSoft">
               {WITH_LIST.has(e.kind)
-                ? t("instruments.ofStepsOfTheList", {
+                ? t("instruments.ofStepsOfTheChecklist", {
                     count: e.done.length,
                     count2: detail.install.length,
                   })
@@ -78,12 +78,12 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
                 unitName: unitName(detail.proof_unit),
               })}
               {e.passed !== null &&
-                (e.passed ? t("instruments.asItShould") : t("instruments.notAsItShould"))}
+                (e.passed ? t("instruments.asExpected") : t("instruments.notAsExpected"))}
             </Text>
           )}
           {may("set_up_ground") && (
             <LinkButton fontSize="xs" onClick={() => remove.mutate(e.id)}>
-              {t("instruments.takeOut")}
+              {t("instruments.remove")}
             </LinkButton>
           )}
         </Box>
@@ -91,8 +91,8 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
       {detail.events.length > LATELY && (
         <LinkButton mt="2" onClick={() => setAll(!all)}>
           {all
-            ? t("instruments.onlyTheNewest")
-            : t("instruments.allEntries", { count: detail.events.length })}
+            ? t("instruments.showFewer")
+            : t("instruments.showAllEntries", { count: detail.events.length })}
         </LinkButton>
       )}
       {remove.error && <Notice error={remove.error} />}
@@ -112,11 +112,7 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
   const proofValue = proof.trim() === "" ? null : Number(proof.replace(",", "."));
   return (
     <Box mt="3" borderWidth="1px" borderColor="rule" borderRadius="4px" p="3" bg="sheet">
-      <Choice
-        label={t("instruments.whatHappened")}
-        value={kind}
-        change={(v) => setKind(v as LogKind)}
-      >
+      <Choice label={t("instruments.event")} value={kind} change={(v) => setKind(v as LogKind)}>
         {KINDS.filter((k) => !k.setUp || may("set_up_ground")).map((k) => (
           <option key={k.value} value={k.value}>
             {k.label}
@@ -151,7 +147,7 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
                 help={detail.proof}
                 error={
                   proofValue !== null && Number.isNaN(proofValue)
-                    ? t("instruments.typeANumber")
+                    ? t("instruments.enterANumber")
                     : undefined
                 }
               />
@@ -161,7 +157,7 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
       )}
       <Box mt="2">
         <Line
-          label={t("instruments.note")}
+          label={t("instruments.note2")}
           value={note}
           change={setNote}
           error={problems["note"]}
@@ -180,7 +176,7 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
           )
         }
       >
-        {t("instruments.writeItDown")}
+        {t("instruments.addEntry")}
       </Button>
       <Button size="sm" variant="ghost" mt="3" ms="2" onClick={close}>
         {t("instruments.cancel")}

@@ -17,9 +17,9 @@ export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) 
   if (detail.tasks.length === 0) return null;
   const write = may("record_readings");
   return (
-    <Box as="section" aria-label={t("instruments.upkeep")} mb="6">
+    <Box as="section" aria-label={t("instruments.maintenance")} mb="6">
       <Heading as="h2" size="md">
-        {t("instruments.upkeep")}
+        {t("instruments.maintenance")}
       </Heading>
       {detail.tasks.map((task) => (
         <Box key={task.key} mt="1">
@@ -36,7 +36,7 @@ export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) 
           )}
           <Text fontSize="xs" color={task.overdue ? "rust" : "inkSoft"} ps={write ? "6" : "0"}>
             {task.last === null
-              ? t("instruments.notWrittenDownYet")
+              ? t("instruments.notRecordedYet")
               : t("instruments.last", {
                   last: time.date(new Date(task.last)),
                   overdue: task.overdue ? "yes" : "no",
@@ -47,7 +47,7 @@ export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) 
       ))}
       {write && done.length > 0 && (
         <Box mt="2">
-          <Line label={t("instruments.note")} value={note} change={setNote} />
+          <Line label={t("instruments.note2")} value={note} change={setNote} />
           <Button
             size="sm"
             mt="2"
@@ -64,7 +64,7 @@ export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) 
               )
             }
           >
-            {t("instruments.writeDownAsDone")}
+            {t("instruments.recordAsDone")}
           </Button>
         </Box>
       )}

@@ -36,14 +36,14 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
       },
     );
   return (
-    <Box as="section" aria-label={t("instruments.yourWordOnThem")} mt="5" fontSize="sm">
+    <Box as="section" aria-label={t("instruments.reviewReadings")} mt="5" fontSize="sm">
       <Heading as="h2" size="md">
-        {t("instruments.yourWordOnThem")}
+        {t("instruments.reviewReadings")}
       </Heading>
       {may("record_readings") && (
         <>
           <Text color="inkSoft" mb="2">
-            {t("instruments.forTheStretchInViewToNothing", {
+            {t("instruments.forThePeriodShownToNothingIs", {
               full: time.full(new Date(stretch.first)),
               full2: time.full(new Date(stretch.last)),
             })}
@@ -63,7 +63,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
           {channels.length > 0 && (
             <Flex gap="3" align="end" wrap="wrap">
               <Box w={{ base: "100%", sm: "320px" }}>
-                <Line label={t("instruments.why")} value={reason} change={setReason} />
+                <Line label={t("instruments.reason")} value={reason} change={setReason} />
               </Box>
               <Button
                 size="sm"
@@ -72,7 +72,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
                 loading={give.isPending}
                 onClick={() => send(false)}
               >
-                {t("instruments.doNotUseThem")}
+                {t("instruments.excludeReadings")}
               </Button>
               <Button
                 size="sm"
@@ -81,7 +81,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
                 loading={give.isPending}
                 onClick={() => send(true)}
               >
-                {t("instruments.useThemAfterAll")}
+                {t("instruments.includeReadings")}
               </Button>
             </Flex>
           )}
@@ -91,7 +91,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
       {verdicts.data?.map((v) => (
         <Text key={v.id} mt="2" color={v.undone_at ? "inkSoft" : "ink"}>
           <Text as="span" fontWeight="600">
-            {v.trusted ? t("instruments.usedAfterAll") : t("instruments.notUsed")}
+            {v.trusted ? t("instruments.included") : t("instruments.excluded")}
           </Text>
           {t("instruments.toReadings", {
             map: v.channels.map((c) => depthLabel(depthOf.get(c) ?? null, units)).join(", "),

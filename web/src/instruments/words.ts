@@ -64,7 +64,7 @@ const QUANTITY: Record<ChartLine["quantity"], string> = {
   water_depth: t("instruments.waterDepth"),
   volume: t("instruments.volume"),
   leaf_potential: t("instruments.leafWaterPotential"),
-  available: t("instruments.shareAvailable"),
+  available: t("instruments.shareOfAvailableWater"),
 };
 
 export function quantityName(quantity: ChartLine["quantity"]): string {

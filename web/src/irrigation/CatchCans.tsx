@@ -49,7 +49,7 @@ export function CatchCans() {
   const preview = useCatchPreview(farm.slug, id, useSettled(body, 250));
   const error = tests.error ?? setup.error;
   if (error) return <Notice error={error} />;
-  if (!tests.data || !setup.data) return <Loading what={t("irrigation.fetchingTheCans")} />;
+  if (!tests.data || !setup.data) return <Loading what={t("irrigation.loadingTheCatchCanTests")} />;
   const problem = preview.error instanceof Refusal ? preview.error.problems[0]?.message : undefined;
   return (
     <Box maxW="1100px" mx="auto">
@@ -57,7 +57,7 @@ export function CatchCans() {
         <Link to={`/${farm.slug}/blocks/${id}/setup`}>← {setup.data.name}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700">
-        {t("irrigation.catchCansIn", { name: setup.data.name })}
+        {t("irrigation.catchCanTest", { name: setup.data.name })}
       </Heading>
       <Text color="inkSoft" fontSize="sm" maxW="70ch">
         {t("irrigation.setOutAtLeastEightEqualCans")}
@@ -96,7 +96,9 @@ export function CatchCans() {
                   value={distances}
                   onChange={(e) => setDistances(e.target.value)}
                 />
-                <Field.HelperText>{t("irrigation.aCanFurtherOutStandsForMore")}</Field.HelperText>
+                <Field.HelperText>
+                  {t("irrigation.aCanFartherOutRepresentsMoreArea")}
+                </Field.HelperText>
                 <Field.ErrorText>
                   {far.wrong && t("irrigation.isNotANumber", { wrong: far.wrong })}
                 </Field.ErrorText>
@@ -122,7 +124,7 @@ export function CatchCans() {
                 })
               }
             >
-              {t("irrigation.saveTheTest")}
+              {t("irrigation.saveTest")}
             </Button>
           </Box>
         )}
@@ -135,7 +137,7 @@ export function CatchCans() {
         </Box>
       </Grid>
       <Heading as="h2" size="lg" mt="6">
-        {t("irrigation.testsSoFar")}
+        {t("irrigation.tests")}
       </Heading>
       {tests.data.length === 0 && <Text>{t("irrigation.noneYet")}</Text>}
       {tests.data.length > 0 && (

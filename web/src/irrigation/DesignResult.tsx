@@ -19,7 +19,7 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
     <Box fontSize="sm" borderLeftWidth="3px" borderColor="water" ps="3" py="1">
       <Text>
         <b>{withUnit(found.rate_mm_h, units, "rate")}</b>{" "}
-        {t("irrigation.overTheBlockWhereItFalls", {
+        {t("irrigation.overTheBlockWhereTheWaterFalls", {
           peakRate: withUnit(found.peak_rate_mm_h, units, "rate"),
         })}
       </Text>
@@ -29,13 +29,13 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
           pass2: runningTime(found.pass_hours),
         })}
         {found.smallest_mm !== null &&
-          t("irrigation.notSensiblyLessThan", {
+          t("irrigation.aSmallerDepthThanIsNotPractical", {
             smallest: withUnit(found.smallest_mm, units, "water"),
           })}
         .
       </Text>
       <Text>
-        {t("irrigation.grossTake", {
+        {t("irrigation.grossTakes", {
           grossMm: withUnit(grossMm, units, "water"),
           set: runningTime(found.set_hours),
           set2: withUnit(found.set_m3, units, "volume"),
@@ -46,7 +46,7 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
       </Text>
       {Math.abs(off) > 0.05 && (
         <Text color="rust">
-          {t("irrigation.itsFiguresWetTheBlockIsStated", {
+          {t("irrigation.byItsDesignItWetsTheBlock", {
             covered: withUnit(found.covered_m2, units, "area", 2),
             areaM2: withUnit(areaM2, units, "area", 2),
           })}
@@ -54,13 +54,13 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
       )}
       {intake && !intake.runs_off && (
         <Text>
-          {t("irrigation.theTakesInAbout", {
+          {t("irrigation.theHasAnIntakeRateOfAbout", {
             texture: intake.texture,
             intake: withUnit(intake.intake_mm_h, units, "rate"),
             safe:
               intake.safe_mm === null
-                ? t("irrigation.itKeepsUpWithAnySet")
-                : t("irrigation.upToAtOneGoStandsIn", {
+                ? t("irrigation.itKeepsUpWithAnyApplication")
+                : t("irrigation.upToAtOneGoIsHeld", {
                     safe: withUnit(intake.safe_mm, units, "water"),
                   }),
           })}
@@ -68,21 +68,21 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
       )}
       {intake?.runs_off && (
         <Text color="rust" role="alert">
-          {t("irrigation.itWouldRunOffTheTakesIn", {
+          {t("irrigation.itWouldRunOffTheHasAn", {
             texture: intake.texture,
             intake: withUnit(intake.intake_mm_h, units, "rate"),
             storage: withUnit(intake.storage_mm, units, "water"),
             on:
               intake.on_hours !== null && intake.pause_hours !== null
-                ? t("irrigation.giveItInPulsesOfWithBetween", {
+                ? t("irrigation.applyItInPulsesOfWithBetween", {
                     pulses: intake.pulses,
                     on: runningTime(intake.on_hours),
                     pause: runningTime(intake.pause_hours),
                     safe: withUnit(intake.safe_mm, units, "water"),
                   })
                 : intake.storage_mm === 0
-                  ? t("irrigation.nothingStandsOnSuchASlopeUse")
-                  : t("irrigation.goFasterAtMostAPass", {
+                  ? t("irrigation.noWaterIsHeldOnSuchA")
+                  : t("irrigation.runFasterAtMostAPass", {
                       safe: withUnit(intake.safe_mm, units, "water"),
                     }),
           })}

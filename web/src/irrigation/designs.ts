@@ -41,12 +41,12 @@ const DRIP: Figure[] = [
   { name: "emitter_l_h", label: t("irrigation.emitterFlow"), unit: "l/h" },
   metres("emitter_spacing_m", t("irrigation.emitterSpacing")),
   metres("line_spacing_m", t("irrigation.rowSpacing")),
-  { name: "lines_per_row", label: t("irrigation.linesToARow"), optional: true },
+  { name: "lines_per_row", label: t("irrigation.linesPerRow"), optional: true },
   { name: "wetted_fraction", label: t("irrigation.groundWetted"), unit: "%", size: 0.01 },
 ];
 const FLOOD: Figure[] = [
   FLOW,
-  { name: "flood_mm", label: t("irrigation.flood"), as: "water", optional: true },
+  { name: "flood_mm", label: t("irrigation.depthOfFlood"), as: "water", optional: true },
 ];
 
 export const FIGURES: Record<string, Figure[]> = {
@@ -61,7 +61,7 @@ export const FIGURES: Record<string, Figure[]> = {
   "linear move": [
     FLOW,
     metres("width_m", t("irrigation.width")),
-    metres("travel_m", t("irrigation.travel")),
+    metres("travel_m", t("irrigation.travelDistance")),
     { name: "speed_m_h", label: t("irrigation.speedAt100"), as: "speed" },
     metres("wetted_width_m", t("irrigation.wettedWidth")),
   ],

@@ -34,27 +34,29 @@ const INTAKE = {
 describe("what a system comes to", () => {
   it("is said as rate, pass, hours, volume and speed", () => {
     const said = result({});
-    expect(said).toContain("0.82 mm/h over the block; where it falls 99.00 mm/h");
-    expect(said).toContain("A pass gives 9.0 mm in 11 h; not sensibly less than 9.0 mm");
-    expect(said).toContain("25.0 mm gross take 30 h 36, 9,500 m³, at 36 % speed");
+    expect(said).toContain("0.82 mm/h over the block; where the water falls 99.00 mm/h");
+    expect(said).toContain(
+      "A pass gives 9.0 mm in 11 h; a smaller depth than 9.0 mm is not practical",
+    );
+    expect(said).toContain("25.0 mm gross takes 30 h 36, 9,500 m³, at 36 % speed");
   });
 
   it("says when its figures wet another area than the block's", () => {
     expect(result({})).not.toContain("the block is stated at");
-    expect(result({}, 300_000)).toContain("wet 38.00 ha; the block is stated at 30.00 ha");
+    expect(result({}, 300_000)).toContain("wets 38.00 ha; the block is 30.00 ha");
   });
 
   it("warns of run-off, with pulses where they help", () => {
     expect(result({ intake: INTAKE })).toContain("3 pulses of 30 min with 38 min between");
     const carried = { ...INTAKE, on_hours: null, pause_hours: null };
-    expect(result({ intake: carried })).toContain("Go faster: at most 8.6 mm a pass");
+    expect(result({ intake: carried })).toContain("Run faster: at most 8.6 mm a pass");
     const steep = { ...carried, storage_mm: 0 };
     expect(result({ intake: steep })).toContain("use smaller nozzles");
   });
 
   it("says when the soil keeps up", () => {
     const easy = { ...INTAKE, runs_off: false, safe_mm: null };
-    expect(result({ intake: easy })).toContain("it keeps up with any set");
+    expect(result({ intake: easy })).toContain("it keeps up with any application");
     expect(result({ intake: { ...easy, safe_mm: 30 } })).toContain("up to 30.0 mm at one go");
   });
 });

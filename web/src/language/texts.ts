@@ -1,5 +1,7 @@
-/* The English texts of all features. */
+/* The English texts of all features, and of the server's vocabularies: those go by the names that
+   the API has for them, and mail and PDF say the same. */
 
+import vocabulary from "../../../server/base/vocabulary.json";
 import answer from "../answer/texts.json";
 import api from "../api/texts.json";
 import app from "../app/texts.json";
@@ -17,7 +19,7 @@ import instruments from "../instruments/texts.json";
 import irrigation from "../irrigation/texts.json";
 import limits from "../limits/texts.json";
 import map from "../map/texts.json";
-import morning from "../morning/texts.json";
+import summary from "../summary/texts.json";
 import readings from "../readings/texts.json";
 import rounds from "../rounds/texts.json";
 import session from "../session/texts.json";
@@ -47,7 +49,7 @@ export const texts = {
   irrigation,
   limits,
   map,
-  morning,
+  summary,
   readings,
   rounds,
   session,
@@ -58,4 +60,5 @@ export const texts = {
   water,
   weather,
   whatif,
+  ...vocabulary,
 };

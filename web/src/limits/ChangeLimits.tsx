@@ -40,7 +40,7 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
         {t("limits.cancel")}
       </Button>
       <Button size="sm" loading={setRule.isPending || putSoil.isPending} onClick={save}>
-        {t("limits.putInForce")}
+        {t("limits.apply")}
       </Button>
     </>
   );
@@ -70,7 +70,7 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
               ? "half"
               : s === "tension"
                 ? limits.crop_tension_kpa === null
-                  ? t("limits.noneInTheBookGiveOne")
+                  ? t("limits.nonePublishedEnterOne")
                   : valueSaid("tension", limits.crop_tension_kpa)
                 : t("limits.theCropsOwnP")
           }

@@ -22,7 +22,7 @@ export function Changes({ limits }: { limits: BlockLimits }) {
   return (
     <Box as="section" aria-labelledby="changes" mt="6">
       <Heading as="h2" id="changes" size="lg">
-        {t("limits.whatWasChanged")}
+        {t("limits.changes")}
       </Heading>
       {undo.error && <Notice error={undo.error} />}
       <Table.Root size="sm" bg="transparent" mt="1">

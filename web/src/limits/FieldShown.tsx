@@ -57,7 +57,7 @@ export function FieldShownTable({ learned: l }: { learned: Learned }) {
           <Table.Row bg="transparent">
             <Table.ColumnHeader px="0">{t("limits.limit")}</Table.ColumnHeader>
             <Table.ColumnHeader px="2" textAlign="end">
-              {t("limits.book")}
+              {t("limits.published")}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="0" textAlign="end">
               {t("limits.estimatedInForce")}
@@ -126,7 +126,7 @@ export function FieldShown({ block }: { block: number }) {
   return (
     <Box as="section" aria-labelledby="field-shown" mb="6">
       <Heading as="h2" id="field-shown" size="lg">
-        {t("limits.bookAndField")}
+        {t("limits.publishedAndEstimatedLimits")}
       </Heading>
       {found.error ? (
         <Notice error={found.error} retry={() => void found.refetch()} />

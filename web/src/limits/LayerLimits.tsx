@@ -87,7 +87,7 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
         <Text mt="1" fontSize="sm">
           {t("limits.waterOfEcwDsM", { waterEcw: number(limits.water_ecw, 1) })}{" "}
           <b>{number(limits.leaching.share * 100, 0)} %</b>{" "}
-          {t("limits.ofItShouldPassBelowTheRoots")}
+          {t("limits.ofItShouldDrainBelowTheRoots")}
           {limits.leaching.falls_short && t("limits.theMostThatIsPractical")}
           {t("limits.eceThenStaysNearDsMWhich", {
             eceDs: number(limits.leaching.ece_ds_m, 1),

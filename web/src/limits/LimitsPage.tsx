@@ -26,7 +26,7 @@ export function LimitsPage() {
   const [changing, setChanging] = useState(false);
   const [ref, width] = useWidth();
   const found = useLimits(farm.slug, id, on);
-  if (found.isPending) return <Loading what={t("limits.weighingTheSoil")} />;
+  if (found.isPending) return <Loading what={t("limits.loadingTheLimits")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   const limits = found.data;
   return (
@@ -62,13 +62,11 @@ export function LimitsPage() {
         </Box>
         <Flex gap="2">
           <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/ground/soils/${limits.soil_id}`}>
-              {t("limits.openTheSoil")}
-            </Link>
+            <Link to={`/${farm.slug}/ground/soils/${limits.soil_id}`}>{t("limits.openSoil")}</Link>
           </Button>
           {may("set_up_ground") && (
             <Button size="sm" onClick={() => setChanging(true)}>
-              {t("limits.changeTheLimits")}
+              {t("limits.changeLimits")}
             </Button>
           )}
         </Flex>

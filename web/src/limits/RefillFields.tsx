@@ -54,7 +54,7 @@ export function RefillFields({ form, change, problems, own }: Props) {
         ))}
       </Choice>
       <Line
-        label={form.school === "tension" ? t("limits.atMost") : t("limits.mayBeUsed")}
+        label={form.school === "tension" ? t("limits.atMost") : t("limits.allowableDepletionP")}
         unit={form.school === "tension" ? "kPa" : "%"}
         numeric
         value={form.value}
@@ -73,7 +73,7 @@ export function RefillFields({ form, change, problems, own }: Props) {
         type="date"
         value={form.from}
         error={problems["from_on"]}
-        help={t("limits.emptyItWasAlwaysSo")}
+        help={t("limits.leaveEmptyIfItAlwaysWas")}
         change={(from) => set({ from })}
       />
       <Line label={t("limits.reason")} value={form.reason} change={(reason) => set({ reason })} />

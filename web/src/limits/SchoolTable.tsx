@@ -11,15 +11,15 @@ export function SchoolTable({ limits }: { limits: BlockLimits }) {
   return (
     <Box as="section" aria-labelledby="schools">
       <Heading as="h2" id="schools" size="lg">
-        {t("limits.refillByThreeSchools")}
+        {t("limits.refillPointByThreeMethods")}
       </Heading>
       <Table.Root size="sm" bg="transparent" mt="1">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="0">{t("limits.school")}</Table.ColumnHeader>
+            <Table.ColumnHeader px="0">{t("limits.method")}</Table.ColumnHeader>
             <Table.ColumnHeader px="2">{t("limits.startsFrom")}</Table.ColumnHeader>
             <Table.ColumnHeader px="2" textAlign="end">
-              {t("limits.mayBeUsed2")}
+              {t("limits.raw")}
             </Table.ColumnHeader>
             <Table.ColumnHeader px="2" textAlign="end">
               {t("limits.refill3", { label: measure(units, "water").label })}
@@ -36,7 +36,7 @@ export function SchoolTable({ limits }: { limits: BlockLimits }) {
                 {SCHOOL_NAMES[s.school]}
                 {s.in_force && ` ${t("limits.inForce")}`}
                 <Text fontSize="xs" color="inkSoft" fontWeight="400">
-                  {s.value === null ? t("limits.nobodyGivesOneForThisCrop") : s.source}
+                  {s.value === null ? t("limits.nonePublishedForThisCrop") : s.source}
                 </Text>
               </Table.Cell>
               <Table.Cell px="2">

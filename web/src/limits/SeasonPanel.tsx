@@ -35,11 +35,11 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
             {may("set_up_ground") && (
               <>
                 <LinkButton onClick={() => setOpen(open === "edit" ? null : "edit")}>
-                  {t("limits.changeIt")}
+                  {t("limits.edit")}
                 </LinkButton>{" "}
                 {t("limits.or")}{" "}
                 <LinkButton onClick={() => setOpen(open === "new" ? null : "new")}>
-                  {t("limits.beginTheNext")}
+                  {t("limits.startTheNext")}
                 </LinkButton>
               </>
             )}
@@ -50,7 +50,7 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
         <Text>
           {t("limits.noCrop")}{" "}
           {may("set_up_ground") && (
-            <LinkButton onClick={() => setOpen("new")}>{t("limits.beginASeason")}</LinkButton>
+            <LinkButton onClick={() => setOpen("new")}>{t("limits.startASeason")}</LinkButton>
           )}
         </Text>
       )}
@@ -108,7 +108,7 @@ function SeasonForm({ block, season, close }: FormProps) {
             )
           }
         >
-          {season ? t("limits.saveTheSeason") : t("limits.beginTheSeason")}
+          {season ? t("limits.saveSeason") : t("limits.startSeason")}
         </Button>
         <Button size="sm" variant="ghost" onClick={close}>
           {t("limits.cancel")}
@@ -133,7 +133,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
   return (
     <>
       {season.events.length > 0 && (
-        <Table.Root size="sm" bg="transparent" mt="1" aria-label={t("limits.seenInTheField")}>
+        <Table.Root size="sm" bg="transparent" mt="1" aria-label={t("limits.fieldObservation")}>
           <Table.Body>
             {season.events.map((e) => (
               <Table.Row key={e.id} bg="transparent">
@@ -162,12 +162,12 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
         <Box mt="2">
           <Grid templateColumns={{ base: "1fr 1fr", sm: "1fr 1.5fr 1fr" }} gap="2" alignItems="end">
             <Choice
-              label={t("limits.seenInTheField")}
+              label={t("limits.fieldObservation")}
               value={kind}
               change={(k) => setKind(k as EventIn["kind"])}
               error={problems["kind"]}
             >
-              <option value="stage">{t("limits.aStage")}</option>
+              <option value="stage">{t("limits.growthStage")}</option>
               {season.scales_with_cover && <option value="cover">{t("limits.groundCover")}</option>}
               {season.is_cut && <option value="cut">{t("limits.cutOrGrazed")}</option>}
             </Choice>
@@ -232,7 +232,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
               )
             }
           >
-            {t("limits.recordIt")}
+            {t("limits.record")}
           </Button>
           {(see.error ?? unsee.error) && <Notice error={see.error ?? unsee.error} />}
         </Box>

@@ -119,7 +119,7 @@ describe("three schools", () => {
   it("say nothing where nobody gives a figure", () => {
     const none = { ...limits.schools[1]!, value: null, p: null, raw_mm: null, refill_mm: null };
     const said = text(<SchoolTable limits={{ ...limits, schools: [{ ...none, kpa: null }] }} />);
-    expect(said).toContain("nobody gives one for this crop – – – –");
+    expect(said).toContain("none published for this crop – – – –");
     expect(said).not.toContain("0.0");
   });
 });
@@ -143,11 +143,13 @@ describe("layers", () => {
     const salty = { ...limits, ece: 1.9, relative_yield: 0.888, water_ecw: 0.9, leaching: enough };
     const said = text(<LayerLimits limits={salty} />);
     expect(said).toContain("ECe 1.9 dS/m in the roots leaves 89 % of the yield");
-    expect(said).toContain("ECw 0.9 dS/m: 18 % of it should pass below the roots. ECe then");
+    expect(said).toContain("ECw 0.9 dS/m: 18 % of it should drain below the roots. ECe then");
     expect(said).toContain("stays near 1.2 dS/m, which leaves 90 % of the yield (FAO-29).");
     const short = { share: 0.3, ece_ds_m: 2.5, yield_left: 0.79, falls_short: true };
     const saltier = text(<LayerLimits limits={{ ...salty, leaching: short }} />);
-    expect(saltier).toContain("30 % of it should pass below the roots, the most that is practical");
+    expect(saltier).toContain(
+      "30 % of it should drain below the roots, the most that is practical",
+    );
     expect(saltier).toContain("leaves 79 % of the yield (FAO-29). More leaching would be needed");
   });
 });
@@ -197,7 +199,7 @@ describe("the curve", () => {
       "14 Jul : full 77.7, refill 66.9, wilting 29.9 mm; roots 50 cm, Kc 1.05, mid season",
     );
     expect(said).toContain("flowering, Ky 1.10");
-    expect(said).toContain("refill by flat share");
+    expect(said).toContain("refill by fixed share");
   });
 
   it("draws nothing without a season, and no day outside it", () => {
@@ -230,7 +232,7 @@ describe("setting a rule", () => {
         own={() => "half"}
       />,
     );
-    expect(share).toContain("May be used");
+    expect(share).toContain("Allowable depletion (p)");
     expect(share).toContain("0.95 lies outside 0.1-0.8");
   });
 });

@@ -6,7 +6,7 @@ export type Stage = Schemas["Stage"];
 
 export const SCHOOL_NAMES: Record<School, string> = {
   crop_p: t("limits.cropsP"),
-  flat: t("limits.flatShare"),
+  flat: t("limits.fixedShare"),
   tension: t("limits.tensionLimit"),
 };
 

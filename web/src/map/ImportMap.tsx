@@ -54,7 +54,7 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
   return (
     <Sheet title={t("map.importOutlines")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
-        {t("map.geojsonOrAShapefileZippedWithIts")}
+        {t("map.geojsonOrAZippedShapefileWithAll")}
       </Text>
       <FileButton
         accept=".geojson,.json,.zip,application/geo+json"
@@ -98,7 +98,7 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
               change={(latitudeFirst) => set({ latitudeFirst })}
             />
             <Tick
-              label={t("map.takeTheOutlinesAreas")}
+              label={t("map.useTheOutlinesAreas")}
               on={choices.takeArea}
               change={(takeArea) => set({ takeArea })}
             />
@@ -106,7 +106,7 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
         </Grid>
       )}
       <Box aria-live="polite" mt="3">
-        {look.isPending && <Text color="inkSoft">{t("map.lookingThroughIt")}</Text>}
+        {look.isPending && <Text color="inkSoft">{t("map.readingTheFile")}</Text>}
         {look.error && <Notice error={look.error} />}
         {bring.error && <Notice error={bring.error} />}
         {bring.data && (
@@ -134,14 +134,14 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
                           ? t("map.toItsBlock")
                           : l.action === "new block"
                             ? t("map.becomesABlock")
-                            : t("map.noSuchBlockLeftOut")}
+                            : t("map.noBlockOfThisNameLeftOut")}
                       </Table.Cell>
                       <Table.Cell px="2" textAlign="end" whiteSpace="nowrap">
                         {withUnit(l.outline_m2, units, "area", 2)}
                       </Table.Cell>
                       <Table.Cell px="0" textAlign="end" whiteSpace="nowrap">
                         {l.stated_m2 !== null &&
-                          t("map.ofStated", {
+                          t("map.ofTheAreaEntered", {
                             outline: l.outline_m2 >= l.stated_m2 ? "+" : "−",
                             outline2: number(Math.abs(l.outline_m2 / l.stated_m2 - 1) * 100, 1),
                           })}

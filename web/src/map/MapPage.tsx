@@ -37,18 +37,18 @@ const KINDS: { kind: FeatureKind; type: "Point" | "LineString" | "Polygon" }[] =
 ];
 
 const HINTS: Record<Mode, string> = {
-  look: t("map.clickABlockTurnTheWheelTo"),
-  draw: t("map.clickTheCornersInTurnBackspaceTakes"),
+  look: t("map.clickABlockScrollToZoomDrag"),
+  draw: t("map.clickTheCornersInTurnBackspace"),
   edit: t("map.dragACornerDragAPaleDot"),
   cut: t("map.clickWhereTheCutBeginsOutsideThe"),
-  feature: t("map.clickWhereItStandsOrRuns"),
+  feature: t("map.clickWhereItIsOrRuns"),
 };
 
 /** The farm's map: outlines drawn, edited, cut, brought in and taken out; areas compared. */
 export function MapPage() {
   const { farm } = useSignedIn();
   const map = useFarmMap(farm.slug);
-  if (map.isPending) return <Loading what={t("map.unrollingThePlan")} />;
+  if (map.isPending) return <Loading what={t("map.loadingTheMap")} />;
   if (map.error) return <Notice error={map.error} retry={() => void map.refetch()} />;
   return <FarmPlan map={map.data} />;
 }
@@ -181,9 +181,9 @@ function FarmPlan({ map }: { map: FarmMap }) {
           <Box>
             <Heading as="h2" size="lg">
               {mode === "cut"
-                ? t("map.cut", { name: block?.name ?? "" })
+                ? t("map.split", { name: block?.name ?? "" })
                 : mode === "feature"
-                  ? t("map.putOnThePlan")
+                  ? t("map.addToTheMap")
                   : t("map.outlineOf", { name: block?.name ?? "" })}
             </Heading>
             {mode === "feature" && (
@@ -214,7 +214,7 @@ function FarmPlan({ map }: { map: FarmMap }) {
             {(mode === "draw" || mode === "edit") && measured.data && shape && (
               <Text mt="2">
                 <b>{withUnit(measured.data.area_m2, units, "area", 3)}</b>{" "}
-                {t("map.onTheEllipsoidStated", {
+                {t("map.onTheEllipsoidEntered", {
                   area: withUnit(block?.area_m2, units, "area", 3),
                 })}
               </Text>
@@ -232,10 +232,10 @@ function FarmPlan({ map }: { map: FarmMap }) {
                 loading={outline.isPending || split.isPending || add.isPending}
                 onClick={save}
               >
-                {mode === "cut" ? t("map.cutHere") : t("map.save")}
+                {mode === "cut" ? t("map.splitHere") : t("map.save")}
               </Button>
               <Button size="sm" variant="ghost" onClick={() => start("look")}>
-                {t("map.giveUp")}
+                {t("map.cancel")}
               </Button>
             </Flex>
           </Box>
@@ -268,7 +268,7 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
         {[block.crop, block.soil].filter(Boolean).join(" · ")}
       </Text>
       <Text mt="2">
-        {t("map.stated")} <b>{withUnit(block.area_m2, units, "area", 3)}</b>
+        {t("map.enteredArea")} <b>{withUnit(block.area_m2, units, "area", 3)}</b>
         {block.outline_m2 !== null && (
           <>
             {t("map.outlined")} <b>{withUnit(block.outline_m2, units, "area", 3)}</b>
@@ -278,17 +278,17 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
       {off !== null && (
         <Text fontSize="sm" color={Math.abs(off) > 0.03 ? "rust" : "inkSoft"}>
           {Math.abs(off) < 0.0005
-            ? `${t("map.theOutlineIsAsLargeAsStated")} `
-            : `${t("map.theOutlineIsThanStated", { off: number(Math.abs(off) * 100, 1), off2: off > 0 ? "yes" : "no" })} `}
+            ? `${t("map.theOutlineHasTheAreaEntered")} `
+            : `${t("map.theOutlineIsThanTheAreaEntered", { off: number(Math.abs(off) * 100, 1), off2: off > 0 ? "yes" : "no" })} `}
           {may("set_up_ground") && Math.abs(off) > 0.0005 && (
-            <LinkButton onClick={takeArea}>{t("map.takeTheOutlinesArea")}</LinkButton>
+            <LinkButton onClick={takeArea}>{t("map.useTheOutlinesArea")}</LinkButton>
           )}
         </Text>
       )}
       {may("set_up_ground") && (
         <Flex gap="2" mt="3" wrap="wrap">
           <Button size="xs" variant="outline" onClick={() => start("draw")}>
-            {geometry ? t("map.drawAnew") : t("map.drawItsOutline")}
+            {geometry ? t("map.redrawOutline") : t("map.drawOutline")}
           </Button>
           {ring && ring.length <= 120 && (
             <Button size="xs" variant="outline" onClick={() => start("edit", ring)}>
@@ -297,7 +297,7 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
           )}
           {geometry && (
             <Button size="xs" variant="outline" onClick={() => start("cut")}>
-              {t("map.cutInTwo")}
+              {t("map.splitBlock")}
             </Button>
           )}
           {geometry && (
@@ -309,14 +309,14 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
       )}
       <Text mt="3" fontSize="sm">
         <Link to={`/${farm.slug}/blocks/${block.id}`} style={{ textDecoration: "underline" }}>
-          {t("map.openTheBlock")}
+          {t("map.openBlock")}
         </Link>{" "}
         ·{" "}
         <Link
           to={`/${farm.slug}/blocks/${block.id}/limits`}
           style={{ textDecoration: "underline" }}
         >
-          {t("map.itsLimits")}
+          {t("map.limits")}
         </Link>
       </Text>
     </Box>
@@ -352,7 +352,7 @@ function Overview({ map, choose }: { map: FarmMap; choose: (id: number) => void 
       {map.features.length > 0 && (
         <Box mt="4">
           <Heading as="h2" size="md">
-            {t("map.alsoOnThePlan")}
+            {t("map.alsoOnTheMap")}
           </Heading>
           {map.features.map((f) => (
             <Flex key={f.id} justify="space-between" fontSize="sm" align="center">
@@ -363,7 +363,7 @@ function Overview({ map, choose }: { map: FarmMap; choose: (id: number) => void 
                 <Button
                   size="2xs"
                   variant="ghost"
-                  aria-label={t("map.takeOffThePlan", { name: f.name })}
+                  aria-label={t("map.removeFromTheMap", { name: f.name })}
                   onClick={() => remove.mutate(f.id)}
                 >
                   {t("map.remove")}

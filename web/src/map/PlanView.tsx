@@ -142,7 +142,7 @@ export function PlanView(props: Props) {
       width={width}
       height={height}
       role="group"
-      aria-label={t("map.planOfTheFarm")}
+      aria-label={t("map.mapOfTheFarm")}
       data-testid="plan"
       style={{
         display: "block",
@@ -308,9 +308,9 @@ export function PlanView(props: Props) {
       >
         {(
           [
-            ["+", t("map.closer"), () => setMoved({ ...view, wide: view.wide / 1.4 })],
-            ["−", t("map.further"), () => setMoved({ ...view, wide: view.wide * 1.4 })],
-            ["▢", t("map.wholeFarm"), () => setMoved(null)],
+            ["+", t("map.zoomIn"), () => setMoved({ ...view, wide: view.wide / 1.4 })],
+            ["−", t("map.zoomOut"), () => setMoved({ ...view, wide: view.wide * 1.4 })],
+            ["▢", t("map.showWholeFarm"), () => setMoved(null)],
           ] as const
         ).map(([sign, label, act], i) => (
           <g

@@ -104,7 +104,7 @@ describe("the plan", () => {
   it("stands on an empty farm too", () => {
     const drawn = plan({ map: { blocks: [], features: [] } });
     expect(drawn).not.toContain("NaN");
-    expect(drawn).toContain("Whole farm");
+    expect(drawn).toContain("Show whole farm");
   });
 
   it("shows a draft's corners, and handles between them when it is edited", () => {

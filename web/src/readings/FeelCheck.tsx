@@ -20,7 +20,7 @@ type Layer = Schemas["FeelLayerOut"];
 export function FeelCheck({ instrument, time }: { instrument: Instrument; time: FarmTime }) {
   const { farm } = useSignedIn();
   const feel = useFeel(farm.slug, instrument.id);
-  if (feel.isPending) return <Loading what={t("readings.takingTheAugerOut")} />;
+  if (feel.isPending) return <Loading what={t("readings.loadingTheFeelCheck")} />;
   if (feel.error) return <Notice error={feel.error} retry={() => void feel.refetch()} />;
   return <Check instrument={instrument} time={time} feel={feel.data} />;
 }
@@ -102,14 +102,14 @@ function Check({ instrument, time, feel }: CheckProps) {
                 })}
                 {lack !== null && lack !== undefined && (
                   <Text as="span" color="ink" fontWeight="600">
-                    {t("readings.lacks", { lack: figure(lack, units, "water"), water })}
+                    {t("readings.deficit", { lack: figure(lack, units, "water"), water })}
                   </Text>
                 )}
               </Text>
             </Flex>
             <Flex
               role="radiogroup"
-              aria-label={t("readings.whatFeelsLike", { depths: depths(layer) })}
+              aria-label={t("readings.howFeels", { depths: depths(layer) })}
               gap="2"
               wrap="wrap"
             >
@@ -151,8 +151,8 @@ function Check({ instrument, time, feel }: CheckProps) {
       })}
       <Text mb="2" role="status">
         {chosen.length === 0
-          ? t("readings.chooseWhatEachLayerFeelsLikeA")
-          : t("readings.ofLayersFeltLackingTogetherAHand", {
+          ? t("readings.chooseHowEachLayerFeelsALayer")
+          : t("readings.ofLayersFeltDeficitTogetherAFeel", {
               count: chosen.length,
               count2: feel.layers.length,
               lacking: figure(lacking, units, "water"),
@@ -162,7 +162,7 @@ function Check({ instrument, time, feel }: CheckProps) {
       {record.error && <Notice error={record.error} />}
       {record.data && (
         <Text fontWeight="600" role="status">
-          {t("readings.storedNewChanged", { new: record.data.new, changed: record.data.changed })}
+          {t("readings.savedNewChanged", { new: record.data.new, changed: record.data.changed })}
         </Text>
       )}
       <Button
@@ -183,7 +183,7 @@ function Check({ instrument, time, feel }: CheckProps) {
           )
         }
       >
-        {t("readings.storeTheCheck")}
+        {t("readings.saveFeelCheck")}
       </Button>
     </Box>
   );

@@ -96,7 +96,7 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
                       onChange={(e) => setValues({ ...values, [c.id]: e.target.value })}
                     />
                     <Field.ErrorText>
-                      {problem?.message ?? t("readings.typeANumberOrLeaveItEmpty")}
+                      {problem?.message ?? t("readings.enterANumberOrLeaveItEmpty")}
                     </Field.ErrorText>
                   </Field.Root>
                 </Table.Cell>
@@ -109,7 +109,7 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
       <Box aria-live="polite" role="status">
         {record.data && (
           <Text mt="2" fontWeight="600">
-            {t("readings.storedNewChangedAsBefore", {
+            {t("readings.savedNewChangedUnchanged", {
               new: record.data.new,
               changed: record.data.changed,
               unchanged: record.data.unchanged,
@@ -124,7 +124,7 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
         disabled={typedIn.length === 0}
         loading={record.isPending}
       >
-        {t("readings.storeTheReadings")}
+        {t("readings.saveReadings")}
       </Button>
     </form>
   );

@@ -101,7 +101,7 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
         )}
         {facts && rawOnes.length > 0 && (
           <Choice
-            label={t("readings.itWritesDown")}
+            label={t("readings.itRecords")}
             value={quantity}
             change={(v) => setQuantity(v as Instrument["quantity"] | "")}
             help={t("readings.rawReadingsNeedACalibrationCurve")}
@@ -118,7 +118,7 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
         {mayBeWarm && (
           <Flex align="end" pb="2">
             <Tick
-              label={t("readings.readsTheSoilsTemperatureAtEachDepth")}
+              label={t("readings.readsSoilTemperatureAtEachDepth")}
               on={thermometer}
               change={setThermometer}
             />
@@ -127,13 +127,13 @@ export function NewInstrument({ blockId, made, cancel }: Props) {
       </Grid>
       {facts && (
         <Text fontSize="sm" color="inkSoft" mt="2" maxW="80ch">
-          {t("readings.howItLies", { lies: facts.lies })}
+          {t("readings.knownErrors", { lies: facts.lies })}
         </Text>
       )}
       {make.error && <Notice error={make.error} />}
       <Flex gap="3" mt="3">
         <Button type="submit" size="sm" loading={make.isPending}>
-          {t("readings.addTheInstrument")}
+          {t("readings.addInstrument")}
         </Button>
         {cancel && (
           <Button size="sm" variant="ghost" onClick={cancel}>

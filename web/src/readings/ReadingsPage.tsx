@@ -18,7 +18,7 @@ export function ReadingsPage() {
   const { block: id } = useParams();
   const { farm } = useSignedIn();
   const block = useBlock(farm.slug, Number(id));
-  if (block.isPending) return <Loading what={t("readings.openingTheBlock")} />;
+  if (block.isPending) return <Loading what={t("readings.loadingTheBlock")} />;
   if (block.error) return <Notice error={block.error} retry={() => void block.refetch()} />;
   return <Readings block={block.data} />;
 }
@@ -68,13 +68,13 @@ function Readings({ block }: { block: BlockData }) {
           </Button>
         )}
       </Flex>
-      {!instrument && !setUp && <Text>{t("readings.noInstrumentStandsHereYetAskThe")}</Text>}
+      {!instrument && !setUp && <Text>{t("readings.thereIsNoInstrumentHereYetAsk")}</Text>}
       {setUp && (adding || !instrument) && (
         <Box mb="6">
           <Text mb="2" color="inkSoft">
             {instrument
               ? t("readings.anotherInstrumentInThisBlock")
-              : t("readings.noInstrumentStandsHereYetAddThe")}
+              : t("readings.thereIsNoInstrumentHereYetAdd")}
           </Text>
           <NewInstrument
             blockId={block.id}
@@ -121,7 +121,7 @@ function InstrumentReadings({ instrument, time }: { instrument: Instrument; time
       </Tabs.Root>
       <Box as="section" mt="8">
         <Heading as="h2" size="md">
-          {t("readings.sensorsNotToBeBelieved")}
+          {t("readings.excludedSensors")}
         </Heading>
         <Text color="inkSoft" fontSize="sm" mb="2">
           {t("readings.aMarkedSensorKeepsItsReadingsBut")}

@@ -55,12 +55,12 @@ test("a feel check by layers, in the person's units", () => {
   expect(said).toContain("Holds 42.4 mm when full");
   expect(said).toContain("25 to 50 % left Moist.");
   expect(said).toContain("full Wet.");
-  expect(said).toContain("a layer left out is not stored");
+  expect(said).toContain("a layer left out is not saved");
   expect(text(view, "us", true, known)).toContain("0.0 to 11.8 in");
   expect(text(view, "us", true, known)).toContain("Holds 1.67 in when full");
   const markup = shown(view, "metric", true, known);
   expect(markup.match(/role="radio"/g)?.length).toBe(3);
-  expect(markup).toContain('aria-label="What 0 to 30 cm feels like"');
+  expect(markup).toContain('aria-label="How 0 to 30 cm feels"');
 });
 
 test.each([
@@ -99,5 +99,5 @@ test("readings by hand stand beside the last ones", () => {
   expect(said).toContain("15 cm 41 cbar, Mon 13 July 07:00");
   // Nothing typed yet, nothing to store.
   const markup = shown(<HandReadings instrument={gauge} time={time} />, "metric", true, known);
-  expect(markup).toMatch(/<button[^>]*disabled[^>]*>Store the readings/);
+  expect(markup).toMatch(/<button[^>]*disabled[^>]*>Save readings/);
 });

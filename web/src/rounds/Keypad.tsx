@@ -21,7 +21,7 @@ export function Keypad({ press, minus }: Props) {
           bg="sheet"
           h="58px"
           fontSize="2xl"
-          aria-label={key === "back" ? t("rounds.deleteTheLastFigure") : undefined}
+          aria-label={key === "back" ? t("rounds.deleteTheLastDigit") : undefined}
           onClick={() => press(key)}
         >
           {key === "back" ? <Delete aria-hidden /> : key}

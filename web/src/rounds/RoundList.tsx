@@ -23,7 +23,7 @@ export function RoundList() {
     () => rounds.data && new FarmTime(rounds.data.now, rounds.data.time_zone),
     [rounds.data],
   );
-  if (rounds.isPending) return <Loading what={t("rounds.fetchingTheRounds")} />;
+  if (rounds.isPending) return <Loading what={t("rounds.loadingTheRounds")} />;
   if (rounds.error) return <Notice error={rounds.error} retry={() => void rounds.refetch()} />;
   return (
     <Box maxW="760px" mx="auto">
@@ -48,21 +48,19 @@ export function RoundList() {
             borderColor="rust"
             p="3"
           >
-            <Text fontWeight="600">{t("rounds.wasNotTaken", { label: u.label })}</Text>
+            <Text fontWeight="600">{t("rounds.wasNotAccepted", { label: u.label })}</Text>
             <Text fontSize="sm">
-              {t("rounds.itSaid", {
+              {t("rounds.theServerSaid", {
                 refused: u.refused,
                 map: u.visit.values.map((v) => `${v.value} ${u.visit.unit ?? ""}`).join(", "),
               })}
             </Text>
-            <LinkButton onClick={() => void outbox.drop(u.key)}>
-              {t("rounds.throwItAway")}
-            </LinkButton>
+            <LinkButton onClick={() => void outbox.drop(u.key)}>{t("rounds.discard")}</LinkButton>
           </Box>
         ))}
       {rounds.data.rounds.length === 0 && (
         <Text py="6">
-          {t("rounds.noRoundIsPlannedYet", { may: may("set_up_ground") ? "yes" : "no" })}
+          {t("rounds.thereIsNoRoundYet", { may: may("set_up_ground") ? "yes" : "no" })}
         </Text>
       )}
       {rounds.data.rounds.map((r) => (
@@ -84,19 +82,19 @@ export function RoundList() {
               {time && `; ${dueWord(r, time)}`}
             </Text>
             {may("set_up_ground") && (
-              <LinkButton onClick={() => setEditing(r)}>{t("rounds.changeTheRound")}</LinkButton>
+              <LinkButton onClick={() => setEditing(r)}>{t("rounds.editRound")}</LinkButton>
             )}
           </Box>
           {may("record_readings") && (
             <Button asChild size="lg">
-              <Link to={`/${farm.slug}/rounds/${r.id}`}>{t("rounds.walkIt")}</Link>
+              <Link to={`/${farm.slug}/rounds/${r.id}`}>{t("rounds.startRound")}</Link>
             </Button>
           )}
         </Flex>
       ))}
       {may("set_up_ground") && (
         <Button size="sm" variant="outline" mt="4" onClick={() => setEditing("new")}>
-          {t("rounds.planARound")}
+          {t("rounds.newRound")}
         </Button>
       )}
       {editing && (

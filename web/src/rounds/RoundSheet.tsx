@@ -24,7 +24,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
   const rest = instruments.data?.filter((i) => !order.includes(i.id)) ?? [];
   return (
     <Sheet
-      title={round ? t("rounds.change", { name: round.name }) : t("rounds.planARound")}
+      title={round ? t("rounds.edit", { name: round.name }) : t("rounds.newRound")}
       close={close}
       footer={
         <>
@@ -35,7 +35,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
               loading={remove.isPending}
               onClick={() => remove.mutate(round.id, { onSuccess: close })}
             >
-              {t("rounds.removeTheRound")}
+              {t("rounds.deleteRound")}
             </Button>
           )}
           <Button
@@ -56,7 +56,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
       <Line label={t("rounds.name")} value={name} change={setName} error={problems["name"]} />
       <Box mt="3">
         <Line
-          label={t("rounds.everySoManyDays")}
+          label={t("rounds.intervalDays")}
           value={every}
           change={setEvery}
           numeric
@@ -64,7 +64,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
         />
       </Box>
       <Text fontWeight="600" mt="3">
-        {t("rounds.walkingOrder")}
+        {t("rounds.orderOfStops")}
       </Text>
       {order.length === 0 && <Text color="inkSoft">{t("rounds.noInstrumentYet")}</Text>}
       {order.map((id, i) => (
@@ -93,7 +93,7 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
           <Button
             size="2xs"
             variant="outline"
-            aria-label={t("rounds.out", { name: nameOf.get(id) ?? "" })}
+            aria-label={t("rounds.remove", { name: nameOf.get(id) ?? "" })}
             onClick={() => setOrder(order.filter((x) => x !== id))}
           >
             ×

@@ -72,7 +72,7 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
       values,
       done,
       skipped: "",
-      note: typing || note ? note : t("rounds.lookedOver"),
+      note: typing || note ? note : t("rounds.checked"),
       photo,
     });
   }
@@ -88,10 +88,8 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
       </Text>
       {!typing && (
         <Text mt="3">
-          {t("rounds.itsLoggerReadsItLookItOver")}{" "}
-          <LinkButton onClick={() => setTyping(true)}>
-            {t("rounds.readItByHandAllTheSame")}
-          </LinkButton>
+          {t("rounds.itsLoggerReadsItCheckThatIt")}{" "}
+          <LinkButton onClick={() => setTyping(true)}>{t("rounds.readItByHandAnyway")}</LinkButton>
         </Text>
       )}
       <Box mt="3" role="group" aria-label={t("rounds.readings")} hidden={!typing}>
@@ -126,7 +124,7 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
       )}
       {skipping ? (
         <Box mt="4" display="grid" gap="3">
-          <Choice label={t("rounds.whyIsItSkipped")} value={reason} change={setReason}>
+          <Choice label={t("rounds.reasonForSkipping")} value={reason} change={setReason}>
             {REASONS.map((r) => (
               <option key={r}>{r}</option>
             ))}
@@ -138,7 +136,7 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
               flex="1"
               onClick={() => finish({ unit: null, values: [], done, skipped: reason, note, photo })}
             >
-              {t("rounds.skipIt")}
+              {t("rounds.skip")}
             </Button>
             <Button size="lg" variant="outline" onClick={() => setSkipping(false)}>
               {t("rounds.back")}
@@ -188,7 +186,7 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
               }
               onClick={submit}
             >
-              {asked ? t("rounds.itIsRightNext") : t("rounds.next")}
+              {asked ? t("rounds.confirmAndContinue") : t("rounds.next")}
             </Button>
             <Button size="xl" variant="outline" onClick={() => setSkipping(true)}>
               {t("rounds.skip")}
@@ -237,7 +235,7 @@ function Figure({ channel, label, text, active, time, choose, change }: FigurePr
             })}
         {bad && (
           <Text color="rust" fontWeight="600">
-            {state === "unreadable" ? t("rounds.notANumber") : t("rounds.cantBeTypeItAgain")}
+            {state === "unreadable" ? t("rounds.notANumber") : t("rounds.notPossibleEnterItAgain")}
           </Text>
         )}
       </Box>

@@ -22,9 +22,9 @@ export function WalkPage() {
     () => rounds.data && new FarmTime(rounds.data.now, rounds.data.time_zone),
     [rounds.data],
   );
-  if (rounds.isPending) return <Loading what={t("rounds.lacingTheBoots")} />;
+  if (rounds.isPending) return <Loading what={t("rounds.loadingTheRound")} />;
   if (rounds.error) return <Notice error={rounds.error} retry={() => void rounds.refetch()} />;
-  if (!round || !time) return <Text p="6">{t("rounds.thereIsNoSuchRound")}</Text>;
+  if (!round || !time) return <Text p="6">{t("rounds.thisRoundDoesNotExist")}</Text>;
   if (!may("record_readings"))
     return <Text p="6">{t("rounds.aCantRecordReadings", { role: farm.role })}</Text>;
   return <OnFoot round={round} time={time} />;
@@ -40,7 +40,7 @@ function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
   useEffect(() => {
     void walkOf(farm.slug, round.id).then(setWalk);
   }, [farm.slug, round.id]);
-  if (!walk) return <Loading what={t("rounds.openingTheFieldBook")} />;
+  if (!walk) return <Loading what={t("rounds.loadingTheRound")} />;
 
   const left = round.stops.filter((s) => !walk.done[s.instrument_id]);
   const stop = round.stops.find((s) => s.instrument_id === chosen) ?? left[0];
@@ -132,7 +132,7 @@ function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
           <Text my="3">
             {outbox.waiting.length === 0
               ? t("rounds.everythingIsSent")
-              : t("rounds.cardsAreSafeOnThisPhoneAnd", { count: outbox.waiting.length })}
+              : t("rounds.readingsAreStoredOnThisPhoneAnd", { count: outbox.waiting.length })}
           </Text>
           <Button
             size="lg"

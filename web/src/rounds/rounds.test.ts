@@ -154,7 +154,7 @@ test("a walk is found again where it was left", async () => {
 test("when a round is due", () => {
   const time = new FarmTime("2026-07-14T06:00:00Z", "CET");
   const round: Round = { id: 1, name: "R", every_days: 3, last_at: null, stops: [] };
-  expect(dueWord(round, time)).toBe("not walked yet");
+  expect(dueWord(round, time)).toBe("not done yet");
   const last = (days: number) => ({
     ...round,
     last_at: new Date(time.now.getTime() - days * 86_400_000).toISOString(),

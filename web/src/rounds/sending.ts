@@ -81,7 +81,7 @@ async function settle(part: Unsent[], answers: VisitOut[]): Promise<number> {
 }
 
 function spoken(error: unknown): string {
-  if (!(error instanceof Refusal)) return t("rounds.sendingDidNotWorkItWillBe");
+  if (!(error instanceof Refusal)) return t("rounds.sendingFailedItWillBeTriedAgain");
   if (error.status === 0) return t("rounds.noSignalItWillBeSentLater");
   if (error.status === 401) return t("rounds.youAreSignedOutSignInAgain");
   return error.message;

@@ -4,7 +4,7 @@ import { t } from "../language/t";
 
 /** When a round was last walked and when it is due. */
 export function dueWord(round: Round, time: FarmTime): string {
-  if (round.last_at === null) return t("rounds.notWalkedYet");
+  if (round.last_at === null) return t("rounds.notDoneYet");
   const since = -time.hoursTo(round.last_at) / 24;
   const last = t("rounds.last", { lastDay: time.day(new Date(round.last_at)) });
   const left = round.every_days - since;

@@ -27,7 +27,7 @@ export function NewBlock() {
   const soils = useSoils(farm.slug);
   const error = catalogue.error ?? soils.error;
   if (error) return <Notice error={error} />;
-  if (!catalogue.data || !soils.data) return <Loading what={t("setup.openingTheCatalogue")} />;
+  if (!catalogue.data || !soils.data) return <Loading what={t("setup.loadingTheCatalogue")} />;
   return (
     <Setup
       key={units}
@@ -48,7 +48,7 @@ export function ChangeBlock() {
   const error = catalogue.error ?? setup.error ?? soils.error;
   if (error) return <Notice error={error} />;
   if (!catalogue.data || !setup.data || !soils.data)
-    return <Loading what={t("setup.openingTheBlock")} />;
+    return <Loading what={t("setup.loadingTheBlock")} />;
   return (
     <Setup
       key={units}
@@ -85,7 +85,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
     return (
       <Box p="6">
         <Heading as="h1" size="xl">
-          {t("setup.notInYourRole")}
+          {t("setup.notAllowedInYourRole")}
         </Heading>
         <Text mt="2">
           {t("setup.aCantSetUpBlocksAskThe", { role: farm.role })}{" "}
@@ -116,7 +116,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
         <Link to={back}>← {id === null ? t("setup.board") : start.name}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700" mb="3">
-        {id === null ? t("setup.newBlock") : t("setup.change", { name: start.name })}
+        {id === null ? t("setup.newBlock") : t("setup.edit", { name: start.name })}
       </Heading>
       <form onSubmit={(e) => void submit(e)} noValidate>
         <Grid templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0, 1fr) 320px" }} gap="8">
@@ -157,9 +157,9 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
               )}
               {id !== null && watched.soil !== start.soil && (
                 <TextField
-                  label={t("setup.itStandsOnThatFrom")}
+                  label={t("setup.onThisSoilFrom")}
                   type="date"
-                  help={t("setup.emptyItAlwaysDid")}
+                  help={t("setup.leaveEmptyIfItAlwaysWas")}
                   field={form.register("soilFrom")}
                   error={errors.soilFrom?.message}
                 />
@@ -213,10 +213,10 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                   field={form.register("planted")}
                   error={errors.planted?.message}
                 />
-                <ChoiceField label={t("setup.whoLeads")} field={form.register("weighing")}>
-                  <option value="blend">{t("setup.sensorsAndBalanceWeighed")}</option>
-                  <option value="sensors">{t("setup.theSensors")}</option>
-                  <option value="balance">{t("setup.theBalance")}</option>
+                <ChoiceField label={t("setup.estimateFrom")} field={form.register("weighing")}>
+                  <option value="blend">{t("setup.sensorsAndWaterBalanceCombined")}</option>
+                  <option value="sensors">{t("setup.sensorsOnly")}</option>
+                  <option value="balance">{t("setup.waterBalanceOnly")}</option>
                 </ChoiceField>
                 <ChoiceField
                   label={t("setup.cropCoefficient")}
@@ -224,13 +224,16 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                   error={errors.dual?.message}
                 >
                   <option value="single">{t("setup.singleKc")}</option>
-                  <option value="dual">{t("setup.dualWetSoilApart")}</option>
+                  <option value="dual">{t("setup.dualSoilEvaporationApart")}</option>
                 </ChoiceField>
                 {id === null ? (
-                  <ChoiceField label={t("setup.mayBeUsed")} field={form.register("school")}>
+                  <ChoiceField
+                    label={t("setup.allowableDepletion")}
+                    field={form.register("school")}
+                  >
                     <option value="crop_p">{t("setup.cropsPAdjustedForEt")}</option>
-                    <option value="flat">{t("setup.flatHalfOfTheAvailable")}</option>
-                    <option value="tension">{t("setup.tensionLimitOfTheCrop")}</option>
+                    <option value="flat">{t("setup.fixedHalfOfAvailableWater")}</option>
+                    <option value="tension">{t("setup.cropsTensionLimit")}</option>
                   </ChoiceField>
                 ) : (
                   <Text fontSize="sm" alignSelf="end" pb="2">
@@ -253,7 +256,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
             {save.error && <Notice error={save.error} />}
             <Flex gap="3">
               <Button type="submit" loading={save.isPending}>
-                {id === null ? t("setup.makeTheBlock") : t("setup.saveTheChanges")}
+                {id === null ? t("setup.addBlock") : t("setup.saveChanges")}
               </Button>
               <Button asChild variant="ghost">
                 <Link to={back}>{t("setup.cancel")}</Link>

@@ -61,10 +61,12 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           label={t("setup.system")}
           field={form.register("kind")}
           help={[
-            moves ? t("setup.wetsTheBlockPartByPart") : t("setup.wetsTheWholeBlockAtOnce"),
+            moves
+              ? t("setup.irrigatesTheBlockPartByPart")
+              : t("setup.irrigatesTheWholeBlockAtOnce"),
             usual?.wetted &&
               watched.knownBy !== "design" &&
-              t("setup.assumedToWetOfTheGroundIts", {
+              t("setup.assumedToWetOfTheGroundEnter", {
                 round: Math.round(usual.wetted * 100),
                 wettedSource: usual.wetted_source,
               }),
@@ -79,7 +81,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           ))}
         </ChoiceField>
         <ChoiceField label={t("setup.knownBy")} field={form.register("knownBy")}>
-          <option value="design">{t("setup.itsDesignsFigures")}</option>
+          <option value="design">{t("setup.itsDesign")}</option>
           <option value="rate">{t("setup.applicationRate")}</option>
           <option value="flow">{t("setup.flowToTheBlock")}</option>
         </ChoiceField>
@@ -113,23 +115,23 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           error={errors.efficiency?.message}
         />
         <TextField
-          label={t("setup.smallestSet")}
+          label={t("setup.minimumApplication")}
           unit={measure(units, "water").label}
           numeric
-          help={t("setup.grossEmptyIfAny")}
+          help={t("setup.grossLeaveEmptyIfThereIsNone")}
           field={form.register("smallest")}
           error={errors.smallest?.message}
         />
         <TextField
-          label={t("setup.largestSet")}
+          label={t("setup.maximumApplication")}
           unit={measure(units, "water").label}
           numeric
-          help={t("setup.grossEmptyIfAny")}
+          help={t("setup.grossLeaveEmptyIfThereIsNone")}
           field={form.register("largest")}
           error={errors.largest?.message}
         />
         <TextField
-          label={t("setup.roomForRain")}
+          label={t("setup.roomLeftForRain")}
           unit={measure(units, "water").label}
           numeric
           help={t("setup.leftUnfilled")}
@@ -144,10 +146,10 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           error={errors.slope?.message}
         />
         <TextField
-          label={t("setup.saltOfTheWaterEcw")}
+          label={t("setup.irrigationWaterSalinityEcw")}
           unit="dS/m"
           numeric
-          help={t("setup.emptyNotMeasured")}
+          help={t("setup.leaveEmptyIfNotMeasured")}
           field={form.register("ecw")}
           error={errors.ecw?.message}
         />
@@ -155,7 +157,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           label={t("setup.waterTableDepth")}
           unit={measure(units, "depth").label}
           numeric
-          help={t("setup.whereNoObservationWellTellsItEmpty")}
+          help={t("setup.usedWhereNoObservationWellMeasuresIt")}
           field={form.register("table")}
           error={errors.table?.message}
         />
@@ -163,7 +165,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           label={t("setup.capillaryRise")}
           unit={measure(units, "waterDay").label}
           numeric
-          help={t("setup.countsWhereNoWaterTableIsKnown")}
+          help={t("setup.usedWhereNoWaterTableIsKnown")}
           field={form.register("rise")}
           error={errors.rise?.message}
         />
@@ -171,24 +173,24 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           <ChoiceField
             label={t("setup.irrigate")}
             field={form.register("daily")}
-            help={t("setup.everyDayLittleAndOftenWhatWas")}
+            help={t("setup.everyDayLittleAndOftenReplacingWhat")}
           >
             <option value="refill">{t("setup.byTheRefillPoint")}</option>
             <option value="daily">{t("setup.everyDay")}</option>
           </ChoiceField>
         )}
         <TextField
-          label={t("setup.waterComesFrom")}
+          label={t("setup.waterSupply")}
           help={t("setup.pumpMainOrDitch")}
           field={form.register("supply")}
           error={errors.supply?.message}
         />
         <ChoiceField
-          label={t("setup.wateredBy")}
+          label={t("setup.irrigator")}
           field={form.register("irrigator")}
           error={errors.irrigator?.message}
         >
-          <option value="">{t("setup.nobodyNamed")}</option>
+          <option value="">{t("setup.notAssigned")}</option>
           {people.data?.map((p) => (
             <option key={p.id} value={p.id}>
               {p.name}
@@ -228,7 +230,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
           >
             {t("setup.catchCanTests")}
           </Link>{" "}
-          {t("setup.showHowEvenItReallyIs")}
+          {t("setup.showHowEvenItIs")}
         </Text>
       )}
     </Box>

@@ -25,7 +25,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
   if (!preview) {
     return (
       <Text color={problem ? "rust" : "inkSoft"} fontSize="sm">
-        {problem ?? t("setup.theLimitsAppearHereAsTheSoil")}
+        {problem ?? t("setup.theLimitsAppearHereAsYouDescribe")}
       </Text>
     );
   }
@@ -40,7 +40,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
   return (
     <Box opacity={problem ? 0.45 : 1}>
       <Heading as="h2" size="md">
-        {t("setup.whatItHolds")}
+        {t("setup.availableWater")}
       </Heading>
       {problem && (
         <Text color="rust" fontSize="sm">
@@ -152,7 +152,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                 {h.texture}
                 <Text fontSize="xs" color="inkSoft">
                   {h.source}
-                  {h.clamped && t("setup.outsideTheRegressionsSoilsTakenAtIts")}
+                  {h.clamped && t("setup.outsideTheSoilsOfTheRegressionTaken")}
                 </Text>
               </Table.Cell>
               <Table.Cell px="1" textAlign="end" verticalAlign="top">
@@ -175,7 +175,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
             label: measure(units, "depth").label,
           })}
           {preview.stage}
-          {t("setup.availableMayBeUsedAboutAtAn", {
+          {t("setup.availableRawAboutAtOrdinaryWaterUse", {
             taw: figure(preview.taw_mm, units, "water"),
             raw: figure(preview.raw_mm, units, "water"),
             label: measure(units, "water").label,

@@ -20,7 +20,7 @@ export function ByHand({ steps, take, close }: Props) {
       variant="ghost"
       onClick={() => (path.length > 1 ? setPath(path.slice(0, -1)) : close())}
     >
-      {path.length > 1 ? t("soils.oneStepBack") : t("soils.close")}
+      {path.length > 1 ? t("soils.backOneStep") : t("soils.close")}
     </Button>
   );
   return (
@@ -51,7 +51,7 @@ export function ByHand({ steps, take, close }: Props) {
         ))}
       </Flex>
       <Text fontSize="xs" color="inkSoft" mt="3">
-        {t("soils.aFeelIsGoodToAboutA")}
+        {t("soils.textureByFeelIsRightWithinAbout")}
       </Text>
     </Sheet>
   );

@@ -147,17 +147,17 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
       <AddPoint horizon={horizon} change={change} />
       <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
         <Choice
-          label={t("soils.fullIsAt")}
+          label={t("soils.fullPointAt")}
           value={horizon.fullTension}
           error={errors.fullTension}
           change={(fullTension) => change({ fullTension })}
         >
-          <option value="">{t("soils.whatTheTextureSays")}</option>
+          <option value="">{t("soils.fromTheTexture")}</option>
           <option value="10">{t("soils.n10Kpa")}</option>
           <option value="33">{t("soils.n33Kpa")}</option>
         </Choice>
         <Choice
-          label={t("soils.tensionToWaterBy")}
+          label={t("soils.retentionCurve")}
           value={horizon.curve}
           error={errors.curve}
           change={(curve) => change({ curve })}
@@ -173,7 +173,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
       {horizon.method === "learned" && (
         <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="3" mt="3">
           <Line
-            label={t("soils.fullLearned")}
+            label={t("soils.fullFromTheField")}
             unit="m³/m³"
             numeric
             value={horizon.full}
@@ -181,7 +181,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
             change={(full) => change({ full })}
           />
           <Line
-            label={t("soils.wiltingLearned")}
+            label={t("soils.wiltingFromTheField")}
             unit="m³/m³"
             numeric
             value={horizon.wilt}

@@ -63,7 +63,9 @@ export function Laboratory({ close }: { close: () => void }) {
             )}
             {taken.length > 0 && (
               <Text color="fg.error" fontSize="sm">
-                {t("soils.theLibraryHasASoilOfThat", { map: taken.map((s) => s.name).join(", ") })}
+                {t("soils.aSoilOfThatNameAlreadyExists", {
+                  map: taken.map((s) => s.name).join(", "),
+                })}
               </Text>
             )}
             <Table.Root size="sm" mt="2" bg="transparent">

@@ -8,10 +8,10 @@ export const METHOD_NAMES: Record<string, string> = {
   regression: t("soils.textureRegressionSaxtonRawls"),
   "class means": t("soils.classMeansVanGenuchten"),
   rosetta: t("soils.rosettaVanGenuchten"),
-  book: t("soils.classBookValueFao56"),
+  book: t("soils.publishedValueByClassFao56"),
   measured: t("soils.measuredAtFullAnd1500Kpa"),
   fitted: t("soils.fittedToYourPoints"),
-  learned: t("soils.learnedInTheField"),
+  learned: t("soils.estimatedFromTheField"),
 };
 
 /** Available water per metre of soil, or per foot, with its uncertainty. */
@@ -24,7 +24,7 @@ export function holds(
   const each = (v: number) =>
     units === "metric" ? number(v, 0) : figure(v * 0.3048, "us", "water");
   const spread = sigma === null || sigma === undefined ? "" : ` ± ${each(sigma)}`;
-  return t("soils.text", {
+  return t("soils.eachSpreadUnitsMm", {
     each: each(mmPerMetre),
     spread,
     units: units === "metric" ? "yes" : "no",

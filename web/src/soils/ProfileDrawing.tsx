@@ -50,7 +50,7 @@ export function ProfileDrawing({ horizons, preview, chosen, choose, move, units 
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       width="100%"
       role="group"
-      aria-label={t("soils.theProfile")}
+      aria-label={t("soils.soilProfile")}
       style={{ display: "block", touchAction: "none" }}
       onPointerMove={drag}
       onPointerUp={() => setDragging(null)}

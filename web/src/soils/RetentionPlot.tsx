@@ -130,7 +130,7 @@ export function RetentionPlot({ horizon, tensions, points = [] }: Props) {
             colour={STROKES[c.shape]?.colour ?? "ink"}
             dash={STROKES[c.shape]?.dash}
             strong={c.in_force}
-            text={t("soils.text2", {
+            text={t("soils.labelInforceInForce", {
               label: STROKES[c.shape]?.label ?? c.shape,
               inForce: c.in_force ? "yes" : "no",
             })}

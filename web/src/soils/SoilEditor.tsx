@@ -44,7 +44,7 @@ export function SoilEditor() {
   const error = textures.error ?? soil.error;
   if (error) return <Notice error={error} />;
   if (!textures.data || (id !== null && !soil.data))
-    return <Loading what={t("soils.openingTheSoil")} />;
+    return <Loading what={t("soils.loadingTheSoil")} />;
   return (
     <Editor
       key={`${id}-${units}`}
@@ -125,8 +125,8 @@ function Editor({ id, soil, textures, units }: EditorProps) {
       </Heading>
       <Text color="inkSoft" fontSize="sm" mb="3">
         {inUse
-          ? t("soils.underTheDaysBeforeAChangeKeep", { blocks: soil?.blocks.join(", ") ?? "" })
-          : t("soils.nobodyStandsOnItYet")}
+          ? t("soils.usedByTheDaysBeforeAChange", { blocks: soil?.blocks.join(", ") ?? "" })
+          : t("soils.notUsedByAnyBlockYet")}
       </Text>
       <Grid templateColumns={{ base: "1fr", md: "1fr 1.6fr" }} gap="3" maxW="820px" mb="4">
         <Line label={t("soils.name")} value={name} change={setName} error={problems["name"]} />
@@ -157,7 +157,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
             }
           />
           <Text fontSize="xs" color="inkSoft" mt="1">
-            {t("soils.acrossMOfWaterInAM")}
+            {t("soils.acrossMOfWaterPerMOf")}
           </Text>
           <Flex gap="2" mt="2" wrap="wrap">
             <Button
@@ -229,12 +229,12 @@ function Editor({ id, soil, textures, units }: EditorProps) {
                 choose={(method) => change({ method })}
               />
               <Text fontSize="xs" color="inkSoft" mt="2">
-                {t("soils.fullAtKpaTakesInAboutMm", {
+                {t("soils.fullAtKpaIntakeRateAboutMm", {
                   texture: limits.texture,
                   fullTension: limits.full_tension_kpa,
                   intake: limits.intake_mm_h,
                 })}
-                {limits.clamped && ` ${t("soils.outsideTheRegressionsOwnSoilsTakenAt")}`}
+                {limits.clamped && ` ${t("soils.outsideTheSoilsOfTheRegressionTaken")}`}
               </Text>
             </Box>
           )}
@@ -254,14 +254,14 @@ function Editor({ id, soil, textures, units }: EditorProps) {
                 type="date"
                 value={fromOn}
                 change={setFromOn}
-                help={t("soils.emptyItWasAlwaysSo")}
+                help={t("soils.leaveEmptyIfItAlwaysWas")}
               />
               <Line label={t("soils.reason")} value={reason} change={setReason} />
             </Grid>
           )}
           {elsewhere && (
             <Text color="fg.error" fontSize="sm">
-              {t("soils.horizonNeedsMendingToo", { index: elsewhere.index + 1 })}
+              {t("soils.horizonAlsoNeedsCorrecting", { index: elsewhere.index + 1 })}
             </Text>
           )}
           {save.error && <Notice error={save.error} />}
@@ -281,7 +281,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
                 )
               }
             >
-              {t("soils.saveTheSoil")}
+              {t("soils.saveSoil")}
             </Button>
             <Button asChild variant="ghost">
               <Link to={library}>{t("soils.cancel")}</Link>
@@ -293,7 +293,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
         </Box>
       ) : (
         <Text mt="4" color="inkSoft">
-          {t("soils.aCanLookButNotChangeSoils", { role: farm.role })}
+          {t("soils.aCanViewButNotEditSoils", { role: farm.role })}
         </Text>
       )}
       {byHand && (

@@ -23,7 +23,7 @@ export function SoilFields({ form, change, problems }: Props) {
   return (
     <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
       <Choice
-        label={t("soils.standsOn")}
+        label={t("soils.soil")}
         value={form.soil}
         change={(soil) => change({ ...form, soil })}
         error={problems["soil_id"]}
@@ -40,7 +40,7 @@ export function SoilFields({ form, change, problems }: Props) {
         type="date"
         value={form.from}
         change={(from) => change({ ...form, from })}
-        help={t("soils.emptyItWasAlwaysSo")}
+        help={t("soils.leaveEmptyIfItAlwaysWas")}
       />
       <Line
         label={t("soils.reason")}

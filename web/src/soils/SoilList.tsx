@@ -18,7 +18,7 @@ export function SoilList() {
   const remove = useDeleteSoil(farm.slug);
   const [search, setSearch] = useState("");
   const [sheet, setSheet] = useState(false);
-  if (soils.isPending) return <Loading what={t("soils.digging")} />;
+  if (soils.isPending) return <Loading what={t("soils.loadingTheSoils")} />;
   if (soils.error) return <Notice error={soils.error} retry={() => void soils.refetch()} />;
   const wanted = search.trim().toLowerCase();
   const rows = soils.data.filter((s) =>
@@ -54,7 +54,7 @@ export function SoilList() {
           <Text mt="1">{t("soils.describeOneFromAPitAnAuger")}</Text>
         </Box>
       )}
-      {soils.data.length > 0 && rows.length === 0 && <Text>{t("soils.noSoilIsCalledThat")}</Text>}
+      {soils.data.length > 0 && rows.length === 0 && <Text>{t("soils.noSoilMatches")}</Text>}
       {rows.length > 0 && (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">

@@ -68,9 +68,17 @@ export class FarmTime {
     return `${p["year"]}-${p["month"]}-${p["day"]}`;
   }
 
+  isToday(at: Date): boolean {
+    return this.dayKey(at) === this.dayKey(this.now);
+  }
+
+  hour(at: Date): number {
+    return Number(this.clock(at).slice(0, 2));
+  }
+
   /** "today", "tomorrow", "Thu", or "24 July" when a week off or more. */
   day(at: Date): string {
-    if (this.dayKey(at) === this.dayKey(this.now)) return t("time.today");
+    if (this.isToday(at)) return t("time.today");
     if (this.dayKey(at) === this.dayKey(this.at(24))) return t("time.tomorrow");
     const away = Math.abs(at.getTime() - this.now.getTime()) / 3_600_000;
     return away < 6.5 * 24 ? this.weekday(at) : this.date(at);
@@ -99,4 +107,10 @@ export class FarmTime {
 export function span(hours: number): string {
   if (hours < 1) return t("time.min", { max: Math.max(Math.round(hours * 60), 1) });
   return hours >= 36 ? `${Math.round(hours / 24)} d` : `${Math.round(hours)} h`;
+}
+
+/** How long something has lasted, in words: "3 days", "16 hours". */
+export function lasting(hours: number): string {
+  if (hours >= 36) return t("time.daysPluralOneDay", { days: Math.round(hours / 24) });
+  return t("time.hoursPluralOneHour", { hours: Math.max(Math.round(hours), 1) });
 }

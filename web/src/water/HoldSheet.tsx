@@ -1,6 +1,6 @@
 import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { HOLD_WORDS, type Hold } from "../answer/words";
+import { HOLDS, type Hold } from "../answer/words";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
 import { Choice, Line } from "../form/Labelled";
@@ -36,17 +36,17 @@ export function HoldSheet({ block, time, close }: Props) {
           { onSuccess: close },
         )
       }
-      words={t("water.keepWaterOff")}
+      words={t("water.holdIrrigation")}
       pending={hold.isPending}
     />
   );
   return (
-    <Sheet title={t("water.noWaterOn", { name: block.name })} close={close} footer={footer}>
+    <Sheet title={t("water.holdIrrigationOf", { name: block.name })} close={close} footer={footer}>
       <Grid gap="3">
-        <Choice label={t("water.for")} value={kind} change={(v) => setKind(v as Hold)}>
-          {Object.entries(HOLD_WORDS).map(([key, words]) => (
-            <option key={key} value={key}>
-              {words}
+        <Choice label={t("water.reason")} value={kind} change={(v) => setKind(v as Hold)}>
+          {HOLDS.map((one) => (
+            <option key={one} value={one}>
+              {t(`hold.${one}`)}
             </option>
           ))}
         </Choice>

@@ -42,7 +42,7 @@ export function PositionSheet({ set, time, close }: Props) {
     />
   );
   return (
-    <Sheet title={t("water.position", { block: set.block })} close={close} footer={footer}>
+    <Sheet title={t("water.position2", { block: set.block })} close={close} footer={footer}>
       <Grid gap="3">
         <Line
           label={t("water.at")}
@@ -52,15 +52,19 @@ export function PositionSheet({ set, time, close }: Props) {
           error={problems["at"]}
         />
         <Line
-          label={t("water.wayDone")}
+          label={t("water.position")}
           unit="%"
           numeric
           value={place}
           change={setPlace}
           error={problems["place"] ?? problems["positions"]}
-          help={t("water.ofTheWayOverTheBlockCounted")}
+          help={t("water.ofTheMachinesPathOverTheBlock")}
         />
-        <Choice label={t("water.fromThenOnIt")} value={going} change={(v) => setGoing(v as Going)}>
+        <Choice
+          label={t("water.fromThenOnTheMachine")}
+          value={going}
+          change={(v) => setGoing(v as Going)}
+        >
           {Object.entries(GOING_WORDS).map(([key, words]) => (
             <option key={key} value={key}>
               {words.choice}

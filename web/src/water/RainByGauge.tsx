@@ -22,7 +22,7 @@ export function RainByGauge({ water, time }: { water: WaterData; time: FarmTime 
   return (
     <Box as="section" aria-labelledby="gauge">
       <Heading as="h2" id="gauge" size="lg" mb="2">
-        {t("water.rainByTheGauge")}
+        {t("water.rainByGauge")}
       </Heading>
       {may("record_readings") && (
         <Flex gap="2" align="end" mb="2">
@@ -58,7 +58,7 @@ export function RainByGauge({ water, time }: { water: WaterData; time: FarmTime 
       {rain.error && <Notice error={rain.error} />}
       {water.rain.length === 0 ? (
         <Text fontSize="sm" color="inkSoft">
-          {t("water.noRainOnRecordInTheseDays")}
+          {t("water.noRainWasRecordedInThisPeriod")}
         </Text>
       ) : (
         water.rain.slice(0, SHOWN).map((d) => (

@@ -17,7 +17,7 @@ interface Props {
 }
 
 const STATUS_WORDS: Record<SetOut["status"], string> = {
-  planned: t("water.planned"),
+  planned: t("water.scheduled"),
   running: t("water.running"),
   done: "",
   cancelled: t("water.cancelled"),
@@ -72,7 +72,7 @@ export function SetLine({ set, time, end, correct }: Props) {
             {STATUS_WORDS[set.status] && (
               <Text as="span" fontWeight="700">
                 {" "}
-                · {missed ? t("water.plannedNotConfirmed") : STATUS_WORDS[set.status]}
+                · {missed ? t("water.scheduledNotConfirmed") : STATUS_WORDS[set.status]}
               </Text>
             )}
           </Text>
@@ -84,7 +84,7 @@ export function SetLine({ set, time, end, correct }: Props) {
               wayWords(set, time),
               seenWords(set, time),
               differs
-                ? t("water.wasPlanned", { plannedGross: waterShort(set.planned_gross_mm, units) })
+                ? t("water.wasScheduled", { plannedGross: waterShort(set.planned_gross_mm, units) })
                 : "",
               set.made_by ?? "",
               set.note,
@@ -124,7 +124,7 @@ export function SetLine({ set, time, end, correct }: Props) {
                 loading={cancel.isPending}
                 onClick={() => cancel.mutate(set.id)}
               >
-                {set.status === "planned" ? t("water.cancel") : t("water.itNeverRan")}
+                {set.status === "planned" ? t("water.cancel") : t("water.didNotRun")}
               </Button>
             )}
           </Flex>

@@ -23,9 +23,9 @@ interface Props {
 }
 
 const STATUSES = {
-  done: t("water.itRan2"),
-  running: t("water.itRunsNow"),
-  planned: t("water.itIsPlanned"),
+  done: t("water.hasRun"),
+  running: t("water.isRunning"),
+  planned: t("water.isScheduled"),
 };
 
 /** Logs, plans, ends or corrects a set, on one block or several. */
@@ -51,13 +51,13 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
     else give.mutate({ ...body, block_ids: form.blocks }, { onSuccess: close });
   }
   const title = set
-    ? t("water.theSet", { ends: ends ? "yes" : "no", block: set.block })
-    : t("water.logWater");
+    ? t("water.irrigation2", { ends: ends ? "yes" : "no", block: set.block })
+    : t("water.logIrrigation");
   const footer = (
     <SaveOrLeave
       close={close}
       save={save}
-      words={ends ? t("water.endIt") : planned ? t("water.planIt") : t("water.save")}
+      words={ends ? t("water.end") : planned ? t("water.schedule") : t("water.save")}
       pending={give.isPending || mend.isPending}
     />
   );
@@ -72,7 +72,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
   );
   return (
     <Sheet title={title} close={close} footer={footer} size="lg">
-      {!set && blocks.isPending && <Loading what={t("water.readingTheBlocks")} />}
+      {!set && blocks.isPending && <Loading what={t("water.loadingTheBlocks")} />}
       {!set && blocks.error && <Notice error={blocks.error} retry={() => void blocks.refetch()} />}
       {!set && blocks.data && (
         <BlockPicker
@@ -85,7 +85,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3">
         {!ends && (
           <Choice
-            label={t("water.theSet2")}
+            label={t("water.theIrrigation")}
             value={form.status}
             change={(v) => change({ status: v as SetForm["status"] })}
           >
@@ -101,7 +101,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
         {moment(planned ? t("water.starts") : t("water.started"), "started", "started_at")}
         {planned ? (
           <Line
-            label={t("water.runsFor")}
+            label={t("water.runningTime")}
             unit="h"
             numeric
             value={form.hours}
@@ -110,7 +110,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
           />
         ) : (
           moment(
-            form.status === "running" ? t("water.shouldEnd") : t("water.ended"),
+            form.status === "running" ? t("water.plannedEnd") : t("water.ended"),
             "ended",
             "ended_at",
           )
@@ -118,11 +118,11 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
       </Grid>
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3" mt="3">
         <Choice
-          label={t("water.howMuchBy")}
+          label={t("water.amountBy")}
           value={form.by}
           change={(v) => change({ by: v as SetForm["by"] })}
         >
-          <option value="hours">{t("water.theHoursAtEachBlocksRate")}</option>
+          <option value="hours">{t("water.runningTimeAndEachBlocksRate")}</option>
           <option value="meter">{t("water.twoMeterReadings")}</option>
           <option value="depth">{t("water.grossDepth")}</option>
         </Choice>
@@ -160,7 +160,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
       <Flex gap="3" mt="3">
         <Box w="170px" flexShrink="0">
           <Line
-            label={t("water.partWatered")}
+            label={t("water.partIrrigated")}
             unit="%"
             numeric
             value={form.share}
@@ -179,7 +179,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
         <Flex gap="3" mt="3" wrap="wrap" align="end">
           <Box w="170px" flexShrink="0">
             <Line
-              label={t("water.wayFrom")}
+              label={t("water.pathFrom")}
               unit="%"
               numeric
               placeholder="0"
@@ -190,7 +190,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
           </Box>
           <Box w="170px" flexShrink="0">
             <Line
-              label={t("water.wayTo")}
+              label={t("water.pathTo")}
               unit="%"
               numeric
               placeholder="100"
@@ -200,20 +200,20 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
             />
           </Box>
           <Text fontSize="sm" color="inkSoft" flex="1 1 220px">
-            {t("water.ofTheWayOverTheBlockFrom")}
+            {t("water.ofTheMachinesPathOverTheBlock2")}
           </Text>
         </Flex>
       )}
       {form.by === "meter" && form.blocks.length > 1 && (
         <Text fontSize="sm" color="inkSoft" mt="2">
-          {t("water.whatTheMeterCountedIsSpreadOver")}
+          {t("water.theMeteredVolumeIsDividedAmongThe")}
         </Text>
       )}
       {set !== undefined && set.meter_shared_with > 0 && (
         <Text fontSize="sm" color="inkSoft" mt="2">
           {form.by === "meter"
-            ? t("water.thisMeterAlsoCountedTheWaterOf", { others: others(set) })
-            : t("water.withoutThisBlockWhatTheMeterCounted", { others: others(set) })}
+            ? t("water.thisMeterAlsoMeasuredTheWaterOf", { others: others(set) })
+            : t("water.withoutThisBlockTheMeteredVolumeGoes", { others: others(set) })}
         </Text>
       )}
       {error && <Notice error={error} />}

@@ -1,6 +1,5 @@
 import { Box, Button, Flex, Grid, Heading, Input, Text } from "@chakra-ui/react";
 import { lazy, Suspense, useMemo, useState } from "react";
-import { HOLD_WORDS } from "../answer/words";
 import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
@@ -26,7 +25,7 @@ export function SetsPage() {
   const [given, setGiven] = useState(A_PAGE);
   const find = useSettled(typed.trim(), 250);
   const water = useWater(farm.slug, { days, find, given });
-  if (water.isPending) return <Loading what={t("water.readingTheLogOfWater")} />;
+  if (water.isPending) return <Loading what={t("water.loadingTheIrrigationLog")} />;
   if (water.error) return <Notice error={water.error} retry={() => void water.refetch()} />;
   const log: Log = {
     days,
@@ -81,7 +80,7 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
       <Flex gap="3" align="center" wrap="wrap" mb="3">
         {may("log_water") && (
           <Button size="sm" onClick={() => setAsked("new")}>
-            {t("water.logWater")}
+            {t("water.logIrrigation")}
           </Button>
         )}
         <DaysBack choices={STRETCHES} days={log.days} change={log.look} />
@@ -103,13 +102,13 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
       >
         <Box minW="0">
           <Heading as="h2" size="lg">
-            {t("water.toDoAndRunning")}
+            {t("water.scheduledAndRunning")}
           </Heading>
           {open.length === 0 ? (
             <Text color="inkSoft" mt="1">
               {log.find
-                ? t("water.nothingIsPlannedOnABlockCalled", { find: log.find })
-                : t("water.nothingIsPlannedAcceptAnAdviceOn")}
+                ? t("water.nothingIsScheduledOnABlockNamed", { find: log.find })
+                : t("water.nothingIsScheduledScheduleIrrigation")}
             </Text>
           ) : (
             <Box as="ul" p="0" m="0">
@@ -117,12 +116,12 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
             </Box>
           )}
           <Heading as="h2" size="lg" mt="6">
-            {t("water.given")}
+            {t("water.done")}
           </Heading>
           {past.length === 0 ? (
             <Text color="inkSoft" mt="1">
-              {t("water.nothingWasGivenInDays", {
-                find: log.find && ` ${t("water.onABlockCalled", { find: log.find })}`,
+              {t("water.nothingWasAppliedInDays", {
+                find: log.find && ` ${t("water.onABlockNamed", { find: log.find })}`,
                 days: log.days,
               })}
             </Text>
@@ -175,14 +174,14 @@ function Holds({ water, time }: { water: WaterData; time: FarmTime }) {
   return (
     <Box as="section" mt="6" aria-labelledby="holds">
       <Heading as="h2" id="holds" size="lg">
-        {t("water.noWaterOn2")}
+        {t("water.onHold")}
       </Heading>
       {water.holds.map((h) => (
         <Box key={h.id} py="2" borderBottomWidth="1px" borderColor="rule">
           <Text fontWeight="600">{h.block}</Text>
           <Text fontSize="sm" color="inkSoft">
             {t("water.until2", {
-              kind: HOLD_WORDS[h.kind],
+              kind: t(`hold.${h.kind}`),
               endsDay: time.day(new Date(h.ends_at)),
               endsTime: time.clock(new Date(h.ends_at)),
               note: h.note && `: ${h.note}`,
@@ -190,7 +189,7 @@ function Holds({ water, time }: { water: WaterData; time: FarmTime }) {
           </Text>
           {may("decide") && (
             <LinkButton loading={lift.isPending} onClick={() => lift.mutate(h.id)}>
-              {t("water.liftIt")}
+              {t("water.liftTheHold")}
             </LinkButton>
           )}
         </Box>

@@ -4,9 +4,9 @@ import { useSignedIn } from "../session/context";
 import { t } from "../language/t";
 
 const PAGES = [
-  { path: "sets", name: t("water.sets") },
+  { path: "sets", name: t("water.log") },
   { path: "weather", name: t("water.weather") },
-  { path: "morning", name: t("water.theMorning") },
+  { path: "morning", name: t("water.dailySummary") },
 ];
 
 /** Frame of the pages about water: given and planned, fallen and expected, and who is told. */
@@ -16,9 +16,9 @@ export function WaterPages() {
     <Box maxW="1240px" mx="auto">
       <Flex align="baseline" gap="6" wrap="wrap" mb="4">
         <Heading as="h1" size="2xl" fontWeight="700">
-          {t("water.water")}
+          {t("water.irrigation")}
         </Heading>
-        <Flex as="nav" aria-label={t("water.partsOfTheWater")} gap="5">
+        <Flex as="nav" aria-label={t("water.irrigationPages")} gap="5">
           {PAGES.map((p) => (
             <NavLink
               key={p.path}

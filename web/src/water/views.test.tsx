@@ -50,13 +50,13 @@ describe("a set in the log", () => {
     const said = line({});
     expect(said).toContain("Quern Field 9 mm gross, 4 h 30, 810 m³");
     expect(said).toContain("Mon 13 July 20:00 to Tue 14 July 00:30 · by meter · 50 % of the block");
-    expect(said).toContain("19 mm was planned · Tam Orrowby · half the laterals");
-    expect(said).toContain("It never ran");
+    expect(said).toContain("19 mm was scheduled · Tam Orrowby · half the laterals");
+    expect(said).toContain("Did not run");
   });
 
   it("offers what can be done with it, to who may", () => {
     expect(line({ status: "planned", ended_at: "2026-07-15T00:00:00Z" })).toContain("Start");
-    expect(line({ status: "planned" })).toContain("Planned, not confirmed");
+    expect(line({ status: "planned" })).toContain("Scheduled, not confirmed");
     expect(line({ status: "planned" })).toContain("It ran");
     expect(line({ status: "running" })).toContain("End");
     expect(line({ status: "cancelled" })).not.toContain("Correct");
@@ -67,7 +67,7 @@ describe("a set in the log", () => {
 describe("a set on its way over the block", () => {
   it("says where it is, when it ends, and offers to record a position while it runs", () => {
     const said = line({ status: "running", way });
-    expect(said).toContain("now at 62.5 % of the way, ends about Wed 15 July 00:10");
+    expect(said).toContain("now at 62.5 % of the path, ends about Wed 15 July 00:10");
     expect(said).toContain("Record position");
     expect(line({ status: "done", way })).not.toContain("of the way");
     expect(line({ status: "done", way })).not.toContain("Record position");
@@ -80,11 +80,11 @@ describe("a set on its way over the block", () => {
       { at: "2026-07-14T02:00:00Z", place: 0.5, going: "stopped" as const },
     ];
     const stopped = line({ status: "running", way: { ...way, place: 0.5, positions } });
-    expect(stopped).toContain("now at 50 % of the way, stopped since Tue 14 July 04:00");
+    expect(stopped).toContain("now at 50 % of the path, stopped since Tue 14 July 04:00");
     expect(stopped).toContain("seen at 50 % Tue 14 July 04:00, stopped");
     expect(line({ status: "done", way: { ...way, positions } })).toContain("Positions");
     const back = { ...way, place_from: 1, place_to: 0.75 };
-    expect(line({ status: "done", way: back })).toContain("100 to 75 % of the way");
+    expect(line({ status: "done", way: back })).toContain("100 to 75 % of the path");
   });
 
   it("keeps its places in the form, and leaves unknown ones to the server", () => {
@@ -144,15 +144,15 @@ describe("the page of sets", () => {
   it("shows what is to be done, given, held and fallen", () => {
     const said = text(<SetsPage />, "metric", true, known(water));
     expect(said).not.toContain("Show more");
-    expect(said).toContain("Nothing is planned.");
+    expect(said).toContain("Nothing is scheduled.");
     expect(said).toContain("Quern Field spray interval, until Thu 12:00");
     expect(said).toContain("Thu 9 July 7.9 mm");
   });
 
   it("asks nothing of who may only look", () => {
     const markup = shown(<SetsPage />, "metric", false, known(water));
-    expect(markup).not.toContain("Log water");
-    expect(markup).not.toContain("Lift it");
+    expect(markup).not.toContain("Log irrigation");
+    expect(markup).not.toContain("Lift the hold");
   });
 
   it("says how much of a long log it shows, and offers the rest", () => {
@@ -162,7 +162,7 @@ describe("the page of sets", () => {
 
   it("says when no rain is on record", () => {
     const dry = { ...water, rain: [] };
-    expect(text(<RainByGauge water={dry} time={time} />)).toContain("No rain on record");
+    expect(text(<RainByGauge water={dry} time={time} />)).toContain("No rain was recorded");
   });
 });
 
@@ -201,17 +201,17 @@ describe("logging water on many blocks", () => {
   });
 
   it("waits for the blocks", () => {
-    expect(text(<SetSheet time={time} close={nothing} />)).toContain("Reading the blocks");
+    expect(text(<SetSheet time={time} close={nothing} />)).toContain("Loading the blocks");
   });
 
   it("says what else a shared meter counted", () => {
     expect(correcting({ meter_shared_with: 1 })).toContain(
-      "This meter also counted the water of one other block.",
+      "This meter also measured the water of one other block.",
     );
     expect(correcting({ meter_shared_with: 3 })).toContain("3 other blocks");
     expect(correcting({})).not.toContain("also counted");
     expect(correcting({ meter_shared_with: 1, amount_from: "depth" })).toContain(
-      "what the meter counted goes to one other block",
+      "the metered volume goes to one other block",
     );
   });
 });

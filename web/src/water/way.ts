@@ -8,8 +8,8 @@ import { t } from "../language/t";
 export type Going = Schemas["Going"];
 
 export const GOING_WORDS: Record<Going, { choice: string; seen: string }> = {
-  forward: { choice: t("water.goesOnForward"), seen: "" },
-  back: { choice: t("water.goesBack"), seen: t("water.reversed") },
+  forward: { choice: t("water.movesForward"), seen: "" },
+  back: { choice: t("water.movesBack"), seen: t("water.reversed") },
   stopped: { choice: t("water.standsStill"), seen: t("water.stopped") },
 };
 
@@ -25,11 +25,11 @@ export function wayWords(set: SetOut, time: FarmTime): string {
   const whole = way.place_from === 0 && way.place_to === 1;
   const part = whole
     ? ""
-    : t("water.toOfTheWay", { percent: percent(way.place_from), percent2: percent(way.place_to) });
+    : t("water.toOfThePath", { percent: percent(way.place_from), percent2: percent(way.place_to) });
   if (set.status !== "running") return part;
   const last = way.positions.at(-1);
   const stands = last?.going === "stopped";
-  const now = t("water.nowAtOfTheWay", { percent: percent(way.place) });
+  const now = t("water.nowAtOfThePath", { percent: percent(way.place) });
   const end = stands
     ? t("water.stoppedSince", { full: time.full(new Date(last.at)) })
     : t("water.endsAbout", { full: time.full(new Date(way.expected_end)) });

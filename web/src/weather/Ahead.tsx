@@ -13,7 +13,7 @@ export function Ahead({ weather, time }: { weather: WeatherData; time: FarmTime 
   const { units } = useSignedIn();
   const days = weather.ahead;
   if (days.length === 0) {
-    return <Text color="inkSoft">{t("weather.noForecastIsAtHandTheDays")}</Text>;
+    return <Text color="inkSoft">{t("weather.thereIsNoForecastTheDaysAhead")}</Text>;
   }
   const most = Math.max(...days.map((d) => d.et0_high_mm), 1);
   const y = (mm: number) => HEIGHT - (mm / most) * HEIGHT;

@@ -29,7 +29,7 @@ const PLAIN = [
   ["rh_max", t("weather.highestHumidity"), "%"],
   ["rh_mean", t("weather.meanHumidity"), "%"],
   ["solar_mj", t("weather.radiation"), "MJ/m²"],
-  ["sunshine_h", t("weather.brightSun"), "h"],
+  ["sunshine_h", t("weather.brightSunshine"), "h"],
   ["wind_m_s", t("weather.windAt2M"), "m/s"],
 ] as const;
 const WATER = [
@@ -84,7 +84,7 @@ export function DaySheet({ day, time, close }: Props) {
     <SaveOrLeave
       close={close}
       save={() => save.mutate({ on, body: body() }, { onSuccess: close })}
-      words={t("weather.saveTheDay")}
+      words={t("weather.saveDay")}
       pending={save.isPending}
     />
   );
@@ -112,7 +112,7 @@ export function DaySheet({ day, time, close }: Props) {
         {WATER.map(([key, label]) => line(key, label, measure(units, "water").label))}
       </Grid>
       <Text fontSize="sm" color="inkSoft" mt="3">
-        {t("weather.whatIsLeftEmptyBecomesUnknownWith")}
+        {t("weather.whatIsLeftEmptyBecomesUnknownIf")}
       </Text>
       {save.error && <Notice error={save.error} />}
     </Sheet>

@@ -34,12 +34,12 @@ export function SheetImport({ close }: { close: () => void }) {
         loading={store.isPending}
         onClick={() => file && store.mutate({ file, stamp })}
       >
-        {t("weather.bringIn", { data: check.data ? count(news) : "", news })}
+        {t("weather.import", { data: check.data ? count(news) : "", news })}
       </Button>
     </>
   );
   return (
-    <Sheet title={t("weather.aStationsSheet")} close={close} footer={footer} size="lg">
+    <Sheet title={t("weather.importStationData")} close={close} footer={footer} size="lg">
       <Text fontSize="sm" color="inkSoft" mb="3">
         {t("weather.csvOrTabSeparatedTextOneRow")}
       </Text>
@@ -101,7 +101,7 @@ function Found({ found }: { found: StationFile }) {
       <Text role="status">
         {t("weather.days", { stored: found.stored ? "yes" : "no", days: count(found.days) })}{" "}
         {found.first} {t("weather.to2")} {found.last}
-        {t("weather.newChangedAsTheyWereOfThem", {
+        {t("weather.newChangedUnchangedOfThemHaveA", {
           new: count(found.new),
           changed: count(found.changed),
           unchanged: count(found.unchanged),
@@ -130,7 +130,7 @@ function Found({ found }: { found: StationFile }) {
               <Table.ColumnHeader textAlign="end">
                 {t("weather.et", { label: measure(units, "waterDay").label })}
               </Table.ColumnHeader>
-              <Table.ColumnHeader>{t("weather.how")}</Table.ColumnHeader>
+              <Table.ColumnHeader>{t("weather.method")}</Table.ColumnHeader>
             </Table.Row>
           </Table.Header>
           <Table.Body>
@@ -146,7 +146,7 @@ function Found({ found }: { found: StationFile }) {
                 <Table.Cell textAlign="end">{figure(d.rain_mm, units, "water")}</Table.Cell>
                 <Table.Cell textAlign="end">{figure(d.et0_mm, units, "waterDay")}</Table.Cell>
                 <Table.Cell color="inkSoft">
-                  {d.et_method || t("weather.noEtCanBeFound")}
+                  {d.et_method || t("weather.etCannotBeCalculated")}
                 </Table.Cell>
               </Table.Row>
             ))}

@@ -37,7 +37,7 @@ export function StationSheet({ station, close }: Props) {
     />
   );
   return (
-    <Sheet title={t("weather.theWeatherStation")} close={close} footer={footer}>
+    <Sheet title={t("weather.weatherStation")} close={close} footer={footer}>
       <Grid gap="3">
         <Line
           label={t("weather.latitudeNorthPositive")}
@@ -65,7 +65,7 @@ export function StationSheet({ station, close }: Props) {
         />
       </Grid>
       <Text fontSize="sm" color="inkSoft" mt="3">
-        {t("weather.daysOnRecordKeepTheEtThey")}
+        {t("weather.recordedDaysKeepTheEtTheyHave")}
       </Text>
       {save.error && <Notice error={save.error} />}
     </Sheet>

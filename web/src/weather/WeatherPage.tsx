@@ -27,7 +27,7 @@ export function WeatherPage() {
   const { farm } = useSignedIn();
   const [days, setDays] = useState(30);
   const weather = useWeather(farm.slug, days);
-  if (weather.isPending) return <Loading what={t("weather.readingTheWeather")} />;
+  if (weather.isPending) return <Loading what={t("weather.loadingTheWeather")} />;
   if (weather.error) return <Notice error={weather.error} retry={() => void weather.refetch()} />;
   return <Weather weather={weather.data} days={days} setDays={setDays} />;
 }
@@ -52,20 +52,20 @@ function Weather({ weather, days, setDays }: Props) {
       <Ahead weather={weather} time={time} />
       <Flex gap="3" align="center" wrap="wrap" mt="6" mb="2">
         <Heading as="h2" size="lg">
-          {t("weather.onRecord")}
+          {t("weather.recorded")}
         </Heading>
         <DaysBack choices={STRETCHES} days={days} change={setDays} />
         {edits && (
           <>
             <Button size="xs" variant="outline" onClick={() => setAsked("file")}>
-              {t("weather.bringInASheet")}
+              {t("weather.importStationData")}
             </Button>
             <Button size="xs" variant="outline" onClick={() => setAsked({ day: null })}>
               {t("weather.enterADay")}
             </Button>
             <Button size="xs" variant="outline" onClick={() => setAsked("station")}>
               {station.latitude === null || station.latitude === undefined
-                ? t("weather.sayWhereTheStationStands")
+                ? t("weather.enterThePositionOfTheStation")
                 : t("weather.stationAt", {
                     latitude: number(station.latitude, 2),
                     longitude: number(station.longitude, 2),
@@ -75,7 +75,7 @@ function Weather({ weather, days, setDays }: Props) {
         )}
       </Flex>
       {weather.days.length === 0 ? (
-        <Text color="inkSoft">{t("weather.noWeatherIsOnRecordBringIn")}</Text>
+        <Text color="inkSoft">{t("weather.noWeatherIsRecordedImportStationData")}</Text>
       ) : (
         <Table.ScrollArea>
           <Table.Root size="sm" bg="transparent">
@@ -94,7 +94,7 @@ function Weather({ weather, days, setDays }: Props) {
                 <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
                   {t("weather.highest")}
                 </Table.ColumnHeader>
-                <Table.ColumnHeader>{t("weather.howTheEtWasFound")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("weather.howEtWasCalculated")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("weather.from")}</Table.ColumnHeader>
                 {edits && <Table.ColumnHeader px="0" />}
               </Table.Row>

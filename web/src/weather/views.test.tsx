@@ -2,7 +2,6 @@ import { describe, expect, it } from "vitest";
 import { text } from "../testing/shown";
 import { celsius, temperature } from "./temperature";
 import { WeatherPage } from "./WeatherPage";
-import { MorningPage } from "../morning/MorningPage";
 import type { WeatherData } from "./queries";
 
 describe("temperatures", () => {
@@ -37,9 +36,9 @@ describe("the weather's page", () => {
   const key = ["farm", "f", "weather", 30];
   it("shows unknown as unknown, and what is missing", () => {
     const said = text(<WeatherPage />, "metric", true, [[key, weather]]);
-    expect(said).toContain("No forecast is at hand");
+    expect(said).toContain("There is no forecast");
     expect(said).toContain("Mon 13 July – 3.5 – – – rain gauge, by hand Change");
-    expect(said).toContain("Say where the station stands");
+    expect(said).toContain("Enter the position of the station");
   });
 
   it("shows the days ahead with their range", () => {
@@ -56,15 +55,5 @@ describe("the weather's page", () => {
     const said = text(<WeatherPage />, "us", false, [[key, ahead]]);
     expect(said).toContain("Wed 15 0.24 60 % to 0.48 in");
     expect(said).not.toContain("Change");
-  });
-});
-
-describe("the morning's page", () => {
-  it("shows the summary and the ways it can come", () => {
-    const known = { summary: "Two blocks want water.", morning_mail: true, has_calendar: true };
-    const said = text(<MorningPage />, "metric", true, [[["farm", "f", "morning"], known]]);
-    expect(said).toContain("Two blocks want water.");
-    expect(said).toContain("Each morning to m@example.org");
-    expect(said).toContain("Make a new address End it");
   });
 });

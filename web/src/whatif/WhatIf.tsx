@@ -24,8 +24,8 @@ const DecideSheet = lazy(() =>
 
 const WEIGHINGS = {
   blend: "blend",
-  sensors: t("whatif.theSensorsLead"),
-  balance: t("whatif.theBalanceLeads"),
+  sensors: t("whatif.sensorsOnly"),
+  balance: t("whatif.waterBalanceOnly"),
 };
 
 interface Props {
@@ -113,7 +113,7 @@ export default function WhatIf({ block, time }: Props) {
           ` ${t("whatif.drainsBelowTheRoots", { drained: withUnit(furrow.answer.drained_mm, units, "water") })}`}
         {found?.raw_mm !== null &&
           found?.raw_mm !== undefined &&
-          ` ${t("whatif.mayBeUsed", { raw: withUnit(found.raw_mm, units, "water") })}`}
+          ` ${t("whatif.raw", { raw: withUnit(found.raw_mm, units, "water") })}`}
       </Text>
       {tried.error && <Notice error={tried.error} />}
       <Grid
@@ -123,9 +123,13 @@ export default function WhatIf({ block, time }: Props) {
         templateColumns={{ base: "1fr", md: "1fr 1fr", xl: "1fr 1fr 1fr" }}
       >
         <Box>
-          <Tick label={t("whatif.aSetIsGiven")} on={a.set} change={(set) => change({ set })} />
+          <Tick
+            label={t("whatif.irrigationIsApplied")}
+            on={a.set}
+            change={(set) => change({ set })}
+          />
           <Slide
-            label={t("whatif.starts")}
+            label={t("whatif.start")}
             words={`${time.day(start)} ${time.clock(start)}`}
             min={0}
             max={24 * LONGEST_DAYS}
@@ -134,7 +138,7 @@ export default function WhatIf({ block, time }: Props) {
             change={(startHours) => change({ startHours, set: true })}
           />
           <Slide
-            label={t("whatif.runs")}
+            label={t("whatif.runningTime")}
             words={`${runningTime(a.runHours)}${rate ? ` · ${waterShort(rate * a.runHours, units)}` : ""}`}
             min={0.5}
             max={Math.max(24, Math.ceil(begin.runHours * 2))}
@@ -145,12 +149,12 @@ export default function WhatIf({ block, time }: Props) {
         </Box>
         <Box>
           <Tick
-            label={t("whatif.rainComesAllOnOneDay")}
+            label={t("whatif.rainFallsAllOnOneDay")}
             on={a.rain}
             change={(rain) => change({ rain })}
           />
           <Slide
-            label={t("whatif.on")}
+            label={t("whatif.day")}
             words={time.day(time.at(a.rainDay * 24))}
             min={0}
             max={LONGEST_DAYS - 1}
@@ -159,7 +163,7 @@ export default function WhatIf({ block, time }: Props) {
             change={(rainDay) => change({ rainDay, rain: true })}
           />
           <Slide
-            label={t("whatif.of")}
+            label={t("whatif.amount")}
             words={waterShort(a.rainMm, units)}
             min={0}
             max={60}
@@ -170,7 +174,7 @@ export default function WhatIf({ block, time }: Props) {
         </Box>
         <Box>
           <Text fontSize="sm" fontWeight="500">
-            {t("whatif.theWeatherUses")}
+            {t("whatif.etOfTheDaysAhead")}
           </Text>
           <Slide
             label={t("whatif.ofTheExpectedEt")}
@@ -191,11 +195,11 @@ export default function WhatIf({ block, time }: Props) {
           />
         </Box>
         <Choice
-          label={t("whatif.theCropIsSeenAt")}
+          label={t("whatif.cropStageSeen")}
           value={a.stage}
           change={(stage) => change({ stage })}
         >
-          <option value="">{t("whatif.whereTheCalendarHasIt")}</option>
+          <option value="">{t("whatif.byTheCalendar")}</option>
           {block.stages.map((s) => (
             <option key={s.key} value={s.key}>
               {s.name}
@@ -203,11 +207,11 @@ export default function WhatIf({ block, time }: Props) {
           ))}
         </Choice>
         <Choice
-          label={t("whatif.refillBy")}
+          label={t("whatif.refillPointBy")}
           value={a.school}
           change={(school) => change({ school })}
         >
-          <option value="">{t("whatif.theRuleInForce")}</option>
+          <option value="">{t("whatif.theMethodInForce")}</option>
           {Object.entries(SCHOOL_NAMES).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
@@ -215,7 +219,7 @@ export default function WhatIf({ block, time }: Props) {
           ))}
         </Choice>
         <Choice
-          label={t("whatif.whoLeads")}
+          label={t("whatif.estimateFrom")}
           value={a.weighing}
           change={(weighing) => change({ weighing })}
         >
@@ -229,7 +233,7 @@ export default function WhatIf({ block, time }: Props) {
       </Grid>
       {may("decide") && a.set && !block.decision && (
         <Button size="sm" mt="3" onClick={() => setPlanning(true)}>
-          {t("whatif.planThisSet")}
+          {t("whatif.scheduleThisIrrigation")}
         </Button>
       )}
       {planning && (

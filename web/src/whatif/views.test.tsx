@@ -30,8 +30,8 @@ describe("what if", () => {
 
   it("says what would be, and what it is reckoned from", () => {
     const said = text(<WhatIf block={block} time={time} />, "metric", true, [[key, found]]);
-    expect(said).toContain("Holding to Fri");
-    expect(said).toContain("3.2 mm drains below the roots · 15.9 mm may be used");
+    expect(said).toContain("OK until Fri");
+    expect(said).toContain("3.2 mm drains below the roots · RAW 15.9 mm");
     expect(said).toContain("tuber bulking");
     expect(said).not.toContain("As it is");
   });

@@ -1,6 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { answered, client } from "../api/client";
+import { answered, client, type Schemas } from "../api/client";
 import { useChange } from "../api/useChange";
+
+export type Morning = Schemas["TellingOut"];
+export type Summary = Schemas["SummaryOut"];
+export type SummaryLine = Schemas["SummaryLine"];
 
 export function useMorning(slug: string) {
   return useQuery({

@@ -1,0 +1,32 @@
+"""Each name of a vocabulary has its word, and no word is left of a name that is gone."""
+
+import pytest
+
+from core.advice.holds import HoldKind
+from core.advice.vocabulary import Reason, State
+from server.advice.models import Decision
+from server.base.vocabulary import vocabulary, word
+
+VOCABULARIES = {
+    "state": State,
+    "reason": Reason,
+    "hold": HoldKind,
+    "decision": Decision.Kind,
+    "why": Decision.Why,
+}
+
+
+@pytest.mark.parametrize("kind", VOCABULARIES)
+def test_every_name_has_its_word(kind: str) -> None:
+    names = {str(name) for name in VOCABULARIES[kind]}
+    assert set(vocabulary()[kind]) == names
+    assert all(word(kind, name).strip() for name in names)
+
+
+def test_there_is_no_other_vocabulary() -> None:
+    assert set(vocabulary()) == set(VOCABULARIES)
+
+
+def test_a_name_without_a_word_is_a_fault() -> None:
+    with pytest.raises(KeyError):
+        word("state", "wet")

@@ -1,0 +1,64 @@
+import { Box, Text } from "@chakra-ui/react";
+import { Link } from "react-router";
+import type { Schemas } from "../api/client";
+import { t } from "../language/t";
+import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
+import { waterShort } from "../units/format";
+import type { Summary } from "./queries";
+
+type Change = Schemas["Change"];
+
+function when(at: string | null, time: FarmTime): string {
+  return at === null ? "–" : time.full(new Date(at));
+}
+
+function changeWords(change: Change, time: FarmTime): string {
+  const was = when(change.was_at, time);
+  const now = when(change.now_at, time);
+  switch (change.kind) {
+    case "below_refill":
+      return t("summary.fellBelowRefill");
+    case "no_longer_below":
+      return t("summary.isNoLongerBelowRefill");
+    case "newly_due":
+      return t("summary.isNowDueBy", { now });
+    case "earlier":
+      return t("summary.isDueEarlier", { now, was });
+    case "later":
+      return t("summary.isDueLater", { now, was });
+    case "no_longer_due":
+      return t("summary.isNoLongerDueInSight");
+    case "data_lost":
+      return t("summary.hasNoReliableDataAnyMore");
+    case "data_back":
+      return t("summary.hasReliableDataAgain");
+  }
+}
+
+/** What yesterday's advice said otherwise, and the irrigation that ended since. */
+export function Since({ summary, time }: { summary: Summary; time: FarmTime }) {
+  const { farm, units } = useSignedIn();
+  if (summary.changes.length + summary.applied.length === 0) {
+    return <Text color="inkSoft">{t("summary.noChangeInTheAdvice")}</Text>;
+  }
+  return (
+    <Box as="ul" listStyleType="none" p="0" m="0">
+      {summary.changes.map((change) => (
+        <Text as="li" key={`${change.block_id} ${change.kind}`} py="0.5">
+          <Link to={`/${farm.slug}/blocks/${change.block_id}`}>{change.block}</Link>{" "}
+          {changeWords(change, time)}
+        </Text>
+      ))}
+      {summary.applied.map((set) => (
+        <Text as="li" key={`${set.block_id} ${set.ended_at}`} py="0.5">
+          <Link to={`/${farm.slug}/blocks/${set.block_id}`}>{set.block}</Link>{" "}
+          {t("summary.wasIrrigated", {
+            depth: waterShort(set.gross_mm, units),
+            when: time.full(new Date(set.ended_at)),
+          })}
+        </Text>
+      ))}
+    </Box>
+  );
+}
