@@ -85,7 +85,8 @@ need_node() {
 
 build_web() {
   local stamp="$STATE/stamps/web-build" now
-  now=$(find web/src web/index.html web/vite.config.ts web/package-lock.json server/base/measures.json -type f -print0 |
+  now=$(find web/src web/index.html web/vite.config.ts web/package-lock.json \
+    server/base/measures.json server/base/vocabulary.json -type f -print0 |
     LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum)
   if [ -f web/dist/index.html ] && [ "$(cat "$stamp" 2>/dev/null)" = "$now" ]; then return; fi
   say "Building the interface"
