@@ -74,7 +74,7 @@ def test_water_that_never_shows_is_bounded() -> None:
     answer = assess(told)
     assert Reason.GIVEN_WITHOUT_ANSWER in answer.reasons
     step = next(s for s in answer.steps if s.key == "gross")
-    assert any("held by the roots" in t.source for t in step.terms)
+    assert any("held in the root zone" in t.source for t in step.terms)
 
 
 def test_rain_and_older_sets_are_not_held_against_a_block() -> None:

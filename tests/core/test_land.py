@@ -28,7 +28,7 @@ def test_area_is_pyprojs(west: float, south: float, size: float) -> None:
 def test_a_degree_at_the_equator() -> None:
     """A tenth of a degree each way at the equator is 11.13 x 11.06 km (WGS 84: 110.57 km to a
     degree of latitude there)."""
-    with pytest.raises(OutlineProblem, match="0.001 and 10 000 ha".replace(".", r"\.")):
+    with pytest.raises(OutlineProblem, match="0.001 to 10 000 ha".replace(".", r"\.")):
         outline_of(box(0, 0, 0.1, 0.1))
     small = area_m2(outline_of(box(0, 0, 0.01, 0.01)))
     assert small == pytest.approx(1113.19 * 1105.74, rel=1e-4)

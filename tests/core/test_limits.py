@@ -187,7 +187,7 @@ def test_layers_as_depth_content_tension_and_percent() -> None:
     [
         (LimitRule(School.FLAT, 0.95), "outside"),
         (LimitRule(School.TENSION, 2), "kPa"),
-        (LimitRule(School.TENSION), "no tension limit for Rice"),
+        (LimitRule(School.TENSION), "no published tension limit for Rice"),
     ],
 )
 def test_rules_that_set_no_refill_point_are_refused(rule: LimitRule, says: str) -> None:

@@ -96,7 +96,7 @@ def test_gravel_holds_nothing() -> None:
 @pytest.mark.parametrize(
     "horizon, field, says",
     [
-        (Horizon(0, 300), "texture", "Name a texture class"),
+        (Horizon(0, 300), "texture", "Choose a texture class"),
         (Horizon(0, 300, sand=40), "sand", "at least two"),
         (Horizon(0, 300, sand=60, silt=40, clay=20), "sand", "add to 120 %"),
         (Horizon(0, 300, sand=70, clay=50), "sand", "add to 120 %"),

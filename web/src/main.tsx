@@ -8,6 +8,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { router } from "./app/routes";
+import { language } from "./language/language";
 import { makeQueries } from "./session/makeQueries";
 import { system } from "./theme/system";
 
@@ -15,6 +16,7 @@ import { system } from "./theme/system";
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? "";
 const cache = createCache({ key: "ef", nonce });
 
+document.documentElement.lang = language;
 const queries = makeQueries();
 
 const root = document.getElementById("root");

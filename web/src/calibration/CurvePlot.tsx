@@ -3,6 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useWidth } from "../draw/useWidth";
 import { ink } from "../theme/system";
+import { count } from "../units/format";
 import type { Fit } from "./queries";
 import { t } from "../language/t";
 
@@ -56,7 +57,7 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
                 textAnchor="middle"
                 style={label}
               >
-                {tick.toLocaleString("en-GB")}
+                {count(tick)}
               </text>
             ))}
             <path

@@ -1,41 +1,35 @@
-/* The language of this page: the person's choice on this machine. Another one takes effect when the
-   page is loaded again, so texts may be asked for once, wherever they stand. */
+/* The language of this page: `?language=en-XA` in the address chooses one for this browser. Another
+   one takes effect as the page is loaded, so texts may be asked for once, wherever they stand. */
 
 export type Language = "en" | "en-XA";
 
-/** Shipped languages by the name each has in itself; accented English proves that every text is in
-    the catalogue and has room. */
-export const LANGUAGES: Record<Language, string> = {
-  en: "English",
-  "en-XA": "Pseudo (accented, for testing)",
-};
-
+/** Accented English proves that every text is in the catalogue and has room. */
+const LANGUAGES = new Set<string>(["en", "en-XA"] satisfies Language[]);
 const KEY = "language";
 const USUAL: Language = "en";
 
 function isLanguage(text: string | null): text is Language {
-  return text !== null && text in LANGUAGES;
+  return text !== null && LANGUAGES.has(text);
 }
 
 function chosen(): Language {
+  // Without a page there is nobody who could choose.
+  if (typeof document === "undefined") return USUAL;
+  const asked = new URLSearchParams(location.search).get(KEY);
   try {
+    if (isLanguage(asked)) localStorage.setItem(KEY, asked);
     const kept = localStorage.getItem(KEY);
     return isLanguage(kept) ? kept : USUAL;
   } catch {
-    // Storage may be shut off, or this is no browser.
-    return USUAL;
+    // Storage may be shut off.
+    return isLanguage(asked) ? asked : USUAL;
   }
 }
 
 export const language: Language = chosen();
 
-/** For numbers and dates: English of the person's own region where the browser tells one. */
+/** For numbers and dates: the person's own kind of English where the browser tells one. */
 export const locale: string =
-  typeof navigator !== "undefined" && navigator.language?.startsWith("en-")
+  typeof document !== "undefined" && navigator.language.startsWith("en-")
     ? navigator.language
     : "en-GB";
-
-export function chooseLanguage(next: Language): void {
-  localStorage.setItem(KEY, next);
-  location.reload();
-}

@@ -1,5 +1,7 @@
 /* Calendar days as the server writes them ("2026-07-14"); no clock and no zone in them. */
 
+import { locale } from "../language/language";
+
 const MS = 86_400_000;
 
 function at(day: string): number {
@@ -16,7 +18,7 @@ export function daysBetween(from: string, to: string): number {
 
 /** "14 Jul", the same in every zone. */
 export function shortDay(day: string): string {
-  return new Date(at(day)).toLocaleDateString("en-GB", {
+  return new Date(at(day)).toLocaleDateString(locale, {
     day: "numeric",
     month: "short",
     timeZone: "UTC",

@@ -1,5 +1,6 @@
 /* Instants in the farm's own time zone, never the browser's. */
 
+import { locale } from "../language/language";
 import { t } from "../language/t";
 
 const cache = new Map<string, Intl.DateTimeFormat>();
@@ -8,7 +9,7 @@ function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTim
   const key = `${zone}|${JSON.stringify(options)}`;
   let made = cache.get(key);
   if (!made) {
-    made = new Intl.DateTimeFormat("en-GB", { timeZone: zone, ...options });
+    made = new Intl.DateTimeFormat(locale, { timeZone: zone, ...options });
     cache.set(key, made);
   }
   return made;
@@ -48,14 +49,13 @@ export class FarmTime {
   }
 
   clock(at: Date): string {
-    const p = parts(this.zone, at, { hour: "2-digit", minute: "2-digit", hour12: false });
+    const p = parts(this.zone, at, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" });
     return `${p["hour"]}:${p["minute"]}`;
   }
 
-  /** "14 July" */
+  /** "14 July", or "July 14" where people write it so. */
   date(at: Date): string {
-    const p = parts(this.zone, at, { day: "numeric", month: "long" });
-    return `${p["day"]} ${p["month"]}`;
+    return format(this.zone, { day: "numeric", month: "long" }).format(at);
   }
 
   /** "Tue 14 July 06:10" */

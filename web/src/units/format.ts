@@ -2,6 +2,7 @@
    the person's units, by the table that mail and PDF go by as well. Unknown is a dash, never a
    zero. */
 
+import { locale } from "../language/language";
 import measures from "../../../server/base/measures.json";
 import { t } from "../language/t";
 
@@ -41,7 +42,7 @@ export function measure(units: UnitSystem, name: MeasureName): Measure {
 function grouped(value: number, digits: number): string {
   // A rounded-off minus must not stay on a zero.
   const rounded = Number(value.toFixed(digits)) + 0;
-  return rounded.toLocaleString("en-GB", {
+  return rounded.toLocaleString(locale, {
     minimumFractionDigits: digits,
     maximumFractionDigits: digits,
   });

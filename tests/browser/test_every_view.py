@@ -1,0 +1,204 @@
+"""Every view, wide and narrow, light and dark: no barrier that axe finds, nothing that sticks out,
+and every text from the catalogue."""
+
+import json
+import re
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, Response, expect
+
+from tests.browser.conftest import prefer
+
+AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
+WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+# What a keyboard can't reach, what can't be told by its name, what can't be read: WCAG 2.2 AA.
+STANDARD = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+FARM = "/thistlewick"
+VIEWS = {
+    "sign in": "/",
+    "board": FARM,
+    "block": f"{FARM}/blocks/{{block}}",
+    "limits": f"{FARM}/blocks/{{block}}/limits",
+    "past advice": f"{FARM}/blocks/{{block}}/history",
+    "readings": f"{FARM}/blocks/{{block}}/readings",
+    "set-up": f"{FARM}/blocks/{{block}}/setup",
+    "catch cans": f"{FARM}/blocks/{{block}}/catch-cans",
+    "new block": f"{FARM}/new-block",
+    "log": f"{FARM}/water/sets",
+    "weather": f"{FARM}/water/weather",
+    "daily summary": f"{FARM}/water/morning",
+    "blocks": f"{FARM}/ground/blocks",
+    "map": f"{FARM}/ground/map",
+    "soils": f"{FARM}/ground/soils",
+    "soil": f"{FARM}/ground/soils/{{soil}}",
+    "crops": f"{FARM}/ground/crops",
+    "crop": f"{FARM}/ground/crops/maize_grain",
+    "instruments": f"{FARM}/ground/instruments",
+    "instrument": f"{FARM}/instruments/{{instrument}}",
+    "calibration": f"{FARM}/instruments/{{instrument}}/calibration",
+    "loggers": f"{FARM}/ground/loggers",
+    "files": f"{FARM}/ground/files",
+    "data received": f"{FARM}/ground/arrivals",
+    "rounds": f"{FARM}/rounds",
+    "round": f"{FARM}/rounds/{{round}}",
+    "no such page": f"{FARM}/nowhere/at/all",
+}
+
+
+@pytest.fixture(scope="module")
+def numbers() -> dict[str, int]:
+    """Ids that the addresses of views need, by what they are of; asked for once."""
+    return {}
+
+
+def address(page: Page, base_url: str, view: str, numbers: dict[str, int]) -> str:
+    if not numbers:
+        ask = page.request
+        board = ask.get(f"{base_url}/api/farms/thistlewick/board").json()["rows"]
+        soils = ask.get(f"{base_url}/api/farms/thistlewick/soils").json()
+        rounds = ask.get(f"{base_url}/api/farms/thistlewick/rounds").json()
+        block = next(r["id"] for r in board if r["name"] == "Quern Field")
+        page_of = ask.get(f"{base_url}/api/farms/thistlewick/blocks/{block}").json()
+        numbers.update(
+            block=block,
+            soil=soils[0]["id"],
+            instrument=page_of["instruments"][0]["id"],
+            round=rounds["rounds"][0]["id"],
+        )
+    return base_url + VIEWS[view].format(**numbers)
+
+
+def opened(page: Page, where: str) -> None:
+    page.goto(where)
+    page.wait_for_load_state("networkidle")
+    expect(page.locator("h1, h2").first).to_be_visible()
+
+
+def barriers(page: Page) -> list[str]:
+    """What axe finds: the rule and the first element that breaks it."""
+    page.evaluate(AXE)
+    found = page.evaluate(
+        """async (tags) => (await axe.run({runOnly: {type: "tag", values: tags}})).violations
+           .map((v) => `${v.id}: ${v.nodes.length} × ${v.nodes[0].html.slice(0, 160)}`)""",
+        STANDARD,
+    )
+    assert isinstance(found, list)
+    return found
+
+
+def sticks_out(page: Page) -> bool:
+    """Whether the page is wider than the window."""
+    wider = page.evaluate("document.documentElement.scrollWidth > window.innerWidth + 1")
+    return bool(wider)
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_no_barrier(
+    at_board: Page, base_url: str, view: str, numbers: dict[str, int], console: list[str]
+) -> None:
+    page = at_board
+    where = address(page, base_url, view, numbers)
+    if view == "sign in":
+        page.request.delete(f"{base_url}/api/session")
+        page.context.clear_cookies()
+    found: dict[str, list[str]] = {}
+    opened(page, where)
+    for theme in ("light", "dark"):
+        page.evaluate(
+            "dark => document.documentElement.classList.toggle('dark', dark)", theme == "dark"
+        )
+        for size in (WIDE, PHONE):
+            page.set_viewport_size(size)
+            page.wait_for_timeout(150)
+            told = barriers(page)
+            if sticks_out(page):
+                told.append("the page is wider than the window")
+            if told:
+                found[f"{theme}, {size['width']}"] = told
+    assert found == {}, json.dumps(found, indent=1)
+
+
+# Words that are the same in every language: symbols, units, names of methods and of files.
+SYMBOLS = frozenset(
+    (
+        *("kPa", "MPa", "ETc", "ETo", "ETr", "TAW", "RAW", "Kcb", "TEW", "few", "ECe", "ECw"),
+        *("CSV", "PDF", "JSON", "NaN", "UTC", "cbar", "bar", "kOhm", "gal", "gpm", "min", "psi"),
+        *("dBm", "RMSE", "DUlq", "EPSG", "GeoJSON", "Shapefile", "Parquet", "Err", "Even"),
+        *("Furrow", "Saxton", "Rawls", "Genuchten", "Rosetta", "Penman", "Monteith"),
+        *("Hargreaves", "Christiansen"),
+    )
+)
+WORD = re.compile(r"[A-Za-z]{3,}")
+TEXTS = """() => {
+  const found = new Set();
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  while (walker.nextNode()) {
+    const tag = walker.currentNode.parentElement.tagName;
+    if (!["SCRIPT", "STYLE", "CODE"].includes(tag)) found.add(walker.currentNode.data);
+  }
+  for (const element of document.querySelectorAll("[aria-label], [placeholder], [title]")) {
+    for (const name of ["aria-label", "placeholder", "title"]) {
+      if (element.getAttribute(name)) found.add(element.getAttribute(name));
+    }
+  }
+  return [...found];
+}"""
+
+
+def words_of(data: Any) -> Iterator[str]:
+    """Words of every text in an answer of the API: names, crops, stages are not the catalogue's."""
+    if isinstance(data, str):
+        yield from WORD.findall(data)
+    elif isinstance(data, dict):
+        for value in data.values():
+            yield from words_of(value)
+    elif isinstance(data, list):
+        for value in data:
+            yield from words_of(value)
+
+
+def calendar(page: Page) -> set[str]:
+    """Names of days and months as the browser writes them."""
+    written = page.evaluate(
+        """() => [...Array(366).keys()].flatMap((k) => {
+            const day = new Date(Date.UTC(2026, 0, 1 + k, 12));
+            return ["short", "long"].map((size) => day.toLocaleDateString("en-GB",
+                {weekday: size, month: size}));
+        }).join(" ")"""
+    )
+    return set(WORD.findall(written))
+
+
+@pytest.mark.parametrize("view", [v for v in VIEWS if v != "sign in"])
+def test_every_text_is_in_the_catalogue(
+    at_board: Page, base_url: str, view: str, numbers: dict[str, int], console: list[str]
+) -> None:
+    page = at_board
+    where = address(page, base_url, view, numbers)
+    allowed = set(SYMBOLS) | calendar(page)
+
+    def hear(answer: Response) -> None:
+        if "/api/" in answer.url and "json" in answer.headers.get("content-type", ""):
+            allowed.update(words_of(answer.json()))
+
+    page.on("response", hear)
+    page.goto(f"{base_url}{FARM}?language=en-XA")
+    opened(page, where)
+    assert page.evaluate("document.documentElement.lang") == "en-XA"
+    left = {text.strip() for text in page.evaluate(TEXTS) if not set(WORD.findall(text)) <= allowed}
+    assert left == set()
+    for size in (WIDE, PHONE):
+        page.set_viewport_size(size)
+        page.wait_for_timeout(150)
+        assert not sticks_out(page), size
+
+
+def test_accented_english_is_for_this_browser_alone(at_board: Page, base_url: str) -> None:
+    prefer(at_board, units="metric")
+    at_board.goto(f"{base_url}{FARM}?language=en-XA")
+    expect(at_board.get_by_role("link", name="Ɓóáŕð")).to_be_visible()
+    at_board.goto(f"{base_url}{FARM}?language=en")
+    expect(at_board.get_by_role("link", name="Board", exact=True)).to_be_visible()
