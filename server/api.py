@@ -23,6 +23,7 @@ from server.base.signed_in import Session
 from server.blocks.api import router as blocks
 from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
+from server.checklist.api import router as checklist
 from server.crops.api import router as crops
 from server.devices.api import router as devices
 from server.farms.api import router as farms
@@ -56,6 +57,7 @@ api = NinjaAPI(
 for _router in (
     accounts,
     farms,
+    checklist,
     soils,
     crops,
     blocks,

@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "server.weather",
     "server.advice",
     "server.today",
+    "server.checklist",
     "server.demo",
 ]
 

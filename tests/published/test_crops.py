@@ -163,7 +163,7 @@ def test_tension_limits_lie_in_their_printed_ranges(key: str, low: float, high: 
 
 def test_surfaces_are_converted_visibly_or_refused() -> None:
     maize = crop("maize-grain-alfalfa")
-    with pytest.raises(SurfacesDiffer, match="state the farm's ratio"):
+    with pytest.raises(SurfacesDiffer, match="enter the farm's ratio"):
         maize.on(Surface.GRASS, None)
     on_grass = maize.on(Surface.GRASS, 1.2)
     assert on_grass.kc[1] == pytest.approx(1.32)

@@ -91,3 +91,28 @@ def test_nobody_is_there_to_type_a_password(
     monkeypatch.setattr(getpass, "getpass", nobody)
     with pytest.raises(CommandError, match="at a terminal"):
         call_command("create_farm", "Over Holt", **OPTIONS)
+
+
+def test_a_person_is_added_and_given_another_role(
+    own_database: None, password: list[str], farm: Farm
+) -> None:
+    said = {"name": "Ned Tolworth", "role": "scout"}
+    call_command("add_person", farm.slug, "Ned@Example.org", **said)
+    member = Membership.objects.get(farm=farm, user__email="ned@example.org")
+    assert (member.role, member.user.name) == ("scout", "Ned Tolworth")
+    assert member.user.check_password(password[0])
+    password[0] = "not asked again"
+    call_command("add_person", farm.slug, "ned@example.org", **{**said, "role": "irrigator"})
+    member.refresh_from_db()
+    assert member.role == "irrigator"
+    assert member.user.check_password("a rather long one")
+
+
+def test_a_person_is_added_to_a_farm_there_is(
+    own_database: None, password: list[str], farm: Farm
+) -> None:
+    with pytest.raises(CommandError, match=r"There are: .*thistlewick"):
+        call_command("add_person", "nowhere", "n@example.org", name="N", role="scout")
+    with pytest.raises(CommandError, match="invalid choice: 'king'"):
+        call_command("add_person", farm.slug, "n@example.org", "--name=N", "--role=king")
+    assert not User.objects.filter(email="n@example.org").exists()

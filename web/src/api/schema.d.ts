@@ -114,6 +114,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/checklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Checklist
+         * @description How far the farm is set up, step by step.
+         */
+        get: operations["checklist"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/checklist/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Step
+         * @description Whether a step is not needed.
+         */
+        put: operations["skip_step"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/textures": {
         parameters: {
             query?: never;
@@ -2335,6 +2375,32 @@ export interface components {
             high: number | null;
             /** Alfalfa Ratio */
             alfalfa_ratio?: number | null;
+        };
+        /**
+         * SetupStep
+         * @description What a farm needs before it gets advice, in the order in which it is set up.
+         * @enum {string}
+         */
+        SetupStep: "position" | "soil" | "blocks" | "equipment" | "crop" | "weather" | "instruments" | "readings" | "people";
+        /**
+         * SetupStepOut
+         * @description A step of setting up; ``count`` things have it, of ``of`` where all should.
+         */
+        SetupStepOut: {
+            step: components["schemas"]["SetupStep"];
+            /** Done */
+            done: boolean;
+            /** Skipped */
+            skipped: boolean;
+            /** Count */
+            count: number;
+            /** Of */
+            of: number | null;
+        };
+        /** SkipIn */
+        SkipIn: {
+            /** Skipped */
+            skipped: boolean;
         };
         /** HandAnswer */
         HandAnswer: {
@@ -7614,6 +7680,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StatedEtIn"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    checklist: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupStepOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    skip_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                /** @description What a farm needs before it gets advice, in the order in which it is set up. */
+                step: "position" | "soil" | "blocks" | "equipment" | "crop" | "weather" | "instruments" | "readings" | "people";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkipIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupStepOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -18,6 +18,7 @@ import { fitting, grouped, queryOf, wantedOf, type Wanted } from "./filter";
 import { headline, hoursDue } from "./headline";
 import { canGive, isDue, type Act, type Deed } from "./LineActions";
 import { useBoard, type BoardRow } from "./queries";
+import { Checklist } from "../checklist/Checklist";
 import { t } from "../language/t";
 
 const DecideSheet = lazy(() =>
@@ -119,24 +120,21 @@ export function Board() {
 
   if (all.length === 0) {
     return (
-      <Box maxW="60ch" py="10">
+      <Box maxW="860px" py="6">
         <Heading as="h1" size="2xl">
           {t("board.noBlocksYet")}
         </Heading>
-        <Text mt="2" mb="4">
+        <Text mt="2" mb="4" maxW="60ch">
           {t("board.aBlockIsAPieceOfLand")}
         </Text>
-        {may("set_up_ground") && (
-          <Button asChild>
-            <Link to={`/${farm.slug}/new-block`}>{t("board.addTheFirstBlock")}</Link>
-          </Button>
-        )}
+        <Checklist />
       </Box>
     );
   }
 
   return (
     <Box maxW="1800px" mx="auto">
+      <Checklist />
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
         <Box minW="0">
           <Heading as="h1" size={{ base: "lg", md: "2xl" }} fontWeight="700">

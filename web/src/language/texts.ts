@@ -8,6 +8,7 @@ import app from "../app/texts.json";
 import block from "../block/texts.json";
 import board from "../board/texts.json";
 import calibration from "../calibration/texts.json";
+import checklist from "../checklist/texts.json";
 import crops from "../crops/texts.json";
 import decide from "../decide/texts.json";
 import devices from "../devices/texts.json";
@@ -38,6 +39,7 @@ export const texts = {
   block,
   board,
   calibration,
+  checklist,
   crops,
   decide,
   devices,

@@ -1,49 +1,15 @@
 """Makes a farm and its first manager: how a farm of one's own begins."""
 
-import getpass
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.conf import settings
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.db import connection, transaction
-from django.db.migrations.executor import MigrationExecutor
+from django.db import transaction
 from django.utils.text import slugify
 
-from server.accounts.models import User
+from server.farms.at_terminal import person_of, require_migrated
 from server.farms.models import Farm, Membership, Role
-
-
-def require_migrated() -> None:
-    """Refuse to work on a database that is not set up, or not to this version.
-
-    Raises
-    ------
-    CommandError
-        With the command that does it.
-    """
-    steps = MigrationExecutor(connection)
-    if steps.migration_plan(steps.loader.graph.leaf_nodes()):
-        raise CommandError(
-            "The database is not set up for this version. Run './furrow manage migrate', then "
-            "this again."
-        )
-
-
-def ask_password() -> str:
-    """The manager's password, typed where nobody sees it.
-
-    Raises
-    ------
-    CommandError
-        When nobody is there to type it.
-    """
-    try:
-        return getpass.getpass("Password for the manager: ")
-    except EOFError:
-        raise CommandError("The manager's password is asked for: run this at a terminal.") from None
 
 
 class Command(BaseCommand):
@@ -73,14 +39,7 @@ class Command(BaseCommand):
             raise CommandError(f"There is a farm at {slug!r} already; choose another name.")
         email = options["manager"].lower()
         with transaction.atomic():
-            user = User.objects.filter(email=email).first()
-            if user is None:
-                password = ask_password()
-                try:
-                    validate_password(password)
-                except ValidationError as problem:
-                    raise CommandError(" ".join(problem.messages)) from None
-                user = User.objects.create_user(email, options["manager_name"], password)
+            user = person_of(email, options["manager_name"])
             farm = Farm(name=options["name"], slug=slug, time_zone=options["time_zone"])
             farm.save()
             Membership(user=user, farm=farm, role=Role.MANAGER).save()
