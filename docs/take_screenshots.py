@@ -54,7 +54,7 @@ def test_board(at_board: Page) -> None:
 def test_block(at_board: Page, base_url: str) -> None:
     open_block(at_board, base_url, "Quern Field")
     at_board.get_by_role("region", name="How this was calculated").get_by_text(
-        "May be used, RAW"
+        "Allowable depletion, RAW"
     ).click()
     take(at_board, "block", whole=True)
     open_block(at_board, base_url, "Upper Hanger")

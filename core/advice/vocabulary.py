@@ -14,57 +14,56 @@ class State(StrEnum):
 
 
 class Reason(StrEnum):
-    """Why the advice is as it is, or why there is less of it; the weightiest for whoever decides
-    come first."""
+    """Why the advice is as it is, or why there is less of it."""
 
-    NOT_WORKED_OUT = "not_worked_out"  # given by who asks, where the core fails
     NO_INSTRUMENT = "no_instrument"
     NO_TRUSTED_READING = "no_trusted_reading"
     NO_CROP_IN_SEASON = "no_crop_in_season"
-    SURFACES_DIFFER = "surfaces_differ"
     NO_ET = "no_et"
-    HELD = "held"
-    GO_BEFORE_HOLD = "go_before_hold"
-    PLANNED_TOO_LATE = "planned_too_late"
-    PLANNED_IN_TIME = "planned_in_time"
-    RAIN_MAY_COVER = "rain_may_cover"
-    DUE_EARLY = "due_early"
-    CANT_CATCH_UP = "cant_catch_up"
-    MACHINE_TAKES_LONG = "machine_takes_long"
+    SURFACES_DIFFER = "surfaces_differ"
+    SENSOR_NOT_TRUSTED = "sensor_not_trusted"
+    CARRIED_FROM_READING = "carried_from_reading"
+    UNSEEN_BELOW_SENSORS = "unseen_below_sensors"
+    SITES_DISAGREE = "sites_disagree"
+    PROFILE_STOPS_ROOTS = "profile_stops_roots"
+    LARGEST_SET = "largest_set"
+    SMALLEST_SET = "smallest_set"
+    SURPLUS_DRAINING = "surplus_draining"
+    BY_BALANCE_ALONE = "by_balance_alone"
+    ET_NOT_RECORDED = "et_not_recorded"
+    USE_ABOVE_BOOK = "use_above_book"
+    USE_BELOW_BOOK = "use_below_book"
+    WATER_NOT_LOGGED = "water_not_logged"
+    BALANCE_SET_BACK = "balance_set_back"
+    SET_FELL_SHORT = "set_fell_short"
     CRITICAL_STAGE = "critical_stage"
     CRITICAL_STAGE_NEXT = "critical_stage_next"
     HEAT_AHEAD = "heat_ahead"
-    ENOUGH_TO_FINISH = "enough_to_finish"
+    CANT_CATCH_UP = "cant_catch_up"
+    RAIN_MAY_COVER = "rain_may_cover"
     NOT_WORTH_A_SET_YET = "not_worth_a_set_yet"
-    WATER_NOT_LOGGED = "water_not_logged"
-    SET_FELL_SHORT = "set_fell_short"
-    BALANCE_SET_BACK = "balance_set_back"
-    GIVEN_WITHOUT_ANSWER = "given_without_answer"
-    DRAINS_ON = "drains_on"
-    SURPLUS_DRAINING = "surplus_draining"
     DRAINAGE_AHEAD = "drainage_ahead"
+    ENOUGH_TO_FINISH = "enough_to_finish"
+    HELD = "held"
+    GO_BEFORE_HOLD = "go_before_hold"
+    PLANNED_IN_TIME = "planned_in_time"
+    PLANNED_TOO_LATE = "planned_too_late"
+    LEACHING_ADDED = "leaching_added"
+    DRAINS_ON = "drains_on"
+    GIVEN_WITHOUT_ANSWER = "given_without_answer"
+    REFILL_OUT_OF_REACH = "refill_out_of_reach"
+    LEACHING_FALLS_SHORT = "leaching_falls_short"
+    DUE_EARLY = "due_early"
+    MACHINE_TAKES_LONG = "machine_takes_long"
+    PLACE_NOT_KNOWN = "place_not_known"
+    SALT_LOWERS_USE = "salt_lowers_use"
+    WATER_TABLE_FEEDS = "water_table_feeds"
+    WATER_TABLE_IN_ROOTS = "water_table_in_roots"
     DRAINS_SLOWLY = "drains_slowly"
     WOULD_RUN_OFF = "would_run_off"
-    LARGEST_SET = "largest_set"
-    SMALLEST_SET = "smallest_set"
-    LEACHING_FALLS_SHORT = "leaching_falls_short"
-    LEACHING_ADDED = "leaching_added"
-    SALT_CARRIED_OFF = "salt_carried_off"
-    SALT_LOWERS_USE = "salt_lowers_use"
-    WATER_TABLE_IN_ROOTS = "water_table_in_roots"
-    WATER_TABLE_FEEDS = "water_table_feeds"
-    PLACE_NOT_KNOWN = "place_not_known"
-    SITES_DISAGREE = "sites_disagree"
-    SENSOR_NOT_TRUSTED = "sensor_not_trusted"
-    CARRIED_FROM_READING = "carried_from_reading"
-    BY_BALANCE_ALONE = "by_balance_alone"
     DRIER_THAN_SENSOR_READS = "drier_than_sensor_reads"
-    REFILL_OUT_OF_REACH = "refill_out_of_reach"
-    UNSEEN_BELOW_SENSORS = "unseen_below_sensors"
-    PROFILE_STOPS_ROOTS = "profile_stops_roots"
-    USE_ABOVE_BOOK = "use_above_book"
-    USE_BELOW_BOOK = "use_below_book"
-    ET_NOT_RECORDED = "et_not_recorded"
+    SALT_CARRIED_OFF = "salt_carried_off"
+    NOT_WORKED_OUT = "not_worked_out"  # given by who asks, where the core fails
 
 
 class Confidence(StrEnum):
@@ -72,3 +71,56 @@ class Confidence(StrEnum):
     FAIR = "fair"
     LOW = "low"
     NONE = "none"
+
+
+# For whoever decides: what keeps an answer from being given, what to do now, then how sure it is.
+BY_WEIGHT: tuple[Reason, ...] = (
+    Reason.NOT_WORKED_OUT,
+    Reason.NO_INSTRUMENT,
+    Reason.NO_TRUSTED_READING,
+    Reason.NO_CROP_IN_SEASON,
+    Reason.SURFACES_DIFFER,
+    Reason.NO_ET,
+    Reason.HELD,
+    Reason.GO_BEFORE_HOLD,
+    Reason.PLANNED_TOO_LATE,
+    Reason.PLANNED_IN_TIME,
+    Reason.RAIN_MAY_COVER,
+    Reason.DUE_EARLY,
+    Reason.CANT_CATCH_UP,
+    Reason.MACHINE_TAKES_LONG,
+    Reason.CRITICAL_STAGE,
+    Reason.CRITICAL_STAGE_NEXT,
+    Reason.HEAT_AHEAD,
+    Reason.ENOUGH_TO_FINISH,
+    Reason.NOT_WORTH_A_SET_YET,
+    Reason.WATER_NOT_LOGGED,
+    Reason.SET_FELL_SHORT,
+    Reason.BALANCE_SET_BACK,
+    Reason.GIVEN_WITHOUT_ANSWER,
+    Reason.DRAINS_ON,
+    Reason.SURPLUS_DRAINING,
+    Reason.DRAINAGE_AHEAD,
+    Reason.DRAINS_SLOWLY,
+    Reason.WOULD_RUN_OFF,
+    Reason.LARGEST_SET,
+    Reason.SMALLEST_SET,
+    Reason.LEACHING_FALLS_SHORT,
+    Reason.LEACHING_ADDED,
+    Reason.SALT_CARRIED_OFF,
+    Reason.SALT_LOWERS_USE,
+    Reason.WATER_TABLE_IN_ROOTS,
+    Reason.WATER_TABLE_FEEDS,
+    Reason.PLACE_NOT_KNOWN,
+    Reason.SITES_DISAGREE,
+    Reason.SENSOR_NOT_TRUSTED,
+    Reason.CARRIED_FROM_READING,
+    Reason.BY_BALANCE_ALONE,
+    Reason.DRIER_THAN_SENSOR_READS,
+    Reason.REFILL_OUT_OF_REACH,
+    Reason.UNSEEN_BELOW_SENSORS,
+    Reason.PROFILE_STOPS_ROOTS,
+    Reason.USE_ABOVE_BOOK,
+    Reason.USE_BELOW_BOOK,
+    Reason.ET_NOT_RECORDED,
+)

@@ -56,7 +56,7 @@ class LayerRow:
     ``doubt`` is empty where the reading was used; then the figures below it are given. ``theta``
         is None where the layer reaches into another horizon than the sensor's: there ``fraction``
         is what goes with the sensor's tension, see `core.store.by_tension`
-    watered : share of the ground that is irrigated; available, deficit and surplus are over all of
+    watered : share of the ground that is watered; available, deficit and surplus are over all of
         it: available = thickness x (full - wilting) x watered
     """
 

@@ -9,7 +9,7 @@ from core.advice.history import History
 from core.advice.inputs import BlockInputs
 from core.advice.questions import QuestionKind
 from core.advice.run_of_set import run_of_set
-from core.advice.vocabulary import Reason
+from core.advice.vocabulary import BY_WEIGHT
 from core.irrigation.system import SystemKind
 from server.advice.models import Decision
 from server.advice.schemas import (
@@ -97,7 +97,7 @@ def answer_out(
     word = max((s.last_hours for s in inputs.sites), default=-math.inf)
     return AnswerOut(
         state=answer.state,
-        reasons=sorted(answer.reasons, key=list(Reason).index),
+        reasons=sorted(answer.reasons, key=BY_WEIGHT.index),
         confidence=answer.confidence,
         stage=answer.stage,
         usable_mm=float(out.usable_mm[0]) if out else None,

@@ -6,7 +6,7 @@ from ninja import Router
 from server.base.error_schema import ERRORS
 from server.base.signed_in import person
 from server.checklist.models import SetupStep
-from server.checklist.steps import SkipIn, SetupStepOut, skip_step, steps_of
+from server.checklist.steps import SetupStepOut, SkipIn, skip_step, steps_of
 from server.farms.access import enter
 
 router = Router(tags=["farms"])

@@ -6,7 +6,7 @@ from datetime import timedelta
 from server.base.schema import Body, Schema
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
-from server.checklist.models import SkippedStep, SetupStep
+from server.checklist.models import SetupStep, SkippedStep
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.models import Farm, Membership

@@ -153,7 +153,7 @@ def cell_values(
             wrong.add(
                 row,
                 column.name,
-                f"{number:g} is not possible: it is {value:.4g}, not {low}-{high}.",
+                f"{number:g} is not possible: {value:.4g} is outside {low} to {high}.",
             )
             continue
         values[column.name] = round(value, 4)

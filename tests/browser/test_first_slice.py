@@ -67,7 +67,7 @@ def test_the_board(at_board: Page) -> None:
     assert re.match(
         r"Tarn Breck, Carrot: Below refill for [\w ]+; now · \d h \d\d · \d\d mm", first
     )
-    expect(at_board.get_by_role("heading", level=1)).to_contain_text("want water within a day")
+    expect(at_board.get_by_role("heading", level=1)).to_contain_text("need irrigation within a day")
     expect(at_board.get_by_text("Tue 14 July 06:10")).to_be_visible()
 
 
@@ -107,15 +107,15 @@ def test_from_a_new_block_to_its_advice(at_board: Page, worker: None, tmp_path: 
     working = page.get_by_role("region", name="How this was calculated")
     for line in (
         "Roots today",
-        "May be used, RAW",
+        "Allowable depletion, RAW",
         "Water left above refill",
         "Application, gross",
         "Hours",
     ):
         expect(working.get_by_text(line, exact=True)).to_be_visible()
-    working.get_by_text("May be used, RAW").click()
+    working.get_by_text("Allowable depletion, RAW").click()
     expect(working.get_by_text("RAW = p × TAW")).to_be_visible()
-    layers = page.get_by_role("region", name="From readings to millimetres")
+    layers = page.get_by_role("region", name="Readings converted to water depth")
     expect(layers.get_by_role("row")).to_have_count(4)
     expect(layers.get_by_text("0.24800")).to_be_visible()
 
@@ -136,8 +136,8 @@ def test_tensiometers_by_hand(at_board: Page) -> None:
     expect(page.get_by_text("Saved: 3 new, 0 changed, 0 unchanged.")).to_be_visible()
     expect(page.get_by_text("42 cbar, Tue 14 July 06:00")).to_be_visible()
     page.get_by_role("link", name="Tarn Breck").click()
-    expect(page.get_by_text("Last word 10 min ago")).to_be_visible()
-    layers = page.get_by_role("region", name="From readings to millimetres")
+    expect(page.get_by_text("Last reading 10 min ago")).to_be_visible()
+    layers = page.get_by_role("region", name="Readings converted to water depth")
     expect(layers.get_by_text("42.0 kPa")).to_be_visible()
     expect(layers.get_by_text(re.compile(r"^A 0\.0\d+")).first).to_be_visible()
 
@@ -162,13 +162,13 @@ def test_units_theme_and_the_way_out(at_board: Page) -> None:
     expect(page.get_by_text("mm/day for the days ahead")).to_be_visible()
     page.get_by_role("button", name="Maud Pellander").click()
     page.get_by_role("menuitemradio", name="US: inches").click()
-    expect(page.get_by_text("in/day ahead")).to_be_visible()
+    expect(page.get_by_text("in/day for the days ahead")).to_be_visible()
     page.get_by_role("menuitemradio", name="Dark").click()
     expect(page.locator("html")).to_have_class(re.compile("dark"))
     # Kept for the person, not for the page.
     page.reload()
     expect(page.locator("html")).to_have_class(re.compile("dark"))
-    expect(page.get_by_text("in/day ahead")).to_be_visible()
+    expect(page.get_by_text("in/day for the days ahead")).to_be_visible()
     page.get_by_role("button", name="Maud Pellander").click()
     page.get_by_role("menuitemradio", name="Metric").click()
     page.get_by_role("menuitem", name="Sign out").click()
@@ -188,7 +188,7 @@ def test_what_if_another_et_is_stated(at_board: Page) -> None:
         )
     ).to_be_visible()
     page.get_by_role("button", name="Enter ET").click()
-    page.get_by_role("button", name="Take it back").click()
+    page.get_by_role("button", name="Remove the entry").click()
     expect(page.get_by_text("simulated forecast of 14 July, 04:00")).to_be_visible()
 
 

@@ -150,7 +150,7 @@ def test_an_observed_stage_bends_the_season(at_board: Page) -> None:
     season.get_by_label("On", exact=True).fill("2026-12-24")
     season.get_by_label("Stage").select_option("half of the ground covered")
     season.get_by_role("button", name="Record").click()
-    expect(season.get_by_text("lies in the future").first).to_be_visible()
+    expect(season.get_by_text("is in the future").first).to_be_visible()
     season.get_by_role("button", name="Remove a tenth of the ground covered").click()
     expect(page.get_by_text("Onion, dry · mid season")).to_be_visible()
 
@@ -194,7 +194,7 @@ def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
     page.get_by_label("Find a block").fill("solid set")
     tick = page.get_by_role("checkbox", name="Select all blocks shown")
     tick.evaluate("e => e.closest('label').click()")
-    page.get_by_role("button", name=re.compile(r"^Change \d blocks")).click()
+    page.get_by_role("button", name=re.compile(r"^Edit \d blocks")).click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_role("combobox", name="Crop").select_option("Celery")
     sheet.get_by_role("button", name=re.compile("^Change")).click()

@@ -63,7 +63,7 @@ def test_a_closer_look_and_back(at_board: Page) -> None:
     page.mouse.up()
     expect(page.get_by_text("Every reading is drawn.")).to_be_visible()
     page.get_by_role("button", name="show all").click()
-    expect(page.get_by_text(re.compile("Each point stands for"))).to_be_visible()
+    expect(page.get_by_text(re.compile("Each point represents"))).to_be_visible()
 
 
 def test_from_masses_to_a_curve_in_force(at_board: Page, tmp_path: Path) -> None:
@@ -88,7 +88,7 @@ def test_from_masses_to_a_curve_in_force(at_board: Page, tmp_path: Path) -> None
     page.get_by_label("Wet, g, sample 3").fill("168.1")
     page.get_by_role("button", name="linear", exact=True).click()
     page.get_by_label("Source").fill("bench, Ings topsoil")
-    page.get_by_role("button", name="Put the linear curve in force").click()
+    page.get_by_role("button", name="Apply the linear curve").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Probe I1")
     curves = page.get_by_role("region", name="Calibration")
     expect(curves.get_by_text("bench, Ings topsoil, Maud Pellander").first).to_be_visible()
@@ -111,7 +111,7 @@ def test_the_log_and_what_is_due(at_board: Page) -> None:
     log.get_by_label("Note").fill("needle sticks")
     log.get_by_role("button", name="Add entry").click()
     expect(log.get_by_text("needle sticks")).to_be_visible()
-    expect(page.get_by_text("suspect, last word")).to_be_visible()
+    expect(page.get_by_text("suspect, last reading")).to_be_visible()
 
 
 def send(base_url: str, token: str, body: dict) -> int:

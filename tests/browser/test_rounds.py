@@ -86,7 +86,7 @@ def test_a_whole_round_without_signal(phone: BrowserContext) -> None:
     expect(page.get_by_role("alert")).to_contain_text("Look at the gauge again")
     page.get_by_role("button", name="Confirm and continue").click()
     expect(page.get_by_role("heading", name="The round is done")).to_be_visible()
-    expect(page.get_by_text("2 cards are safe on this phone")).to_be_visible()
+    expect(page.get_by_text("2 readings are stored on this phone")).to_be_visible()
 
     phone.set_offline(False)
     page.get_by_role("button", name="send now").click()

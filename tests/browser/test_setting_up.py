@@ -32,7 +32,7 @@ def test_a_changed_soil_moves_the_limits_and_can_be_put_back(at_board: Page) -> 
     open_block(page, "Alder Reach")
     before = fact(page, "Total available water in the root zone, TAW")
     page.get_by_role("link", name="Edit block").click()
-    expect(page.get_by_role("heading", level=1)).to_have_text("Change Alder Reach")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Edit Alder Reach")
     expect(page.get_by_label("Name", exact=False).first).to_have_value("Alder Reach")
     block = page.url.removesuffix("/setup")
     for method in ("Published value by class (FAO-56)", "Texture regression (Saxton & Rawls)"):
@@ -51,7 +51,7 @@ def test_a_changed_soil_moves_the_limits_and_can_be_put_back(at_board: Page) -> 
 def test_a_sensor_is_marked_and_taken_back(at_board: Page) -> None:
     page = at_board
     open_block(page, "Alder Reach")
-    layers = page.get_by_role("region", name="From readings to millimetres")
+    layers = page.get_by_role("region", name="Readings converted to water depth")
     expect(layers.get_by_text("excluded")).to_have_count(0)
     for marked in (True, False):
         page.get_by_role("link", name="Add readings").click()

@@ -155,7 +155,7 @@ def test_tensions_take_no_curve_and_scouts_make_none(
     gauge = Instrument.objects.for_farm(farm).get(label="Tensiometers T1")
     body = {"samples": SAMPLES, "channels": [gauge.channels.earliest("depth_mm").pk]}
     answer = manager.post(f"{BASE}/instruments/{gauge.pk}/worksheet", body, status=422)
-    assert "tension" in answer["problems"][0]["message"]
+    assert "Tension" in answer["problems"][0]["message"]
     scout = as_role(Role.SCOUT)
     apply = sheet(probe, kind="linear", reason="x")
     scout.post(f"{BASE}/instruments/{probe.pk}/curves", apply, status=403)

@@ -34,6 +34,6 @@ def test_a_check_foot_by_foot_reaches_the_answer(manager: Api) -> None:
 def test_only_a_feel_check_has_steps(manager: Api, farm: object) -> None:
     probe = manager.get(f"{BASE}/instruments")[0]
     assert (
-        "not checked by feel"
+        "can't be checked by feel"
         in manager.get(f"{BASE}/instruments/{probe['id']}/feel", status=422)["message"]
     )

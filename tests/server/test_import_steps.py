@@ -145,7 +145,7 @@ def test_a_step_that_broke_off_three_times_waits_for_a_person(
     running.run_step(row.pk)
     row.refresh_from_db()
     assert row.state == BACK[state]
-    assert "broke off 3 times" in row.problem
+    assert "failed 3 times" in row.problem
     monkeypatch.undo()
     word = {"failed": "store", "ready": "check", "stored": "undo"}[row.state]
     if state is ImportState.READING:

@@ -115,7 +115,7 @@ def test_the_same_file_again_brings_nothing(bench: Bench) -> None:
     report = again["summary"]["report"]
     assert (report["new"], report["changed"], report["unchanged"]) == (0, 0, 8)
     path = f"{BASE}/imports/{again['summary']['id']}/store"
-    assert "nothing new" in bench.api.post(path, {}, status=422)["message"]
+    assert "already stored" in bench.api.post(path, {}, status=422)["message"]
 
 
 def test_a_changed_value_keeps_its_old_word_and_undo_gives_it_back(bench: Bench) -> None:
@@ -149,7 +149,7 @@ def test_a_storing_that_broke_off_and_was_checked_again_can_be_taken_back(bench:
     assert checked["summary"]["report"]["new"] == 0
     path = f"{BASE}/imports/{again['summary']['id']}"
     bench.api.post(f"{path}/undo", {}, status=202)
-    assert "at work" in bench.api.post(f"{path}/undo", {}, status=422)["message"]
+    assert "is running" in bench.api.post(f"{path}/undo", {}, status=422)["message"]
     bench.run_jobs()
     assert bench.api.get(path)["summary"]["state"] == "undone"
     assert bench.stored() == []
@@ -319,8 +319,8 @@ def test_a_fraction_given_as_percent_is_told_the_cure(bench: Bench) -> None:
     "change, field, says",
     [
         ({"clock": "Mars"}, "clock", "offset"),
-        ({"time_column": 1}, "columns.0", "the time already"),
-        ({"shape": "long"}, "value_column", "which column"),
+        ({"time_column": 1}, "columns.0", "already holds the time"),
+        ({"shape": "long"}, "value_column", "Choose the column"),
     ],
 )
 def test_layouts_that_contradict_themselves(
@@ -416,7 +416,7 @@ def test_what_may_be_done_when(bench: Bench, as_role: Any, stranger: Api) -> Non
     viewer = as_role(Role.VIEWER)
     viewer.post(f"{path}/check", {}, status=403)
     bench.api.post(f"{path}/check", {}, status=202)
-    assert "at work" in bench.api.post(f"{path}/check", {}, status=422)["message"]
+    assert "is running" in bench.api.post(f"{path}/check", {}, status=422)["message"]
     assert bench.api.client.delete(f"/api{path}").status_code == 200
     # Dropped while its check was queued: the worker finds nothing to do.
     assert bench.run_jobs() == ["imports.step"]

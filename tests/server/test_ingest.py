@@ -137,7 +137,7 @@ def test_good_rows_are_taken_and_bad_ones_named(
         ({"value": -9999}, "no number"),
         ({"value": 240}, "can't be a water content"),
         ({"unit": "m3/m3"}, "choose percent"),
-        ({"unit": "kPa"}, "written in m3/m3, %, mm/100mm"),
+        ({"unit": "kPa"}, "recorded in m3/m3, %, mm/100mm"),
         ({"unit": "cubits"}, "unit is unknown"),
         ({"value": 25.0}, "says something else"),
     ]
@@ -174,8 +174,13 @@ UNREADABLE = {
     "columns missing": (b"time,value\n", "text/csv", "", "channel, unit missing"),
     "no text": (b"\xff\xfe", "text/csv", "", "not CSV"),
     "not gzip": (b"plain", "application/json", "gzip", "not gzip"),
-    "half gzip": (gzip.compress(b"x" * 5000, mtime=0)[:-30], "application/json", "gzip", "breaks"),
-    "unknown packing": (b"", "application/json", "br", "plain or as gzip"),
+    "half gzip": (
+        gzip.compress(b"x" * 5000, mtime=0)[:-30],
+        "application/json",
+        "gzip",
+        "incomplete",
+    ),
+    "unknown packing": (b"", "application/json", "br", "plain or gzip"),
     "XML": (b"<x/>", "application/xml", "", "application/json or text/csv"),
 }
 

@@ -142,10 +142,10 @@ FAR_NORTH = {"type": "Polygon", "coordinates": [[[3, 1], [120, 1], [120, 120], [
         (collection(feature("A", {"type": "Polygon", "coordinates": [[[3, 56]]]})), "ring"),
         (collection({"type": "Feature", "properties": {}}), "no geometry"),
         (collection(), "no features"),
-        (b"lat,lon\n56,3\n", "no GeoJSON"),
+        (b"lat,lon\n56,3\n", "not GeoJSON"),
         (b"", "empty"),
-        (b"PK\x03\x04 not really", "no zip archive"),
-        (b"[" * 100_000, "no GeoJSON"),
+        (b"PK\x03\x04 not really", "not a zip archive"),
+        (b"[" * 100_000, "not GeoJSON"),
     ],
 )
 def test_what_is_wrong_with_a_file_is_said(manager: Api, data: bytes, says: str) -> None:
@@ -280,7 +280,7 @@ def test_a_thing_out_of_this_world_is_refused(manager: Api, far: float) -> None:
     said = manager.post(
         f"{BASE}/map/features", {"kind": "pipe", "name": "Far", "geometry": line}, status=422
     )
-    assert "no longitude and latitude" in said["problems"][0]["message"]
+    assert "not longitude and latitude" in said["problems"][0]["message"]
 
 
 HELD_BY_NO_TEXT = ["half \ud800 a character", "two \ud800\ud800 halves", "no\x00thing"]

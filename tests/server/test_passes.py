@@ -120,7 +120,7 @@ def test_what_can_not_be_a_position_is_refused(
     now = pivot.farm.now()
     row = running(manager, pivot, 30, 48)
     for at, message in {
-        now + timedelta(hours=2): "lies in the future",
+        now + timedelta(hours=2): "is in the future",
         now - timedelta(hours=40): "after its pass began",
     }.items():
         refused = see(manager, row, at, 0.5, 422)

@@ -58,7 +58,12 @@ def test_readings_by_hand(manager: Api, tensiometers: dict) -> None:
         ([35], {"time": "2026-03-29T02:30"}, "time", "skipped"),
         ([], {}, "values", "at least one"),
         ([35], {"unit": "%"}, "unit", "do not read in %"),
-        ([35], {"values": [{"channel_id": 1, "value": 3}]}, "values.0", "not of this instrument"),
+        (
+            [35],
+            {"values": [{"channel_id": 1, "value": 3}]},
+            "values.0",
+            "does not belong to this instrument",
+        ),
     ],
 )
 def test_hand_readings_that_can_not_be(

@@ -76,9 +76,9 @@ def test_a_given_et_is_taken_as_it_stands(manager: Api) -> None:
     [
         ("tmin,tmax\n1,2\n", 1, "date", "No column holds the date"),
         ("date,tmin,tmax\nlast Monday,1,2\n", 2, "date", "not a date"),
-        ("date,tmin,tmax\n2026-07-05,9,4\n", 2, "tmin", "lies above the highest"),
+        ("date,tmin,tmax\n2026-07-05,9,4\n", 2, "tmin", "is above the highest"),
         ("date,tmin,tmax\n2026-07-05,1,two\n", 2, "tmax", "not a number"),
-        ("date,rain\n2026-07-05,-3\n", 2, "rain", "can't be"),
+        ("date,rain\n2026-07-05,-3\n", 2, "rain", "not possible"),
         ("date,rain\n2026-07-20,3\n", 2, "date", "in the future"),
         ("date,rain\n2026-07-05,3\n2026-07-05,4\n", 3, "date", "row 2 as well"),
         ("date,rain,precip\n2026-07-05,3,3\n", 1, "precip", "Two columns"),
@@ -206,18 +206,19 @@ def test_wrong_hours_are_named(manager: Api) -> None:
     text = hours("2026-07-03").replace("03.07.2026;05:00;17.0;50", "03.07.2026;05:00;170;50")
     problem = sheet(manager, text, status=422)["problems"][0]
     assert (problem["row"], problem["column"]) == (6, "air temp C")
-    assert "170 can't be" in problem["message"]
+    assert "170 is not possible" in problem["message"]
     again = hours("2026-07-03").replace("03.07.2026;06:00", "03.07.2026;05:00")
     assert "another row" in sheet(manager, again, status=422)["problems"][0]["message"]
     later = hours("2026-07-13", count=72)
-    assert "lies in the future" in sheet(manager, later, status=422)["problems"][0]["message"]
+    assert "is in the future" in sheet(manager, later, status=422)["problems"][0]["message"]
     assert "whole day" in sheet(manager, hours("2026-07-03", count=12), status=422)["message"]
 
 
 def test_hours_of_the_night_that_summer_time_begins(manager: Api) -> None:
     """What the farm's clock skipped is named; written with its offset it is taken."""
     assert (
-        "was skipped" in sheet(manager, hours("2026-03-28"), status=422)["problems"][0]["message"]
+        "does not exist"
+        in sheet(manager, hours("2026-03-28"), status=422)["problems"][0]["message"]
     )
     rows = ["time,temp C,rain mm"]
     start = datetime(2026, 3, 28, 23, tzinfo=UTC)

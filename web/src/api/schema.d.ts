@@ -6096,11 +6096,10 @@ export interface components {
         };
         /**
          * Reason
-         * @description Why the advice is as it is, or why there is less of it; the weightiest for whoever decides
-         *     come first.
+         * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "not_worked_out" | "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "surfaces_differ" | "no_et" | "held" | "go_before_hold" | "planned_too_late" | "planned_in_time" | "rain_may_cover" | "due_early" | "cant_catch_up" | "machine_takes_long" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "enough_to_finish" | "not_worth_a_set_yet" | "water_not_logged" | "set_fell_short" | "balance_set_back" | "given_without_answer" | "drains_on" | "surplus_draining" | "drainage_ahead" | "drains_slowly" | "would_run_off" | "largest_set" | "smallest_set" | "leaching_falls_short" | "leaching_added" | "salt_carried_off" | "salt_lowers_use" | "water_table_in_roots" | "water_table_feeds" | "place_not_known" | "sites_disagree" | "sensor_not_trusted" | "carried_from_reading" | "by_balance_alone" | "drier_than_sensor_reads" | "refill_out_of_reach" | "unseen_below_sensors" | "profile_stops_roots" | "use_above_book" | "use_below_book" | "et_not_recorded";
+        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "not_worked_out";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too

@@ -1,7 +1,8 @@
 import { Box, Flex, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { Step } from "./queries";
-import { HEADS, inFigures, inSymbols, shown, title } from "./steps";
+import { HEADS, STEP_TERMS, inFigures, inSymbols, shown, title } from "./steps";
+import { Term } from "../glossary/Term";
 import { t } from "../language/t";
 
 /** The advice as a worksheet: each line unfolds to its formula, its figures and their sources. */
@@ -25,6 +26,7 @@ export function Working({ steps }: { steps: Step[] }) {
 function StepLine({ step }: { step: Step }) {
   const { units } = useSignedIn();
   const head = HEADS.has(step.key);
+  const term = STEP_TERMS[step.key];
   return (
     <Box asChild borderTopWidth={head ? "2px" : "1px"} borderColor={head ? "loam" : "rule"}>
       <details>
@@ -45,7 +47,10 @@ function StepLine({ step }: { step: Step }) {
           </summary>
         </Flex>
         <Box fontSize="sm" pb="2" ps="3" borderLeftWidth="2px" borderColor="water" mb="1">
-          <Text>{inSymbols(step)}</Text>
+          <Text>
+            {inSymbols(step)}
+            {term && <Term of={term} />}
+          </Text>
           <Text>{inFigures(step, units)}</Text>
           <Table.Root size="sm" mt="1" bg="transparent">
             <Table.Body>

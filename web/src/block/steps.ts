@@ -10,6 +10,7 @@ import {
   type UnitSystem,
 } from "../units/format";
 import type { Step, Term } from "./queries";
+import type { TermKey } from "../glossary/terms";
 import { t } from "../language/t";
 
 type Unit = Step["unit"];
@@ -37,7 +38,7 @@ const TITLES: Record<string, string> = {
   theta_at_limit: t("block.waterContentAtTheTensionLimit"),
   kc_book: t("block.publishedKc"),
   cover_factor: t("block.groundCoverRelativeToThePublishedKc"),
-  raw: "May be used, RAW",
+  raw: t("block.allowableDepletionRaw"),
   taw_learned: t("block.totalAvailableWaterInTheRootZone2"),
   raw_learned: t("block.allowableDepletionEstimatedFromThis"),
   start_held: t("block.latestStartInViewOfTheHold"),
@@ -69,6 +70,34 @@ const TITLES: Record<string, string> = {
 };
 
 /** Steps that a manager wants to see at a glance; the others unfold among them. */
+/** The term of the glossary that a step's result is. */
+export const STEP_TERMS: Partial<Record<string, TermKey>> = {
+  kc: "kc",
+  kc_book: "kc",
+  kcb: "kcb",
+  etc: "etc",
+  capillary_rise: "capillary",
+  taw: "taw",
+  taw_learned: "taw",
+  p_crop: "p",
+  p_flat: "p",
+  p_tension: "p",
+  raw: "raw",
+  raw_learned: "raw",
+  deficit: "deficit",
+  deficit_carried: "deficit",
+  deficit_sites: "deficit",
+  deficit_now: "deficit",
+  balance: "deficit",
+  gross: "gross",
+  net: "net",
+  leaching_owed: "leaching",
+  leaching_due: "leaching",
+  leaching_share: "leaching",
+  rate: "rate",
+  start_held: "hold",
+};
+
 export const HEADS = new Set(["taw", "raw", "usable", "days_left", "gross", "hours"]);
 
 export function title(step: Step): string {

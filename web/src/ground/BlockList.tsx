@@ -11,6 +11,7 @@ import { figure, measure, number } from "../units/format";
 import { BulkSheet } from "./BulkSheet";
 import { ALL, choices, fitting } from "./filter";
 import { useBlockList, type BlockLine } from "./queries";
+import { Term } from "../glossary/Term";
 import { t } from "../language/t";
 
 /** Every block with its crop, soil and limits; found, narrowed down, changed many at a time. */
@@ -121,9 +122,13 @@ export function BlockList() {
               <Table.ColumnHeader>{t("ground.soil")}</Table.ColumnHeader>
               <Table.ColumnHeader>{t("ground.system")}</Table.ColumnHeader>
               <Table.ColumnHeader>{t("ground.refillPointBy")}</Table.ColumnHeader>
-              <Table.ColumnHeader textAlign="end">{t("ground.taw")}</Table.ColumnHeader>
+              <Table.ColumnHeader textAlign="end">
+                {t("ground.taw")}
+                <Term of="taw" />
+              </Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end" whiteSpace="nowrap">
                 {t("ground.raw", { label: measure(units, "water").label })}
+                <Term of="raw" />
               </Table.ColumnHeader>
             </Table.Row>
           </Table.Header>

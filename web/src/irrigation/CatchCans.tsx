@@ -19,6 +19,7 @@ import {
   type CatchIn,
   type CatchOut,
 } from "./queries";
+import { Term } from "../glossary/Term";
 import { t } from "../language/t";
 
 /** Cans set out in a block: how even the water falls. */
@@ -155,8 +156,12 @@ export function CatchCans() {
                 </Table.Cell>
                 <Table.Cell fontWeight="700">
                   {t("irrigation.dulq", { duLq: number(test.du_lq * 100, 0) })}
+                  <Term of="dulq" />
                 </Table.Cell>
-                <Table.Cell>{t("irrigation.cu", { cu: number(test.cu * 100, 0) })}</Table.Cell>
+                <Table.Cell>
+                  {t("irrigation.cu", { cu: number(test.cu * 100, 0) })}
+                  <Term of="cu" />
+                </Table.Cell>
                 <Table.Cell color="inkSoft">{test.note}</Table.Cell>
                 <Table.Cell px="0" textAlign="end">
                   {may("record_readings") && (

@@ -13,6 +13,7 @@ import crops from "../crops/texts.json";
 import decide from "../decide/texts.json";
 import devices from "../devices/texts.json";
 import form from "../form/texts.json";
+import glossary from "../glossary/texts.json";
 import ground from "../ground/texts.json";
 import history from "../history/texts.json";
 import imports from "../imports/texts.json";
@@ -44,6 +45,7 @@ export const texts = {
   decide,
   devices,
   form,
+  glossary,
   ground,
   history,
   imports,

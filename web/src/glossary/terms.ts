@@ -1,0 +1,36 @@
+/* Terms of the trade that a screen explains in place; docs/glossary.md has them all. */
+
+export const TERMS = {
+  et0: { symbol: "ET0", unit: "mm/day" },
+  etr: { symbol: "ETr", unit: "mm/day" },
+  kc: { symbol: "Kc", unit: "–" },
+  kcb: { symbol: "Kcb", unit: "–" },
+  ks: { symbol: "Ks", unit: "–" },
+  etc: { symbol: "ETc", unit: "mm/day" },
+  theta: { symbol: "θ", unit: "m³/m³" },
+  tension: { symbol: "ψ", unit: "kPa" },
+  full: { symbol: "θfull", unit: "m³/m³" },
+  wilting: { symbol: "θwilt", unit: "m³/m³" },
+  refill: { symbol: "", unit: "mm" },
+  taw: { symbol: "TAW", unit: "mm" },
+  p: { symbol: "p", unit: "–" },
+  raw: { symbol: "RAW", unit: "mm" },
+  deficit: { symbol: "D", unit: "mm" },
+  surplus: { symbol: "", unit: "mm" },
+  net: { symbol: "", unit: "mm" },
+  gross: { symbol: "", unit: "mm" },
+  rate: { symbol: "", unit: "mm/h" },
+  intake: { symbol: "", unit: "mm/h" },
+  wetted: { symbol: "fw", unit: "–" },
+  leaching: { symbol: "LR", unit: "–" },
+  ecw: { symbol: "ECw", unit: "dS/m" },
+  ece: { symbol: "ECe", unit: "dS/m" },
+  ky: { symbol: "Ky", unit: "–" },
+  capillary: { symbol: "", unit: "mm/day" },
+  dulq: { symbol: "DUlq", unit: "%" },
+  cu: { symbol: "CU", unit: "%" },
+  hold: { symbol: "", unit: "" },
+  degreeDays: { symbol: "", unit: "°C·d" },
+} as const;
+
+export type TermKey = keyof typeof TERMS;
