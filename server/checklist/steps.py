@@ -3,6 +3,8 @@
 from collections.abc import Callable, Mapping
 from datetime import timedelta
 
+from django.db.models import Exists, OuterRef
+
 from server.base.schema import Body, Schema
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
@@ -75,9 +77,10 @@ def _instruments(farm: Farm) -> tuple[int, int | None]:
 
 def _readings(farm: Farm) -> tuple[int, int | None]:
     """Instruments that were ever read."""
-    channels = Channel.objects.for_farm(farm).values_list("pk", "instrument")
-    read = {i for c, i in channels if Reading.objects.filter(channel=c).exists()}
-    return len(read), Instrument.objects.for_farm(farm).count()
+    was_read = Exists(Reading.unscoped.filter(channel=OuterRef("pk")))
+    read = Channel.objects.for_farm(farm).filter(was_read)
+    instruments = Instrument.objects.for_farm(farm).count()
+    return read.values("instrument").distinct().count(), instruments
 
 
 def _people(farm: Farm) -> tuple[int, int | None]:

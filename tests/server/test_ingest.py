@@ -139,7 +139,7 @@ def test_good_rows_are_taken_and_bad_ones_named(
         ({"unit": "m3/m3"}, "choose percent"),
         ({"unit": "kPa"}, "recorded in m3/m3, %, mm/100mm"),
         ({"unit": "cubits"}, "unit is unknown"),
-        ({"value": 25.0}, "says something else"),
+        ({"value": 25.0}, "another value"),
     ]
     rows = [good, *({**good, **change} for change, _ in bad), dict(good)]
     answer = logger.send({"readings": rows})

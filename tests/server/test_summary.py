@@ -90,18 +90,18 @@ def test_totals_go_by_name_and_who_is_not_named_comes_last(farm: Farm) -> None:
 def advised(farm: Farm, name: str, state: str, start_at: datetime | None) -> None:
     """What yesterday's advice said."""
     now = farm.now()
-    Advice.unscoped.update_or_create(
-        block=block_named(farm, name),
-        day=now.date() - timedelta(days=1),
-        defaults={
-            "made_at": now - timedelta(days=1),
-            "version": "x",
-            "state": state,
-            "start_at": start_at,
-            "answer": {},
-            "working": {},
-            "inputs": {},
-        },
+    block, day = block_named(farm, name), now.date() - timedelta(days=1)
+    Advice.objects.for_farm(farm).filter(block=block, day=day).delete()
+    Advice.unscoped.create(
+        block=block,
+        day=day,
+        made_at=now - timedelta(days=1),
+        version="x",
+        state=state,
+        start_at=start_at,
+        answer={},
+        working={},
+        inputs={},
     )
 
 
@@ -160,7 +160,7 @@ def test_what_needs_attention(farm: Farm) -> None:
         ends_at=now + timedelta(days=9),
     )
     probe = Instrument.objects.for_farm(farm).get(label="Probe Q1")
-    Reading.objects.filter(channel__instrument=probe).delete()
+    Reading.unscoped.filter(channel__instrument=probe).delete()
     told = summary_of(farm)
     assert "Gorse Piece" in [x.block for x in told.no_data]
     held = [x for x in told.on_hold if x.block == "Quern Field"]

@@ -211,7 +211,7 @@ def test_wrong_hours_are_named(manager: Api) -> None:
     assert "another row" in sheet(manager, again, status=422)["problems"][0]["message"]
     later = hours("2026-07-13", count=72)
     assert "is in the future" in sheet(manager, later, status=422)["problems"][0]["message"]
-    assert "whole day" in sheet(manager, hours("2026-07-03", count=12), status=422)["message"]
+    assert "complete day" in sheet(manager, hours("2026-07-03", count=12), status=422)["message"]
 
 
 def test_hours_of_the_night_that_summer_time_begins(manager: Api) -> None:
