@@ -8,11 +8,13 @@ from enum import StrEnum
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
+from core.instrument.life import LifeStatus
 from server.advice.models import Advice
 from server.advice.schemas import BoardRow, DecisionOut, GivenSet
 from server.base.schema import Schema
 from server.farms.models import Farm
 from server.fieldwork.health import health_of
+from server.fieldwork.schemas import HealthOut
 from server.today.rows import board_rows
 from server.water.models import Irrigation
 from server.weather.forecasts import days_ahead
@@ -107,7 +109,8 @@ class Asked(Schema):
 
 
 class InstrumentConcern(Schema):
-    """``reliable`` is the share of the past week's readings; None where there were none."""
+    """``silent`` where it was never read or not lately; ``reliable`` is the share of the past week's
+    readings, None where there were none."""
 
     instrument_id: int
     label: str
@@ -185,22 +188,27 @@ def summary_of(farm: Farm) -> SummaryOut:
             for r in rows
             if r.answer.question is not None
         ],
-        instruments=[
-            InstrumentConcern(
-                instrument_id=h.id,
-                label=h.label,
-                block=h.block,
-                silent=h.silent,
-                needs_calibration=h.needs_calibration,
-                reliable=h.trusted,
-            )
-            for h in health
-            if h.silent
-            or h.needs_calibration
-            or (h.trusted is not None and h.trusted < RELIABLE_SHARE)
-        ],
+        instruments=[x for h in health if (x := _concern(h)) is not None],
         overdue_tasks=sum(h.next_task is not None and h.next_task.overdue for h in health),
         weather=_weather(farm_weather(farm, now, WEATHER_BEFORE + 1), now.date()),
+    )
+
+
+def _concern(health: HealthOut) -> InstrumentConcern | None:
+    """What is wrong with an instrument in use; None where nothing is."""
+    if health.status is LifeStatus.RETIRED:
+        return None
+    silent = health.silent or health.last_at is None
+    unreliable = health.trusted is not None and health.trusted < RELIABLE_SHARE
+    if not (silent or unreliable or health.needs_calibration):
+        return None
+    return InstrumentConcern(
+        instrument_id=health.id,
+        label=health.label,
+        block=health.block,
+        silent=silent,
+        needs_calibration=health.needs_calibration,
+        reliable=health.trusted,
     )
 
 

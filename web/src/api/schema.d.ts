@@ -6297,7 +6297,7 @@ export interface components {
          *     ``doubt`` is empty where the reading was used; then the figures below it are given. ``theta``
          *         is None where the layer reaches into another horizon than the sensor's: there ``fraction``
          *         is what goes with the sensor's tension, see `core.store.by_tension`
-         *     watered : share of the ground that is irrigated; available, deficit and surplus are over all of
+         *     watered : share of the ground that is watered; available, deficit and surplus are over all of
          *         it: available = thickness x (full - wilting) x watered
          */
         LayerRow: {
@@ -7007,7 +7007,8 @@ export interface components {
         ChangeKind: "below_refill" | "no_longer_below" | "newly_due" | "earlier" | "later" | "no_longer_due" | "data_lost" | "data_back";
         /**
          * InstrumentConcern
-         * @description ``reliable`` is the share of the past week's readings; None where there were none.
+         * @description ``silent`` where it was never read or not lately; ``reliable`` is the share of the past week's
+         *     readings, None where there were none.
          */
         InstrumentConcern: {
             /** Instrument Id */
