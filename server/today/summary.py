@@ -109,8 +109,8 @@ class Asked(Schema):
 
 
 class InstrumentConcern(Schema):
-    """``silent`` where it was never read or not lately; ``reliable`` is the share of the past week's
-    readings, None where there were none."""
+    """``silent`` where it was never read or not lately; ``reliable`` is the share of the past
+    week's readings, None where there were none."""
 
     instrument_id: int
     label: str
