@@ -25,6 +25,8 @@ DAY = timedelta(days=1)
 NEXT = timedelta(days=3)
 # A latest start that moved by less is no news (working assumption, no source).
 MOVED = timedelta(hours=12)
+# What starts sooner starts now.
+SOON = timedelta(hours=1)
 WEATHER_BEFORE, WEATHER_AHEAD = 1, 3
 # Of an answer's reasons so many are told, the weightiest first.
 MOST_REASONS = 2
@@ -171,7 +173,7 @@ def summary_of(farm: Farm) -> SummaryOut:
         by_supply=_totals((x.supply, x) for x in today),
         by_irrigator=_totals((x.irrigator or "", x) for x in today),
         next=after,
-        changes=_changes(farm, rows, now.date()),
+        changes=_changes(farm, rows, now),
         applied=_applied(rows, now),
         no_data=[
             NoData(block_id=r.id, block=r.name, reasons=r.answer.reasons[:MOST_REASONS])
@@ -284,14 +286,14 @@ def _totals(lines: Iterable[tuple[str, SummaryLine]]) -> list[SummaryTotal]:
     return sorted(found, key=lambda x: (x.name == "", -x.hours, x.name))
 
 
-def _changes(farm: Farm, rows: Sequence[BoardRow], today: date) -> list[Change]:
+def _changes(farm: Farm, rows: Sequence[BoardRow], now: datetime) -> list[Change]:
     """What yesterday's advice said otherwise; nothing of blocks that had none."""
-    yesterday = Advice.objects.for_farm(farm).filter(day=today - DAY)
+    yesterday = Advice.objects.for_farm(farm).filter(day=now.date() - DAY)
     was = {a.block_id: a for a in yesterday.only("block_id", "state", "start_at")}
     out = []
     for row in rows:
         old = was.get(row.id)
-        kind = None if old is None else _changed(old, row)
+        kind = None if old is None else _changed(old, row, now)
         if old is not None and kind is not None:
             out.append(
                 Change(
@@ -305,7 +307,7 @@ def _changes(farm: Farm, rows: Sequence[BoardRow], today: date) -> list[Change]:
     return out
 
 
-def _changed(old: Advice, row: BoardRow) -> ChangeKind | None:
+def _changed(old: Advice, row: BoardRow, now_at: datetime) -> ChangeKind | None:
     was, now = State(old.state), row.answer.state
     if was is not now:
         for state, into, out in (
@@ -323,7 +325,8 @@ def _changed(old: Advice, row: BoardRow) -> ChangeKind | None:
         return ChangeKind.NEWLY_DUE
     if after is None:
         return ChangeKind.NO_LONGER_DUE
-    if abs(after - before) < MOVED:
+    # What is due now, and was yesterday already, is still due and no later.
+    if abs(after - before) < MOVED or before < after <= now_at + SOON:
         return None
     return ChangeKind.EARLIER if after < before else ChangeKind.LATER
 

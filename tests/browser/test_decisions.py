@@ -117,7 +117,7 @@ def test_water_is_kept_off_and_let_on_again(at_board: Page) -> None:
         page.get_by_text("No water until Thu 12:00: spray interval (blight spray).")
     ).to_be_visible()
     page.get_by_role("link", name="Irrigation", exact=True).click()
-    holds = page.get_by_role("region", name="On hold:")
+    holds = page.get_by_role("region", name="Holds")
     held = holds.locator("div", has_text="Quern Field").filter(has_text="blight").last
     held.get_by_role("button", name="Lift the hold").click()
     expect(holds).not_to_contain_text("Quern Field")

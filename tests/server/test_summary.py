@@ -132,6 +132,13 @@ def test_changes_against_yesterdays_advice(farm: Farm, manager: Api) -> None:
         assert (found and found.kind) == kind, (name, state, was)
 
 
+def test_what_was_due_yesterday_and_still_is_is_no_later(farm: Farm, manager: Api) -> None:
+    rows = {r["name"]: r["answer"] for r in manager.get(f"{BASE}/board")["rows"]}
+    assert rows["Marl Pit"]["state"] == "water_now"
+    advised(farm, "Marl Pit", "water_now", farm.now() - timedelta(days=1))
+    assert change_of(farm, "Marl Pit") is None
+
+
 def test_no_change_is_told_where_yesterday_had_no_advice(farm: Farm) -> None:
     Advice.objects.for_farm(farm).delete()
     assert summary_of(farm).changes == []

@@ -61,12 +61,20 @@ export function heldWords(block: Pick<BlockData, "holds">, time: FarmTime): stri
     .join(" ");
 }
 
+/** When it starts, where the state has not said so; with the comma that follows. */
+function beginWords(a: Answer_, start: Date, time: FarmTime): string {
+  if (time.hoursTo(start) >= 0.5) {
+    const words = { startTime: time.clock(start), startDay: time.day(start) };
+    return `${t("block.startBy", words)}, `;
+  }
+  return a.state === "water_now" ? "" : `${t("block.startNow")}, `;
+}
+
 /** The sentence a manager reads first: state, date, hours, water; then what to know about it. */
 export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
   const { units } = useSignedIn();
   const a = block.answer;
   const start = a.start_at ? new Date(a.start_at) : null;
-  const now = start !== null && time.hoursTo(start) < 0.5;
   const left = a.days_left;
   const range =
     left && left.expected !== null && left.expected > 0
@@ -75,7 +83,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           dry:
             left.dry !== null && left.wet !== null
               ? t("block.betweenAnd2", {
-                  dry: left.dry === 0 ? "now" : time.day(time.at(left.dry * 24)),
+                  dry: left.dry === 0 ? t("block.now") : time.day(time.at(left.dry * 24)),
                   wetDay: time.day(time.at(left.wet * 24)),
                 })
               : "",
@@ -95,9 +103,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           {start &&
             a.amount &&
             t("block.grossNet", {
-              now: now
-                ? t("block.startNow")
-                : t("block.startBy", { startTime: time.clock(start), startDay: time.day(start) }),
+              begin: beginWords(a, start, time),
               total: runningTime(a.run?.total_hours ?? a.amount.hours),
               gross: withUnit(a.amount.gross_mm, units, "water", units === "metric" ? 0 : 2),
               net: withUnit(a.amount.net_mm, units, "water", units === "metric" ? 0 : 2),

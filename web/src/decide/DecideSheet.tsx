@@ -120,7 +120,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
           </>
         ) : (
           <Choice
-            label={t("decide.why")}
+            label={t("decide.reason")}
             value={why}
             change={(v) => setWhy(v as Why)}
             error={problems["why"]}

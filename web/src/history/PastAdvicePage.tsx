@@ -146,7 +146,7 @@ function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
             : t("history.theLastBefore", { newestSet: span(-at.newest_set_hours) }),
       })}
       {at.planned > 0 && t("history.scheduled", { planned: at.planned })}
-      {at.holds > 0 && t("history.onHold2")}.
+      {at.holds > 0 && t("history.onHold")}.
     </Text>
   );
 }

@@ -12,8 +12,8 @@ type Concern = Schemas["InstrumentConcern"];
 
 function question(kind: Asked): string {
   return kind === "water_not_logged"
-    ? t("summary.wasItIrrigatedReadingsShowWater")
-    : t("summary.didTheLoggedIrrigationRun");
+    ? t("summary.wasItIrrigatedReadingsShowWaterThat")
+    : t("summary.didTheLoggedIrrigationRunReadings");
 }
 
 function concernWords(concern: Concern): string {
@@ -76,7 +76,7 @@ export function Attention({ summary, time }: { summary: Summary; time: FarmTime 
       key: "tasks",
       line: (
         <Link to={`/${farm.slug}/ground/instruments`}>
-          {t("summary.instrumentsHaveOverdueMaintenance", { count: summary.overdue_tasks })}
+          {t("summary.overdueMaintenance", { count: summary.overdue_tasks })}
         </Link>
       ),
     });

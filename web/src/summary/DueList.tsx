@@ -71,7 +71,9 @@ export function DueList({ lines, time }: Props) {
             )}
           </Box>
           <Box gridColumn={{ base: "2", md: "auto" }}>
-            <Text fontWeight="600">{startWords(line, time)}</Text>
+            <Text fontWeight="600" _firstLetter={{ textTransform: "uppercase" }}>
+              {startWords(line, time)}
+            </Text>
             <Text color="inkSoft" fontSize="sm">
               {[line.supply, line.irrigator].filter(Boolean).join(" · ")}
             </Text>

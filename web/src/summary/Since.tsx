@@ -24,9 +24,9 @@ function changeWords(change: Change, time: FarmTime): string {
     case "newly_due":
       return t("summary.isNowDueBy", { now });
     case "earlier":
-      return t("summary.isDueEarlier", { now, was });
+      return t("summary.isDueEarlierByInsteadOf", { now, was });
     case "later":
-      return t("summary.isDueLater", { now, was });
+      return t("summary.isDueLaterByInsteadOf", { now, was });
     case "no_longer_due":
       return t("summary.isNoLongerDueInSight");
     case "data_lost":
@@ -40,7 +40,7 @@ function changeWords(change: Change, time: FarmTime): string {
 export function Since({ summary, time }: { summary: Summary; time: FarmTime }) {
   const { farm, units } = useSignedIn();
   if (summary.changes.length + summary.applied.length === 0) {
-    return <Text color="inkSoft">{t("summary.noChangeInTheAdvice")}</Text>;
+    return <Text color="inkSoft">{t("summary.noChangeInTheAdviceAndNo")}</Text>;
   }
   return (
     <Box as="ul" listStyleType="none" p="0" m="0">
@@ -53,7 +53,7 @@ export function Since({ summary, time }: { summary: Summary; time: FarmTime }) {
       {summary.applied.map((set) => (
         <Text as="li" key={`${set.block_id} ${set.ended_at}`} py="0.5">
           <Link to={`/${farm.slug}/blocks/${set.block_id}`}>{set.block}</Link>{" "}
-          {t("summary.wasIrrigated", {
+          {t("summary.wasIrrigatedWithUntil", {
             depth: waterShort(set.gross_mm, units),
             when: time.full(new Date(set.ended_at)),
           })}

@@ -63,8 +63,8 @@ function headline(summary: Summary): string {
   const count = summary.today.length;
   if (count === 0) return t("summary.noIrrigationIsDueToday");
   return summary.below_refill === 0
-    ? t("summary.blocksToIrrigateToday", { count })
-    : t("summary.blocksToIrrigateTodayBelowRefill", { count, late: summary.below_refill });
+    ? t("summary.toIrrigateToday", { count })
+    : t("summary.toIrrigateTodayBelowRefill", { count, late: summary.below_refill });
 }
 
 function Part({ title, children }: { title: string; children: React.ReactNode }) {

@@ -34,7 +34,7 @@ function Sums({ title, sums }: { title: string; sums: Summary["by_supply"] }) {
               {sum.name || t("summary.notAssigned")}
               <Text as="span" color="inkSoft" fontSize="sm">
                 {" "}
-                {t("summary.blocks", { count: sum.blocks })}
+                {t("summary.countPluralOneBlock", { count: sum.blocks })}
               </Text>
             </Table.Cell>
             <Table.Cell textAlign="end" whiteSpace="nowrap">

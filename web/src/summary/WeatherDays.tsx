@@ -8,7 +8,8 @@ import type { Summary } from "./queries";
 /** Yesterday as recorded, today and the next days as forecast. */
 export function WeatherDays({ days, time }: { days: Summary["weather"]; time: FarmTime }) {
   const { units } = useSignedIn();
-  if (days.length === 0) return <Text color="inkSoft">{t("summary.noWeather")}</Text>;
+  if (days.length === 0)
+    return <Text color="inkSoft">{t("summary.noWeatherIsRecordedAndThereIs")}</Text>;
   return (
     <Table.Root size="sm" bg="transparent" maxW="620px">
       <Table.Header>

@@ -174,7 +174,7 @@ function Holds({ water, time }: { water: WaterData; time: FarmTime }) {
   return (
     <Box as="section" mt="6" aria-labelledby="holds">
       <Heading as="h2" id="holds" size="lg">
-        {t("water.onHold")}
+        {t("water.holds")}
       </Heading>
       {water.holds.map((h) => (
         <Box key={h.id} py="2" borderBottomWidth="1px" borderColor="rule">
