@@ -112,9 +112,9 @@ def test_water_is_kept_off_and_let_on_again(at_board: Page) -> None:
     dialog.get_by_label("Note").fill("blight spray")
     dialog.get_by_label("Until").fill("2026-07-16T12:00")
     dialog.get_by_role("button", name="Hold irrigation").click()
-    expect(page.get_by_text("Held: spray interval").first).to_be_visible()
+    expect(page.get_by_text("On hold: spray interval").first).to_be_visible()
     expect(
-        page.get_by_text("No water until Thu 12:00: spray interval (blight spray).")
+        page.get_by_text("No irrigation until Thu 12:00: spray interval (blight spray).")
     ).to_be_visible()
     page.get_by_role("link", name="Irrigation", exact=True).click()
     holds = page.get_by_role("region", name="Holds")
@@ -205,7 +205,7 @@ def test_a_stations_sheet(at_board: Page, tmp_path: Path) -> None:
     dialog.get_by_role("button", name="Import 1 day").click()
     expect(dialog.get_by_role("status")).to_contain_text("Imported")
     dialog.get_by_role("button", name="Done").click()
-    page.get_by_label("Period").select_option("200 days back")
+    page.get_by_label("Period").select_option("last 200 days")
     day = page.locator("tr", has_text="Thu 12 March")
     expect(day).to_contain_text("Penman-Monteith")
 
@@ -214,11 +214,11 @@ def test_the_morning(at_board: Page) -> None:
     page = at_board
     page.keyboard.press("i")
     page.get_by_role("link", name="Daily summary").click()
-    expect(page.get_by_text("No word from: Gorse Piece.")).to_be_visible()
+    expect(page.get_by_text("Gorse Piece: No reliable data.")).to_be_visible()
     page.get_by_role("button", name="Create an address").click()
     address = page.locator("code", has_text="/api/calendar/").inner_text()
     assert "BEGIN:VCALENDAR" in page.request.get(address).text()
-    page.get_by_role("button", name="End it").click()
+    page.get_by_role("button", name="Revoke").click()
     expect(page.get_by_role("button", name="Create an address")).to_be_visible()
     assert page.request.get(address).status == 404
     link = page.get_by_role("link", name="PDF to print").get_attribute("href")

@@ -64,8 +64,8 @@ export function heldWords(block: Pick<BlockData, "holds">, time: FarmTime): stri
 /** When it starts, where the state has not said so; with the comma that follows. */
 function beginWords(a: Answer_, start: Date, time: FarmTime): string {
   if (time.hoursTo(start) >= 0.5) {
-    const words = { startTime: time.clock(start), startDay: time.day(start) };
-    return `${t("block.startBy", words)}, `;
+    const begin = t("block.startBy", { startTime: time.clock(start), startDay: time.day(start) });
+    return `${begin}, `;
   }
   return a.state === "water_now" ? "" : `${t("block.startNow")}, `;
 }

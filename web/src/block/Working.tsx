@@ -54,16 +54,16 @@ function StepLine({ step }: { step: Step }) {
           <Text>{inFigures(step, units)}</Text>
           <Table.Root size="sm" mt="1" bg="transparent">
             <Table.Body>
-              {step.terms.map((term) => (
-                <Table.Row key={term.symbol} bg="transparent">
+              {step.terms.map((one) => (
+                <Table.Row key={one.symbol} bg="transparent">
                   <Table.Cell px="0" py="0.5" verticalAlign="top" fontStyle="italic" w="14">
-                    {term.symbol}
+                    {one.symbol}
                   </Table.Cell>
                   <Table.Cell px="1" py="0.5" verticalAlign="top" whiteSpace="nowrap">
-                    {shown(term.value, term.unit, units)}
+                    {shown(one.value, one.unit, units)}
                   </Table.Cell>
                   <Table.Cell px="1" py="0.5" color="inkSoft">
-                    {term.source}
+                    {one.source}
                   </Table.Cell>
                 </Table.Row>
               ))}
