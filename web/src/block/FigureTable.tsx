@@ -29,7 +29,7 @@ export function FigureTable<Row extends { day: number }>({ columns, rows, day, l
     (c) => !c.of || rows.some((r) => Math.abs(c.of?.(r) ?? 0) >= NOTHING),
   );
   return (
-    <Table.ScrollArea>
+    <Table.ScrollArea tabIndex={0}>
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">

@@ -88,7 +88,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
           ` ${t("block.aTensionKpaBecomesWaterContentBy", { curveFormula: spoken(tension.curve_formula) })}`}
         {across && ` ${t("block.whereASensorRepresentsAnotherSoilAs")}`}
       </Text>
-      <Table.ScrollArea>
+      <Table.ScrollArea tabIndex={0}>
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">

@@ -118,7 +118,7 @@ function Bench({ detail }: { detail: Detail }) {
         gap="8"
       >
         <Box minW="0">
-          <Table.ScrollArea>
+          <Table.ScrollArea tabIndex={0}>
             <Table.Root size="sm" bg="transparent">
               <Table.Header>
                 <Table.Row bg="transparent">

@@ -42,7 +42,7 @@ export function CropList() {
           {t("crops.cropsOpenOneToSeeEveryValue", { count: rows.length })}
         </Text>
       </Flex>
-      <Table.ScrollArea>
+      <Table.ScrollArea tabIndex={0}>
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">

@@ -28,7 +28,7 @@ export function ArrivalList() {
       {batches.data.length === 0 ? (
         <Text py="6">{t("devices.noFileRoundOrReadingHasBeen")}</Text>
       ) : (
-        <Table.ScrollArea>
+        <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">

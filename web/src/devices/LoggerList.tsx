@@ -45,7 +45,7 @@ export function LoggerList() {
       {devices.data.length === 0 ? (
         <Text py="6">{t("devices.noLoggerSendsToThisFarmYet")}</Text>
       ) : (
-        <Table.ScrollArea>
+        <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">

@@ -98,7 +98,7 @@ export function BlockList() {
           </Button>
         )}
       </Flex>
-      <Table.ScrollArea>
+      <Table.ScrollArea tabIndex={0}>
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">

@@ -49,7 +49,7 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
     return <Text>{t("history.noAdviceIsOnRecordInThese")}</Text>;
   }
   return (
-    <Table.ScrollArea>
+    <Table.ScrollArea tabIndex={0}>
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">

@@ -34,7 +34,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
           ` ${t("imports.repeatAnEarlierRowAndCountOnce", { repeated: count(report.repeated) })}`}
       </Text>
       {report.channels.length > 0 && (
-        <Table.ScrollArea mt="2" maxW="760px">
+        <Table.ScrollArea tabIndex={0} mt="2" maxW="760px">
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
@@ -93,7 +93,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
           <Text fontWeight="600" color="rust">
             {t("imports.rejectedTheyAreNotImported", { refusedCount: count(report.refused_count) })}
           </Text>
-          <Table.ScrollArea maxH="260px" maxW="980px">
+          <Table.ScrollArea tabIndex={0} maxH="260px" maxW="980px">
             <Table.Root size="sm" bg="transparent">
               <Table.Body>
                 {bench.refused.map((r) => (

@@ -40,7 +40,7 @@ export function FileList() {
       {files.data.length === 0 ? (
         <Text py="6">{t("imports.noFileHasBeenImportedYet")}</Text>
       ) : (
-        <Table.ScrollArea>
+        <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">

@@ -44,7 +44,7 @@ export function FileTable({ layout, preview, sensors, time, change, fixed }: Pro
   }
 
   return (
-    <Table.ScrollArea borderWidth="1px" borderColor="rule" maxH="520px">
+    <Table.ScrollArea tabIndex={0} borderWidth="1px" borderColor="rule" maxH="520px">
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="bed">

@@ -84,7 +84,7 @@ export function InstrumentList() {
         </Text>
       )}
       {shown.length > 0 && (
-        <Table.ScrollArea>
+        <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">

@@ -226,17 +226,17 @@ function Found({ lines }: { lines: ChartLine[] }) {
       <Heading as="h2" size="md">
         {t("instruments.qualityChecks")}
       </Heading>
-      <Box as="dl" mt="1" fontSize="sm">
+      <Box as="ul" listStyleType="none" p="0" mt="1" fontSize="sm">
         {hit.map((rule) => {
           const where = lines.filter((l) => (l.noted & rule.flag) !== 0);
           const depths = where.map((l) =>
             l.depth_mm === null ? quantityName(l.quantity) : figure(l.depth_mm, units, "depth"),
           );
           return (
-            <Box key={rule.flag} mb="2" maxW="80ch">
-              <Box as="dt" fontWeight="600" display="inline">
+            <Box as="li" key={rule.flag} mb="2" maxW="80ch">
+              <Text as="span" fontWeight="600">
                 {rule.name}
-              </Box>{" "}
+              </Text>{" "}
               <Text as="span" color="inkSoft">
                 {t("instruments.at", {
                   depths: depths.join(", "),
@@ -244,9 +244,7 @@ function Found({ lines }: { lines: ChartLine[] }) {
                   doubted: rule.doubted ? "yes" : "no",
                 })}
               </Text>
-              <Box as="dd">
-                {t("instruments.likely", { meaning: rule.meaning, likely: rule.likely })}
-              </Box>
+              <Box>{t("instruments.likely", { meaning: rule.meaning, likely: rule.likely })}</Box>
             </Box>
           );
         })}

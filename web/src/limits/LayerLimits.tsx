@@ -14,7 +14,7 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
       <Heading as="h2" id="layers" size="lg">
         {t("limits.layerByLayer")}
       </Heading>
-      <Table.ScrollArea>
+      <Table.ScrollArea tabIndex={0}>
         <Table.Root size="sm" bg="transparent" mt="1">
           <Table.Header>
             <Table.Row bg="transparent">

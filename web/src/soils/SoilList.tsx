@@ -56,7 +56,7 @@ export function SoilList() {
       )}
       {soils.data.length > 0 && rows.length === 0 && <Text>{t("soils.noSoilMatches")}</Text>}
       {rows.length > 0 && (
-        <Table.ScrollArea>
+        <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">

@@ -29,6 +29,9 @@ export function Ahead({ weather, time }: { weather: WeatherData; time: FarmTime 
         templateColumns={`repeat(${days.length}, minmax(62px, 1fr))`}
         gap="2"
         overflowX="auto"
+        tabIndex={0}
+        role="group"
+        aria-labelledby="ahead"
         pb="1"
       >
         {days.map((d) => {

@@ -118,7 +118,7 @@ function Found({ found }: { found: StationFile }) {
           {t("weather.notUsed", { ignored: found.ignored.join(", ") })}
         </Text>
       )}
-      <Table.ScrollArea mt="2">
+      <Table.ScrollArea tabIndex={0} mt="2">
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
             <Table.Row bg="transparent">

@@ -77,7 +77,7 @@ function Weather({ weather, days, setDays }: Props) {
       {weather.days.length === 0 ? (
         <Text color="inkSoft">{t("weather.noWeatherIsRecordedImportStationData")}</Text>
       ) : (
-        <Table.ScrollArea>
+        <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
               <Table.Row bg="transparent">
