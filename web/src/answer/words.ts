@@ -5,7 +5,7 @@ import { lasting, type FarmTime } from "../time/farmTime";
 import { runningTime, waterShort, type UnitSystem } from "../units/format";
 import type { Answer } from "./types";
 import vocabulary from "../../../server/base/vocabulary.json";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Hold = NonNullable<Answer["hold"]>;
 
@@ -98,7 +98,8 @@ export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): 
   const hours = time.hoursTo(start);
   // A week off, the hour means nothing yet.
   const far = hours > 156;
-  const when = hours < 0.5 ? "now" : time.day(start) + (far ? "" : ` ${time.clock(start)}`);
+  const when =
+    hours < 0.5 ? t("answer.now") : time.day(start) + (far ? "" : ` ${time.clock(start)}`);
   if (answer.state === "brimming") return t("answer.drainingNextIrrigation", { when });
   const how = `${runningTime(answer.run?.total_hours ?? answer.amount.hours)} · ${waterShort(answer.amount.gross_mm, units)}`;
   return `${when} · ${how}`;

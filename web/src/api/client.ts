@@ -1,6 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Schemas = components["schemas"];
 export type Problem = Schemas["ProblemOut"];

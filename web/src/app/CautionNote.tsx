@@ -1,6 +1,6 @@
 import { Box, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What to watch for where a step can hurt someone. */
 export function CautionNote({ title, children }: { title?: string; children: ReactNode }) {

@@ -1,5 +1,5 @@
 import { Box, Button, Heading, Text } from "@chakra-ui/react";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** The last resort when a page can't be drawn. */
 export function Failed() {

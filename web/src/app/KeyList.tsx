@@ -1,6 +1,6 @@
 import { Button, Kbd, Table } from "@chakra-ui/react";
 import { Sheet } from "./Sheet";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const KEYS: [string, string][] = [
   [t("app.jOr"), t("app.nextBlockOnTheBoard")],

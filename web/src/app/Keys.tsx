@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import { useSignedIn } from "../session/context";
 import { usePreferences } from "../session/queries";
 import { isTyping } from "./typing";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const KeyList = lazy(() => import("./KeyList"));
 

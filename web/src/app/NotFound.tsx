@@ -1,6 +1,6 @@
 import { Box, Heading, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export function NotFound() {
   return (

@@ -1,6 +1,6 @@
 import { Box, Button, List, Text } from "@chakra-ui/react";
 import { Refusal } from "../api/client";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What went wrong, in the server's words, with each place to mend. */
 export function Notice({ error, retry }: { error: unknown; retry?: () => void }) {

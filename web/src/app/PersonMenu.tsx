@@ -4,7 +4,7 @@ import { useSignedIn } from "../session/context";
 import { usePreferences, useSignOut } from "../session/queries";
 import type { Theme } from "../theme/useTheme";
 import type { UnitSystem } from "../units/format";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const UNITS: { value: UnitSystem; label: string }[] = [
   { value: "metric", label: t("app.metricMmHaM") },

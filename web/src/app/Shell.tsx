@@ -9,7 +9,7 @@ import { Keys } from "./Keys";
 import { Loading } from "./Loading";
 import { NotFound } from "./NotFound";
 import { Notice } from "./Notice";
-import { t } from "../language/t";
+import { t } from "./t";
 
 // Only drawn for who is signed in: the door itself should open fast.
 const PersonMenu = lazy(() => import("./PersonMenu"));

@@ -7,7 +7,7 @@ import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";
 import type { BlockData } from "./queries";
 import { ASKED, Settle } from "./Settle";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const SURE = {
   good: t("block.fairlyCertain"),

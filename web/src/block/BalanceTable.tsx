@@ -4,7 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import { figure, number, UNKNOWN, withUnit } from "../units/format";
 import { FigureTable, type Column } from "./FigureTable";
 import type { BlockData } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 type Row = BlockData["balance"][number];
 

@@ -29,7 +29,7 @@ import { useBlock, useSeries, type BlockData } from "./queries";
 import { Schools } from "./Schools";
 import { Store } from "./Store";
 import { Working } from "./Working";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const WhatIf = lazy(() => import("../whatif/WhatIf"));
 const HoldSheet = lazy(() =>

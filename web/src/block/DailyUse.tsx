@@ -4,7 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import { figure, measure, waterShort, type UnitSystem } from "../units/format";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import type { Series } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const HEIGHT = 84;
 const BARS = 58;

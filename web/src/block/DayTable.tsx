@@ -3,7 +3,7 @@ import type { FarmTime } from "../time/farmTime";
 import { figure, number, UNKNOWN } from "../units/format";
 import { FigureTable, type Column } from "./FigureTable";
 import type { DayRow } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const COLUMNS: Column<DayRow>[] = [
   { heading: t("block.kc"), cell: (d) => number(d.kc, 2) },

@@ -6,7 +6,7 @@ import { axisInk, colour, DASHES, FACE, TONES, timeTicks } from "../draw/plotSty
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, type UnitSystem } from "../units/format";
 import type { SiteSeries } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   site: SiteSeries;

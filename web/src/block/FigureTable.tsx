@@ -1,7 +1,7 @@
 import { Table } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { measure, type UnitSystem } from "../units/format";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export interface Column<Row> {
   heading: string;

@@ -4,7 +4,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import type { LayerRow } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const HEADINGS = [
   t("block.sensor"),

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockData } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Full, refill and wilting: of the root zone today, and horizon by horizon. */
 export function Limits({ block }: { block: BlockData }) {

@@ -10,7 +10,7 @@ import type { Series, SiteSeries } from "./queries";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import { WallLegend } from "./WallLegend";
 import { wallDepth, wallPixels } from "./wall";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   series: Series;

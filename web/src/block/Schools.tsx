@@ -3,7 +3,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { number, waterShort } from "../units/format";
 import type { BlockData } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const NAMES = {
   crop_p: t("block.cropsPAdjustedForEt"),

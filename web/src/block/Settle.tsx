@@ -7,7 +7,7 @@ import type { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
 import { useGiveWater } from "../water/queries";
 import type { BlockData } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What is safe to do until somebody knows. */
 const SAFE_SIDE: Record<Question["kind"], string> = {

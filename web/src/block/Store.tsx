@@ -4,7 +4,7 @@ import { ink } from "../theme/system";
 import { figure, measure, type UnitSystem } from "../units/format";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import type { BlockData, Series } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const HEIGHT = 120;
 

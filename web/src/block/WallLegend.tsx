@@ -1,7 +1,7 @@
 import { ink } from "../theme/system";
 import { LEFT } from "./frame";
 import { WALL_STOPS } from "./wall";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const WIDTH = 170;
 const DRIEST = WALL_STOPS[0]?.[0] ?? 0;

@@ -3,7 +3,7 @@ import { useSignedIn } from "../session/context";
 import type { Step } from "./queries";
 import { HEADS, STEP_TERMS, inFigures, inSymbols, shown, title } from "./steps";
 import { Term } from "../glossary/Term";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** The advice as a worksheet: each line unfolds to its formula, its figures and their sources. */
 export function Working({ steps }: { steps: Step[] }) {

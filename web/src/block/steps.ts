@@ -11,7 +11,7 @@ import {
 } from "../units/format";
 import type { Step, Term } from "./queries";
 import type { TermKey } from "../glossary/terms";
-import { t } from "../language/t";
+import { t } from "./t";
 
 type Unit = Step["unit"];
 

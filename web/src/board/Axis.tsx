@@ -4,7 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import { waterShort, type UnitSystem } from "../units/format";
 import type { BoardData } from "./queries";
 import { AHEAD_HOURS, PAST_HOURS } from "./Ribbon";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   width: number;

@@ -19,7 +19,7 @@ import { headline, hoursDue } from "./headline";
 import { canGive, isDue, type Act, type Deed } from "./LineActions";
 import { useBoard, type BoardRow } from "./queries";
 import { Checklist } from "../checklist/Checklist";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const DecideSheet = lazy(() =>
   import("../decide/DecideSheet").then((found) => ({ default: found.DecideSheet })),

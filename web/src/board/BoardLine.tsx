@@ -8,7 +8,7 @@ import type { UnitSystem } from "../units/format";
 import { LineActions, type Act } from "./LineActions";
 import type { BoardRow } from "./queries";
 import { Ribbon } from "./Ribbon";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   row: BoardRow;
@@ -23,7 +23,7 @@ interface Props {
 /** Columns shared by the axis and every line; on a phone the ribbon goes below the words. */
 export const COLUMNS = { base: "24px 1fr", md: "184px 24px minmax(0, 1fr) 222px" };
 /** Room for what can be done with a line, right of it. */
-export const ACTIONS_PX = 92;
+export const ACTIONS_PX = 124;
 
 /** One block: its name, its furrow, what to do. The line opens the block. */
 export function BoardLine({ row, slug, width, time, units, act }: Props) {

@@ -1,7 +1,7 @@
 import { Button, Flex, Input, NativeSelect, Text } from "@chakra-ui/react";
 import { EVERYTHING, PARTS, valuesOf, type Part, type Wanted } from "./filter";
 import type { BoardRow } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   rows: BoardRow[];

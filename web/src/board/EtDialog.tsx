@@ -5,7 +5,7 @@ import { Sheet } from "../app/Sheet";
 import { useSignedIn } from "../session/context";
 import { forForm, measure, typed } from "../units/format";
 import { useStateEt, type StatedEt } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const PARTS = ["low", "expected", "high"] as const;
 type Part = (typeof PARTS)[number];

@@ -4,7 +4,7 @@ import { LinkButton } from "../app/LinkButton";
 import { useSignedIn } from "../session/context";
 import { figure, measure, withUnit, type UnitSystem } from "../units/format";
 import type { BoardData, StatedEt } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const EtDialog = lazy(() => import("./EtDialog"));
 

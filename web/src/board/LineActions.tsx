@@ -1,6 +1,6 @@
 import { Button, Flex } from "@chakra-ui/react";
 import type { BoardRow } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Deed = "accept" | "change" | "decline" | "undo";
 export type Act = (row: BoardRow, deed: Deed) => void;

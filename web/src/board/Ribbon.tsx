@@ -7,7 +7,7 @@ import type { FarmTime } from "../time/farmTime";
 import { waterShort, type UnitSystem } from "../units/format";
 import type { Furrow } from "./queries";
 import { ribbonShape, shareAt, pastBands } from "./ribbon";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export const PAST_HOURS = 168;
 export const AHEAD_HOURS = 240;

@@ -1,7 +1,7 @@
 /* What of the board is shown, and in which groups; kept in the address so that it can be sent. */
 
 import type { BoardRow } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Part = "crop" | "system" | "supply" | "irrigator";
 

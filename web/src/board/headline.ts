@@ -1,6 +1,6 @@
 import type { State } from "../answer/types";
 import type { BoardRow } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const URGENT: readonly State[] = ["past_refill", "water_now", "water_soon"];
 

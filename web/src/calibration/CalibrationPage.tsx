@@ -22,10 +22,10 @@ import {
   type WorksheetIn,
 } from "./queries";
 import { COLUMNS, EMPTY, nextRow, sheetCsv, typedRow, wholeRows, type Row } from "./rows";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const HEADS: Record<(typeof COLUMNS)[number], string> = {
-  raw: "Reading",
+  raw: t("calibration.readingColumn"),
   wet_g: t("calibration.wetG"),
   dry_g: t("calibration.dryG"),
   tare_g: t("calibration.tareG"),

@@ -5,7 +5,7 @@ import { useWidth } from "../draw/useWidth";
 import { ink } from "../theme/system";
 import { count } from "../units/format";
 import type { Fit } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   points: { raw: number; theta: number }[];

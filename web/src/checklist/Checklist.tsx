@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
-import { t } from "../language/t";
+import { t } from "./t";
 import { useSignedIn } from "../session/context";
 import { useChecklist, useSkipStep, type ChecklistStep } from "./queries";
 import { isOpen, OPTIONAL, STEPS } from "./steps";

@@ -1,6 +1,6 @@
 /* What each step of setting up is for, what is missing without it, and where it is done. */
 
-import { t } from "../language/t";
+import { t } from "./t";
 import type { ChecklistStep, Step } from "./queries";
 
 export interface StepWords {

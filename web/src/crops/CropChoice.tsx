@@ -1,7 +1,7 @@
 import { Choice } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { useCrops } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   label?: string;

@@ -3,7 +3,7 @@ import { line } from "d3-shape";
 import { ink } from "../theme/system";
 import { figure, measure, number, type UnitSystem } from "../units/format";
 import type { Crop } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const WIDTH = 560;
 const HEIGHT = 250;

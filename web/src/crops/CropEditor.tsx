@@ -7,7 +7,7 @@ import { useSignedIn } from "../session/context";
 import { measure, type UnitSystem } from "../units/format";
 import { cropForm, cropIn, type CropForm } from "./cropForm";
 import { useSaveCrop, type Crop } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   crop: Crop;

@@ -7,7 +7,7 @@ import { Choice, Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useCrops } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** The crops: the farm's own, and the book's by group. */
 export function CropList() {
@@ -95,7 +95,7 @@ export function CropList() {
                 <Table.Cell textAlign="end">{figure(c.tension_kpa, units, "tension")}</Table.Cell>
                 <Table.Cell color="inkSoft">
                   {[
-                    c.counts_warmth && "degree-days",
+                    c.counts_warmth && t("crops.degreeDays"),
                     c.scales_with_cover && t("crops.groundCover"),
                     c.is_cut && "cuttings",
                   ]

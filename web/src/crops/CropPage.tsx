@@ -8,7 +8,7 @@ import { figure, measure, number, type UnitSystem } from "../units/format";
 import { CropCurve } from "./CropCurve";
 import { CropEditor } from "./CropEditor";
 import { useCrop, useDeleteCrop, type Crop } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** One crop: its season drawn, every value with its source, and what differs from the book. */
 export function CropPage() {

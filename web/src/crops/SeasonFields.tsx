@@ -1,7 +1,7 @@
 import { Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
 import { CropChoice } from "./CropChoice";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export interface SeasonForm {
   crop: string;

@@ -10,7 +10,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { runningTime } from "../units/format";
 import { useAcceptMany } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   rows: BoardRow[];

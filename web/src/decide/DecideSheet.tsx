@@ -12,7 +12,7 @@ import { localInput } from "../time/localInput";
 import { forForm, measure, typed } from "../units/format";
 import { useDecide, type DecisionIn, type Why } from "./queries";
 import { WHYS } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Change = "changed" | "declined";
 

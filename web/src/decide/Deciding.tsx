@@ -8,7 +8,7 @@ import type { FarmTime } from "../time/farmTime";
 import type { Change } from "./DecideSheet";
 import { useDecide, useTakeBack, type Decision } from "./queries";
 import { decisionWords } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const DecideSheet = lazy(() =>
   import("./DecideSheet").then((found) => ({ default: found.DecideSheet })),

@@ -1,6 +1,6 @@
 import type { Decision, Why } from "./queries";
 import vocabulary from "../../../server/base/vocabulary.json";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Why an advice may not be followed. */
 export const WHYS = Object.keys(vocabulary.why) as Why[];

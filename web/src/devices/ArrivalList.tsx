@@ -9,7 +9,7 @@ import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
 import { count } from "../units/format";
 import { useBatches, useUndoBatch, type Batch } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What people brought in, and the way to take it back whole. */
 export function ArrivalList() {

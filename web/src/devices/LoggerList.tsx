@@ -13,7 +13,7 @@ import { useSignedIn } from "../session/context";
 import { useFarmTime } from "../time/useFarmTime";
 import { useDevices, useMakeDevice, useRenewToken, useRevoke, type Device } from "./queries";
 import { clockWord } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Loggers and gateways that send by themselves, and their tokens. */
 export function LoggerList() {

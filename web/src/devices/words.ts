@@ -1,5 +1,5 @@
 import { span } from "../time/farmTime";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** How a logger's clock stands: "right", "1 h slow". */
 export function clockWord(skewSeconds: number | null): string {

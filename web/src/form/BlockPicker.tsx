@@ -10,7 +10,7 @@ import {
   type PickableBlock,
 } from "./pickBlocks";
 import { Tick } from "./Tick";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   blocks: PickableBlock[];

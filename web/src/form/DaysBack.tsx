@@ -1,5 +1,5 @@
 import { NativeSelect } from "@chakra-ui/react";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   choices: readonly number[];

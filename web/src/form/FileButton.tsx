@@ -1,6 +1,6 @@
 import { Box, Button, Text } from "@chakra-ui/react";
 import { useRef } from "react";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   accept: string;

@@ -1,5 +1,5 @@
 import { Button } from "@chakra-ui/react";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   close: () => void;

@@ -1,6 +1,6 @@
 /* Which of a farm's blocks a picker shows, and under which headings. */
 
-import { t } from "../language/t";
+import { t } from "./t";
 
 export interface PickableBlock {
   id: number;

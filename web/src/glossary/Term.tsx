@@ -1,5 +1,5 @@
 import { IconButton, Popover, Portal, Text } from "@chakra-ui/react";
-import { t } from "../language/t";
+import { t } from "./t";
 import { TERMS, type TermKey } from "./terms";
 
 /** A "?" beside a term: opens what it means, its symbol and its unit. */

@@ -12,7 +12,7 @@ import { BulkSheet } from "./BulkSheet";
 import { ALL, choices, fitting } from "./filter";
 import { useBlockList, type BlockLine } from "./queries";
 import { Term } from "../glossary/Term";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Every block with its crop, soil and limits; found, narrowed down, changed many at a time. */
 export function BlockList() {

@@ -9,7 +9,7 @@ import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "../limits
 import { useSignedIn } from "../session/context";
 import { SoilFields, type SoilChange } from "../soils/SoilFields";
 import { useBulk, type BlockLine, type BulkIn } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   blocks: BlockLine[];

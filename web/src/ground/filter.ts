@@ -1,5 +1,5 @@
 import type { BlockLine } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export interface Wanted {
   search: string;

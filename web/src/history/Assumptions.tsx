@@ -2,7 +2,7 @@ import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { assumedRows } from "./assumedRows";
 import type { PastAdvice } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What was assumed that morning, and where the records hold otherwise today. */
 export function Assumptions({ advice }: { advice: PastAdvice }) {

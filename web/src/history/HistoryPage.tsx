@@ -10,7 +10,7 @@ import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { number, runningTime, waterShort } from "../units/format";
 import { useHistory, type HistoryData } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const STRETCHES = [14, 28, 90, 200];
 

@@ -14,7 +14,7 @@ import { FarmTime, span } from "../time/farmTime";
 import { number, runningTime, waterShort, withUnit, type UnitSystem } from "../units/format";
 import { Assumptions } from "./Assumptions";
 import { usePastAdvice, type PastAdvice } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** One morning's advice as it was given, beside what the same morning would be told today. */
 export function PastAdvicePage() {

@@ -3,7 +3,7 @@
 import type { Schemas } from "../api/client";
 import { SCHOOL_NAMES, valueSaid } from "../limits/words";
 import { figure, measure, number, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Assumed = Schemas["Assumed"];
 

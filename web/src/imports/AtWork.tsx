@@ -1,7 +1,7 @@
 import { Box, Progress, Text } from "@chakra-ui/react";
 import { count } from "../units/format";
 import type { FileImport } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** How far the step is that a worker does. */
 export function AtWork({ summary }: { summary: FileImport }) {

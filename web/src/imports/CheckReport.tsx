@@ -4,7 +4,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import type { ReadBench, FileReport, Sensor } from "./queries";
 import { count } from "../units/format";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   bench: ReadBench;

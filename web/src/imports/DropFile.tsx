@@ -3,7 +3,7 @@ import { useNavigate } from "react-router";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { useDiscard } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Lets go of a file that stored nothing. */
 export function DropFile({ id }: { id: number }) {

@@ -8,7 +8,7 @@ import { useFarmTime } from "../time/useFarmTime";
 import { useImports, type FileImport } from "./queries";
 import { count } from "../units/format";
 import { UploadFile } from "./UploadFile";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const STATES: Record<FileImport["state"], string> = {
   reading: t("imports.readingTheFirstRows"),

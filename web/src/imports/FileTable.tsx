@@ -4,7 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import type { Layout, Preview, Sensor } from "./queries";
 import { letter, refusedAt, roleOf, withRole, withUnit, type Role } from "./roles";
 import { ColumnUnit, SensorChoice } from "./SensorChoice";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   layout: Layout;

@@ -31,7 +31,7 @@ import { StepProblem } from "./StepProblem";
 import { Unread } from "./Unread";
 import { Whose } from "./Whose";
 import { count } from "../units/format";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** One file on the bench: how it is read, what it would bring, bringing it in, taking it back. */
 export function ImportPage() {

@@ -2,7 +2,7 @@ import { Box, Flex, Heading, Text } from "@chakra-ui/react";
 import type { Layout, Preview, Sensor } from "./queries";
 import { withKey } from "./roles";
 import { ColumnUnit, SensorChoice } from "./SensorChoice";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   layout: Layout;

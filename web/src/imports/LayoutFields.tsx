@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { Choice, Line } from "../form/Labelled";
 import type { Layout } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   layout: Layout;

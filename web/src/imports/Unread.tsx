@@ -6,7 +6,7 @@ import { AtWork } from "./AtWork";
 import { DropFile } from "./DropFile";
 import { isBusy, useGuess, useStepAtWork, type BenchData } from "./queries";
 import { StepProblem } from "./StepProblem";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** A file whose first rows are being read, or could not be. */
 export function Unread({ bench }: { bench: BenchData }) {

@@ -5,7 +5,7 @@ import { Notice } from "../app/Notice";
 import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import { useUpload } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Takes a logger's file to the bench; ``instrument`` says whose it is, when that is known. */
 export function UploadFile({ instrument }: { instrument: number | null }) {

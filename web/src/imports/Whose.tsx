@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { Choice } from "../form/Labelled";
 import type { Sensor } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   sensors: Sensor[];

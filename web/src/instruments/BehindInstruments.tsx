@@ -2,7 +2,7 @@ import { Box, Flex, Heading, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { useSignedIn } from "../session/context";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   title: string;

@@ -5,7 +5,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useUndoCurve, type Detail } from "./queries";
 import { depthLabel } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Curves from raw readings to water content, the newest first; undone ones stay on record. */
 export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) {

@@ -8,7 +8,7 @@ import { useSignedIn } from "../session/context";
 import { typed } from "../units/format";
 import { percent } from "../water/way";
 import { useChangeInstrument, type Detail } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** "air = 12800, water = 37200" as names and figures; null when a line is no such pair. */
 export function readConstants(text: string): Record<string, number> | null {

@@ -11,7 +11,7 @@ import { figure, measure } from "../units/format";
 import { useInstruments, type Health } from "./queries";
 import { TrustBar } from "./TrustBar";
 import { concern, lastWord, worries } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Every instrument at a glance, those that want looking at on top. */
 export function InstrumentList() {

@@ -16,7 +16,7 @@ import { useChart, useInstrument, useRules, type ChartLine, type Detail } from "
 import { TaskPanel } from "./TaskPanel";
 import { VerdictPanel } from "./VerdictPanel";
 import { failed, lastWord, quantityName, trustedShare, worries } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const ReadingsChart = lazy(() => import("./ReadingsChart"));
 

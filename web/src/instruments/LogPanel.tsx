@@ -10,7 +10,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useAddEvent, useRemoveEvent, type Detail, type LogKind } from "./queries";
 import { unitName } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const KINDS: { value: LogKind; label: string; setUp: boolean }[] = [
   { value: "note", label: t("instruments.note"), setUp: false },

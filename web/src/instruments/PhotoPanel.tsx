@@ -5,7 +5,7 @@ import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useAddPhoto, useRemovePhoto, type Detail } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Pictures of the instrument and its site. */
 export function PhotoPanel({ detail, time }: { detail: Detail; time: FarmTime }) {

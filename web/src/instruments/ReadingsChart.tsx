@@ -7,7 +7,7 @@ import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
 import type { ChartLine } from "./queries";
 import { depthLabel, quantityName, unitName } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   lines: ChartLine[];

@@ -6,7 +6,7 @@ import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useAddEvent, type Detail } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What is due at the instrument, ticked off on the spot. */
 export function TaskPanel({ detail, time }: { detail: Detail; time: FarmTime }) {

@@ -8,7 +8,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { useGiveVerdict, useUndoVerdict, useVerdicts, type Detail, type Stretch } from "./queries";
 import { depthLabel } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   detail: Detail;

@@ -37,9 +37,9 @@ describe("what wants looking at", () => {
   });
 
   test.each([
-    [{ silent: true }, "silent"],
+    [{ silent: true }, "no recent readings"],
     [{ last_at: null, silent: true }, "never read"],
-    [{ status: "suspect" as const }, "suspect"],
+    [{ status: "suspect" as const }, "marked suspect"],
     [{ needs_calibration: true }, "no calibration curve"],
     [{ trusted: 0.6, flags: ["flat line"] }, "flat line"],
     [{ next_task: TASK }, "due: refill"],

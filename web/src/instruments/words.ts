@@ -1,7 +1,7 @@
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, type UnitSystem } from "../units/format";
 import type { ChartLine, Health, Rule } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What a person should look at first: the more, the higher. */
 export function concern(row: Health): number {
@@ -20,8 +20,8 @@ export function worries(row: Health): string[] {
   const found = [];
   if (row.status === "retired") return [];
   if (row.last_at === null) found.push(t("instruments.neverRead"));
-  else if (row.silent) found.push("silent");
-  if (row.status === "suspect") found.push("suspect");
+  else if (row.silent) found.push(t("instruments.silent"));
+  if (row.status === "suspect") found.push(t("instruments.suspect"));
   if (row.needs_calibration) found.push(t("instruments.noCalibrationCurve"));
   if (row.trusted !== null && row.trusted < 0.9) found.push(...row.flags.slice(0, 2));
   if (row.next_task?.overdue)

@@ -20,7 +20,7 @@ import {
   type CatchOut,
 } from "./queries";
 import { Term } from "../glossary/Term";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Cans set out in a block: how even the water falls. */
 export function CatchCans() {
@@ -105,7 +105,7 @@ export function CatchCans() {
                 </Field.ErrorText>
               </Field.Root>
             )}
-            <Grid templateColumns="1fr 1.5fr" gap="3" mt="3">
+            <Grid templateColumns="minmax(0, 1fr) minmax(0, 1.5fr)" gap="3" mt="3">
               <Line label={t("irrigation.on")} type="date" value={on} change={setOn} />
               <Line label={t("irrigation.note")} value={note} change={setNote} />
             </Grid>

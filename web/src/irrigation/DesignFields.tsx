@@ -2,7 +2,7 @@ import { Grid } from "@chakra-ui/react";
 import { Line } from "../form/Labelled";
 import { measure, type UnitSystem } from "../units/format";
 import { FIGURES, type DesignForm } from "./designs";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   kind: string;

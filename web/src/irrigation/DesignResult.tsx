@@ -2,7 +2,7 @@ import { Box, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { number, runningTime, withUnit } from "../units/format";
 import type { DesignOut } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   found: DesignOut;

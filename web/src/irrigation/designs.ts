@@ -2,7 +2,7 @@
    come to is worked out by the server. */
 
 import type { measure, UnitSystem } from "../units/format";
-import { t } from "../language/t";
+import { t } from "./t";
 
 type MeasureName = Parameters<typeof measure>[1];
 

@@ -1,6 +1,6 @@
 /* The catalogue against the code that asks for its texts. */
 
-import { readdirSync, readFileSync, statSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import { join } from "node:path";
 import {
   isArgumentElement,
@@ -12,9 +12,20 @@ import {
 import ts from "typescript";
 import { describe, expect, it } from "vitest";
 import { pseudo } from "./pseudo";
-import { texts } from "./texts";
+import vocabulary from "../../../server/base/vocabulary.json";
+import type { Texts } from "./texts";
 
 const SOURCE = join(import.meta.dirname, "..");
+const features = readdirSync(SOURCE).filter((name) => existsSync(join(SOURCE, name, "texts.json")));
+const texts: Record<string, Record<string, string>> = {
+  ...Object.fromEntries(features.map((name) => [name, textsOf(name)])),
+  ...vocabulary,
+};
+
+function textsOf(feature: string): Record<string, string> {
+  return JSON.parse(readFileSync(join(SOURCE, feature, "texts.json"), "utf8")) as Texts["app"];
+}
+
 const messages = new Map<string, string>(
   Object.entries(texts).flatMap(([feature, own]) =>
     Object.entries(own).map(([key, text]) => [`${feature}.${key}`, text] as const),
@@ -99,6 +110,15 @@ describe("the catalogue", () => {
       return a.values.toSorted().join() !== [...names].toSorted().join();
     });
     expect(wrong).toEqual([]);
+  });
+
+  it("is asked through the feature whose texts they are", () => {
+    const elsewhere = asked.filter(
+      (a) =>
+        features.includes(a.key.split(".")[0] ?? "") &&
+        !a.where.includes(`/${a.key.split(".")[0]}/`),
+    );
+    expect(elsewhere).toEqual([]);
   });
 
   it("writes a text once in a feature", () => {

@@ -1,68 +1,66 @@
-/* The English texts of all features, and of the server's vocabularies: those go by the names that
-   the API has for them, and mail and PDF say the same. */
+/* What texts there are, by feature: types alone, so that no page fetches those of another. */
 
-import vocabulary from "../../../server/base/vocabulary.json";
-import answer from "../answer/texts.json";
-import api from "../api/texts.json";
-import app from "../app/texts.json";
-import block from "../block/texts.json";
-import board from "../board/texts.json";
-import calibration from "../calibration/texts.json";
-import checklist from "../checklist/texts.json";
-import crops from "../crops/texts.json";
-import decide from "../decide/texts.json";
-import devices from "../devices/texts.json";
-import form from "../form/texts.json";
-import glossary from "../glossary/texts.json";
-import ground from "../ground/texts.json";
-import history from "../history/texts.json";
-import imports from "../imports/texts.json";
-import instruments from "../instruments/texts.json";
-import irrigation from "../irrigation/texts.json";
-import limits from "../limits/texts.json";
-import map from "../map/texts.json";
-import summary from "../summary/texts.json";
-import readings from "../readings/texts.json";
-import rounds from "../rounds/texts.json";
-import session from "../session/texts.json";
-import setup from "../setup/texts.json";
-import soils from "../soils/texts.json";
-import time from "../time/texts.json";
-import units from "../units/texts.json";
-import water from "../water/texts.json";
-import weather from "../weather/texts.json";
-import whatif from "../whatif/texts.json";
+import type answer from "../answer/texts.json";
+import type api from "../api/texts.json";
+import type app from "../app/texts.json";
+import type block from "../block/texts.json";
+import type board from "../board/texts.json";
+import type calibration from "../calibration/texts.json";
+import type checklist from "../checklist/texts.json";
+import type crops from "../crops/texts.json";
+import type decide from "../decide/texts.json";
+import type devices from "../devices/texts.json";
+import type form from "../form/texts.json";
+import type glossary from "../glossary/texts.json";
+import type ground from "../ground/texts.json";
+import type history from "../history/texts.json";
+import type imports from "../imports/texts.json";
+import type instruments from "../instruments/texts.json";
+import type irrigation from "../irrigation/texts.json";
+import type limits from "../limits/texts.json";
+import type map from "../map/texts.json";
+import type readings from "../readings/texts.json";
+import type rounds from "../rounds/texts.json";
+import type session from "../session/texts.json";
+import type setup from "../setup/texts.json";
+import type soils from "../soils/texts.json";
+import type summary from "../summary/texts.json";
+import type time from "../time/texts.json";
+import type units from "../units/texts.json";
+import type water from "../water/texts.json";
+import type weather from "../weather/texts.json";
+import type whatif from "../whatif/texts.json";
+import type vocabulary from "../../../server/base/vocabulary.json";
 
-export const texts = {
-  answer,
-  api,
-  app,
-  block,
-  board,
-  calibration,
-  checklist,
-  crops,
-  decide,
-  devices,
-  form,
-  glossary,
-  ground,
-  history,
-  imports,
-  instruments,
-  irrigation,
-  limits,
-  map,
-  summary,
-  readings,
-  rounds,
-  session,
-  setup,
-  soils,
-  time,
-  units,
-  water,
-  weather,
-  whatif,
-  ...vocabulary,
-};
+export type Texts = {
+  answer: typeof answer;
+  api: typeof api;
+  app: typeof app;
+  block: typeof block;
+  board: typeof board;
+  calibration: typeof calibration;
+  checklist: typeof checklist;
+  crops: typeof crops;
+  decide: typeof decide;
+  devices: typeof devices;
+  form: typeof form;
+  glossary: typeof glossary;
+  ground: typeof ground;
+  history: typeof history;
+  imports: typeof imports;
+  instruments: typeof instruments;
+  irrigation: typeof irrigation;
+  limits: typeof limits;
+  map: typeof map;
+  readings: typeof readings;
+  rounds: typeof rounds;
+  session: typeof session;
+  setup: typeof setup;
+  soils: typeof soils;
+  summary: typeof summary;
+  time: typeof time;
+  units: typeof units;
+  water: typeof water;
+  weather: typeof weather;
+  whatif: typeof whatif;
+} & typeof vocabulary;

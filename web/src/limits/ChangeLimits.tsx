@@ -8,7 +8,7 @@ import { SoilFields, type SoilChange } from "../soils/SoilFields";
 import { usePutSoil, useSetRefill, type BlockLimits } from "./queries";
 import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "./RefillFields";
 import { valueSaid } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** A dated change of a block's limits: how refill is set, or the soil it stands on. */
 export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: () => void }) {

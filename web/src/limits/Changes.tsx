@@ -3,7 +3,7 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { useUndo, type BlockLimits, type Change } from "./queries";
 import { SCHOOL_NAMES, valueSaid } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 function what(c: Change): string {
   if (c.kind === "soil") return t("limits.soil2", { soil: c.soil });

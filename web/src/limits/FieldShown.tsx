@@ -3,7 +3,7 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useLearned, type Learned } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const percent = (share: number) => number(share * 100, 0);
 
@@ -82,12 +82,12 @@ export function FieldShownTable({ learned: l }: { learned: Learned }) {
             )}
           />
           <Row
-            name="Crop use, % of Kc · ET"
+            name={t("limits.cropUseOfKcEt")}
             book="100"
             inForce={spreadOf(percent(l.use), percent(l.use_sigma))}
           />
           <Row
-            name="Logged water that arrives, %"
+            name={t("limits.loggedWaterThatArrives")}
             book="100"
             inForce={spreadOf(percent(l.arrives), percent(l.arrives_sigma))}
           />

@@ -2,7 +2,7 @@ import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockLimits } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Full, refill and wilting layer by layer: as water, content, tension and percent. */
 export function LayerLimits({ limits }: { limits: BlockLimits }) {

@@ -15,7 +15,7 @@ import { useLimits } from "./queries";
 import { SchoolTable } from "./SchoolTable";
 import { SeasonCurve } from "./SeasonCurve";
 import { SeasonPanel } from "./SeasonPanel";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** A block's limits on a day: by layer, by three schools, through its season, and their record. */
 export function LimitsPage() {

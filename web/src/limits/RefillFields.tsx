@@ -1,7 +1,7 @@
 import { Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
 import { SCHOOL_NAMES, STAGES, valueIn, type School, type Stage } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export interface RefillForm {
   school: School;

@@ -3,7 +3,7 @@ import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockLimits } from "./queries";
 import { SCHOOL_NAMES, valueSaid } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Three schools of the refill point side by side, and the one in force. */
 export function SchoolTable({ limits }: { limits: BlockLimits }) {

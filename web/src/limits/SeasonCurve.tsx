@@ -7,7 +7,7 @@ import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/form
 import { addDays, daysBetween, shortDay } from "./days";
 import type { BlockLimits } from "./queries";
 import { SCHOOL_NAMES, type School } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const HEIGHT = 258;
 const LEFT = 44;

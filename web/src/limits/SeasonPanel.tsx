@@ -7,7 +7,7 @@ import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
 import { useSaveSeason, useSeasons, useSee, useUnsee, type EventIn, type Season } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** The block's crop season: what was seen of it, and a place to say what is seen today. */
 export function SeasonPanel({ block, today }: { block: number; today: string }) {

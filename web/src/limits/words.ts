@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type School = Schemas["School"];
 export type Stage = Schemas["Stage"];

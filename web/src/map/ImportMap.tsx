@@ -8,7 +8,7 @@ import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { number, withUnit } from "../units/format";
 import { useImportMap, type FarmMap, type ImportChoices } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Outlines from a file: shown as understood, put right, then saved all or none. */
 export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {

@@ -24,7 +24,7 @@ import {
   type FeatureKind,
   type MapBlock,
 } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 type Mode = "look" | "draw" | "edit" | "cut" | "feature";
 

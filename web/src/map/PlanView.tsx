@@ -13,7 +13,7 @@ import {
   type LonLat,
 } from "./planScale";
 import type { FarmMap } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface View {
   x: number;

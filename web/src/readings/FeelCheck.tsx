@@ -11,7 +11,7 @@ import { figure, measure } from "../units/format";
 import { FeelDrawing } from "./FeelDrawing";
 import { localInput } from "../time/localInput";
 import { useFeel, useRecord, type Instrument } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 type Group = Schemas["FeelGroup"];
 type Layer = Schemas["FeelLayerOut"];

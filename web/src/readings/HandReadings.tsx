@@ -8,7 +8,7 @@ import { figure, measure, number } from "../units/format";
 import { localInput } from "../time/localInput";
 import { useLast, useRecord, type Instrument, type ReadingUnit } from "./queries";
 import { UnitChoice } from "./UnitChoice";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Readings of one visit, typed beside the last ones. */
 export function HandReadings({ instrument, time }: { instrument: Instrument; time: FarmTime }) {

@@ -8,7 +8,7 @@ import { figure, measure, typed } from "../units/format";
 import { useKinds } from "../instruments/queries";
 import { quantityName } from "../instruments/words";
 import { useMakeInstrument, type Instrument } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   blockId: number;

@@ -12,7 +12,7 @@ import { FeelCheck } from "./FeelCheck";
 import { HandReadings } from "./HandReadings";
 import { NewInstrument } from "./NewInstrument";
 import type { Instrument } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export function ReadingsPage() {
   const { block: id } = useParams();

@@ -1,6 +1,6 @@
 import { Field, NativeSelect } from "@chakra-ui/react";
 import type { Instrument, ReadingUnit } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const UNIT_NAMES: Record<ReadingUnit, string> = {
   "m3/m3": t("readings.fractionMM"),

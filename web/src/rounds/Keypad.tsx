@@ -1,6 +1,6 @@
 import { Button, Grid } from "@chakra-ui/react";
 import { Delete } from "lucide-react";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const KEYS = ["7", "8", "9", "back", "4", "5", "6", ".", "1", "2", "3", "0"];
 

@@ -1,7 +1,7 @@
 import { Text } from "@chakra-ui/react";
 import { LinkButton } from "../app/LinkButton";
 import type { useOutbox } from "./useOutbox";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** What is still on this phone, in one line. */
 export function OutboxLine({ outbox }: { outbox: ReturnType<typeof useOutbox> }) {

@@ -11,7 +11,7 @@ import { RoundSheet } from "./RoundSheet";
 import { useRounds, type Round } from "./queries";
 import { useOutbox } from "./useOutbox";
 import { dueWord } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** The farm's rounds, and what waits on this phone. */
 export function RoundList() {

@@ -8,7 +8,7 @@ import { useInstruments } from "../instruments/queries";
 import { useSignedIn } from "../session/context";
 import { useDeleteRound, useSaveRound, type Round } from "./queries";
 import { moved } from "./words";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** A round's name, how often, and its instruments in walking order. */
 export function RoundSheet({ round, close }: { round: Round | null; close: () => void }) {

@@ -10,7 +10,7 @@ import type { FarmTime } from "../time/farmTime";
 import { Keypad } from "./Keypad";
 import type { RoundChannel, Stop, VisitIn } from "./queries";
 import { judged, pressed } from "./reading";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const REASONS = [
   t("rounds.dryOrEmpty"),

@@ -10,7 +10,7 @@ import { useRounds, type Round, type Stop } from "./queries";
 import { StopCard, type Finished } from "./StopCard";
 import { endWalk, keepWalk, walkOf, type Walk } from "./store";
 import { useOutbox } from "./useOutbox";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** A round on foot, a card at a time; works without signal from start to finish. */
 export function WalkPage() {

@@ -2,7 +2,7 @@
 import { Refusal } from "../api/client";
 import { sendPhoto, sendVisits, type VisitOut } from "./queries";
 import { dropUnsent, keepUnsent, unsentOf, type Unsent } from "./store";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Sender = typeof sendVisits;
 

@@ -1,6 +1,6 @@
 import type { FarmTime } from "../time/farmTime";
 import type { Round } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** When a round was last walked and when it is due. */
 export function dueWord(round: Round, time: FarmTime): string {

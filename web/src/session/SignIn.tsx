@@ -3,7 +3,7 @@ import { useState, type SyntheticEvent } from "react";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
 import { useDemoSignIn, useSignIn, type Role } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const OTHERS: { role: Role; label: string }[] = [
   { role: "irrigator", label: t("session.irrigator") },

@@ -19,7 +19,7 @@ import { Horizons } from "./Horizons";
 import { Irrigation } from "./Irrigation";
 import { useCatalogue, useSaveBlock, useSetup, type Catalogue } from "./queries";
 import { SoilPicture } from "./SoilPicture";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export function NewBlock() {
   const { farm, units } = useSignedIn();

@@ -8,7 +8,7 @@ import { METHOD_NAMES } from "../soils/Methods";
 import type { BlockForm } from "./form";
 import type { Catalogue } from "./queries";
 import { TextField } from "../form/TextField";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /* The methods that need no measurements; the others are in the soil's own page. */
 const METHODS = ["regression", t("setup.classMeans"), "rosetta", "book"];

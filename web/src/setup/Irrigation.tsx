@@ -13,7 +13,7 @@ import { useSignedIn } from "../session/context";
 import { measure, typed, type UnitSystem } from "../units/format";
 import { NEW_SOIL, type BlockForm } from "./form";
 import { usePeople, type Catalogue } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const LIKELY_MM = 25;
 

@@ -6,7 +6,7 @@ import { ink } from "../theme/system";
 import { figure, measure, number } from "../units/format";
 import { holds } from "../soils/Methods";
 import type { HorizonIn, SoilPreview } from "../soils/queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const WIDTH = 300;
 const HEIGHT = 210;

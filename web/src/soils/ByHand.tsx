@@ -2,7 +2,7 @@ import { Button, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Sheet } from "../app/Sheet";
 import type { Textures } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   steps: Textures["by_hand"];

@@ -7,7 +7,7 @@ import { measure } from "../units/format";
 import { BY_FRACTIONS, type HorizonForm } from "./horizonForm";
 import { CURVE_NAMES } from "./RetentionPlot";
 import type { Textures } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   horizon: HorizonForm;

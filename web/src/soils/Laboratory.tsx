@@ -6,7 +6,7 @@ import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useLaboratory } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** A laboratory's sheet: read first, shown as understood, saved when asked. */
 export function Laboratory({ close }: { close: () => void }) {

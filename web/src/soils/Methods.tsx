@@ -2,7 +2,7 @@ import { Box, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { figure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import type { HorizonOut } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export const METHOD_NAMES: Record<string, string> = {
   regression: t("soils.textureRegressionSaxtonRawls"),

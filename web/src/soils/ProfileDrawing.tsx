@@ -3,7 +3,7 @@ import { useState, type PointerEvent } from "react";
 import { ink } from "../theme/system";
 import { figure, measure, number, type UnitSystem } from "../units/format";
 import type { HorizonIn, SoilPreview } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const WIDTH = 250;
 const HEIGHT = 430;

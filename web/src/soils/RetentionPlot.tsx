@@ -4,7 +4,7 @@ import { LineKey } from "../draw/LineKey";
 import { ink } from "../theme/system";
 import { number } from "../units/format";
 import type { HorizonIn, HorizonOut } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const WIDTH = 340;
 const HEIGHT = 230;

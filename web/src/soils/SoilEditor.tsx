@@ -32,7 +32,7 @@ import {
 } from "./queries";
 import { RetentionPlot } from "./RetentionPlot";
 import { Triangle } from "./Triangle";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** A soil of the library, new or there. */
 export function SoilEditor() {

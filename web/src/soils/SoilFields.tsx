@@ -2,7 +2,7 @@ import { Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { useSoils } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export interface SoilChange {
   soil: string;

@@ -9,7 +9,7 @@ import { ink } from "../theme/system";
 import { figure, measure } from "../units/format";
 import { Laboratory } from "./Laboratory";
 import { useDeleteSoil, useSoils, type SoilRow } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** The farm's soils: what each holds, and who stands on it. */
 export function SoilList() {

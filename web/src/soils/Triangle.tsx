@@ -2,7 +2,7 @@ import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import { ink } from "../theme/system";
 import type { Textures } from "./queries";
 import { clamped, fromPoint, toPoint, TRIANGLE } from "./triangleScale";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   triangle: Textures["triangle"];

@@ -1,7 +1,7 @@
 import { Box, Button, Code, Flex, Heading, Text } from "@chakra-ui/react";
 import { Notice } from "../app/Notice";
 import { Tick } from "../form/Tick";
-import { t } from "../language/t";
+import { t } from "./t";
 import { useSignedIn } from "../session/context";
 import { useEndCalendar, useMorningMail, useNewCalendar, type Morning } from "./queries";
 

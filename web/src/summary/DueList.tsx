@@ -2,7 +2,7 @@ import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { StateMark } from "../answer/StateMark";
 import { decisionWords } from "../decide/words";
-import { t } from "../language/t";
+import { t } from "./t";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { runningTime, waterShort, withUnit } from "../units/format";

@@ -1,7 +1,7 @@
 import { Box, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { t } from "../language/t";
+import { t } from "./t";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { waterShort } from "../units/format";

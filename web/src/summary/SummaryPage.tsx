@@ -1,7 +1,7 @@
 import { Box, Grid, Heading, Text } from "@chakra-ui/react";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
-import { t } from "../language/t";
+import { t } from "./t";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { Attention } from "./Attention";

@@ -1,5 +1,5 @@
 import { Grid, Table, Text } from "@chakra-ui/react";
-import { t } from "../language/t";
+import { t } from "./t";
 import { useSignedIn } from "../session/context";
 import { runningTime, withUnit } from "../units/format";
 import type { Summary } from "./queries";

@@ -1,5 +1,5 @@
 import { Table, Text } from "@chakra-ui/react";
-import { t } from "../language/t";
+import { t } from "./t";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number } from "../units/format";

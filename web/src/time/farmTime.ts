@@ -1,7 +1,7 @@
 /* Instants in the farm's own time zone, never the browser's. */
 
 import { locale } from "../language/language";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const cache = new Map<string, Intl.DateTimeFormat>();
 

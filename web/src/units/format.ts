@@ -4,7 +4,7 @@
 
 import { locale } from "../language/language";
 import measures from "../../../server/base/measures.json";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type UnitSystem = "metric" | "us";
 

@@ -10,7 +10,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { useHoldBlocks } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   block: { id: number; name: string };

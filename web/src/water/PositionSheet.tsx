@@ -11,7 +11,7 @@ import { localInput } from "../time/localInput";
 import { typed } from "../units/format";
 import { useAddPosition, useRemovePosition, type SetOut } from "./queries";
 import { GOING_WORDS, percent, type Going } from "./way";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   set: SetOut;

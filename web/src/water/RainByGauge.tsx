@@ -8,7 +8,7 @@ import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { measure, typed, withUnit } from "../units/format";
 import { useSetRain, type WaterData } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const SHOWN = 8;
 

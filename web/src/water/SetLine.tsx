@@ -7,7 +7,7 @@ import { runningTime, waterShort, withUnit } from "../units/format";
 import { PositionSheet } from "./PositionSheet";
 import { useBeginSet, useCancelSet, type SetOut } from "./queries";
 import { seenWords, wayWords } from "./way";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   set: SetOut;

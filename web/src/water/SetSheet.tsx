@@ -12,7 +12,7 @@ import type { FarmTime } from "../time/farmTime";
 import { measure } from "../units/format";
 import { useGiveWater, useMendSet, useWaterBlocks, type SetOut } from "./queries";
 import { emptySet, formOf, setIn, type SetForm } from "./setForm";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   time: FarmTime;

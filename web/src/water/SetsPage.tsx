@@ -10,7 +10,7 @@ import { FarmTime } from "../time/farmTime";
 import { useLiftHold, useWater, type SetOut, type WaterData } from "./queries";
 import { RainByGauge } from "./RainByGauge";
 import { SetLine } from "./SetLine";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const SetSheet = lazy(() => import("./SetSheet").then((found) => ({ default: found.SetSheet })));
 

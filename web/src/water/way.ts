@@ -3,7 +3,7 @@
 import type { Schemas } from "../api/client";
 import type { FarmTime } from "../time/farmTime";
 import type { SetOut } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 export type Going = Schemas["Going"];
 

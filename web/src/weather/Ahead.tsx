@@ -4,7 +4,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, waterShort } from "../units/format";
 import type { WeatherData } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const HEIGHT = 46;
 

@@ -11,7 +11,7 @@ import { localInput } from "../time/localInput";
 import { asText, forForm, measure, typed, type UnitSystem } from "../units/format";
 import { useSetDay, type DayValues, type WeatherDay } from "./queries";
 import { celsius, temperature, temperatureUnit } from "./temperature";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   day: WeatherDay | null;

@@ -7,7 +7,7 @@ import { useSignedIn } from "../session/context";
 import { count, figure, measure } from "../units/format";
 import { useCheckSheet, useStoreSheet, type Stamp, type StationFile } from "./queries";
 import { temperature, temperatureUnit } from "./temperature";
-import { t } from "../language/t";
+import { t } from "./t";
 
 /** Brings in a station's days: checked and shown first, then stored whole or not at all. */
 export function SheetImport({ close }: { close: () => void }) {

@@ -8,7 +8,7 @@ import { SaveOrLeave } from "../form/SaveOrLeave";
 import { useSignedIn } from "../session/context";
 import { asText, forForm, measure, typed } from "../units/format";
 import { useSetStation, type StationPlace } from "./queries";
-import { t } from "../language/t";
+import { t } from "./t";
 
 interface Props {
   station: StationPlace;

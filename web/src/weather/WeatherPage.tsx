@@ -10,7 +10,7 @@ import { figure, measure, number } from "../units/format";
 import { Ahead } from "./Ahead";
 import { useWeather, type WeatherData, type WeatherDay } from "./queries";
 import { temperature, temperatureUnit } from "./temperature";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const DaySheet = lazy(() => import("./DaySheet").then((found) => ({ default: found.DaySheet })));
 const SheetImport = lazy(() =>

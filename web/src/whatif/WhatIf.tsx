@@ -16,7 +16,7 @@ import { measure, runningTime, waterShort, withUnit } from "../units/format";
 import { asItIs, isOther, LONGEST_DAYS, whatIfIn } from "./assumed";
 import { useWhatIf } from "./queries";
 import { Slide } from "./Slide";
-import { t } from "../language/t";
+import { t } from "./t";
 
 const DecideSheet = lazy(() =>
   import("../decide/DecideSheet").then((found) => ({ default: found.DecideSheet })),
