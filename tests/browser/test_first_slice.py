@@ -103,7 +103,9 @@ def test_from_a_new_block_to_its_advice(at_board: Page, worker: None, tmp_path: 
 
     page.get_by_role("link", name="Board").click()
     page.locator("a.board-line", has_text="Teasel Corner").click()
-    expect(page.get_by_text(re.compile(r"Water (now|by)"))).to_be_visible()
+    expect(
+        page.get_by_text(re.compile(r"Irrigate (now|by|today|tonight|tomorrow)"))
+    ).to_be_visible()
     working = page.get_by_role("region", name="How this was calculated")
     for line in (
         "Roots today",

@@ -197,10 +197,10 @@ def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
     page.get_by_role("button", name=re.compile(r"^Edit \d blocks")).click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_role("combobox", name="Crop").select_option("Celery")
-    sheet.get_by_role("button", name=re.compile("^Change")).click()
+    sheet.get_by_role("button", name=re.compile("^Save")).click()
     expect(sheet.get_by_text("A crop needs its planting date").first).to_be_visible()
     sheet.get_by_label("Planted, or bud break").fill("2026-08-01")
-    sheet.get_by_role("button", name=re.compile("^Change")).click()
+    sheet.get_by_role("button", name=re.compile("^Save")).click()
     expect(sheet).to_be_hidden()
     # Planted later: the crop in the ground stays until then.
     page.get_by_role("link", name="Low Ings").click()

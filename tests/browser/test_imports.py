@@ -52,7 +52,7 @@ def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path
     expect(page.get_by_text("2 refused; they stay out.")).to_be_visible()
     expect(page.get_by_text("Row 9 has the same time for this sensor")).to_be_visible()
     with page.expect_download() as download:
-        page.get_by_role("link", name=re.compile("Download what was refused")).click()
+        page.get_by_role("link", name=re.compile("Download rejected")).click()
     report = Path(download.value.path()).read_text().splitlines()
     assert report[0] == "row,column,value,reason"
     assert report[1].startswith("7,Soil 20 cm Vol.%,1025.2,")
