@@ -142,43 +142,45 @@ export function CatchCans() {
       </Heading>
       {tests.data.length === 0 && <Text>{t("irrigation.noneYet")}</Text>}
       {tests.data.length > 0 && (
-        <Table.Root size="sm" bg="transparent" maxW="760px">
-          <Table.Body>
-            {tests.data.map((test) => (
-              <Table.Row key={test.id} bg="transparent">
-                <Table.Cell px="0">{test.on}</Table.Cell>
-                <Table.Cell>{t("irrigation.cans", { cans: test.cans })}</Table.Cell>
-                <Table.Cell>
-                  {t("irrigation.mean", {
-                    mean: figure(test.mean_mm, units, "water"),
-                    label: measure(units, "water").label,
-                  })}
-                </Table.Cell>
-                <Table.Cell fontWeight="700">
-                  {t("irrigation.dulq", { duLq: number(test.du_lq * 100, 0) })}
-                  <Term of="dulq" />
-                </Table.Cell>
-                <Table.Cell>
-                  {t("irrigation.cu", { cu: number(test.cu * 100, 0) })}
-                  <Term of="cu" />
-                </Table.Cell>
-                <Table.Cell color="inkSoft">{test.note}</Table.Cell>
-                <Table.Cell px="0" textAlign="end">
-                  {may("record_readings") && (
-                    <Button
-                      size="2xs"
-                      variant="ghost"
-                      aria-label={t("irrigation.removeTheTestOf", { on: test.on })}
-                      onClick={() => remove.mutate(test.id)}
-                    >
-                      {t("irrigation.remove")}
-                    </Button>
-                  )}
-                </Table.Cell>
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
+        <Table.ScrollArea tabIndex={0} maxW="760px">
+          <Table.Root size="sm" bg="transparent">
+            <Table.Body>
+              {tests.data.map((test) => (
+                <Table.Row key={test.id} bg="transparent">
+                  <Table.Cell px="0">{test.on}</Table.Cell>
+                  <Table.Cell>{t("irrigation.cans", { cans: test.cans })}</Table.Cell>
+                  <Table.Cell>
+                    {t("irrigation.mean", {
+                      mean: figure(test.mean_mm, units, "water"),
+                      label: measure(units, "water").label,
+                    })}
+                  </Table.Cell>
+                  <Table.Cell fontWeight="700">
+                    {t("irrigation.dulq", { duLq: number(test.du_lq * 100, 0) })}
+                    <Term of="dulq" />
+                  </Table.Cell>
+                  <Table.Cell>
+                    {t("irrigation.cu", { cu: number(test.cu * 100, 0) })}
+                    <Term of="cu" />
+                  </Table.Cell>
+                  <Table.Cell color="inkSoft">{test.note}</Table.Cell>
+                  <Table.Cell px="0" textAlign="end">
+                    {may("record_readings") && (
+                      <Button
+                        size="2xs"
+                        variant="ghost"
+                        aria-label={t("irrigation.removeTheTestOf", { on: test.on })}
+                        onClick={() => remove.mutate(test.id)}
+                      >
+                        {t("irrigation.remove")}
+                      </Button>
+                    )}
+                  </Table.Cell>
+                </Table.Row>
+              ))}
+            </Table.Body>
+          </Table.Root>
+        </Table.ScrollArea>
       )}
     </Box>
   );
