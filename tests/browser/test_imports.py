@@ -49,7 +49,7 @@ def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path
 
     page.get_by_role("button", name="Check the whole file").click()
     expect(page.get_by_role("heading", name="Import preview")).to_be_visible(timeout=WORKER_MS)
-    expect(page.get_by_text("2 refused; they stay out.")).to_be_visible()
+    expect(page.get_by_text("2 rejected; they are not imported.")).to_be_visible()
     expect(page.get_by_text("Row 9 has the same time for this sensor")).to_be_visible()
     with page.expect_download() as download:
         page.get_by_role("link", name=re.compile("Download rejected")).click()
