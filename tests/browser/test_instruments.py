@@ -30,7 +30,7 @@ def test_what_wants_looking_at_comes_first(at_board: Page) -> None:
     page.get_by_role("link", name="Instruments", exact=True).click()
     rows = page.get_by_role("row")
     expect(rows.nth(1)).to_contain_text("Probe G1")
-    expect(rows.nth(1)).to_contain_text("silent")
+    expect(rows.nth(1)).to_contain_text("no recent readings")
     page.get_by_label("only those that need attention").check(force=True)
     expect(page.get_by_role("row").filter(has_text="Probe A1")).to_have_count(0)
     expect(page.get_by_role("row").filter(has_text="flat line")).to_contain_text("Probe Q1")
