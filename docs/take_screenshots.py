@@ -138,9 +138,7 @@ def test_round(at_board: Page, base_url: str) -> None:
     page.goto(f"{base_url}/thistlewick/rounds")
     page.get_by_role("link", name="Start round").first.click()
     for key in "41":
-        page.get_by_role("group", name="Keys").get_by_role(
-            "button", name=key, exact=True
-        ).click()
+        page.get_by_role("group", name="Keys").get_by_role("button", name=key, exact=True).click()
     take(page, "round-phone")
 
 

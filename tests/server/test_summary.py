@@ -11,8 +11,6 @@ from server.advice.record import record_day
 from server.advice.stored import refresh
 from server.blocks.models import Block
 from server.farms.models import Farm
-from server.instruments.models import Instrument
-from server.readings.models import Reading
 from server.today.summary import Change, ChangeKind, SummaryOut, summary_of
 from server.today.written import written
 from server.water.models import Hold, Irrigation
@@ -166,15 +164,15 @@ def test_what_needs_attention(farm: Farm) -> None:
         starts_at=now - timedelta(hours=1),
         ends_at=now + timedelta(days=9),
     )
-    probe = Instrument.objects.for_farm(farm).get(label="Probe Q1")
-    Reading.unscoped.filter(channel__instrument=probe).delete()
     told = summary_of(farm)
     assert "Gorse Piece" in [x.block for x in told.no_data]
     held = [x for x in told.on_hold if x.block == "Quern Field"]
     assert [(x.hold, x.until) for x in held] in ([], [("spray", now + timedelta(days=9))])
-    concern = next(x for x in told.instruments if x.label == "Probe Q1")
-    assert concern.silent
-    assert concern.reliable is None
+    concerns = {x.label: x for x in told.instruments}
+    assert concerns["Probe G1"].silent
+    assert not concerns["Probe Q1"].silent
+    assert concerns["Probe Q1"].reliable == pytest.approx(0.83, abs=0.01)
+    assert "Probe A1" not in concerns
 
 
 def test_weather_of_yesterday_and_the_days_ahead(farm: Farm) -> None:

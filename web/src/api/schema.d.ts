@@ -7007,8 +7007,8 @@ export interface components {
         ChangeKind: "below_refill" | "no_longer_below" | "newly_due" | "earlier" | "later" | "no_longer_due" | "data_lost" | "data_back";
         /**
          * InstrumentConcern
-         * @description ``silent`` where it was never read or not lately; ``reliable`` is the share of the past week's
-         *     readings, None where there were none.
+         * @description ``silent`` where it was never read or not lately; ``reliable`` is the share of the past
+         *     week's readings, None where there were none.
          */
         InstrumentConcern: {
             /** Instrument Id */
