@@ -13,7 +13,7 @@ from server.farms.models import Farm
 from server.files.confined import read_confined
 from server.today.rows import TodayRow, due, today_rows
 from server.today.summary import summary_of
-from server.today.written import written
+from server.today.written import foot_of_page, written
 
 COLUMNS = (
     "block",
@@ -30,9 +30,6 @@ COLUMNS = (
     "planned_start",
     "supply",
     "irrigator",
-)
-FOOT = (
-    "Advice, calculated from what was recorded; local codes and licensed practice take precedence."
 )
 
 
@@ -107,7 +104,7 @@ def field_sheet(farm: Farm, reader: User) -> str:
             "farm": farm,
             "day": f"{now:%A} {now.day} {now:%B %Y, %H:%M}",
             "headline": f"{count} irrigation within three days.",
-            "foot": FOOT,
+            "foot": foot_of_page(),
             "rows": [_cells(r, shown, farm.time_zone) for r in rows],
         },
     )

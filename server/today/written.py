@@ -180,11 +180,16 @@ class _Writer:
                 "This is advice, calculated from what was recorded. It does not replace an "
                 "agronomist, a licensed trade or a local code; water rights are for local law."
             ),
-            "foot_short": gettext(
-                "Advice, calculated from what was recorded; local codes and licensed practice "
-                "take precedence."
-            ),
+            "foot_short": foot_of_page(),
         }
+
+
+def foot_of_page() -> str:
+    """What stands at the foot of each printed page."""
+    return gettext(
+        "Advice, calculated from what was recorded; local codes and licensed practice take "
+        "precedence."
+    )
 
 
 def written(summary: SummaryOut, units: str) -> Written:
