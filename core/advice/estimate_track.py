@@ -38,8 +38,7 @@ def track_of_notes(
     season_mm : array, shape (blocks, 2), water given since the season began and what of all water
         left the roots downwards, over the watered strip [mm]
     """
-    target = (np.arange(days + 1) - days) * 24.0
-    at = np.abs(steps.end[None, :] - target[:, None]).argmin(axis=1)
+    at = steps.nearest(days)
     share = strip[:, None]
 
     def state(name: int) -> Floats:

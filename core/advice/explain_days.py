@@ -3,7 +3,10 @@
 import numpy as np
 
 from core.advice.decide import SHOWN_DAYS, Decisions
+from core.advice.explain_readings import nearest_as_read
 from core.advice.working import BalanceRow, DayRow
+from core.estimate.forcing import Steps
+from core.state.weighing import WEIGHINGS, Weighing
 
 BALANCE_DAYS = 10
 
@@ -12,12 +15,22 @@ def balance_rows(d: Decisions, row: int = 0) -> tuple[BalanceRow, ...]:
     """The last days of the balance, oldest first, from where the state became known."""
     g, t = d.gathered, d.track
     days = g.past_days
+    first = max(days - BALANCE_DAYS, int(np.argmax(t.known[row])))
+    if WEIGHINGS[int(g.weighing[row])] is Weighing.SENSORS:
+        hours = (np.arange(days) - days) * 24.0
+        observed = g.observed.depletion_mm[row, :days]
+    else:
+        steps = Steps.before(g.hour_of_day, days)
+        hours = steps.end[steps.nearest(days)][:days]
+        observed = np.full(days, np.nan)
+        observed[first:] = nearest_as_read(g, hours[first:], slice(first, days), row)
     out = []
-    for k in range(max(days - BALANCE_DAYS, int(np.argmax(t.known[row]))), days):
-        seen = float(g.observed.depletion_mm[row, k])
+    for k in range(first, days):
+        seen = float(observed[k])
         out.append(
             BalanceRow(
                 day=k - days,
+                hours=float(hours[k]),
                 forecast_mm=float(t.forecast_mm[row, k]),
                 observed_mm=None if np.isnan(seen) else seen,
                 gain=float(t.weight[row, k]),
@@ -33,6 +46,7 @@ def balance_rows(d: Decisions, row: int = 0) -> tuple[BalanceRow, ...]:
                 et_mm=float(t.et_mm[row, k]),
                 drained_mm=float(t.drained_mm[row, k]),
                 runoff_mm=float(t.runoff_mm[row, k]),
+                new_soil_mm=float(t.grew_mm[row, k]),
             )
         )
     return tuple(out)

@@ -53,9 +53,10 @@ class LayerRow:
 
     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
         ``curve`` terms with psi the reading, times (1 - gravel)
-    ``doubt`` is empty where the reading was used; then the figures below it are given. ``theta``
-        is None where the layer reaches into another horizon than the sensor's: there ``fraction``
-        is what goes with the sensor's tension, see `core.store.by_tension`
+    ``doubt`` is empty where the reading was used; then the figures below it are given. Where the
+        layer reaches into another horizon than the sensor's, ``theta`` is that horizon's at psi =
+        ``equal_formula`` of the ``equal`` terms, see `core.store.by_tension`; it is None where the
+        share left is taken as it is where the sensor is, at full and above and at wilting
     watered : share of the ground that is watered; available, deficit and surplus are over all of
         it: available = thickness x (full - wilting) x watered
     """
@@ -69,6 +70,9 @@ class LayerRow:
     curve_formula: str
     curve: tuple[Term, ...]
     gravel: float
+    equal_formula: str
+    equal: tuple[Term, ...]
+    equal_kpa: float | None
     theta: float | None
     horizon: str
     top_mm: float | None
@@ -86,11 +90,15 @@ class LayerRow:
 class BalanceRow:
     """One past day of the balance, all water depths [mm]; ``day`` counts back from now, below 0.
 
-    ``depletion_mm`` at its start, after the sensors were heard and moved it by ``corrected_mm``;
-    the next row's forecast = depletion + ET + drained + ran off - water in (+ new soil).
+    ``depletion_mm`` at its start, ``hours`` from now, after the sensors were heard and moved it by
+    ``corrected_mm``; the next row's forecast = depletion + ET + drained + ran off + new soil -
+    water in. ``observed_mm`` is the deficit of the readings nearest to the start, as read; where
+    the sensors lead it is their deficit at the start. ``new_soil_mm`` is None where it was not
+    kept.
     """
 
     day: int
+    hours: float
     forecast_mm: float
     observed_mm: float | None
     gain: float
@@ -106,6 +114,7 @@ class BalanceRow:
     et_mm: float
     drained_mm: float
     runoff_mm: float
+    new_soil_mm: float | None
 
 
 @dataclass(frozen=True)

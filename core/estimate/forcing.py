@@ -52,6 +52,12 @@ class Steps:
         light = _used(end + hour_of_day) - _used(start + hour_of_day)
         return cls(start, end, np.abs(clock - MORNING_H) < 0.5, day + days, light)
 
+    def nearest(self, days: int) -> np.ndarray:
+        """The steps whose ends lie nearest to now's hour, from ``days`` days ago to now."""
+        target = (np.arange(days + 1) - days) * 24.0
+        at: np.ndarray = np.abs(self.end[None, :] - target[:, None]).argmin(axis=1)
+        return at
+
     @property
     def count(self) -> int:
         """How many steps there are."""

@@ -17,7 +17,7 @@ from server.advice.assumed import Assumed
 from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
 from server.base.schema import Schema
 
-FORMAT = 5
+FORMAT = 6
 FORMATS = Path(__file__).with_name("formats")
 
 
@@ -112,11 +112,22 @@ def _from_4(row: dict[str, Any]) -> dict[str, Any]:
     return {**row, "inputs": {**inputs, "assumed": {**unknown, **inputs["assumed"]}}}
 
 
+def _from_5(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 5 kept neither the tension in a second soil, nor when a row of the balance begins,
+    nor the soil that roots grew into."""
+    none = {"equal_formula": "", "equal": [], "equal_kpa": None}
+    working = row["working"]
+    layers = [{**none, **layer} for layer in working["layers"]]
+    balance = [{"hours": b["day"] * 24.0, "new_soil_mm": None, **b} for b in working["balance"]]
+    return {**row, "working": {**working, "layers": layers, "balance": balance}}
+
+
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _from_1,
     2: _from_2,
     3: _from_3,
     4: _from_4,
+    5: _from_5,
 }
 
 

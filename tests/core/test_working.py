@@ -3,7 +3,7 @@
 import itertools
 from dataclasses import replace
 from datetime import timedelta
-from math import ceil
+from math import ceil, log
 from typing import Any
 
 import numpy as np
@@ -12,7 +12,7 @@ import pytest
 from core.advice.assess import assess
 from core.advice.holds import Hold, HoldKind
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
-from core.advice.working import Step
+from core.advice.working import Step, Term, Unit
 from core.crop.catalogue import crop
 from core.crop.climate import Climate
 from core.crop.salinity import Leaching, SaltStress, leaching
@@ -31,17 +31,22 @@ from tests.core.blocks import NOW, PIVOT, block, changed, lived, probe, tensiome
 FACTOR = {"volume": 1 / 1000, "rate": 1000}
 FUNCTIONS = {
     "ceil": ceil,
+    "ln": log,
     "min": min,
     "max": max,
     "within": lambda low, x, high: min(max(low, x), high),
 }
 
 
+def worked_out(formula: str, terms: tuple[Term, ...]) -> float:
+    """A formula with its terms put in."""
+    values = {t.symbol: t.value for t in terms}
+    return float(eval(formula, {"__builtins__": {}}, {**FUNCTIONS, **values}))  # noqa: S307
+
+
 def redo(step: Step) -> float:
-    """The formula with its terms put in."""
-    terms = {t.symbol: t.value for t in step.terms}
-    value = eval(step.formula, {"__builtins__": {}}, {**FUNCTIONS, **terms})  # noqa: S307
-    return float(value) * FACTOR.get(step.key, 1)
+    """What a step comes to."""
+    return worked_out(step.formula, step.terms) * FACTOR.get(step.key, 1)
 
 
 def days_ago(key: str, days: int) -> CropSeason:
@@ -229,14 +234,55 @@ def test_layers_add_up_to_the_deficit(name: str) -> None:
             thick = r.bottom_mm - r.top_mm
             held = thick * (r.theta_full - r.theta_wilt) * r.watered
             assert r.available_mm == pytest.approx(held)
-            # Without a content of its own: another horizon, told by tension.
-            own = r.theta is not None
-            assert own == (r.curve_formula != "") or not r.is_tension
-            if r.is_tension and own:
-                terms = {t.symbol: t.value for t in r.curve} | {"psi": r.value}
-                fine = eval(r.curve_formula, {"__builtins__": {}}, {**FUNCTIONS, **terms})  # noqa: S307
-                theta = fine * (1 - r.gravel)
+            psi = r.value
+            if r.equal:
+                psi = worked_out(r.equal_formula, r.equal)
+                assert r.equal_kpa == pytest.approx(psi)
+            if r.curve_formula:
+                told = Term("psi", psi or 0.0, Unit.TENSION_KPA, "")
+                theta = worked_out(r.curve_formula, (*r.curve, told)) * (1 - r.gravel)
                 assert r.theta == pytest.approx(theta)
+            if r.theta is not None:
+                left = (r.theta - r.theta_wilt) / (r.theta_full - r.theta_wilt)
+                assert r.fraction == pytest.approx(left)
+
+
+def test_a_second_soil_in_a_sensors_layer_by_hand() -> None:
+    """43 kPa at 30 cm in sandy loam that is full at 33; from 35 cm on loamy sand, full at 10:
+    10 x 150 ** (ln(43 / 33) / ln(1500 / 33)) = 14.155 kPa there, and the content is that of the
+    loamy sand's power curve, not of the sandy loam's."""
+    soil = Profile.from_horizons(
+        [
+            Horizon(0, 350, texture=TextureClass.SANDY_LOAM, full_tension_kpa=33.0),
+            Horizon(350, 1000, texture=TextureClass.LOAMY_SAND, full_tension_kpa=10.0),
+        ]
+    )
+    site = tensiometers(43, hours=-1, profile=soil)
+    answer = assess(block(sites=(site,), profile=soil))
+    row = next(r for r in answer.layers if r.equal and r.top_mm == 350)
+    assert [(t.symbol, round(t.value, 1)) for t in row.equal] == [
+        ("psi1", 43.0),
+        ("f1", 33.0),
+        ("f2", 10.0),
+    ]
+    assert row.equal_kpa == pytest.approx(14.155, abs=0.001)
+    a, b = (t.value for t in row.curve[:2])
+    assert row.theta == pytest.approx((a / 14.155) ** (1 / b), rel=1e-4)
+    assert {t.source for t in row.curve} == {"power curve, loamy sand"}
+
+
+def test_a_soil_at_full_tells_its_share_alone() -> None:
+    """A sensor at its full point says the soil beside it is full: no tension is worked out."""
+    soil = Profile.from_horizons(
+        [
+            Horizon(0, 350, texture=TextureClass.SANDY_LOAM),
+            Horizon(350, 1000, texture=TextureClass.LOAMY_SAND),
+        ]
+    )
+    site = tensiometers(5, hours=-1, profile=soil)
+    answer = assess(block(sites=(site,), profile=soil))
+    row = next(r for r in answer.layers if r.top_mm == 350 and not r.curve_formula)
+    assert (row.equal, row.equal_kpa, row.theta, row.deficit_mm) == ((), None, None, 0.0)
 
 
 def test_day_table_runs_on_from_row_to_row() -> None:
@@ -248,6 +294,32 @@ def test_day_table_runs_on_from_row_to_row() -> None:
         assert tomorrow.deficit_mm == pytest.approx(following)
         assert today.etc_mm == pytest.approx(today.kc * today.et0_mm * today.ks)
         assert today.usable_mm == pytest.approx(today.p * today.taw_mm - today.deficit_mm)
+
+
+def test_balance_table_runs_on_from_row_to_row() -> None:
+    """Also where roots grow, which brings the deficit of the soil that they meet."""
+    rows = assess(lived(season=days_ago("potato", 35))).balance
+    assert len(rows) == 10
+    for one, two in itertools.pairwise(rows):
+        assert one.new_soil_mm is not None
+        following = one.depletion_mm + one.et_mm + one.drained_mm + one.runoff_mm
+        following += one.new_soil_mm - one.water_in_mm
+        assert two.forecast_mm == pytest.approx(following)
+        assert two.depletion_mm == pytest.approx(two.forecast_mm + two.corrected_mm)
+    assert any(r.new_soil_mm for r in rows)
+
+
+def test_the_balance_table_has_the_readings_nearest_to_its_hour_as_read() -> None:
+    """Now is ten past six, the rows begin at six. Read at seven yesterday: that reading stands in
+    yesterday's row, not carried on to today; one of yesterday noon is nearer to no row."""
+    early = assess(lived(sites=(tensiometers(43, hours=-23.2),)))
+    read = sum(r.deficit_mm or 0 for r in early.layers)
+    assert [round(r.hours, 2) for r in early.balance[-2:]] == [-48.17, -24.17]
+    assert early.balance[-1].observed_mm == pytest.approx(read)
+    heard = [r.day for r in early.balance if r.observed_mm is not None]
+    assert heard == [-3, -1]
+    noon = assess(lived(sites=(tensiometers(43, hours=-18.0),)))
+    assert all(r.observed_mm is None for r in noon.balance)
 
 
 def test_a_doubted_sensor_is_shown_with_its_reason() -> None:

@@ -91,6 +91,13 @@ def test_format_2_kept_less_of_what_was_assumed() -> None:
     assert assumed.value is None
 
 
+def test_format_5_kept_no_hour_of_a_row_and_no_new_soil() -> None:
+    working = read(5, sample(5)).working
+    assert [b.hours for b in working.balance] == [24.0 * b.day for b in working.balance]
+    assert all(b.new_soil_mm is None for b in working.balance)
+    assert all((x.equal, x.equal_kpa, x.equal_formula) == ((), None, "") for x in working.layers)
+
+
 @pytest.mark.parametrize(
     ("newest", "value", "in_force", "expected"),
     [

@@ -6151,12 +6151,17 @@ export interface components {
          * BalanceRow
          * @description One past day of the balance, all water depths [mm]; ``day`` counts back from now, below 0.
          *
-         *     ``depletion_mm`` at its start, after the sensors were heard and moved it by ``corrected_mm``;
-         *     the next row's forecast = depletion + ET + drained + ran off - water in (+ new soil).
+         *     ``depletion_mm`` at its start, ``hours`` from now, after the sensors were heard and moved it by
+         *     ``corrected_mm``; the next row's forecast = depletion + ET + drained + ran off + new soil -
+         *     water in. ``observed_mm`` is the deficit of the readings nearest to the start, as read; where
+         *     the sensors lead it is their deficit at the start. ``new_soil_mm`` is None where it was not
+         *     kept.
          */
         BalanceRow: {
             /** Day */
             day: number;
+            /** Hours */
+            hours: number;
             /** Forecast Mm */
             forecast_mm: number;
             /** Observed Mm */
@@ -6187,6 +6192,8 @@ export interface components {
             drained_mm: number;
             /** Runoff Mm */
             runoff_mm: number;
+            /** New Soil Mm */
+            new_soil_mm: number | null;
         };
         /**
          * BlockOut
@@ -6294,9 +6301,10 @@ export interface components {
          *
          *     value : the reading in core units; a tension becomes theta by ``curve_formula`` of the
          *         ``curve`` terms with psi the reading, times (1 - gravel)
-         *     ``doubt`` is empty where the reading was used; then the figures below it are given. ``theta``
-         *         is None where the layer reaches into another horizon than the sensor's: there ``fraction``
-         *         is what goes with the sensor's tension, see `core.store.by_tension`
+         *     ``doubt`` is empty where the reading was used; then the figures below it are given. Where the
+         *         layer reaches into another horizon than the sensor's, ``theta`` is that horizon's at psi =
+         *         ``equal_formula`` of the ``equal`` terms, see `core.store.by_tension`; it is None where the
+         *         share left is taken as it is where the sensor is, at full and above and at wilting
          *     watered : share of the ground that is watered; available, deficit and surplus are over all of
          *         it: available = thickness x (full - wilting) x watered
          */
@@ -6319,6 +6327,12 @@ export interface components {
             curve: components["schemas"]["Term"][];
             /** Gravel */
             gravel: number;
+            /** Equal Formula */
+            equal_formula: string;
+            /** Equal */
+            equal: components["schemas"]["Term"][];
+            /** Equal Kpa */
+            equal_kpa: number | null;
             /** Theta */
             theta: number | null;
             /** Horizon */

@@ -2,19 +2,27 @@ import { Box, Heading, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, number, UNKNOWN, withUnit } from "../units/format";
-import { FigureTable, type Column } from "./FigureTable";
+import { FigureTable, fineWater, type Column } from "./FigureTable";
 import type { BlockData } from "./queries";
 import { t } from "./t";
 
 type Row = BlockData["balance"][number];
 
+/** A factor this near to 1 changes no figure that is shown. */
+const SAME_FACTOR = 0.0005;
+/** Less than this share would be shown as zero. */
+const LEAST_WEIGHT = 0.005;
+
 const COLUMNS: Column<Row>[] = [
-  { heading: t("block.balance"), water: true, cell: (d, u) => figure(d.forecast_mm, u, "water") },
-  { heading: t("block.sensors"), water: true, cell: (d, u) => figure(d.observed_mm, u, "water") },
-  { heading: t("block.weight"), cell: (d) => (d.gain > 0 ? number(d.gain * 100, 0) : UNKNOWN) },
-  { heading: t("block.deficit"), water: true, cell: (d, u) => figure(d.depletion_mm, u, "water") },
+  { heading: t("block.balance"), water: true, cell: (d, u) => fineWater(d.forecast_mm, u) },
+  { heading: t("block.sensors"), water: true, cell: (d, u) => fineWater(d.observed_mm, u) },
+  {
+    heading: t("block.weight"),
+    cell: (d) => (d.gain >= LEAST_WEIGHT ? number(d.gain * 100, 0) : UNKNOWN),
+  },
+  { heading: t("block.deficit"), water: true, cell: (d, u) => fineWater(d.depletion_mm, u) },
   { heading: "±", water: true, cell: (d, u) => figure(d.sigma_mm, u, "water") },
-  { heading: t("block.waterIn"), water: true, cell: (d, u) => figure(d.water_in_mm, u, "water") },
+  { heading: t("block.waterIn"), water: true, cell: (d, u) => fineWater(d.water_in_mm, u) },
   {
     heading: t("block.et0"),
     water: true,
@@ -23,12 +31,24 @@ const COLUMNS: Column<Row>[] = [
   { heading: t("block.kc"), cell: (d) => number(d.kc, 2) },
   { heading: t("block.ofKc"), cell: (d) => number(d.use_factor, 2) },
   { heading: t("block.ks"), of: (d) => 1 - d.ks, cell: (d) => number(d.ks, 2) },
-  { heading: t("block.use"), water: true, cell: (d, u) => figure(d.et_mm, u, "water") },
+  { heading: t("block.use"), water: true, cell: (d, u) => fineWater(d.et_mm, u) },
   {
     heading: t("block.drainage"),
     water: true,
     of: (d) => d.drained_mm,
-    cell: (d, u) => figure(d.drained_mm, u, "water"),
+    cell: (d, u) => fineWater(d.drained_mm, u),
+  },
+  {
+    heading: t("block.runoff"),
+    water: true,
+    of: (d) => d.runoff_mm,
+    cell: (d, u) => fineWater(d.runoff_mm, u),
+  },
+  {
+    heading: t("block.newSoil"),
+    water: true,
+    of: (d) => d.new_soil_mm ?? 0,
+    cell: (d, u) => fineWater(d.new_soil_mm, u),
   },
 ];
 
@@ -54,18 +74,16 @@ export function BalanceTable({ block, time }: { block: BlockData; time: FarmTime
           {w.offset_mm !== null &&
             Math.abs(w.offset_mm) >= 1 &&
             ` ${t("block.estimatedSensorBiasToo", { offset: withUnit(Math.abs(w.offset_mm), units, "water"), offset2: w.offset_mm > 0 ? "yes" : "no" })}`}
-          {Math.abs(w.use_factor - 1) >= 0.02 &&
-            ` ${t("block.cropUseEstimatedAtOfKcEt", { useFactor: number(w.use_factor * 100, 0), useSigma: number(w.use_sigma * 100, 0) })}`}
+          {Math.abs(w.use_factor - 1) >= SAME_FACTOR &&
+            ` ${t("block.cropUseEstimatedAtOfKcEt", { useFactor: number(w.use_factor * 100, 1), useSigma: number(w.use_sigma * 100, 0) })}`}
         </Text>
       )}
       <Text color="inkSoft" fontSize="sm" mb="2">
-        {t("block.eachRowIsAMorningAtThe", { nowTime: time.clock(time.now) })}
+        {t("block.eachRowIsAMorningAtThe", {
+          nowTime: time.clock(time.at(block.balance[0]?.hours ?? 0)),
+        })}
       </Text>
-      <FigureTable
-        columns={COLUMNS}
-        rows={block.balance}
-        day={(d) => time.day(time.at(d.day * 24))}
-      />
+      <FigureTable columns={COLUMNS} rows={block.balance} day={(d) => time.day(time.at(d.hours))} />
     </Box>
   );
 }

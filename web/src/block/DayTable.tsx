@@ -1,43 +1,43 @@
 import { Box, Heading, Text } from "@chakra-ui/react";
 import type { FarmTime } from "../time/farmTime";
-import { figure, number, UNKNOWN } from "../units/format";
-import { FigureTable, type Column } from "./FigureTable";
+import { number, UNKNOWN } from "../units/format";
+import { FigureTable, fineWater, type Column } from "./FigureTable";
 import type { DayRow } from "./queries";
 import { t } from "./t";
 
 const COLUMNS: Column<DayRow>[] = [
-  { heading: t("block.kc"), cell: (d) => number(d.kc, 2) },
-  { heading: t("block.et0"), water: true, cell: (d, u) => figure(d.et0_mm, u, "waterDay") },
-  { heading: t("block.ks"), cell: (d) => number(d.ks, 2) },
+  { heading: t("block.kc"), cell: (d) => number(d.kc, 3) },
+  { heading: t("block.et0"), water: true, cell: (d, u) => fineWater(d.et0_mm, u) },
+  { heading: t("block.ks"), cell: (d) => number(d.ks, 3) },
   {
     heading: t("block.soil"),
     water: true,
     of: (d) => d.bare_mm ?? 0,
-    cell: (d, u) => figure(d.bare_mm, u, "water"),
+    cell: (d, u) => fineWater(d.bare_mm, u),
   },
-  { heading: t("block.use"), water: true, cell: (d, u) => figure(d.etc_mm, u, "water") },
+  { heading: t("block.use"), water: true, cell: (d, u) => fineWater(d.etc_mm, u) },
   {
     heading: t("block.waterIn"),
     water: true,
     of: (d) => d.water_in_mm,
-    cell: (d, u) => figure(d.water_in_mm, u, "water"),
+    cell: (d, u) => fineWater(d.water_in_mm, u),
   },
   {
     heading: t("block.drainage"),
     water: true,
     of: (d) => d.drained_mm,
-    cell: (d, u) => figure(d.drained_mm, u, "water"),
+    cell: (d, u) => fineWater(d.drained_mm, u),
   },
   {
     heading: t("block.newSoil"),
     water: true,
     of: (d) => d.new_soil_mm,
-    cell: (d, u) => figure(d.new_soil_mm, u, "water"),
+    cell: (d, u) => fineWater(d.new_soil_mm, u),
   },
-  { heading: "p", cell: (d) => number(d.p, 3) },
-  { heading: t("block.taw"), water: true, cell: (d, u) => figure(d.taw_mm, u, "water") },
-  { heading: t("block.deficit"), water: true, cell: (d, u) => figure(d.deficit_mm, u, "water") },
-  { heading: t("block.aboveRefill"), water: true, cell: (d, u) => figure(d.usable_mm, u, "water") },
+  { heading: "p", cell: (d) => number(d.p, 4) },
+  { heading: t("block.taw"), water: true, cell: (d, u) => fineWater(d.taw_mm, u) },
+  { heading: t("block.deficit"), water: true, cell: (d, u) => fineWater(d.deficit_mm, u) },
+  { heading: t("block.aboveRefill"), water: true, cell: (d, u) => fineWater(d.usable_mm, u) },
   { heading: t("block.chanceBelowRefill"), cell: (d) => chance(d.chance_past) },
 ];
 

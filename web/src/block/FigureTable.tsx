@@ -1,6 +1,6 @@
 import { Table } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
-import { measure, type UnitSystem } from "../units/format";
+import { figure, measure, type UnitSystem } from "../units/format";
 import { t } from "./t";
 
 export interface Column<Row> {
@@ -19,7 +19,12 @@ interface Props<Row> {
   late?: (row: Row) => boolean;
 }
 
-const NOTHING = 0.01;
+const NOTHING = 0.005;
+
+/** A depth of water with a digit more than elsewhere, so that a sum of several has its last right. */
+export function fineWater(mm: number | null | undefined, units: UnitSystem): string {
+  return figure(mm, units, "water", measure(units, "water").digits + 1);
+}
 
 /** Days down, figures across. */
 export function FigureTable<Row extends { day: number }>({ columns, rows, day, late }: Props<Row>) {

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
+import { fineWater } from "./FigureTable";
 import type { LayerRow } from "./queries";
 import { t } from "./t";
 
@@ -20,14 +21,21 @@ const HEADINGS = [
 ];
 
 /* The formula's names as people write them. */
-const SIGNS: Record<string, string> = { alpha: "α", tr: "θr", ts: "θs", psi: "ψ" };
+const SIGNS: Record<string, string> = {
+  alpha: "α",
+  tr: "θr",
+  ts: "θs",
+  psi: "ψ",
+  psi1: "ψ1",
+  psi2: "ψ2",
+};
 
 function spoken(formula: string): string {
   return formula
     .replaceAll("**", "^")
     .replaceAll(" * ", " × ")
     .replaceAll(" / ", " ÷ ")
-    .replace(/\b(alpha|tr|ts|psi)\b/g, (name) => SIGNS[name] ?? name);
+    .replace(/\b(alpha|tr|ts|psi1|psi)\b/g, (name) => SIGNS[name] ?? name);
 }
 
 /* So many that a person with a calculator comes to the millimetres beside them. */
@@ -50,14 +58,31 @@ function Aside({ children }: { children: ReactNode }) {
   );
 }
 
+/** One figure of a formula, by its sign, with as many digits as a calculator needs. */
+function Figure({ symbol, value }: { symbol: string; value: number }) {
+  return (
+    <Aside>
+      {SIGNS[symbol] ?? symbol} {Number(value.toPrecision(6))}
+    </Aside>
+  );
+}
+
+/** A layer that reaches into another soil, where its content is known by the share left alone. */
+function sameAsSensor(row: LayerRow): string {
+  const between = row.fraction !== null && row.fraction > 0 && row.fraction < 1;
+  return between ? t("block.sameTension") : t("block.sameShare");
+}
+
 /** The figures of a retention curve, each on its line, and the gravel that is taken off. */
 function Curve({ row }: { row: LayerRow }) {
   return (
     <>
+      {row.equal.map((at) => (
+        <Figure key={at.symbol} symbol={at.symbol} value={at.value} />
+      ))}
+      {row.equal_kpa !== null && <Figure symbol="psi2" value={row.equal_kpa} />}
       {row.curve.map((at) => (
-        <Aside key={at.symbol}>
-          {SIGNS[at.symbol] ?? at.symbol} {Number(at.value.toPrecision(6))}
-        </Aside>
+        <Figure key={at.symbol} symbol={at.symbol} value={at.value} />
       ))}
       {row.gravel > 0 && (
         <Aside>{t("block.gravel", { gravel: number(row.gravel * 100, 0) })}</Aside>
@@ -73,7 +98,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
   const sites = [...new Set(layers.map((l) => l.site))];
   const tension = layers.find((l) => l.curve.length > 0);
   const watered = layers[0]?.watered ?? 1;
-  const across = layers.some((l) => !l.doubt && l.theta === null);
+  const across = layers.find((l) => l.equal_formula !== "");
   return (
     <Box as="section" mt="8" aria-labelledby="layers">
       <Heading as="h2" id="layers" size="lg">
@@ -86,7 +111,8 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
         {t("block.deficitAvailable1LeftWithLeftKept")}
         {tension &&
           ` ${t("block.aTensionKpaBecomesWaterContentBy", { curveFormula: spoken(tension.curve_formula) })}`}
-        {across && ` ${t("block.whereASensorRepresentsAnotherSoilAs")}`}
+        {across &&
+          ` ${t("block.whereASensorRepresentsAnotherSoilAs", { formula: spoken(across.equal_formula) })}`}
       </Text>
       <Table.ScrollArea tabIndex={0}>
         <Table.Root size="sm" bg="transparent">
@@ -131,7 +157,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                   <>
                     <Table.Cell px="1.5" whiteSpace="nowrap">
                       {l.theta === null
-                        ? t("block.sameTension")
+                        ? sameAsSensor(l)
                         : figure(l.theta, units, "theta", THETA_DIGITS)}
                       {l.curve.length > 0 && <Curve row={l} />}
                     </Table.Cell>
@@ -146,16 +172,16 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                       {figure(l.theta_wilt, units, "theta", THETA_DIGITS)}
                     </Table.Cell>
                     <Table.Cell px="1.5" textAlign="end">
-                      {figure(l.available_mm, units, "water")}
+                      {fineWater(l.available_mm, units)}
                     </Table.Cell>
                     <Table.Cell px="1.5" textAlign="end">
-                      {l.fraction === null ? UNKNOWN : `${number(l.fraction * 100, 0)} %`}
+                      {l.fraction === null ? UNKNOWN : `${number(l.fraction * 100, 1)} %`}
                     </Table.Cell>
                     <Table.Cell px="1.5" textAlign="end" fontWeight="600">
-                      {figure(l.deficit_mm, units, "water")}
+                      {fineWater(l.deficit_mm, units)}
                     </Table.Cell>
                     <Table.Cell px="1.5" textAlign="end">
-                      {figure(l.surplus_mm, units, "water")}
+                      {fineWater(l.surplus_mm, units)}
                     </Table.Cell>
                   </>
                 )}

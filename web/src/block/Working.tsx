@@ -52,6 +52,7 @@ function StepLine({ step }: { step: Step }) {
             {term && <Term of={term} />}
           </Text>
           <Text>{inFigures(step, units)}</Text>
+          {step.formula.includes("within(") && <Text color="inkSoft">{t("block.keptWithin")}</Text>}
           <Table.Root size="sm" mt="1" bg="transparent">
             <Table.Body>
               {step.terms.map((one) => (

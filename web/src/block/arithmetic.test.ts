@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { workedOut } from "../testing/calculator";
 import workings from "../testing/workings.json";
 import { UNKNOWN, type UnitSystem } from "../units/format";
 import type { Step } from "./queries";
@@ -6,26 +7,6 @@ import { inFigures } from "./steps";
 
 /* What a person with a calculator does: the figures of a line as they stand on screen, worked out,
    against the result beside them. Steps of three blocks of the demo. */
-
-const CALCULATOR = {
-  min: Math.min,
-  max: Math.max,
-  ceil: Math.ceil,
-  within: (low: number, x: number, high: number) => Math.min(Math.max(x, low), high),
-};
-
-function workedOut(figures: string): number {
-  const typed = figures
-    .replaceAll("×", "*")
-    .replaceAll("÷", "/")
-    .replaceAll("−", "-")
-    .replaceAll(/(\d),(?=\d{3})/g, "$1");
-  // oxlint-disable-next-line no-implied-eval -- the formulas are the test's own
-  const sum = new Function(...Object.keys(CALCULATOR), `return ${typed}`) as (
-    ...f: unknown[]
-  ) => number;
-  return sum(...Object.values(CALCULATOR));
-}
 
 /** The result as shown and half of its last digit, as plain numbers. */
 function read(result: string): { value: number; half: number } {

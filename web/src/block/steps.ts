@@ -104,13 +104,18 @@ export function title(step: Step): string {
   return TITLES[step.key] ?? step.key;
 }
 
+/** Two digits behind the point, or as many as a small number needs to show three of its own. */
+function digitsOf(value: number): number {
+  if (Number.isInteger(value)) return 0;
+  return Math.max(2, 2 - Math.floor(Math.log10(Math.abs(value))));
+}
+
 /** A value in the person's units, with its unit; bare it is for a sum, with the digits it needs. */
 export function shown(value: number, unit: Unit, units: UnitSystem, bare = false): string {
   const say = bare ? exactFigure : withUnit;
   switch (unit) {
     case "number":
-      if (bare) return exact(value, Number.isInteger(value) ? 0 : 2);
-      return number(value, Number.isInteger(value) ? 0 : 2);
+      return (bare ? exact : number)(value, digitsOf(value));
     case "share":
       // In a formula a share is a factor, beside its name a percentage.
       return bare ? exact(value, 3) : withUnit(value, units, "share");
@@ -153,7 +158,11 @@ function factor(step: Step, units: UnitSystem): string {
 }
 
 function typeset(formula: string): string {
-  return formula.replaceAll(" * ", " × ").replaceAll(" / ", " ÷ ").replaceAll(" - ", " − ");
+  return formula
+    .replaceAll(" ** ", " ^ ")
+    .replaceAll(" * ", " × ")
+    .replaceAll(" / ", " ÷ ")
+    .replaceAll(" - ", " − ");
 }
 
 /** The formula in symbols: "D ÷ TAW". */

@@ -50,6 +50,9 @@ const layer: LayerRow = {
     { symbol: "ts", value: 0.45, unit: "theta", source: "power curve, loam" },
   ],
   gravel: 0.1,
+  equal_formula: "",
+  equal: [],
+  equal_kpa: null,
   theta: 0.214,
   horizon: "loam",
   top_mm: 0,
@@ -138,7 +141,7 @@ describe("the layer table", () => {
     expect(said).toContain(
       "30 cm Mon 13 July 06:58 60.0 kPa 0.21400 A 0.06953 B 4.7066 θs 0.45 gravel 10 %",
     );
-    expect(said).toContain("0.0–45.0 cm loam 0.27000 – 0.12000 60.0 79 % 12.9 0.0");
+    expect(said).toContain("0.0–45.0 cm loam 0.27000 – 0.12000 60.00 78.5 % 12.90 0.00");
     expect(said).toContain("θ = min((A ÷ ψ) ^ (1 ÷ B), θs)");
   });
 
@@ -213,7 +216,7 @@ describe("the tables beside it", () => {
       usable_mm: -5.6,
     };
     expect(text(<DayTable days={[day]} time={time} />)).toContain(
-      "1 · tomorrow 1.15 6.2 0.86 6.1 2.0 0.265 56.1 20.5 -5.6 54",
+      "1 · tomorrow 1.150 6.20 0.860 6.10 2.00 0.2650 56.10 20.50 -5.60 54",
     );
     expect(text(<DayTable days={[day]} time={time} />, "us")).toContain(
       "Deficit in Above refill in",
@@ -244,6 +247,7 @@ const series: Series = {
 
 const morning: BlockData["balance"][number] = {
   day: -1,
+  hours: -24,
   forecast_mm: 20.5,
   observed_mm: 24,
   gain: 0.4,
@@ -259,6 +263,7 @@ const morning: BlockData["balance"][number] = {
   et_mm: 7.1,
   drained_mm: 0,
   runoff_mm: 0,
+  new_soil_mm: null,
 };
 
 describe("balance and sensors", () => {
@@ -280,8 +285,8 @@ describe("balance and sensors", () => {
     expect(said).toContain("Deficit from the water balance, before readings: 29.0 ± 5.0 mm.");
     expect(said).toContain("Deficit from the sensors: 32.5 mm; weight given to the readings: 38 %");
     expect(said).toContain("Estimated sensor bias: 4.0 mm too wet.");
-    expect(said).toContain("Crop use estimated at 112 ± 5 % of Kc · ET.");
-    expect(said).toContain("Mon 20.5 24.0 40 21.9 4.2 0.0 5.5* 1.15 1.12 7.1");
+    expect(said).toContain("Crop use estimated at 112.0 ± 5 % of Kc · ET.");
+    expect(said).toContain("Mon 20.50 24.00 40 21.90 4.2 0.00 5.5* 1.15 1.12 7.10");
   });
 
   it("admit where the sensors have no word, and show nothing without a balance", () => {
@@ -291,7 +296,7 @@ describe("balance and sensors", () => {
       <BalanceTable block={{ ...block, weighed: silent, balance: [row] }} time={time} />,
     );
     expect(said).toContain("No new readings. Each row");
-    expect(said).toContain("Mon 20.5 – – 21.9");
+    expect(said).toContain("Mon 20.50 – – 21.90");
     expect(text(<BalanceTable block={{ ...block, balance: [] }} time={time} />)).toBe("");
   });
 });
