@@ -115,7 +115,7 @@ def _from_4(row: dict[str, Any]) -> dict[str, Any]:
 def _from_5(row: dict[str, Any]) -> dict[str, Any]:
     """Format 5 kept neither the tension in a second soil, nor when a row of the balance begins,
     nor the soil that roots grew into."""
-    none = {"equal_formula": "", "equal": [], "equal_kpa": None}
+    none: dict[str, Any] = {"equal_formula": "", "equal": [], "equal_kpa": None}
     working = row["working"]
     layers = [{**none, **layer} for layer in working["layers"]]
     balance = [{"hours": b["day"] * 24.0, "new_soil_mm": None, **b} for b in working["balance"]]
