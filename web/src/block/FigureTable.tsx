@@ -1,4 +1,4 @@
-import { Table } from "@chakra-ui/react";
+import { Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { figure, measure, type UnitSystem } from "../units/format";
 import { t } from "./t";
@@ -10,6 +10,15 @@ export interface Column<Row> {
   /** Left out where it is nothing on every day. */
   of?: (row: Row) => number;
   cell: (row: Row, units: UnitSystem) => string;
+}
+
+/** The unit of a column, on a line of its own under the heading. */
+export function Unit({ of }: { of: string }) {
+  return (
+    <Text as="span" display="block" fontWeight="400" color="inkSoft">
+      {of}
+    </Text>
+  );
 }
 
 interface Props<Row> {
@@ -38,10 +47,18 @@ export function FigureTable<Row extends { day: number }>({ columns, rows, day, l
       <Table.Root size="sm" bg="transparent">
         <Table.Header>
           <Table.Row bg="transparent">
-            <Table.ColumnHeader px="1.5">{t("block.day")}</Table.ColumnHeader>
+            <Table.ColumnHeader px="1.5" verticalAlign="top">
+              {t("block.day")}
+            </Table.ColumnHeader>
             {shown.map((c) => (
-              <Table.ColumnHeader key={c.heading} px="1.5" whiteSpace="nowrap" textAlign="end">
-                {c.heading} {c.water && unit}
+              <Table.ColumnHeader
+                key={c.heading}
+                px="1.5"
+                whiteSpace="nowrap"
+                textAlign="end"
+                verticalAlign="top"
+              >
+                {c.heading} {c.water && <Unit of={unit} />}
               </Table.ColumnHeader>
             ))}
           </Table.Row>

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
-import { fineWater } from "./FigureTable";
+import { fineWater, Unit } from "./FigureTable";
 import type { LayerRow } from "./queries";
 import { t } from "./t";
 
@@ -42,12 +42,8 @@ function spoken(formula: string): string {
 const THETA_DIGITS = 5;
 const DEPTH_DIGITS: Record<UnitSystem, number> = { metric: 1, us: 2 };
 
-const FIGURES = new Set([
-  t("block.available"),
-  t("block.left"),
-  t("block.deficit"),
-  t("block.aboveFull"),
-]);
+const DEPTHS_OF_WATER = new Set([t("block.available"), t("block.deficit"), t("block.aboveFull")]);
+const FIGURES = new Set([...DEPTHS_OF_WATER, t("block.left")]);
 
 /** A second line in a cell. */
 function Aside({ children }: { children: ReactNode }) {
@@ -123,9 +119,10 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                   key={h}
                   px="1.5"
                   whiteSpace="nowrap"
+                  verticalAlign="top"
                   textAlign={FIGURES.has(h) ? "end" : "start"}
                 >
-                  {h}
+                  {h} {DEPTHS_OF_WATER.has(h) && <Unit of={measure(units, "water").label} />}
                 </Table.ColumnHeader>
               ))}
             </Table.Row>
