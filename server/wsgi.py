@@ -13,9 +13,13 @@ if TYPE_CHECKING:
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
 _django = get_wsgi_application()
 
-from server.files.confined import warm  # noqa: E402 - needs the settings
+from django.urls import get_resolver  # noqa: E402 - needs the settings
+
+from server.files.confined import warm  # noqa: E402
 
 warm()
+# Every address and what answers it is imported now, not while somebody waits for the first.
+list(get_resolver().url_patterns)
 
 
 def application(environ: "WSGIEnvironment", start_response: "StartResponse") -> Iterable[bytes]:

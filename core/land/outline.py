@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from typing import Any
 
 from pyproj import Geod
-from shapely import get_num_coordinates
 from shapely.errors import GEOSException
 from shapely.geometry import LineString, MultiPolygon, Polygon, mapping, shape
 from shapely.geometry.polygon import orient
@@ -31,6 +30,34 @@ class OutlineProblem(ValueError):
     """An outline that can't be used; the message says what is wrong and what to do."""
 
 
+def corners(geometry: Any) -> int:
+    """How many positions a GeoJSON polygon has, counted before a geometry is made of it.
+
+    0 where it is none, or has no rings.
+    """
+    if not isinstance(geometry, Mapping):
+        return 0
+    rings = geometry.get("coordinates")
+    rings = rings if isinstance(rings, (list, tuple)) else []
+    if geometry.get("type") == "MultiPolygon":
+        rings = [ring for part in rings if isinstance(part, (list, tuple)) for ring in part]
+    return sum(len(ring) for ring in rings if isinstance(ring, (list, tuple)))
+
+
+def refuse_too_many_corners(geometry: Any) -> None:
+    """Refuse a polygon that no block needs, at little cost.
+
+    Raises
+    ------
+    OutlineProblem
+    """
+    found = corners(geometry)
+    if found > MAX_VERTICES:
+        raise OutlineProblem(
+            f"The outline has {found} corners; at most {MAX_VERTICES} are taken. Simplify it."
+        )
+
+
 def outline_of(geometry: Any) -> Polygon | MultiPolygon:
     """A GeoJSON polygon [2]_ as a geometry, longitude first.
 
@@ -46,6 +73,7 @@ def outline_of(geometry: Any) -> Polygon | MultiPolygon:
             f"A block needs a Polygon or MultiPolygon, not {kind or 'nothing'}. "
             "Export areas, not lines or points."
         )
+    refuse_too_many_corners(geometry)
     try:
         found = shape(dict(geometry))
     except (ValueError, TypeError, KeyError, IndexError, OverflowError, GEOSException):
@@ -55,11 +83,6 @@ def outline_of(geometry: Any) -> Polygon | MultiPolygon:
         ) from None
     if found.is_empty:
         raise OutlineProblem("The outline is empty; draw at least three corners.")
-    vertices = int(get_num_coordinates(found))
-    if vertices > MAX_VERTICES:
-        raise OutlineProblem(
-            f"The outline has {vertices} corners; at most {MAX_VERTICES} are taken. Simplify it."
-        )
     west, south, east, north = found.bounds
     if not (-90 <= south <= north <= 90):
         raise OutlineProblem(

@@ -10,13 +10,15 @@ import shapefile
 from pyproj import CRS
 from shapely.errors import GEOSException
 
-from core.land.outline import OutlineProblem
+from core.land.outline import OutlineProblem, corners, refuse_too_many_corners
 from core.land.projection import WGS84, crs_of, swapped, to_wgs84
 from server.base.errors import Problem, RequestError
 from server.files.broken_file import refuse_broken
 
 MAX_UNPACKED = 100 * 1024 * 1024
 MAX_FEATURES = 2000
+# Of all outlines together: 300 blocks drawn by satellite have 30 000.
+MAX_CORNERS = 200_000
 # Objects of a GeoJSON file: a feature is one, its geometry and its properties are two more.
 MAX_OBJECTS = 20 * MAX_FEATURES
 PARTS = ("shp", "dbf", "shx", "prj")
@@ -49,6 +51,7 @@ def _too_large(size: int, most: int) -> RequestError:
 def _moved(feature: dict[str, Any], row: int, crs: CRS, swap: bool) -> FileFeature:
     geometry = feature.get("geometry")
     try:
+        refuse_too_many_corners(geometry)
         if swap:
             geometry = swapped(geometry or {})
         if crs is not WGS84:
@@ -127,6 +130,7 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
                 "The file was not imported.",
                 (Problem(row=row, message="This feature has no geometry; leave it out."),),
             )
+    _check_corners(features)
     crs = _named_crs(found, projection)
     return _collected([_moved(f, i, crs, swap) for i, f in enumerate(features, 1)], crs)
 
@@ -136,6 +140,15 @@ def _check_count(count: int) -> None:
         raise RequestError(
             f"The file holds {count} features; up to {MAX_FEATURES} are taken. Leave out what "
             "are no block outlines."
+        )
+
+
+def _check_corners(features: list[dict[str, Any]]) -> None:
+    total = sum(corners(f.get("geometry")) for f in features)
+    if total > MAX_CORNERS and len(features) > 1:
+        raise RequestError(
+            f"The outlines have {total} corners together; up to {MAX_CORNERS} are taken. Simplify "
+            "them, or import them in parts."
         )
 
 
@@ -184,6 +197,7 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
     if not rows:
         raise RequestError("The Shapefile holds no features.")
     plain = json.loads(json.dumps([dict(r) for r in rows], default=str))
+    _check_corners(plain)
     return _collected([_moved(f, i, crs, swap) for i, f in enumerate(plain, 1)], crs)
 
 

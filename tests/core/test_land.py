@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pyproj import Geod
 
-from core.land.outline import OutlineProblem, area_m2, outline_of, overlaps, split_outline
+from core.land.outline import OutlineProblem, area_m2, corners, outline_of, overlaps, split_outline
 from core.land.projection import crs_of, swapped, to_wgs84
 
 
@@ -119,3 +119,13 @@ def test_whatever_comes_is_taken_or_refused(kind: str, coordinates: Any) -> None
         outline_of({"type": kind, "coordinates": coordinates})
     except OutlineProblem as problem:
         assert str(problem)
+
+
+def test_corners_are_counted_of_whatever_is_sent() -> None:
+    """Rings of all parts; what is no polygon has none."""
+    square = [[0, 0], [0, 1], [1, 1], [0, 0]]
+    assert corners({"type": "Polygon", "coordinates": [square, square]}) == 8
+    assert corners({"type": "MultiPolygon", "coordinates": [[square], [square, square]]}) == 12
+    for nothing in (None, [], {"type": "Polygon"}, {"type": "Polygon", "coordinates": 7}):
+        assert corners(nothing) == 0
+    assert corners({"type": "MultiPolygon", "coordinates": [3, [4, square]]}) == 4

@@ -186,6 +186,14 @@ def test_giants_are_refused(manager: Api) -> None:
     )
 
 
+def test_outlines_may_have_so_many_corners_together(manager: Api) -> None:
+    """Each is small enough; eleven of 19 000 corners are not."""
+    ring = [[0.0, 0.0]] * 19_000
+    many = [feature(f"B{i}", {"type": "Polygon", "coordinates": [ring]}) for i in range(11)]
+    told = send(manager, collection(*many), 422)["message"]
+    assert told.startswith("The outlines have 209000 corners together; up to 200000 are taken.")
+
+
 def test_a_block_is_drawn_and_split(manager: Api, farm: Farm, block: Block) -> None:
     path = f"{BASE}/blocks/{block.pk}"
     manager.put(f"{path}/outline", {"geometry": FREE, "take_area": True})
