@@ -15,6 +15,9 @@ from server.farms.models import Farm
 from server.fieldwork.schemas import HealthOut, TaskOut
 from server.instruments.models import Instrument, InstrumentEvent
 
+# An instrument with a smaller share of trusted readings needs attention (working assumption, no
+# source).
+RELIABLE_SHARE = 0.9
 WEEK = timedelta(days=7)
 # Channel by channel by the spans' key: joined as one, the whole season's spans would be read. The
 # newest reading by the newest span, which is looked for only where none is of the week.
@@ -166,6 +169,7 @@ def _health(farm: Farm, row: _Instrument, now: datetime, parts: _Parts) -> Healt
     battery, signal = parts.device or (None, None)
     found = parts.channels
     last = found.last_at
+    trusted = 1 - found.doubted / found.readings if found.readings else None
     return HealthOut(
         id=row.id,
         label=row.label,
@@ -181,7 +185,8 @@ def _health(farm: Farm, row: _Instrument, now: datetime, parts: _Parts) -> Healt
         last_at=last,
         silent=not retired and (last is None or now - last > timedelta(hours=facts.max_age_hours)),
         readings=found.readings,
-        trusted=1 - found.doubted / found.readings if found.readings else None,
+        trusted=trusted,
+        unreliable=trusted is not None and trusted < RELIABLE_SHARE,
         flags=reasons(found.flags),
         battery_v=battery,
         signal_dbm=signal,

@@ -24,7 +24,8 @@ class TaskOut(Schema):
 class HealthOut(Schema):
     """One instrument at a glance. ``trusted`` is the share of the past week's readings.
 
-    ``silent`` when its newest reading is older than its kind allows.
+    ``silent`` when its newest reading is older than its kind allows; ``unreliable`` when too small
+    a share of its readings is trusted for it to be left alone.
     """
 
     id: int
@@ -42,6 +43,7 @@ class HealthOut(Schema):
     silent: bool
     readings: int
     trusted: float | None
+    unreliable: bool
     flags: list[str]
     battery_v: float | None
     signal_dbm: float | None

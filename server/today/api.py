@@ -9,6 +9,7 @@ from server.base.signed_in import person
 from server.farms.access import enter
 from server.farms.models import Membership
 from server.today.calendar import feed_of, has_token, new_token, revoke_token
+from server.today.rows import board_rows
 from server.today.sheets import as_csv, as_pdf
 from server.today.summary import SummaryOut, summary_of
 
@@ -38,7 +39,7 @@ def today(request: HttpRequest, slug: str) -> TellingOut:
     access = enter(person(request), slug)
     mine = Membership.objects.get(farm=access.farm, user=access.user)
     return TellingOut(
-        summary=summary_of(access.farm),
+        summary=summary_of(access.farm, board_rows(access.farm)),
         morning_mail=mine.morning_mail,
         has_calendar=has_token(access),
     )

@@ -42,11 +42,11 @@ def board_rows(farm: Farm) -> list[BoardRow]:
     return [BoardRow.model_validate_json(line) for line in lines(farm)]
 
 
-def today_rows(farm: Farm) -> list[TodayRow]:
-    """Every block of the farm."""
+def today_rows(farm: Farm, rows: Sequence[BoardRow]) -> list[TodayRow]:
+    """Every block of the farm, from the board's lines."""
     now = farm.now()
     out = []
-    for row in board_rows(farm):
+    for row in rows:
         a = row.answer
         planned = [s.starts_at for s in row.sets if s.status == "planned" and s.ends_at > now]
         out.append(

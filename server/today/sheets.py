@@ -3,15 +3,17 @@
 import csv
 import io
 import json
+from collections.abc import Sequence
 
 from django.template.loader import render_to_string
 
 from core.advice.vocabulary import State
 from server.accounts.models import User
+from server.advice.schemas import BoardRow
 from server.base.figures import Figures
 from server.farms.models import Farm
 from server.files.confined import read_confined
-from server.today.rows import TodayRow, due, today_rows
+from server.today.rows import TodayRow, board_rows, due, today_rows
 from server.today.summary import summary_of
 from server.today.written import foot_of_page, written
 
@@ -47,7 +49,7 @@ def as_csv(farm: Farm) -> str:
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
-    for r in today_rows(farm):
+    for r in today_rows(farm, board_rows(farm)):
         moments = [
             m.astimezone(farm.now().tzinfo).isoformat(timespec="minutes") if m else ""
             for m in (r.start_at, r.refill_at, r.planned_at)
@@ -93,9 +95,9 @@ def _cells(r: TodayRow, shown: Figures, zone: str) -> dict[str, object]:
     }
 
 
-def field_sheet(farm: Farm, reader: User) -> str:
+def field_sheet(farm: Farm, reader: User, lines: Sequence[BoardRow]) -> str:
     """The table to take to the field, as HTML."""
-    shown, rows, now = Figures(reader.units), today_rows(farm), farm.now()
+    shown, rows, now = Figures(reader.units), today_rows(farm, lines), farm.now()
     wanted = due(rows, now)
     count = "1 block needs" if len(wanted) == 1 else f"{len(wanted) or 'No'} blocks need"
     return render_to_string(
@@ -113,7 +115,8 @@ def field_sheet(farm: Farm, reader: User) -> str:
 def as_pdf(farm: Farm, reader: User) -> bytes:
     """The summary and the field sheet to print, laid out in a process of its own: the engine that
     does it takes 100 MB, and what it has taken it keeps."""
-    pages = [written(summary_of(farm), reader.units).page, field_sheet(farm, reader)]
+    rows = board_rows(farm)
+    pages = [written(summary_of(farm, rows), reader.units).page, field_sheet(farm, reader, rows)]
     return read_confined(_printed, json.dumps(pages).encode())
 
 

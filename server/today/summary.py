@@ -15,7 +15,6 @@ from server.base.schema import Schema
 from server.farms.models import Farm
 from server.fieldwork.health import health_of
 from server.fieldwork.schemas import HealthOut
-from server.today.rows import board_rows
 from server.water.models import Irrigation
 from server.weather.forecasts import days_ahead
 from server.weather.recorded import FarmWeather, farm_weather
@@ -30,8 +29,6 @@ SOON = timedelta(hours=1)
 WEATHER_BEFORE, WEATHER_AHEAD = 1, 3
 # Of an answer's reasons so many are told, the weightiest first.
 MOST_REASONS = 2
-# An instrument with a smaller share of reliable readings needs attention, as on its own page.
-RELIABLE_SHARE = 0.9
 
 
 class ChangeKind(StrEnum):
@@ -152,16 +149,13 @@ class SummaryOut(Schema):
     weather: list[SummaryDay]
 
 
-def summary_of(farm: Farm) -> SummaryOut:
-    """The summary as of now."""
-    now, rows = farm.now(), board_rows(farm)
-    lines = [(r, _line(r, now)) for r in rows]
-    today = sorted((x for r, x in lines if _is_todays(r, x, now)), key=lambda x: _begin(x, now))
+def summary_of(farm: Farm, rows: Sequence[BoardRow]) -> SummaryOut:
+    """The summary as of now, from the board's lines."""
+    now = farm.now()
+    lines = sorted((_line(r, now) for r in rows), key=lambda x: _begin(x, now))
+    today = [x for x in lines if _is_todays(x, now)]
     named = {x.block_id for x in today}
-    after = sorted(
-        (x for _, x in lines if x.block_id not in named and _is_next(x, now)),
-        key=lambda x: _begin(x, now),
-    )
+    after = [x for x in lines if x.block_id not in named and _is_next(x, now)]
     health = health_of(farm)
     return SummaryOut(
         farm=farm.name,
@@ -201,8 +195,7 @@ def _concern(health: HealthOut) -> InstrumentConcern | None:
     if health.status is LifeStatus.RETIRED:
         return None
     silent = health.silent or health.last_at is None
-    unreliable = health.trusted is not None and health.trusted < RELIABLE_SHARE
-    if not (silent or unreliable or health.needs_calibration):
+    if not (silent or health.unreliable or health.needs_calibration):
         return None
     return InstrumentConcern(
         instrument_id=health.id,
@@ -250,11 +243,17 @@ def _begin(line: SummaryLine, now: datetime) -> datetime:
     return line.scheduled.starts_at if line.scheduled else (line.start_at or now)
 
 
-def _is_todays(row: BoardRow, line: SummaryLine, now: datetime) -> bool:
+def _is_skipped(line: SummaryLine) -> bool:
+    """Whether a person decided against what is advised today, and scheduled nothing else."""
+    declined = line.decision is not None and line.decision.kind == "declined"
+    return declined and line.scheduled is None
+
+
+def _is_todays(line: SummaryLine, now: datetime) -> bool:
     """Whether it starts, runs or is due within a day; what a person skipped today does not."""
     if line.scheduled is not None:
         return line.scheduled.starts_at <= now + DAY
-    if row.decision is not None and row.decision.kind == "declined":
+    if _is_skipped(line):
         return False
     due = line.state in (State.PAST_REFILL, State.WATER_NOW)
     return due and line.hours is not None
@@ -263,6 +262,7 @@ def _is_todays(row: BoardRow, line: SummaryLine, now: datetime) -> bool:
 def _is_next(line: SummaryLine, now: datetime) -> bool:
     return (
         line.state is not State.HELD
+        and not _is_skipped(line)
         and line.hours is not None
         and now - DAY < _begin(line, now) <= now + NEXT
         and (line.scheduled is not None or line.start_at is not None)

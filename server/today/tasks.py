@@ -15,6 +15,7 @@ from server.advice.stored import needs_refresh, refresh
 from server.base.incident import isolated
 from server.farms.models import Farm, Membership
 from server.today.models import MorningSent
+from server.today.rows import board_rows
 from server.today.summary import summary_of
 from server.today.written import written
 
@@ -80,7 +81,7 @@ def send_mornings(farm: Farm) -> int:
 def _mail(
     farm: Farm, reader: User, day: date, mail_server: BaseEmailBackend
 ) -> EmailMultiAlternatives:
-    told = written(summary_of(farm), reader.units)
+    told = written(summary_of(farm, board_rows(farm)), reader.units)
     domain = parseaddr(settings.DEFAULT_FROM_EMAIL)[1].rpartition("@")[2]
     message = EmailMultiAlternatives(
         told.title,

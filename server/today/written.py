@@ -8,13 +8,11 @@ from zoneinfo import ZoneInfo
 from django.template.loader import render_to_string
 from django.utils.translation import get_language, gettext, ngettext
 
-from core.advice.questions import QuestionKind
 from server.base.figures import Figures
 from server.base.vocabulary import word
 from server.today.decided import decision_words
 from server.today.summary import (
     Change,
-    ChangeKind,
     InstrumentConcern,
     SummaryDay,
     SummaryLine,
@@ -87,18 +85,8 @@ class _Writer:
         }
 
     def change(self, x: Change) -> str:
-        was, now = self._moment(x.was_at), self._moment(x.now_at)
-        told = {
-            ChangeKind.BELOW_REFILL: gettext("fell below refill"),
-            ChangeKind.NO_LONGER_BELOW: gettext("is no longer below refill"),
-            ChangeKind.NEWLY_DUE: gettext("is now due by %(now)s"),
-            ChangeKind.EARLIER: gettext("is due earlier: by %(now)s instead of %(was)s"),
-            ChangeKind.LATER: gettext("is due later: by %(now)s instead of %(was)s"),
-            ChangeKind.NO_LONGER_DUE: gettext("is no longer due in sight"),
-            ChangeKind.DATA_LOST: gettext("has no reliable data any more"),
-            ChangeKind.DATA_BACK: gettext("has reliable data again"),
-        }
-        return f"{x.block}: {told[x.kind] % {'was': was, 'now': now}}"
+        told = word("change", x.kind)
+        return f"{x.block} " + told.format(was=self._moment(x.was_at), now=self._moment(x.now_at))
 
     def changes(self) -> list[str]:
         applied = [
@@ -125,11 +113,7 @@ class _Writer:
 
     def attention(self) -> list[str]:
         s = self.summary
-        asked = {
-            QuestionKind.WATER_NOT_LOGGED: gettext("was it irrigated? Readings show water"),
-            QuestionKind.WATER_DID_NOT_COME: gettext("did the logged irrigation run?"),
-        }
-        told = [f"{x.block}: {asked[x.kind]}" for x in s.asked]
+        told = [f"{x.block}: {word('question', x.kind)}" for x in s.asked]
         for x in s.no_data:
             why = " ".join(word("reason", r) for r in x.reasons)
             told.append(f"{x.block}: {word('state', 'no_word')}. {why}".rstrip())

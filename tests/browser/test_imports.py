@@ -23,7 +23,6 @@ UGLY = (
 
 def open_bench(page: Page, path: Path) -> None:
     page.get_by_role("link", name="Farm").click()
-    page.wait_for_url("**/ground/blocks")
     page.get_by_role("link", name="Instruments", exact=True).click()
     page.get_by_role("link", name="Files").click()
     page.locator("input[type=file]").set_input_files(path)

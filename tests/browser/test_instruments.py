@@ -19,7 +19,6 @@ SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
 
 def open_instrument(page: Page, label: str) -> None:
     page.get_by_role("link", name="Farm").click()
-    page.wait_for_url("**/ground/blocks")
     page.get_by_role("link", name="Instruments", exact=True).click()
     page.get_by_role("link", name=label, exact=True).click()
     expect(page.get_by_role("heading", level=1)).to_have_text(label)
@@ -28,7 +27,6 @@ def open_instrument(page: Page, label: str) -> None:
 def test_what_wants_looking_at_comes_first(at_board: Page) -> None:
     page = at_board
     page.get_by_role("link", name="Farm").click()
-    page.wait_for_url("**/ground/blocks")
     page.get_by_role("link", name="Instruments", exact=True).click()
     rows = page.get_by_role("row")
     expect(rows.nth(1)).to_contain_text("Probe G1")
@@ -132,7 +130,6 @@ def send(base_url: str, token: str, body: dict) -> int:
 def test_a_revoked_token_is_shut_out(at_board: Page, base_url: str) -> None:
     page = at_board
     page.get_by_role("link", name="Farm").click()
-    page.wait_for_url("**/ground/blocks")
     page.get_by_role("link", name="Instruments", exact=True).click()
     page.get_by_role("link", name="Loggers").click()
     page.get_by_role("button", name="New logger").click()

@@ -3,9 +3,11 @@
 import pytest
 
 from core.advice.holds import HoldKind
+from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
 from server.advice.models import Decision
 from server.base.vocabulary import vocabulary, word
+from server.today.summary import ChangeKind
 
 VOCABULARIES = {
     "state": State,
@@ -13,6 +15,8 @@ VOCABULARIES = {
     "hold": HoldKind,
     "decision": Decision.Kind,
     "why": Decision.Why,
+    "change": ChangeKind,
+    "question": QuestionKind,
 }
 
 

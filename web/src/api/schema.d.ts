@@ -5309,7 +5309,8 @@ export interface components {
          * HealthOut
          * @description One instrument at a glance. ``trusted`` is the share of the past week's readings.
          *
-         *     ``silent`` when its newest reading is older than its kind allows.
+         *     ``silent`` when its newest reading is older than its kind allows; ``unreliable`` when too small
+         *     a share of its readings is trusted for it to be left alone.
          */
         HealthOut: {
             /** Id */
@@ -5340,6 +5341,8 @@ export interface components {
             readings: number;
             /** Trusted */
             trusted: number | null;
+            /** Unreliable */
+            unreliable: boolean;
             /** Flags */
             flags: string[];
             /** Battery V */

@@ -6,6 +6,7 @@ import { useSession } from "../session/queries";
 import { SignIn } from "../session/SignIn";
 import { useTheme } from "../theme/useTheme";
 import { Keys } from "./Keys";
+import { SectionLink } from "./SectionLink";
 import { Loading } from "./Loading";
 import { NotFound } from "./NotFound";
 import { Notice } from "./Notice";
@@ -107,15 +108,15 @@ export function Shell() {
           <NavLink to={`/${value.farm.slug}`} end style={marked}>
             {t("app.board")}
           </NavLink>
-          <NavLink to={`/${value.farm.slug}/water`} style={marked}>
+          <SectionLink section={`/${value.farm.slug}/water`} first="sets">
             {t("app.irrigation")}
-          </NavLink>
+          </SectionLink>
           <NavLink to={`/${value.farm.slug}/rounds`} style={marked}>
             {t("app.rounds")}
           </NavLink>
-          <NavLink to={`/${value.farm.slug}/ground`} style={marked}>
+          <SectionLink section={`/${value.farm.slug}/ground`} first="blocks">
             {t("app.farm")}
-          </NavLink>
+          </SectionLink>
         </Flex>
         <Keys />
         <Suspense fallback={<Text fontSize="sm">{value.person.name}</Text>}>

@@ -188,7 +188,9 @@ describe("the tables beside it", () => {
     expect(said).toContain("crop's tension limit (no value) –");
     expect(said).toContain("sensors and water balance combined · in force Thu 14 mm deficit");
     expect(said).toContain("sensors only no data");
-    expect(said).toContain("water balance only, without readings in more than a month 9 mm deficit");
+    expect(said).toContain(
+      "water balance only, without readings in more than a month 9 mm deficit",
+    );
   });
 
   it("gives limits with their source", () => {

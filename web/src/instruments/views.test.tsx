@@ -22,6 +22,7 @@ const WELL: Health = {
   silent: false,
   readings: 600,
   trusted: 1,
+  unreliable: false,
   flags: [],
   battery_v: null,
   signal_dbm: null,
@@ -41,7 +42,7 @@ describe("what wants looking at", () => {
     [{ last_at: null, silent: true }, "never read"],
     [{ status: "suspect" as const }, "marked suspect"],
     [{ needs_calibration: true }, "no calibration curve"],
-    [{ trusted: 0.6, flags: ["flat line"] }, "flat line"],
+    [{ unreliable: true, flags: ["flat line"] }, "flat line"],
     [{ next_task: TASK }, "due: refill"],
   ])("%o", (change, word) => {
     const row = { ...WELL, ...change };

@@ -10,7 +10,7 @@ export function concern(row: Health): number {
     (row.silent ? 8 : 0) +
     (row.status === "suspect" ? 6 : 0) +
     (row.needs_calibration ? 5 : 0) +
-    (row.trusted !== null && row.trusted < 0.9 ? 4 : 0) +
+    (row.unreliable ? 4 : 0) +
     (row.next_task?.overdue ? 2 : 0)
   );
 }
@@ -23,7 +23,7 @@ export function worries(row: Health): string[] {
   else if (row.silent) found.push(t("instruments.silent"));
   if (row.status === "suspect") found.push(t("instruments.suspect"));
   if (row.needs_calibration) found.push(t("instruments.noCalibrationCurve"));
-  if (row.trusted !== null && row.trusted < 0.9) found.push(...row.flags.slice(0, 2));
+  if (row.unreliable) found.push(...row.flags.slice(0, 2));
   if (row.next_task?.overdue)
     found.push(t("instruments.due", { toLowerCase: row.next_task.name.toLowerCase() }));
   return found;

@@ -7,14 +7,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import type { Summary } from "./queries";
 
-type Asked = Schemas["Asked"]["kind"];
 type Concern = Schemas["InstrumentConcern"];
-
-function question(kind: Asked): string {
-  return kind === "water_not_logged"
-    ? t("summary.wasItIrrigatedReadingsShowWaterThat")
-    : t("summary.didTheLoggedIrrigationRunReadings");
-}
 
 function concernWords(concern: Concern): string {
   const wrong = [];
@@ -36,7 +29,7 @@ export function Attention({ summary, time }: { summary: Summary; time: FarmTime 
       key: `asked ${a.block_id}`,
       line: (
         <>
-          {block(a.block_id, a.block)}: {question(a.kind)}
+          {block(a.block_id, a.block)}: {t(`question.${a.kind}`)}
         </>
       ),
     })),

@@ -14,26 +14,10 @@ function when(at: string | null, time: FarmTime): string {
 }
 
 function changeWords(change: Change, time: FarmTime): string {
-  const was = when(change.was_at, time);
-  const now = when(change.now_at, time);
-  switch (change.kind) {
-    case "below_refill":
-      return t("summary.fellBelowRefill");
-    case "no_longer_below":
-      return t("summary.isNoLongerBelowRefill");
-    case "newly_due":
-      return t("summary.isNowDueBy", { now });
-    case "earlier":
-      return t("summary.isDueEarlierByInsteadOf", { now, was });
-    case "later":
-      return t("summary.isDueLaterByInsteadOf", { now, was });
-    case "no_longer_due":
-      return t("summary.isNoLongerDueInSight");
-    case "data_lost":
-      return t("summary.hasNoReliableDataAnyMore");
-    case "data_back":
-      return t("summary.hasReliableDataAgain");
-  }
+  return t(`change.${change.kind}`, {
+    was: when(change.was_at, time),
+    now: when(change.now_at, time),
+  });
 }
 
 /** What yesterday's advice said otherwise, and the irrigation that ended since. */
