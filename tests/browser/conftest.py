@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import BrowserContext, Page, expect
 
 from bench.service import free_port
 from tests.template import copied, copy_again
@@ -159,21 +159,23 @@ def console(page: Page) -> Iterator[list[str]]:
 
 @pytest.fixture
 def at_board(page: Page, base_url: str, console: list[str]) -> Page:
-    """Signed in as the demo manager, metric and light, at the board.
-
-    Signing in goes behind the page, so that the page is loaded once; the click itself has a
-    test of its own.
-    """
-    _send(page, base_url, "POST", "/api/session/demo", {"role": "manager"})
-    _send(page, base_url, "PATCH", "/api/me", {"units": "metric", "theme": "light"})
+    """Signed in as the demo manager, metric and light, at the board."""
+    sign_in(page.context, base_url)
     page.goto(base_url)
     expect(page.locator("a.board-line").first).to_be_visible()
     return page
 
 
-def _send(page: Page, base_url: str, method: str, path: str, data: dict[str, str]) -> None:
-    """A request with the page's cookies, as the page itself would send it."""
-    request = page.context.request
+def sign_in(context: BrowserContext, base_url: str) -> None:
+    """Sign in behind the pages, so that each is loaded once; the click itself has a test of its
+    own."""
+    _send(context, base_url, "POST", "/api/session/demo", {"role": "manager"})
+    _send(context, base_url, "PATCH", "/api/me", {"units": "metric", "theme": "light"})
+
+
+def _send(context: BrowserContext, base_url: str, method: str, path: str, data: Any) -> None:
+    """A request with the cookies of a context, as a page would send it."""
+    request = context.request
     token = request.get(f"{base_url}/api/session").json()["csrf_token"]
     headers = {"X-CSRFToken": token, "Referer": base_url}
     answer = request.fetch(f"{base_url}{path}", method=method, data=data, headers=headers)

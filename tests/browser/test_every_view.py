@@ -8,9 +8,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, Response, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Response, expect
 
-from tests.browser.conftest import prefer
+from tests.browser.conftest import ACTION_MS, sign_in
 
 AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
 WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
@@ -18,7 +18,6 @@ WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 STANDARD = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 FARM = "/thistlewick"
 VIEWS = {
-    "sign in": "/",
     "board": FARM,
     "block": f"{FARM}/blocks/{{block}}",
     "limits": f"{FARM}/blocks/{{block}}/limits",
@@ -49,26 +48,41 @@ VIEWS = {
 
 
 @pytest.fixture(scope="module")
-def numbers() -> dict[str, int]:
-    """Ids that the addresses of views need, by what they are of; asked for once."""
-    return {}
+def signed_in(
+    browser: Browser, browser_context_args: dict[str, Any], base_url: str
+) -> Iterator[BrowserContext]:
+    """One browser for all views, so that scripts and fonts are fetched and compiled once."""
+    context = browser.new_context(**browser_context_args)
+    sign_in(context, base_url)
+    yield context
+    context.close()
 
 
-def address(page: Page, base_url: str, view: str, numbers: dict[str, int]) -> str:
-    if not numbers:
-        ask = page.request
-        board = ask.get(f"{base_url}/api/farms/thistlewick/board").json()["rows"]
-        soils = ask.get(f"{base_url}/api/farms/thistlewick/soils").json()
-        rounds = ask.get(f"{base_url}/api/farms/thistlewick/rounds").json()
-        block = next(r["id"] for r in board if r["name"] == "Quern Field")
-        page_of = ask.get(f"{base_url}/api/farms/thistlewick/blocks/{block}").json()
-        numbers.update(
-            block=block,
-            soil=soils[0]["id"],
-            instrument=page_of["instruments"][0]["id"],
-            round=rounds["rounds"][0]["id"],
-        )
-    return base_url + VIEWS[view].format(**numbers)
+@pytest.fixture
+def page(signed_in: BrowserContext) -> Iterator[Page]:
+    """A page of its own for each test."""
+    made = signed_in.new_page()
+    made.set_default_timeout(ACTION_MS)
+    yield made
+    made.close()
+
+
+@pytest.fixture(scope="module")
+def addresses(signed_in: BrowserContext, base_url: str) -> dict[str, str]:
+    """Where each view is."""
+    ask = signed_in.request
+    board = ask.get(f"{base_url}/api/farms/thistlewick/board").json()["rows"]
+    soils = ask.get(f"{base_url}/api/farms/thistlewick/soils").json()
+    rounds = ask.get(f"{base_url}/api/farms/thistlewick/rounds").json()
+    block = next(r["id"] for r in board if r["name"] == "Quern Field")
+    page_of = ask.get(f"{base_url}/api/farms/thistlewick/blocks/{block}").json()
+    numbers = {
+        "block": block,
+        "soil": soils[0]["id"],
+        "instrument": page_of["instruments"][0]["id"],
+        "round": rounds["rounds"][0]["id"],
+    }
+    return {view: base_url + path.format(**numbers) for view, path in VIEWS.items()}
 
 
 def opened(page: Page, where: str) -> None:
@@ -106,16 +120,23 @@ def sticks_out(page: Page) -> str:
 
 
 @pytest.mark.parametrize("view", VIEWS)
-def test_no_barrier(
-    at_board: Page, base_url: str, view: str, numbers: dict[str, int], console: list[str]
+def test_no_barrier(page: Page, addresses: dict[str, str], view: str, console: list[str]) -> None:
+    opened(page, f"{addresses[view]}?language=en")
+    no_barrier(page)
+
+
+def test_no_barrier_to_sign_in(
+    browser: Browser, browser_context_args: dict[str, Any], base_url: str
 ) -> None:
-    page = at_board
-    where = address(page, base_url, view, numbers)
-    if view == "sign in":
-        page.request.delete(f"{base_url}/api/session")
-        page.context.clear_cookies()
+    with browser.new_context(**browser_context_args) as stranger:
+        page = stranger.new_page()
+        opened(page, base_url)
+        no_barrier(page)
+
+
+def no_barrier(page: Page) -> None:
+    """Wide and narrow, light and dark."""
     found: dict[str, list[str]] = {}
-    opened(page, where)
     for size in (WIDE, PHONE):
         page.set_viewport_size(size)
         page.wait_for_timeout(150)
@@ -198,12 +219,10 @@ def calendar(page: Page) -> set[str]:
     return set(WORD.findall(written))
 
 
-@pytest.mark.parametrize("view", [v for v in VIEWS if v != "sign in"])
+@pytest.mark.parametrize("view", VIEWS)
 def test_every_text_is_in_the_catalogue(
-    at_board: Page, base_url: str, view: str, numbers: dict[str, int], console: list[str]
+    page: Page, addresses: dict[str, str], view: str, console: list[str]
 ) -> None:
-    page = at_board
-    where = address(page, base_url, view, numbers)
     allowed = {w.lower() for w in SYMBOLS | calendar(page)}
 
     def hear(answer: Response) -> None:
@@ -211,8 +230,7 @@ def test_every_text_is_in_the_catalogue(
             allowed.update(words_of(answer.json()))
 
     page.on("response", hear)
-    page.goto(f"{base_url}{FARM}?language=en-XA")
-    opened(page, where)
+    opened(page, f"{addresses[view]}?language=en-XA")
     assert page.evaluate("document.documentElement.lang") == "en-XA"
     left = {
         text.strip()
@@ -227,7 +245,6 @@ def test_every_text_is_in_the_catalogue(
 
 
 def test_accented_english_is_for_this_browser_alone(at_board: Page, base_url: str) -> None:
-    prefer(at_board, units="metric")
     at_board.goto(f"{base_url}{FARM}?language=en-XA")
     expect(at_board.get_by_role("link", name="Ɓóáŕð")).to_be_visible()
     at_board.goto(f"{base_url}{FARM}?language=en")
