@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "server.today",
     "server.checklist",
     "server.demo",
+    "server.reference",
 ]
 
 MIDDLEWARE = [

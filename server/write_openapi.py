@@ -8,19 +8,19 @@ import sys
 
 import django
 
-from server.config import ROOT
-
-PATH = ROOT / "server" / "openapi.json"
+from server.reference.examples import with_examples
+from server.reference.views import DESCRIPTION
 
 
 def main(check: bool) -> int:
     django.setup()
     from server.api import api  # noqa: PLC0415 - needs the settings
 
-    text = json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1) + "\n"
+    described = with_examples(api.get_openapi_schema(path_prefix="/api/"))
+    text = json.dumps(described, indent=1) + "\n"
     if not check:
-        PATH.write_text(text, "utf-8")
-    elif not PATH.exists() or PATH.read_text("utf-8") != text:
+        DESCRIPTION.write_text(text, "utf-8")
+    elif not DESCRIPTION.exists() or DESCRIPTION.read_text("utf-8") != text:
         print("server/openapi.json is stale: run './furrow api'", file=sys.stderr)
         return 1
     return 0

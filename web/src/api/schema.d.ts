@@ -7269,6 +7269,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "email": "manager@farm.example",
+                 *       "password": "a long password of your own"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SignIn"];
             };
         };
@@ -11427,6 +11433,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "block_ids": [
+                 *         4
+                 *       ],
+                 *       "kind": "spray",
+                 *       "starts_at": "2026-07-14T12:00",
+                 *       "ends_at": "2026-07-15T12:00",
+                 *       "note": "blight spray"
+                 *     }
+                 */
                 "application/json": components["schemas"]["HoldIn"];
             };
         };
@@ -11636,6 +11653,11 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "rain_mm": 6.4
+                 *     }
+                 */
                 "application/json": components["schemas"]["RainIn"];
             };
         };
@@ -12000,6 +12022,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "label": "Tensiometers T7",
+                 *       "kind": "tensiometer",
+                 *       "depths_mm": [
+                 *         200,
+                 *         400
+                 *       ],
+                 *       "site": "row 12, 40 m from the headland"
+                 *     }
+                 */
                 "application/json": components["schemas"]["InstrumentIn"];
             };
         };
@@ -12433,6 +12466,22 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "time": "2026-07-14T06:00",
+                 *       "unit": "kPa",
+                 *       "values": [
+                 *         {
+                 *           "channel_id": 31,
+                 *           "value": 34
+                 *         },
+                 *         {
+                 *           "channel_id": 32,
+                 *           "value": 41
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["HandIn"];
             };
         };
@@ -14161,6 +14210,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "Gateway on the barn",
+                 *       "instruments": []
+                 *     }
+                 */
                 "application/json": components["schemas"]["DeviceIn"];
             };
         };
@@ -14366,6 +14421,27 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "batch": "2026-07-14T05:00Z-0001",
+                 *       "sent_at": "2026-07-14T04:02:10Z",
+                 *       "battery_v": 3.61,
+                 *       "series": [
+                 *         {
+                 *           "channel": 12,
+                 *           "unit": "m3/m3",
+                 *           "times": [
+                 *             "2026-07-14T03:30:00Z",
+                 *             "2026-07-14T03:45:00Z"
+                 *           ],
+                 *           "values": [
+                 *             0.241,
+                 *             0.24
+                 *           ]
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": {
                     batch?: string;
                     /** Format: date-time */
@@ -16175,6 +16251,13 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "kind": "changed",
+                 *       "start_at": "2026-07-14T20:00",
+                 *       "hours": 6
+                 *     }
+                 */
                 "application/json": components["schemas"]["DecisionIn"];
             };
         };
@@ -16386,6 +16469,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "set_start_hours": 14,
+                 *       "set_gross_mm": 20
+                 *     }
+                 */
                 "application/json": components["schemas"]["WhatIfIn"];
             };
         };
