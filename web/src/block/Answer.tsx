@@ -12,7 +12,7 @@ import { t } from "./t";
 const SURE = {
   good: t("block.fairlyCertain"),
   fair: t("block.lessCertainThanUsual"),
-  low: "unsure",
+  low: t("block.unsure"),
   none: "",
 } as const;
 

@@ -21,6 +21,7 @@ import { withUnit } from "../units/format";
 import { Answer } from "./Answer";
 import { BalanceTable } from "./BalanceTable";
 import { DailyUse } from "./DailyUse";
+import { Deficits } from "./Deficits";
 import { DayTable } from "./DayTable";
 import { LayerTable } from "./LayerTable";
 import { Limits } from "./Limits";
@@ -141,8 +142,9 @@ function Pit({ block }: { block: BlockData }) {
           <BalanceTable block={block} time={time} />
         </Box>
         <Box gridArea="side" minW="0">
+          <Deficits weighings={block.weighings} limits={block.limits} time={time} />
           <Working steps={block.steps} />
-          <Schools schools={block.schools} weighings={block.weighings} time={time} />
+          <Schools schools={block.schools} time={time} />
           <Limits block={block} />
         </Box>
       </Grid>

@@ -3,6 +3,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { number, waterShort } from "../units/format";
 import type { BlockData } from "./queries";
+import { refillDay } from "./refillDay";
 import { t } from "./t";
 
 const NAMES = {
@@ -11,31 +12,19 @@ const NAMES = {
   tension: t("block.cropsTensionLimit"),
 } as const;
 
-const LEADERS = {
-  blend: t("block.sensorsAndWaterBalanceCombined"),
-  sensors: t("block.sensorsOnly"),
-  balance: t("block.waterBalanceOnly"),
-} as const;
-
-function refillDay(days: number | null, time: FarmTime): string {
-  if (days === null) return t("block.inMoreThanAMonth");
-  return days === 0 ? t("block.now") : time.day(time.at(days * 24));
-}
-
 interface SchoolsProps {
   schools: BlockData["schools"];
-  weighings: BlockData["weighings"];
   time: FarmTime;
 }
 
-/** What the other schools would have said. */
-export function Schools({ schools, weighings, time }: SchoolsProps) {
+/** What each refill point would make of it. */
+export function Schools({ schools, time }: SchoolsProps) {
   const { units } = useSignedIn();
   if (schools.length === 0) return null;
   return (
     <Box as="section" mt="6" aria-labelledby="schools">
       <Heading as="h2" id="schools" size="lg">
-        {t("block.otherMethods")}
+        {t("block.refillPointByMethod")}
       </Heading>
       <Table.Root size="sm" mt="1" bg="transparent">
         <Table.Body>
@@ -55,27 +44,6 @@ export function Schools({ schools, weighings, time }: SchoolsProps) {
               </Table.Cell>
               <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
                 {t("block.net", { net: waterShort(s.net_mm, units) })}
-              </Table.Cell>
-            </Table.Row>
-          ))}
-          {weighings.map((w) => (
-            <Table.Row
-              key={w.weighing}
-              bg="transparent"
-              fontWeight={w.in_force ? "700" : "400"}
-              borderColor="rule"
-            >
-              <Table.Cell px="0">
-                {LEADERS[w.weighing]}
-                {w.in_force && <Text as="span"> {t("block.inForce")}</Text>}
-              </Table.Cell>
-              <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">
-                {w.deficit_mm === null ? t("block.noData") : refillDay(w.days_left, time)}
-              </Table.Cell>
-              <Table.Cell textAlign="end" px="0" whiteSpace="nowrap">
-                {w.deficit_mm === null
-                  ? ""
-                  : t("block.deficit2", { deficit: waterShort(w.deficit_mm, units) })}
               </Table.Cell>
             </Table.Row>
           ))}

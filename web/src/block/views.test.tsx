@@ -10,6 +10,7 @@ import { Answer } from "./Answer";
 import { BalanceTable } from "./BalanceTable";
 import { DailyUse } from "./DailyUse";
 import { DayTable } from "./DayTable";
+import { Deficits } from "./Deficits";
 import { LayerTable } from "./LayerTable";
 import { Limits } from "./Limits";
 import type { BlockData, LayerRow, Series } from "./queries";
@@ -156,7 +157,7 @@ describe("the layer table", () => {
     expect(text(<LayerTable layers={[]} time={time} />)).toBe("");
     expect(text(<DayTable days={[]} time={time} />)).toBe("");
     expect(text(<Working steps={[]} />)).toBe("");
-    expect(text(<Schools schools={[]} weighings={[]} time={time} />)).toBe("");
+    expect(text(<Schools schools={[]} time={time} />)).toBe("");
   });
 });
 
@@ -165,6 +166,23 @@ describe("the tables beside it", () => {
     const said = text(
       <Schools
         time={time}
+        schools={[
+          { school: "crop_p", in_force: true, p: 0.31, days_left: 0, net_mm: 12 },
+          { school: "flat", in_force: false, p: 0.5, days_left: null, net_mm: null },
+          { school: "tension", in_force: false, p: null, days_left: null, net_mm: null },
+        ]}
+      />,
+    );
+    expect(said).toContain("crop's p, adjusted for ET (p 0.31) · in force now 12 mm net");
+    expect(said).toContain("fixed share of available water (p 0.50) in more than a month – net");
+    expect(said).toContain("crop's tension limit (no value) –");
+  });
+
+  it("tells the three deficits apart, and the one in force", () => {
+    const said = text(
+      <Deficits
+        time={time}
+        limits={block.limits}
         weighings={[
           { weighing: "blend", in_force: true, deficit_mm: 14, sigma_mm: 3, days_left: 2 },
           {
@@ -176,21 +194,14 @@ describe("the tables beside it", () => {
           },
           { weighing: "balance", in_force: false, deficit_mm: 9, sigma_mm: 6, days_left: null },
         ]}
-        schools={[
-          { school: "crop_p", in_force: true, p: 0.31, days_left: 0, net_mm: 12 },
-          { school: "flat", in_force: false, p: 0.5, days_left: null, net_mm: null },
-          { school: "tension", in_force: false, p: null, days_left: null, net_mm: null },
-        ]}
       />,
     );
-    expect(said).toContain("crop's p, adjusted for ET (p 0.31) · in force now 12 mm net");
-    expect(said).toContain("fixed share of available water (p 0.50) in more than a month – net");
-    expect(said).toContain("crop's tension limit (no value) –");
-    expect(said).toContain("sensors and water balance combined · in force Thu 14 mm deficit");
-    expect(said).toContain("sensors only no data");
-    expect(said).toContain(
-      "water balance only, without readings in more than a month 9 mm deficit",
-    );
+    expect(said).toContain("The bars end at TAW, 56.0 mm; the mark is the refill point, 15.0 mm.");
+    expect(said).toContain("sensors, as read no data water balance, without readings 9.0 ± 6.0 mm");
+    expect(said).toContain("refill in more than a month");
+    expect(said).toContain("sensors and water balance combined · in force 14.0 ± ");
+    expect(said).toContain("refill Thu");
+    expect(text(<Deficits weighings={[]} limits={null} time={time} />)).toBe("");
   });
 
   it("gives limits with their source", () => {

@@ -5,6 +5,7 @@ import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import type { Answer } from "../answer/types";
 import { DayTable } from "../block/DayTable";
+import { Deficits } from "../block/Deficits";
 import { LayerTable } from "../block/LayerTable";
 import { Schools } from "../block/Schools";
 import { Working } from "../block/Working";
@@ -53,8 +54,9 @@ function Morning({ advice, here }: { advice: PastAdvice; here: string }) {
           <Assumptions advice={advice} />
         </Box>
         <Box minW="0">
+          <Deficits weighings={working.weighings} limits={null} time={time} />
           <Working steps={working.steps} />
-          <Schools schools={working.schools} weighings={working.weighings} time={time} />
+          <Schools schools={working.schools} time={time} />
         </Box>
       </Grid>
     </Box>
