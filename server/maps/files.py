@@ -2,6 +2,7 @@
 
 import io
 import json
+import math
 import zipfile
 from dataclasses import dataclass
 from typing import Any
@@ -95,6 +96,15 @@ def _named_crs(collection: dict[str, Any], stated: str) -> CRS:
     return WGS84 if found.equals(WGS84, ignore_axis_order=True) else found
 
 
+def _no_number(name: str) -> float:
+    raise ValueError(f"{name} is no number")
+
+
+def _finite_number(text: str) -> float:
+    found = float(text)
+    return found if math.isfinite(found) else _no_number(text)
+
+
 def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
     """Features of a GeoJSON file.
 
@@ -109,7 +119,9 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
             "Leave out what are no block outlines."
         )
     try:
-        found = json.loads(data.decode("utf-8-sig"))
+        found = json.loads(
+            data.decode("utf-8-sig"), parse_constant=_no_number, parse_float=_finite_number
+        )
     except (UnicodeDecodeError, ValueError, RecursionError):
         raise RequestError(
             "This is not GeoJSON: it can't be read as JSON. Export it again, or import a zipped "
@@ -196,7 +208,9 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
         rows = [r.__geo_interface__ for r in reader.iterShapeRecords()]
     if not rows:
         raise RequestError("The Shapefile holds no features.")
-    plain = json.loads(json.dumps([dict(r) for r in rows], default=str))
+    # A number that a table lacks is written as none in it.
+    text = json.dumps([dict(r) for r in rows], default=str)
+    plain = json.loads(text, parse_constant=lambda _: None)
     _check_corners(plain)
     return _collected([_moved(f, i, crs, swap) for i, f in enumerate(plain, 1)], crs)
 

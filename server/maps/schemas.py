@@ -1,8 +1,10 @@
 """The farm's plan on the wire; geometries are GeoJSON in WGS 84, longitude first."""
 
+import math
 from typing import Annotated, Any, Literal
 
 from ninja import Field
+from pydantic import AfterValidator
 
 from server.base.schema import Body, Schema
 from server.maps.models import FeatureKind
@@ -20,10 +22,28 @@ class MapBlock(Schema):
     geometry: dict[str, Any] | None
 
 
+def _finite(value: Any) -> bool:
+    if isinstance(value, float):
+        return math.isfinite(value)
+    if isinstance(value, dict):
+        return all(_finite(v) for v in value.values())
+    return all(_finite(v) for v in value) if isinstance(value, list) else True
+
+
+def _in_numbers(geometry: dict[str, Any]) -> dict[str, Any]:
+    if not _finite(geometry):
+        raise ValueError("a coordinate is no finite number; draw it again")
+    return geometry
+
+
+# The body's own rule sees numbers in fields, not those inside of a geometry.
+Geometry = Annotated[dict[str, Any], AfterValidator(_in_numbers)]
+
+
 class FeatureIn(Body):
     kind: FeatureKind
     name: str = Field(max_length=80)
-    geometry: dict[str, Any]
+    geometry: Geometry
 
 
 class FeatureOut(FeatureIn):
@@ -38,12 +58,12 @@ class MapOut(Schema):
 class OutlineIn(Body):
     """Null takes the outline away; ``take_area`` makes its area the block's."""
 
-    geometry: dict[str, Any] | None
+    geometry: Geometry | None
     take_area: bool = False
 
 
 class MeasureIn(Body):
-    geometry: dict[str, Any]
+    geometry: Geometry
     block_id: int | None = None
 
 

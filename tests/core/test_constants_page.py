@@ -2,7 +2,7 @@
 
 from docs.constants_page import Constant, constants_of
 
-SOURCE = '''
+SOURCE = """
 # What is lost [mm]; FAO-56,
 # ch. 7.
 LOST_MM = 4.0
@@ -12,7 +12,7 @@ NAMES = ("a", "b")
 _own = 3
 TABLE = {"a": 1}
 MADE = len("abc")
-'''
+"""
 
 
 def test_numbers_come_with_their_comments_and_nothing_else_does() -> None:

@@ -194,6 +194,25 @@ def test_outlines_may_have_so_many_corners_together(manager: Api) -> None:
     assert told.startswith("The outlines have 209000 corners together; up to 200000 are taken.")
 
 
+@pytest.mark.parametrize("number", ["NaN", "-Infinity", "1e999"])
+def test_a_geometry_of_no_numbers_is_refused(manager: Api, block: Block, number: str) -> None:
+    """Also inside of a line, where a drawing library passes over it."""
+    line = f'{{"type": "LineString", "coordinates": [[0.1, 51], [{number}, 51.1], [0.2, 51]]}}'
+    area = f'{{"type": "Polygon", "coordinates": [[[0, 51], [{number}, 51], [1, 52], [0, 51]]]}}'
+    for method, path, body in (
+        ("post", "map/features", f'{{"kind": "pipe", "name": "P", "geometry": {line}}}'),
+        ("post", "map/measure", f'{{"geometry": {area}}}'),
+        ("put", f"blocks/{block.pk}/outline", f'{{"geometry": {area}}}'),
+    ):
+        send_raw = getattr(manager.client, method)
+        answer = send_raw(f"/api{BASE}/{path}", body, content_type="application/json")
+        assert answer.status_code == 422, path
+        assert answer.json()["problems"][0]["field"] == "geometry"
+    file = f'{{"type": "Feature", "properties": {{"name": "P", "ha": {number}}}, "geometry": null}}'
+    told = send(manager, file.encode(), 422)["message"]
+    assert told.startswith("This is not GeoJSON")
+
+
 def test_a_block_is_drawn_and_split(manager: Api, farm: Farm, block: Block) -> None:
     path = f"{BASE}/blocks/{block.pk}"
     manager.put(f"{path}/outline", {"geometry": FREE, "take_area": True})
