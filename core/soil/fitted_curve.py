@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import least_squares
 
 from core.arrays import ArrayLike
 from core.soil.retention import RetentionCurve
@@ -47,6 +46,9 @@ def fit_curve(tension_kpa: ArrayLike, theta: ArrayLike) -> FittedCurve:
         raise ValueError("the driest point must lie at ten times the tension of the wettest")
     if content[wet] <= content[dry]:
         raise ValueError("the soil must hold more water at low tension than at high")
+
+    # Costs every process that imports it 24 MB and most of a second, and few soils are fitted.
+    from scipy.optimize import least_squares  # noqa: PLC0415
 
     def residual(x: np.ndarray) -> np.ndarray:
         share = (1 + (np.exp(x[2]) * tension) ** np.exp(x[3])) ** (np.exp(-x[3]) - 1)
