@@ -179,6 +179,7 @@ function Bench({ detail }: { detail: Detail }) {
             </Button>
             <FileButton
               accept=".csv,.txt,text/csv"
+              sample="worksheet.csv"
               file={null}
               label={t("calibration.worksheetFromCsv")}
               choose={(file) =>

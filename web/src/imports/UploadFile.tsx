@@ -17,6 +17,7 @@ export function UploadFile({ instrument }: { instrument: number | null }) {
     <Box>
       <FileButton
         accept=".csv,.tsv,.txt,.dat,.xlsx,text/csv"
+        sample="readings.csv"
         file={file}
         label={t("imports.importAFile")}
         choose={(next) => {

@@ -58,6 +58,7 @@ export function ImportMap({ map, close }: { map: FarmMap; close: () => void }) {
       </Text>
       <FileButton
         accept=".geojson,.json,.zip,application/geo+json"
+        sample="blocks.geojson"
         file={file}
         choose={(next) => inspect(next, choices)}
       />

@@ -41,6 +41,7 @@ export function Laboratory({ close }: { close: () => void }) {
       </Text>
       <FileButton
         accept=".csv,.tsv,.txt,text/csv"
+        sample="laboratory.csv"
         file={file}
         choose={(next) => {
           setFile(next);

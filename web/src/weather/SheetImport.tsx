@@ -46,6 +46,7 @@ export function SheetImport({ close }: { close: () => void }) {
       {!store.data && (
         <FileButton
           accept=".csv,.txt,.tsv"
+          sample="weather-days.csv"
           file={file}
           choose={(next) => {
             setFile(next);
