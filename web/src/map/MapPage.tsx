@@ -1,16 +1,20 @@
 import { Box, Button, Flex, Grid, Heading, Text } from "@chakra-ui/react";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { StateMark } from "../answer/StateMark";
+import type { State } from "../answer/types";
 import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { isTyping } from "../app/typing";
+import { useBoard } from "../board/queries";
 import { useWidth } from "../draw/useWidth";
 import { Choice, Line } from "../form/Labelled";
 import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number, withUnit } from "../units/format";
 import { ImportMap } from "./ImportMap";
+import { MapKey } from "./MapKey";
 import { linesOf, polygonOf, type Geometry, type LonLat } from "./planScale";
 import { PlanView } from "./PlanView";
 import {
@@ -55,6 +59,11 @@ export function MapPage() {
 
 function FarmPlan({ map }: { map: FarmMap }) {
   const { farm, units, may } = useSignedIn();
+  const board = useBoard(farm.slug);
+  const states = useMemo(
+    () => new Map(board.data?.rows.map((r) => [r.id, r.answer.state])),
+    [board.data],
+  );
   const [ref, width] = useWidth();
   const [chosen, setChosen] = useState<number | null>(null);
   const [mode, setMode] = useState<Mode>("look");
@@ -130,6 +139,7 @@ function FarmPlan({ map }: { map: FarmMap }) {
             width={width}
             height={Math.min(Math.max(width * 0.68, 320), 620)}
             units={units}
+            states={states}
             chosen={chosen}
             choose={setChosen}
             draft={draft}
@@ -141,6 +151,7 @@ function FarmPlan({ map }: { map: FarmMap }) {
         <Text fontSize="sm" color="inkSoft" mt="2" aria-live="polite">
           {HINTS[mode]}
         </Text>
+        <MapKey map={map} states={states} />
       </Box>
       <Box>
         {mode === "look" ? (
@@ -163,6 +174,7 @@ function FarmPlan({ map }: { map: FarmMap }) {
             {block ? (
               <BlockPanel
                 block={block}
+                state={states.get(block.id)}
                 start={start}
                 takeArea={() =>
                   outline.mutate({
@@ -249,12 +261,13 @@ function FarmPlan({ map }: { map: FarmMap }) {
 
 interface PanelProps {
   block: MapBlock;
+  state: State | undefined;
   start: (mode: Mode, corners?: LonLat[]) => void;
   takeArea: () => void;
   remove: () => void;
 }
 
-function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
+function BlockPanel({ block, state, start, takeArea, remove }: PanelProps) {
   const { farm, units, may } = useSignedIn();
   const geometry = block.geometry as unknown as Geometry | null;
   const ring = geometry?.type === "Polygon" ? (linesOf(geometry)[0] ?? []).slice(0, -1) : null;
@@ -267,6 +280,19 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
       <Text color="inkSoft" fontSize="sm">
         {[block.crop, block.soil].filter(Boolean).join(" · ")}
       </Text>
+      {state && (
+        <Flex align="center" gap="2" mt="1" fontWeight="600">
+          <StateMark state={state} /> {t(`state.${state}`)}
+        </Flex>
+      )}
+      <Flex gap="2" mt="2" mb="3">
+        <Button asChild size="sm">
+          <Link to={`/${farm.slug}/blocks/${block.id}`}>{t("map.openBlock")}</Link>
+        </Button>
+        <Button asChild size="sm" variant="outline">
+          <Link to={`/${farm.slug}/blocks/${block.id}/limits`}>{t("map.limits")}</Link>
+        </Button>
+      </Flex>
       <Text mt="2">
         {t("map.enteredArea")} <b>{withUnit(block.area_m2, units, "area", 3)}</b>
         {block.outline_m2 !== null && (
@@ -307,18 +333,6 @@ function BlockPanel({ block, start, takeArea, remove }: PanelProps) {
           )}
         </Flex>
       )}
-      <Text mt="3" fontSize="sm">
-        <Link to={`/${farm.slug}/blocks/${block.id}`} style={{ textDecoration: "underline" }}>
-          {t("map.openBlock")}
-        </Link>{" "}
-        ·{" "}
-        <Link
-          to={`/${farm.slug}/blocks/${block.id}/limits`}
-          style={{ textDecoration: "underline" }}
-        >
-          {t("map.limits")}
-        </Link>
-      </Text>
     </Box>
   );
 }

@@ -1,4 +1,6 @@
 import { useEffect, useMemo, useState, type PointerEvent } from "react";
+import { StateMark } from "../answer/StateMark";
+import type { State } from "../answer/types";
 import { ink } from "../theme/system";
 import type { UnitSystem } from "../units/format";
 import { FeatureMark } from "./FeatureMark";
@@ -15,6 +17,9 @@ import {
 import type { FarmMap } from "./queries";
 import { t } from "./t";
 
+/** Size of a block's state on the map, px. */
+const MARK = 18;
+
 interface View {
   x: number;
   y: number;
@@ -24,6 +29,8 @@ interface View {
 
 interface Props {
   map: FarmMap;
+  /** How each block stands, where that is known. */
+  states: ReadonlyMap<number, State>;
   extra: Geometry[];
   width: number;
   height: number;
@@ -39,8 +46,20 @@ interface Props {
 
 /** The farm as a plain plan: its blocks and what stands beside them; no picture from elsewhere. */
 export function PlanView(props: Props) {
-  const { map, extra, width, height, units, chosen, choose, draft, closed, editing, setDraft } =
-    props;
+  const {
+    map,
+    states,
+    extra,
+    width,
+    height,
+    units,
+    chosen,
+    choose,
+    draft,
+    closed,
+    editing,
+    setDraft,
+  } = props;
   const everything = useMemo(
     () => [
       ...map.blocks.flatMap((b) => (b.geometry ? [b.geometry as unknown as Geometry] : [])),
@@ -170,13 +189,17 @@ export function PlanView(props: Props) {
         const right = Math.max(...box.map((p) => p.x));
         const top = Math.min(...box.map((p) => p.y));
         const foot = Math.max(...box.map((p) => p.y));
+        const state = states.get(b.id);
+        const marked = state !== undefined && right - left > MARK && foot - top > MARK;
+        // The mark stands above the name.
+        const middle = (top + foot) / 2 + (marked ? MARK / 2 : 0);
         return (
           <g
             key={b.id}
             role="button"
             tabIndex={drawing ? -1 : 0}
             aria-pressed={on}
-            aria-label={b.name}
+            aria-label={state === undefined ? b.name : `${b.name}: ${t(`state.${state}`)}`}
             style={{ cursor: drawing ? "crosshair" : "pointer", outline: "none" }}
             className="plan-block"
             onClick={() => !drawing && !editing && !grab?.far && choose(b.id)}
@@ -190,10 +213,18 @@ export function PlanView(props: Props) {
               strokeWidth={on ? 2.6 : 1.4}
               opacity={on && editing ? 0.35 : 1}
             />
+            {marked && (
+              <g
+                transform={`translate(${(left + right) / 2 - MARK / 2}, ${middle - MARK - 12})`}
+                pointerEvents="none"
+              >
+                <StateMark state={state} size={MARK} />
+              </g>
+            )}
             {right - left > b.name.length * 6.6 && (
               <text
                 x={(left + right) / 2}
-                y={(top + foot) / 2}
+                y={middle}
                 textAnchor="middle"
                 fill={ink("ink")}
                 pointerEvents="none"

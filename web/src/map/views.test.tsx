@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { shown } from "../testing/shown";
 import { polygonOf, type LonLat } from "./planScale";
+import { MapKey } from "./MapKey";
 import { PlanView } from "./PlanView";
 import type { FarmMap } from "./queries";
 
@@ -67,6 +68,7 @@ function plan(changes: Partial<Parameters<typeof PlanView>[0]> = {}): string {
   return shown(
     <PlanView
       map={MAP}
+      states={new Map()}
       extra={[]}
       width={800}
       height={500}
@@ -93,6 +95,20 @@ describe("the plan", () => {
     expect(drawn).toContain("soil zone: Gravel");
     expect(drawn).toContain("River pump");
     expect(drawn).not.toContain("NaN");
+  });
+
+  it("says how each block stands, by the board's mark and word", () => {
+    const drawn = plan({ states: new Map([[1, "past_refill" as const]]) });
+    expect(drawn).toContain('aria-label="Quern: Below refill"');
+    const key = shown(<MapKey map={MAP} states={new Map([[1, "past_refill" as const]])} />);
+    expect(key.match(/<li[ >]/g)).toHaveLength(6);
+    for (const word of ["Below refill", "pump", "pipe", "tree line", "soil zone", "instrument"]) {
+      expect(key).toContain(word);
+    }
+    expect(key).not.toContain("NaN");
+    expect(shown(<MapKey map={{ blocks: [], features: [] }} states={new Map()} />)).not.toContain(
+      "<ul",
+    );
   });
 
   it("has a scale bar in the person's units, and a north", () => {
