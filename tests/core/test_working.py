@@ -322,6 +322,18 @@ def test_the_balance_table_has_the_readings_nearest_to_its_hour_as_read() -> Non
     assert all(r.observed_mm is None for r in noon.balance)
 
 
+def test_sites_read_at_different_hours_stand_in_one_row_of_the_balance() -> None:
+    """Each by its own reading nearest to six; of one kind and alike, they count the same."""
+    early = tensiometers(60, hours=-25.5, label="A")
+    late = tensiometers(43, hours=-23.2, label="B")
+    answer = assess(lived(sites=(early, late)))
+    read = {
+        label: sum(r.deficit_mm or 0 for r in assess(lived(sites=(site,))).layers)
+        for label, site in (("A", early), ("B", late))
+    }
+    assert answer.balance[-1].observed_mm == pytest.approx((read["A"] + read["B"]) / 2)
+
+
 def test_a_doubted_sensor_is_shown_with_its_reason() -> None:
     site = tensiometers(84, hours=-1)
     answer = assess(block(sites=(probe(1, 0.9), site)))
