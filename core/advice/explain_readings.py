@@ -14,13 +14,12 @@ from core.state.weighing import WEIGHINGS, Weighing
 
 
 def _nearest(site: Site, hours: Floats) -> Floats:
-    """When a site was read nearest to each moment, the moment itself where never within half a
-    step; (times,) [h from now]."""
+    """When a site was read nearest to each moment, the moment itself where it never was; (times,)
+    [h from now]."""
     if not site.hours.size:
         return hours
     off = np.abs(site.hours[None, :] - hours[:, None])
-    read = site.hours[off.argmin(axis=1)]
-    near: Floats = np.where(off.min(axis=1) <= 0.5 * STEP_H, read, hours)
+    near: Floats = site.hours[off.argmin(axis=1)]
     return near
 
 
