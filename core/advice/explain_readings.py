@@ -43,7 +43,7 @@ def nearest_as_read(g: Gathered, hours: Floats, columns: slice, row: int = 0) ->
     """
     inputs = g.blocks[row]
     sites = [s for s in inputs.sites if s.depth_mm.size]
-    if not sites:
+    if not sites or not hours.size:
         return np.full(hours.size, np.nan)
     nothing = np.zeros((1, hours.size))
     nets = WEIGHINGS[int(g.weighing[row])] is not Weighing.SENSORS

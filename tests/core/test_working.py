@@ -17,6 +17,7 @@ from core.crop.catalogue import crop
 from core.crop.climate import Climate
 from core.crop.salinity import Leaching, SaltStress, leaching
 from core.crop.season import CoverSeen, CropSeason, StageSeen
+from core.instrument.kinds import InstrumentKind
 from core.irrigation.fixed import Drip
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.limits.school import LimitRule, School
@@ -26,6 +27,7 @@ from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.soil.water_table import WaterTable
 from tests.core.blocks import NOW, PIVOT, block, changed, lived, probe, tensiometers
+from tests.core.blocks import site as one_site
 
 # mm over m2 to m3, and m3/h over m2 to mm/h: the only steps that change units.
 FACTOR = {"volume": 1 / 1000, "rate": 1000}
@@ -320,6 +322,15 @@ def test_the_balance_table_has_the_readings_nearest_to_its_hour_as_read() -> Non
     assert heard == [-3, -1]
     noon = assess(lived(sites=(tensiometers(43, hours=-18.0),)))
     assert all(r.observed_mm is None for r in noon.balance)
+
+
+def test_a_block_that_became_known_just_now_has_no_balance_behind_it() -> None:
+    """Its first reading is minutes old: an answer with its working, and no row of the table."""
+    first = one_site([150.0, 300.0], [-0.1], [[0.2, 0.2]], InstrumentKind.CAPACITANCE_PROBE)
+    answer = assess(lived(sites=(first,), waterings=()))
+    assert answer.deficit_mm is not None
+    assert answer.steps
+    assert answer.balance == ()
 
 
 def test_sites_read_at_different_hours_stand_in_one_row_of_the_balance() -> None:
