@@ -232,5 +232,6 @@ def test_first_load_is_light(page: Page, base_url: str) -> None:
     page.on("requestfinished", lambda r: sizes.append(r.sizes()["responseBodySize"]))
     page.goto(base_url)
     expect(page.get_by_role("button", name="Sign in as the demo manager")).to_be_visible()
+    page.evaluate("document.fonts.ready")
     page.wait_for_load_state("networkidle")
     assert sum(sizes) < 300_000, sizes

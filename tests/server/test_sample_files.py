@@ -19,7 +19,7 @@ def test_readings(bench: Bench) -> None:  # noqa: F811
     """Both columns are found by their headings, and no row is refused."""
     up = bench.upload(sample("readings.csv"), "readings.csv")
     assert up["layout"]["time_column"] == 0
-    assert up["preview"]["heading"] == ["time", "VWC 10 cm (%)", "VWC 30 cm (%)"]
+    assert up["preview"]["heading"] == ["time", "VWC 10 cm (%)", "VWC 40 cm (%)"]
     assert [c["unit"] for c in up["layout"]["columns"]] == ["%", "%"]
 
 

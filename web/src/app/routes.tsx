@@ -1,10 +1,16 @@
+import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate } from "react-router";
-import { Board } from "../board/Board";
 import { Failed } from "./Failed";
 import { Loading } from "./Loading";
 import { NotFound } from "./NotFound";
 import { Shell } from "./Shell";
 import { useSignedIn } from "../session/context";
+import { t } from "./t";
+
+const loadBoard = () => import("../board/Board");
+const Board = lazy(async () => ({ default: (await loadBoard()).Board }));
+// Who is at a farm's page is signed in as a rule: fetched beside the session, not after it.
+if (location.pathname !== "/") void loadBoard();
 
 function Home() {
   const { farm } = useSignedIn();
@@ -16,10 +22,17 @@ export const router = createBrowserRouter([
     path: "/",
     element: <Shell />,
     errorElement: <Failed />,
-    hydrateFallbackElement: <Loading what="Opening" />,
+    hydrateFallbackElement: <Loading what={t("app.opening")} />,
     children: [
       { index: true, element: <Home /> },
-      { path: ":farm", element: <Board /> },
+      {
+        path: ":farm",
+        element: (
+          <Suspense fallback={<Loading what={t("app.loadingTheBoard")} />}>
+            <Board />
+          </Suspense>
+        ),
+      },
       {
         path: ":farm/new-block",
         lazy: async () => ({ Component: (await import("../setup/BlockSetup")).NewBlock }),

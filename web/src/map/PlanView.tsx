@@ -190,9 +190,12 @@ export function PlanView(props: Props) {
         const top = Math.min(...box.map((p) => p.y));
         const foot = Math.max(...box.map((p) => p.y));
         const state = states.get(b.id);
-        const marked = state !== undefined && right - left > MARK && foot - top > MARK;
+        const named = right - left > b.name.length * 6.6;
+        const tall = named ? 3 * MARK : MARK + 4;
+        const marked = state !== undefined && right - left > MARK + 4 && foot - top > tall;
         // The mark stands above the name.
-        const middle = (top + foot) / 2 + (marked ? MARK / 2 : 0);
+        const middle = (top + foot) / 2 + (marked && named ? MARK / 2 : 0);
+        const markTop = named ? middle - MARK - 12 : middle - MARK / 2;
         return (
           <g
             key={b.id}
@@ -215,13 +218,13 @@ export function PlanView(props: Props) {
             />
             {marked && (
               <g
-                transform={`translate(${(left + right) / 2 - MARK / 2}, ${middle - MARK - 12})`}
+                transform={`translate(${(left + right) / 2 - MARK / 2}, ${markTop})`}
                 pointerEvents="none"
               >
                 <StateMark state={state} size={MARK} />
               </g>
             )}
-            {right - left > b.name.length * 6.6 && (
+            {named && (
               <text
                 x={(left + right) / 2}
                 y={middle}

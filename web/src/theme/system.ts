@@ -1,4 +1,5 @@
-import { createSystem, defaultConfig, defineConfig } from "@chakra-ui/react";
+import { createSystem, defaultBaseConfig, defineConfig } from "@chakra-ui/react";
+import { parts } from "./parts";
 
 /* The one place for colours and faces: chalk paper, dark ink, loam browns, one deep water
    hue, straw for drying, rust for late. */
@@ -70,7 +71,7 @@ const config = defineConfig({
   },
 });
 
-export const system = createSystem(defaultConfig, config);
+export const system = createSystem(defaultBaseConfig, parts, config);
 
 /** A colour of the theme for drawing in SVG. */
 export function ink(token: string): string {
