@@ -1,4 +1,4 @@
-"""Examples of what requests bring, put into the API's description."""
+"""The API's description made readable: what each operation does, and examples of what it takes."""
 
 import json
 from functools import cache
@@ -15,8 +15,15 @@ def examples() -> dict[str, Any]:
     return found
 
 
+def _titled(operation: dict[str, Any]) -> str:
+    """What it does in a line: the first sentence said of it, or its name in words."""
+    said = str(operation.get("description", "")).split("\n\n")[0].replace("\n", " ")
+    sentence = said.split(". ")[0].rstrip(".")
+    return sentence or str(operation["operationId"]).replace("_", " ").capitalize()
+
+
 def with_examples(description: dict[str, Any]) -> dict[str, Any]:
-    """The description with each example beside the schema of its body.
+    """The description with a title for each operation, and each example beside its schema.
 
     Raises
     ------
@@ -29,6 +36,8 @@ def with_examples(description: dict[str, Any]) -> dict[str, Any]:
         for o in path.values()
         if "operationId" in o
     }
+    for operation in operations.values():
+        operation["summary"] = _titled(operation)
     for name, body in examples().items():
         operations[name]["requestBody"]["content"]["application/json"]["example"] = body
     return description

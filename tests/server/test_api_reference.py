@@ -22,6 +22,12 @@ def test_anybody_may_read_how_to_call_it() -> None:
         assert f"/api/docs/{part}" in page.content.decode()
         assert reader.get(f"/api/docs/{part}").status_code == 200
     described = reader.get("/api/openapi.json").json()
+    ingest = described["paths"]["/api/ingest"]["post"]
+    assert (
+        ingest["summary"]
+        == "A device's readings; good rows are stored, each once, bad ones are named"
+    )
+    assert described["paths"]["/api/session"]["post"]["summary"]
     body = described["paths"]["/api/ingest"]["post"]["requestBody"]["content"]
     assert body["application/json"]["example"] == examples()["ingest"]
 

@@ -14,9 +14,9 @@ export interface paths {
         /** Session */
         get: operations["session"];
         put?: never;
-        /** Sign In */
+        /** Sign in */
         post: operations["sign_in"];
-        /** Sign Out */
+        /** Sign out */
         delete: operations["sign_out"];
         options?: never;
         head?: never;
@@ -33,7 +33,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Demo Sign In
+         * One click into the demo; answers in demo mode on loopback only
          * @description One click into the demo; answers in demo mode on loopback only.
          */
         post: operations["demo_sign_in"];
@@ -56,7 +56,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Set Preferences */
+        /** Set preferences */
         patch: operations["set_preferences"];
         trace?: never;
     };
@@ -68,7 +68,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get People
+         * Who belongs to the farm
          * @description Who belongs to the farm.
          */
         get: operations["people"];
@@ -87,7 +87,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Clock */
+        /** Clock */
         get: operations["clock"];
         put?: never;
         post?: never;
@@ -105,7 +105,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Stated Et */
+        /** State et */
         put: operations["state_et"];
         post?: never;
         delete?: never;
@@ -122,7 +122,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Checklist
+         * How far the farm is set up, step by step
          * @description How far the farm is set up, step by step.
          */
         get: operations["checklist"];
@@ -143,7 +143,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Step
+         * Whether a step is not needed
          * @description Whether a step is not needed.
          */
         put: operations["skip_step"];
@@ -179,12 +179,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Soils
+         * The library: soils in use, and those kept for use; no longer used ones are left out
          * @description The library: soils in use, and those kept for use; no longer used ones are left out.
          */
         get: operations["soils"];
         put?: never;
-        /** Make Soil */
+        /** Make soil */
         post: operations["make_soil"];
         delete?: never;
         options?: never;
@@ -201,10 +201,10 @@ export interface paths {
         };
         /** Soil */
         get: operations["soil"];
-        /** Change Soil */
+        /** Change soil */
         put: operations["change_soil"];
         post?: never;
-        /** Remove Soil */
+        /** Delete soil */
         delete: operations["delete_soil"];
         options?: never;
         head?: never;
@@ -221,7 +221,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Under
+         * Say that blocks stand on this soil
          * @description Say that blocks stand on this soil.
          */
         post: operations["put_soil_under"];
@@ -241,7 +241,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Preview
+         * Limits of a soil as it is being typed, at today's roots of the crop
          * @description Limits of a soil as it is being typed, at today's roots of the crop.
          */
         post: operations["soil_preview"];
@@ -261,7 +261,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Laboratory
+         * Soils of a laboratory's sheet; saved only when asked, and then all or none
          * @description Soils of a laboratory's sheet; saved only when asked, and then all or none.
          */
         post: operations["import_laboratory"];
@@ -279,12 +279,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Crops
+         * The farm's own crops, then the book's
          * @description The farm's own crops, then the book's.
          */
         get: operations["crops"];
         put?: never;
-        /** Make Crop */
+        /** Make crop */
         post: operations["make_crop"];
         delete?: never;
         options?: never;
@@ -299,12 +299,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One Crop */
+        /** Crop */
         get: operations["crop"];
-        /** Change Crop */
+        /** Change crop */
         put: operations["change_crop"];
         post?: never;
-        /** Remove Crop */
+        /** Delete crop */
         delete: operations["delete_crop"];
         options?: never;
         head?: never;
@@ -337,7 +337,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make Block */
+        /** Make block */
         post: operations["make_block"];
         delete?: never;
         options?: never;
@@ -355,7 +355,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Bulk
+         * The same crop, soil or refill rule for many blocks; all or none
          * @description The same crop, soil or refill rule for many blocks; all or none.
          */
         post: operations["change_many"];
@@ -372,9 +372,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Block Setup */
+        /** Block setup */
         get: operations["block_setup"];
-        /** Change Block */
+        /** Change block */
         put: operations["change_block"];
         post?: never;
         delete?: never;
@@ -391,12 +391,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Seasons
+         * The block's crop seasons, the newest first
          * @description The block's crop seasons, the newest first.
          */
         get: operations["seasons"];
         put?: never;
-        /** Begin */
+        /** Begin season */
         post: operations["begin_season"];
         delete?: never;
         options?: never;
@@ -412,10 +412,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change */
+        /** Change season */
         put: operations["change_season"];
         post?: never;
-        /** Remove */
+        /** Delete season */
         delete: operations["delete_season"];
         options?: never;
         head?: never;
@@ -431,7 +431,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** See Event */
+        /** See event */
         post: operations["see_event"];
         delete?: never;
         options?: never;
@@ -449,7 +449,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Unsee Event */
+        /** Unsee event */
         delete: operations["unsee_event"];
         options?: never;
         head?: never;
@@ -464,7 +464,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Block List
+         * Every block with its crop, soil and limits today; the limits of all in one pass
          * @description Every block with its crop, soil and limits today; the limits of all in one pass.
          */
         get: operations["block_list"];
@@ -484,7 +484,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Block Limits
+         * Full, refill and wilting on a day, by every school, and through the season
          * @description Full, refill and wilting on a day, by every school, and through the season.
          */
         get: operations["block_limits"];
@@ -506,7 +506,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Set Refill
+         * Put a refill rule in force from a date, with its reason
          * @description Put a refill rule in force from a date, with its reason.
          */
         post: operations["set_refill"];
@@ -527,7 +527,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Undo Change
+         * Take a change back; it stays on record
          * @description Take a change back; it stays on record.
          */
         delete: operations["undo_limit_change"];
@@ -543,7 +543,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Farm Map */
+        /** Farm map */
         get: operations["farm_map"];
         put?: never;
         post?: never;
@@ -561,7 +561,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Map
+         * The blocks' outlines as GeoJSON; what was imported goes out as it came in
          * @description The blocks' outlines as GeoJSON; what was imported goes out as it came in.
          */
         get: operations["export_map"];
@@ -583,7 +583,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Measure
+         * Area of an outline as it is drawn, and what stands against it
          * @description Area of an outline as it is drawn, and what stands against it.
          */
         post: operations["measure_outline"];
@@ -601,7 +601,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Outline */
+        /** Set outline */
         put: operations["set_outline"];
         post?: never;
         delete?: never;
@@ -619,7 +619,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Split */
+        /** Split block */
         post: operations["split_block"];
         delete?: never;
         options?: never;
@@ -637,7 +637,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Import Map
+         * Outlines of a file; saved only when asked, and then all or none
          * @description Outlines of a file; saved only when asked, and then all or none.
          */
         post: operations["import_map"];
@@ -656,7 +656,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Feature */
+        /** Add feature */
         post: operations["add_feature"];
         delete?: never;
         options?: never;
@@ -674,7 +674,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Remove Feature */
+        /** Delete feature */
         delete: operations["delete_feature"];
         options?: never;
         head?: never;
@@ -691,7 +691,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Work Out
+         * What a system's figures come to, and whether the soil takes the water in
          * @description What a system's figures come to, and whether the soil takes the water in.
          */
         post: operations["irrigation_design"];
@@ -709,12 +709,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Tests Of
+         * The block's tests, the newest first
          * @description The block's tests, the newest first.
          */
         get: operations["catch_cans"];
         put?: never;
-        /** Save */
+        /** Save catch cans */
         post: operations["save_catch_cans"];
         delete?: never;
         options?: never;
@@ -732,7 +732,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Preview
+         * Uniformity of the cans as they are typed; nothing is saved
          * @description Uniformity of the cans as they are typed; nothing is saved.
          */
         post: operations["preview_catch_cans"];
@@ -752,7 +752,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Remove */
+        /** Delete catch cans */
         delete: operations["delete_catch_cans"];
         options?: never;
         head?: never;
@@ -767,13 +767,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Water
+         * Sets to come and running, then those that are over; holds that are not over; rain
          * @description Sets to come and running, then those that are over; holds that are not over; rain.
          */
         get: operations["water"];
         put?: never;
         /**
-         * Give
+         * Plan, begin or log the same set on one block or several; all or none
          * @description Plan, begin or log the same set on one block or several; all or none.
          */
         post: operations["give_water"];
@@ -791,7 +791,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Blocks To Water
+         * The blocks on which water can be logged, by name
          * @description The blocks on which water can be logged, by name.
          */
         get: operations["water_blocks"];
@@ -812,13 +812,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Mend
+         * End a running set, or correct one
          * @description End a running set, or correct one.
          */
         put: operations["mend_set"];
         post?: never;
         /**
-         * Cancel
+         * It will not run, or never did; it stays on record as cancelled
          * @description It will not run, or never did; it stays on record as cancelled.
          */
         delete: operations["cancel_set"];
@@ -836,7 +836,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Begin */
+        /** Begin set */
         post: operations["begin_set"];
         delete?: never;
         options?: never;
@@ -854,12 +854,12 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * See Machine
+         * Record where a machine is and where it goes from there
          * @description Record where a machine is and where it goes from there.
          */
         post: operations["add_position"];
         /**
-         * Unsee Machine
+         * Take back the position recorded last
          * @description Take back the position recorded last.
          */
         delete: operations["remove_position"];
@@ -877,7 +877,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hold */
+        /** Hold blocks */
         post: operations["hold_blocks"];
         delete?: never;
         options?: never;
@@ -895,7 +895,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Lift */
+        /** Lift hold */
         delete: operations["lift_hold"];
         options?: never;
         head?: never;
@@ -910,7 +910,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Weather
+         * Recorded days, the newest first, and the forecast in force
          * @description Recorded days, the newest first, and the forecast in force.
          */
         get: operations["weather"];
@@ -931,7 +931,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Rain
+         * The rain of a day by the farm's gauge; null takes the figure away
          * @description The rain of a day by the farm's gauge; null takes the figure away.
          */
         put: operations["set_rain"];
@@ -951,7 +951,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Day
+         * A day's weather by hand
          * @description A day's weather by hand.
          */
         put: operations["set_weather_day"];
@@ -971,7 +971,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Station
+         * Where the weather station stands; days on record keep the ET they have
          * @description Where the weather station stands; days on record keep the ET they have.
          */
         put: operations["set_station"];
@@ -992,7 +992,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Station File
+         * A station's sheet of days or hours: checked, or checked and stored; all or none
          * @description A station's sheet of days or hours: checked, or checked and stored; all or none.
          *
          *     ``stamp`` says what the times of hours mark.
@@ -1011,7 +1011,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Kinds */
+        /** Instrument kinds */
         get: operations["instrument_kinds"];
         put?: never;
         post?: never;
@@ -1030,7 +1030,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Instrument */
+        /** Make instrument */
         post: operations["make_instrument"];
         delete?: never;
         options?: never;
@@ -1047,7 +1047,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Photo */
+        /** Add instrument photo */
         post: operations["add_instrument_photo"];
         delete?: never;
         options?: never;
@@ -1063,13 +1063,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Photo
+         * The picture itself, JPEG
          * @description The picture itself, JPEG.
          */
         get: operations["instrument_photo"];
         put?: never;
         post?: never;
-        /** Delete Photo */
+        /** Remove instrument photo */
         delete: operations["remove_instrument_photo"];
         options?: never;
         head?: never;
@@ -1090,7 +1090,7 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Patch Channel
+         * Take a sensor out of the reckoning, or back in; its readings stay
          * @description Take a sensor out of the reckoning, or back in; its readings stay.
          */
         patch: operations["mark_channel"];
@@ -1103,7 +1103,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Feel */
+        /** Feel check */
         get: operations["feel_check"];
         put?: never;
         post?: never;
@@ -1122,7 +1122,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Readings */
+        /** Record by hand */
         post: operations["record_by_hand"];
         delete?: never;
         options?: never;
@@ -1137,7 +1137,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Last */
+        /** Last readings */
         get: operations["last_readings"];
         put?: never;
         post?: never;
@@ -1155,7 +1155,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Chart
+         * An instrument's readings over a stretch; peaks survive however long it is
          * @description An instrument's readings over a stretch; peaks survive however long it is.
          */
         get: operations["chart"];
@@ -1175,7 +1175,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Export
+         * Readings read out: raw, what they mean, and what speaks against them
          * @description Readings read out: raw, what they mean, and what speaks against them.
          */
         get: operations["export_readings"];
@@ -1195,7 +1195,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Rules
+         * The rules that readings are held against
          * @description The rules that readings are held against.
          */
         get: operations["quality_rules"];
@@ -1214,10 +1214,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Verdicts */
+        /** Verdicts */
         get: operations["verdicts"];
         put?: never;
-        /** Post Verdict */
+        /** Give verdict */
         post: operations["give_verdict"];
         delete?: never;
         options?: never;
@@ -1235,7 +1235,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete Verdict */
+        /** Undo verdict */
         delete: operations["undo_verdict"];
         options?: never;
         head?: never;
@@ -1250,7 +1250,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Batches
+         * The last hundred arrivals that people brought; loggers' own are too many to list
          * @description The last hundred arrivals that people brought; loggers' own are too many to list.
          */
         get: operations["batches"];
@@ -1273,7 +1273,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Delete Batch
+         * Take an arrival back whole; a file is taken back where it was brought in
          * @description Take an arrival back whole; a file is taken back where it was brought in.
          */
         delete: operations["undo_batch"];
@@ -1289,11 +1289,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Imports */
+        /** File imports */
         get: operations["file_imports"];
         put?: never;
         /**
-         * Post Import
+         * A file to import
          * @description A file to import. Its first rows are read next, and nothing is stored yet.
          */
         post: operations["upload_file"];
@@ -1311,7 +1311,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Sensors
+         * Sensors that a column may be given to
          * @description Sensors that a column may be given to.
          */
         get: operations["import_sensors"];
@@ -1330,7 +1330,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Layouts */
+        /** Saved layouts */
         get: operations["saved_layouts"];
         put?: never;
         post?: never;
@@ -1350,7 +1350,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete Layout */
+        /** Forget layout */
         delete: operations["forget_layout"];
         options?: never;
         head?: never;
@@ -1364,11 +1364,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Import */
+        /** File import */
         get: operations["file_import"];
         put?: never;
         post?: never;
-        /** Delete Import */
+        /** Discard import */
         delete: operations["discard_import"];
         options?: never;
         head?: never;
@@ -1383,7 +1383,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Progress
+         * How far the running step is
          * @description How far the running step is.
          */
         get: operations["import_progress"];
@@ -1403,7 +1403,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Layout */
+        /** Change layout */
         put: operations["change_layout"];
         post?: never;
         delete?: never;
@@ -1422,7 +1422,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Guess
+         * Guess anew how the file is read, as one of a given instrument
          * @description Guess anew how the file is read, as one of a given instrument.
          */
         post: operations["guess_layout"];
@@ -1442,7 +1442,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Check
+         * Read the whole file and say what it would bring; stores nothing
          * @description Read the whole file and say what it would bring; stores nothing.
          */
         post: operations["check_import"];
@@ -1461,7 +1461,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Store */
+        /** Store import */
         post: operations["store_import"];
         delete?: never;
         options?: never;
@@ -1478,7 +1478,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Undo */
+        /** Undo import */
         post: operations["undo_import"];
         delete?: never;
         options?: never;
@@ -1494,7 +1494,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Report
+         * What the check found, refused cells row by row, as CSV
          * @description What the check found, refused cells row by row, as CSV.
          */
         get: operations["import_report"];
@@ -1513,10 +1513,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Devices */
+        /** Devices */
         get: operations["devices"];
         put?: never;
-        /** Post Device */
+        /** Make device */
         post: operations["make_device"];
         delete?: never;
         options?: never;
@@ -1533,9 +1533,9 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Token */
+        /** Renew device token */
         post: operations["renew_device_token"];
-        /** Delete Token */
+        /** Revoke device */
         delete: operations["revoke_device"];
         options?: never;
         head?: never;
@@ -1552,7 +1552,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Ingest
+         * A device's readings; good rows are stored, each once, bad ones are named
          * @description A device's readings; good rows are stored, each once, bad ones are named.
          *
          *     The token goes in the Authorization header. A batch with a name is stored once, however
@@ -1573,7 +1573,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Ingest Clock
+         * The instant by which readings are judged, for a device to set its clock by
          * @description The instant by which readings are judged, for a device to set its clock by.
          */
         get: operations["ingest_clock"];
@@ -1593,7 +1593,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Channels
+         * What the device may write to, by the numbers it sends
          * @description What the device may write to, by the numbers it sends.
          */
         get: operations["ingest_channels"];
@@ -1613,7 +1613,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Instruments
+         * Every instrument at a glance
          * @description Every instrument at a glance.
          */
         get: operations["instruments"];
@@ -1632,14 +1632,14 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Instrument */
+        /** Instrument */
         get: operations["instrument"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** Patch Instrument */
+        /** Change instrument */
         patch: operations["change_instrument"];
         trace?: never;
     };
@@ -1652,7 +1652,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Event */
+        /** Add instrument event */
         post: operations["add_instrument_event"];
         delete?: never;
         options?: never;
@@ -1670,7 +1670,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete Event */
+        /** Remove instrument event */
         delete: operations["remove_instrument_event"];
         options?: never;
         head?: never;
@@ -1685,12 +1685,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Rounds
+         * All that the phone takes along where there is no signal
          * @description All that the phone takes along where there is no signal.
          */
         get: operations["rounds"];
         put?: never;
-        /** Post Round */
+        /** Make round */
         post: operations["make_round"];
         delete?: never;
         options?: never;
@@ -1706,10 +1706,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Round */
+        /** Change round */
         put: operations["change_round"];
         post?: never;
-        /** Remove Round */
+        /** Delete round */
         delete: operations["delete_round"];
         options?: never;
         head?: never;
@@ -1726,7 +1726,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Visits
+         * Visits from a phone, each taken or refused by itself; sent again, each is taken once
          * @description Visits from a phone, each taken or refused by itself; sent again, each is taken once.
          */
         post: operations["send_visits"];
@@ -1746,7 +1746,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Worksheet
+         * What the masses say, and every curve that they can fix; nothing is stored
          * @description What the masses say, and every curve that they can fix; nothing is stored.
          */
         post: operations["work_out_worksheet"];
@@ -1765,7 +1765,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post File */
+        /** Read worksheet */
         post: operations["read_worksheet"];
         delete?: never;
         options?: never;
@@ -1782,7 +1782,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Curve */
+        /** Apply curve */
         post: operations["apply_curve"];
         delete?: never;
         options?: never;
@@ -1800,7 +1800,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete Curve */
+        /** Undo curve */
         delete: operations["undo_curve"];
         options?: never;
         head?: never;
@@ -1815,7 +1815,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Samples
+         * The worksheet behind a curve, as CSV
          * @description The worksheet behind a curve, as CSV.
          */
         get: operations["curve_samples"];
@@ -1835,7 +1835,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Service
+         * The entity sets that can be read
          * @description The entity sets that can be read.
          */
         get: operations["sensorthings"];
@@ -1855,7 +1855,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Observations
+         * Observations of all datastreams, by time
          * @description Observations of all datastreams, by time.
          */
         get: operations["sensorthings_readings"];
@@ -1875,7 +1875,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Observations Of
+         * Observations of one datastream, by time
          * @description Observations of one datastream, by time.
          */
         get: operations["sensorthings_datastream_readings"];
@@ -1895,7 +1895,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Set
+         * An entity set, or one entity as ``Things(1)``
          * @description An entity set, or one entity as ``Things(1)``.
          */
         get: operations["sensorthings_set"];
@@ -1915,7 +1915,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Related
+         * What stands in a relation to one entity
          * @description What stands in a relation to one entity.
          */
         get: operations["sensorthings_related"];
@@ -1935,7 +1935,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Board
+         * Every block of the farm, most urgent first
          * @description Every block of the farm, most urgent first.
          */
         get: operations["board"];
@@ -1955,7 +1955,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Block Answer
+         * One block with every step of its working
          * @description One block with every step of its working.
          */
         get: operations["block"];
@@ -1975,7 +1975,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Series
+         * The past of a block, thinned to what a screen can show
          * @description The past of a block, thinned to what a screen can show.
          */
         get: operations["series"];
@@ -1995,7 +1995,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Learned
+         * What the block has shown of its limits, its crop and its sensors
          * @description What the block has shown of its limits, its crop and its sensors.
          */
         get: operations["learned"];
@@ -2017,7 +2017,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Decide
+         * Accept today's advice, change its start, hours or depth, or decline it with a reason
          * @description Accept today's advice, change its start, hours or depth, or decline it with a reason.
          */
         post: operations["decide"];
@@ -2037,7 +2037,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Accept
+         * Accept the advice of several blocks; all or none
          * @description Accept the advice of several blocks; all or none.
          */
         post: operations["accept_many"];
@@ -2057,7 +2057,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Undo */
+        /** Take decision back */
         delete: operations["take_decision_back"];
         options?: never;
         head?: never;
@@ -2074,7 +2074,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Try Out
+         * The block's answer if things were as said; nothing is saved
          * @description The block's answer if things were as said; nothing is saved.
          */
         post: operations["what_if"];
@@ -2092,7 +2092,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * History
+         * What was advised day by day, what was decided, and what came of it
          * @description What was advised day by day, what was decided, and what came of it.
          */
         get: operations["advice_history"];
@@ -2111,7 +2111,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One */
+        /** Past advice */
         get: operations["past_advice"];
         put?: never;
         post?: never;
@@ -2147,7 +2147,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Mail
+         * Whether the daily summary comes by e-mail
          * @description Whether the daily summary comes by e-mail.
          */
         put: operations["set_morning_mail"];
@@ -2165,7 +2165,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Table */
+        /** Today csv */
         get: operations["today_csv"];
         put?: never;
         post?: never;
@@ -2182,7 +2182,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Page */
+        /** Today pdf */
         get: operations["today_pdf"];
         put?: never;
         post?: never;
@@ -2202,11 +2202,11 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Calendar
+         * A new private address of the planned sets; the one before it stops working
          * @description A new private address of the planned sets; the one before it stops working.
          */
         post: operations["new_calendar"];
-        /** End Calendar */
+        /** Revoke calendar */
         delete: operations["revoke_calendar"];
         options?: never;
         head?: never;
@@ -2221,7 +2221,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Calendar
+         * The feed behind a private address; whoever has the address may read it
          * @description The feed behind a private address; whoever has the address may read it.
          */
         get: operations["calendar_feed"];
