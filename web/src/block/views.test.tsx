@@ -196,7 +196,9 @@ describe("the tables beside it", () => {
         ]}
       />,
     );
-    expect(said).toContain("The bars end at TAW, 56.0 mm; the mark is the refill point in force, 15.0 mm.");
+    expect(said).toContain(
+      "The bars end at TAW, 56.0 mm; the mark is the refill point in force, 15.0 mm.",
+    );
     expect(said).toContain("sensors, as read no data water balance, without readings 9.0 ± 6.0 mm");
     expect(said).toContain("refill in more than a month");
     expect(said).toContain("sensors and water balance combined · in force 14.0 ± ");

@@ -1,9 +1,10 @@
 import { Box, Text } from "@chakra-ui/react";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
+import { tickDigits } from "../draw/tickDigits";
 import { useWidth } from "../draw/useWidth";
 import { ink } from "../theme/system";
-import { count } from "../units/format";
+import { number } from "../units/format";
 import type { Fit } from "./queries";
 import { t } from "./t";
 
@@ -57,7 +58,7 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
                 textAnchor="middle"
                 style={label}
               >
-                {count(tick)}
+                {number(tick, tickDigits(x.ticks(5)))}
               </text>
             ))}
             <path
