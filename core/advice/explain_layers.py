@@ -10,10 +10,12 @@ from core.instrument.site import Site
 from core.instrument.trust import Doubt
 from core.soil.profile import Profile
 from core.soil.profiles import Profiles
+from core.soil.retention import WILTING_TENSION_KPA
 from core.store.by_tension import equal_tension, held_alike
 from core.store.deficit import layer_parts
 
-EQUAL_FORMULA = "f2 * (1500 / f2) ** (ln(psi1 / f1) / ln(1500 / f1))"
+_WILT = f"{WILTING_TENSION_KPA:.0f}"
+EQUAL_FORMULA = f"f2 * ({_WILT} / f2) ** (ln(psi1 / f1) / ln({_WILT} / f1))"
 
 
 def _doubted_row(inputs: BlockInputs, site: Site, sensor: int) -> LayerRow:

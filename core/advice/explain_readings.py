@@ -10,7 +10,6 @@ from core.estimate.forcing import STEP_H
 from core.instrument.site import Site
 from core.state.observe import SitesOfBlocks, SitesSeen, by_block, see
 from core.state.water_given import WaterGiven
-from core.state.weighing import WEIGHINGS, Weighing
 
 
 def _nearest(site: Site, hours: Floats) -> Floats:
@@ -46,7 +45,6 @@ def nearest_as_read(g: Gathered, hours: Floats, columns: slice, row: int = 0) ->
     if not sites or not hours.size:
         return np.full(hours.size, np.nan)
     nothing = np.zeros((1, hours.size))
-    nets = WEIGHINGS[int(g.weighing[row])] is not Weighing.SENSORS
 
     def read(site: Site) -> SitesSeen:
         at = _nearest(site, hours)
@@ -59,7 +57,7 @@ def nearest_as_read(g: Gathered, hours: Floats, columns: slice, row: int = 0) ->
             g.hour_of_day,
             WaterGiven.of([]),
             np.array([inputs.assumed.wetted_share]),
-            np.array([nets]),
+            np.ones(1, bool),
         )
         near = np.abs(at - np.nan_to_num(seen.age_hours) - hours) <= 0.5 * STEP_H
         return replace(seen, value_mm=np.where(near, seen.value_mm, np.nan))

@@ -1,4 +1,4 @@
-"""A block's past for the pit wall: sensors, store, limits, daily use."""
+"""A block's past for its soil profile: sensors, store, limits, daily use."""
 
 from datetime import timedelta
 

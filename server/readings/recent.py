@@ -1,4 +1,4 @@
-"""Readings thinned to one per time bucket, for the board and the pit wall."""
+"""Readings thinned to one per time bucket, for the board and a block's soil profile."""
 
 from datetime import datetime, timedelta
 

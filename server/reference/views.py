@@ -1,7 +1,5 @@
 """The API's description for people: a page on which every operation can be read and tried."""
 
-import json
-from functools import cache
 from pathlib import Path
 
 import ninja
@@ -24,12 +22,6 @@ DESCRIPTION = OWN.parent / "openapi.json"
 DAY_S = 86_400
 
 
-@cache
-def _description() -> str:
-    """As it was written with this version, without its line breaks."""
-    return json.dumps(json.loads(DESCRIPTION.read_text("utf-8")), separators=(",", ":"))
-
-
 @require_safe
 def page(request: HttpRequest) -> HttpResponse:
     """Every operation, with its examples."""
@@ -39,7 +31,7 @@ def page(request: HttpRequest) -> HttpResponse:
 @require_safe
 def description(request: HttpRequest) -> HttpResponse:
     """The API's description as OpenAPI 3.1."""
-    return HttpResponse(_description(), content_type="application/json")
+    return HttpResponse(DESCRIPTION.read_bytes(), content_type="application/json")
 
 
 @require_safe

@@ -15,7 +15,7 @@ const KEYS: [string, string][] = [
   ["i", t("app.irrigationLogWeatherDailySummary")],
   ["m", t("app.farmBlocksMapSoilsCrops")],
   ["n", t("app.newBlock")],
-  ["l", t("app.onABlockPitWallOrLines")],
+  ["l", t("app.onABlockProfileOrLines")],
   ["u", t("app.metricOrUsUnits")],
   ["d", t("app.darkOrLightTheme")],
   ["?", t("app.thisListOfKeys")],

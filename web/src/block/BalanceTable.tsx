@@ -2,7 +2,7 @@ import { Box, Heading, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, number, UNKNOWN, withUnit } from "../units/format";
-import { FigureTable, fineWater, type Column } from "./FigureTable";
+import { FigureTable, waterColumn, type Column } from "./FigureTable";
 import type { BlockData } from "./queries";
 import { t } from "./t";
 
@@ -14,15 +14,15 @@ const SAME_FACTOR = 0.0005;
 const LEAST_WEIGHT = 0.005;
 
 const COLUMNS: Column<Row>[] = [
-  { heading: t("block.balance"), water: true, cell: (d, u) => fineWater(d.forecast_mm, u) },
-  { heading: t("block.sensors"), water: true, cell: (d, u) => fineWater(d.observed_mm, u) },
+  waterColumn(t("block.balance"), (d) => d.forecast_mm),
+  waterColumn(t("block.sensors"), (d) => d.observed_mm),
   {
     heading: t("block.weight"),
     cell: (d) => (d.gain >= LEAST_WEIGHT ? number(d.gain * 100, 0) : UNKNOWN),
   },
-  { heading: t("block.deficit"), water: true, cell: (d, u) => fineWater(d.depletion_mm, u) },
+  waterColumn(t("block.deficit"), (d) => d.depletion_mm),
   { heading: "±", water: true, cell: (d, u) => figure(d.sigma_mm, u, "water") },
-  { heading: t("block.waterIn"), water: true, cell: (d, u) => fineWater(d.water_in_mm, u) },
+  waterColumn(t("block.waterIn"), (d) => d.water_in_mm),
   {
     heading: t("block.et0"),
     water: true,
@@ -31,25 +31,10 @@ const COLUMNS: Column<Row>[] = [
   { heading: t("block.kc"), cell: (d) => number(d.kc, 2) },
   { heading: t("block.ofKc"), cell: (d) => number(d.use_factor, 2) },
   { heading: t("block.ks"), of: (d) => 1 - d.ks, cell: (d) => number(d.ks, 2) },
-  { heading: t("block.use"), water: true, cell: (d, u) => fineWater(d.et_mm, u) },
-  {
-    heading: t("block.drainage"),
-    water: true,
-    of: (d) => d.drained_mm,
-    cell: (d, u) => fineWater(d.drained_mm, u),
-  },
-  {
-    heading: t("block.runoff"),
-    water: true,
-    of: (d) => d.runoff_mm,
-    cell: (d, u) => fineWater(d.runoff_mm, u),
-  },
-  {
-    heading: t("block.newSoil"),
-    water: true,
-    of: (d) => d.new_soil_mm ?? 0,
-    cell: (d, u) => fineWater(d.new_soil_mm, u),
-  },
+  waterColumn(t("block.use"), (d) => d.et_mm),
+  waterColumn(t("block.drainage"), (d) => d.drained_mm, "ifAny"),
+  waterColumn(t("block.runoff"), (d) => d.runoff_mm, "ifAny"),
+  waterColumn(t("block.newSoil"), (d) => d.new_soil_mm, "ifAny"),
 ];
 
 /** The days behind now: what the balance expected, what the sensors said, what was believed. */

@@ -190,7 +190,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
           <SegmentGroup.Indicator />
           <SegmentGroup.Items
             items={[
-              { value: "wall", label: t("block.pitWall") },
+              { value: "wall", label: t("block.soilProfile") },
               { value: "lines", label: t("block.linesByDepth") },
             ]}
           />

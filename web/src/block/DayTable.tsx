@@ -1,43 +1,23 @@
 import { Box, Heading, Text } from "@chakra-ui/react";
 import type { FarmTime } from "../time/farmTime";
 import { number, UNKNOWN } from "../units/format";
-import { FigureTable, fineWater, type Column } from "./FigureTable";
+import { FigureTable, waterColumn, type Column } from "./FigureTable";
 import type { DayRow } from "./queries";
 import { t } from "./t";
 
 const COLUMNS: Column<DayRow>[] = [
   { heading: t("block.kc"), cell: (d) => number(d.kc, 3) },
-  { heading: t("block.et0"), water: true, cell: (d, u) => fineWater(d.et0_mm, u) },
+  waterColumn(t("block.et0"), (d) => d.et0_mm),
   { heading: t("block.ks"), cell: (d) => number(d.ks, 3) },
-  {
-    heading: t("block.soil"),
-    water: true,
-    of: (d) => d.bare_mm ?? 0,
-    cell: (d, u) => fineWater(d.bare_mm, u),
-  },
-  { heading: t("block.use"), water: true, cell: (d, u) => fineWater(d.etc_mm, u) },
-  {
-    heading: t("block.waterIn"),
-    water: true,
-    of: (d) => d.water_in_mm,
-    cell: (d, u) => fineWater(d.water_in_mm, u),
-  },
-  {
-    heading: t("block.drainage"),
-    water: true,
-    of: (d) => d.drained_mm,
-    cell: (d, u) => fineWater(d.drained_mm, u),
-  },
-  {
-    heading: t("block.newSoil"),
-    water: true,
-    of: (d) => d.new_soil_mm,
-    cell: (d, u) => fineWater(d.new_soil_mm, u),
-  },
+  waterColumn(t("block.soil"), (d) => d.bare_mm, "ifAny"),
+  waterColumn(t("block.use"), (d) => d.etc_mm),
+  waterColumn(t("block.waterIn"), (d) => d.water_in_mm, "ifAny"),
+  waterColumn(t("block.drainage"), (d) => d.drained_mm, "ifAny"),
+  waterColumn(t("block.newSoil"), (d) => d.new_soil_mm, "ifAny"),
   { heading: "p", cell: (d) => number(d.p, 4) },
-  { heading: t("block.taw"), water: true, cell: (d, u) => fineWater(d.taw_mm, u) },
-  { heading: t("block.deficit"), water: true, cell: (d, u) => fineWater(d.deficit_mm, u) },
-  { heading: t("block.aboveRefill"), water: true, cell: (d, u) => fineWater(d.usable_mm, u) },
+  waterColumn(t("block.taw"), (d) => d.taw_mm),
+  waterColumn(t("block.deficit"), (d) => d.deficit_mm),
+  waterColumn(t("block.aboveRefill"), (d) => d.usable_mm),
   { heading: t("block.chanceBelowRefill"), cell: (d) => chance(d.chance_past) },
 ];
 

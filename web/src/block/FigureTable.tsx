@@ -12,6 +12,16 @@ export interface Column<Row> {
   cell: (row: Row, units: UnitSystem) => string;
 }
 
+/** A column of a depth of water; with `ifAny` it is left out where it is nothing on every day. */
+export function waterColumn<Row>(
+  heading: string,
+  of: (row: Row) => number | null,
+  ifAny?: "ifAny",
+): Column<Row> {
+  const cell = (row: Row, units: UnitSystem) => fineWater(of(row), units);
+  return { heading, water: true, cell, ...(ifAny && { of: (row: Row) => of(row) ?? 0 }) };
+}
+
 /** The unit of a column, on a line of its own under the heading. */
 export function Unit({ of }: { of: string }) {
   return (
