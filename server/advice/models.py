@@ -9,6 +9,7 @@ from simple_history.models import HistoricalRecords
 
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
+from server.farms.touches import NO_MORNING, of_block
 from server.water.models import Irrigation
 
 
@@ -39,6 +40,7 @@ class StoredAnswer(FarmOwned):
     """
 
     farm_path = "block__farm"
+    touches = None
 
     block = models.OneToOneField(
         Block, on_delete=models.CASCADE, related_name="stored_answer", primary_key=True
@@ -58,6 +60,7 @@ class StoredPage(FarmOwned):
     """A page of a block as it was answered, JSON, beside an edition of the block's line."""
 
     farm_path = "block__farm"
+    touches = None
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="+")
     kind = models.CharField(max_length=10)
@@ -82,6 +85,7 @@ class EstimatedMorning(FarmOwned):
     """
 
     farm_path = "block__farm"
+    touches = None
 
     block = models.ForeignKey(
         Block, on_delete=models.CASCADE, related_name="mornings", db_index=False
@@ -112,6 +116,7 @@ class Advice(FarmOwned):
     """
 
     farm_path = "block__farm"
+    touches = None
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="advice")
     day = models.DateField()
@@ -163,6 +168,9 @@ class Decision(FarmOwned):
         OTHER = "other"
 
     farm_path = "advice__block__farm"
+    touches = of_block(
+        "(SELECT block_id FROM advice_advice WHERE id = {row}.advice_id)", first=NO_MORNING
+    )
 
     advice = models.ForeignKey(Advice, on_delete=models.CASCADE, related_name="decisions")
     kind = models.CharField(max_length=10, choices=Kind)

@@ -13,6 +13,7 @@ from server.base.moment import bounded
 from server.crops.models import FarmCrop
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.farms.touches import of_block
 
 
 class Block(FarmOwned):
@@ -27,6 +28,8 @@ class Block(FarmOwned):
     ``little_and_often`` waters each day what was used.
     ``supply`` is where its water comes from, ``irrigator`` who waters it.
     """
+
+    touches = of_block("{row}.id")
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="blocks")
     name = models.CharField(max_length=80)
@@ -114,6 +117,7 @@ class CropSeason(FarmOwned):
         DEGREE_DAYS = "degree-days"
 
     farm_path = "block__farm"
+    touches = of_block()
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="seasons")
     crop_key = models.CharField(max_length=40, blank=True)
@@ -150,6 +154,7 @@ class SeasonEvent(FarmOwned):
     """Something seen or done in a season: a stage, a ground cover, a cut or grazing."""
 
     farm_path = "season__block__farm"
+    touches = of_block("(SELECT block_id FROM blocks_cropseason WHERE id = {row}.season_id)")
 
     season = models.ForeignKey(CropSeason, on_delete=models.CASCADE, related_name="events")
     kind = models.CharField(max_length=8, choices=EventKind)

@@ -26,6 +26,8 @@ class SetupStep(models.TextChoices):
 class SkippedStep(FarmOwned):
     """A step that somebody said is not needed."""
 
+    touches = None
+
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="+")
     step = models.CharField(max_length=12, choices=SetupStep)
     at = models.DateTimeField()

@@ -8,10 +8,13 @@ from simple_history.models import HistoricalRecords
 
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.farms.touches import of_farm
 
 
 class FarmCrop(FarmOwned):
     """A copy of a crop of the book; ``values`` holds only what differs, by the value's name."""
+
+    touches = of_farm()
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="crops")
     name = models.CharField(max_length=80)

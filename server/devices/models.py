@@ -20,6 +20,8 @@ class Device(FarmOwned):
     ``skew_seconds`` is its clock less ours at its last word.
     """
 
+    touches = None
+
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="devices")
     name = models.CharField(max_length=80)
     simulated = models.BooleanField(default=False)

@@ -9,6 +9,16 @@ from django.db import models
 from django.utils import timezone
 from simple_history.models import HistoricalRecords
 
+from server.farms.touches import EVERY_MORNING, NO_MORNING, Touches
+
+# What every morning of a farm rests on.
+_ALL_DAYS = ("time_zone", "et0_low", "et0_expected", "et0_high", "alfalfa_ratio")
+_CLOCK = ("fixed_now", "clock_started_at", "clock_rate")
+
+
+def _columns(row: str) -> str:
+    return f"({', '.join(f'{row}.{column}' for column in _ALL_DAYS)})"
+
 
 class Farm(models.Model):
     """A farm with its own time zone and, for a demo, its own clock.
@@ -34,6 +44,13 @@ class Farm(models.Model):
     latitude = models.FloatField(null=True, blank=True)
     longitude = models.FloatField(null=True, blank=True)
     elevation_m = models.FloatField(null=True, blank=True)
+
+    # A clock that is set makes no past day another.
+    touches = Touches(
+        f"SELECT {{row}}.id, NULL::bigint, CASE WHEN {_columns('{row}')} IS DISTINCT FROM "
+        f"{_columns('OLD')} THEN {EVERY_MORNING} ELSE {NO_MORNING} END",
+        columns=(*_ALL_DAYS, *_CLOCK),
+    )
 
     history = HistoricalRecords()
 

@@ -4,6 +4,8 @@ from typing import TYPE_CHECKING, Any, ClassVar, TypeVar
 
 from django.db import models
 
+from server.farms.touches import Touches
+
 if TYPE_CHECKING:
     from server.farms.models import Farm
 
@@ -32,10 +34,12 @@ class FarmOwned(models.Model):
     """A row that belongs to a farm, directly or through ``farm_path``.
 
     ``objects`` insists on a farm. ``unscoped`` is what Django's own relations use; naming it
-    elsewhere is a decision to be seen in review.
+    elsewhere is a decision to be seen in review. ``touches`` says which answers a change of it
+    makes wrong, or that it makes none; every model says so itself.
     """
 
     farm_path: ClassVar[str] = "farm"
+    touches: ClassVar[Touches | None]
 
     unscoped: ClassVar[models.Manager[Any]] = models.Manager()
     objects: ClassVar[FarmManager[Any]] = FarmManager()

@@ -16,6 +16,8 @@ from server.readings.models import ReadingBatch
 class Round(FarmOwned):
     """A walk past instruments, every so many days."""
 
+    touches = None
+
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="rounds")
     name = models.CharField(max_length=80)
     every_days = models.PositiveSmallIntegerField(default=7)
@@ -35,6 +37,7 @@ class RoundStop(FarmOwned):
     """An instrument's place in the walking order."""
 
     farm_path = "round__farm"
+    touches = None
 
     round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="stops")
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="stops")
@@ -55,6 +58,8 @@ class Visit(FarmOwned):
 
     ``skipped`` is the reason why nothing was read; empty where it was.
     """
+
+    touches = None
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="visits")
     key = models.UUIDField(unique=True)

@@ -15,6 +15,8 @@ from server.readings.models import ReadingBatch
 class SavedLayout(FarmOwned):
     """How the files of one logger are read; ``heading`` recognises the next one."""
 
+    touches = None
+
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="layouts")
     name = models.CharField(max_length=80)
     device = models.ForeignKey(Device, on_delete=models.SET_NULL, null=True, related_name="layouts")
@@ -58,6 +60,8 @@ class FileImport(FarmOwned):
     up, ``step_by`` is who asked for it. ``parts`` are the instants [ISO] at which the stretches to
     store begin, of which ``stored_parts`` are in.
     """
+
+    touches = None
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="file_imports")
     file_name = models.CharField(max_length=255)
@@ -113,6 +117,7 @@ class FilePiece(FarmOwned):
     """A piece of an uploaded file, kept with the data so that any worker reaches it."""
 
     farm_path = "file_import__farm"
+    touches = None
 
     file_import = models.ForeignKey(FileImport, on_delete=models.CASCADE, related_name="pieces")
     number = models.PositiveIntegerField()

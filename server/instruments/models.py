@@ -13,6 +13,7 @@ from core.instrument.life import LogEntry, LogKind
 from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
+from server.farms.touches import of_block, of_instrument
 
 
 class Instrument(FarmOwned):
@@ -24,6 +25,7 @@ class Instrument(FarmOwned):
     """
 
     farm_path = "block__farm"
+    touches = of_block()
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="instruments")
     label = models.CharField(max_length=80)
@@ -58,6 +60,7 @@ class Channel(FarmOwned):
     """
 
     farm_path = "instrument__block__farm"
+    touches = of_instrument()
 
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="channels")
     quantity = models.CharField(max_length=16, choices=[(str(q), str(q)) for q in Quantity])
@@ -97,6 +100,7 @@ class InstrumentEvent(FarmOwned):
     """
 
     farm_path = "instrument__block__farm"
+    touches = of_instrument()
 
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="events")
     kind = models.CharField(max_length=12, choices=[(str(k), str(k)) for k in LogKind])
@@ -131,6 +135,7 @@ class InstrumentPhoto(FarmOwned):
     again, it is known."""
 
     farm_path = "instrument__block__farm"
+    touches = None
 
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="photos")
     taken_at = models.DateTimeField()
@@ -156,6 +161,9 @@ class ChannelCalibration(FarmOwned):
     """
 
     farm_path = "channel__instrument__block__farm"
+    touches = of_instrument(
+        "(SELECT instrument_id FROM instruments_channel WHERE id = {row}.channel_id)"
+    )
 
     channel = models.ForeignKey(Channel, on_delete=models.CASCADE, related_name="calibrations")
     kind = models.CharField(max_length=16, choices=[(str(k), str(k)) for k in CurveKind])

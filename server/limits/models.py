@@ -11,6 +11,7 @@ from core.limits.school import School
 from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
+from server.farms.touches import NO_MORNING, of_block
 from server.soils.models import SoilProfile
 
 
@@ -37,6 +38,8 @@ class DatedChange(FarmOwned):
 class BlockSoil(DatedChange):
     """The soil a block stands on from a date."""
 
+    touches = of_block()
+
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="soils")
     soil = models.ForeignKey(SoilProfile, on_delete=models.PROTECT, related_name="block_soils")
 
@@ -58,6 +61,8 @@ class RefillRule(DatedChange):
 
     ``value``: p or flat share [-] or tension [kPa]; null takes the crop's own.
     """
+
+    touches = of_block(first=NO_MORNING)
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="refill_rules")
     school = models.CharField(max_length=12, choices=[(str(s), str(s)) for s in School])

@@ -21,6 +21,8 @@ class FeatureKind(models.TextChoices):
 class MapFeature(FarmOwned):
     """A thing on the plan; ``geometry`` is GeoJSON in WGS 84, longitude first."""
 
+    touches = None
+
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="map_features")
     kind = models.CharField(max_length=12, choices=FeatureKind)
     name = models.CharField(max_length=80)

@@ -9,6 +9,7 @@ from core.instrument.reading_units import UNIT_OF_CODE, ReadingUnit
 from server.devices.models import Device
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.farms.touches import Touches
 from server.instruments.models import Channel
 
 
@@ -17,6 +18,8 @@ class ReadingBatch(FarmOwned):
 
     ``key`` is the sender's own name of the batch: sent again, it is answered from here.
     """
+
+    touches = None
 
     class Origin(models.TextChoices):
         FILE = "file"
@@ -75,6 +78,7 @@ class Reading(FarmOwned):
     """
 
     farm_path = "channel__instrument__block__farm"
+    touches = None
 
     pk = models.CompositePrimaryKey("channel_id", "time")
     channel = models.ForeignKey(
@@ -113,6 +117,7 @@ class ReadingRevision(FarmOwned):
     """What a reading said before another arrival changed it."""
 
     farm_path = "channel__instrument__block__farm"
+    touches = None
 
     channel = models.ForeignKey(Channel, on_delete=models.CASCADE, related_name="+")
     time = models.DateTimeField()
@@ -138,6 +143,14 @@ class ReadingSpan(FarmOwned):
     """
 
     farm_path = "channel__instrument__block__farm"
+    # Every way a reading can change ends in its span: one trigger sees them all.
+    touches = Touches(
+        "SELECT b.farm_id, b.id, advice_first_morning(min(s.start), b.farm_id) FROM {row} s "
+        "JOIN instruments_channel c ON c.id = s.channel_id "
+        "JOIN instruments_instrument i ON i.id = c.instrument_id "
+        "JOIN blocks_block b ON b.id = i.block_id GROUP BY b.farm_id, b.id",
+        per_statement=True,
+    )
 
     pk = models.CompositePrimaryKey("channel_id", "start")
     channel = models.ForeignKey(
@@ -166,6 +179,7 @@ class ReadingVerdict(FarmOwned):
     """A person's word on a stretch of readings, with the reason; undone, it stays on record."""
 
     farm_path = "instrument__block__farm"
+    touches = None
 
     instrument = models.ForeignKey(
         "instruments.Instrument", on_delete=models.CASCADE, related_name="verdicts"

@@ -10,6 +10,7 @@ from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.farms.touches import of_soil
 
 
 class SoilProfile(FarmOwned):
@@ -18,6 +19,8 @@ class SoilProfile(FarmOwned):
     A soil that blocks stand on is never changed: a new description takes its name, and the old
     one stays, ``superseded``, for the days it was in force.
     """
+
+    touches = of_soil("{row}.id")
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="soil_profiles")
     name = models.CharField(max_length=120)
@@ -48,6 +51,7 @@ class Horizon(FarmOwned):
     """
 
     farm_path = "profile__farm"
+    touches = of_soil("{row}.profile_id")
 
     profile = models.ForeignKey(SoilProfile, on_delete=models.CASCADE, related_name="horizons")
     top_mm = models.FloatField()

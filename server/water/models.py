@@ -10,6 +10,7 @@ from core.advice.holds import HoldKind
 from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
+from server.farms.touches import NO_MORNING, of_block
 
 
 class Irrigation(FarmOwned):
@@ -36,6 +37,7 @@ class Irrigation(FarmOwned):
         DEPTH = "depth"
 
     farm_path = "block__farm"
+    touches = of_block(first="advice_first_morning({row}.started_at, b.farm_id)")
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="irrigations")
     status = models.CharField(max_length=10, choices=Status, default=Status.DONE)
@@ -100,6 +102,7 @@ class Hold(FarmOwned):
     """A stretch in which a block is not to be watered, with why."""
 
     farm_path = "block__farm"
+    touches = of_block(first=NO_MORNING)
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="holds")
     kind = models.CharField(max_length=16, choices=[(str(k), str(k)) for k in HoldKind])
@@ -133,6 +136,7 @@ class CatchCanTest(FarmOwned):
     """Cans set out in a block: what each caught [mm], and on a pivot its distance [m]."""
 
     farm_path = "block__farm"
+    touches = None
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="catch_can_tests")
     on = models.DateField()

@@ -9,6 +9,7 @@ from simple_history.models import HistoricalRecords
 from server.base.moment import bounded
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.farms.touches import NO_MORNING, of_farm
 
 
 class WeatherDay(FarmOwned):
@@ -18,6 +19,9 @@ class WeatherDay(FarmOwned):
     ``measured`` keeps what else the station told, as it was read, and ``et_method`` how the ET
     came of it: its name, with what was filled in for lack of an instrument.
     """
+
+    # A day's ET0 and rain are heard of by the morning after it.
+    touches = of_farm(first="{row}.date + 1")
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="weather_days")
     date = models.DateField()
@@ -55,6 +59,8 @@ class WeatherDay(FarmOwned):
 class WeatherForecast(FarmOwned):
     """An ensemble forecast as it was issued: reference ET on the grass surface and rain [mm/day],
     by member and local day from ``first_day`` on, one member after the other."""
+
+    touches = of_farm(first=NO_MORNING)
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="forecasts")
     issued_at = models.DateTimeField()

@@ -166,6 +166,13 @@ def at_board(page: Page, base_url: str, console: list[str]) -> Page:
     return page
 
 
+def open_farm_page(page: Page, name: str) -> None:
+    """By the main navigation, as a person goes; a link elsewhere on the page is never meant."""
+    page.get_by_role("navigation", name="Main navigation").get_by_role("link", name="Farm").click()
+    tabs = page.get_by_role("navigation", name="Farm pages")
+    tabs.get_by_role("link", name=name, exact=True).click()
+
+
 def sign_in(context: BrowserContext, base_url: str) -> None:
     """Sign in behind the pages, so that each is loaded once; the click itself has a test of its
     own."""

@@ -94,7 +94,6 @@ def opened(page: Page, where: str) -> None:
 def barriers(page: Page, *rules: str) -> list[str]:
     """What axe finds, by some rules or by all of the standard's: the rule and the first element
     that breaks it. One is on trial there: names may say more than what can be seen."""
-    page.evaluate(AXE)
     only = {"type": "rule", "values": rules} if rules else {"type": "tag", "values": STANDARD}
     found = page.evaluate(
         """async (only) => (await axe.run({runOnly: only, resultTypes: ["violations"],
@@ -136,6 +135,7 @@ def test_no_barrier_to_sign_in(
 
 def no_barrier(page: Page) -> None:
     """Wide and narrow, light and dark."""
+    page.evaluate(AXE)
     found: dict[str, list[str]] = {}
     for size in (WIDE, PHONE):
         page.set_viewport_size(size)

@@ -9,18 +9,13 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from server.demo.plan import OUTLINES, polygon
-from tests.browser.conftest import prefer
+from tests.browser.conftest import open_farm_page, prefer
 
 pytestmark = pytest.mark.browser
 
 
-def ground(page: Page, part: str) -> None:
-    page.get_by_role("link", name="Farm", exact=True).click()
-    page.get_by_role("navigation", name="Farm pages").get_by_role("link", name=part).click()
-
-
 def limits_of(page: Page, block: str) -> None:
-    ground(page, "Blocks")
+    open_farm_page(page, "Blocks")
     page.get_by_role("link", name=block).click()
     expect(page.get_by_role("heading", level=1)).to_have_text(f"Limits of {block}")
 
@@ -43,7 +38,7 @@ def geojson(*features: tuple[str, dict[str, Any]]) -> dict[str, Any]:
 
 def test_outlines_are_imported_after_a_look(at_board: Page) -> None:
     page = at_board
-    ground(page, "Map")
+    open_farm_page(page, "Map")
     page.get_by_role("button", name="Import outlines").click()
     sheet = page.get_by_role("dialog")
     bow = polygon((1700, 0), (1900, 200), (1900, 0), (1700, 200))
@@ -69,7 +64,7 @@ def test_outlines_are_imported_after_a_look(at_board: Page) -> None:
 
 def test_a_block_is_drawn_and_cut_on_the_plan(at_board: Page) -> None:
     page = at_board
-    ground(page, "Map")
+    open_farm_page(page, "Map")
     plan = page.get_by_role("group", name="Map of the farm")
     plan.get_by_role("button", name="Tarn Breck").click()
     panel = page.get_by_role("region", name="Tarn Breck")
@@ -95,7 +90,7 @@ def test_a_block_is_drawn_and_cut_on_the_plan(at_board: Page) -> None:
 
 def test_the_triangle_sets_the_texture(at_board: Page) -> None:
     page = at_board
-    ground(page, "Soils")
+    open_farm_page(page, "Soils")
     page.get_by_role("link", name="New soil").click()
     page.get_by_label("Name", exact=True).fill("Sedge peat edge")
     triangle = page.get_by_role("slider", name="Texture triangle")
@@ -126,7 +121,7 @@ def test_the_triangle_sets_the_texture(at_board: Page) -> None:
 
 def test_a_laboratory_sheet_fills_the_library(at_board: Page) -> None:
     page = at_board
-    ground(page, "Soils")
+    open_farm_page(page, "Soils")
     page.get_by_role("button", name="Laboratory sheet").click()
     sheet = page.get_by_role("dialog")
     text = io.BytesIO(b"soil,top cm,bottom cm,sand,silt,clay\nCarr 1,0,30,40,45,20\n")
@@ -192,7 +187,7 @@ def test_limits_by_school_are_changed_and_undone(at_board: Page) -> None:
 
 def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
     page = at_board
-    ground(page, "Blocks")
+    open_farm_page(page, "Blocks")
     page.get_by_label("Find a block").fill("solid set")
     tick = page.get_by_role("checkbox", name="Select all blocks shown")
     tick.evaluate("e => e.closest('label').click()")
@@ -211,7 +206,7 @@ def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
 
 def test_a_crop_of_our_own_shows_what_differs(at_board: Page) -> None:
     page = at_board
-    ground(page, "Crops")
+    open_farm_page(page, "Crops")
     page.get_by_label("Find a crop").fill("potato")
     page.get_by_role("link", name="Potato", exact=True).click()
     page.get_by_role("button", name="Make the farm's own copy").click()

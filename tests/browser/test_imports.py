@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import WORKER_MS
+from tests.browser.conftest import WORKER_MS, open_farm_page
 
 UGLY = (
     "Station;Carr gate;;;\r\n"
@@ -22,8 +22,7 @@ UGLY = (
 
 
 def open_bench(page: Page, path: Path) -> None:
-    page.get_by_role("link", name="Farm").click()
-    page.get_by_role("link", name="Instruments", exact=True).click()
+    open_farm_page(page, "Instruments")
     page.get_by_role("link", name="Files").click()
     page.locator("input[type=file]").set_input_files(path)
     expect(page.get_by_role("heading", level=1)).to_have_text(path.name)
@@ -75,8 +74,7 @@ def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path
 
 def test_a_file_that_is_no_table(at_board: Page, worker: None, tmp_path: Path) -> None:
     page = at_board
-    page.get_by_role("link", name="Farm").click()
-    page.get_by_role("link", name="Instruments").click()
+    open_farm_page(page, "Instruments")
     page.get_by_role("link", name="Files").click()
     path = tmp_path / "picture.csv"
     path.write_bytes(b"\x89PNG\x00\x00")

@@ -8,6 +8,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import open_farm_page
+
 SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
 7,153.4,150,20,100
 14,161.8,150,20,100
@@ -18,16 +20,14 @@ SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
 
 
 def open_instrument(page: Page, label: str) -> None:
-    page.get_by_role("link", name="Farm").click()
-    page.get_by_role("link", name="Instruments", exact=True).click()
+    open_farm_page(page, "Instruments")
     page.get_by_role("link", name=label, exact=True).click()
     expect(page.get_by_role("heading", level=1)).to_have_text(label)
 
 
 def test_what_wants_looking_at_comes_first(at_board: Page) -> None:
     page = at_board
-    page.get_by_role("link", name="Farm").click()
-    page.get_by_role("link", name="Instruments", exact=True).click()
+    open_farm_page(page, "Instruments")
     rows = page.get_by_role("row")
     expect(rows.nth(1)).to_contain_text("Probe G1")
     expect(rows.nth(1)).to_contain_text("no recent readings")
@@ -129,8 +129,7 @@ def send(base_url: str, token: str, body: dict) -> int:
 
 def test_a_revoked_token_is_shut_out(at_board: Page, base_url: str) -> None:
     page = at_board
-    page.get_by_role("link", name="Farm").click()
-    page.get_by_role("link", name="Instruments", exact=True).click()
+    open_farm_page(page, "Instruments")
     page.get_by_role("link", name="Loggers").click()
     page.get_by_role("button", name="New logger").click()
     page.get_by_label("Name", exact=True).fill("Gate mast")

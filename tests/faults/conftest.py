@@ -2,9 +2,7 @@
 
 import os
 import shutil
-import signal
 import subprocess
-import sys
 import tempfile
 import urllib.request
 from collections.abc import Iterator
@@ -17,9 +15,9 @@ import psycopg
 import pytest
 
 from bench.service import free_port
+from tests.faults.forked import Forked, Forker
 from tests.waiting import LONGEST_S, wait_until
 
-ROOT = Path(__file__).resolve().parents[2]
 # Sessions that wait for what another holds.
 WAITING = "SELECT count(*) FROM pg_stat_activity WHERE wait_event_type = 'Lock'"
 PG_BIN = Path("/usr/lib/postgresql/15/bin")
@@ -30,6 +28,7 @@ class Cluster:
     """PostgreSQL with its usual safety on: what is committed must survive."""
 
     data: Path
+    forker: Forker
     options: str = ""
     port: int = field(default_factory=free_port)
 
@@ -42,6 +41,12 @@ class Cluster:
             stdout=subprocess.DEVNULL,
             timeout=LONGEST_S,
         )
+
+    def own(self, base: Path) -> None:
+        """PostgreSQL never runs as root."""
+        if os.getuid() == 0:
+            for path in (base, *base.rglob("*")):
+                shutil.chown(path, "postgres", "postgres")
 
     def start(self) -> None:
         options = (
@@ -77,46 +82,67 @@ class Cluster:
         assert row is not None
         return row
 
-    def manage(self, *arguments: str, stdin: str = "") -> str:
-        done = subprocess.run(
-            [sys.executable, "manage.py", *arguments],
-            cwd=ROOT,
-            env=self.environment,
-            input=stdin,
-            text=True,
-            capture_output=True,
-            check=False,
-        )
-        assert done.returncode == 0, done.stderr[-2000:]
-        return done.stdout
+    def manage(self, *arguments: str) -> str:
+        """What one of the application's commands writes."""
+        with tempfile.NamedTemporaryFile("r") as out:
+            done = self.forker.start(["manage.py", *arguments], self.environment, Path(out.name))
+            code, told = done.wait(), out.read()
+        assert code == 0, told[-2000:]
+        return told
+
+    def shell(self, script: str) -> str:
+        """What some lines of Python write that run inside the application."""
+        return self.manage("shell", "-v0", "-c", script)
 
 
 @contextmanager
-def new_cluster(base: Path, options: str = "") -> Iterator[Cluster]:
-    """A migrated cluster in a folder, running until the block is left."""
+def new_cluster(base: Path, migrated: Cluster, options: str = "") -> Iterator[Cluster]:
+    """A cluster in a folder, from files of a migrated one, running until the block is left."""
     data = base / "data"
-    if os.getuid() == 0:
-        shutil.chown(base, "postgres", "postgres")
-    made = Cluster(data, options)
-    made.run(
-        str(PG_BIN / "initdb"),
-        *("-D", str(data), "-U", "furrow", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"),
-    )
+    shutil.copytree(migrated.data, data)
+    made = Cluster(data, migrated.forker, options)
+    made.own(base)
     try:
         made.start()
-        where = ("-h", "127.0.0.1", "-p", str(made.port), "-U", "furrow")
-        made.run(str(PG_BIN / "createdb"), *where, "furrow")
-        made.manage("migrate", "-v0")
         yield made
     finally:
         made.stop("immediate")
 
 
 @pytest.fixture(scope="session")
-def cluster() -> Iterator[Cluster]:
+def forker() -> Iterator[Forker]:
+    made = Forker()
+    yield made
+    made.stop()
+
+
+@pytest.fixture(scope="session")
+def migrated(forker: Forker) -> Iterator[Cluster]:
+    """Stopped, with what the migrations make and nothing else: its files are to be copied."""
+    base = Path(tempfile.mkdtemp(prefix="furrow-migrated-"))
+    made = Cluster(base / "data", forker, "-c fsync=off")
+    made.own(base)
+    try:
+        made.run(
+            str(PG_BIN / "initdb"),
+            *("-D", str(made.data), "-U", "furrow", "-A", "trust", "-E", "UTF8"),
+            *("--locale=C.UTF-8", "--no-sync"),
+        )
+        made.start()
+        where = ("-h", "127.0.0.1", "-p", str(made.port), "-U", "furrow")
+        made.run(str(PG_BIN / "createdb"), *where, "furrow")
+        made.manage("migrate", "-v0")
+        made.stop("fast")
+        yield made
+    finally:
+        shutil.rmtree(base, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def cluster(migrated: Cluster) -> Iterator[Cluster]:
     base = Path(tempfile.mkdtemp(prefix="furrow-faults-"))
     try:
-        with new_cluster(base) as made:
+        with new_cluster(base, migrated) as made:
             yield made
     finally:
         shutil.rmtree(base, ignore_errors=True)
@@ -129,23 +155,19 @@ class Server:
     cluster: Cluster
     more: dict[str, str] = field(default_factory=dict)
     port: int = field(default_factory=free_port)
-    process: "subprocess.Popen[bytes] | None" = None
+    process: Forked | None = None
 
     @property
     def url(self) -> str:
         return f"http://127.0.0.1:{self.port}"
 
     def start(self) -> None:
-        self.process = subprocess.Popen(
+        self.process = self.cluster.forker.start(
             [
-                str(Path(sys.executable).with_name("gunicorn")),
-                *("server.wsgi", "--bind", f"127.0.0.1:{self.port}", "--threads", "4"),
+                *("gunicorn", "server.wsgi", "--bind", f"127.0.0.1:{self.port}", "--threads", "4"),
                 *("--log-level", "critical", "--no-control-socket"),
             ],
-            cwd=ROOT,
-            env={**self.cluster.environment, **self.more},
-            start_new_session=True,
-            stderr=subprocess.DEVNULL,
+            {**self.cluster.environment, **self.more},
         )
         wait_until(self._answers, "the server to answer")
 
@@ -159,8 +181,7 @@ class Server:
     def kill(self) -> None:
         """No farewell: as when the power goes."""
         if self.process is not None:
-            os.killpg(self.process.pid, signal.SIGKILL)
-            self.process.wait(LONGEST_S)
+            self.process.kill()
             self.process = None
 
 

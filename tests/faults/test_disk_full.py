@@ -35,9 +35,9 @@ def small_disk() -> Iterator[Path]:
 
 
 @pytest.fixture(scope="module")
-def cluster(small_disk: Path) -> Iterator[Cluster]:
+def cluster(small_disk: Path, migrated: Cluster) -> Iterator[Cluster]:
     """A database on that disk, which is not written far ahead."""
-    with new_cluster(small_disk, "-c max_wal_size=48MB -c min_wal_size=32MB") as made:
+    with new_cluster(small_disk, migrated, "-c max_wal_size=48MB -c min_wal_size=32MB") as made:
         yield made
 
 
@@ -49,27 +49,26 @@ def logger(cluster: Cluster) -> Iterator[Logger]:
     server.kill()
 
 
-def fill(disk: Path) -> Path:
+def fill(disk: Path) -> None:
     """Leave next to nothing of a disk."""
-    filler = disk / "filler"
     free = shutil.disk_usage(disk).free - LEFT_KB * 1024
-    with filler.open("wb") as file:
+    with (disk / "filler").open("ab") as file:
         for _ in range(free // 65536):
             file.write(bytes(65536))
-    return filler
 
 
 def test_a_full_disk(small_disk: Path, cluster: Cluster, logger: Logger) -> None:
     assert logger.send(0)
-    filler = fill(small_disk)
+    fill(small_disk)
     sent = 0
-    # There may be room in files that are there already.
+    # There may be room in files that are there already, and the database gives some up.
     while logger.send(sent + 1):
+        fill(small_disk)
         sent += 1
         assert sent < 200
     assert "503" in logger.failures[-1]
     acknowledged = len(logger.acknowledged)
-    filler.unlink()
+    (small_disk / "filler").unlink()
     with suppress(subprocess.CalledProcessError):
         # As the keeper of processes does, where the database gave up.
         cluster.start()

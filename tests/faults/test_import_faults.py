@@ -1,16 +1,13 @@
 """A worker or the database killed in the middle of an import: each reading is there once."""
 
-import os
-import signal
-import subprocess
-import sys
 from collections.abc import Callable, Iterator
 
 import pytest
 
-from tests.faults.conftest import ROOT, WAITING, Cluster
+from tests.faults.conftest import WAITING, Cluster
+from tests.faults.forked import Forked
 from tests.faults.test_ingest_faults import SET_UP
-from tests.waiting import LONGEST_S, wait_until
+from tests.waiting import wait_until
 
 ROWS = 60_000
 # A file of one channel, uploaded; CHECKED: with its storing queued, in many stretches.
@@ -40,26 +37,17 @@ services.start_store(access, up.pk, "", None)
 
 
 @pytest.fixture
-def worker(cluster: Cluster) -> Iterator[Callable[..., "subprocess.Popen[bytes]"]]:
-    started: list[subprocess.Popen[bytes]] = []
+def worker(cluster: Cluster) -> Iterator[Callable[..., Forked]]:
+    started: list[Forked] = []
 
-    def start(*options: str) -> "subprocess.Popen[bytes]":
-        process = subprocess.Popen(
-            [sys.executable, "manage.py", "procrastinate", "worker", *options],
-            cwd=ROOT,
-            env=cluster.environment,
-            start_new_session=True,
-            stdout=subprocess.DEVNULL,
-            stderr=subprocess.DEVNULL,
-        )
-        started.append(process)
-        return process
+    def begin(*options: str) -> Forked:
+        command = ["manage.py", "procrastinate", "worker", *options]
+        started.append(cluster.forker.start(command, cluster.environment))
+        return started[-1]
 
-    yield start
+    yield begin
     for process in started:
-        if process.poll() is None:
-            os.killpg(process.pid, signal.SIGKILL)
-            process.wait(LONGEST_S)
+        process.kill()
 
 
 def wait_for(cluster: Cluster, import_id: int, state: str, parts: int) -> tuple[str, int]:
@@ -77,15 +65,12 @@ def wait_for(cluster: Cluster, import_id: int, state: str, parts: int) -> tuple[
     return told
 
 
-def test_a_file_outlives_its_worker(
-    cluster: Cluster, worker: Callable[[], "subprocess.Popen[bytes]"]
-) -> None:
-    told = cluster.manage("shell", "-v0", stdin=UPLOADED + CHECKED)
+def test_a_file_outlives_its_worker(cluster: Cluster, worker: Callable[[], Forked]) -> None:
+    told = cluster.shell(UPLOADED + CHECKED)
     _, import_id, channel = next(x for x in told.splitlines() if x.startswith("IMPORT")).split()
     first = worker()
     _, parts = wait_for(cluster, int(import_id), "storing", 2)
-    os.killpg(first.pid, signal.SIGKILL)
-    first.wait(LONGEST_S)
+    first.kill()
     assert 0 < parts < ROWS // 2_000
     held = cluster.ask("SELECT count(*) FROM readings_reading WHERE channel_id = %s", channel)[0]
     assert 0 < held < ROWS
@@ -134,9 +119,9 @@ HELD = {"reading": 0, "checking": 0, "storing": 200, "undoing": 0}
 
 @pytest.mark.parametrize("victim", ["worker", "database"])
 def test_whatever_is_killed_at_whatever_step(
-    cluster: Cluster, worker: Callable[..., "subprocess.Popen[bytes]"], victim: str
+    cluster: Cluster, worker: Callable[..., Forked], victim: str
 ) -> None:
-    told = cluster.manage("shell", "-v0", stdin=AT_EVERY_STEP)
+    told = cluster.shell(AT_EVERY_STEP)
     imports = [x.split()[1:] for x in told.splitlines() if x.startswith("IMPORT")]
     assert [state for _, _, state in imports] == list(DONE)
     states = "SELECT array_agg(state ORDER BY id), max(problem) FROM imports_fileimport"
@@ -156,8 +141,7 @@ def test_whatever_is_killed_at_whatever_step(
         running = worker("--concurrency", "6")
         wait_until(lambda: cluster.ask(WAITING)[0] >= len(imports), "all four to be under way")
         if victim == "worker":
-            os.killpg(running.pid, signal.SIGKILL)
-            running.wait(LONGEST_S)
+            running.kill()
         else:
             cluster.stop("immediate")
             cluster.start()

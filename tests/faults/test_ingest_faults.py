@@ -101,7 +101,7 @@ class Logger:
 
 def new_logger(cluster: Cluster, server: Server) -> Logger:
     """A logger of a farm of its own."""
-    told = cluster.manage("shell", "-v0", stdin=SET_UP)
+    told = cluster.shell(SET_UP)
     _, token, channel = next(x for x in told.splitlines() if x.startswith("MADE")).split()
     return Logger(server, token, int(channel))
 
@@ -135,7 +135,7 @@ def whole_batches_only(cluster: Cluster, channel: int) -> bool:
 
 
 def run_beside(logger: Logger) -> threading.Thread:
-    thread = threading.Thread(target=logger.send_all, args=(range(BATCHES),))
+    thread = threading.Thread(target=logger.send_all, args=(range(BATCHES),), daemon=True)
     thread.start()
     return thread
 
@@ -178,7 +178,9 @@ def test_the_database_restarts_meanwhile(cluster: Cluster, logger: Logger) -> No
 def test_the_same_batches_from_four_at_once(cluster: Cluster, logger: Logger) -> None:
     """Each three times and more, in different orders, interleaved with the others."""
     orders = [range(8), range(7, -1, -1), range(8), range(7, -1, -1)]
-    threads = [threading.Thread(target=logger.send_all, args=(order,)) for order in orders]
+    threads = [
+        threading.Thread(target=logger.send_all, args=(order,), daemon=True) for order in orders
+    ]
     for thread in threads:
         thread.start()
     for thread in threads:
@@ -189,7 +191,7 @@ def test_the_same_batches_from_four_at_once(cluster: Cluster, logger: Logger) ->
 
 def test_four_loggers_open_new_months_at_once(cluster: Cluster, server: Server) -> None:
     """Each month is made once, by whoever comes first, and nobody waits for somebody who waits."""
-    told = cluster.manage("shell", "-v0", stdin=THREE_MORE)
+    told = cluster.shell(THREE_MORE)
     made = [x.split()[1:] for x in told.splitlines() if x.startswith("MADE")]
     # A batch spans a month and some days more: 1200 rows of 37 minutes.
     loggers = [
@@ -197,7 +199,7 @@ def test_four_loggers_open_new_months_at_once(cluster: Cluster, server: Server) 
     ]
     batches = range(1, 13)
     threads = [
-        threading.Thread(target=logger.send_all, args=(order,))
+        threading.Thread(target=logger.send_all, args=(order,), daemon=True)
         for logger, order in zip(loggers, [batches, batches[::-1]] * 2, strict=True)
     ]
     for thread in threads:

@@ -1,19 +1,16 @@
 """The morning killed at each of its steps: every block has its advice once, everybody his mail."""
 
-import os
-import signal
-import subprocess
-import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 
 import pytest
 
-from tests.faults.conftest import ROOT, WAITING, Cluster
+from tests.faults.conftest import WAITING, Cluster
+from tests.faults.forked import Forked
 from tests.faults.mail_server import Mailbox, mail_server
 from tests.faults.test_ingest_faults import SET_UP
-from tests.waiting import LONGEST_S, wait_until
+from tests.waiting import wait_until
 
 BLOCKS, PEOPLE = 3, 2
 # A farm whose clock stands at six, the morning of which has not come yet.
@@ -53,12 +50,12 @@ def mailbox() -> Iterator[Mailbox]:
 
 @pytest.fixture
 def asleep(cluster: Cluster) -> int:
-    told = cluster.manage("shell", "-v0", stdin=ASLEEP)
+    told = cluster.shell(ASLEEP)
     return int(next(x for x in told.splitlines() if x.startswith("FARM")).split()[1])
 
 
 @contextmanager
-def morning(cluster: Cluster, mailbox: Mailbox) -> Iterator["subprocess.Popen[bytes]"]:
+def morning(cluster: Cluster, mailbox: Mailbox) -> Iterator[Forked]:
     """A worker at its morning."""
     environment = {
         **cluster.environment,
@@ -66,25 +63,16 @@ def morning(cluster: Cluster, mailbox: Mailbox) -> Iterator["subprocess.Popen[by
         "FURROW_MAIL_PORT": str(mailbox.port),
         "FURROW_MAIL_TLS": "0",
     }
-    process = subprocess.Popen(
-        [sys.executable, "manage.py", "shell", "-v0", "-c", MORNING],
-        cwd=ROOT,
-        env=environment,
-        start_new_session=True,
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-    )
+    process = cluster.forker.start(["manage.py", "shell", "-v0", "-c", MORNING], environment)
     try:
         yield process
     finally:
-        if process.poll() is None:
-            os.killpg(process.pid, signal.SIGKILL)
-        process.wait(LONGEST_S)
+        process.kill()
 
 
 def well(cluster: Cluster, mailbox: Mailbox) -> None:
     with morning(cluster, mailbox) as process:
-        assert process.wait(LONGEST_S) == 0
+        assert process.wait() == 0
 
 
 def all_there(cluster: Cluster, farm: int, mailbox: Mailbox) -> None:
@@ -105,7 +93,7 @@ def test_killed_while_advice_is_put_on_record_or_mail_noted(
             if victim == "database":
                 cluster.stop("immediate")
                 cluster.start()
-                process.wait(LONGEST_S)
+                process.wait()
         in_the_way.close()
     well(cluster, mailbox)
     all_there(cluster, asleep, mailbox)

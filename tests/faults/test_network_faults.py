@@ -35,7 +35,7 @@ def wire(cluster: Cluster) -> Iterator[Wire]:
 
 @pytest.fixture
 def logger(cluster: Cluster, wire: Wire) -> Iterator[Logger]:
-    told = cluster.manage("shell", "-v0", stdin=SET_UP)
+    told = cluster.shell(SET_UP)
     _, token, channel = next(x for x in told.splitlines() if x.startswith("MADE")).split()
     server = Server(cluster, more={"FURROW_DB_PORT": str(wire.port)})
     server.start()
