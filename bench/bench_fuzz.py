@@ -48,6 +48,7 @@ def play(
     asker: Asker, inputs: Iterator[tuple[str, Any]], farm: "FuzzedFarm", *, counted: bool
 ) -> None:
     """Send them all; after each refusal nothing more is there than before, where it is counted."""
+    from bench.fuzz.farm import let_in
     from bench.fuzz.written import rows_written
 
     before = rows_written() if counted else {}
@@ -60,6 +61,7 @@ def play(
                 asker.found.half.append(f"{status} left {more}: {request}")
             before = after
         if number % LOOK_EVERY == LOOK_EVERY - 1:
+            let_in()
             open_pages(asker, farm.good.keys)
             before = rows_written() if counted else {}
     open_pages(asker, farm.good.keys)

@@ -11,6 +11,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from server.accounts.api import router as accounts
+from server.accounts.people_api import router as people
 from server.advice.api import router as advice
 from server.advice.decisions_api import router as decisions
 from server.advice.learned_api import router as learned
@@ -56,6 +57,7 @@ api = NinjaAPI(
 )
 for _router in (
     accounts,
+    people,
     farms,
     checklist,
     soils,

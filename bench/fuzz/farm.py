@@ -7,7 +7,7 @@ from django.test import Client
 from server.accounts.demo_people import demo_user
 from server.devices.services import make_device
 from server.farms.access import Access
-from server.farms.models import Farm, Role
+from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel
 from server.readings.models import ReadingBatch
 from tests.fuzz.good import Good, good
@@ -28,6 +28,14 @@ class FuzzedFarm:
     channels: list[int]
     instrument_id: int
     batches_before: int
+
+
+def let_in() -> None:
+    """Make the manager one again: what was sent may have removed him, once there was another."""
+    user = demo_user(Role.MANAGER)
+    Membership.objects.update_or_create(
+        user=user, farm=Farm.objects.get(slug=SLUG), defaults={"role": Role.MANAGER}
+    )
 
 
 def set_up() -> FuzzedFarm:

@@ -210,12 +210,13 @@ def _needed_steps(d: Decisions) -> list[Step]:
     loss = float(d.taken_loss[0])
     if np.isnan(loss):
         chance = f"by then {d.taken_chance[0]:.0%} of the forecasts are below refill"
-        by, formula = min(days_left, early), "min(days, early)"
-        terms = (
-            Term("days", days_left, Unit.DAYS, COMPUTED),
-            Term("early", early, Unit.DAYS, chance),
-        )
-        return [Step("needed_by", "by", formula, terms, by, Unit.DAYS)]
+        terms = [Term("early", early, Unit.DAYS, chance)]
+        # Refill may lie beyond the outlook: then there is no such day.
+        if np.isfinite(days_left):
+            terms.insert(0, Term("days", days_left, Unit.DAYS, COMPUTED))
+        formula = "min(days, early)" if len(terms) > 1 else "early"
+        by = min(days_left, early)
+        return [Step("needed_by", "by", formula, tuple(terms), by, Unit.DAYS)]
     share = CRITICAL_SHARE if d.critical[0] else 1.0
     bounds = f"{LEAST_LOSS}, cost / worth, {MOST_LOSS}"
     worth = "of a mm of transpiration in mm of water (working assumption)"

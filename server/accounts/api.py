@@ -105,8 +105,8 @@ def session_of(request: HttpRequest) -> SessionOut:
     )
 
 
-def _guard_csrf(request: HttpRequest) -> None:
-    """These two endpoints run before anyone is signed in, so they check for themselves."""
+def guard_csrf(request: HttpRequest) -> None:
+    """Refuse what another site sends; for what runs before anybody is signed in."""
     if check_csrf(request) is not None:
         raise NotAllowed("The page is out of date. Reload it and sign in.")
 
@@ -123,7 +123,7 @@ def session(request: HttpRequest) -> SessionOut:
     operation_id="sign_in",
 )
 def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> SessionOut:
-    _guard_csrf(request)
+    guard_csrf(request)
     email = data.email.strip().lower()
     with counted(email, client_address(request), known_device(request, email)):
         user = authenticate(request, username=email, password=data.password)
@@ -141,7 +141,7 @@ def demo_sign_in(request: HttpRequest, data: DemoSignIn) -> SessionOut:
     """One click into the demo; answers in demo mode on loopback only."""
     if not demo_open(request):
         raise NotFound("This is not a demo.")
-    _guard_csrf(request)
+    guard_csrf(request)
     user = demo_user(data.role)
     if user is None:
         raise NotFound("The demo's people are missing. Run './furrow demo --fresh'.")

@@ -51,6 +51,17 @@ class User(AbstractBaseUser):
         return self.name
 
 
+class Invitation(models.Model):
+    """A link by which a person who has never signed in chooses a password, kept as a hash."""
+
+    user = models.OneToOneField(User, on_delete=models.CASCADE, related_name="invitation")
+    token_sha256 = models.CharField(max_length=64, unique=True)
+    made_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.user}, {self.made_at:%Y-%m-%d}"
+
+
 class SignInTries(models.Model):
     """Wrong passwords in a row by one person's name, from one address, or on one device."""
 

@@ -2,6 +2,7 @@
 
 from procrastinate.contrib.django import app
 
+from server.accounts.invitations import drop_old_invitations
 from server.accounts.tries import drop_forgotten_tries
 
 
@@ -10,3 +11,4 @@ from server.accounts.tries import drop_forgotten_tries
 def tidy(timestamp: int) -> None:
     """Remove what says nothing any more."""
     drop_forgotten_tries()
+    drop_old_invitations()

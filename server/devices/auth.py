@@ -6,8 +6,8 @@ from django.http import HttpRequest
 from ninja.security import HttpBearer
 
 from server.base.errors import TryLater
+from server.base.tokens import token_hash
 from server.devices.models import Device
-from server.devices.tokens import token_hash
 
 WINDOW = timedelta(minutes=1)
 MAX_REQUESTS = 120  # a minute

@@ -3,12 +3,14 @@
 from dataclasses import dataclass
 
 from server.base.errors import NotFound, Problem, RequestError
+from server.base.tokens import new_token, token_hash
 from server.devices.models import Device
-from server.devices.tokens import new_token, token_hash
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.rules import Action
 from server.instruments.models import Instrument
+
+PREFIX = "efd_"
 
 
 @dataclass(frozen=True)
@@ -28,7 +30,7 @@ def find_device(access: Access, device_id: int) -> Device:
 
 
 def _give_token(device: Device) -> str:
-    token = new_token()
+    token = new_token(PREFIX)
     device.token_sha256, device.token_hint = token_hash(token), token[-4:]
     return token
 

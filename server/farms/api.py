@@ -9,8 +9,6 @@ from server.base.error_schema import ERRORS
 from server.base.schema import Schema
 from server.base.signed_in import person
 from server.farms.access import enter
-from server.farms.models import Role
-from server.farms.people import people_of
 from server.farms.stated_et import StatedEtIn, state_et
 
 router = Router(tags=["farms"])
@@ -21,21 +19,6 @@ class ClockOut(Schema):
 
     now: datetime
     time_zone: str
-
-
-class PersonRef(Schema):
-    id: int
-    name: str
-    role: Role
-
-
-@router.get(
-    "/farms/{slug}/people", response={200: list[PersonRef], **ERRORS}, operation_id="people"
-)
-def get_people(request: HttpRequest, slug: str) -> list[PersonRef]:
-    """Who belongs to the farm."""
-    farm = enter(person(request), slug).farm
-    return [PersonRef(id=m.user.pk, name=m.user.name, role=Role(m.role)) for m in people_of(farm)]
 
 
 @router.get("/farms/{slug}/clock", response={200: ClockOut, **ERRORS}, operation_id="clock")

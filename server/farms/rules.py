@@ -14,11 +14,12 @@ class Action(StrEnum):
     LOG_WATER = "log_water"
     DECIDE = "decide"
     RECORD_WEATHER = "record_weather"
+    MANAGE_PEOPLE = "manage_people"
 
 
 ALLOWED: dict[Role, frozenset[Action]] = {
     Role.MANAGER: frozenset(Action),
-    Role.ADVISER: frozenset(Action),
+    Role.ADVISER: frozenset(Action) - {Action.MANAGE_PEOPLE},
     Role.SCOUT: frozenset({Action.SEE, Action.RECORD_READINGS}),
     Role.IRRIGATOR: frozenset({Action.SEE, Action.RECORD_READINGS, Action.LOG_WATER}),
     Role.VIEWER: frozenset({Action.SEE}),
@@ -34,6 +35,7 @@ SPOKEN: dict[Action, str] = {
     Action.LOG_WATER: "log irrigation and rain",
     Action.DECIDE: "decide when a block is irrigated",
     Action.RECORD_WEATHER: "change recorded weather",
+    Action.MANAGE_PEOPLE: "add people or change their roles",
 }
 
 

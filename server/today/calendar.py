@@ -1,12 +1,11 @@
 """Planned sets as an iCalendar feed, behind a private address for each person."""
 
-import hashlib
-import secrets
 from datetime import UTC, timedelta
 
 from django.db import transaction
 from icalendar import Calendar, Event
 
+from server.base import tokens
 from server.base.errors import NotFound
 from server.base.figures import Figures
 from server.farms.access import Access
@@ -14,7 +13,6 @@ from server.farms.models import Farm, Membership
 from server.today.models import CalendarToken
 from server.water.models import Irrigation
 
-TOKEN_BYTES = 24
 BACK = timedelta(days=14)
 STATUS = {
     Irrigation.Status.PLANNED: "TENTATIVE",
@@ -24,17 +22,16 @@ STATUS = {
 }
 
 
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
-
-
 @transaction.atomic
 def new_token(access: Access) -> str:
     """A new private address; the one before it stops working. Told once, kept as a hash."""
-    token = secrets.token_urlsafe(TOKEN_BYTES)
+    token = tokens.new_token()
     CalendarToken.objects.filter(farm=access.farm, user=access.user).delete()
     CalendarToken(
-        farm=access.farm, user=access.user, hashed=_hash(token), made_at=access.farm.now()
+        farm=access.farm,
+        user=access.user,
+        hashed=tokens.token_hash(token),
+        made_at=access.farm.now(),
     ).save()
     return token
 
@@ -56,7 +53,11 @@ def feed_of(token: str) -> bytes:
     NotFound
         Also when its person left the farm.
     """
-    row = CalendarToken.objects.filter(hashed=_hash(token)).select_related("farm", "user").first()
+    row = (
+        CalendarToken.objects.filter(hashed=tokens.token_hash(token))
+        .select_related("farm", "user")
+        .first()
+    )
     member = row and Membership.objects.filter(farm=row.farm, user=row.user).exists()
     if row is None or not member:
         raise NotFound("There is no such calendar. Create a new address in the application.")

@@ -110,7 +110,7 @@ def test_water_is_kept_off_and_let_on_again(at_board: Page) -> None:
     page.get_by_role("button", name="Hold irrigation…").click()
     dialog = page.get_by_role("dialog", name="Hold irrigation of Quern Field")
     dialog.get_by_label("Note").fill("blight spray")
-    dialog.get_by_label("Until").fill("2026-07-16T12:00")
+    dialog.get_by_label("Until", exact=True).fill("2026-07-16T12:00")
     dialog.get_by_role("button", name="Hold irrigation").click()
     expect(page.get_by_text("On hold: spray interval").first).to_be_visible()
     expect(
@@ -130,11 +130,11 @@ def test_water_logged_corrected_and_taken_out(at_board: Page) -> None:
     dialog = page.get_by_role("dialog", name="Log irrigation")
     for name in ("Quern Field", "Tarn Breck"):
         dialog.get_by_text(name).click()
-    dialog.get_by_label("Started").fill("2026-07-14T02:00")
-    dialog.get_by_label("Ended").fill("2026-07-14T01:00")
+    dialog.get_by_label("Started", exact=True).fill("2026-07-14T02:00")
+    dialog.get_by_label("Ended", exact=True).fill("2026-07-14T01:00")
     dialog.get_by_role("button", name="Save").click()
     expect(dialog.get_by_text("It ends before it starts.").first).to_be_visible()
-    dialog.get_by_label("Ended").fill("2026-07-14T05:00")
+    dialog.get_by_label("Ended", exact=True).fill("2026-07-14T05:00")
     dialog.get_by_label("Amount by").select_option("two meter readings")
     dialog.get_by_label("Meter at the start").fill("10000")
     dialog.get_by_label("Meter at the end").fill("11780")
@@ -162,12 +162,12 @@ def test_rain_by_the_gauge(at_board: Page) -> None:
     page = at_board
     page.get_by_role("link", name="Irrigation", exact=True).click()
     gauge = page.get_by_role("region", name="Rain by gauge")
-    gauge.get_by_label("Day").fill("2026-07-11")
+    gauge.get_by_label("Day", exact=True).fill("2026-07-11")
     gauge.get_by_label("Rain").fill("3,5")
     gauge.get_by_role("button", name="Save").click()
     expect(gauge.get_by_text("Sat 11 July")).to_be_visible()
     expect(gauge.get_by_text("3.5 mm")).to_be_visible()
-    gauge.get_by_label("Day").fill("2026-07-11")
+    gauge.get_by_label("Day", exact=True).fill("2026-07-11")
     gauge.get_by_role("button", name="Save").click()
     expect(gauge.get_by_text("Sat 11 July")).to_have_count(0)
 

@@ -31,7 +31,7 @@ def fill_block(page: Page, name: str) -> None:
     page.get_by_label("Texture").nth(1).select_option("clay loam")
     page.get_by_label("Gravel, vol.").nth(1).fill("5")
     page.get_by_label("Crop", exact=True).select_option("Potato")
-    page.get_by_label("Planted, or bud break").fill("2026-05-01")
+    page.get_by_label("Planted, or bud break", exact=True).fill("2026-05-01")
     page.get_by_label("Rate").fill("4")
     page.get_by_label("Efficiency").fill("75")
 
@@ -133,7 +133,7 @@ def test_tensiometers_by_hand(at_board: Page) -> None:
     expect(page.get_by_text("9000 cbar can't be a soil-water tension").first).to_be_visible()
     page.get_by_label("Reading at 30 cm").fill("38")
     page.get_by_label("Reading at 45 cm").fill("25")
-    page.get_by_label("Read at (CET)").fill("2026-07-14T06:00")
+    page.get_by_label("Read at (CET)", exact=True).fill("2026-07-14T06:00")
     page.get_by_role("button", name="Save readings").click()
     expect(page.get_by_text("Saved: 3 new, 0 changed, 0 unchanged.")).to_be_visible()
     expect(page.get_by_text("42 cbar, Tue 14 July 06:00")).to_be_visible()

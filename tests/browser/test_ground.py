@@ -164,7 +164,7 @@ def test_limits_by_school_are_changed_and_undone(at_board: Page) -> None:
     sheet.get_by_role("button", name="Apply").click()
     expect(sheet.get_by_text("lies outside 5-500 kPa").first).to_be_visible()
     sheet.get_by_label("At most").fill("60")
-    sheet.get_by_label("In force from").fill("2026-07-01")
+    sheet.get_by_label("In force from", exact=True).fill("2026-07-01")
     sheet.get_by_label("Reason").fill("hold the berries small")
     sheet.get_by_role("button", name="Apply").click()
     expect(schools.get_by_text("tension limit · in force")).to_be_visible()
@@ -196,7 +196,7 @@ def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
     sheet.get_by_role("combobox", name="Crop").select_option("Celery")
     sheet.get_by_role("button", name=re.compile("^Save")).click()
     expect(sheet.get_by_text("A crop needs its planting date").first).to_be_visible()
-    sheet.get_by_label("Planted, or bud break").fill("2026-08-01")
+    sheet.get_by_label("Planted, or bud break", exact=True).fill("2026-08-01")
     sheet.get_by_role("button", name=re.compile("^Save")).click()
     expect(sheet).to_be_hidden()
     # Planted later: the crop in the ground stays until then.

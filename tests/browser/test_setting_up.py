@@ -70,7 +70,7 @@ def test_a_block_in_us_units(at_board: Page) -> None:
     page.get_by_label("Name", exact=False).first.fill("Sedge Forty")
     page.get_by_label("Area").fill("40")
     page.get_by_label("Crop", exact=True).select_option("Potato")
-    page.get_by_label("Planted, or bud break").fill("2026-05-01")
+    page.get_by_label("Planted, or bud break", exact=True).fill("2026-05-01")
     page.get_by_label("Known by").select_option("flow to the block")
     page.get_by_label("Flow").fill("800")
     page.get_by_role("button", name="Add block").click()

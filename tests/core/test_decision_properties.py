@@ -14,6 +14,7 @@ from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
 from core.advice.stated_et import StatedEt
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
+from core.limits.school import LimitRule, School
 from core.outlook.forecast import Forecast
 from core.state.weighing import Weighing
 from tests.core.blocks import NOW, block, probe
@@ -99,10 +100,27 @@ def test_no_season_or_soil_water_breaks_it(
 ) -> None:
     season = CropSeason(crop(key), NOW.date() - timedelta(days=age))
     answer = assess(lived(season=season, sites=(probe(0.9, share),), weighing=weighing, dual=dual))
+    for step in answer.steps:
+        # What is no number can be neither put on record nor worked out by hand.
+        assert np.isfinite([step.value, *(term.value for term in step.terms)]).all(), step
     if answer.outlook is not None:
         assert np.isfinite(answer.outlook.usable_mm).all()
         assert (np.diff(answer.outlook.chance_past) >= 0).all()
         assert (answer.outlook.usable_dry_mm <= answer.outlook.usable_wet_mm + 1e-9).all()
+
+
+def test_a_refill_beyond_the_outlook_is_no_term_of_the_day_by_which_water_is_needed() -> None:
+    """More rain than use is expected, and it may stay dry: the chance alone sets the day."""
+    rain = np.tile(np.linspace(0, 20, 50)[:, None], 31)
+    wet = Forecast.of(np.full((50, 31), 5.0), rain, 31)
+    of = lived(forecast=wet, rules=(LimitRule(School.FLAT, 0.7),), sites=(probe(1.0, 1.0),))
+    answer = assess(of)
+    assert answer.outlook is not None
+    assert answer.outlook.days_left == np.inf
+    step = next(s for s in answer.steps if s.key == "needed_by")
+    assert step.formula == "early"
+    assert [(term.symbol, term.value) for term in step.terms] == [("early", step.value)]
+    assert 0 < step.value < 31
 
 
 def test_together_as_each_alone() -> None:

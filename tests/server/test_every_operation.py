@@ -26,7 +26,10 @@ from tests.server.existing import add_one_of_each, keys_of, meant
 from tests.server.minimal import body_of, example, operations, query_of
 
 # Known by a token of its own, or for those who are not signed in.
-OF_NO_PERSON = {"session", "sign_in", "demo_sign_in", "calendar_feed"}
+OF_NO_PERSON = {
+    *("session", "sign_in", "demo_sign_in", "calendar_feed"),
+    *("invitation", "accept_invitation"),
+}
 OPERATIONS = [
     pytest.param(method, path, op, id=op["operationId"])
     for method, path, op in operations()

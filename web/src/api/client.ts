@@ -32,7 +32,8 @@ const withToken: Middleware = {
   },
 };
 
-export const client = createClient<paths>();
+// Asked for each time: the one that is there when this module is read may be replaced since.
+export const client = createClient<paths>({ fetch: (request) => globalThis.fetch(request) });
 client.use(withToken);
 
 interface Answer<T> {

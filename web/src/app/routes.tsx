@@ -19,6 +19,12 @@ function Home() {
 
 export const router = createBrowserRouter([
   {
+    path: "/join",
+    errorElement: <Failed />,
+    hydrateFallbackElement: <Loading what={t("app.opening")} />,
+    lazy: async () => ({ Component: (await import("../people/JoinPage")).JoinPage }),
+  },
+  {
     path: "/",
     element: <Shell />,
     errorElement: <Failed />,
@@ -120,6 +126,10 @@ export const router = createBrowserRouter([
           {
             path: "files",
             lazy: async () => ({ Component: (await import("../imports/FileList")).FileList }),
+          },
+          {
+            path: "people",
+            lazy: async () => ({ Component: (await import("../people/PeopleList")).PeopleList }),
           },
           {
             path: "arrivals",

@@ -1,7 +1,7 @@
 import { Button, Field, Flex, Input, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
+import { FormSheet } from "../form/FormSheet";
 import { useSignedIn } from "../session/context";
 import { forForm, measure, typed } from "../units/format";
 import { useStateEt, type StatedEt } from "./queries";
@@ -39,22 +39,19 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
     save.mutate(body, { onSuccess: close });
   }
 
-  const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={() => state(() => null)}>
-        {t("board.removeTheEntry")}
-      </Button>
-      <Button
-        size="sm"
-        loading={save.isPending}
-        onClick={() => state((part) => typed(text[part], units, "waterDay"))}
-      >
-        {t("board.saveEt")}
-      </Button>
-    </>
-  );
   return (
-    <Sheet title={t("board.referenceEtForTheDaysAhead")} close={close} footer={footer}>
+    <FormSheet
+      title={t("board.referenceEtForTheDaysAhead")}
+      close={close}
+      save={() => state((part) => typed(text[part], units, "waterDay"))}
+      words={t("board.saveEt")}
+      pending={save.isPending}
+      other={
+        <Button variant="ghost" size="sm" onClick={() => state(() => null)}>
+          {t("board.removeTheEntry")}
+        </Button>
+      }
+    >
       <Text fontSize="sm" color="inkSoft" mb="4">
         {t("board.forTheGrassReferenceSurfaceEt0In", { label: measure(units, "waterDay").label })}
       </Text>
@@ -81,6 +78,6 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
         <Field.HelperText>{t("board.n10To15NeededOnly")}</Field.HelperText>
       </Field.Root>
       {save.error && <Notice error={save.error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

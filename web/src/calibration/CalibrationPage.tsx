@@ -5,6 +5,7 @@ import { CautionNote } from "../app/CautionNote";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { FileButton } from "../form/FileButton";
+import { DateLine } from "../form/DateLine";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
@@ -326,9 +327,7 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
         <option value="beginning">{t("calibration.theBeginning")}</option>
         <option value="day">{t("calibration.aDate")}</option>
       </Choice>
-      {from === "day" && (
-        <Line label={t("calibration.day")} type="date" value={day} change={setDay} />
-      )}
+      {from === "day" && <DateLine label={t("calibration.day")} value={day} change={setDay} />}
       <Line
         label={t("calibration.source")}
         value={reason}

@@ -73,8 +73,8 @@ export const STEPS: Record<Step, StepWords> = {
     title: t("checklist.peopleTitle"),
     purpose: t("checklist.peoplePurpose"),
     without: t("checklist.peopleWithout"),
-    action: "",
-    path: null,
+    action: t("checklist.peopleAction"),
+    path: "ground/people",
   },
 };
 

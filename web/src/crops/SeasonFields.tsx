@@ -1,5 +1,6 @@
 import { Grid } from "@chakra-ui/react";
-import { Choice, Line } from "../form/Labelled";
+import { DateLine } from "../form/DateLine";
+import { Choice } from "../form/Labelled";
 import { CropChoice } from "./CropChoice";
 import { t } from "./t";
 
@@ -24,9 +25,8 @@ export function SeasonFields({ form, change, problems }: Props) {
         change={(crop) => change({ ...form, crop })}
         error={problems["crop_key"]}
       />
-      <Line
+      <DateLine
         label={t("crops.plantedOrBudBreak")}
-        type="date"
         value={form.planted}
         change={(planted) => change({ ...form, planted })}
         error={problems["planted_on"]}

@@ -2,9 +2,8 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { actionWords, stateWords } from "../answer/words";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
 import type { BoardRow } from "../board/queries";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
@@ -32,8 +31,9 @@ export function AcceptSheet({ rows, time, close }: Props) {
     else next.delete(id);
     setPicked(next);
   }
-  const footer = (
-    <SaveOrLeave
+  return (
+    <FormSheet
+      title={t("decide.scheduleAllThatIsDue")}
       close={close}
       save={() =>
         accept.mutate(
@@ -44,10 +44,8 @@ export function AcceptSheet({ rows, time, close }: Props) {
       words={t("decide.schedule2", { count: chosen.length })}
       pending={accept.isPending}
       disabled={chosen.length === 0}
-    />
-  );
-  return (
-    <Sheet title={t("decide.scheduleAllThatIsDue")} close={close} footer={footer} size="lg">
+      size="lg"
+    >
       <Text fontSize="sm" color="inkSoft" mb="3">
         {t("decide.eachIsScheduledAsAdvisedOfRunning", { hours: runningTime(hours) })}
       </Text>
@@ -78,6 +76,6 @@ export function AcceptSheet({ rows, time, close }: Props) {
         ))}
       </Box>
       {accept.error && <Notice error={accept.error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

@@ -2,10 +2,10 @@ import { Flex, Grid, SegmentGroup, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Answer } from "../answer/types";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
+import { MomentLine } from "../form/MomentLine";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
@@ -60,16 +60,14 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
       reason,
     };
   }
-  const footer = (
-    <SaveOrLeave
+  return (
+    <FormSheet
+      title={block.name}
       close={close}
       save={() => decide.mutate({ block: block.id, body: body() }, { onSuccess: close })}
       words={kind === "changed" ? t("decide.schedule") : t("decide.skip")}
       pending={decide.isPending}
-    />
-  );
-  return (
-    <Sheet title={block.name} close={close} footer={footer}>
+    >
       <SegmentGroup.Root
         size="sm"
         value={kind}
@@ -81,9 +79,8 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
       <Grid gap="3" mt="4">
         {kind === "changed" ? (
           <>
-            <Line
+            <MomentLine
               label={t("decide.startTheFarmsTime")}
-              type="datetime-local"
               value={at}
               change={setAt}
               error={problems["started_at"] ?? problems["start_at"]}
@@ -146,6 +143,6 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
       <Text fontSize="xs" color="inkSoft" mt="3">
         {t("decide.theAdviceStaysOnRecordBesideYour")}
       </Text>
-    </Sheet>
+    </FormSheet>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Sheet } from "../app/Sheet";
+import { FormSheet } from "../form/FormSheet";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
@@ -103,16 +104,8 @@ export function LoggerList() {
           </Table.Root>
         </Table.ScrollArea>
       )}
-      {(making || token) && (
-        <LoggerSheet
-          token={token}
-          made={setToken}
-          close={() => {
-            setMaking(false);
-            setToken(null);
-          }}
-        />
-      )}
+      {making && <NewLogger close={() => setMaking(false)} />}
+      {token && <TokenSheet {...token} close={() => setToken(null)} />}
     </Box>
   );
 }
@@ -132,69 +125,60 @@ function TokenActs(props: { device: Device; renew: () => void; revoke: () => voi
   );
 }
 
-interface SheetProps {
-  token: { name: string; token: string } | null;
-  made: (token: { name: string; token: string }) => void;
-  close: () => void;
-}
-
-/** Names a new logger, then shows its token; one sheet, so that nothing closes in between. */
-function LoggerSheet({ token, made, close }: SheetProps) {
+/** Names a new logger, then shows its token. */
+function NewLogger({ close }: { close: () => void }) {
   const { farm } = useSignedIn();
   const make = useMakeDevice(farm.slug);
   const instruments = useInstruments(farm.slug);
   const [name, setName] = useState("");
   const [scope, setScope] = useState<number[]>([]);
   const problems = problemsOf(make.error);
+  if (make.data) {
+    return <TokenSheet name={make.data.device.name} token={make.data.token} close={close} />;
+  }
+  return (
+    <FormSheet
+      title={t("devices.newLogger")}
+      close={close}
+      size="lg"
+      save={() => make.mutate({ name, instruments: scope })}
+      words={t("devices.createAndShowTheToken")}
+      pending={make.isPending}
+    >
+      <Line label={t("devices.name")} value={name} change={setName} error={problems["name"]} />
+      <Text mt="3" fontWeight="600">
+        {t("devices.sendsReadingsOf")}
+      </Text>
+      <Text fontSize="sm" color="inkSoft">
+        {t("devices.chooseNoneToAllowAllInstrumentsOf")}
+      </Text>
+      {instruments.data?.map((i) => (
+        <Box key={i.id} mt="1">
+          <Tick
+            label={`${i.label}, ${i.block}`}
+            on={scope.includes(i.id)}
+            change={(on) => setScope(on ? [...scope, i.id] : scope.filter((x) => x !== i.id))}
+          />
+        </Box>
+      ))}
+      {make.error && !problems["name"] && <Notice error={make.error} />}
+    </FormSheet>
+  );
+}
+
+function TokenSheet({ name, token, close }: { name: string; token: string; close: () => void }) {
   return (
     <Sheet
-      title={token ? t("devices.tokenOf", { name: token.name }) : t("devices.newLogger")}
+      title={t("devices.tokenOf", { name })}
       close={close}
       size="lg"
       footer={
-        token ? (
-          <Button size="sm" onClick={close}>
-            {t("devices.iHaveCopiedIt")}
-          </Button>
-        ) : (
-          <Button
-            size="sm"
-            loading={make.isPending}
-            onClick={() =>
-              make.mutate(
-                { name, instruments: scope },
-                { onSuccess: (a) => made({ name: a.device.name, token: a.token }) },
-              )
-            }
-          >
-            {t("devices.createAndShowTheToken")}
-          </Button>
-        )
+        <Button size="sm" onClick={close}>
+          {t("devices.iHaveCopiedIt")}
+        </Button>
       }
     >
-      {token ? (
-        <TokenText token={token.token} />
-      ) : (
-        <>
-          <Line label={t("devices.name")} value={name} change={setName} error={problems["name"]} />
-          <Text mt="3" fontWeight="600">
-            {t("devices.sendsReadingsOf")}
-          </Text>
-          <Text fontSize="sm" color="inkSoft">
-            {t("devices.chooseNoneToAllowAllInstrumentsOf")}
-          </Text>
-          {instruments.data?.map((i) => (
-            <Box key={i.id} mt="1">
-              <Tick
-                label={`${i.label}, ${i.block}`}
-                on={scope.includes(i.id)}
-                change={(on) => setScope(on ? [...scope, i.id] : scope.filter((x) => x !== i.id))}
-              />
-            </Box>
-          ))}
-          {make.error && !problems["name"] && <Notice error={make.error} />}
-        </>
-      )}
+      <TokenText token={token} />
     </Sheet>
   );
 }

@@ -13,7 +13,7 @@ interface Common {
 interface LineProps extends Common {
   unit?: string;
   numeric?: boolean;
-  type?: "text" | "date" | "datetime-local" | "search";
+  type?: "text" | "search";
   placeholder?: string;
 }
 

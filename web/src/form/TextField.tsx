@@ -7,7 +7,6 @@ interface Props {
   error?: string | undefined;
   unit?: string;
   help?: string;
-  type?: "text" | "date";
   numeric?: boolean;
   required?: boolean;
   hideLabel?: boolean;
@@ -15,11 +14,10 @@ interface Props {
 
 /** A labelled input with its unit, its help, and what is wrong with it. */
 export function TextField(props: Props) {
-  const { label, field, error, unit, help, type = "text", numeric, required, hideLabel } = props;
+  const { label, field, error, unit, help, numeric, required, hideLabel } = props;
   const input = (
     <Input
       size="sm"
-      type={type}
       autoComplete="off"
       inputMode={numeric ? "decimal" : undefined}
       aria-label={hideLabel ? label : undefined}

@@ -1,10 +1,9 @@
 import { Grid, SegmentGroup, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
 import { SeasonFields, type SeasonForm } from "../crops/SeasonFields";
 import { problemsOf } from "../form/problems";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { EMPTY_REFILL, RefillFields, refillIn, type RefillForm } from "../limits/RefillFields";
 import { useSignedIn } from "../session/context";
 import { SoilFields, type SoilChange } from "../soils/SoilFields";
@@ -52,17 +51,16 @@ export function BulkSheet({ blocks, close, done }: Props) {
     return { block_ids, clock: "days", ...refillIn(refill) };
   }
 
-  const footer = (
-    <SaveOrLeave
+  const names = blocks.slice(0, 6).map((b) => b.name);
+  return (
+    <FormSheet
+      title={t("ground.editBlocks")}
       close={close}
       save={() => bulk.mutate(body(), { onSuccess: done })}
       words={t("ground.save", { count: blocks.length })}
       pending={bulk.isPending}
-    />
-  );
-  const names = blocks.slice(0, 6).map((b) => b.name);
-  return (
-    <Sheet title={t("ground.editBlocks")} close={close} footer={footer} size="lg">
+      size="lg"
+    >
       <Text fontSize="sm" color="inkSoft" mb="3">
         {names.join(", ")}
         {blocks.length > names.length &&
@@ -86,6 +84,6 @@ export function BulkSheet({ blocks, close, done }: Props) {
         {part === "Soil" && <SoilFields form={soil} change={setSoil} problems={problems} />}
       </Grid>
       {bulk.error && <Notice error={bulk.error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

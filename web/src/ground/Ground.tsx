@@ -11,9 +11,10 @@ const PARTS = [
   { to: "crops", label: t("ground.crops"), also: [] },
   // Pages that lie behind the instruments.
   { to: "instruments", label: t("ground.instruments"), also: ["files", "arrivals", "loggers"] },
+  { to: "people", label: t("ground.people"), also: [] },
 ];
 
-/** The ground the answers stand on: blocks, the plan, soils, crops and instruments. */
+/** The ground the answers stand on: blocks, the plan, soils, crops and instruments; and its people. */
 export function Ground() {
   const { farm } = useSignedIn();
   const tabs = PARTS.map((part) => ({ ...part, to: `/${farm.slug}/ground/${part.to}` }));

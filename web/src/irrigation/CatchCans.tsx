@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { Refusal } from "../api/client";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { DateLine } from "../form/DateLine";
 import { Line } from "../form/Labelled";
 import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
@@ -106,7 +107,7 @@ export function CatchCans() {
               </Field.Root>
             )}
             <Grid templateColumns="minmax(0, 1fr) minmax(0, 1.5fr)" gap="3" mt="3">
-              <Line label={t("irrigation.on")} type="date" value={on} change={setOn} />
+              <DateLine label={t("irrigation.on")} value={on} change={setOn} />
               <Line label={t("irrigation.note")} value={note} change={setNote} />
             </Grid>
             {save.error && <Notice error={save.error} />}

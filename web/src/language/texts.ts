@@ -19,6 +19,7 @@ import type instruments from "../instruments/texts.json";
 import type irrigation from "../irrigation/texts.json";
 import type limits from "../limits/texts.json";
 import type map from "../map/texts.json";
+import type people from "../people/texts.json";
 import type readings from "../readings/texts.json";
 import type rounds from "../rounds/texts.json";
 import type session from "../session/texts.json";
@@ -52,6 +53,7 @@ export type Texts = {
   irrigation: typeof irrigation;
   limits: typeof limits;
   map: typeof map;
+  people: typeof people;
   readings: typeof readings;
   rounds: typeof rounds;
   session: typeof session;

@@ -1,7 +1,7 @@
-import { Button, SegmentGroup } from "@chakra-ui/react";
+import { SegmentGroup } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
+import { FormSheet } from "../form/FormSheet";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
 import { SoilFields, type SoilChange } from "../soils/SoilFields";
@@ -34,21 +34,13 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
     }
   }
 
-  const footer = (
-    <>
-      <Button variant="ghost" size="sm" onClick={close}>
-        {t("limits.cancel")}
-      </Button>
-      <Button size="sm" loading={setRule.isPending || putSoil.isPending} onClick={save}>
-        {t("limits.apply")}
-      </Button>
-    </>
-  );
   return (
-    <Sheet
+    <FormSheet
       title={t("limits.limitsOf", { name: limits.name })}
       close={close}
-      footer={footer}
+      save={save}
+      words={t("limits.apply")}
+      pending={setRule.isPending || putSoil.isPending}
       size="lg"
     >
       <SegmentGroup.Root
@@ -79,6 +71,6 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
         <SoilFields form={soil} change={setSoil} problems={problemsOf(putSoil.error)} />
       )}
       {error && <Notice error={error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

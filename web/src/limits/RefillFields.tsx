@@ -1,4 +1,5 @@
 import { Grid } from "@chakra-ui/react";
+import { DateLine } from "../form/DateLine";
 import { Choice, Line } from "../form/Labelled";
 import { SCHOOL_NAMES, STAGES, valueIn, type School, type Stage } from "./words";
 import { t } from "./t";
@@ -68,9 +69,8 @@ export function RefillFields({ form, change, problems, own }: Props) {
           <option key={s}>{s}</option>
         ))}
       </Choice>
-      <Line
+      <DateLine
         label={t("limits.inForceFrom")}
-        type="date"
         value={form.from}
         error={problems["from_on"]}
         help={t("limits.leaveEmptyIfItAlwaysWas")}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
 import { SeasonFields, type SeasonForm as SeasonFieldsForm } from "../crops/SeasonFields";
+import { DateLine } from "../form/DateLine";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
@@ -207,13 +208,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
               </Flex>
             )}
             {kind === "cut" && <Box />}
-            <Line
-              label={t("limits.on")}
-              type="date"
-              value={on}
-              change={setOn}
-              error={problems["on"]}
-            />
+            <DateLine label={t("limits.on")} value={on} change={setOn} error={problems["on"]} />
           </Grid>
           <Button
             size="sm"

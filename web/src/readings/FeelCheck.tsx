@@ -1,10 +1,11 @@
-import { Box, Button, Field, Flex, Heading, Input, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { CautionNote } from "../app/CautionNote";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Choice } from "../form/Labelled";
+import { MomentLine } from "../form/MomentLine";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure } from "../units/format";
@@ -60,16 +61,9 @@ function Check({ instrument, time, feel }: CheckProps) {
 
   return (
     <Box>
-      <Field.Root w="220px" mb="4">
-        <Field.Label>{t("readings.feltAt", { zone: time.zone })}</Field.Label>
-        <Input
-          type="datetime-local"
-          size="sm"
-          bg="sheet"
-          value={at}
-          onChange={(e) => setAt(e.target.value)}
-        />
-      </Field.Root>
+      <Box w="260px" mb="4">
+        <MomentLine label={t("readings.feltAt", { zone: time.zone })} value={at} change={setAt} />
+      </Box>
       {feel.cautions.map((text) => (
         <CautionNote key={text}>{text}</CautionNote>
       ))}

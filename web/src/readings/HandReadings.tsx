@@ -2,6 +2,7 @@ import { Box, Button, Field, Flex, Input, Table, Text } from "@chakra-ui/react";
 import { useState, type SyntheticEvent } from "react";
 import { Refusal } from "../api/client";
 import { Notice } from "../app/Notice";
+import { MomentLine } from "../form/MomentLine";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number } from "../units/format";
@@ -43,16 +44,9 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
   return (
     <form onSubmit={submit}>
       <Flex gap="3" wrap="wrap" align="end" mb="3">
-        <Field.Root w="auto">
-          <Field.Label>{t("readings.readAt", { zone: time.zone })}</Field.Label>
-          <Input
-            type="datetime-local"
-            size="sm"
-            bg="sheet"
-            value={at}
-            onChange={(e) => setAt(e.target.value)}
-          />
-        </Field.Root>
+        <Box w="260px">
+          <MomentLine label={t("readings.readAt", { zone: time.zone })} value={at} change={setAt} />
+        </Box>
         <UnitChoice
           label={t("readings.unit")}
           instrument={instrument}

@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
+import { FormSheet } from "../form/FormSheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useInstruments } from "../instruments/queries";
@@ -23,34 +23,26 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
   const nameOf = new Map(instruments.data?.map((i) => [i.id, `${i.label}, ${i.block}`]));
   const rest = instruments.data?.filter((i) => !order.includes(i.id)) ?? [];
   return (
-    <Sheet
+    <FormSheet
       title={round ? t("rounds.edit", { name: round.name }) : t("rounds.newRound")}
       close={close}
-      footer={
-        <>
-          {round && (
-            <Button
-              size="sm"
-              variant="outline"
-              loading={remove.isPending}
-              onClick={() => remove.mutate(round.id, { onSuccess: close })}
-            >
-              {t("rounds.deleteRound")}
-            </Button>
-          )}
+      save={() =>
+        // What is no number is sent as none, and refused.
+        save.mutate({ name, every_days: Number(every), instruments: order }, { onSuccess: close })
+      }
+      words={t("rounds.save")}
+      pending={save.isPending}
+      other={
+        round && (
           <Button
             size="sm"
-            loading={save.isPending}
-            onClick={() =>
-              save.mutate(
-                { name, every_days: Number(every) || 7, instruments: order },
-                { onSuccess: close },
-              )
-            }
+            variant="outline"
+            loading={remove.isPending}
+            onClick={() => remove.mutate(round.id, { onSuccess: close })}
           >
-            {t("rounds.save")}
+            {t("rounds.deleteRound")}
           </Button>
-        </>
+        )
       }
     >
       <Line label={t("rounds.name")} value={name} change={setName} error={problems["name"]} />
@@ -120,6 +112,6 @@ export function RoundSheet({ round, close }: { round: Round | null; close: () =>
       {(save.error ?? remove.error) && !problems["name"] && !problems["instruments"] && (
         <Notice error={save.error ?? remove.error} />
       )}
-    </Sheet>
+    </FormSheet>
   );
 }

@@ -44,6 +44,18 @@ export function useDemoSignIn() {
   );
 }
 
+export function useAcceptInvitation() {
+  return useSessionChange((body: Schemas["JoinIn"]) =>
+    answered(client.POST("/api/invitation/accept", { body })),
+  );
+}
+
+export function useChangePassword() {
+  return useSessionChange((body: Schemas["PasswordIn"]) =>
+    answered(client.PUT("/api/me/password", { body })),
+  );
+}
+
 export function useSignOut() {
   return useMutation({
     mutationFn: () => answered(client.DELETE("/api/session")),

@@ -15,6 +15,7 @@ import { useSettled } from "../form/useSettled";
 import { horizonsIn } from "../soils/horizonForm";
 import { usePreview, useSoils, type SoilRow } from "../soils/queries";
 import { blockIn, emptyForm, fieldOf, formOf, NEW_SOIL, previewIn, type BlockForm } from "./form";
+import { DayField } from "./DayField";
 import { Horizons } from "./Horizons";
 import { Irrigation } from "./Irrigation";
 import { useCatalogue, useSaveBlock, useSetup, type Catalogue } from "./queries";
@@ -156,12 +157,11 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                 />
               )}
               {id !== null && watched.soil !== start.soil && (
-                <TextField
+                <DayField
                   label={t("setup.onThisSoilFrom")}
-                  type="date"
                   help={t("setup.leaveEmptyIfItAlwaysWas")}
-                  field={form.register("soilFrom")}
-                  error={errors.soilFrom?.message}
+                  name="soilFrom"
+                  form={form}
                 />
               )}
             </Grid>
@@ -207,12 +207,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                     </Text>
                   )}
                 </Box>
-                <TextField
-                  label={t("setup.plantedOrBudBreak")}
-                  type="date"
-                  field={form.register("planted")}
-                  error={errors.planted?.message}
-                />
+                <DayField label={t("setup.plantedOrBudBreak")} name="planted" form={form} />
                 <ChoiceField label={t("setup.estimateFrom")} field={form.register("weighing")}>
                   <option value="blend">{t("setup.sensorsAndWaterBalanceCombined")}</option>
                   <option value="sensors">{t("setup.sensorsOnly")}</option>

@@ -12,7 +12,8 @@ import { useDesign, type DesignIn } from "../irrigation/queries";
 import { useSignedIn } from "../session/context";
 import { measure, typed, type UnitSystem } from "../units/format";
 import { NEW_SOIL, type BlockForm } from "./form";
-import { usePeople, type Catalogue } from "./queries";
+import { usePeople } from "../people/queries";
+import type { Catalogue } from "./queries";
 import { t } from "./t";
 
 const LIKELY_MM = 25;

@@ -14,14 +14,6 @@ export function useCatalogue() {
   });
 }
 
-/** Who belongs to the farm. */
-export function usePeople(slug: string) {
-  return useQuery({
-    queryKey: ["farm", slug, "people"],
-    queryFn: () => answered(client.GET("/api/farms/{slug}/people", { params: { path: { slug } } })),
-  });
-}
-
 export function useSetup(slug: string, id: number) {
   return useQuery({
     queryKey: ["farm", slug, "setup", id],

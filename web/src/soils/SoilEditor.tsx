@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { DateLine } from "../form/DateLine";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSettled } from "../form/useSettled";
@@ -249,9 +250,8 @@ function Editor({ id, soil, textures, units }: EditorProps) {
         <Box mt="6" borderTopWidth="1px" borderColor="rule" pt="4" maxW="820px">
           {inUse && (
             <Grid templateColumns={{ base: "1fr", md: "220px 1fr" }} gap="3" mb="3">
-              <Line
+              <DateLine
                 label={t("soils.inForceFrom")}
-                type="date"
                 value={fromOn}
                 change={setFromOn}
                 help={t("soils.leaveEmptyIfItAlwaysWas")}

@@ -1,4 +1,5 @@
 import { Grid } from "@chakra-ui/react";
+import { DateLine } from "../form/DateLine";
 import { Choice, Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { useSoils } from "./queries";
@@ -35,9 +36,8 @@ export function SoilFields({ form, change, problems }: Props) {
           </option>
         ))}
       </Choice>
-      <Line
+      <DateLine
         label={t("soils.inForceFrom")}
-        type="date"
         value={form.from}
         change={(from) => change({ ...form, from })}
         help={t("soils.leaveEmptyIfItAlwaysWas")}

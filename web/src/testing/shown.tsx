@@ -16,7 +16,41 @@ export interface Address {
   path: string;
 }
 
-const ANYWHERE: Address = { pattern: "*", path: "/" };
+export const ANYWHERE: Address = { pattern: "*", path: "/" };
+
+interface Around {
+  units: UnitSystem;
+  may: boolean;
+  known: Known;
+  at: Address;
+  children: ReactNode;
+}
+
+/** What stands around every view: who is signed in, what was answered, where it is. */
+export function Around({ units, may, known, at, children }: Around) {
+  const queries = new QueryClient({ defaultOptions: { queries: { staleTime: Infinity } } });
+  for (const [key, data] of known) queries.setQueryData(key, data);
+  const signedIn: SignedIn = {
+    person: { name: "Maud", email: "m@example.org", units, theme: "light" },
+    farm: { slug: "f", name: "F", role: "manager", may: [], simulated: false },
+    farms: [],
+    units,
+    may: () => may,
+  };
+  return (
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={queries}>
+        <MemoryRouter initialEntries={[at.path]}>
+          <SignedInContext value={signedIn}>
+            <Routes>
+              <Route path={at.pattern} element={children} />
+            </Routes>
+          </SignedInContext>
+        </MemoryRouter>
+      </QueryClientProvider>
+    </ChakraProvider>
+  );
+}
 
 /** A view as a signed-in person gets it, as markup; for tests of what it says. */
 export function shown(
@@ -26,27 +60,10 @@ export function shown(
   known: Known = [],
   at: Address = ANYWHERE,
 ): string {
-  const queries = new QueryClient();
-  for (const [key, data] of known) queries.setQueryData(key, data);
-  const signedIn: SignedIn = {
-    person: { name: "Maud", email: "m@example.org", units, theme: "light" },
-    farm: { slug: "f", name: "F", role: "manager", may: [], simulated: false },
-    farms: [],
-    units,
-    may: () => may,
-  };
   const markup = renderToStaticMarkup(
-    <ChakraProvider value={system}>
-      <QueryClientProvider client={queries}>
-        <MemoryRouter initialEntries={[at.path]}>
-          <SignedInContext value={signedIn}>
-            <Routes>
-              <Route path={at.pattern} element={view} />
-            </Routes>
-          </SignedInContext>
-        </MemoryRouter>
-      </QueryClientProvider>
-    </ChakraProvider>,
+    <Around units={units} may={may} known={known} at={at}>
+      {view}
+    </Around>,
   );
   return markup
     .replaceAll(/<style[^>]*>.*?<\/style>/gs, "")

@@ -2,10 +2,10 @@ import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { HOLDS, type Hold } from "../answer/words";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
+import { MomentLine } from "../form/MomentLine";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
@@ -27,8 +27,9 @@ export function HoldSheet({ block, time, close }: Props) {
   const [until, setUntil] = useState(() => localInput(time, time.at(24)));
   const [note, setNote] = useState("");
   const problems = problemsOf(hold.error);
-  const footer = (
-    <SaveOrLeave
+  return (
+    <FormSheet
+      title={t("water.holdIrrigationOf", { name: block.name })}
       close={close}
       save={() =>
         hold.mutate(
@@ -38,10 +39,7 @@ export function HoldSheet({ block, time, close }: Props) {
       }
       words={t("water.holdIrrigation")}
       pending={hold.isPending}
-    />
-  );
-  return (
-    <Sheet title={t("water.holdIrrigationOf", { name: block.name })} close={close} footer={footer}>
+    >
       <Grid gap="3">
         <Choice label={t("water.reason")} value={kind} change={(v) => setKind(v as Hold)}>
           {HOLDS.map((one) => (
@@ -50,16 +48,14 @@ export function HoldSheet({ block, time, close }: Props) {
             </option>
           ))}
         </Choice>
-        <Line
+        <MomentLine
           label={t("water.from")}
-          type="datetime-local"
           value={from}
           change={setFrom}
           error={problems["starts_at"]}
         />
-        <Line
+        <MomentLine
           label={t("water.until")}
-          type="datetime-local"
           value={until}
           change={setUntil}
           error={problems["ends_at"]}
@@ -70,6 +66,6 @@ export function HoldSheet({ block, time, close }: Props) {
         {t("water.reEntryAndWaitingTimesAfterA")}
       </Text>
       {hold.error && <Notice error={hold.error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

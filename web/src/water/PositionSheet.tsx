@@ -1,10 +1,10 @@
 import { Box, Button, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
+import { MomentLine } from "../form/MomentLine";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
@@ -32,25 +32,17 @@ export function PositionSheet({ set, time, close }: Props) {
   const positions = set.way?.positions ?? [];
   const share = typed(place, "metric", "water");
   const body = { at, place: (share ?? Number.NaN) / 100, going };
-  const footer = (
-    <SaveOrLeave
+  return (
+    <FormSheet
+      title={t("water.position2", { block: set.block })}
       close={close}
       save={() => add.mutate({ set: set.id, body }, { onSuccess: close })}
       words={t("water.recordPosition")}
       pending={add.isPending}
       disabled={share === null}
-    />
-  );
-  return (
-    <Sheet title={t("water.position2", { block: set.block })} close={close} footer={footer}>
+    >
       <Grid gap="3">
-        <Line
-          label={t("water.at")}
-          type="datetime-local"
-          value={at}
-          change={setAt}
-          error={problems["at"]}
-        />
+        <MomentLine label={t("water.at")} value={at} change={setAt} error={problems["at"]} />
         <Line
           label={t("water.position")}
           unit="%"
@@ -109,6 +101,6 @@ export function PositionSheet({ set, time, close }: Props) {
         </Box>
       )}
       {error && <Notice error={error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
+import { DateLine } from "../form/DateLine";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
@@ -27,13 +28,7 @@ export function RainByGauge({ water, time }: { water: WaterData; time: FarmTime 
       {may("record_readings") && (
         <Flex gap="2" align="end" mb="2">
           <Box w="150px" flexShrink="0">
-            <Line
-              label={t("water.day")}
-              type="date"
-              value={on}
-              change={setOn}
-              error={problems["date"]}
-            />
+            <DateLine label={t("water.day")} value={on} change={setOn} error={problems["date"]} />
           </Box>
           <Line
             label={t("water.rain")}

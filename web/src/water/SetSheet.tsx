@@ -2,11 +2,11 @@ import { Box, Flex, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
 import { BlockPicker } from "../form/BlockPicker";
+import { MomentLine } from "../form/MomentLine";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { measure } from "../units/format";
@@ -53,25 +53,23 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
   const title = set
     ? t("water.irrigation2", { ends: ends ? "yes" : "no", block: set.block })
     : t("water.logIrrigation");
-  const footer = (
-    <SaveOrLeave
-      close={close}
-      save={save}
-      words={ends ? t("water.end") : planned ? t("water.schedule") : t("water.save")}
-      pending={give.isPending || mend.isPending}
-    />
-  );
   const moment = (label: string, field: "started" | "ended", path: string) => (
-    <Line
+    <MomentLine
       label={label}
-      type="datetime-local"
       value={form[field]}
       change={(value) => change({ [field]: value })}
       error={problems[path]}
     />
   );
   return (
-    <Sheet title={title} close={close} footer={footer} size="lg">
+    <FormSheet
+      title={title}
+      close={close}
+      save={save}
+      words={ends ? t("water.end") : planned ? t("water.schedule") : t("water.save")}
+      pending={give.isPending || mend.isPending}
+      size="lg"
+    >
       {!set && blocks.isPending && <Loading what={t("water.loadingTheBlocks")} />}
       {!set && blocks.error && <Notice error={blocks.error} retry={() => void blocks.refetch()} />}
       {!set && blocks.data && (
@@ -217,7 +215,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
         </Text>
       )}
       {error && <Notice error={error} />}
-    </Sheet>
+    </FormSheet>
   );
 }
 

@@ -1,10 +1,10 @@
 import { Box, Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
+import { DateLine } from "../form/DateLine";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
@@ -80,30 +80,18 @@ export function DaySheet({ day, time, close }: Props) {
       error={problems[key]}
     />
   );
-  const footer = (
-    <SaveOrLeave
+  return (
+    <FormSheet
+      title={day ? t("weather.weatherOf", { date: day.date }) : t("weather.weatherOfADay")}
       close={close}
       save={() => save.mutate({ on, body: body() }, { onSuccess: close })}
       words={t("weather.saveDay")}
       pending={save.isPending}
-    />
-  );
-  return (
-    <Sheet
-      title={day ? t("weather.weatherOf", { date: day.date }) : t("weather.weatherOfADay")}
-      close={close}
-      footer={footer}
       size="lg"
     >
       {!day && (
         <Box w="170px" mb="3">
-          <Line
-            label={t("weather.day")}
-            type="date"
-            value={on}
-            change={setOn}
-            error={problems["date"]}
-          />
+          <DateLine label={t("weather.day")} value={on} change={setOn} error={problems["date"]} />
         </Box>
       )}
       <Grid templateColumns={{ base: "1fr 1fr", md: "1fr 1fr 1fr" }} gap="3">
@@ -115,6 +103,6 @@ export function DaySheet({ day, time, close }: Props) {
         {t("weather.whatIsLeftEmptyBecomesUnknownIf")}
       </Text>
       {save.error && <Notice error={save.error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

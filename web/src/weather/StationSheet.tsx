@@ -1,10 +1,9 @@
 import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { SaveOrLeave } from "../form/SaveOrLeave";
+import { FormSheet } from "../form/FormSheet";
 import { useSignedIn } from "../session/context";
 import { asText, forForm, measure, typed } from "../units/format";
 import { useSetStation, type StationPlace } from "./queries";
@@ -28,16 +27,14 @@ export function StationSheet({ station, close }: Props) {
     longitude: typed(longitude, "metric", "water"),
     elevation_m: typed(height, units, "length"),
   });
-  const footer = (
-    <SaveOrLeave
+  return (
+    <FormSheet
+      title={t("weather.weatherStation")}
       close={close}
       save={() => save.mutate(body(), { onSuccess: close })}
       words={t("weather.save")}
       pending={save.isPending}
-    />
-  );
-  return (
-    <Sheet title={t("weather.weatherStation")} close={close} footer={footer}>
+    >
       <Grid gap="3">
         <Line
           label={t("weather.latitudeNorthPositive")}
@@ -68,6 +65,6 @@ export function StationSheet({ station, close }: Props) {
         {t("weather.recordedDaysKeepTheEtTheyHave")}
       </Text>
       {save.error && <Notice error={save.error} />}
-    </Sheet>
+    </FormSheet>
   );
 }

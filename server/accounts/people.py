@@ -1,0 +1,133 @@
+"""Who belongs to a farm, and as what: adding people, changing their roles, removing them."""
+
+from dataclasses import dataclass
+
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
+
+from server.accounts.invitations import invite
+from server.accounts.models import Invitation, User
+from server.base.errors import NotFound, Problem, RequestError
+from server.farms.access import Access
+from server.farms.acting import acting
+from server.farms.models import Membership, Role
+from server.farms.rules import Action
+
+
+@dataclass(frozen=True)
+class Added:
+    """A person of the farm; with a token where he has yet to choose a password."""
+
+    member: Membership
+    token: str | None
+
+
+def find_member(access: Access, person_id: int) -> Membership:
+    """A person of the farm."""
+    row = Membership.objects.filter(farm=access.farm, user=person_id).select_related("user").first()
+    if row is None:
+        raise NotFound("There is no such person on this farm.")
+    return row
+
+
+@acting(Action.MANAGE_PEOPLE)
+def add_person(access: Access, name: str, email: str, role: Role) -> Added:
+    """Let a person into the farm; who has an account keeps its name and password.
+
+    Raises
+    ------
+    RequestError
+        When he belongs to the farm already, or has yet to accept another farm's invitation:
+        whoever holds that link could come into this farm by it.
+    """
+    name, email = name.strip(), email.strip().lower()
+    problems = []
+    if not name:
+        problems.append(Problem(field="name", message="Enter the person's name."))
+    try:
+        validate_email(email)
+    except ValidationError:
+        problems.append(
+            Problem(field="email", message=f"{email!r} is not an e-mail address: name@farm.example")
+        )
+    user = None if problems else User.objects.filter(email=email).first()
+    if user and Membership.objects.filter(farm=access.farm, user=user).exists():
+        problems.append(
+            Problem(field="email", message=f"{user.name} belongs to this farm already.")
+        )
+    elif user and not user.has_usable_password() and user.memberships.exists():
+        problems.append(
+            Problem(
+                field="email",
+                message="This person has yet to accept an invitation to another farm. Add them "
+                "once they have signed in with it.",
+            )
+        )
+    if problems:
+        raise RequestError("The person was not added.", tuple(problems))
+    if user is None:
+        user = User.objects.create_user(email, name)
+    token = None if user.has_usable_password() else invite(user)
+    member = Membership(farm=access.farm, user=user, role=role)
+    member.save()
+    return Added(member, token)
+
+
+@acting(Action.MANAGE_PEOPLE)
+def change_role(access: Access, person_id: int, role: Role) -> Membership:
+    """Give a person another role.
+
+    Raises
+    ------
+    RequestError
+        When the farm would have no manager left.
+    """
+    member = find_member(access, person_id)
+    if role != Role.MANAGER:
+        _keep_a_manager(access, member)
+    member.role = role
+    member.save(update_fields=["role"])
+    return member
+
+
+@acting(Action.MANAGE_PEOPLE)
+def remove_person(access: Access, person_id: int) -> None:
+    """Shut a person out of the farm; what he recorded stays, with his name.
+
+    Raises
+    ------
+    RequestError
+        When the farm would have no manager left.
+    """
+    member = find_member(access, person_id)
+    _keep_a_manager(access, member)
+    member.delete()
+    if not member.user.has_usable_password():
+        Invitation.objects.filter(user=member.user).delete()
+
+
+@acting(Action.MANAGE_PEOPLE)
+def renew_invitation(access: Access, person_id: int) -> str:
+    """A new link for a person who has yet to choose a password; the old one stops working.
+
+    Raises
+    ------
+    RequestError
+        When he has a password: nobody but himself changes that.
+    """
+    member = find_member(access, person_id)
+    if member.user.has_usable_password():
+        raise RequestError(
+            f"{member.user.name} has a password already. Nobody else can change it here; whoever "
+            "runs Even Furrow can, with: ./furrow manage changepassword"
+        )
+    return invite(member.user)
+
+
+def _keep_a_manager(access: Access, but: Membership) -> None:
+    # Two who remove each other at once wait here, and the second is refused.
+    managers = Membership.objects.select_for_update().filter(farm=access.farm, role=Role.MANAGER)
+    if not [m for m in managers.order_by("pk") if m.pk != but.pk]:
+        raise RequestError(
+            "The farm would have no manager left. Make somebody else a manager first."
+        )
