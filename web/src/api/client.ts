@@ -32,8 +32,12 @@ const withToken: Middleware = {
   },
 };
 
-// Asked for each time: the one that is there when this module is read may be replaced since.
-export const client = createClient<paths>({ fetch: (request) => globalThis.fetch(request) });
+export const client = createClient<paths>({
+  // Whole addresses: outside a browser there is no page that one could be relative to.
+  baseUrl: typeof location === "undefined" ? "" : location.origin,
+  // Looked up each time: a test puts a server of its own there.
+  fetch: (request) => globalThis.fetch(request),
+});
 client.use(withToken);
 
 interface Answer<T> {

@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { cleanup, screen } from "@testing-library/react";
 import { afterEach, expect, test } from "vitest";
+import { shownDay } from "../time/enteredDate";
 import { clicked, Holding } from "../testing/clicked";
 import type { Known } from "../testing/shown";
 import { DateLine } from "./DateLine";
@@ -34,7 +35,7 @@ function day(start = "") {
 
 test("a moment stands in the reader's words, on a clock of 24 hours", () => {
   moment("2026-07-14T18:10");
-  expect(screen.getByLabelText<HTMLInputElement>("Started").value).toBe("14 Jul 2026");
+  expect(screen.getByLabelText<HTMLInputElement>("Started").value).toBe(shownDay("2026-07-14"));
   expect(screen.getByLabelText<HTMLInputElement>("Started, time").value).toBe("18:10");
 });
 
@@ -46,7 +47,7 @@ test("day and time are typed the way people type them", async () => {
   await user.type(screen.getByLabelText("Started, time"), "6");
   await user.tab();
   expect(held()).toBe("2026-08-03T06:00");
-  expect(screen.getByLabelText<HTMLInputElement>("Started").value).toBe("3 Aug 2026");
+  expect(screen.getByLabelText<HTMLInputElement>("Started").value).toBe(shownDay("2026-08-03"));
   expect(screen.getByLabelText<HTMLInputElement>("Started, time").value).toBe("06:00");
 });
 
@@ -62,7 +63,7 @@ test("what can't be read stays, is passed on, and says how to write it", async (
   await user.type(screen.getByLabelText("Day"), "31 june");
   await user.tab();
   expect(held()).toBe("31 june");
-  expect(screen.getByText("Enter a day, such as 14 Jul 2026.")).toBeTruthy();
+  expect(screen.getByText(`Enter a day, such as ${shownDay("2026-07-14")}.`)).toBeTruthy();
   expect(screen.getByLabelText("Day").getAttribute("aria-invalid")).toBe("true");
 });
 

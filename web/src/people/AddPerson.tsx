@@ -71,7 +71,7 @@ export function Invitation({ name, token, close }: InvitationProps) {
   const link = token && `${window.location.origin}/join#${token}`;
   return (
     <Sheet
-      title={t(link ? "people.linkFor" : "people.added", { name })}
+      title={link ? t("people.linkFor", { name }) : t("people.added", { name })}
       close={close}
       footer={
         <>

@@ -28,7 +28,9 @@ interface Around {
 
 /** What stands around every view: who is signed in, what was answered, where it is. */
 export function Around({ units, may, known, at, children }: Around) {
-  const queries = new QueryClient({ defaultOptions: { queries: { staleTime: Infinity } } });
+  const queries = new QueryClient({
+    defaultOptions: { queries: { staleTime: Infinity, retry: false } },
+  });
   for (const [key, data] of known) queries.setQueryData(key, data);
   const signedIn: SignedIn = {
     person: { name: "Maud", email: "m@example.org", units, theme: "light" },
