@@ -12,7 +12,7 @@ import server.instruments.pictures  # noqa: E402
 import server.maps.files  # noqa: E402
 import server.soils.laboratory_file  # noqa: E402
 import server.today.printed  # noqa: E402
-import server.weather.station_file  # noqa: E402, F401
+import server.weather.station_file  # noqa: E402
 
 # Fonts are found and measured once: a page that is printed then takes half the time.
 server.today.printed.printed(["<p>1</p>"])

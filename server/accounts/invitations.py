@@ -14,6 +14,11 @@ from server.base.tokens import new_token, token_hash
 VALID_FOR = timedelta(days=14)
 
 
+def is_awaited(user: User) -> bool:
+    """Whether a person has yet to accept an invitation: he never signed in, and could not."""
+    return user.last_login is None and not user.has_usable_password()
+
+
 def invite(user: User) -> str:
     """A new token for a person without a password; the one before it stops working."""
     token = new_token()

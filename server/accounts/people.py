@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 
-from server.accounts.invitations import invite
+from server.accounts.invitations import invite, is_awaited
 from server.accounts.models import Invitation, User
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
@@ -55,7 +55,7 @@ def add_person(access: Access, name: str, email: str, role: Role) -> Added:
         problems.append(
             Problem(field="email", message=f"{user.name} belongs to this farm already.")
         )
-    elif user and not user.has_usable_password() and user.memberships.exists():
+    elif user and is_awaited(user) and user.memberships.exists():
         problems.append(
             Problem(
                 field="email",
@@ -67,7 +67,7 @@ def add_person(access: Access, name: str, email: str, role: Role) -> Added:
         raise RequestError("The person was not added.", tuple(problems))
     if user is None:
         user = User.objects.create_user(email, name)
-    token = None if user.has_usable_password() else invite(user)
+    token = invite(user) if is_awaited(user) else None
     member = Membership(farm=access.farm, user=user, role=role)
     member.save()
     return Added(member, token)
@@ -102,7 +102,7 @@ def remove_person(access: Access, person_id: int) -> None:
     member = find_member(access, person_id)
     _keep_a_manager(access, member)
     member.delete()
-    if not member.user.has_usable_password():
+    if is_awaited(member.user):
         Invitation.objects.filter(user=member.user).delete()
 
 
@@ -113,13 +113,13 @@ def renew_invitation(access: Access, person_id: int) -> str:
     Raises
     ------
     RequestError
-        When he has a password: nobody but himself changes that.
+        When he has signed in already: nobody but himself changes his password.
     """
     member = find_member(access, person_id)
-    if member.user.has_usable_password():
+    if not is_awaited(member.user):
         raise RequestError(
-            f"{member.user.name} has a password already. Nobody else can change it here; whoever "
-            "runs Even Furrow can, with: ./furrow manage changepassword"
+            f"{member.user.name} has signed in already. Nobody else can change the password here; "
+            "whoever runs Even Furrow can, with: ./furrow manage changepassword"
         )
     return invite(member.user)
 

@@ -9,7 +9,7 @@ from ninja import Field, Router, Status
 from server.accounts import people
 from server.accounts.address import client_address
 from server.accounts.api import SessionOut, guard_csrf, session_of
-from server.accounts.invitations import accept, invited, set_password
+from server.accounts.invitations import accept, invited, is_awaited, set_password
 from server.accounts.known_device import remember_device
 from server.accounts.tries import counted
 from server.base.error_schema import ERRORS, ErrorOut
@@ -31,6 +31,7 @@ class PersonRef(Schema):
     id: int
     name: str
     role: Role
+    you: bool
     email: str | None
     signed_in_at: datetime | None
     invited: bool | None
@@ -85,9 +86,10 @@ def _person(access: Access, member: Membership) -> PersonRef:
         id=user.pk,
         name=user.name,
         role=Role(member.role),
+        you=user.pk == access.user.pk,
         email=user.email if manages else None,
         signed_in_at=user.last_login if manages else None,
-        invited=not user.has_usable_password() if manages else None,
+        invited=is_awaited(user) if manages else None,
     )
 
 

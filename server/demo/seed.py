@@ -162,8 +162,10 @@ def _make_ground(farm: Farm, blocks: dict[str, Block]) -> None:
 
 
 def _make_people(farm: Farm) -> None:
-    for role, (name, email) in PEOPLE.items():
+    for number, (role, (name, email)) in enumerate(PEOPLE.items()):
         user = User.objects.filter(email=email).first() or User.objects.create_user(email, name)
+        user.last_login = NOW - timedelta(hours=10 + 17 * number)
+        user.save(update_fields=["last_login"])
         Membership(user=user, farm=farm, role=role).save()
 
 

@@ -80,7 +80,7 @@ def test_whoever_has_an_account_keeps_it(manager: Api, stranger: Api) -> None:
     assert added["person"]["name"] == "Hob Tallis"
     assert [f["role"] for f in stranger.get("/session")["farms"]] == ["manager", "viewer"]
     refused = manager.post(f"{PEOPLE}/{added['person']['id']}/invitation", {}, status=422)
-    assert "Nobody else can change it here" in refused["message"]
+    assert "Nobody else can change the password here" in refused["message"]
 
 
 def test_who_holds_another_farms_invitation_comes_in_by_his_own(

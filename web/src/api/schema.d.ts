@@ -2458,6 +2458,8 @@ export interface components {
             /** Name */
             name: string;
             role: components["schemas"]["Role"];
+            /** You */
+            you: boolean;
             /** Email */
             email: string | null;
             /** Signed In At */

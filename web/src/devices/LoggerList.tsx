@@ -133,35 +133,40 @@ function NewLogger({ close }: { close: () => void }) {
   const [name, setName] = useState("");
   const [scope, setScope] = useState<number[]>([]);
   const problems = problemsOf(make.error);
-  if (make.data) {
-    return <TokenSheet name={make.data.device.name} token={make.data.token} close={close} />;
-  }
   return (
     <FormSheet
-      title={t("devices.newLogger")}
+      title={make.data ? t("devices.tokenOf", { name }) : t("devices.newLogger")}
       close={close}
       size="lg"
+      done={make.data && <TokenCopied close={close} />}
       save={() => make.mutate({ name, instruments: scope })}
       words={t("devices.createAndShowTheToken")}
       pending={make.isPending}
     >
-      <Line label={t("devices.name")} value={name} change={setName} error={problems["name"]} />
-      <Text mt="3" fontWeight="600">
-        {t("devices.sendsReadingsOf")}
-      </Text>
-      <Text fontSize="sm" color="inkSoft">
-        {t("devices.chooseNoneToAllowAllInstrumentsOf")}
-      </Text>
-      {instruments.data?.map((i) => (
-        <Box key={i.id} mt="1">
-          <Tick
-            label={`${i.label}, ${i.block}`}
-            on={scope.includes(i.id)}
-            change={(on) => setScope(on ? [...scope, i.id] : scope.filter((x) => x !== i.id))}
-          />
-        </Box>
-      ))}
-      {make.error && !problems["name"] && <Notice error={make.error} />}
+      {make.data ? (
+        <TokenText token={make.data.token} />
+      ) : (
+        <>
+          {" "}
+          <Line label={t("devices.name")} value={name} change={setName} error={problems["name"]} />
+          <Text mt="3" fontWeight="600">
+            {t("devices.sendsReadingsOf")}
+          </Text>
+          <Text fontSize="sm" color="inkSoft">
+            {t("devices.chooseNoneToAllowAllInstrumentsOf")}
+          </Text>
+          {instruments.data?.map((i) => (
+            <Box key={i.id} mt="1">
+              <Tick
+                label={`${i.label}, ${i.block}`}
+                on={scope.includes(i.id)}
+                change={(on) => setScope(on ? [...scope, i.id] : scope.filter((x) => x !== i.id))}
+              />
+            </Box>
+          ))}
+          {make.error && !problems["name"] && <Notice error={make.error} />}
+        </>
+      )}{" "}
     </FormSheet>
   );
 }
@@ -172,14 +177,18 @@ function TokenSheet({ name, token, close }: { name: string; token: string; close
       title={t("devices.tokenOf", { name })}
       close={close}
       size="lg"
-      footer={
-        <Button size="sm" onClick={close}>
-          {t("devices.iHaveCopiedIt")}
-        </Button>
-      }
+      footer={<TokenCopied close={close} />}
     >
       <TokenText token={token} />
     </Sheet>
+  );
+}
+
+function TokenCopied({ close }: { close: () => void }) {
+  return (
+    <Button size="sm" onClick={close}>
+      {t("devices.iHaveCopiedIt")}
+    </Button>
   );
 }
 

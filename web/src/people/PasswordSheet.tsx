@@ -1,7 +1,6 @@
 import { Button, Field, Input, Stack, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { Sheet } from "../app/Sheet";
 import { FormSheet } from "../form/FormSheet";
 import { problemsOf } from "../form/problems";
 import { useChangePassword } from "../session/queries";
@@ -30,28 +29,20 @@ export default function PasswordSheet({ close }: { close: () => void }) {
       help: t("people.passwordHelp"),
     },
   ];
-  if (change.isSuccess) {
-    return (
-      <Sheet
-        title={t("people.passwordSaved")}
-        close={close}
-        footer={
-          <Button size="sm" onClick={close}>
-            {t("people.done")}
-          </Button>
-        }
-      >
-        <Text>{t("people.passwordText")}</Text>
-      </Sheet>
-    );
-  }
   return (
     <FormSheet
-      title={t("people.changePassword")}
+      title={change.isSuccess ? t("people.passwordSaved") : t("people.changePassword")}
       close={close}
       save={() => change.mutate({ current, password })}
       words={t("people.savePassword")}
       pending={change.isPending}
+      done={
+        change.isSuccess && (
+          <Button size="sm" onClick={close}>
+            {t("people.done")}
+          </Button>
+        )
+      }
     >
       <Stack gap="3">
         {lines.map((line) => (

@@ -6,7 +6,8 @@ import { Sheet } from "../app/Sheet";
 import { useSignedIn } from "../session/context";
 import type { Role } from "../session/queries";
 import { useFarmTime } from "../time/useFarmTime";
-import { AddPerson, Invitation } from "./AddPerson";
+import { AddPerson } from "./AddPerson";
+import { Invitation } from "./Invitation";
 import {
   useChangeRole,
   usePeople,
@@ -83,12 +84,10 @@ interface RowProps {
 }
 
 function Row({ person, manages, renew, remove }: RowProps) {
-  const { person: me } = useSignedIn();
-  const isMe = person.email === me.email;
   return (
     <Table.Row bg="transparent">
       <Table.Cell px="0" fontWeight="600">
-        {person.name} {isMe && t("people.you")}
+        {person.name} {person.you && t("people.you")}
       </Table.Cell>
       <Table.Cell>{manages ? <RoleOf person={person} /> : ROLES[person.role].name}</Table.Cell>
       {manages && <Table.Cell>{person.email}</Table.Cell>}
