@@ -71,7 +71,7 @@ export default function PersonMenu() {
                 ))}
               </Menu.RadioItemGroup>
               <Menu.Separator />
-              <Menu.Item value="password" onClick={() => setChanging(true)}>
+              <Menu.Item value="password" closeOnSelect onClick={() => setChanging(true)}>
                 {t("app.changePassword")}
               </Menu.Item>
               <Menu.Item value="out" onClick={() => signOut.mutate()}>

@@ -21,7 +21,8 @@ export function DayInput({ label, value, change, moment }: Props) {
   const calendar = useRef<HTMLInputElement>(null);
   const time = useFarmTime();
   // A day without a year is one of the farm's; before its clock is known there is none.
-  const year = time ? Number(localInput(time).slice(0, 4)) : 0;
+  const today = time ? localInput(time).slice(0, 10) : "";
+  const year = Number(today.slice(0, 4));
   const typed = useTyped(value, change, (text) => readDay(text, year), shownDay);
   function type(event: ChangeEvent<HTMLInputElement>) {
     const text = event.target.value;
@@ -30,6 +31,7 @@ export function DayInput({ label, value, change, moment }: Props) {
   }
   return (
     <InputGroup
+      endElementProps={{ px: "1" }}
       endElement={
         <>
           <input
@@ -37,7 +39,7 @@ export function DayInput({ label, value, change, moment }: Props) {
             type="date"
             tabIndex={-1}
             aria-hidden
-            value={isDay(value) ? value : ""}
+            value={isDay(value) ? value : today}
             onChange={(e) => change(e.target.value)}
             style={{ position: "absolute", bottom: 0, width: 1, opacity: 0, pointerEvents: "none" }}
           />
@@ -55,6 +57,7 @@ export function DayInput({ label, value, change, moment }: Props) {
       <Input
         size="sm"
         bg="sheet"
+        pe="8"
         autoComplete="off"
         placeholder={t("form.forExample", { example: shownDay("2026-07-14") })}
         value={typed.text}

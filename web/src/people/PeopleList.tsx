@@ -48,7 +48,9 @@ export function PeopleList() {
             <Table.Row bg="transparent">
               <Table.ColumnHeader px="0">{t("people.name")}</Table.ColumnHeader>
               <Table.ColumnHeader>{t("people.role")}</Table.ColumnHeader>
-              {manages && <Table.ColumnHeader>{t("people.email")}</Table.ColumnHeader>}
+              {manages && (
+                <Table.ColumnHeader hideBelow="md">{t("people.email")}</Table.ColumnHeader>
+              )}
               {manages && <Table.ColumnHeader>{t("people.lastSignIn")}</Table.ColumnHeader>}
             </Table.Row>
           </Table.Header>
@@ -86,14 +88,25 @@ interface RowProps {
 function Row({ person, manages, renew, remove }: RowProps) {
   return (
     <Table.Row bg="transparent">
-      <Table.Cell px="0" fontWeight="600">
-        {person.name} {person.you && t("people.you")}
+      <Table.Cell px="0">
+        <Text fontWeight="600">
+          {person.name} {person.you && t("people.you")}
+        </Text>
+        {/* On a phone the address has no column of its own. */}
+        <Text hideFrom="md" fontSize="xs" color="inkSoft" wordBreak="break-all">
+          {person.email}
+        </Text>
       </Table.Cell>
       <Table.Cell>{manages ? <RoleOf person={person} /> : ROLES[person.role].name}</Table.Cell>
-      {manages && <Table.Cell>{person.email}</Table.Cell>}
+      {manages && <Table.Cell hideBelow="md">{person.email}</Table.Cell>}
       {manages && (
         <Table.Cell>
-          <Flex gap="3" align="center">
+          <Flex
+            gap={{ base: "1", md: "3" }}
+            align={{ base: "flex-start", md: "center" }}
+            maxW={{ base: "96px", md: "none" }}
+            direction={{ base: "column", md: "row" }}
+          >
             <LastSignIn person={person} />
             {person.invited && (
               <Button
@@ -132,7 +145,7 @@ function RoleOf({ person }: { person: Person }) {
   const change = useChangeRole(farm.slug);
   return (
     <>
-      <NativeSelect.Root size="xs" w="140px" disabled={change.isPending}>
+      <NativeSelect.Root size="xs" w={{ base: "104px", md: "140px" }} disabled={change.isPending}>
         <NativeSelect.Field
           bg="sheet"
           aria-label={t("people.roleOf", { name: person.name })}

@@ -1,4 +1,4 @@
-import { Box, Flex, Grid, Text } from "@chakra-ui/react";
+import { Box, Flex, Grid, GridItem, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
@@ -80,21 +80,24 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
           error={problems["block_ids"]}
         />
       )}
-      <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3">
+      {/* A day and a time each, with room for both. */}
+      <Grid templateColumns={{ base: "1fr", md: "1fr 1fr" }} gap="3">
         {!ends && (
-          <Choice
-            label={t("water.theIrrigation")}
-            value={form.status}
-            change={(v) => change({ status: v as SetForm["status"] })}
-          >
-            {Object.entries(STATUSES)
-              .filter(([key]) => key !== "planned" || may("decide"))
-              .map(([key, words]) => (
-                <option key={key} value={key}>
-                  {words}
-                </option>
-              ))}
-          </Choice>
+          <GridItem colSpan={{ base: 1, md: 2 }} maxW="260px">
+            <Choice
+              label={t("water.theIrrigation")}
+              value={form.status}
+              change={(v) => change({ status: v as SetForm["status"] })}
+            >
+              {Object.entries(STATUSES)
+                .filter(([key]) => key !== "planned" || may("decide"))
+                .map(([key, words]) => (
+                  <option key={key} value={key}>
+                    {words}
+                  </option>
+                ))}
+            </Choice>
+          </GridItem>
         )}
         {moment(planned ? t("water.starts") : t("water.started"), "started", "started_at")}
         {planned ? (
@@ -114,7 +117,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
           )
         )}
       </Grid>
-      <Grid templateColumns={{ base: "1fr", md: "1fr 1fr 1fr" }} gap="3" mt="3">
+      <Grid templateColumns={{ base: "1fr", md: "1.8fr 1fr 1fr" }} gap="3" mt="3">
         <Choice
           label={t("water.amountBy")}
           value={form.by}
