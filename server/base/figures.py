@@ -11,6 +11,9 @@ from pathlib import Path
 from typing import Literal, TypedDict
 from zoneinfo import ZoneInfo
 
+from django.utils.formats import date_format
+from django.utils.translation import gettext
+
 UNKNOWN = "–"
 # Nobody measures a pond to the gallon.
 MANY_GALLONS = 100_000
@@ -74,12 +77,11 @@ class Figures:
             return UNKNOWN
         whole, rest = divmod(round(hours * 60), 60)
         if not whole:
-            return f"{rest} min"
+            return gettext("%(minutes)d min") % {"minutes": rest}
         return f"{whole} h {rest:02d}" if rest else f"{whole} h"
 
     def moment(self, at: datetime | None, zone: str) -> str:
         """A day and a time of the farm's clock."""
         if at is None:
             return UNKNOWN
-        local = at.astimezone(ZoneInfo(zone))
-        return f"{local:%a} {local.day} {local:%B %H:%M}"
+        return date_format(at.astimezone(ZoneInfo(zone)), "D j F H:i")

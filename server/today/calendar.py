@@ -3,6 +3,7 @@
 from datetime import UTC, timedelta
 
 from django.db import transaction
+from django.utils.translation import gettext, gettext_noop
 from icalendar import Calendar, Event
 
 from server.base import tokens
@@ -19,6 +20,13 @@ STATUS = {
     Irrigation.Status.RUNNING: "CONFIRMED",
     Irrigation.Status.DONE: "CONFIRMED",
     Irrigation.Status.CANCELLED: "CANCELLED",
+}
+# In the words of the log.
+STATUS_WORDS = {
+    Irrigation.Status.PLANNED: gettext_noop("Scheduled"),
+    Irrigation.Status.RUNNING: gettext_noop("Running"),
+    Irrigation.Status.DONE: gettext_noop("Done"),
+    Irrigation.Status.CANCELLED: gettext_noop("Cancelled"),
 }
 
 
@@ -70,7 +78,9 @@ def feed(farm: Farm, units: str) -> bytes:
     calendar = Calendar()
     calendar.add("prodid", "-//Even Furrow//sets//EN")
     calendar.add("version", "2.0")
-    name = f"Water, {farm.name}" + (" (simulated)" if farm.simulated else "")
+    name = gettext("Irrigation, %(farm)s") % {"farm": farm.name}
+    if farm.simulated:
+        name += " " + gettext("(simulated)")
     calendar.add("x-wr-calname", name)
     rows = (
         Irrigation.objects.for_farm(farm)
@@ -88,7 +98,8 @@ def feed(farm: Farm, units: str) -> bytes:
         event.add("summary", f"{row.block.name}: {shown.water(row.gross_mm)}")
         event.add("status", STATUS[Irrigation.Status(row.status)])
         run = shown.running_time((row.ended_at - row.started_at).total_seconds() / 3600)
-        event.add("description", f"{row.status}, {run}. {row.note}".strip())
+        status = gettext(STATUS_WORDS[Irrigation.Status(row.status)])
+        event.add("description", f"{status}, {run}. {row.note}".strip())
         calendar.add_component(event)
     made: bytes = calendar.to_ical()
     return made

@@ -6,6 +6,7 @@ import json
 from collections.abc import Sequence
 
 from django.template.loader import render_to_string
+from django.utils.translation import get_language, gettext, ngettext
 
 from core.advice.vocabulary import State
 from server.accounts.models import User
@@ -15,7 +16,7 @@ from server.farms.models import Farm
 from server.files.confined import read_confined
 from server.today.rows import TodayRow, board_rows, due, today_rows
 from server.today.summary import summary_of
-from server.today.written import foot_of_page, written
+from server.today.written import day_and_time, foot_of_page, written
 
 COLUMNS = (
     "block",
@@ -99,13 +100,19 @@ def field_sheet(farm: Farm, reader: User, lines: Sequence[BoardRow]) -> str:
     """The table to take to the field, as HTML."""
     shown, rows, now = Figures(reader.units), today_rows(farm, lines), farm.now()
     wanted = due(rows, now)
-    count = "1 block needs" if len(wanted) == 1 else f"{len(wanted) or 'No'} blocks need"
+    due_soon = ngettext(
+        "%(count)d block needs irrigation within three days.",
+        "%(count)d blocks need irrigation within three days.",
+        len(wanted),
+    )
+    nothing = gettext("No block needs irrigation within three days.")
     return render_to_string(
         "today/sheet.html",
         {
             "farm": farm,
-            "day": f"{now:%A} {now.day} {now:%B %Y, %H:%M}",
-            "headline": f"{count} irrigation within three days.",
+            "day": day_and_time(now),
+            "headline": due_soon % {"count": len(wanted)} if wanted else nothing,
+            "code": get_language() or "en",
             "foot": foot_of_page(),
             "rows": [_cells(r, shown, farm.time_zone) for r in rows],
         },

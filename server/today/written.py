@@ -6,6 +6,7 @@ from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
 from django.template.loader import render_to_string
+from django.utils.formats import date_format
 from django.utils.translation import get_language, gettext, ngettext
 
 from server.base.figures import Figures
@@ -42,7 +43,7 @@ class _Writer:
 
     def title(self) -> str:
         now = self.summary.now.astimezone(ZoneInfo(self.summary.time_zone))
-        return f"{self.summary.farm}, {now:%A} {now.day} {now:%B %Y, %H:%M}"
+        return f"{self.summary.farm}, {day_and_time(now)}"
 
     def headline(self) -> str:
         s = self.summary
@@ -144,7 +145,7 @@ class _Writer:
         }
 
     def _day(self, on: date) -> str:
-        return f"{on:%a} {on.day} {on:%B}"
+        return date_format(on, "D j F")
 
     def parts(self) -> dict[str, object]:
         s = self.summary
@@ -166,6 +167,11 @@ class _Writer:
             ),
             "foot_short": foot_of_page(),
         }
+
+
+def day_and_time(at: datetime) -> str:
+    """A moment of the farm's clock as a page is headed with it."""
+    return date_format(at, "l j F Y, H:i")
 
 
 def foot_of_page() -> str:
