@@ -108,7 +108,7 @@ def stranger(db: None) -> Iterator[Api]:
     """The manager of another farm."""
     other = Farm(name="Barrow Edge", slug="barrow", time_zone="CET")
     other.save()
-    user = User.objects.create_user("hob@barrow.example", "Hob Tallis", "a-long-password")
+    user = User.objects.create_user("hob@barrow.example", "Hob Tallis")
     Membership(user=user, farm=other, role=Role.MANAGER).save()
     yield signed_in(user)
 

@@ -7,6 +7,7 @@ import json
 import logging
 import random
 from collections.abc import Iterator
+from functools import cache
 
 import pytest
 from django.test import Client
@@ -18,7 +19,7 @@ from server.farms.models import Farm, Role
 from tests.fuzz.addresses import odd_address
 from tests.fuzz.bodies import mutated
 from tests.fuzz.described import described, every_operation, name_of
-from tests.fuzz.good import good
+from tests.fuzz.good import Good, good
 from tests.fuzz.request import Request, filled
 from tests.server.minimal import body_of
 
@@ -41,9 +42,15 @@ def client(farm: Farm) -> Iterator[Client]:
     logging.disable(logging.NOTSET)
 
 
+@cache
+def _known(farm: Farm) -> Good:
+    """The demo is the same for every test, and takes hundreds of questions to know."""
+    return good(farm)
+
+
 def _requests(operation: APIOperation, farm: Farm) -> Iterator[Request]:
     chance = random.Random(name_of(operation))
-    known = good(farm)
+    known = _known(farm)
     keys = known.keys
     yield from described(operation, keys, DESCRIBED)
     raw = operation.definition.raw
