@@ -31,7 +31,7 @@ def test_from_the_link_to_the_board(at_board: Page, browser: Browser, base_url: 
         expect(his.get_by_role("heading", level=1)).to_have_text("Welcome, Jory Fenn")
         his.get_by_label("Password").fill("short")
         his.get_by_role("button", name="Save and sign in").click()
-        expect(his.get_by_text("at least 10 characters")).to_be_visible()
+        expect(his.get_by_text("This password is too short")).to_be_visible()
         his.get_by_label("Password").fill(PASSWORD)
         his.keyboard.press("Enter")
         expect(his.locator("a.board-line").first).to_be_visible()
