@@ -49,7 +49,7 @@ def invited(token: str) -> User:
     return row.user
 
 
-def set_password(user: User, password: str, field: str = "password") -> None:
+def set_password(user: User, password: str) -> None:
     """Give a person a new password; he is signed out wherever he was signed in.
 
     Raises
@@ -60,7 +60,7 @@ def set_password(user: User, password: str, field: str = "password") -> None:
     try:
         validate_password(password, user)
     except ValidationError as weak:
-        problem = Problem(field=field, message=" ".join(weak.messages))
+        problem = Problem(field="password", message=" ".join(weak.messages))
         raise RequestError("The password was not saved.", (problem,)) from None
     user.set_password(password)
     user.save(update_fields=["password"])

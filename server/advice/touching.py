@@ -86,11 +86,12 @@ def install(**_: Any) -> None:
 
     Called when the database has been migrated. Every table that is declared must be there.
     """
-    wanted = "".join(_triggers(table, touches) for table, touches in declared().items())
+    tables = declared()
+    wanted = "".join(_triggers(table, touches) for table, touches in tables.items())
     mark = hashlib.sha256(wanted.encode()).hexdigest()
     with transaction.atomic(), connection.cursor() as cursor:
         there = connection.introspection.table_names(cursor)
-        if not {"advice_touched", *declared()} <= set(there):
+        if not {"advice_touched", *tables} <= set(there):
             return  # migrated in part, to an older state
         cursor.execute(_MARK)
         if cursor.fetchone() == (mark,):

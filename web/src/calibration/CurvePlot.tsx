@@ -25,6 +25,7 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
   const [measured, width] = useWidth();
   const raws = points.map((p) => p.raw);
   const x = scaleLinear([Math.min(...raws), Math.max(...raws)], [LEFT + 14, width - 14]).nice(5);
+  const rawTicks = x.ticks(5);
   const top = Math.max(0.3, ...points.map((p) => p.theta), ...fit.line_theta);
   const y = scaleLinear([0, top], [HEIGHT - BOTTOM, 10]).nice(5);
   const off = Math.max(0.01, ...fit.residual.map(Math.abs));
@@ -50,7 +51,7 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
                 </text>
               </g>
             ))}
-            {x.ticks(5).map((tick) => (
+            {rawTicks.map((tick) => (
               <text
                 key={tick}
                 x={x(tick)}
@@ -58,7 +59,7 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
                 textAnchor="middle"
                 style={label}
               >
-                {number(tick, tickDigits(x.ticks(5)))}
+                {number(tick, tickDigits(rawTicks))}
               </text>
             ))}
             <path

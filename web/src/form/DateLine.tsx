@@ -1,7 +1,6 @@
 import { Field } from "@chakra-ui/react";
-import { isDay, shownDay } from "../time/enteredDate";
 import { DayInput } from "./DayInput";
-import { t } from "./t";
+import { dayProblem } from "./dayProblem";
 
 interface Props {
   label: string;
@@ -13,9 +12,7 @@ interface Props {
 
 /** A labelled day. */
 export function DateLine({ label, value, change, error, help }: Props) {
-  const unread =
-    value !== "" && !isDay(value) && t("form.enterADay", { example: shownDay("2026-07-14") });
-  const problem = error ?? (unread || undefined);
+  const problem = error ?? dayProblem(value);
   return (
     <Field.Root invalid={Boolean(problem)}>
       <Field.Label>{label}</Field.Label>

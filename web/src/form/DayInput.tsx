@@ -4,6 +4,7 @@ import { useRef, type ChangeEvent } from "react";
 import { isDay, readDay, shownDay } from "../time/enteredDate";
 import { localInput } from "../time/localInput";
 import { useFarmTime } from "../time/useFarmTime";
+import { EXAMPLE_DAY } from "./dayProblem";
 import { t } from "./t";
 import { useTyped } from "./useTyped";
 
@@ -21,8 +22,7 @@ export function DayInput({ label, value, change, moment }: Props) {
   const calendar = useRef<HTMLInputElement>(null);
   const time = useFarmTime();
   // A day without a year is one of the farm's; before its clock is known there is none.
-  const today = time ? localInput(time).slice(0, 10) : "";
-  const year = Number(today.slice(0, 4));
+  const year = time ? Number(localInput(time).slice(0, 4)) : 0;
   const typed = useTyped(value, change, (text) => readDay(text, year), shownDay);
   function type(event: ChangeEvent<HTMLInputElement>) {
     const text = event.target.value;
@@ -39,7 +39,8 @@ export function DayInput({ label, value, change, moment }: Props) {
             type="date"
             tabIndex={-1}
             aria-hidden
-            value={isDay(value) ? value : today}
+            // Empty, not today: to pick what stands there already would change nothing.
+            value={isDay(value) ? value : ""}
             onChange={(e) => change(e.target.value)}
             style={{ position: "absolute", bottom: 0, width: 1, opacity: 0, pointerEvents: "none" }}
           />
@@ -59,7 +60,7 @@ export function DayInput({ label, value, change, moment }: Props) {
         bg="sheet"
         pe="8"
         autoComplete="off"
-        placeholder={t("form.forExample", { example: shownDay("2026-07-14") })}
+        placeholder={EXAMPLE_DAY}
         value={typed.text}
         onChange={type}
         onBlur={typed.leave}

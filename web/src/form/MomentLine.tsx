@@ -1,7 +1,7 @@
 import { Field, Flex, Input } from "@chakra-ui/react";
-import { isDay, shownDay } from "../time/enteredDate";
 import { isTime, readTime } from "../time/enteredTime";
 import { DayInput } from "./DayInput";
+import { dayProblem } from "./dayProblem";
 import { t } from "./t";
 import { useTyped } from "./useTyped";
 
@@ -25,9 +25,9 @@ export function MomentLine({ label, value, change, error }: Props) {
     (text) => text,
   );
   const unread =
-    (day !== "" && !isDay(day) && t("form.enterADay", { example: shownDay("2026-07-14") })) ||
-    (value !== "" && !typed.typing && !isTime(time) && t("form.enterATime"));
-  const problem = error ?? (unread || undefined);
+    dayProblem(day) ??
+    (value !== "" && !typed.typing && !isTime(time) ? t("form.enterATime") : undefined);
+  const problem = error ?? unread;
   return (
     <Field.Root invalid={Boolean(problem)}>
       <Field.Label>{label}</Field.Label>

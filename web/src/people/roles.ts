@@ -1,7 +1,7 @@
 import type { Role } from "../session/queries";
 import { t } from "./t";
 
-/** Each role's name, and what it may do; held against the rules by a test of the server. */
+/** Each role's name, and what `server/farms/rules.py` lets it do, in words. */
 export const ROLES: Record<Role, { name: string; may: string }> = {
   manager: { name: t("people.manager"), may: t("people.managerMay") },
   adviser: { name: t("people.adviser"), may: t("people.adviserMay") },
