@@ -28,6 +28,7 @@ from server.checklist.api import router as checklist
 from server.crops.api import router as crops
 from server.devices.api import router as devices
 from server.farms.api import router as farms
+from server.farms.changes_api import router as changes
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
 from server.imports.api import router as imports
@@ -59,6 +60,7 @@ for _router in (
     accounts,
     people,
     farms,
+    changes,
     checklist,
     soils,
     crops,

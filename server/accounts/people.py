@@ -10,6 +10,7 @@ from server.accounts.models import Invitation, User
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.models import Membership, Role
 from server.farms.rules import Action
 
@@ -70,6 +71,7 @@ def add_person(access: Access, name: str, email: str, role: Role) -> Added:
     token = invite(user) if is_awaited(user) else None
     member = Membership(farm=access.farm, user=user, role=role)
     member.save()
+    record(access, Done.PERSON_ADDED, name)
     return Added(member, token)
 
 
@@ -85,8 +87,9 @@ def change_role(access: Access, person_id: int, role: Role) -> Membership:
     member = find_member(access, person_id)
     if role != Role.MANAGER:
         _keep_a_manager(access, member)
-    member.role = role
+    was, member.role = member.role, role
     member.save(update_fields=["role"])
+    record(access, Done.ROLE_CHANGED, f"{member.user.name}: {was} → {member.role}")
     return member
 
 
@@ -104,6 +107,7 @@ def remove_person(access: Access, person_id: int) -> None:
     member.delete()
     if is_awaited(member.user):
         Invitation.objects.filter(user=member.user).delete()
+    record(access, Done.PERSON_REMOVED, member.user.name)
 
 
 @acting(Action.MANAGE_PEOPLE)
@@ -121,13 +125,13 @@ def renew_invitation(access: Access, person_id: int) -> str:
             f"{member.user.name} has signed in already. Nobody else can change the password here; "
             "whoever runs Even Furrow can, with: ./furrow manage changepassword"
         )
+    record(access, Done.INVITATION_RENEWED, member.user.name)
     return invite(member.user)
 
 
 def _keep_a_manager(access: Access, but: Membership) -> None:
-    # Two who remove each other at once wait here, and the second is refused.
-    managers = Membership.objects.select_for_update().filter(farm=access.farm, role=Role.MANAGER)
-    if not [m for m in managers.order_by("pk") if m.pk != but.pk]:
+    managers = Membership.objects.filter(farm=access.farm, role=Role.MANAGER)
+    if not managers.exclude(pk=but.pk).exists():
         raise RequestError(
             "The farm would have no manager left. Make somebody else a manager first."
         )

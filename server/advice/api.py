@@ -118,7 +118,7 @@ def block_answer(request: HttpRequest, slug: str, block_id: int) -> HttpResponse
 
 
 def _block_out(access: Access, block_id: int) -> BlockOut:
-    farm, now = access.farm, access.farm.now()
+    farm, now = access.farm, access.now()
     block = find_block(access, block_id)
     loaded = load_whole(farm, [block], now)
     inputs, sets = loaded.inputs[block.pk], loaded.sets.get(block.pk, [])

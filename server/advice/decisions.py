@@ -15,11 +15,18 @@ from server.blocks.models import Block
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.water.models import Irrigation
-from server.water.sets import SetFigures, give_sets
+from server.water.sets import SetFigures, make_sets
 
 Kind = Decision.Kind
+
+_ENTRY: dict[Kind, Done] = {
+    Kind.ACCEPTED: Done.ADVICE_ACCEPTED,
+    Kind.CHANGED: Done.ADVICE_ADJUSTED,
+    Kind.DECLINED: Done.ADVICE_SKIPPED,
+}
 
 
 @dataclass(frozen=True)
@@ -37,14 +44,14 @@ class Said:
 
 def _shown(access: Access, blocks: Sequence[Block]) -> dict[int, AnswerOut]:
     """The answers as they stand now, by block id."""
-    loaded = load(access.farm, blocks, access.farm.now())
+    loaded = load(access.farm, blocks, access.now())
     found = answers(loaded)
     return {b.pk: answer_out(b, loaded.inputs[b.pk], found[b.pk]) for b in blocks}
 
 
 def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrigation:
     """The planned set that an accepted or changed advice comes to."""
-    now = access.farm.now()
+    now = access.now()
     accepted = said.kind == Kind.ACCEPTED
     start = shown.start_at if accepted else (said.start_at or shown.start_at)
     if start is None or (accepted and shown.amount is None):
@@ -67,11 +74,11 @@ def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrig
     figures = SetFigures(
         status=Irrigation.Status.PLANNED, started_at=start, hours=hours, gross_mm=gross
     )
-    return give_sets(access, [block.pk], figures)[0]
+    return make_sets(access, [block.pk], figures)[0]
 
 
 def _decide(access: Access, block: Block, said: Said, shown: AnswerOut) -> Decision:
-    now = access.farm.now()
+    now = access.now()
     advice = advice_of_today(access.farm, block, now)
     given = None
     if said.kind != Kind.DECLINED:
@@ -87,6 +94,7 @@ def _decide(access: Access, block: Block, said: Said, shown: AnswerOut) -> Decis
         given=given,
     )
     row.save()
+    record(access, _ENTRY[Kind(said.kind)], block.name, thing=row.pk, block=block.pk)
     return row
 
 
@@ -110,7 +118,7 @@ def decide_on(access: Access, block_id: int, said: Said) -> Decision:
             "The decision was not saved.",
             (Problem(field="reason", message="Describe the reason in a note."),),
         )
-    if earlier := todays_decisions(access.farm, access.farm.now(), [block_id]).get(block_id):
+    if earlier := todays_decisions(access.farm, access.now(), [block_id]).get(block_id):
         who = earlier.made_by.name if earlier.made_by else "someone"
         raise RequestError(f"{who} has {earlier.kind} today's advice already; undo that first.")
     return _decide(access, blocks[0], said, _shown(access, blocks)[block_id])
@@ -126,7 +134,7 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
         Naming the blocks that have nothing to accept or were decided on before.
     """
     blocks = find_blocks(access, block_ids)
-    earlier = todays_decisions(access.farm, access.farm.now(), block_ids)
+    earlier = todays_decisions(access.farm, access.now(), block_ids)
     shown = _shown(access, blocks)
     problems = []
     for block in blocks:
@@ -144,7 +152,7 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
     return [_decide(access, b, Said(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
 
 
-@acting(Action.DECIDE)
+@acting(Action.DECIDE, undoes=tuple(_ENTRY.values()))
 def take_back(access: Access, decision_id: int) -> Decision:
     """Undo a decision; a set that it planned and that has not begun is cancelled.
 
@@ -155,7 +163,6 @@ def take_back(access: Access, decision_id: int) -> Decision:
     """
     row: Decision | None = (
         Decision.objects.for_farm(access.farm)
-        .select_for_update(of=("self",))
         .select_related("given")
         .filter(pk=decision_id)
         .first()
@@ -170,6 +177,6 @@ def take_back(access: Access, decision_id: int) -> Decision:
         if row.given.status == Irrigation.Status.PLANNED:
             row.given.status = Irrigation.Status.CANCELLED
             row.given.save()
-    row.undone_at, row.undone_by = access.farm.now(), access.user
+    row.undone_at, row.undone_by = access.now(), access.user
     row.save()
     return row

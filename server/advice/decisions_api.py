@@ -97,7 +97,7 @@ def undo(request: HttpRequest, slug: str, decision_id: int) -> DoneOut:
 def try_out(request: HttpRequest, slug: str, block_id: int, data: WhatIfIn) -> WhatIfOut:
     """The block's answer if things were as said; nothing is saved."""
     access = enter(person(request), slug)
-    return what_if(access, find_block(access, block_id), access.farm.now(), data)
+    return what_if(access, find_block(access, block_id), access.now(), data)
 
 
 @router.get(

@@ -107,7 +107,7 @@ def _decisions(rows: Sequence[Decision]) -> list[DecisionOut]:
 
 def block_history(access: Access, block: Block, days: int) -> HistoryOut:
     """The block's advice of the past days, the newest first."""
-    farm, now = access.farm, access.farm.now()
+    farm, now = access.farm, access.now()
     loaded = load_whole(farm, [block], now)
     rows = list(
         Advice.objects.for_farm(farm)

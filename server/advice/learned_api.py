@@ -62,7 +62,7 @@ def learned(request: HttpRequest, slug: str, block_id: int) -> MaybeLearned:
     """What the block has shown of its limits, its crop and its sensors."""
     access = enter(person(request), slug)
     block = find_block(access, block_id)
-    found = block_learned(load(access.farm, [block], access.farm.now()).inputs[block.pk])
+    found = block_learned(load(access.farm, [block], access.now()).inputs[block.pk])
     return MaybeLearned(
         learned=LearnedOut.model_validate(found, from_attributes=True) if found else None
     )

@@ -77,7 +77,7 @@ def change_block(request: HttpRequest, slug: str, block_id: int, data: BlockIn) 
 def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut:
     access = enter(person(request), slug)
     block = find_block(access, block_id)
-    season = season_under_way(block, access.farm.now().date())
+    season = season_under_way(block, access.now().date())
     soil = timeline(block.soils.all())[-1].soil
     rules = limit_rules(block.refill_rules.all())
     out = BlockSetupOut(

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from datetime import date
+from typing import TypeVar
 
 from core.crop.season import Stage
 from core.limits.by_day import DatedSoil
@@ -12,9 +13,12 @@ from server.blocks.crop import season_crop
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, Entry, record_each
 from server.farms.rules import Action
 from server.limits.models import BlockSoil, RefillRule
 from server.soils.models import SoilProfile
+
+M = TypeVar("M", BlockSoil, RefillRule)
 
 
 def put_in_force(
@@ -23,15 +27,15 @@ def put_in_force(
     soil: SoilProfile,
     from_on: date | None,
     reason: str,
-) -> None:
-    """The soil under blocks from a date; the caller has checked that they are the farm's."""
-    BlockSoil.unscoped.bulk_create(
+) -> list[BlockSoil]:
+    """The soil under blocks from a date: a part of an act that knows they are the farm's."""
+    return BlockSoil.unscoped.bulk_create(
         BlockSoil(
             block_id=block_id,
             soil=soil,
             from_on=from_on,
             reason=reason.strip(),
-            made_at=access.farm.now(),
+            made_at=access.now(),
             made_by=access.user,
         )
         for block_id in block_ids
@@ -80,7 +84,7 @@ def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, re
                 "The limits were not changed.",
                 (Problem(field=problem.field, message=f"{block.name}: {problem.message}"),),
             ) from None
-    RefillRule.unscoped.bulk_create(
+    rows = RefillRule.unscoped.bulk_create(
         RefillRule(
             block=block,
             school=str(rule.school),
@@ -88,16 +92,17 @@ def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, re
             value=rule.value,
             from_on=rule.from_on,
             reason=reason.strip(),
-            made_at=access.farm.now(),
+            made_at=access.now(),
             made_by=access.user,
         )
         for block in blocks
     )
+    record_each(access, Done.REFILL_RULE_SET, (Entry(r.block.name, r.pk, r.block.pk) for r in rows))
 
 
-@acting(Action.SET_UP_GROUND)
-def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
-    """Take a change of a block's limits back; it stays on record with who took it back.
+@acting(Action.SET_UP_GROUND, undoes=(Done.SOIL_ASSIGNED,))
+def undo_soil(access: Access, change_id: int) -> None:
+    """Take a soil from under a block again; the change stays on record, with who undid it.
 
     Raises
     ------
@@ -105,15 +110,31 @@ def undo(access: Access, block: Block, kind: str, change_id: int) -> None:
     RequestError
         When the block would be left without a soil.
     """
-    model = {"soil": BlockSoil, "refill": RefillRule}.get(kind)
-    row = None
-    if model is not None:
-        row = model.objects.for_farm(access.farm).filter(block=block, pk=change_id).first()
+    row: BlockSoil = _in_force(access, BlockSoil, change_id)
+    standing = BlockSoil.objects.for_farm(access.farm).filter(block=row.block_id, undone_at=None)
+    if not standing.exclude(pk=row.pk).exists():
+        raise RequestError("A block needs a soil; choose another before undoing this one.")
+    _take_out_of_force(access, row)
+
+
+@acting(Action.SET_UP_GROUND, undoes=(Done.REFILL_RULE_SET,))
+def undo_refill_rule(access: Access, change_id: int) -> None:
+    """Take a refill rule out of force; it stays on record, with who undid it.
+
+    Raises
+    ------
+    NotFound
+    """
+    _take_out_of_force(access, _in_force(access, RefillRule, change_id))
+
+
+def _in_force(access: Access, model: type[M], change_id: int) -> M:
+    row: M | None = model.objects.for_farm(access.farm).filter(pk=change_id).first()
     if row is None or row.undone_at is not None:
         raise NotFound("There is no such change, or it was undone already.")
-    if isinstance(row, BlockSoil):
-        others = [s for s in block.soils.all() if s.undone_at is None and s.pk != row.pk]
-        if not others:
-            raise RequestError("A block needs a soil; choose another before undoing this one.")
-    row.undone_at, row.undone_by = access.farm.now(), access.user
+    return row
+
+
+def _take_out_of_force(access: Access, row: BlockSoil | RefillRule) -> None:
+    row.undone_at, row.undone_by = access.now(), access.user
     row.save()

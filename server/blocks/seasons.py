@@ -12,6 +12,7 @@ from server.blocks.schemas import EventIn, SeasonIn
 from server.crops.services import season_columns
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.soils.convert import soil_profile
 
@@ -48,7 +49,7 @@ def save_season(
         problems.append(
             Problem(field="planted_on", message="The block has a crop from that date already.")
         )
-    if data.planted_on > access.farm.now().date() + AHEAD:
+    if data.planted_on > access.now().date() + AHEAD:
         problems.append(Problem(field="planted_on", message=TOO_FAR_AHEAD))
     early = [e for e in season.events.all() if e.on < data.planted_on] if season.pk else []
     if early:
@@ -74,6 +75,8 @@ def save_season(
     standing = soil_profile(timeline(block.soils.all())[-1].soil)
     require_depth(standing, season_crop(season), "The season was not saved.", "crop_key")
     season.save()
+    done = Done.SEASON_ADDED if season_id is None else Done.SEASON_CHANGED
+    record(access, done, block.name, block=block.pk)
     return season
 
 
@@ -81,12 +84,13 @@ def save_season(
 def delete_season(access: Access, block: Block, season_id: int) -> None:
     """Take a season away with what was seen in it; it stays in the change history."""
     find_season(block, season_id).delete()
+    record(access, Done.SEASON_REMOVED, block.name, block=block.pk)
 
 
 def _event_problem(access: Access, season: CropSeason, data: EventIn) -> Problem | None:
     """Why something can't have been seen, or None."""
     crop = season_crop(season)
-    today = access.farm.now().date()
+    today = access.now().date()
     stages = {s.key: s for s in growth_stages(book_key(season))}
     if data.on > today:
         return Problem(field="on", message=f"{data.on.isoformat()} is in the future.")
@@ -148,6 +152,7 @@ def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEv
     event.cover = data.cover if by_cover else None
     event.height_m = data.height_m if by_cover else None
     event.save()
+    record(access, Done.OBSERVATION_ADDED, block.name, block=block.pk)
     return event
 
 
@@ -159,3 +164,4 @@ def unsee(access: Access, block: Block, season_id: int, event_id: int) -> None:
     if found is None:
         raise NotFound("There is no such observation.")
     found.delete()
+    record(access, Done.OBSERVATION_REMOVED, block.name, block=block.pk)

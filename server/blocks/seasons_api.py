@@ -62,7 +62,7 @@ def seasons(request: HttpRequest, slug: str, block_id: int) -> list[SeasonOut]:
     """The block's crop seasons, the newest first."""
     access = enter(person(request), slug)
     block: Block = find_block(access, block_id)
-    now = season_under_way(block, access.farm.now().date())
+    now = season_under_way(block, access.now().date())
     rows = sorted(block.seasons.all(), key=lambda s: s.planted_on, reverse=True)
     return [_season_out(s, s is now) for s in rows]
 

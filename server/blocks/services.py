@@ -18,6 +18,7 @@ from server.blocks.seasons import check_clock
 from server.crops.services import crop_by_key, season_columns
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, Entry, record, record_each
 from server.farms.people import is_member
 from server.farms.rules import Action
 from server.soils.convert import soil_profile, typed_profile
@@ -79,10 +80,10 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
         problems.append(
             Problem(field=field, message="A crop needs its planting date, and a date its crop.")
         )
-    if data.planted_on is not None and data.planted_on > access.farm.now().date() + AHEAD:
+    if data.planted_on is not None and data.planted_on > access.now().date() + AHEAD:
         problems.append(Problem(field="planted_on", message=TOO_FAR_AHEAD))
     if block is not None and data.planted_on is not None:
-        now = season_under_way(block, access.farm.now().date())
+        now = season_under_way(block, access.now().date())
         others = [s.planted_on for s in block.seasons.all() if s is not now]
         if data.planted_on in others:
             problems.append(
@@ -193,13 +194,15 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     if old is None and data.school is not School.CROP_P:
         set_refill_rule(access, [block], LimitRule(data.school), "set-up")
     if grown is not None and data.planted_on is not None:
-        current = season_under_way(old, access.farm.now().date()) if old else None
+        current = season_under_way(old, access.now().date()) if old else None
         season = current or CropSeason(block=block)
         season.crop_key, season.farm_crop = grown["crop_key"], grown["farm_crop"]
         season.planted_on = data.planted_on
         if not check_clock(season):
             season.clock = CropSeason.Clock.DAYS
         season.save()
+    done = Done.BLOCK_CHANGED if old else Done.BLOCK_ADDED
+    record(access, done, block.name, block=block.pk)
     return block
 
 
@@ -268,6 +271,7 @@ def change_many(access: Access, data: BulkIn) -> int:
                     ),
                 )
             season.save()
+        record_each(access, Done.SEASON_CHANGED, (Entry(b.name, block=b.pk) for b in blocks))
     if data.soil_id is not None:
         put_soil_under(access, data.block_ids, data.soil_id, data.from_on, data.reason)
     if data.school is not None:

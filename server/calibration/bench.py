@@ -64,7 +64,7 @@ class _Sheet:
 def _soil_at(access: Access, instrument: Instrument, depth_mm: float | None) -> _Soil:
     """Measured density and pore space of the horizon at a depth, of the soil now in force."""
     block = blocks_of(access.farm, ("soils__soil__horizons",)).get(pk=instrument.block_id)
-    soils = Ground().under(block, access.farm.now().date())
+    soils = Ground().under(block, access.now().date())
     if not soils or depth_mm is None:
         return _Soil(None, None)
     profile = soils[-1].profile

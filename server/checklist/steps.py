@@ -11,6 +11,7 @@ from server.blocks.models import Block
 from server.checklist.models import SetupStep, SkippedStep
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.models import Farm, Membership
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
@@ -116,7 +117,10 @@ def steps_of(farm: Farm) -> list[SetupStepOut]:
 def skip_step(access: Access, step: SetupStep, skipped: bool) -> None:
     """Say that a step is not needed, or that it is after all."""
     rows = SkippedStep.objects.for_farm(access.farm).filter(step=step)
-    if not skipped:
+    if skipped == rows.exists():
+        return
+    if skipped:
+        SkippedStep(farm=access.farm, step=step, at=access.now(), by=access.user).save()
+    else:
         rows.delete()
-    elif not rows.exists():
-        SkippedStep(farm=access.farm, step=step, at=access.farm.now(), by=access.user).save()
+    record(access, Done.SETUP_STEP_SKIPPED if skipped else Done.SETUP_STEP_REOPENED, step)

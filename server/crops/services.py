@@ -11,6 +11,7 @@ from server.crops.own import differences, own_crop, own_key, with_values
 from server.crops.schemas import CropIn
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 
 _FIELD = {"root": "root_schedule_mm"}
@@ -103,6 +104,7 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
     row.name, row.book_key, row.values = name, data.book_key, values
     row.reason = data.reason.strip()
     row.save()
+    record(access, Done.CROP_CHANGED if key else Done.CROP_ADDED, name)
     return row
 
 
@@ -115,3 +117,4 @@ def delete_own(access: Access, key: str) -> None:
             "The crop was not removed: blocks grow it. Choose another crop for them first."
         )
     row.delete()
+    record(access, Done.CROP_REMOVED, row.name)

@@ -7,6 +7,7 @@ from server.base.tokens import new_token, token_hash
 from server.devices.models import Device
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.instruments.models import Instrument
 
@@ -62,6 +63,7 @@ def make_device(
     token = _give_token(device)
     device.save()
     device.instruments.set(scope)
+    record(access, Done.LOGGER_ADDED, name)
     return Issued(device, token)
 
 
@@ -72,6 +74,7 @@ def renew_token(access: Access, device_id: int) -> Issued:
     token = _give_token(device)
     device.revoked_at = None
     device.save(update_fields=["token_sha256", "token_hint", "revoked_at"])
+    record(access, Done.LOGGER_TOKEN_RENEWED, device.name)
     return Issued(device, token)
 
 
@@ -80,6 +83,7 @@ def revoke(access: Access, device_id: int) -> Device:
     """End a device's token; its readings stay."""
     device = find_device(access, device_id)
     if device.revoked_at is None:
-        device.revoked_at = access.farm.now()
+        device.revoked_at = access.now()
         device.save(update_fields=["revoked_at"])
+        record(access, Done.LOGGER_REVOKED, device.name)
     return device

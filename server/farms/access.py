@@ -1,6 +1,7 @@
 """A person's way into a farm: found by slug among his own, or not at all."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import datetime
 
 from server.accounts.models import User
 from server.base.errors import NotAllowed, NotFound
@@ -10,11 +11,20 @@ from server.farms.rules import SPOKEN, Action, may
 
 @dataclass(frozen=True)
 class Access:
-    """One person on one farm."""
+    """One person on one farm; while he acts, at the moment when he began to."""
 
     user: User
     farm: Farm
     role: Role
+    moment: datetime | None = None
+
+    def now(self) -> datetime:
+        """The moment of the act under way, or else this instant; in the farm's time zone."""
+        return self.moment or self.farm.now()
+
+    def at_one_moment(self) -> "Access":
+        """The same access with its clock held; one that is held already stays."""
+        return self if self.moment else replace(self, moment=self.farm.now())
 
     def require(self, action: Action) -> None:
         """Refuse when the role does not permit the action."""

@@ -9,6 +9,7 @@ from django.db import models
 from django.utils import timezone
 from simple_history.models import HistoricalRecords
 
+from server.farms.scope import FarmOwned
 from server.farms.touches import EVERY_MORNING, NO_MORNING, Touches
 
 # What every morning of a farm rests on.
@@ -131,3 +132,42 @@ class Membership(models.Model):
 
     def __str__(self) -> str:
         return f"{self.user} is {self.role} on {self.farm}"
+
+
+class Change(FarmOwned):
+    """An entry of the change history: who did what, when, on the farm's clock.
+
+    ``about`` is the name of what was changed as it was then. ``block`` and ``thing`` are numbers
+    of rows, not keys: an entry outlives what it is about. ``thing`` is what undoing it takes.
+    """
+
+    ABOUT_LENGTH: ClassVar[int] = 200
+    touches = None
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="changes")
+    at = models.DateTimeField()
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+    done = models.CharField(max_length=24)
+    about = models.CharField(max_length=ABOUT_LENGTH, blank=True)
+    thing = models.BigIntegerField(null=True, blank=True)
+    block = models.BigIntegerField(null=True, blank=True)
+    undone_at = models.DateTimeField(null=True, blank=True)
+    undone_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
+
+    class Meta:
+        indexes: ClassVar[list[Any]] = [
+            models.Index(fields=["farm", "-id"], name="changes_of_a_farm"),
+            models.Index(fields=["farm", "block", "-id"], name="changes_of_a_block"),
+            models.Index(
+                fields=["farm", "done", "thing"],
+                name="changes_to_undo",
+                condition=models.Q(undone_at=None, thing__isnull=False),
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.at:%Y-%m-%d %H:%M} {self.done} {self.about}"

@@ -5,6 +5,7 @@ from server.base.errors import Problem, RequestError
 from server.base.schema import Body
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 
 
@@ -65,4 +66,5 @@ def state_et(access: Access, data: StatedEtIn) -> StatedEtIn:
     farm.et0_low, farm.et0_expected, farm.et0_high = low, mid, high
     farm.alfalfa_ratio = ratio
     farm.save(update_fields=["et0_low", "et0_expected", "et0_high", "alfalfa_ratio"])
+    record(access, Done.ET_ENTERED)
     return data

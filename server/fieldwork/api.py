@@ -46,7 +46,7 @@ def event_out(event: InstrumentEvent) -> LogEntryOut:
 
 
 def _detail(access: Access, instrument_id: int) -> InstrumentDetail:
-    farm, now = access.farm, access.farm.now()
+    farm, now = access.farm, access.now()
     find_instrument(access, instrument_id)
     row = (
         Instrument.objects.for_farm(farm)

@@ -3,13 +3,12 @@
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from django.db import transaction
-
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.fieldwork.schemas import LogEntryIn
 from server.instruments.models import Instrument, InstrumentEvent
@@ -23,7 +22,7 @@ _SETS_RIGHT = frozenset({LogKind.SERVICED, LogKind.INSTALLED, LogKind.REPLACED})
 
 def _moment(access: Access, at: datetime | None) -> datetime:
     """An instant not in the future; without an offset it is farm-local."""
-    now = access.farm.now()
+    now = access.now()
     if at is None:
         return now
     moment = at if at.tzinfo else at.replace(tzinfo=ZoneInfo(access.farm.time_zone))
@@ -39,6 +38,7 @@ def _moment(access: Access, at: datetime | None) -> datetime:
 _FIELD_KINDS = frozenset({LogKind.SERVICED, LogKind.SUSPECT, LogKind.NOTE})
 
 
+@acting(Action.RECORD_READINGS)
 def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> InstrumentEvent:
     """Write into an instrument's log.
 
@@ -48,7 +48,8 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
     ------
     RequestError
     """
-    access.require(Action.RECORD_READINGS if data.kind in _FIELD_KINDS else Action.SET_UP_GROUND)
+    if data.kind not in _FIELD_KINDS:
+        access.require(Action.SET_UP_GROUND)
     row = find_instrument(access, instrument_id)
     facts = kinds()[InstrumentKind(row.kind)]
     moment = _moment(access, data.at)
@@ -77,10 +78,10 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
         passed=passed,
         made_by=access.user,
     )
-    with transaction.atomic():
-        event.save()
-        if data.kind in _SETS_RIGHT:
-            judge_again(access, row, moment)
+    event.save()
+    if data.kind in _SETS_RIGHT:
+        judge_again(access, row, moment)
+    record(access, Done.LOG_ENTRY_ADDED, row.label, block=row.block_id)
     return event
 
 
@@ -92,6 +93,7 @@ def remove_event(access: Access, instrument_id: int, event_id: int) -> None:
     if event is None:
         raise NotFound("There is no such entry in the log.")
     event.delete()
+    record(access, Done.LOG_ENTRY_REMOVED, row.label, block=row.block_id)
     if LogKind(event.kind) in _SETS_RIGHT:
         judge_again(access, row, event.at)
 
@@ -101,5 +103,5 @@ def judge_again(access: Access, row: Instrument, since: datetime) -> None:
 
     Beyond `JUDGED_AGAIN` no reading's flags look back as far as the refill.
     """
-    until = min(since + JUDGED_AGAIN, access.farm.now())
+    until = min(since + JUDGED_AGAIN, access.now())
     rejudge([c.pk for c in row.channels.all()], since, max(until, since))

@@ -13,6 +13,7 @@ from core.instrument.surprise import usual_next
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.models import Farm
 from server.farms.rules import Action
 from server.fieldwork.health import task_out
@@ -67,6 +68,7 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
         )
     if problems:
         raise RequestError("The round was not saved.", tuple(problems))
+    done = Done.ROUND_CHANGED if row else Done.ROUND_ADDED
     row = row or Round(farm=access.farm)
     row.name, row.every_days = name, data.every_days
     row.save()
@@ -74,13 +76,16 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
     RoundStop.unscoped.bulk_create(
         RoundStop(round=row, instrument_id=pk, place=k) for k, pk in enumerate(data.instruments)
     )
+    record(access, done, name)
     return row
 
 
 @acting(Action.SET_UP_GROUND)
 def delete_round(access: Access, round_id: int) -> None:
     """Remove a round; what was read on it stays."""
-    find_round(access, round_id).delete()
+    row = find_round(access, round_id)
+    row.delete()
+    record(access, Done.ROUND_REMOVED, row.name)
 
 
 def _channels(row: Instrument, last: dict[int, tuple[datetime, float, int]]) -> list[RoundChannel]:

@@ -68,9 +68,9 @@ def remove_round(request: HttpRequest, slug: str, round_id: int) -> DoneOut:
 def _sent(access: Access, data: VisitIn) -> VisitSent:
     at = data.at
     if data.age_seconds is not None:
-        at = access.farm.now() - timedelta(seconds=data.age_seconds)
+        at = access.now() - timedelta(seconds=data.age_seconds)
     elif at.tzinfo is None:
-        at = at.replace(tzinfo=access.farm.now().tzinfo)
+        at = at.replace(tzinfo=access.now().tzinfo)
     return VisitSent(
         key=data.key,
         instrument_id=data.instrument_id,

@@ -14,6 +14,7 @@ from core.instrument.reading_units import ReadingUnit, code_of, units_of
 from server.base.errors import Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.fieldwork.log import judge_again
 from server.fieldwork.models import Round, Visit
@@ -56,7 +57,7 @@ class VisitTaken:
 
 
 def _problems(access: Access, sent: VisitSent, instrument: Instrument) -> list[Problem]:
-    now = access.farm.now()
+    now = access.now()
     facts = kinds()[InstrumentKind(instrument.kind)]
     channels = {c.pk: c for c in instrument.channels.all()}
     out = []
@@ -160,6 +161,7 @@ def take_visit(access: Access, sent: VisitSent) -> VisitTaken:
         made_by=access.user,
     ).save()
     _write_log(access, instrument, sent)
+    record(access, Done.VISIT_RECORDED, instrument.label, block=instrument.block_id)
     return VisitTaken(sent.key, repeated=False)
 
 

@@ -10,6 +10,7 @@ from server.base.errors import NotFound, Problem, RequestError
 from server.devices.services import find_device
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.imports import staging, tasks
 from server.imports.guess import heading_texts
@@ -78,6 +79,7 @@ def upload(
         row.save()
         keep(row, path)
         _begin(access, row, ImportState.READING)
+        record(access, Done.FILE_UPLOADED, row.file_name)
     return row
 
 
@@ -107,7 +109,7 @@ def shown(access: Access, row: FileImport) -> dict[str, object] | None:
         return None
     quantities = {s.channel_id: s.quantity for s in sensors_of(access.farm)}
     layout = Layout.model_validate(row.layout)
-    return preview(layout, sampled_rows(row), access.farm.time_zone, quantities, access.farm.now())
+    return preview(layout, sampled_rows(row), access.farm.time_zone, quantities, access.now())
 
 
 @acting(Action.RECORD_READINGS)
@@ -213,9 +215,10 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     if keep_as.strip():
         row.saved_layout = _keep_layout(access, row, keep_as.strip(), device_id)
     elif row.saved_layout is not None:
-        row.saved_layout.used_at = access.farm.now()
+        row.saved_layout.used_at = access.now()
         row.saved_layout.save(update_fields=["used_at"])
     _begin(access, row, ImportState.STORING)
+    record(access, Done.FILE_IMPORTED, row.file_name, thing=row.pk)
     return row
 
 
@@ -226,12 +229,12 @@ def _keep_layout(access: Access, row: FileImport, name: str, device_id: int | No
     saved: SavedLayout = found or SavedLayout(farm=access.farm, name=name[:80])
     saved.device, saved.layout, saved.made_by = device, row.layout, access.user
     saved.heading = heading_texts(sampled_rows(row), layout.data_from)
-    saved.used_at = access.farm.now()
+    saved.used_at = access.now()
     saved.save()
     return saved
 
 
-@acting(Action.RECORD_READINGS)
+@acting(Action.RECORD_READINGS, undoes=(Done.FILE_IMPORTED,))
 def start_undo(access: Access, import_id: int) -> FileImport:
     """Queue the taking back of all that an import brought.
 
@@ -261,11 +264,14 @@ def discard(access: Access, import_id: int) -> None:
         raise RequestError("This import stored readings. Undo it instead; it stays on record.")
     staging.drop_staging(row.pk)
     row.delete()
+    record(access, Done.FILE_DELETED, row.file_name)
 
 
 @acting(Action.RECORD_READINGS)
 def forget_layout(access: Access, layout_id: int) -> None:
     """Drop a kept layout; imports that used it stay."""
-    found, _ = SavedLayout.objects.for_farm(access.farm).filter(pk=layout_id).delete()
-    if not found:
+    row = SavedLayout.objects.for_farm(access.farm).filter(pk=layout_id).first()
+    if row is None:
         raise NotFound("There is no such layout on this farm.")
+    row.delete()
+    record(access, Done.LAYOUT_DELETED, row.name)

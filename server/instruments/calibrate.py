@@ -8,6 +8,7 @@ from core.instrument.kinds import Quantity
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.instruments.models import Channel, ChannelCalibration, Instrument
 from server.instruments.schemas import CalibrationOut
@@ -99,15 +100,17 @@ def put_curve_in_force(
             samples=list(curve.samples),
             from_at=from_at,
             reason=reason.strip()[:300],
-            made_at=access.farm.now(),
+            made_at=access.now(),
             made_by=access.user,
         )
         row.save()
         made.append(row)
+        about = channel.instrument
+        record(access, Done.CALIBRATION_APPLIED, about.label, thing=row.pk, block=about.block_id)
     return made
 
 
-@acting(Action.SET_UP_GROUND)
+@acting(Action.SET_UP_GROUND, undoes=(Done.CALIBRATION_APPLIED,))
 def undo_curve(access: Access, curve_id: int) -> ChannelCalibration:
     """Take a curve out of force; the one before it holds again. It stays on record."""
     row: ChannelCalibration | None = (
@@ -119,6 +122,6 @@ def undo_curve(access: Access, curve_id: int) -> ChannelCalibration:
     if row is None:
         raise NotFound("There is no such curve on this farm.")
     if row.undone_at is None:
-        row.undone_at, row.undone_by = access.farm.now(), access.user
+        row.undone_at, row.undone_by = access.now(), access.user
         row.save(update_fields=["undone_at", "undone_by"])
     return row

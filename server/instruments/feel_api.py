@@ -63,7 +63,7 @@ def get_feel(request: HttpRequest, slug: str, instrument_id: int) -> FeelCheckOu
     instrument = find_instrument(access, instrument_id)
     if instrument.kind != InstrumentKind.FEEL_CHECK:
         raise RequestError(f"{instrument.label} can't be checked by feel.")
-    soils = Ground().under(instrument.block, access.farm.now().date())
+    soils = Ground().under(instrument.block, access.now().date())
     if not soils:
         raise RequestError(
             "The block has no soil yet.",

@@ -5,6 +5,7 @@ from uuid import UUID
 from server.base.errors import NotFound, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.files.confined import read_confined
 from server.instruments.models import InstrumentPhoto
@@ -31,13 +32,14 @@ def add_photo(
         raise RequestError(f"{row.label} has {MAX_PHOTOS} pictures. Remove one first.")
     photo = InstrumentPhoto(
         instrument=row,
-        taken_at=access.farm.now(),
+        taken_at=access.now(),
         key=key,
         image=read_confined(small_picture, data),
         note=note.strip()[:200],
         made_by=access.user,
     )
     photo.save()
+    record(access, Done.PHOTO_ADDED, row.label, block=row.block_id)
     return photo
 
 
@@ -49,7 +51,10 @@ def remove_photo(access: Access, photo_id: int) -> None:
     ------
     NotFound
     """
-    find_photo(access, photo_id).delete()
+    photo = find_photo(access, photo_id)
+    photo.delete()
+    about = photo.instrument
+    record(access, Done.PHOTO_REMOVED, about.label, block=about.block_id)
 
 
 def find_photo(access: Access, photo_id: int) -> InstrumentPhoto:

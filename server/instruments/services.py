@@ -5,6 +5,7 @@ from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.instruments.schemas import InstrumentChange, InstrumentIn
@@ -86,6 +87,7 @@ def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrum
         Channel(instrument=row, quantity=str(quantity), depth_mm=depth).save()
         if data.thermometer:
             Channel(instrument=row, quantity=str(Quantity.TEMPERATURE), depth_mm=depth).save()
+    record(access, Done.INSTRUMENT_ADDED, label, block=block.pk)
     return row
 
 
@@ -133,15 +135,20 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
     for name, value in given.items():
         setattr(row, name, value)
     row.save()
+    record(access, Done.INSTRUMENT_CHANGED, row.label, block=row.block_id)
     return row
 
 
 @acting(Action.RECORD_READINGS)
 def mark_channel(access: Access, channel_id: int, suspect: bool) -> Channel:
     """Take a sensor out of the reckoning, or back in; its readings stay."""
-    channel: Channel | None = Channel.objects.for_farm(access.farm).filter(pk=channel_id).first()
+    rows = Channel.objects.for_farm(access.farm).select_related("instrument")
+    channel: Channel | None = rows.filter(pk=channel_id).first()
     if channel is None:
         raise NotFound("There is no such sensor on this farm.")
     channel.suspect = suspect
     channel.save(update_fields=["suspect"])
+    about = channel.instrument
+    done = Done.SENSOR_EXCLUDED if suspect else Done.SENSOR_INCLUDED
+    record(access, done, about.label, block=about.block_id)
     return channel

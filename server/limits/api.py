@@ -1,5 +1,8 @@
 """Limits of blocks: the list of all, one block in full, and dated changes."""
 
+from collections.abc import Callable
+from enum import StrEnum
+
 from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from ninja import Query, Router, Status
@@ -14,11 +17,11 @@ from server.base.json_out import known
 from server.base.moment import Day
 from server.base.schema import Body, DoneOut
 from server.base.signed_in import person
-from server.blocks.limit_changes import set_refill_rule, timeline, undo
+from server.blocks.limit_changes import set_refill_rule, timeline, undo_refill_rule, undo_soil
 from server.blocks.loading import blocks_of
 from server.blocks.schemas import BlockLine
 from server.blocks.services import GROUND_PARTS, find_block
-from server.farms.access import enter
+from server.farms.access import Access, enter
 from server.limits.facts import block_facts, warmth_since
 from server.limits.present import limits_out
 from server.limits.schemas import BlockLimitsOut, RefillIn
@@ -99,7 +102,7 @@ def block_limits(
 ) -> BlockLimitsOut:
     """Full, refill and wilting on a day, by every school, and through the season."""
     access = enter(person(request), slug)
-    farm, now = access.farm, access.farm.now()
+    farm, now = access.farm, access.now()
     block = find_block(access, block_id)
     prefetch_related_objects(
         [block],
@@ -127,15 +130,29 @@ def set_refill(request: HttpRequest, slug: str, block_id: int, data: RefillIn) -
     return Status(201, DoneOut())
 
 
+class Changed(StrEnum):
+    """What of a block's limits was changed."""
+
+    SOIL = "soil"
+    REFILL = "refill"
+
+
+_UNDO: dict[Changed, Callable[[Access, int], None]] = {
+    Changed.SOIL: undo_soil,
+    Changed.REFILL: undo_refill_rule,
+}
+
+
 @router.delete(
     "/farms/{slug}/blocks/{block_id}/limits/{kind}/{change_id}",
     response={200: DoneOut, **ERRORS},
     operation_id="undo_limit_change",
 )
 def undo_change(
-    request: HttpRequest, slug: str, block_id: int, kind: str, change_id: int
+    request: HttpRequest, slug: str, block_id: int, kind: Changed, change_id: int
 ) -> DoneOut:
-    """Take a change back; it stays on record."""
+    """Undo a change; it stays on record."""
     access = enter(person(request), slug)
-    undo(access, find_block(access, block_id), kind, change_id)
+    find_block(access, block_id)
+    _UNDO[kind](access, change_id)
     return DoneOut()

@@ -45,7 +45,7 @@ router = Router(tags=["map"])
 
 
 def _map_block(block: Block, access: Access) -> MapBlock:
-    season = season_under_way(block, access.farm.now().date())
+    season = season_under_way(block, access.now().date())
     return MapBlock(
         id=block.pk,
         name=block.name,

@@ -8,6 +8,7 @@ from shapely.geometry import shape
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.maps.models import FeatureKind, MapFeature
 from server.maps.outlines import check_outline, drawn
@@ -62,6 +63,7 @@ def add_feature(access: Access, data: FeatureIn) -> MapFeature:
         farm=access.farm, kind=str(data.kind), name=name, geometry=drawn(data.geometry)
     )
     made.save()
+    record(access, Done.MAP_FEATURE_ADDED, name)
     return made
 
 
@@ -77,3 +79,4 @@ def delete_feature(access: Access, feature_id: int) -> None:
     if found is None:
         raise NotFound("There is no such feature on the map.")
     found.delete()
+    record(access, Done.MAP_FEATURE_REMOVED, found.name)

@@ -12,6 +12,7 @@ from server.blocks.models import Block
 from server.blocks.services import find_block
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.files.confined import read_confined
 from server.maps.files import FileFeatures, read_outlines
@@ -149,8 +150,11 @@ def import_outlines(
                 if take_area:
                     line.block.area_m2 = area_m2(line.outline)
                 line.block.save()
+                record(access, Done.OUTLINE_CHANGED, line.block.name, block=line.block.pk)
             elif pattern is not None:
-                block_like(access, pattern, line.name, area_m2(line.outline), line.feature)
+                area = area_m2(line.outline)
+                made = block_like(access, pattern, line.name, area, line.feature)
+                record(access, Done.BLOCK_ADDED, made.name, block=made.pk)
     return ImportOut(
         projection=found.projection,
         properties=list(found.properties),

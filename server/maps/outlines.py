@@ -12,6 +12,7 @@ from server.blocks.models import Block, CropSeason, SeasonEvent
 from server.blocks.services import find_block
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.limits.models import BlockSoil, RefillRule
 
@@ -80,6 +81,7 @@ def outlined(access: Access, but: Sequence[int] = ()) -> list[Block]:
 def set_outline(access: Access, block_id: int, geometry: Any, take_area: bool) -> Block:
     """Give a block its outline, or take it away with None; its area too where asked."""
     block = find_block(access, block_id)
+    record(access, Done.OUTLINE_CHANGED, block.name, block=block.pk)
     if geometry is None:
         give_outline(block, None)
         block.save()
@@ -187,4 +189,5 @@ def split_block(access: Access, block_id: int, line: Any, name: str) -> Block:
     give_outline(block, {**block.outline, "geometry": large})
     block.area_m2 *= 1 - share
     block.save()
+    record(access, Done.BLOCK_SPLIT, f"{block.name}, {made.name}", block=block.pk)
     return made

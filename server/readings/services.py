@@ -14,6 +14,7 @@ from server.base.moment import to_instant
 from server.base.retrying import retried
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.instruments.models import Channel, Instrument
 from server.readings.binary_copy import Records
@@ -63,7 +64,7 @@ def record_by_hand(
         problems.append(
             Problem(field="time", message="That time was skipped when the clocks went forward.")
         )
-    elif instant > access.farm.now():
+    elif instant > access.now():
         problems.append(Problem(field="time", message="That time is in the future."))
     if not values:
         problems.append(Problem(field="values", message="Enter at least one reading."))
@@ -86,13 +87,20 @@ def record_by_hand(
     rows = [row_of(v.channel_id, instant, v.value, code_of(unit)) for v in values]
     records = np.array(rows, ROW)
     open_months(records)
-    return _stored(access, records)
+    return _stored(access, instrument, records)
 
 
 @retried
-def _stored(access: Access, rows: Records) -> UpsertCount:
+def _stored(access: Access, instrument: Instrument, rows: Records) -> UpsertCount:
     batch = ReadingBatch(farm=access.farm, origin=ReadingBatch.Origin.HAND, made_by=access.user)
     batch.save()
+    record(
+        access,
+        Done.READINGS_ENTERED,
+        instrument.label,
+        thing=batch.pk,
+        block=instrument.block_id,
+    )
     return store_readings(batch, rows)
 
 

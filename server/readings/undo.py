@@ -8,6 +8,7 @@ from django.db import connection
 from server.base.errors import NotFound, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done
 from server.farms.rules import Action
 from server.readings.models import Reading, ReadingBatch, ReadingRevision, ReadingSpan
 from server.readings.store import lock_instruments, rejudge
@@ -50,7 +51,7 @@ def require_own(access: Access, batch: ReadingBatch) -> None:
         access.require(Action.SET_UP_GROUND)
 
 
-@acting(Action.RECORD_READINGS)
+@acting(Action.RECORD_READINGS, undoes=(Done.READINGS_ENTERED,))
 def undo_batch(access: Access, batch_id: int) -> Undone:
     """Take back all that a batch brought: new readings go, changed ones say their old word.
 
@@ -69,7 +70,7 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
     require_own(access, batch)
     if batch.undone_at is not None:
         raise RequestError("That import was undone before.")
-    batch.undone_at, batch.undone_by = access.farm.now(), access.user
+    batch.undone_at, batch.undone_by = access.now(), access.user
     # Sent again, the same batch must come in again.
     batch.key = None
     batch.save(update_fields=["undone_at", "undone_by", "key"])

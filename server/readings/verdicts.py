@@ -7,6 +7,7 @@ from django.db import connection
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.instruments.models import Instrument
 from server.readings.models import Reading, ReadingVerdict, Verdict
@@ -57,12 +58,19 @@ def give_verdict(
         verdict=verdict,
         reason=reason.strip()[:300],
         readings=count,
-        made_at=access.farm.now(),
+        made_at=access.now(),
         made_by=access.user,
     )
     row.save()
     _apply(row)
     rejudge(channel_ids, first, last)
+    record(
+        access,
+        Done.READINGS_REVIEWED,
+        instrument.label,
+        thing=row.pk,
+        block=instrument.block_id,
+    )
     return row
 
 
@@ -72,7 +80,7 @@ def _apply(row: ReadingVerdict) -> None:
     ).update(verdict=row.verdict)
 
 
-@acting(Action.RECORD_READINGS)
+@acting(Action.RECORD_READINGS, undoes=(Done.READINGS_REVIEWED,))
 def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
     """Take a verdict back; earlier ones that it covered hold again. It stays on record."""
     row: ReadingVerdict | None = (
@@ -87,7 +95,7 @@ def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
         return row
     with connection.cursor() as cursor:
         lock_instruments(cursor, row.channels)
-    row.undone_at, row.undone_by = access.farm.now(), access.user
+    row.undone_at, row.undone_by = access.now(), access.user
     row.save(update_fields=["undone_at", "undone_by"])
     Reading.unscoped.filter(
         channel__in=row.channels, time__gte=row.first, time__lte=row.last

@@ -140,7 +140,7 @@ def preview(request: HttpRequest, slug: str, data: SoilPreviewIn) -> SoilPreview
     """Limits of a soil as it is being typed, at today's roots of the crop."""
     access = enter(person(request), slug)
     crop = crop_by_key(access, data.crop_key) if data.crop_key else None
-    day = (access.farm.now().date() - data.planted_on).days if data.planted_on else None
+    day = (access.now().date() - data.planted_on).days if data.planted_on else None
     return soil_preview(data.horizons, crop, day)
 
 

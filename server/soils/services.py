@@ -14,6 +14,7 @@ from server.blocks.models import Block
 from server.blocks.rooting import require_depth
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, Entry, record, record_each
 from server.farms.rules import Action
 from server.limits.models import BlockSoil
 from server.soils.convert import soil_profile, typed_profile, write_horizons
@@ -52,7 +53,7 @@ def blocks_on(access: Access) -> dict[int, list[str]]:
 
 def soils_today(access: Access) -> dict[int, tuple[str, int]]:
     """By block, its name and the soil it stands on by what was said last."""
-    today = access.farm.now().date()
+    today = access.now().date()
     rows = (
         BlockSoil.objects.for_farm(access.farm)
         .filter(Q(from_on__isnull=True) | Q(from_on__lte=today), undone_at__isnull=True)
@@ -114,7 +115,7 @@ def _require_roots(
     access: Access, block_ids: Sequence[int], profile: Profile, message: str, field: str
 ) -> None:
     """Refuse a soil described less deep than the crops now on it root."""
-    today = access.farm.now().date()
+    today = access.now().date()
     blocks = Block.objects.for_farm(access.farm).filter(pk__in=block_ids)
     for block in blocks.prefetch_related("seasons__farm_crop"):
         season = season_under_way(block, today)
@@ -149,6 +150,7 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
     write_horizons(soil, data.horizons)
     if old is not None and in_use:
         put_in_force(access, standing, soil, data.from_on, data.reason)
+    record(access, Done.SOIL_CHANGED if old else Done.SOIL_ADDED, soil.name)
     return soil
 
 
@@ -164,11 +166,17 @@ def put_soil_under(
         When the soil or one of the blocks is not the farm's.
     """
     soil = find_soil(access, soil_id)
-    known = Block.objects.for_farm(access.farm).filter(pk__in=block_ids).count()
-    if known != len(set(block_ids)):
+    blocks = Block.objects.for_farm(access.farm).filter(pk__in=block_ids)
+    names = dict(blocks.values_list("pk", "name"))
+    if len(names) != len(set(block_ids)):
         raise NotFound("There is no such block on this farm.")
     _require_roots(access, block_ids, soil_profile(soil), "Nothing was changed.", "soil_id")
-    put_in_force(access, block_ids, soil, from_on, reason)
+    rows = put_in_force(access, block_ids, soil, from_on, reason)
+    record_each(
+        access,
+        Done.SOIL_ASSIGNED,
+        (Entry(f"{names[r.block_id]}: {soil.name}", r.pk, r.block_id) for r in rows),
+    )
 
 
 @acting(Action.SET_UP_GROUND)
@@ -181,3 +189,4 @@ def delete_soil(access: Access, soil_id: int) -> None:
             "Give them another soil; it then stays for their past only."
         )
     soil.delete()
+    record(access, Done.SOIL_REMOVED, soil.name)

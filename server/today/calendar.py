@@ -39,7 +39,7 @@ def new_token(access: Access) -> str:
         farm=access.farm,
         user=access.user,
         hashed=tokens.token_hash(token),
-        made_at=access.farm.now(),
+        made_at=access.now(),
     ).save()
     return token
 

@@ -11,6 +11,7 @@ from server.base.schema import Body
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.water.models import CatchCanTest
 
@@ -60,11 +61,12 @@ def save_catch_cans(access: Access, block: Block, data: CatchIn) -> CatchCanTest
     RequestError
     """
     row = catch_cans_of(block, data)
-    if row.on > access.farm.now().date():
+    if row.on > access.now().date():
         raise RequestError(
             "The test was not saved.", (Problem(field="on", message="It is in the future."),)
         )
     row.save()
+    record(access, Done.CATCH_CANS_ADDED, block.name, block=block.pk)
     return row
 
 
@@ -80,3 +82,4 @@ def delete_catch_cans(access: Access, block: Block, test_id: int) -> None:
     if row is None:
         raise NotFound("There is no such test.")
     row.delete()
+    record(access, Done.CATCH_CANS_REMOVED, block.name, block=block.pk)

@@ -12,6 +12,7 @@ from server.base.schema import Body, Keys, Schema
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, Entry, record_each
 from server.farms.rules import Action
 from server.water.models import Hold
 
@@ -71,9 +72,9 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
         )
     elif end <= start:
         problems.append(Problem(field="ends_at", message="It ends before it starts."))
-    elif end <= access.farm.now():
+    elif end <= access.now():
         problems.append(Problem(field="ends_at", message="It is over already."))
-    elif end > access.farm.now() + AHEAD:
+    elif end > access.now() + AHEAD:
         problems.append(Problem(field="ends_at", message=TOO_FAR_AHEAD))
     elif end - start > LONGEST:
         problems.append(Problem(field="ends_at", message="A hold lasts 120 days at most."))
@@ -91,10 +92,11 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
         )
         row.save()
         rows.append(row)
+    record_each(access, Done.HOLD_ADDED, (Entry(r.block.name, r.pk, r.block.pk) for r in rows))
     return rows
 
 
-@acting(Action.DECIDE)
+@acting(Action.DECIDE, undoes=(Done.HOLD_ADDED,))
 def lift_hold(access: Access, hold_id: int) -> None:
     """Take a hold away; the change history keeps it."""
     row = Hold.objects.for_farm(access.farm).filter(pk=hold_id).first()

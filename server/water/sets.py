@@ -6,8 +6,6 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from django.db import transaction
-
 from core.units import water_depth_mm
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD, to_instant
@@ -15,6 +13,7 @@ from server.blocks.models import Block
 from server.blocks.services import find_blocks
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, Entry, record, record_each
 from server.farms.models import Farm
 from server.farms.rules import Action
 from server.readings.around_water import judge_around_water
@@ -171,9 +170,17 @@ def _check_way(row: Irrigation) -> None:
         raise RequestError("The irrigation was not saved.", problems)
 
 
-@transaction.atomic
+_ENTRY: dict[str, Done] = {
+    Status.PLANNED: Done.IRRIGATION_SCHEDULED,
+    Status.RUNNING: Done.IRRIGATION_STARTED,
+    Status.DONE: Done.IRRIGATION_LOGGED,
+    Status.CANCELLED: Done.IRRIGATION_CANCELLED,
+}
+
+
+@acting(Action.LOG_WATER)
 def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> list[Irrigation]:
-    """Plan, begin or log the same set on one block or several; all or none.
+    """Schedule, start or log the same irrigation on one block or several; all or none.
 
     A meter's volume is spread over all of them by area.
 
@@ -181,6 +188,13 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
     ------
     RequestError
     """
+    rows = make_sets(access, block_ids, said)
+    record_each(access, _ENTRY[said.status], (Entry(r.block.name, r.pk, r.block_id) for r in rows))
+    return rows
+
+
+def make_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> list[Irrigation]:
+    """The irrigations of `give_sets`, or of an act that has an entry of its own for them."""
     _check(access, said)
     blocks = find_blocks(access, block_ids)
     if not blocks:
@@ -236,8 +250,8 @@ def begin_set(
     if row.status != Status.PLANNED:
         raise RequestError(f"This irrigation is {row.status}; only a scheduled one can be started.")
     runs = row.ended_at - row.started_at
-    start = access.farm.now() if at is None else _instant(access.farm, at, "started_at")
-    if start > access.farm.now() + timedelta(minutes=5):
+    start = access.now() if at is None else _instant(access.farm, at, "started_at")
+    if start > access.now() + timedelta(minutes=5):
         raise RequestError(
             "The irrigation was not started.",
             (Problem(field="started_at", message="That time is in the future."),),
@@ -246,10 +260,11 @@ def begin_set(
     row.meter_start_m3 = meter_m3 if meter_m3 is not None else row.meter_start_m3
     row.save()
     judge_around(access.farm, [row])
+    _record(access, Done.IRRIGATION_STARTED, row)
     return row
 
 
-@transaction.atomic
+@acting(Action.LOG_WATER)
 def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
     """End a running set, or correct any set; what it said before stays in its history."""
     row = find_set(access, set_id)
@@ -279,6 +294,7 @@ def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
             other.meter_start_m3, other.meter_end_m3 = row.meter_start_m3, row.meter_end_m3
     spread_meter(others, metered)
     judge_around(access.farm, [row, *others], before)
+    _record(access, Done.IRRIGATION_CHANGED, row)
     return row
 
 
@@ -297,7 +313,7 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     if row.status not in (Status.RUNNING, Status.DONE):
         raise RequestError(f"This irrigation is {row.status}; start it first.")
     at = _instant(access.farm, seen.at, "at")
-    if at > access.farm.now() + timedelta(minutes=5):
+    if at > access.now() + timedelta(minutes=5):
         raise RequestError(
             "The position was not saved.",
             (Problem(field="at", message="That time is in the future."),),
@@ -307,7 +323,7 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     if problems := pass_problems(row):
         fields = tuple(Problem(field="at", message=p.message) for p in problems)
         raise RequestError("The position was not saved.", fields)
-    return _on_its_way(row)
+    return _on_its_way(access, row, Done.POSITION_ADDED)
 
 
 @acting(Action.LOG_WATER)
@@ -317,20 +333,26 @@ def remove_position(access: Access, set_id: int) -> Irrigation:
     if not row.positions:
         raise RequestError("This irrigation has no position to remove.")
     row.positions = row.positions[:-1]
-    return _on_its_way(row)
+    return _on_its_way(access, row, Done.POSITION_REMOVED)
 
 
-def _on_its_way(row: Irrigation) -> Irrigation:
+def _on_its_way(access: Access, row: Irrigation, done: Done) -> Irrigation:
     row.save()
-    judge_around(row.block.farm, [row])
+    judge_around(access.farm, [row])
+    _record(access, done, row)
     return row
 
 
-@transaction.atomic
+def _record(access: Access, done: Done, row: Irrigation) -> None:
+    record(access, done, row.block.name, thing=row.pk, block=row.block_id)
+
+
+@acting(Action.LOG_WATER)
 def cancel_set(access: Access, set_id: int) -> Irrigation:
-    """A planned set will not run, or a logged one never did; it stays on record as cancelled."""
+    """A scheduled irrigation will not run, or a logged one never did; it stays on record."""
     row = find_set(access, set_id)
-    access.require(Action.DECIDE if row.status == Status.PLANNED else Action.LOG_WATER)
+    if row.status == Status.PLANNED:
+        access.require(Action.DECIDE)
     was, others = row.status, beside_on_meter(row)
     row.status = Status.CANCELLED
     row.save()
@@ -338,6 +360,7 @@ def cancel_set(access: Access, set_id: int) -> Irrigation:
     spread_meter(others)
     if was in (Status.DONE, Status.RUNNING):
         judge_around(access.farm, [row, *others])
+    _record(access, Done.IRRIGATION_CANCELLED, row)
     return row
 
 

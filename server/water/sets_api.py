@@ -185,7 +185,7 @@ def set_out(row: Irrigation, now: datetime, shared: int, moves: bool) -> SetOut:
 
 
 def _told(access: Access, row: Irrigation) -> SetOut:
-    return set_out(row, access.farm.now(), len(beside_on_meter(row)), moves_on(row.block))
+    return set_out(row, access.now(), len(beside_on_meter(row)), moves_on(row.block))
 
 
 @router.get("/farms/{slug}/water", response={200: WaterOut, **ERRORS}, operation_id="water")
@@ -262,7 +262,7 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
     access = enter(person(request), slug)
     rows = give_sets(access, data.block_ids, SetFigures(**data.model_dump(exclude={"block_ids"})))
     on_meter = len(rows) - 1 if data.meter_start_m3 is not None else 0
-    now = access.farm.now()
+    now = access.now()
     return Status(201, [set_out(r, now, on_meter, moves_on(r.block)) for r in rows])
 
 

@@ -15,6 +15,7 @@ from server.base.errors import Problem, RequestError
 from server.base.retrying import retried
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.models import Farm
 from server.farms.rules import Action
 from server.instruments.models import Channel
@@ -169,7 +170,7 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     ------
     RequestError
     """
-    today = access.farm.now().date()
+    today = access.now().date()
     if on > today or (today - on).days > OLDEST_DAYS:
         raise RequestError(
             "The rain was not saved.",
@@ -181,6 +182,7 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     row.save()
     if row.rain_mm != rain_before:
         judge_days(access.farm, [on])
+    record(access, Done.RAIN_ENTERED, on.isoformat())
     return row
 
 
@@ -192,7 +194,7 @@ def set_day(access: Access, told: StationDay) -> WeatherDay:
     ------
     RequestError
     """
-    today = access.farm.now().date()
+    today = access.now().date()
     if told.on >= today or (today - told.on).days > OLDEST_DAYS:
         raise RequestError(
             "The day was not saved.",
@@ -220,4 +222,5 @@ def set_day(access: Access, told: StationDay) -> WeatherDay:
     row.save()
     if row.rain_mm != rain_before:
         judge_days(access.farm, [told.on])
+    record(access, Done.WEATHER_ENTERED, told.on.isoformat())
     return row

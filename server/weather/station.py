@@ -3,6 +3,7 @@
 from server.base.errors import Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.files.confined import read_confined
 from server.weather.days import DaysStored, station_of, store_days
@@ -34,6 +35,7 @@ def set_station(
     farm = access.farm
     farm.latitude, farm.longitude, farm.elevation_m = latitude, longitude, elevation_m
     farm.save(update_fields=["latitude", "longitude", "elevation_m"])
+    record(access, Done.STATION_CHANGED)
 
 
 # The sheet is read before anything is stored, and what is stored of it is whole by itself.
@@ -51,4 +53,7 @@ def import_station_file(
     sheet = read_confined(read_station_file, content, farm.now(), stamp, station_of(farm))
     if not sheet.days:
         raise RequestError("The file holds no complete day with a value.")
-    return sheet, store_days(farm, sheet.days, f"station file {name}".strip(), dry_run)
+    stored = store_days(farm, sheet.days, f"station file {name}".strip(), dry_run)
+    if not dry_run:
+        record(access, Done.WEATHER_IMPORTED, name)
+    return sheet, stored

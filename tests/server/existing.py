@@ -6,7 +6,7 @@ from typing import Any
 from django.apps import apps
 
 from server.devices.models import Device
-from server.farms.models import Farm
+from server.farms.models import Change, Farm
 from server.farms.scope import FarmOwned
 from server.imports.models import FileImport, SavedLayout
 from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
@@ -32,6 +32,7 @@ def add_one_of_each(farm: Farm) -> None:
         readings=0,
         made_at=now,
     ).save()
+    Change(farm=farm, at=now, done="hold_added", thing=1).save()
     layout = {"data_from": 2, "time_column": 0}
     SavedLayout(farm=farm, name="L", layout=layout, used_at=now).save()
     sample = {"lines": [1], "cells": [["time"]], "sheets": []}

@@ -222,6 +222,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries of the change history, newest first
+         * @description Entries of the change history, newest first.
+         */
+        get: operations["changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/changes/{change_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo what an entry tells of; the entry stays, with who undid it
+         * @description Undo what an entry tells of; the entry stays, with who undid it.
+         *
+         *     An entry of a kind that has no way back, or that was undone before, is refused.
+         */
+        post: operations["undo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/checklist": {
         parameters: {
             query?: never;
@@ -635,8 +677,8 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Take a change back; it stays on record
-         * @description Take a change back; it stays on record.
+         * Undo a change; it stays on record
+         * @description Undo a change; it stays on record.
          */
         delete: operations["undo_limit_change"];
         options?: never;
@@ -2566,6 +2608,79 @@ export interface components {
             alfalfa_ratio?: number | null;
         };
         /**
+         * ChangesOf
+         * @description Which entries: older than one, of one person, of one block, about something by a part of
+         *     its name.
+         */
+        ChangesOf: {
+            /** Before */
+            before?: number | null;
+            /** By */
+            by?: number | null;
+            /** Block Id */
+            block_id?: number | null;
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @default 100
+             */
+            limit: number;
+        };
+        /**
+         * ChangeOut
+         * @description A dated change of what the limits are made of.
+         */
+        ChangeOut: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "soil" | "refill";
+            /** From On */
+            from_on: string | null;
+            /** Soil */
+            soil: string;
+            school: components["schemas"]["School"] | null;
+            /** Value */
+            value: number | null;
+            stage: components["schemas"]["Stage"] | null;
+            /** Reason */
+            reason: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Undone By */
+            undone_by: string;
+            /** Undone At */
+            undone_at: string | null;
+        };
+        /**
+         * ChangesOut
+         * @description ``older`` is what to ask for next as ``before``; null where there are none.
+         */
+        ChangesOut: {
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Older */
+            older: number | null;
+        };
+        /**
+         * Done
+         * @description What an act did, one name for each kind of entry.
+         * @enum {string}
+         */
+        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        /**
          * SetupStep
          * @description What a farm needs before it gets advice, in the order in which it is set up.
          * @enum {string}
@@ -3678,40 +3793,6 @@ export interface components {
             why_not: string;
         };
         /**
-         * ChangeOut
-         * @description A dated change of what the limits are made of.
-         */
-        ChangeOut: {
-            /** Id */
-            id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "soil" | "refill";
-            /** From On */
-            from_on: string | null;
-            /** Soil */
-            soil: string;
-            school: components["schemas"]["School"] | null;
-            /** Value */
-            value: number | null;
-            stage: components["schemas"]["Stage"] | null;
-            /** Reason */
-            reason: string;
-            /** Made By */
-            made_by: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Undone By */
-            undone_by: string;
-            /** Undone At */
-            undone_at: string | null;
-        };
-        /**
          * LayerOut
          * @description The part of a horizon within the roots; theta in m3/m3 of the whole soil.
          */
@@ -3851,6 +3932,12 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * Changed
+         * @description What of a block's limits was changed.
+         * @enum {string}
+         */
+        Changed: "soil" | "refill";
         /**
          * FeatureKind
          * @enum {string}
@@ -8432,6 +8519,147 @@ export interface operations {
             };
         };
     };
+    changes: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                by?: number | null;
+                block_id?: number | null;
+                find?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     checklist: {
         parameters: {
             query?: never;
@@ -10542,7 +10770,8 @@ export interface operations {
             path: {
                 slug: string;
                 block_id: number;
-                kind: string;
+                /** @description What of a block's limits was changed. */
+                kind: "soil" | "refill";
                 change_id: number;
             };
             cookie?: never;

@@ -1,0 +1,117 @@
+"""The change history: what each person did on a farm, kept in the transaction that did it."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from server.farms.access import Access
+from server.farms.models import Change
+
+
+class Done(StrEnum):
+    """What an act did, one name for each kind of entry."""
+
+    BLOCK_ADDED = "block_added"
+    BLOCK_CHANGED = "block_changed"
+    BLOCK_SPLIT = "block_split"
+    OUTLINE_CHANGED = "outline_changed"
+    MAP_FEATURE_ADDED = "map_feature_added"
+    MAP_FEATURE_REMOVED = "map_feature_removed"
+    SOIL_ADDED = "soil_added"
+    SOIL_CHANGED = "soil_changed"
+    SOIL_REMOVED = "soil_removed"
+    SOIL_ASSIGNED = "soil_assigned"
+    REFILL_RULE_SET = "refill_rule_set"
+    CROP_ADDED = "crop_added"
+    CROP_CHANGED = "crop_changed"
+    CROP_REMOVED = "crop_removed"
+    SEASON_ADDED = "season_added"
+    SEASON_CHANGED = "season_changed"
+    SEASON_REMOVED = "season_removed"
+    OBSERVATION_ADDED = "observation_added"
+    OBSERVATION_REMOVED = "observation_removed"
+    INSTRUMENT_ADDED = "instrument_added"
+    INSTRUMENT_CHANGED = "instrument_changed"
+    SENSOR_EXCLUDED = "sensor_excluded"
+    SENSOR_INCLUDED = "sensor_included"
+    CALIBRATION_APPLIED = "calibration_applied"
+    PHOTO_ADDED = "photo_added"
+    PHOTO_REMOVED = "photo_removed"
+    LOG_ENTRY_ADDED = "log_entry_added"
+    LOG_ENTRY_REMOVED = "log_entry_removed"
+    ROUND_ADDED = "round_added"
+    ROUND_CHANGED = "round_changed"
+    ROUND_REMOVED = "round_removed"
+    VISIT_RECORDED = "visit_recorded"
+    READINGS_ENTERED = "readings_entered"
+    READINGS_REVIEWED = "readings_reviewed"
+    FILE_UPLOADED = "file_uploaded"
+    FILE_IMPORTED = "file_imported"
+    FILE_DELETED = "file_deleted"
+    LAYOUT_DELETED = "layout_deleted"
+    LOGGER_ADDED = "logger_added"
+    LOGGER_TOKEN_RENEWED = "logger_token_renewed"  # noqa: S105 - no secret
+    LOGGER_REVOKED = "logger_revoked"
+    CATCH_CANS_ADDED = "catch_cans_added"
+    CATCH_CANS_REMOVED = "catch_cans_removed"
+    ADVICE_ACCEPTED = "advice_accepted"
+    ADVICE_ADJUSTED = "advice_adjusted"
+    ADVICE_SKIPPED = "advice_skipped"
+    IRRIGATION_SCHEDULED = "irrigation_scheduled"
+    IRRIGATION_STARTED = "irrigation_started"
+    IRRIGATION_LOGGED = "irrigation_logged"
+    IRRIGATION_CHANGED = "irrigation_changed"
+    IRRIGATION_CANCELLED = "irrigation_cancelled"
+    POSITION_ADDED = "position_added"
+    POSITION_REMOVED = "position_removed"
+    HOLD_ADDED = "hold_added"
+    ET_ENTERED = "et_entered"
+    RAIN_ENTERED = "rain_entered"
+    WEATHER_ENTERED = "weather_entered"
+    WEATHER_IMPORTED = "weather_imported"
+    STATION_CHANGED = "station_changed"
+    PERSON_ADDED = "person_added"
+    ROLE_CHANGED = "role_changed"
+    PERSON_REMOVED = "person_removed"
+    INVITATION_RENEWED = "invitation_renewed"
+    SETUP_STEP_SKIPPED = "setup_step_skipped"
+    SETUP_STEP_REOPENED = "setup_step_reopened"
+
+
+@dataclass(frozen=True)
+class Entry:
+    """What an entry is about.
+
+    Parameters
+    ----------
+    about : what was changed, by the name people know it by
+    thing : number of the row that an undoing act takes
+    block : number of the block it is part of
+    """
+
+    about: str
+    thing: int | None = None
+    block: int | None = None
+
+
+def record(
+    access: Access, done: Done, about: str = "", thing: int | None = None, block: int | None = None
+) -> None:
+    """Write an entry into the farm's change history; see `Entry`."""
+    record_each(access, done, [Entry(about, thing, block)])
+
+
+def record_each(access: Access, done: Done, entries: Iterable[Entry]) -> None:
+    """Write an entry for each of several things that one act changed in the same way."""
+    Change.unscoped.bulk_create(
+        Change(
+            farm=access.farm,
+            at=access.now(),
+            by=access.user,
+            done=str(done),
+            about=e.about[: Change.ABOUT_LENGTH],
+            thing=e.thing,
+            block=e.block,
+        )
+        for e in entries
+    )
