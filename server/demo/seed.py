@@ -32,6 +32,7 @@ from server.demo.farm import (
     DemoBlock,
     DemoInstrument,
 )
+from server.demo.history import write_history
 from server.demo.life import give_life, make_rounds
 from server.demo.plan import FEATURES, OUTLINES, SOUTH, WEST
 from server.demo.simulated_season import (
@@ -218,6 +219,7 @@ def seed_demo() -> Farm:
             started_at=START + timedelta(hours=s.start_hours),
             ended_at=START + timedelta(hours=s.end_hours),
             gross_mm=round(s.net_mm / BLOCKS[s.block].efficiency, 1),
+            made_by=blocks[s.block].irrigator,
         )
         for s in run.sets
     )
@@ -245,4 +247,5 @@ def seed_demo() -> Farm:
     make_rounds(farm)
     decide_the_past(farm)
     plan_ahead(by_name)
+    write_history(farm)
     return farm

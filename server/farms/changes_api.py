@@ -18,7 +18,7 @@ from server.farms.rules import may
 router = Router(tags=["farms"])
 
 
-class ChangeOut(Schema):
+class EntryOut(Schema):
     """An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
     it is part of; ``can_undo`` whether the person asking may undo it."""
 
@@ -36,7 +36,7 @@ class ChangeOut(Schema):
 class ChangesOut(Schema):
     """``older`` is what to ask for next as ``before``; null where there are none."""
 
-    changes: list[ChangeOut]
+    changes: list[EntryOut]
     older: int | None
 
 
@@ -51,10 +51,10 @@ class ChangesOf(Body):
     limit: int = Field(100, ge=1, le=500)
 
 
-def _out(access: Access, row: Change) -> ChangeOut:
+def _out(access: Access, row: Change) -> EntryOut:
     done = Done(row.done)
     undo = UNDO.get(done)
-    return ChangeOut(
+    return EntryOut(
         id=row.pk,
         at=row.at,
         by=row.by.name if row.by else None,

@@ -46,10 +46,12 @@ VIEWS = {
     "calibration": f"{FARM}/instruments/{{instrument}}/calibration",
     "loggers": f"{FARM}/ground/loggers",
     "people": f"{FARM}/ground/people",
+    "change history": f"{FARM}/ground/changes",
     "files": f"{FARM}/ground/files",
     "data received": f"{FARM}/ground/arrivals",
     "rounds": f"{FARM}/rounds",
     "round": f"{FARM}/rounds/{{round}}",
+    "join": "/join#no-such-invitation",
     "no such page": f"{FARM}/nowhere/at/all",
 }
 

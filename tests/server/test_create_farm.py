@@ -9,7 +9,7 @@ from django.core.management import CommandError, call_command
 from django.db.migrations.recorder import MigrationRecorder
 
 from server.accounts.models import User
-from server.farms.models import Farm, Membership
+from server.farms.models import Change, Farm, Membership
 
 OPTIONS = {"time_zone": "CET", "manager": "New@Example.org", "manager_name": "Ada Thornby"}
 
@@ -106,6 +106,11 @@ def test_a_person_is_added_and_given_another_role(
     member.refresh_from_db()
     assert member.role == "irrigator"
     assert member.user.check_password("a rather long one")
+    entries = Change.objects.for_farm(farm).order_by("pk").values_list("done", "about", "by")
+    assert list(entries) == [
+        ("person_added", "Ned Tolworth", None),
+        ("role_changed", "Ned Tolworth: scout → irrigator", None),
+    ]
 
 
 def test_a_person_is_added_to_a_farm_there_is(

@@ -7,6 +7,7 @@ from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
 from server.advice.models import Decision
 from server.base.vocabulary import vocabulary, word
+from server.farms.models import Role
 from server.today.summary import ChangeKind
 
 VOCABULARIES = {
@@ -17,6 +18,7 @@ VOCABULARIES = {
     "why": Decision.Why,
     "change": ChangeKind,
     "question": QuestionKind,
+    "role": Role,
 }
 
 

@@ -2631,46 +2631,12 @@ export interface components {
             limit: number;
         };
         /**
-         * ChangeOut
-         * @description A dated change of what the limits are made of.
-         */
-        ChangeOut: {
-            /** Id */
-            id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "soil" | "refill";
-            /** From On */
-            from_on: string | null;
-            /** Soil */
-            soil: string;
-            school: components["schemas"]["School"] | null;
-            /** Value */
-            value: number | null;
-            stage: components["schemas"]["Stage"] | null;
-            /** Reason */
-            reason: string;
-            /** Made By */
-            made_by: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Undone By */
-            undone_by: string;
-            /** Undone At */
-            undone_at: string | null;
-        };
-        /**
          * ChangesOut
          * @description ``older`` is what to ask for next as ``before``; null where there are none.
          */
         ChangesOut: {
             /** Changes */
-            changes: components["schemas"]["ChangeOut"][];
+            changes: components["schemas"]["EntryOut"][];
             /** Older */
             older: number | null;
         };
@@ -2680,6 +2646,33 @@ export interface components {
          * @enum {string}
          */
         Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        /**
+         * EntryOut
+         * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
+         *     it is part of; ``can_undo`` whether the person asking may undo it.
+         */
+        EntryOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            done: components["schemas"]["Done"];
+            /** About */
+            about: string;
+            /** Block Id */
+            block_id: number | null;
+            /** Undone At */
+            undone_at: string | null;
+            /** Undone By */
+            undone_by: string | null;
+            /** Can Undo */
+            can_undo: boolean;
+        };
         /**
          * SetupStep
          * @description What a farm needs before it gets advice, in the order in which it is set up.
@@ -3791,6 +3784,40 @@ export interface components {
             changes: components["schemas"]["ChangeOut"][];
             /** Why Not */
             why_not: string;
+        };
+        /**
+         * ChangeOut
+         * @description A dated change of what the limits are made of.
+         */
+        ChangeOut: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "soil" | "refill";
+            /** From On */
+            from_on: string | null;
+            /** Soil */
+            soil: string;
+            school: components["schemas"]["School"] | null;
+            /** Value */
+            value: number | null;
+            stage: components["schemas"]["Stage"] | null;
+            /** Reason */
+            reason: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Undone By */
+            undone_by: string;
+            /** Undone At */
+            undone_at: string | null;
         };
         /**
          * LayerOut

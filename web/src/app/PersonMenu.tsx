@@ -75,7 +75,7 @@ export default function PersonMenu() {
                 {t("app.changePassword")}
               </Menu.Item>
               <Menu.Item value="out" onClick={() => signOut.mutate()}>
-                {t("app.signOut", { role: farm.role })}
+                {t("app.signOut", { role: t(`role.${farm.role}`) })}
               </Menu.Item>
             </Menu.Content>
           </Menu.Positioner>

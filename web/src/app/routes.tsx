@@ -132,6 +132,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../people/PeopleList")).PeopleList }),
           },
           {
+            path: "changes",
+            lazy: async () => ({ Component: (await import("../changes/ChangesPage")).ChangesPage }),
+          },
+          {
             path: "arrivals",
             lazy: async () => ({ Component: (await import("../devices/ArrivalList")).ArrivalList }),
           },

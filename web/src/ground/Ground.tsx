@@ -12,9 +12,11 @@ const PARTS = [
   // Pages that lie behind the instruments.
   { to: "instruments", label: t("ground.instruments"), also: ["files", "arrivals", "loggers"] },
   { to: "people", label: t("ground.people"), also: [] },
+  { to: "changes", label: t("ground.changes"), also: [] },
 ];
 
-/** The ground the answers stand on: blocks, the plan, soils, crops and instruments; and its people. */
+/** The ground the answers stand on: blocks, map, soils, crops and
+ * instruments; its people, and what they changed. */
 export function Ground() {
   const { farm } = useSignedIn();
   const tabs = PARTS.map((part) => ({ ...part, to: `/${farm.slug}/ground/${part.to}` }));

@@ -6,6 +6,7 @@ import type app from "../app/texts.json";
 import type block from "../block/texts.json";
 import type board from "../board/texts.json";
 import type calibration from "../calibration/texts.json";
+import type changes from "../changes/texts.json";
 import type checklist from "../checklist/texts.json";
 import type crops from "../crops/texts.json";
 import type decide from "../decide/texts.json";
@@ -40,6 +41,7 @@ export type Texts = {
   block: typeof block;
   board: typeof board;
   calibration: typeof calibration;
+  changes: typeof changes;
   checklist: typeof checklist;
   crops: typeof crops;
   decide: typeof decide;

@@ -6,10 +6,10 @@ import { useDemoSignIn, useSignIn, type Role } from "./queries";
 import { t } from "./t";
 
 const OTHERS: { role: Role; label: string }[] = [
-  { role: "irrigator", label: t("session.irrigator") },
-  { role: "scout", label: t("session.scout") },
-  { role: "adviser", label: t("session.adviser") },
-  { role: "viewer", label: t("session.viewer") },
+  { role: "irrigator", label: t("role.irrigator") },
+  { role: "scout", label: t("role.scout") },
+  { role: "adviser", label: t("role.adviser") },
+  { role: "viewer", label: t("role.viewer") },
 ];
 
 export function SignIn({ demo }: { demo: boolean }) {

@@ -89,7 +89,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
           {t("setup.notAllowedInYourRole")}
         </Heading>
         <Text mt="2">
-          {t("setup.aCantSetUpBlocksAskThe", { role: farm.role })}{" "}
+          {t("setup.aCantSetUpBlocksAskThe", { role: t(`role.${farm.role}`) })}{" "}
           <Link to={back}>{t("setup.back")}</Link>
         </Text>
       </Box>

@@ -60,7 +60,12 @@ export class FarmTime {
 
   /** "Tue 14 July 06:10" */
   full(at: Date): string {
-    return `${this.weekday(at)} ${this.date(at)} ${this.clock(at)}`;
+    return `${this.weekdayAndDate(at)} ${this.clock(at)}`;
+  }
+
+  /** "Tue 14 July" */
+  weekdayAndDate(at: Date): string {
+    return `${this.weekday(at)} ${this.date(at)}`;
   }
 
   private dayKey(at: Date): string {

@@ -6,7 +6,8 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import transaction
 
 from server.farms.at_terminal import person_of, require_migrated
-from server.farms.models import Farm, Membership, Role
+from server.farms.changes import Done
+from server.farms.models import Change, Farm, Membership, Role
 
 
 class Command(BaseCommand):
@@ -28,8 +29,15 @@ class Command(BaseCommand):
         with transaction.atomic():
             user = person_of(email, options["name"])
             member = Membership.objects.filter(farm=farm, user=user).first()
+            done, about = (
+                Done.ROLE_CHANGED,
+                f"{user.name}: {member and member.role} → {options['role']}",
+            )
             if member is None:
                 member = Membership(farm=farm, user=user)
+                done, about = Done.PERSON_ADDED, user.name
             member.role = options["role"]
             member.save()
+            # Nobody of the farm did it, but whoever runs the server.
+            Change(farm=farm, at=farm.now(), by=None, done=str(done), about=about).save()
         self.stdout.write(f"{email} is {member.role} of {farm.name}.")
