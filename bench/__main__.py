@@ -14,7 +14,7 @@ from pathlib import Path
 from bench.figures import WRITE_TO, Figure
 
 HERE = Path(__file__).parent
-HEADINGS = ("figure", "measured", "limit", "verdict")
+HEADINGS = ("figure", "measured", "limit", "review")
 
 
 def measured(script: Path, folder: Path) -> tuple[list[Figure], bool]:

@@ -16,7 +16,7 @@ import numpy as np
 
 from bench.figures import Figure, run
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from core.world.climates import Climate
 from core.world.equipment import DRIP, SPRINKLERS, Equipment
 from core.world.layerings import UNEVEN, Layering, uniform
@@ -51,7 +51,7 @@ class Arm:
     unlogged: float = 0.0
     more_stress: float | None = None
     more_water: float | None = None
-    weighing: Weighing = Weighing.BLEND
+    estimate_from: EstimateFrom = EstimateFrom.COMBINED
 
 
 def by_advice(
@@ -72,8 +72,8 @@ PROBES = (
 )
 BLIND = by_advice(Instruments.NONE, 6.0, 1.10)
 OTHERS = (
-    Arm("advice, probe, sensors lead", Rule.APP, weighing=Weighing.SENSORS),
-    Arm("advice, balance leads", Rule.APP, weighing=Weighing.BALANCE),
+    Arm("advice, probe, sensors lead", Rule.APP, estimate_from=EstimateFrom.SENSORS),
+    Arm("advice, balance leads", Rule.APP, estimate_from=EstimateFrom.BALANCE),
 )
 TENSION = (
     by_advice(Instruments.TENSIOMETERS, 3.0, 1.08),
@@ -203,7 +203,9 @@ def watered(which: int, arm: Arm) -> Outcome:
     pairs = [(c, s + 50 * k) for k, c in enumerate(CLIMATES) for s in SEEDS]
     farms = [make_farm(c, fields.soils, CROPS, DAYS, s, fields.equipment) for c, s in pairs]
     trials = [
-        run_trial(f, fields.kind, arm.rule, s + 100, arm.instruments, arm.unlogged, arm.weighing)
+        run_trial(
+            f, fields.kind, arm.rule, s + 100, arm.instruments, arm.unlogged, arm.estimate_from
+        )
         for f, (_, s) in zip(farms, pairs, strict=True)
     ]
     return Outcome(farms, trials)

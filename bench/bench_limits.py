@@ -1,6 +1,6 @@
 """Limits of 1,000 blocks on 365 days in one call, against plain Python block by block, day by day.
 
-Both compute root depth, Kc, full, wilting and the refill point by the three schools; the plain
+Both compute root depth, Kc, full, wilting and the refill point by the three methods; the plain
 one is run on a sample of the blocks and scaled, since all of them would take minutes.
 """
 
@@ -13,7 +13,7 @@ from bench.figures import Figure, run
 from core.crop.catalogue import crops
 from core.crop.season import CropSeason, StageSeen
 from core.limits.by_day import BlockGround, DatedSoil, LimitsByDay, limits_by_day
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -46,7 +46,7 @@ def farm() -> list[BlockGround]:
             FIRST + timedelta(days=int(rng.integers(0, 120))),
             seen=(StageSeen(60, 55.0),) if i % 3 == 0 else (),
         )
-        rules = (LimitRule(School.TENSION, 60.0),) if i % 4 == 0 else ()
+        rules = (LimitRule(RefillMethod.TENSION, 60.0),) if i % 4 == 0 else ()
         out.append(BlockGround((DatedSoil(None, profiles[i % 60]),), season, rules))
     return out
 
@@ -109,7 +109,10 @@ def plain(ground: BlockGround) -> list[tuple[float, float, float, float, float]]
 
 def whole(grounds: list[BlockGround]) -> tuple[LimitsByDay, list[np.ndarray]]:
     found = limits_by_day(grounds, FIRST, DAYS)
-    return found, [found.refill_mm(ET0, s) for s in (School.CROP_P, School.FLAT, School.TENSION)]
+    return found, [
+        found.refill_mm(ET0, s)
+        for s in (RefillMethod.CROP_P, RefillMethod.FLAT, RefillMethod.TENSION)
+    ]
 
 
 def measure() -> list[Figure]:

@@ -20,7 +20,7 @@ def measure() -> list[Figure]:
         env={**os.environ, "FURROW_EXAMPLES": "many"},
         check=False,
     )
-    return [Figure("properties with many examples, pytest's verdict", done.returncode, "", 0)]
+    return [Figure("properties with many examples, pytest's exit code", done.returncode, "", 0)]
 
 
 if __name__ == "__main__":

@@ -78,7 +78,7 @@ def bare_copy(channels: list[int], batch: int, first: int) -> float:
     from server.readings.store import ROW
 
     dtype = np.dtype(
-        [*ROW.descr, ("flags", "i2"), ("verdict", "i2"), ("rules", "i2"), ("batch_id", "i8")]
+        [*ROW.descr, ("flags", "i2"), ("review", "i2"), ("rules", "i2"), ("batch_id", "i8")]
     )
     rows = np.zeros((len(channels), BATCH_TIMES), dtype)
     moments = START.timestamp() * 1e6 + (first + np.arange(BATCH_TIMES)) * 900e6

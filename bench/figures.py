@@ -29,7 +29,7 @@ class Figure:
 
     @property
     def row(self) -> tuple[str, str, str, str]:
-        """What, figure, limit and verdict as texts of the table."""
+        """What, figure, limit and review as texts of the table."""
         unit = f" {self.unit}" if self.unit else ""
         limit = f"{self.bound} {self.limit:,.4g}{unit}"
         return self.what, f"{self.value:,.4g}{unit}", limit, "kept" if self.kept else "MISSED"

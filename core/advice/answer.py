@@ -12,19 +12,19 @@ from core.arrays import Floats
 from core.crop.season import Stage
 from core.estimate.checkpoint import Checkpoint
 from core.irrigation.amount import Amount
+from core.limits.refill_method import RefillMethod
 from core.limits.root_zone import RootZoneLimits
-from core.limits.school import School
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 
 
 @dataclass(frozen=True)
-class SchoolAnswer:
-    """What one school says: p [-], days left (infinity beyond the outlook), net water [mm].
+class RefillMethodAnswer:
+    """What one method says: p [-], days left (infinity beyond the outlook), net water [mm].
 
-    p is None where the school has no figure for the crop; then it says nothing.
+    p is None where the method has no figure for the crop; then it says nothing.
     """
 
-    school: School
+    refill_method: RefillMethod
     in_force: bool
     p: float | None
     days_left: float
@@ -32,13 +32,13 @@ class SchoolAnswer:
 
 
 @dataclass(frozen=True)
-class WeighingAnswer:
-    """What would be said if the sensors led, the balance led, or both were weighed.
+class EstimateAnswer:
+    """The answer estimated from the sensors, from the water balance, or from both combined.
 
-    deficit_mm is None where that school knows nothing; days left as in `SchoolAnswer`.
+    deficit_mm is None where that method knows nothing; days left as in `RefillMethodAnswer`.
     """
 
-    weighing: Weighing
+    estimate_from: EstimateFrom
     in_force: bool
     deficit_mm: float | None
     sigma_mm: float | None
@@ -114,7 +114,7 @@ class Assessment:
     weighed: Weighed | None = None
     outlook: Outlook | None = None
     past: History | None = None
-    past_refill_hours: float | None = None
+    below_refill_hours: float | None = None
     refill_at: datetime | None = None
     start_at: datetime | None = None
     earliest_at: datetime | None = None
@@ -124,8 +124,8 @@ class Assessment:
     rain_chance: float | None = None
     wait_mm: float | None = None
     amount: Amount | None = None
-    schools: tuple[SchoolAnswer, ...] = ()
-    weighings: tuple[WeighingAnswer, ...] = ()
+    refill_methods: tuple[RefillMethodAnswer, ...] = ()
+    estimates: tuple[EstimateAnswer, ...] = ()
     layers: tuple[LayerRow, ...] = ()
     steps: tuple[Step, ...] = ()
     balance: tuple[BalanceRow, ...] = ()

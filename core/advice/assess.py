@@ -14,9 +14,9 @@ from core.advice.explain_layers import layer_rows
 from core.advice.explain_steps import last_heard, steps
 from core.advice.history import History, Known, history
 from core.advice.inputs import BlockInputs
-from core.advice.judge import Judgement, past_refill_hours
+from core.advice.judge import Judgement, below_refill_hours
 from core.advice.learned import Learned, learned
-from core.advice.other_schools import school_answers, variants, weighing_answers
+from core.advice.other_methods import estimate_answers, refill_method_answers, variants
 from core.advice.questions import questions
 from core.advice.soil_evaporation import by_basal
 from core.advice.vocabulary import Confidence, Reason, State
@@ -24,14 +24,14 @@ from core.crop.reference import SurfacesDiffer
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.limits.in_force import LimitsInForce
 from core.limits.root_zone import RootZoneLimits
-from core.state.weighing import WEIGHINGS, Weighing
+from core.state.estimate_from import ESTIMATES_FROM, EstimateFrom
 
 
 def assess(inputs: BlockInputs) -> Assessment:
     """Answer for one block with its working; see `assess_blocks`."""
     season = season_or_why(inputs)
     if not isinstance(season, CropSeason):
-        return Assessment(State.NO_WORD, (season,), Confidence.NONE)
+        return Assessment(State.NO_RELIABLE_DATA, (season,), Confidence.NONE)
     asked = variants(inputs)
     d = decide(asked, [season] * len(asked))
     answer = _answer(_Figures(d), 0)
@@ -69,7 +69,7 @@ def assess_blocks(blocks: Sequence[BlockInputs], past: bool = True) -> tuple[Ass
     return tuple(
         found[id(b)]
         if isinstance(s, CropSeason)
-        else Assessment(State.NO_WORD, (s,), Confidence.NONE)
+        else Assessment(State.NO_RELIABLE_DATA, (s,), Confidence.NONE)
         for b, s in zip(blocks, seasons, strict=True)
     )
 
@@ -168,15 +168,17 @@ def _answer(f: _Figures, row: int) -> Assessment:
     inputs = d.gathered.blocks[row]
     stage = Stage(STAGE_ORDER[f.stage[row]])
     if stage in (Stage.BEFORE, Stage.OVER):
-        return Assessment(State.NO_WORD, (Reason.NO_CROP_IN_SEASON,), Confidence.NONE, stage=stage)
+        return Assessment(
+            State.NO_RELIABLE_DATA, (Reason.NO_CROP_IN_SEASON,), Confidence.NONE, stage=stage
+        )
     full, raw = f.full[row], f.raw[row]
     here = RootZoneLimits(
         *(np.asarray(x) for x in (full, full - raw, f.wilt[row], f.taw[row], raw))
     )
     if not f.known[row]:
         return Assessment(
-            State.NO_WORD,
-            (Reason.NO_TRUSTED_READING if inputs.sites else Reason.NO_INSTRUMENT,),
+            State.NO_RELIABLE_DATA,
+            (Reason.NO_RELIABLE_READING if inputs.sites else Reason.NO_INSTRUMENT,),
             Confidence.NONE,
             stage=stage,
             root_mm=f.root[row],
@@ -256,7 +258,7 @@ def _limits(d: Decisions, row: int) -> LimitsInForce:
 
 
 def _with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
-    """The answer with its past ribbon, and for how long it has been past refill."""
+    """The answer with its past ribbon, and for how long it has been below refill."""
     g = d.gathered
     limits = LimitsInForce(
         profile=g.blocks[row].assumed.profile,
@@ -269,8 +271,8 @@ def _with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
     past = _ribbon(d, row, limits, answer.deficit_mm is not None)
     if answer.outlook is None:
         return replace(answer, past=past)
-    hours = past_refill_hours(past, float(answer.outlook.usable_mm[0]))
-    return replace(answer, past=past, past_refill_hours=hours)
+    hours = below_refill_hours(past, float(answer.outlook.usable_mm[0]))
+    return replace(answer, past=past, below_refill_hours=hours)
 
 
 def _ribbon(
@@ -278,7 +280,7 @@ def _ribbon(
 ) -> History:
     g = d.gathered
     known = None
-    leads = g.weighing[row] == WEIGHINGS.index(Weighing.SENSORS)
+    leads = g.estimate_from[row] == ESTIMATES_FROM.index(EstimateFrom.SENSORS)
     if is_state and not leads:
         hours = (np.arange(g.past_days + 1) - g.past_days) * 24.0
         sure = d.track.known[row]
@@ -294,7 +296,7 @@ def _ribbon(
 
 
 def _explained(d: Decisions, answer: Assessment) -> Assessment:
-    """The answer of a lone block with its past, its working and the other schools."""
+    """The answer of a lone block with its past, its working and the other methods."""
     inputs, limits = d.gathered.blocks[0], _limits(d, 0)
     root = float(d.gathered.limits.root_mm[0, last_heard(d)])
     told = replace(_with_past(d, 0, answer), layers=layer_rows(inputs, root))
@@ -302,8 +304,8 @@ def _explained(d: Decisions, answer: Assessment) -> Assessment:
         return told
     return replace(
         told,
-        schools=school_answers(d),
-        weighings=weighing_answers(d),
+        refill_methods=refill_method_answers(d),
+        estimates=estimate_answers(d),
         steps=steps(d, limits),
         balance=balance_rows(d),
         days=day_rows(d),

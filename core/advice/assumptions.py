@@ -13,11 +13,11 @@ from core.crop.season import CropSeason
 from core.irrigation.design import Design
 from core.irrigation.system import IrrigationSystem
 from core.limits.by_day import BlockGround, DatedSoil
-from core.limits.school import LimitRule
+from core.limits.refill_method import LimitRule
 from core.outlook.forecast import Forecast
 from core.soil.profile import Profile
 from core.soil.water_table import WaterTable
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 
 
 @dataclass(frozen=True)
@@ -49,7 +49,7 @@ class Assumptions:
     soils: tuple[DatedSoil, ...] = ()
     alfalfa_ratio: float | None = None
     forecast: Forecast | None = None
-    weighing: Weighing = Weighing.BLEND
+    estimate_from: EstimateFrom = EstimateFrom.COMBINED
     wetted_share: float = 1.0
     intake_mm_h: float = inf
     capillary_mm_day: float = 0.0

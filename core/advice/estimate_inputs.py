@@ -20,7 +20,7 @@ from core.estimate.readings import readings_of
 from core.instrument.kinds import kinds
 from core.instrument.site import Site
 from core.soil.water_table import root_bound_mm
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 
 # How far a day's use strays from Kc and ET0 where that was recorded and where it was not, as a
 # share of it; working assumptions, no source.
@@ -51,7 +51,7 @@ class WeatherAhead:
 
 def soil_sites(block: BlockInputs) -> list[Site]:
     """Sites that tell of the soil, none where the balance leads."""
-    if block.assumed.weighing is Weighing.BALANCE:
+    if block.assumed.estimate_from is EstimateFrom.BALANCE:
         return []
     return [s for s in block.sites if s.depth_mm.size and kinds()[s.kind].in_soil]
 
@@ -62,7 +62,7 @@ def same_ensemble(block: BlockInputs, season: CropSeason) -> Hashable:
         id(block.assumed.profile),
         id(season),
         id(block.sites),
-        block.assumed.weighing is Weighing.BALANCE,
+        block.assumed.estimate_from is EstimateFrom.BALANCE,
         id(block.waterings),
         id(block.planned),
         id(block.past),

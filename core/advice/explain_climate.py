@@ -6,7 +6,7 @@ from typing import Self
 
 import numpy as np
 
-from core.advice.working import COMPUTED, Step, Term, Unit
+from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.crop.climate import HEIGHT_RANGE, LEAST_KC, MEAN_DAYS, RH_MIN_RANGE, WIND_RANGE
 from core.crop.season import CropSeason
 
@@ -46,7 +46,7 @@ def climate_step(season: CropSeason, on: date) -> Step | None:
         return None
     wind, humidity = (float(x[0]) for x in season.climate.on(on, 1))
     terms = climate_terms(wind, humidity, season.crop.height_m, known=True)
-    return Step("kc_climate", "dK", CLIMATE_FORMULA, terms, added, Unit.NUMBER)
+    return Step(StepKey.KC_CLIMATE, "dK", CLIMATE_FORMULA, terms, added, Unit.NUMBER)
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from core.advice.explain_climate import Coefficients, climate_step
 from core.advice.explain_evaporation import evaporation_steps
 from core.advice.soil_evaporation import SoilEvaporation
 from core.advice.stated_et import StatedEt
-from core.advice.working import COMPUTED, Step, Term, Unit
+from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.crop.canopy import KC_MIN, cover_factor
 from core.crop.catalogue import Crop
 from core.crop.salinity import MOST_SALT_LOSS, SaltStress
@@ -73,7 +73,7 @@ def _cut_formula(crop: Crop, days_since_cut: int, climate: Step | None) -> Formu
 
 
 def _cover_steps(
-    season: CropSeason, day: int, book: Formula, kc: float, key: str, symbol: str
+    season: CropSeason, day: int, book: Formula, kc: float, key: StepKey, symbol: str
 ) -> list[Step]:
     """Coefficient of the book, scaled by the newest measured ground cover."""
     crop = season.crop
@@ -94,9 +94,9 @@ def _cover_steps(
     )
     kd = "min(1, 1.5 * {0}, {0} ** (1 / (1 + {1})))"
     return [
-        Step("kc_book", "Kbook", *book, book_kc, Unit.NUMBER),
+        Step(StepKey.KC_BOOK, "Kbook", *book, book_kc, Unit.NUMBER),
         Step(
-            "cover_factor",
+            StepKey.COVER_FACTOR,
             "F",
             f"{kd.format('fc', 'h')} / {kd.format('fb', 'hb')}",
             terms,
@@ -119,7 +119,7 @@ def _cover_steps(
 
 
 def _salt_steps(
-    salt: SaltStress, crop: Crop, fresh: Step, kc: float, key: str, symbol: str
+    salt: SaltStress, crop: Crop, fresh: Step, kc: float, key: StepKey, symbol: str
 ) -> list[Step]:
     """What salt of the soil leaves of the coefficient."""
     source = crop.sources["salt"]
@@ -136,7 +136,7 @@ def _salt_steps(
     left = Term("Ksalt", salt.share, Unit.NUMBER, COMPUTED)
     full = Term(fresh.result, fresh.value, Unit.NUMBER, COMPUTED)
     return [
-        Step("ks_salt", "Ksalt", formula, terms, salt.share, Unit.NUMBER),
+        Step(StepKey.KS_SALT, "Ksalt", formula, terms, salt.share, Unit.NUMBER),
         Step(key, symbol, f"Ksalt * {fresh.result}", (left, full), kc, Unit.NUMBER),
     ]
 
@@ -160,7 +160,7 @@ def _root_formula(limits: LimitsInForce, days: Term, stage: Stage) -> Formula:
     return "min(z1 + (z2 - z1) * (day - L1) / L2, bottom)", (z1, z2, days, first, second, bottom)
 
 
-def _use(key: str, symbol: str, coefficient: Step, et: StatedEt) -> Step:
+def _use(key: StepKey, symbol: str, coefficient: Step, et: StatedEt) -> Step:
     """What a day uses by a coefficient."""
     by = Term(coefficient.result, coefficient.value, Unit.NUMBER, COMPUTED)
     et0 = Term("ET0", et.expected, Unit.WATER_MM_DAY, et.source)
@@ -170,7 +170,7 @@ def _use(key: str, symbol: str, coefficient: Step, et: StatedEt) -> Step:
 
 def use_term(steps: Sequence[Step]) -> Term:
     """What the crop itself uses in a day, by which p is adjusted, from `crop_steps`."""
-    used = next(s for s in steps if s.key in ("transpiration", "etc"))
+    used = next(s for s in steps if s.key in (StepKey.TRANSPIRATION, StepKey.ETC))
     return Term(used.result, used.value, used.unit, COMPUTED)
 
 
@@ -193,7 +193,7 @@ def crop_steps(
     stage = Stage(str(today.stage[0]))
     coefficient = float(today.kc[0])
     dual = evaporation.layer is not None and bool(evaporation.dual[0])
-    key, symbol = ("kcb", "Kcb") if dual else ("kc", "Kc")
+    key, symbol = (StepKey.KCB, "Kcb") if dual else (StepKey.KC, "Kc")
     day = limits.day_now
     days = Term("day", float(today.book_day[0]), Unit.NUMBER, _day_source(season, day))
     cut = limits.days_since_cut
@@ -203,7 +203,9 @@ def crop_steps(
         book = _kc_formula(crop, days, stage, climate)
     else:
         book = _cut_formula(crop, cut, climate)
-    roots = Step("root_depth", "z", *_root_formula(limits, days, stage), root_mm, Unit.DEPTH_MM)
+    roots = Step(
+        StepKey.ROOT_DEPTH, "z", *_root_formula(limits, days, stage), root_mm, Unit.DEPTH_MM
+    )
     asked = climate is not None and any(t.symbol == climate.result for t in book[1])
     head = [roots, climate] if climate is not None and asked else [roots]
     salt = season.salt if stage is not Stage.DORMANT else None
@@ -211,11 +213,11 @@ def crop_steps(
         out = [*head, *_cover_steps(season, day, book, coefficient, key, symbol)]
     else:
         fresh = coefficient / salt.share
-        out = [*head, *_cover_steps(season, day, book, fresh, "kc_fresh", "Kfresh")]
+        out = [*head, *_cover_steps(season, day, book, fresh, StepKey.KC_FRESH, "Kfresh")]
         out += _salt_steps(salt, crop, out[-1], coefficient, key, symbol)
     if dual and evaporation.layer is not None:
-        out.append(_use("transpiration", "Tc", out[-1], et))
+        out.append(_use(StepKey.TRANSPIRATION, "Tc", out[-1], et))
         top = limits.profile.limits[0]
         known = season.climate is not None and season.climate.known_on(on)
         out += evaporation_steps(evaporation.today, evaporation.layer, top, coefficient, known)
-    return [*out, _use("etc", "ETc", out[-1], et)]
+    return [*out, _use(StepKey.ETC, "ETc", out[-1], et)]

@@ -6,7 +6,7 @@ from core.advice.decide import SHOWN_DAYS, Decisions
 from core.advice.explain_readings import nearest_as_read
 from core.advice.working import BalanceRow, DayRow
 from core.estimate.forcing import Steps
-from core.state.weighing import WEIGHINGS, Weighing
+from core.state.estimate_from import ESTIMATES_FROM, EstimateFrom
 
 BALANCE_DAYS = 10
 
@@ -16,7 +16,7 @@ def balance_rows(d: Decisions, row: int = 0) -> tuple[BalanceRow, ...]:
     g, t = d.gathered, d.track
     days = g.past_days
     first = max(days - BALANCE_DAYS, int(np.argmax(t.known[row])))
-    if WEIGHINGS[int(g.weighing[row])] is Weighing.SENSORS:
+    if ESTIMATES_FROM[int(g.estimate_from[row])] is EstimateFrom.SENSORS:
         hours = (np.arange(days) - days) * 24.0
         observed = g.observed.depletion_mm[row, :days]
     else:

@@ -6,7 +6,7 @@ References
 """
 
 from core.advice.explain_climate import CLIMATE_FORMULA, climate_terms
-from core.advice.working import COMPUTED, Step, Term, Unit
+from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.balance.coefficients import KC_BARE, SURFACE_MM
 from core.balance.surface_layer import SurfaceDay, SurfaceLayer
 from core.soil.horizon_limits import HorizonLimits
@@ -46,7 +46,7 @@ def evaporation_steps(
     few = "min(1 - fc, fw * (1 - 2 / 3 * fc))" if shaded else "min(1 - fc, fw)"
     return [
         Step(
-            "kc_max",
+            StepKey.KC_MAX,
             "Kmax",
             f"max(1.2 + {CLIMATE_FORMULA}, Kcb + 0.05)",
             (*climate_terms(wind, humidity, height, known), basal),
@@ -54,16 +54,16 @@ def evaporation_steps(
             Unit.NUMBER,
         ),
         Step(
-            "cover",
+            StepKey.COVER,
             "fc",
             "min((max(Kcb - Kmin, 0.01) / (Kmax - Kmin)) ** (1 + 0.5 * h), 0.99)",
             (basal, least, most, h),
             cover,
             Unit.SHARE,
         ),
-        Step("exposed", "few", f"max({few}, 0.01)", (covered, wet), exposed, Unit.SHARE),
+        Step(StepKey.EXPOSED, "few", f"max({few}, 0.01)", (covered, wet), exposed, Unit.SHARE),
         Step(
-            "tew",
+            StepKey.TEW,
             "TEW",
             "(full - 0.5 * wilt) * Ze",
             (
@@ -75,7 +75,7 @@ def evaporation_steps(
             Unit.WATER_MM,
         ),
         Step(
-            "kr",
+            StepKey.KR,
             "Kr",
             "max(min((TEW - De) / (TEW - REW), 1), 0)",
             (
@@ -87,7 +87,7 @@ def evaporation_steps(
             Unit.NUMBER,
         ),
         Step(
-            "ke",
+            StepKey.KE,
             "Ke",
             "max(min(Kr * (Kmax - Kcb), few * Kmax), 0)",
             (
@@ -100,7 +100,7 @@ def evaporation_steps(
             Unit.NUMBER,
         ),
         Step(
-            "kc",
+            StepKey.KC,
             "Kc",
             "Kcb + Ke",
             (basal, Term("Ke", ke, Unit.NUMBER, COMPUTED)),

@@ -3,7 +3,7 @@
 import numpy as np
 
 from core.advice.decide import Decisions
-from core.advice.working import COMPUTED, Step, Term, Unit
+from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.crop.salinity import MOST_LEACHING
 
 
@@ -37,14 +37,16 @@ def leaching_steps(d: Decisions, kept_mm: float) -> list[Step]:
             Term("I", given, Unit.WATER_MM, "irrigation since the season began, net"),
             Term("P", passed, Unit.WATER_MM, "drained below the roots since then, rain's too"),
         )
-        out.append(Step("leaching_owed", "owed", "LR * I - P", terms, owed_mm, Unit.WATER_MM))
+        out.append(Step(StepKey.LEACHING_OWED, "owed", "LR * I - P", terms, owed_mm, Unit.WATER_MM))
     before = (Term("owed", owed_mm, Unit.WATER_MM, COMPUTED),) if known else ()
     due_mm = float(d.leaching.due_mm[0])
     formula = f"max({'owed + ' if known else ''}LR / (1 - LR) * W, 0)"
-    out.append(Step("leaching_due", "L", formula, (*before, part, kept), due_mm, Unit.WATER_MM))
+    out.append(
+        Step(StepKey.LEACHING_DUE, "L", formula, (*before, part, kept), due_mm, Unit.WATER_MM)
+    )
     most = Term("most", MOST_LEACHING, Unit.SHARE, "of one set (common practice, no source)")
     due = Term("L", due_mm, Unit.WATER_MM, COMPUTED)
     share = float(d.leaching.share[0])
     formula = "min(L / max(L + W, 0.001), most)"
-    out.append(Step("leaching_share", "LRs", formula, (due, kept, most), share, Unit.SHARE))
+    out.append(Step(StepKey.LEACHING_SHARE, "LRs", formula, (due, kept, most), share, Unit.SHARE))
     return out

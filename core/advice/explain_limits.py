@@ -1,13 +1,13 @@
-"""The steps of the working that set the limits: TAW, p by the school in force, RAW."""
+"""The steps of the working that set the limits: TAW, p by the method in force, RAW."""
 
 from dataclasses import replace
 
 import numpy as np
 
-from core.advice.working import COMPUTED, Step, Term, Unit
+from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.crop.depletion import P_MAX, P_MIN
 from core.limits.in_force import LimitsInForce
-from core.limits.school import School
+from core.limits.refill_method import RefillMethod
 from core.soil.retention import RetentionCurve
 
 
@@ -58,7 +58,7 @@ def _tension_steps(
         theta = float(limit.curve.theta_at(tension)) * (1 - limit.gravel)
         out.append(
             Step(
-                "theta_at_limit",
+                StepKey.THETA_AT_LIMIT,
                 f"r{n}",
                 f"({formula}) * (1 - g)",
                 (psi, *curve, gravel),
@@ -76,7 +76,7 @@ def _tension_steps(
     terms.append(Term("TAW", taw, Unit.WATER_MM, COMPUTED))
     total, strip = _over_ground(" + ".join(gone), share)
     formula = f"within({P_MIN}, ({total}) / TAW, {P_MAX})"
-    return [*out, Step("p_tension", "p", formula, (*terms, *strip), p, Unit.SHARE)]
+    return [*out, Step(StepKey.P_TENSION, "p", formula, (*terms, *strip), p, Unit.SHARE)]
 
 
 def limit_steps(limits: LimitsInForce, use: Term, root_mm: float, share: float = 1.0) -> list[Step]:
@@ -105,17 +105,17 @@ def limit_steps(limits: LimitsInForce, use: Term, root_mm: float, share: float =
             Term(f"f{n}", limit.theta_full, Unit.THETA, f"full: {limit.source}"),
             Term(f"w{n}", limit.theta_wilt, Unit.THETA, f"wilting: {limit.source}"),
         ]
-    school = limits.school_now
-    if school is School.FLAT:
+    refill_method = limits.refill_method_now
+    if refill_method is RefillMethod.FLAT:
         p_steps = [
-            Step("p_flat", "p", "p", (Term("p", p, Unit.SHARE, "flat share"),), p, Unit.SHARE)
+            Step(StepKey.P_FLAT, "p", "p", (Term("p", p, Unit.SHARE, "flat share"),), p, Unit.SHARE)
         ]
-    elif school is School.TENSION:
+    elif refill_method is RefillMethod.TENSION:
         p_steps = _tension_steps(limits, thick, taw, p, share)
     else:
         p_steps = [
             Step(
-                "p_crop",
+                StepKey.P_CROP,
                 "p",
                 f"within({P_MIN}, pt + 0.04 * (5 - {use.symbol}), {P_MAX})",
                 (
@@ -128,10 +128,10 @@ def limit_steps(limits: LimitsInForce, use: Term, root_mm: float, share: float =
         ]
     total, strip = _over_ground(" + ".join(formula), share)
     return [
-        Step("taw", "TAW", total, (*terms, *strip), taw, Unit.WATER_MM),
+        Step(StepKey.TAW, "TAW", total, (*terms, *strip), taw, Unit.WATER_MM),
         *p_steps,
         Step(
-            "raw",
+            StepKey.RAW,
             "RAW",
             "p * TAW",
             (Term("p", p, Unit.SHARE, COMPUTED), Term("TAW", taw, Unit.WATER_MM, COMPUTED)),

@@ -3,7 +3,7 @@
 import numpy as np
 
 from core.advice.inputs import BlockInputs
-from core.advice.working import Step, Term, Unit
+from core.advice.working import Step, StepKey, Term, Unit
 from core.soil.water_table import capillary_rise
 
 
@@ -24,7 +24,7 @@ def rise_steps(inputs: BlockInputs, root_mm: float, use: Term, rise_mm: float) -
         if assumed.capillary_mm_day == 0:
             return []
         stated = Term("rise", assumed.capillary_mm_day, Unit.WATER_MM_DAY, "stated for the block")
-        return [Step("capillary_rise", "C", "rise", (stated,), rise_mm, Unit.WATER_MM_DAY)]
+        return [Step(StepKey.CAPILLARY_RISE, "C", "rise", (stated,), rise_mm, Unit.WATER_MM_DAY)]
     table = float(assumed.water_table.on(inputs.now.date(), 1)[0])
     if not np.isfinite(table):
         return []
@@ -38,4 +38,4 @@ def rise_steps(inputs: BlockInputs, root_mm: float, use: Term, rise_mm: float) -
         use,
     )
     formula = f"min(rise * f, {use.symbol})"
-    return [Step("capillary_rise", "C", formula, terms, rise_mm, Unit.WATER_MM_DAY)]
+    return [Step(StepKey.CAPILLARY_RISE, "C", formula, terms, rise_mm, Unit.WATER_MM_DAY)]

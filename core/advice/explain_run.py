@@ -4,7 +4,7 @@ from math import isclose, isfinite
 
 from core.advice.inputs import BlockInputs
 from core.advice.run_of_set import PULSE_SHARE, most_pulse_mm, run_of_set
-from core.advice.working import COMPUTED, Step, Term, Unit
+from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.irrigation.amount import Amount
 from core.irrigation.fixed import Drip
 from core.irrigation.intake import IntakeCheck, check_intake
@@ -26,7 +26,7 @@ def emitter_step(inputs: BlockInputs) -> Step | None:
         Term("s", design.emitter_spacing_m, Unit.NUMBER, f"emitter spacing, m, {of}"),
         Term("r", design.line_spacing_m, Unit.NUMBER, f"row spacing, m, {of}"),
     )
-    return Step("rate_emitters", "rate", "q * n / (s * r)", terms, found, Unit.RATE_MM_H)
+    return Step(StepKey.RATE_EMITTERS, "rate", "q * n / (s * r)", terms, found, Unit.RATE_MM_H)
 
 
 def run_steps(inputs: BlockInputs, amount: Amount, raw_mm: float) -> list[Step]:
@@ -61,7 +61,7 @@ def run_steps(inputs: BlockInputs, amount: Amount, raw_mm: float) -> list[Step]:
     per_pulse = f"min({smallest})" if len(least) > 1 else smallest
     out.append(
         Step(
-            "pulses",
+            StepKey.PULSES,
             "pulses",
             f"ceil(gross / {per_pulse})",
             (gross, *least),
@@ -72,14 +72,14 @@ def run_steps(inputs: BlockInputs, amount: Amount, raw_mm: float) -> list[Step]:
     hours = Term("hours", amount.hours, Unit.HOURS, COMPUTED)
     pulses = Term("pulses", float(run.pulses), Unit.NUMBER, COMPUTED)
     on = amount.hours / run.pulses
-    out.append(Step("pulse_hours", "on", "hours / pulses", (hours, pulses), on, Unit.HOURS))
+    out.append(Step(StepKey.PULSE_HOURS, "on", "hours / pulses", (hours, pulses), on, Unit.HOURS))
     return out
 
 
 def _safe_step(peak_mm_h: float, found: IntakeCheck) -> Step:
     """The largest depth at one go that does not run off."""
     return Step(
-        "safe_depth",
+        StepKey.SAFE_DEPTH,
         "safe",
         "store / (1 - intake / peak)",
         (
@@ -96,7 +96,7 @@ def _most_step(inputs: BlockInputs, raw_mm: float, most_mm: float) -> Step:
     """The most that one pulse brings where water comes little and often."""
     efficiency = inputs.assumed.system.efficiency
     return Step(
-        "pulse_depth",
+        StepKey.PULSE_DEPTH,
         "most",
         "share * RAW / eff",
         (

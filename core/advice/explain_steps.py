@@ -13,10 +13,10 @@ from core.advice.explain_run import emitter_step, run_steps
 from core.advice.inputs import BlockInputs
 from core.advice.latest_start import CRITICAL_SHARE, LEAST_LOSS, MOST_LOSS, WORTH_OF_USE
 from core.advice.little_and_often import MOST_SHARE, daily_due, daily_hours
-from core.advice.working import COMPUTED, Step, Term, Unit
+from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.irrigation.amount import Amount, Bound
 from core.limits.in_force import LimitsInForce
-from core.state.weighing import WEIGHINGS, Weighing
+from core.state.estimate_from import ESTIMATES_FROM, EstimateFrom
 
 
 def last_heard(d: Decisions) -> int:
@@ -40,7 +40,7 @@ def _sensor_steps(d: Decisions) -> list[Step]:
         used, water = float(seen.carried_mm[row, at]), float(seen.watered_mm[row, at])
         value, over = float(seen.value_mm[row, at]), float(seen.counted_mm[row, at])
         if used == 0 and water == 0 and over == 0:
-            out.append(Step("deficit", symbol, "Dr", (read,), value, Unit.WATER_MM))
+            out.append(Step(StepKey.DEFICIT, symbol, "Dr", (read,), value, Unit.WATER_MM))
             continue
         terms = (
             read,
@@ -48,7 +48,9 @@ def _sensor_steps(d: Decisions) -> list[Step]:
             Term("U", used, Unit.WATER_MM, "ETc since the reading"),
             Term("W", water, Unit.WATER_MM, "water since the reading"),
         )
-        out.append(Step("deficit_carried", symbol, "Dr - Su + U - W", terms, value, Unit.WATER_MM))
+        out.append(
+            Step(StepKey.DEFICIT_CARRIED, symbol, "Dr - Su + U - W", terms, value, Unit.WATER_MM)
+        )
     if many:
         weight = seen.weight[rows, at] / seen.weight[rows, at].sum()
         mix: list[Term] = []
@@ -59,7 +61,7 @@ def _sensor_steps(d: Decisions) -> list[Step]:
             ]
         formula = " + ".join(f"w{i} * S{i}" for i in range(1, rows.size + 1))
         both = float(d.gathered.observed.depletion_mm[0, at])
-        out.append(Step("deficit_sites", "S", formula, tuple(mix), both, Unit.WATER_MM))
+        out.append(Step(StepKey.DEFICIT_SITES, "S", formula, tuple(mix), both, Unit.WATER_MM))
     return out
 
 
@@ -73,7 +75,7 @@ def _balance_step(d: Decisions) -> Step:
     water, value = float(t.water_in_mm[0, -1]), float(t.forecast_mm[0, -1])
     past = "the past day"
     return Step(
-        "balance",
+        StepKey.BALANCE,
         "B",
         "Dy + ET - I + drained + ran + soil",
         (
@@ -93,11 +95,11 @@ def _deficit_steps(d: Decisions, raw: float, taw: float) -> list[Step]:
     """Deficit by the sensors, by the balance and together; usable water and share used."""
     g, t = d.gathered, d.track
     depletion = float(t.depletion_mm[0, -1])
-    weighing = WEIGHINGS[int(g.weighing[0])]
-    out = _sensor_steps(d) if weighing is not Weighing.BALANCE else []
+    estimate_from = ESTIMATES_FROM[int(g.estimate_from[0])]
+    out = _sensor_steps(d) if estimate_from is not EstimateFrom.BALANCE else []
     cap = Term("TAW", taw, Unit.WATER_MM, COMPUTED)
     seen = float(g.observed.depletion_mm[0, -1])
-    if weighing is Weighing.SENSORS and not np.isnan(seen):
+    if estimate_from is EstimateFrom.SENSORS and not np.isnan(seen):
         parts: tuple[Term, ...] = (Term("S", seen, Unit.WATER_MM, COMPUTED), cap)
         formula = "max(min(S, TAW), 0)"
     else:
@@ -109,11 +111,11 @@ def _deficit_steps(d: Decisions, raw: float, taw: float) -> list[Step]:
         )
         formula = "max(B + C, 0)"
     deficit = max(depletion, 0.0)
-    out.append(Step("deficit_now", "D", formula, parts, deficit, Unit.WATER_MM))
+    out.append(Step(StepKey.DEFICIT_NOW, "D", formula, parts, deficit, Unit.WATER_MM))
     known = Term("D", deficit, Unit.WATER_MM, COMPUTED)
     out.append(
         Step(
-            "usable",
+            StepKey.USABLE,
             "left",
             "RAW - D",
             (Term("RAW", raw, Unit.WATER_MM, COMPUTED), known),
@@ -121,20 +123,20 @@ def _deficit_steps(d: Decisions, raw: float, taw: float) -> list[Step]:
             Unit.WATER_MM,
         )
     )
-    out.append(Step("used_share", "used", "D / TAW", (known, cap), deficit / taw, Unit.SHARE))
+    out.append(Step(StepKey.USED_SHARE, "used", "D / TAW", (known, cap), deficit / taw, Unit.SHARE))
     return out
 
 
 def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
     """The limits as the field has shown them, from those that were told."""
     g = d.gathered
-    if WEIGHINGS[int(g.weighing[0])] is Weighing.SENSORS:
+    if ESTIMATES_FROM[int(g.estimate_from[0])] is EstimateFrom.SENSORS:
         return []
     here, share = limits.at(np.zeros(())), g.blocks[0].assumed.wetted_share
     out = []
     for key, symbol, of_strip, found in (
-        ("taw_learned", "TAW", float(here.taw_mm), float(g.zones.taw_mm[0, g.past_days])),
-        ("raw_learned", "RAW", float(here.raw_mm), float(g.zones.raw_mm[0, g.past_days])),
+        (StepKey.TAW_LEARNED, "TAW", float(here.taw_mm), float(g.zones.taw_mm[0, g.past_days])),
+        (StepKey.RAW_LEARNED, "RAW", float(here.raw_mm), float(g.zones.raw_mm[0, g.past_days])),
     ):
         told = of_strip * share
         why = "what the soil, the crop and this field's record say"
@@ -155,7 +157,7 @@ def _when_steps(d: Decisions) -> list[Step]:
         return []
     out = [
         Step(
-            "days_left",
+            StepKey.DAYS_LEFT,
             "days",
             "k + A / (A - B)",
             (
@@ -178,7 +180,7 @@ def _daily_steps(d: Decisions) -> list[Step]:
     by = float(daily_hours(d.gathered, d.expected)[0]) / 24
     return [
         Step(
-            "daily_due",
+            StepKey.DAILY_DUE,
             "Dd",
             "min(ET, most * RAW)",
             (
@@ -190,7 +192,7 @@ def _daily_steps(d: Decisions) -> list[Step]:
             Unit.WATER_MM,
         ),
         Step(
-            "needed_by",
+            StepKey.NEEDED_BY,
             "by",
             "daily",
             (Term("daily", by, Unit.DAYS, "when so much is missing, from the day table"),),
@@ -216,7 +218,7 @@ def _needed_steps(d: Decisions) -> list[Step]:
             terms.insert(0, Term("days", days_left, Unit.DAYS, COMPUTED))
         formula = "min(days, early)" if len(terms) > 1 else "early"
         by = min(days_left, early)
-        return [Step("needed_by", "by", formula, tuple(terms), by, Unit.DAYS)]
+        return [Step(StepKey.NEEDED_BY, "by", formula, tuple(terms), by, Unit.DAYS)]
     share = CRITICAL_SHARE if d.critical[0] else 1.0
     bounds = f"{LEAST_LOSS}, cost / worth, {MOST_LOSS}"
     worth = "of a mm of transpiration in mm of water (working assumption)"
@@ -224,7 +226,7 @@ def _needed_steps(d: Decisions) -> list[Step]:
     critical = "half in the critical stage" if d.critical[0] else "not in the critical stage"
     return [
         Step(
-            "taken_loss",
+            StepKey.TAKEN_LOSS,
             "loss",
             f"within({bounds}) * c",
             (
@@ -236,7 +238,7 @@ def _needed_steps(d: Decisions) -> list[Step]:
             Unit.SHARE,
         ),
         Step(
-            "needed_by",
+            StepKey.NEEDED_BY,
             "by",
             "early",
             (Term("early", early, Unit.DAYS, "before so much of the transpiration is lost"),),
@@ -252,17 +254,21 @@ def _start_steps(d: Decisions, by_days: float) -> list[Step]:
     if d.gathered.blocks[0].assumed.system.moves and soil > 0:
         cross = Term("cross", 24 * by_days - soil, Unit.HOURS, "time of one turn over the block")
         by = Term("by", by_days, Unit.DAYS, COMPUTED)
-        out.append(Step("latest_start", "start", "24 * by - cross", (by, cross), soil, Unit.HOURS))
+        out.append(
+            Step(StepKey.LATEST_START, "start", "24 * by - cross", (by, cross), soil, Unit.HOURS)
+        )
     hold = d.hold[0]
     if hold is None:
         return out
     if d.before_hold[0]:
         run = Term("run", hold.start_hours - start, Unit.HOURS, "hours of the irrigation")
         begins = Term("hold", hold.start_hours, Unit.HOURS, f"{hold.kind} begins")
-        out.append(Step("start_held", "start", "hold - run", (begins, run), start, Unit.HOURS))
+        out.append(
+            Step(StepKey.START_HELD, "start", "hold - run", (begins, run), start, Unit.HOURS)
+        )
     else:
         ends = Term("hold", hold.end_hours, Unit.HOURS, f"{hold.kind} ends")
-        out.append(Step("start_held", "start", "hold", (ends,), start, Unit.HOURS))
+        out.append(Step(StepKey.START_HELD, "start", "hold", (ends,), start, Unit.HOURS))
     return out
 
 
@@ -296,7 +302,7 @@ def _amount_steps(
     terms = (deficit, room, eff, *salts)
     if amount.bound is Bound.DEFICIT:
         gross = Step(
-            "gross",
+            StepKey.GROSS,
             "gross",
             wanted,
             terms,
@@ -308,7 +314,7 @@ def _amount_steps(
         limit = (system.largest_mm or 0.0) if largest else system.smallest_mm
         name = "min" if largest else "max"
         gross = Step(
-            "gross",
+            StepKey.GROSS,
             "gross",
             f"{name}({wanted}, set)",
             (*terms, Term("set", limit, Unit.WATER_MM, str(amount.bound))),
@@ -319,9 +325,14 @@ def _amount_steps(
     area = Term("area", system.area_m2, Unit.AREA_M2, "block")
     out += [
         gross,
-        Step("net", "net", "gross * eff", (gross_term, eff), amount.net_mm, Unit.WATER_MM),
+        Step(StepKey.NET, "net", "gross * eff", (gross_term, eff), amount.net_mm, Unit.WATER_MM),
         Step(
-            "volume", "volume", "gross * area", (gross_term, area), amount.volume_m3, Unit.VOLUME_M3
+            StepKey.VOLUME,
+            "volume",
+            "gross * area",
+            (gross_term, area),
+            amount.volume_m3,
+            Unit.VOLUME_M3,
         ),
     ]
     emitters = emitter_step(inputs)
@@ -329,12 +340,12 @@ def _amount_steps(
         out.append(emitters)
     elif system.flow_m3_h is not None:
         flow = Term("flow", system.flow_m3_h, Unit.FLOW_M3_H, "irrigation system")
-        out.append(Step("rate", "rate", "flow / area", (flow, area), rate, Unit.RATE_MM_H))
+        out.append(Step(StepKey.RATE, "rate", "flow / area", (flow, area), rate, Unit.RATE_MM_H))
     worked_out = emitters is not None or system.flow_m3_h is not None
     rate_source = COMPUTED if worked_out else "irrigation system"
     out.append(
         Step(
-            "hours",
+            StepKey.HOURS,
             "hours",
             "gross / rate",
             (gross_term, Term("rate", rate, Unit.RATE_MM_H, rate_source)),

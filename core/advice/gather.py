@@ -17,9 +17,9 @@ from core.outlook.forecast import Forecast
 from core.soil.profiles import Profiles
 from core.state.by_sensors import Heard
 from core.state.daylight import used_by
+from core.state.estimate_from import ESTIMATES_FROM, EstimateFrom
 from core.state.observe import Observed, SitesOfBlocks, SitesSeen, by_block, see
 from core.state.water_given import WaterGiven
-from core.state.weighing import WEIGHINGS, Weighing
 from core.state.zones import RootZones, root_zones
 
 AHEAD_DAYS = 30
@@ -45,8 +45,8 @@ class Gathered:
     et0_by_date_mm : array (blocks, past_days + 1) [mm/day], by calendar day, today last
     et0_past_mm : array (blocks, past_days) [mm/day]
     recorded : array (blocks, past_days) of bool
-    weighing : array (blocks,) of indices into `WEIGHINGS`; the sensors lead where no weather was
-        recorded
+    estimate_from : array (blocks,) of indices into `ESTIMATES_FROM`; from sensors where no weather
+        was recorded
     tended : array (blocks,) of bool, whether anybody tells what the block is given
     """
 
@@ -66,7 +66,7 @@ class Gathered:
     seen: SitesSeen
     observed: Observed
     heard: Heard
-    weighing: np.ndarray
+    estimate_from: np.ndarray
     tended: np.ndarray
 
 
@@ -152,9 +152,9 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     surface = soil_evaporation(blocks, seasons, limits.crop, first, et0, rain, sets)
     etc = kc[:, :days] * et0_past
     hours = (np.arange(days + 1) - days) * 24.0
-    weighing = [b.assumed.weighing if b.past else Weighing.SENSORS for b in blocks]
+    estimate_from = [b.assumed.estimate_from if b.past else EstimateFrom.SENSORS for b in blocks]
     # Who lets the sensors lead takes the full point they are read against as given.
-    weighs = np.array([w is not Weighing.SENSORS for w in weighing])
+    weighs = np.array([w is not EstimateFrom.SENSORS for w in estimate_from])
     seen = see(
         SitesOfBlocks.of([b.sites for b in blocks], [b.assumed.profile for b in blocks]),
         hours,
@@ -197,9 +197,12 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         seen=seen,
         observed=observed,
         heard=heard,
-        weighing=np.array([WEIGHINGS.index(w) for w in weighing]),
+        estimate_from=np.array([ESTIMATES_FROM.index(w) for w in estimate_from]),
         tended=np.array(
-            [w is Weighing.BALANCE or is_tended(b) for w, b in zip(weighing, blocks, strict=True)]
+            [
+                w is EstimateFrom.BALANCE or is_tended(b)
+                for w, b in zip(estimate_from, blocks, strict=True)
+            ]
         ),
     )
 

@@ -14,7 +14,7 @@ from core.advice.vocabulary import Confidence, Reason, State
 from core.arrays import Bools, Floats
 from core.irrigation.amount import BOUNDS, Bound
 from core.soil.water_table import root_bound_mm
-from core.state.weighing import WEIGHINGS, Weighing
+from core.state.estimate_from import ESTIMATES_FROM, EstimateFrom
 
 SOON_HOURS = 72.0
 NOW_HOURS = 24.0
@@ -38,7 +38,13 @@ USE_DAYS = 7
 # From when on a start before the refill point, and a pass, are said to need a reason [days, h].
 EARLY_DAYS, LONG_PASS_HOURS = 2.0, 12.0
 # In the order in which they are tried: the first that holds is the state.
-STATES = (State.PAST_REFILL, State.BRIMMING, State.HELD, State.WATER_NOW, State.WATER_SOON)
+STATES = (
+    State.BELOW_REFILL,
+    State.ABOVE_FULL,
+    State.ON_HOLD,
+    State.IRRIGATE_NOW,
+    State.IRRIGATE_SOON,
+)
 
 
 class Judgement:
@@ -48,8 +54,8 @@ class Judgement:
         self.d = decisions
         self.g = decisions.gathered
         self._now = self.g.past_days
-        self._leads = self.g.weighing == WEIGHINGS.index(Weighing.SENSORS)
-        self._by_balance = self.g.weighing == WEIGHINGS.index(Weighing.BALANCE)
+        self._leads = self.g.estimate_from == ESTIMATES_FROM.index(EstimateFrom.SENSORS)
+        self._by_balance = self.g.estimate_from == ESTIMATES_FROM.index(EstimateFrom.BALANCE)
         self._has_sites = np.array([bool(b.sites) for b in self.g.blocks])
         self._ahead = np.isfinite(decisions.start_hours)
 
@@ -94,7 +100,7 @@ class Judgement:
             start <= SOON_HOURS,
         )
         index = np.select(tests, range(len(STATES)), len(STATES))
-        return [(*STATES, State.HOLDING)[i] for i in index.tolist()]
+        return [(*STATES, State.OK)[i] for i in index.tolist()]
 
     @cached_property
     def confidences(self) -> list[Confidence]:
@@ -145,7 +151,7 @@ class Judgement:
             **self._of_days_ahead(),
             **self._of_plans(),
             **self._of_ground(),
-            Reason.SURPLUS_DRAINING: np.array([s is State.BRIMMING for s in self.states]),
+            Reason.SURPLUS_DRAINING: np.array([s is State.ABOVE_FULL for s in self.states]),
         }
         names = tuple(told)
         table = np.stack(list(told.values()), axis=1).tolist()
@@ -164,7 +170,7 @@ class Judgement:
         limit = np.array([b.assumed.profile.root_limit_mm for b in g.blocks])
         wanted = np.array([s.crop.root_schedule_mm for s in g.seasons])
         return {
-            Reason.SENSOR_NOT_TRUSTED: doubted,
+            Reason.SENSOR_EXCLUDED: doubted,
             Reason.BY_BALANCE_ALONE: alone,
             Reason.CARRIED_FROM_READING: ~alone & (~heard | (age > FRESH_HOURS)),
             Reason.UNSEEN_BELOW_SENSORS: heard & (g.observed.unseen_mm[:, -1] > 0),
@@ -211,18 +217,18 @@ class Judgement:
         off = np.abs(factor - 1) > np.maximum(NEWS_SPREADS * t.use_sigma[:, -1], NEWS_SHARE)
         return {
             Reason.WATER_NOT_LOGGED: runs & self._came,
-            Reason.SET_FELL_SHORT: runs & self._short,
+            Reason.IRRIGATION_FELL_SHORT: runs & self._short,
             Reason.BALANCE_SET_BACK: runs
             & self._disagree
             & ~self._came
             & ~self._short
             & ~self._crossing,
             Reason.PLACE_NOT_KNOWN: runs & self._crossing,
-            Reason.GIVEN_WITHOUT_ANSWER: runs & (self.d.beyond_mm > 0),
+            Reason.MORE_APPLIED_THAN_USED: runs & (self.d.beyond_mm > 0),
             Reason.DRAINS_ON: runs & drains_on(g, t),
             Reason.ET_NOT_RECORDED: runs & ~recorded,
-            Reason.USE_ABOVE_BOOK: runs & off & (factor > 1),
-            Reason.USE_BELOW_BOOK: runs & off & (factor <= 1),
+            Reason.USE_ABOVE_PUBLISHED: runs & off & (factor > 1),
+            Reason.USE_BELOW_PUBLISHED: runs & off & (factor <= 1),
         }
 
     def _of_days_ahead(self) -> dict[Reason, Bools]:
@@ -238,7 +244,7 @@ class Judgement:
         systems = [b.assumed.system for b in g.blocks]
         gives = np.array([s.application_rate_mm_h * 24 * s.efficiency for s in systems])
         due = self._ahead & (d.start_hours <= SOON_HOURS)
-        late = np.array([s is State.PAST_REFILL for s in self.states])
+        late = np.array([s is State.BELOW_REFILL for s in self.states])
         bound = d.amounts.bound_index
         salts = np.array([b.assumed.leaching_share > 0 for b in g.blocks])
         leaches = d.leaching.due_mm > 0
@@ -251,10 +257,10 @@ class Judgement:
             Reason.HEAT_AHEAD: forecast & hot,
             Reason.CANT_CATCH_UP: gives < use,
             Reason.RAIN_MAY_COVER: due & (np.nan_to_num(d.rain_chance) >= LIKELY_RAIN),
-            Reason.NOT_WORTH_A_SET_YET: due & ~late & (d.earliest_hours > d.start_hours),
+            Reason.NOT_WORTH_IRRIGATING_YET: due & ~late & (d.earliest_hours > d.start_hours),
             Reason.DRAINAGE_AHEAD: forecast & (d.drained_mm >= DRAINAGE_MM),
-            Reason.LARGEST_SET: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
-            Reason.SMALLEST_SET: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
+            Reason.MAXIMUM_APPLICATION: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
+            Reason.MINIMUM_APPLICATION: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
             Reason.LEACHING_ADDED: self._ahead & leaches,
             Reason.SALT_CARRIED_OFF: self._ahead & salts & ~leaches,
             Reason.LEACHING_FALLS_SHORT: short,
@@ -274,13 +280,13 @@ class Judgement:
             Reason.PLANNED_IN_TIME: d.soil_hours >= first,
             Reason.PLANNED_TOO_LATE: d.soil_hours < first,
             Reason.GO_BEFORE_HOLD: d.before_hold,
-            Reason.HELD: self.held,
+            Reason.ON_HOLD: self.held,
             Reason.ENOUGH_TO_FINISH: over,
         }
 
 
-def past_refill_hours(past: History, usable_now: float) -> float | None:
-    """For how long the block has been past refill; None when it is not."""
+def below_refill_hours(past: History, usable_now: float) -> float | None:
+    """For how long the block has been below refill; None when it is not."""
     if usable_now >= 0:
         return None
     known = ~np.isnan(past.usable_mm)

@@ -60,7 +60,7 @@ def days_by_loss(lost: Floats, taken: Floats, planned: Bools) -> Floats:
 
 
 def days_until_any_short(usable_mm: Floats, caution: float) -> Floats:
-    """Days until the first of the members is past refill: no set is due before for a crop's sake.
+    """Days until the first of the members is below refill: no set is due before for a crop's sake.
 
     Parameters
     ----------

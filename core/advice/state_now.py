@@ -11,10 +11,10 @@ from core.advice.estimated import estimate_blocks
 from core.advice.gather import Gathered
 from core.arrays import Floats
 from core.estimate.checkpoint import Checkpoint
-from core.limits.school import SCHOOLS, School
+from core.limits.refill_method import REFILL_METHODS, RefillMethod
 from core.state.by_sensors import by_sensors
+from core.state.estimate_from import ESTIMATES_FROM, EstimateFrom
 from core.state.track import Track
-from core.state.weighing import WEIGHINGS, Weighing
 from core.state.zones import RootZones
 
 
@@ -36,7 +36,7 @@ class State:
 
 def sensors_lead(g: Gathered) -> np.ndarray:
     """Blocks whose sensors are taken at their word; array of bool, shape (blocks,)."""
-    leads: np.ndarray = g.weighing == WEIGHINGS.index(Weighing.SENSORS)
+    leads: np.ndarray = g.estimate_from == ESTIMATES_FROM.index(EstimateFrom.SENSORS)
     return leads
 
 
@@ -88,7 +88,7 @@ def state_of(
 def by_crop(g: Gathered) -> np.ndarray:
     """Where the crop's own p of the book is in force; (blocks, days) of bool."""
     book = np.array([s.crop.p for s in g.seasons])[:, None]
-    is_crop = g.limits.school_index == SCHOOLS.index(School.CROP_P)
+    is_crop = g.limits.refill_method_index == REFILL_METHODS.index(RefillMethod.CROP_P)
     same: np.ndarray = is_crop & (g.limits.p_table == book)
     return same
 

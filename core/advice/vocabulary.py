@@ -4,53 +4,53 @@ from enum import StrEnum
 
 
 class State(StrEnum):
-    HOLDING = "holding"
-    WATER_SOON = "water_soon"
-    WATER_NOW = "water_now"
-    PAST_REFILL = "past_refill"
-    BRIMMING = "brimming"
-    HELD = "held"
-    NO_WORD = "no_word"
+    OK = "ok"
+    IRRIGATE_SOON = "irrigate_soon"
+    IRRIGATE_NOW = "irrigate_now"
+    BELOW_REFILL = "below_refill"
+    ABOVE_FULL = "above_full"
+    ON_HOLD = "on_hold"
+    NO_RELIABLE_DATA = "no_reliable_data"
 
 
 class Reason(StrEnum):
     """Why the advice is as it is, or why there is less of it."""
 
     NO_INSTRUMENT = "no_instrument"
-    NO_TRUSTED_READING = "no_trusted_reading"
+    NO_RELIABLE_READING = "no_reliable_reading"
     NO_CROP_IN_SEASON = "no_crop_in_season"
     NO_ET = "no_et"
     SURFACES_DIFFER = "surfaces_differ"
-    SENSOR_NOT_TRUSTED = "sensor_not_trusted"
+    SENSOR_EXCLUDED = "sensor_excluded"
     CARRIED_FROM_READING = "carried_from_reading"
     UNSEEN_BELOW_SENSORS = "unseen_below_sensors"
     SITES_DISAGREE = "sites_disagree"
     PROFILE_STOPS_ROOTS = "profile_stops_roots"
-    LARGEST_SET = "largest_set"
-    SMALLEST_SET = "smallest_set"
+    MAXIMUM_APPLICATION = "maximum_application"
+    MINIMUM_APPLICATION = "minimum_application"
     SURPLUS_DRAINING = "surplus_draining"
     BY_BALANCE_ALONE = "by_balance_alone"
     ET_NOT_RECORDED = "et_not_recorded"
-    USE_ABOVE_BOOK = "use_above_book"
-    USE_BELOW_BOOK = "use_below_book"
+    USE_ABOVE_PUBLISHED = "use_above_published"
+    USE_BELOW_PUBLISHED = "use_below_published"
     WATER_NOT_LOGGED = "water_not_logged"
     BALANCE_SET_BACK = "balance_set_back"
-    SET_FELL_SHORT = "set_fell_short"
+    IRRIGATION_FELL_SHORT = "irrigation_fell_short"
     CRITICAL_STAGE = "critical_stage"
     CRITICAL_STAGE_NEXT = "critical_stage_next"
     HEAT_AHEAD = "heat_ahead"
     CANT_CATCH_UP = "cant_catch_up"
     RAIN_MAY_COVER = "rain_may_cover"
-    NOT_WORTH_A_SET_YET = "not_worth_a_set_yet"
+    NOT_WORTH_IRRIGATING_YET = "not_worth_irrigating_yet"
     DRAINAGE_AHEAD = "drainage_ahead"
     ENOUGH_TO_FINISH = "enough_to_finish"
-    HELD = "held"
+    ON_HOLD = "on_hold"
     GO_BEFORE_HOLD = "go_before_hold"
     PLANNED_IN_TIME = "planned_in_time"
     PLANNED_TOO_LATE = "planned_too_late"
     LEACHING_ADDED = "leaching_added"
     DRAINS_ON = "drains_on"
-    GIVEN_WITHOUT_ANSWER = "given_without_answer"
+    MORE_APPLIED_THAN_USED = "more_applied_than_used"
     REFILL_OUT_OF_REACH = "refill_out_of_reach"
     LEACHING_FALLS_SHORT = "leaching_falls_short"
     DUE_EARLY = "due_early"
@@ -77,11 +77,11 @@ class Confidence(StrEnum):
 BY_WEIGHT: tuple[Reason, ...] = (
     Reason.NOT_WORKED_OUT,
     Reason.NO_INSTRUMENT,
-    Reason.NO_TRUSTED_READING,
+    Reason.NO_RELIABLE_READING,
     Reason.NO_CROP_IN_SEASON,
     Reason.SURFACES_DIFFER,
     Reason.NO_ET,
-    Reason.HELD,
+    Reason.ON_HOLD,
     Reason.GO_BEFORE_HOLD,
     Reason.PLANNED_TOO_LATE,
     Reason.PLANNED_IN_TIME,
@@ -93,18 +93,18 @@ BY_WEIGHT: tuple[Reason, ...] = (
     Reason.CRITICAL_STAGE_NEXT,
     Reason.HEAT_AHEAD,
     Reason.ENOUGH_TO_FINISH,
-    Reason.NOT_WORTH_A_SET_YET,
+    Reason.NOT_WORTH_IRRIGATING_YET,
     Reason.WATER_NOT_LOGGED,
-    Reason.SET_FELL_SHORT,
+    Reason.IRRIGATION_FELL_SHORT,
     Reason.BALANCE_SET_BACK,
-    Reason.GIVEN_WITHOUT_ANSWER,
+    Reason.MORE_APPLIED_THAN_USED,
     Reason.DRAINS_ON,
     Reason.SURPLUS_DRAINING,
     Reason.DRAINAGE_AHEAD,
     Reason.DRAINS_SLOWLY,
     Reason.WOULD_RUN_OFF,
-    Reason.LARGEST_SET,
-    Reason.SMALLEST_SET,
+    Reason.MAXIMUM_APPLICATION,
+    Reason.MINIMUM_APPLICATION,
     Reason.LEACHING_FALLS_SHORT,
     Reason.LEACHING_ADDED,
     Reason.SALT_CARRIED_OFF,
@@ -113,14 +113,14 @@ BY_WEIGHT: tuple[Reason, ...] = (
     Reason.WATER_TABLE_FEEDS,
     Reason.PLACE_NOT_KNOWN,
     Reason.SITES_DISAGREE,
-    Reason.SENSOR_NOT_TRUSTED,
+    Reason.SENSOR_EXCLUDED,
     Reason.CARRIED_FROM_READING,
     Reason.BY_BALANCE_ALONE,
     Reason.DRIER_THAN_SENSOR_READS,
     Reason.REFILL_OUT_OF_REACH,
     Reason.UNSEEN_BELOW_SENSORS,
     Reason.PROFILE_STOPS_ROOTS,
-    Reason.USE_ABOVE_BOOK,
-    Reason.USE_BELOW_BOOK,
+    Reason.USE_ABOVE_PUBLISHED,
+    Reason.USE_BELOW_PUBLISHED,
     Reason.ET_NOT_RECORDED,
 )

@@ -25,6 +25,62 @@ class Unit(StrEnum):
     DAYS = "days"
 
 
+class StepKey(StrEnum):
+    """What a step works out."""
+
+    ROOT_DEPTH = "root_depth"
+    KC = "kc"
+    KC_CLIMATE = "kc_climate"
+    KC_FRESH = "kc_fresh"
+    KS_SALT = "ks_salt"
+    KCB = "kcb"
+    TRANSPIRATION = "transpiration"
+    KC_MAX = "kc_max"
+    COVER = "cover"
+    EXPOSED = "exposed"
+    TEW = "tew"
+    KR = "kr"
+    KE = "ke"
+    ETC = "etc"
+    CAPILLARY_RISE = "capillary_rise"
+    TAW = "taw"
+    P_CROP = "p_crop"
+    P_FLAT = "p_flat"
+    P_TENSION = "p_tension"
+    THETA_AT_LIMIT = "theta_at_limit"
+    KC_BOOK = "kc_book"
+    COVER_FACTOR = "cover_factor"
+    RAW = "raw"
+    TAW_LEARNED = "taw_learned"
+    RAW_LEARNED = "raw_learned"
+    START_HELD = "start_held"
+    DEFICIT = "deficit"
+    DEFICIT_CARRIED = "deficit_carried"
+    DEFICIT_SITES = "deficit_sites"
+    BALANCE = "balance"
+    DEFICIT_NOW = "deficit_now"
+    TAKEN_LOSS = "taken_loss"
+    NEEDED_BY = "needed_by"
+    USABLE = "usable"
+    USED_SHARE = "used_share"
+    DAYS_LEFT = "days_left"
+    LATEST_START = "latest_start"
+    GROSS = "gross"
+    NET = "net"
+    VOLUME = "volume"
+    LEACHING_OWED = "leaching_owed"
+    LEACHING_DUE = "leaching_due"
+    LEACHING_SHARE = "leaching_share"
+    RATE = "rate"
+    RATE_EMITTERS = "rate_emitters"
+    SAFE_DEPTH = "safe_depth"
+    PULSE_DEPTH = "pulse_depth"
+    PULSES = "pulses"
+    PULSE_HOURS = "pulse_hours"
+    DAILY_DUE = "daily_due"
+    HOURS = "hours"
+
+
 @dataclass(frozen=True)
 class Term:
     """One input of a step: symbol as in the formula, value, unit and where it comes from."""
@@ -37,9 +93,9 @@ class Term:
 
 @dataclass(frozen=True)
 class Step:
-    """``result`` = ``formula`` of the ``terms``; ``key`` names the step in a fixed vocabulary."""
+    """``result`` = ``formula`` of the ``terms``."""
 
-    key: str
+    key: StepKey
     result: str
     formula: str
     terms: tuple[Term, ...]

@@ -1,1 +1,1 @@
-"""Full, refill and wilting of the root zone, by three schools, on every day."""
+"""Full, refill and wilting of the root zone, by three methods, on every day."""

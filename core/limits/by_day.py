@@ -11,7 +11,7 @@ from core.arrays import ArrayLike, Floats
 from core.crop.catalogue import Crop
 from core.crop.depletion import P_MAX, P_MIN, adjusted_p
 from core.crop.season import STAGE_ORDER, CropDays, CropSeason, season_days
-from core.limits.school import FLAT_P, SCHOOLS, LimitRule, School
+from core.limits.refill_method import FLAT_P, REFILL_METHODS, LimitRule, RefillMethod
 from core.soil.profile import Profile
 from core.soil.profiles import Profiles
 from core.soil.water_table import WaterTable, root_bound_mm
@@ -47,8 +47,8 @@ class LimitsByDay:
     """Arrays of shape (blocks, days); depths of water [mm].
 
     first : date of the first column
-    school_index : array of int, into `SCHOOLS`, the one in force
-    p_table, p_flat, p_tension : what each school starts from [-]; NaN where it has nothing
+    refill_method_index : array of int, into `REFILL_METHODS`, the one in force
+    p_table, p_flat, p_tension : what each method starts from [-]; NaN where it has nothing
     tension_kpa : the tension limit [kPa]
     full_mm, wilt_mm, taw_mm : of the root zone; root_mm no deeper than roots can go
     """
@@ -59,7 +59,7 @@ class LimitsByDay:
     full_mm: Floats
     wilt_mm: Floats
     taw_mm: Floats
-    school_index: np.ndarray
+    refill_method_index: np.ndarray
     p_table: Floats
     p_flat: Floats
     p_tension: Floats
@@ -86,7 +86,7 @@ class LimitsByDay:
             full_mm=self.full_mm[own],
             wilt_mm=self.wilt_mm[own],
             taw_mm=self.taw_mm[own],
-            school_index=self.school_index[own],
+            refill_method_index=self.refill_method_index[own],
             p_table=self.p_table[own],
             p_flat=self.p_flat[own],
             p_tension=self.p_tension[own],
@@ -94,7 +94,10 @@ class LimitsByDay:
         )
 
     def p(
-        self, et0_mm_day: ArrayLike, school: School | None = None, at: Any = np.s_[:, :]
+        self,
+        et0_mm_day: ArrayLike,
+        refill_method: RefillMethod | None = None,
+        at: Any = np.s_[:, :],
     ) -> Floats:
         """Share that may be used [-].
 
@@ -102,7 +105,7 @@ class LimitsByDay:
         ----------
         et0_mm_day : array, broadcastable with (blocks, days) [mm/day]
             On the crop's own reference surface.
-        school : School, optional
+        method : Method, optional
             None is the one in force.
         at : index into (blocks, days), optional
 
@@ -113,18 +116,20 @@ class LimitsByDay:
         etc = self.crop.kc[at] * np.asarray(et0_mm_day, float)
         by_crop = adjusted_p(self.p_table[at], etc)
         says = {
-            School.CROP_P: by_crop,
-            School.FLAT: self.p_flat[at],
-            School.TENSION: self.p_tension[at],
+            RefillMethod.CROP_P: by_crop,
+            RefillMethod.FLAT: self.p_flat[at],
+            RefillMethod.TENSION: self.p_tension[at],
         }
-        if school is not None:
-            return np.broadcast_to(says[school], by_crop.shape)
-        index = self.school_index[at]
-        return np.select([index == i for i in range(len(SCHOOLS))], [says[s] for s in SCHOOLS])
+        if refill_method is not None:
+            return np.broadcast_to(says[refill_method], by_crop.shape)
+        index = self.refill_method_index[at]
+        return np.select(
+            [index == i for i in range(len(REFILL_METHODS))], [says[s] for s in REFILL_METHODS]
+        )
 
-    def refill_mm(self, et0_mm_day: ArrayLike, school: School | None = None) -> Floats:
+    def refill_mm(self, et0_mm_day: ArrayLike, refill_method: RefillMethod | None = None) -> Floats:
         """Water in the root zone at which to irrigate [mm]: full - p x TAW."""
-        return self.full_mm - self.p(et0_mm_day, school) * self.taw_mm
+        return self.full_mm - self.p(et0_mm_day, refill_method) * self.taw_mm
 
 
 def _dry_share(soils: Profiles, tension_kpa: Floats) -> Floats:
@@ -156,14 +161,14 @@ def own_tension_kpa(crops: Sequence[Crop], book_day: Floats) -> Floats:
 def _rules_in_force(
     grounds: Sequence[BlockGround], crop: CropDays, first: date
 ) -> tuple[np.ndarray, Floats, Floats, Floats]:
-    """School in force and each school's own value by day; the last rule that applies rules."""
+    """Method in force and each method's own value by day; the last rule that applies rules."""
     shape = crop.kc.shape
     day = np.arange(shape[1])
-    school = np.zeros(shape, int)
+    refill_method = np.zeros(shape, int)
     value = {
-        School.CROP_P: np.repeat([[g.season.crop.p] for g in grounds], shape[1], axis=1),
-        School.FLAT: np.full(shape, FLAT_P),
-        School.TENSION: own_tension_kpa([g.season.crop for g in grounds], crop.book_day),
+        RefillMethod.CROP_P: np.repeat([[g.season.crop.p] for g in grounds], shape[1], axis=1),
+        RefillMethod.FLAT: np.full(shape, FLAT_P),
+        RefillMethod.TENSION: own_tension_kpa([g.season.crop for g in grounds], crop.book_day),
     }
     for k in range(max((len(g.rules) for g in grounds), default=0)):
         having = [i for i, g in enumerate(grounds) if len(g.rules) > k]
@@ -173,17 +178,22 @@ def _rules_in_force(
         applies = (day >= since) & (
             (stage[:, None] == -1) | (crop.stage_index[having] == stage[:, None])
         )
-        index = np.array([SCHOOLS.index(r.school) for r in rules])[:, None]
-        school[having] = np.where(applies, index, school[having])
+        index = np.array([REFILL_METHODS.index(r.refill_method) for r in rules])[:, None]
+        refill_method[having] = np.where(applies, index, refill_method[having])
         given = np.array([np.nan if r.value is None else r.value for r in rules])[:, None]
-        for i, s in enumerate(SCHOOLS):
+        for i, s in enumerate(REFILL_METHODS):
             new = applies & (index == i) & ~np.isnan(given)
             value[s][having] = np.where(new, given, value[s][having])
-    return school, value[School.CROP_P], value[School.FLAT], value[School.TENSION]
+    return (
+        refill_method,
+        value[RefillMethod.CROP_P],
+        value[RefillMethod.FLAT],
+        value[RefillMethod.TENSION],
+    )
 
 
 def limits_by_day(grounds: Sequence[BlockGround], first: date, days: int) -> LimitsByDay:
-    """Full, wilting and the schools' starting points of every block on every day.
+    """Full, wilting and the methods' starting points of every block on every day.
 
     Parameters
     ----------
@@ -197,11 +207,11 @@ def limits_by_day(grounds: Sequence[BlockGround], first: date, days: int) -> Lim
 
     Notes
     -----
-    The tension school waters when every layer stands at the limit: p is then the share of the
+    The tension method waters when every layer stands at the limit: p is then the share of the
     root zone's available water gone at that tension, kept within 0.1-0.8.
     """
     crop = season_days([g.season for g in grounds], first, days)
-    school, p_table, p_flat, tension = _rules_in_force(grounds, crop, first)
+    refill_method, p_table, p_flat, tension = _rules_in_force(grounds, crop, first)
     shape = crop.kc.shape
     day = np.arange(days)
     root = full = wilt = gone = np.zeros(shape)
@@ -232,7 +242,7 @@ def limits_by_day(grounds: Sequence[BlockGround], first: date, days: int) -> Lim
         full_mm=full,
         wilt_mm=wilt,
         taw_mm=taw,
-        school_index=school,
+        refill_method_index=refill_method,
         p_table=p_table,
         p_flat=p_flat,
         p_tension=np.clip(gone / taw, P_MIN, P_MAX),

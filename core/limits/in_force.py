@@ -8,8 +8,8 @@ import numpy as np
 from core.arrays import ArrayLike, Floats
 from core.crop.season import CropDays, CropSeason, days_since_cut
 from core.limits.by_day import BlockGround, LimitsByDay, limits_by_day, own_tension_kpa
+from core.limits.refill_method import REFILL_METHODS, RefillMethod
 from core.limits.root_zone import RootZoneLimits
-from core.limits.school import SCHOOLS, School
 from core.soil.profile import Profile
 from core.soil.water_table import root_bound_mm
 
@@ -20,7 +20,7 @@ AHEAD_DAYS = 40
 class LimitsInForce:
     """Limits of one block under one reference ET [mm/day], from some days back to some ahead.
 
-    school : None takes the one in force on each day
+    method : None takes the one in force on each day
     table_mm : depth of the water table today, into which no root grows [mm]
     """
 
@@ -30,7 +30,7 @@ class LimitsInForce:
     today: int
     hour_of_day: float
     et0_mm_day: float
-    school: School | None = None
+    refill_method: RefillMethod | None = None
     table_mm: float = np.inf
 
     @classmethod
@@ -57,14 +57,16 @@ class LimitsInForce:
             table_mm=float(root_bound_mm([ground.water_table], now.date(), 1)[0, 0]),
         )
 
-    def under(self, school: School) -> "LimitsInForce":
-        """The same block as another school would have it."""
-        return replace(self, school=school)
+    def under(self, refill_method: RefillMethod) -> "LimitsInForce":
+        """The same block as another method would have it."""
+        return replace(self, refill_method=refill_method)
 
     @property
-    def school_now(self) -> School:
-        """The school in force today."""
-        return self.school or SCHOOLS[int(self.table.school_index[0, self.today])]
+    def refill_method_now(self) -> RefillMethod:
+        """The method in force today."""
+        return (
+            self.refill_method or REFILL_METHODS[int(self.table.refill_method_index[0, self.today])]
+        )
 
     @property
     def day_now(self) -> int:
@@ -83,7 +85,7 @@ class LimitsInForce:
 
     @property
     def p_table_now(self) -> float:
-        """The p at 5 mm/day that the crop school starts from today [-]."""
+        """The p at 5 mm/day that the crop method starts from today [-]."""
         return float(self.table.p_table[0, self.today])
 
     @property
@@ -119,12 +121,12 @@ class LimitsInForce:
         return self.table.root_mm[0, self._column(hours)]
 
     def p_at(self, hours: ArrayLike, et0_mm_day: ArrayLike | None = None) -> Floats:
-        """Share that may be used, by the school asked or the one in force [-].
+        """Share that may be used, by the method asked or the one in force [-].
 
         ``et0_mm_day`` of shape (cases, 1) gives (cases, hours).
         """
         et0 = self.et0_mm_day if et0_mm_day is None else et0_mm_day
-        return self.table.p(et0, self.school, at=(0, self._column(hours)))
+        return self.table.p(et0, self.refill_method, at=(0, self._column(hours)))
 
     def at(self, hours: ArrayLike) -> RootZoneLimits:
         """Full, refill, wilting, TAW and RAW at hours from now [mm]."""

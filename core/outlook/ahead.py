@@ -36,7 +36,7 @@ class Ahead:
 
     @property
     def usable_mm(self) -> Floats:
-        """RAW - depletion: below zero past refill; (blocks, cases, days + 1) [mm]."""
+        """RAW - depletion: below zero below refill; (blocks, cases, days + 1) [mm]."""
         return self.raw_mm - self.depletion_mm
 
 

@@ -1,4 +1,4 @@
-"""Limits by texture class from the handbook tables: the other school beside the regression."""
+"""Limits by texture class from the handbook tables: the other method beside the regression."""
 
 import json
 from dataclasses import dataclass

@@ -21,7 +21,7 @@ from core.instrument.site import Site
 from core.outlook.forecast import Forecast
 from core.quality.flags import Flag
 from core.soil.profile import Profile
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from core.weather.effective_rain import effective_rain
 from core.world.climates import Climate, Season, simulate_season
 from core.world.equipment import SPRINKLERS, Equipment
@@ -249,9 +249,9 @@ Decide = Callable[[int, Truth, _Readings, _Owner], Floats]
 class _ByAdvice:
     """Waters in the day where the latest start falls before the next morning's look."""
 
-    def __init__(self, farm: Farm, weighing: Weighing) -> None:
+    def __init__(self, farm: Farm, estimate_from: EstimateFrom) -> None:
         self.found: Decisions | None = None
-        self._farm, self._weighing = farm, weighing
+        self._farm, self._estimate_from = farm, estimate_from
 
     def __call__(self, day: int, _: Truth, readings: _Readings, owner: _Owner) -> Floats:
         farm, w = self._farm, self._farm.weather
@@ -283,7 +283,7 @@ class _ByAdvice:
                 wetted_share=farm.equipment.strip,
                 forecast=ahead,
                 rain_room_mm=ROOM[farm.climate],
-                weighing=self._weighing,
+                estimate_from=self._estimate_from,
             )
             blocks.append(
                 BlockInputs(
@@ -361,7 +361,7 @@ def run_trial(
     seed: int,
     instruments: Instruments = Instruments.PROBE,
     unlogged: float = 0.0,
-    weighing: Weighing = Weighing.BLEND,
+    estimate_from: EstimateFrom = EstimateFrom.COMBINED,
 ) -> Trial:
     """Water a farm for a season by one rule.
 
@@ -375,13 +375,13 @@ def run_trial(
     instruments : Instruments
     unlogged : float [-]
         Share of the sets that nobody logs.
-    weighing : Weighing
+    estimate_from : EstimateFrom
         What the advice estimates the state from.
     """
     truth = farm.truth(kind, seed)
     readings = _Readings(instruments, farm.count, seed + 1)
     forgets = np.random.default_rng(seed + 2)
-    owner, advice = _Owner(farm), _ByAdvice(farm, weighing)
+    owner, advice = _Owner(farm), _ByAdvice(farm, estimate_from)
     rules: dict[Rule, Decide] = {
         Rule.APP: advice,
         Rule.CALENDAR: _by_calendar,

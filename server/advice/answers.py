@@ -14,7 +14,7 @@ from core.advice.replay import replay
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from server.advice.assemble import LATELY_DAYS, block_inputs, days_back, recent_sets
 from server.advice.mornings import (
     checkpoints,
@@ -34,7 +34,7 @@ from server.weather.recorded import FarmWeather, farm_weather
 
 # A morning goes on from a checkpoint this many days back without being brought up first.
 FURTHEST_DAYS = 6
-NOT_WORKED_OUT = Assessment(State.NO_WORD, (Reason.NOT_WORKED_OUT,), Confidence.NONE)
+NOT_WORKED_OUT = Assessment(State.NO_RELIABLE_DATA, (Reason.NOT_WORKED_OUT,), Confidence.NONE)
 # So many blocks are followed from their first day at once: their readings fill the memory.
 TOGETHER = 60
 
@@ -105,7 +105,7 @@ def bring_up(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, Ch
 
 def _is_behind(at: Checkpoint | None, block: Block, today: date) -> bool:
     """Whether a block's ensemble is further back than a morning should have to go."""
-    if season_under_way(block, today) is None or block.weighing == Weighing.SENSORS:
+    if season_under_way(block, today) is None or block.estimate_from == EstimateFrom.SENSORS:
         return False
     return at is None or (today - at.on).days > FURTHEST_DAYS
 

@@ -18,7 +18,7 @@ from core.instrument.life import silent_stretches
 from core.instrument.site import Site
 from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.soil.profile import Profile
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from core.weather.effective_rain import effective_rain
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
@@ -232,7 +232,7 @@ def block_inputs(
             soils=fact.soils,
             alfalfa_ratio=farm.alfalfa_ratio,
             forecast=weather.forecast,
-            weighing=Weighing(block.weighing),
+            estimate_from=EstimateFrom(block.estimate_from),
             wetted_share=share,
             intake_mm_h=intake,
             dual=block.dual,

@@ -7,8 +7,8 @@ import numpy as np
 from core.advice.assumptions import Assumptions
 from core.arrays import Floats
 from core.limits.by_day import limits_by_day
-from core.limits.school import SCHOOLS, School
-from core.state.weighing import Weighing
+from core.limits.refill_method import REFILL_METHODS, RefillMethod
+from core.state.estimate_from import EstimateFrom
 from server.base.schema import Schema
 
 FORECAST_DAYS = 10
@@ -52,14 +52,14 @@ class AssumedSystem(Schema):
 class Assumed(Schema):
     """`core.advice.assumptions.Assumptions` in figures; null is not known.
 
-    ``school`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or the
-    tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
+    ``refill_method`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or
+    the tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
     members by day, empty where there was none. ``wind_m_s`` and ``rh_min`` are the climate that Kc
     follows; ``water_table_mm`` is that day's.
     """
 
-    weighing: Weighing
-    school: School | None
+    estimate_from: EstimateFrom
+    refill_method: RefillMethod | None
     value: float | None
     soil: list[AssumedLayer]
     crop: AssumedCrop | None
@@ -117,18 +117,18 @@ def _by_day(members: Floats) -> list[float]:
     return [round(float(x), 2) for x in members[:, :FORECAST_DAYS].mean(axis=0)]
 
 
-def _refill(assumed: Assumptions, on: date) -> tuple[School | None, float | None]:
+def _refill(assumed: Assumptions, on: date) -> tuple[RefillMethod | None, float | None]:
     """What sets the refill point on a day, and by which figure."""
     if assumed.season is None:
         return None, None
     limits = limits_by_day([assumed.ground(assumed.season)], on, 1)
-    school = SCHOOLS[int(limits.school_index[0, 0])]
-    by: dict[School, Floats] = {
-        School.CROP_P: limits.p_table,
-        School.FLAT: limits.p_flat,
-        School.TENSION: limits.tension_kpa,
+    refill_method = REFILL_METHODS[int(limits.refill_method_index[0, 0])]
+    by: dict[RefillMethod, Floats] = {
+        RefillMethod.CROP_P: limits.p_table,
+        RefillMethod.FLAT: limits.p_flat,
+        RefillMethod.TENSION: limits.tension_kpa,
     }
-    return school, round(float(by[school][0, 0]), 4)
+    return refill_method, round(float(by[refill_method][0, 0]), 4)
 
 
 def _table(assumed: Assumptions, on: date) -> float | None:
@@ -151,11 +151,11 @@ def _climate(assumed: Assumptions, on: date) -> tuple[float | None, float | None
 def assumed_out(assumed: Assumptions, on: date) -> Assumed:
     """What is assumed of a block on a day, in figures."""
     system, et, forecast = assumed.system, assumed.et, assumed.forecast
-    school, value = _refill(assumed, on)
+    refill_method, value = _refill(assumed, on)
     wind, humidity = _climate(assumed, on)
     return Assumed(
-        weighing=assumed.weighing,
-        school=school,
+        estimate_from=assumed.estimate_from,
+        refill_method=refill_method,
         value=value,
         soil=_layers(assumed),
         crop=_crop(assumed),

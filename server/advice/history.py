@@ -11,7 +11,7 @@ from core.advice.version import RULES_VERSION
 from core.advice.vocabulary import State
 from server.advice.answers import answer_with_working, load_whole
 from server.advice.assumed import Assumed, assumed_out
-from server.advice.kept import AtHand, WorkingOut, read
+from server.advice.kept import AtHand, WorkingOut, read, state_of
 from server.advice.models import Advice, Decision
 from server.advice.present import answer_out, decision_out, given_sets
 from server.advice.schemas import AnswerOut, DecisionOut, GivenSet
@@ -33,7 +33,7 @@ class HistoryRow(Schema):
     """One day's advice, the decision, the water given that day, and what came of it.
 
     ``low_mm`` is the least usable water of the following days as it is known now, with how many
-    of them were past refill; null where nothing is known.
+    of them were below refill; null where nothing is known.
     """
 
     id: int
@@ -47,7 +47,7 @@ class HistoryRow(Schema):
     sets: list[GivenSet]
     given_mm: float
     low_mm: float | None
-    past_refill_days: float | None
+    below_refill_days: float | None
 
 
 class HistoryOut(Schema):
@@ -79,7 +79,7 @@ class PastAdviceOut(Schema):
 def _came_of(
     past: tuple[np.ndarray, np.ndarray] | None, since: datetime, now: datetime
 ) -> tuple[float | None, float | None]:
-    """Least usable water of the days after an advice, and days of them past refill."""
+    """Least usable water of the days after an advice, and days of them below refill."""
     if past is None:
         return None, None
     hours, usable = past
@@ -128,7 +128,7 @@ def block_history(access: Access, block: Block, days: int) -> HistoryOut:
                 id=row.pk,
                 day=row.day,
                 made_at=row.made_at,
-                state=State(row.state),
+                state=state_of(row),
                 start_at=row.start_at,
                 gross_mm=row.gross_mm,
                 hours=row.hours,
@@ -136,7 +136,7 @@ def block_history(access: Access, block: Block, days: int) -> HistoryOut:
                 sets=given_sets(mine, now),
                 given_mm=sum(s.gross_mm for s in mine),
                 low_mm=low,
-                past_refill_days=dry,
+                below_refill_days=dry,
             )
         )
     return HistoryOut(block=block.name, time_zone=farm.time_zone, now=now, rows=out)

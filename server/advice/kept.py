@@ -11,17 +11,19 @@ from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
+from core.advice.vocabulary import State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
-from core.limits.school import FLAT_P, School
+from core.limits.refill_method import FLAT_P, RefillMethod
 from server.advice.assumed import Assumed
-from server.advice.schemas import AnswerOut, SchoolOut, WeighingOut
+from server.advice.models import Advice
+from server.advice.schemas import AnswerOut, EstimateOut, RefillMethodOut
 from server.base.schema import Schema
 
-FORMAT = 6
+FORMAT = 7
 FORMATS = Path(__file__).with_name("formats")
 
 
-class InstrumentWord(Schema):
+class InstrumentSeen(Schema):
     label: str
     last_hours: float | None
 
@@ -32,7 +34,7 @@ class AtHand(Schema):
     assumed: Assumed
     forecast_issued_at: datetime | None
     weather_until: date | None
-    instruments: list[InstrumentWord]
+    instruments: list[InstrumentSeen]
     sets: int
     newest_set_hours: float | None
     planned: int
@@ -44,8 +46,8 @@ class WorkingOut(Schema):
     layers: list[LayerRow]
     balance: list[BalanceRow]
     days: list[DayRow]
-    schools: list[SchoolOut]
-    weighings: list[WeighingOut]
+    refill_methods: list[RefillMethodOut]
+    estimates: list[EstimateOut]
 
 
 class KeptAdvice(Schema):
@@ -78,11 +80,11 @@ def _from_2(row: dict[str, Any]) -> dict[str, Any]:
 
 def _own_value(school: str, crop: dict[str, Any] | None) -> float | None:
     """What the crop's own refill point is made by."""
-    if school == School.FLAT:
+    if school == RefillMethod.FLAT:
         return FLAT_P
     if crop is None:
         return None
-    own: float | None = crop["p" if school == School.CROP_P else "tension_kpa"]
+    own: float | None = crop["p" if school == RefillMethod.CROP_P else "tension_kpa"]
     return own
 
 
@@ -122,12 +124,62 @@ def _from_5(row: dict[str, Any]) -> dict[str, Any]:
     return {**row, "working": {**working, "layers": layers, "balance": balance}}
 
 
+# What format 7 calls otherwise than those before.
+_STATES = {
+    "holding": "ok",
+    "water_soon": "irrigate_soon",
+    "water_now": "irrigate_now",
+    "past_refill": "below_refill",
+    "brimming": "above_full",
+    "held": "on_hold",
+    "no_word": "no_reliable_data",
+}
+_REASONS = {
+    "no_trusted_reading": "no_reliable_reading",
+    "sensor_not_trusted": "sensor_excluded",
+    "largest_set": "maximum_application",
+    "smallest_set": "minimum_application",
+    "use_above_book": "use_above_published",
+    "use_below_book": "use_below_published",
+    "set_fell_short": "irrigation_fell_short",
+    "not_worth_a_set_yet": "not_worth_irrigating_yet",
+    "given_without_answer": "more_applied_than_used",
+    "held": "on_hold",
+}
+
+
+def _estimate_from(weighing: str) -> str:
+    return "combined" if weighing == "blend" else weighing
+
+
+def _from_6(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 6 had other names for the states, for some reasons, and for the methods by which the
+    refill point is set and the state is estimated."""
+    answer, working, inputs = dict(row["answer"]), dict(row["working"]), dict(row["inputs"])
+    answer["state"] = _STATES[answer["state"]]
+    answer["reasons"] = [_REASONS.get(r, r) for r in answer["reasons"]]
+    answer["below_refill_hours"] = answer.pop("past_refill_hours")
+    answer["last_reading_hours"] = answer.pop("last_word_hours")
+    working["refill_methods"] = [
+        {"refill_method": s.pop("school"), **s} for s in map(dict, working.pop("schools"))
+    ]
+    working["estimates"] = [
+        {"estimate_from": _estimate_from(w.pop("weighing")), **w}
+        for w in map(dict, working.pop("weighings"))
+    ]
+    assumed = dict(inputs["assumed"])
+    assumed["refill_method"] = assumed.pop("school")
+    assumed["estimate_from"] = _estimate_from(assumed.pop("weighing"))
+    return {"answer": answer, "working": working, "inputs": {**inputs, "assumed": assumed}}
+
+
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _from_1,
     2: _from_2,
     3: _from_3,
     4: _from_4,
     5: _from_5,
+    6: _from_6,
 }
 
 
@@ -143,6 +195,11 @@ def read(written_as: int, row: dict[str, Any]) -> KeptAdvice:
     for k in range(written_as, FORMAT):
         row = _UPGRADES[k](row)
     return KeptAdvice.model_validate(row)
+
+
+def state_of(row: Advice) -> State:
+    """The state that an advice on record named, by today's name."""
+    return State(row.state if row.format >= 7 else _STATES[row.state])
 
 
 def schema_file(of: int = FORMAT) -> Path:

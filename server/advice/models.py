@@ -111,7 +111,7 @@ class Advice(FarmOwned):
     """What was advised for a block on a day of the farm, never rewritten.
 
     ``answer`` is what was said; ``working`` the figures it was said from: steps, layers, the
-    balance's days, the other schools; ``inputs`` names what was at hand. How they are written is
+    balance's days, the other methods; ``inputs`` names what was at hand. How they are written is
     told by ``format``, see `server.advice.kept`.
     """
 

@@ -19,15 +19,15 @@ from server.advice.schemas import (
     BoardRow,
     DaysLeft,
     DecisionOut,
+    EstimateOut,
     GivenSet,
     LimitsOut,
     PastPoint,
     ProfileHorizon,
     QuestionOut,
+    RefillMethodOut,
     RunOut,
-    SchoolOut,
     StatedEtOut,
-    WeighingOut,
 )
 from server.base.json_out import known
 from server.blocks.models import Block
@@ -121,8 +121,8 @@ def answer_out(
         rain_chance=answer.rain_chance,
         wait_mm=answer.wait_mm,
         drained_mm=out.drained_mm if out else None,
-        past_refill_hours=answer.past_refill_hours,
-        last_word_hours=known(word),
+        below_refill_hours=answer.below_refill_hours,
+        last_reading_hours=known(word),
         amount=AmountOut.model_validate(answer.amount, from_attributes=True)
         if answer.amount
         else None,
@@ -218,31 +218,31 @@ def limits_out(answer: Assessment) -> LimitsOut | None:
     return LimitsOut.model_validate(answer.limits, from_attributes=True)
 
 
-def schools_out(inputs: BlockInputs, answer: Assessment) -> list[SchoolOut]:
-    """What each school says, and which is in force."""
+def refill_methods_out(inputs: BlockInputs, answer: Assessment) -> list[RefillMethodOut]:
+    """What each method says, and which is in force."""
     return [
-        SchoolOut(
-            school=s.school,
+        RefillMethodOut(
+            refill_method=s.refill_method,
             in_force=s.in_force,
             p=s.p,
             days_left=known(s.days_left),
             net_mm=s.net_mm,
         )
-        for s in answer.schools
+        for s in answer.refill_methods
     ]
 
 
-def weighings_out(answer: Assessment) -> list[WeighingOut]:
+def estimates_out(answer: Assessment) -> list[EstimateOut]:
     """What it would be if the sensors or the balance led."""
     return [
-        WeighingOut(
-            weighing=w.weighing,
+        EstimateOut(
+            estimate_from=w.estimate_from,
             in_force=w.in_force,
             deficit_mm=w.deficit_mm,
             sigma_mm=w.sigma_mm,
             days_left=known(w.days_left),
         )
-        for w in answer.weighings
+        for w in answer.estimates
     ]
 
 

@@ -17,7 +17,7 @@ from server.advice.apart import together_or_apart
 from server.advice.assumed import assumed_out
 from server.advice.kept import FORMAT
 from server.advice.models import Advice
-from server.advice.present import answer_out, schools_out, weighings_out
+from server.advice.present import answer_out, estimates_out, refill_methods_out
 from server.base.incident import isolated
 from server.base.json_out import known
 from server.blocks.loading import blocks_of
@@ -73,8 +73,8 @@ def _working(inputs: BlockInputs, answer: Assessment) -> dict[str, Any]:
         "layers": _layers.dump_python(list(answer.layers), mode="json"),
         "balance": _balance.dump_python(list(answer.balance), mode="json"),
         "days": _days.dump_python(list(answer.days), mode="json"),
-        "schools": [s.model_dump(mode="json") for s in schools_out(inputs, answer)],
-        "weighings": [w.model_dump(mode="json") for w in weighings_out(answer)],
+        "refill_methods": [s.model_dump(mode="json") for s in refill_methods_out(inputs, answer)],
+        "estimates": [w.model_dump(mode="json") for w in estimates_out(answer)],
     }
 
 

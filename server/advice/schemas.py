@@ -11,9 +11,9 @@ from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
-from core.limits.school import School
+from core.limits.refill_method import RefillMethod
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from server.advice.models import Decision
 from server.base.schema import Body, Schema
 from server.blocks.schemas import StageChoice
@@ -132,8 +132,8 @@ class AnswerOut(Schema):
     rain_chance: float | None
     wait_mm: float | None
     drained_mm: float | None
-    past_refill_hours: float | None
-    last_word_hours: float | None
+    below_refill_hours: float | None
+    last_reading_hours: float | None
     amount: AmountOut | None
     run: RunOut | None
     question: QuestionOut | None = None
@@ -195,16 +195,16 @@ class LimitsOut(Schema):
     raw_mm: float
 
 
-class SchoolOut(Schema):
-    school: School
+class RefillMethodOut(Schema):
+    refill_method: RefillMethod
     in_force: bool
     p: float | None
     days_left: float | None
     net_mm: float | None
 
 
-class WeighingOut(Schema):
-    weighing: Weighing
+class EstimateOut(Schema):
+    estimate_from: EstimateFrom
     in_force: bool
     deficit_mm: float | None
     sigma_mm: float | None
@@ -245,9 +245,9 @@ class BlockOut(Schema):
     layers: list[LayerRow]
     steps: list[Step]
     days: list[DayRow]
-    schools: list[SchoolOut]
+    refill_methods: list[RefillMethodOut]
     weighed: Weighed | None
-    weighings: list[WeighingOut]
+    estimates: list[EstimateOut]
     balance: list[BalanceRow]
     past: list[PastPoint]
     ahead: list[AheadPoint]

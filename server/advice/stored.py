@@ -31,13 +31,13 @@ ON CONFLICT (block_id) DO UPDATE SET made_at = EXCLUDED.made_at, version = EXCLU
     late = EXCLUDED.late, row = EXCLUDED.row, edition = EXCLUDED.edition,
     deeds = CASE WHEN %(by_logger)s THEN kept.deeds ELSE EXCLUDED.deeds END
 """
-# Sort keys: blocks past refill come first, those that need nothing in sight and those without a
+# Sort keys: blocks below refill come first, those that need nothing in sight and those without a
 # word last.
 PAST_REFILL_FIRST, NOTHING_IN_SIGHT, NO_WORD_LAST = -1e6, 1e12, 1e13
 
 
 def lateness(row: BoardRow) -> float:
-    """Sort key: past refill first, the driest on top, then by latest start."""
+    """Sort key: below refill first, the driest on top, then by latest start."""
     answer = row.answer
     if answer.usable_mm is None:
         return NO_WORD_LAST

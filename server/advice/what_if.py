@@ -13,9 +13,9 @@ from core.advice.inputs import BlockInputs, PlannedSet
 from core.advice.stated_et import StatedEt
 from core.crop.growth_stages import book_day, growth_stages
 from core.crop.season import StageSeen
-from core.limits.school import LimitRule, RuleProblem, School, check_rule
+from core.limits.refill_method import LimitRule, RefillMethod, RuleProblem, check_rule
 from core.outlook.forecast import Forecast
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from server.advice.answers import load, load_whole
 from server.advice.present import ahead_points, answer_out
 from server.advice.schemas import AheadPoint, AnswerOut
@@ -44,8 +44,8 @@ class WhatIfIn(Body):
     et_factor: float = Field(1, ge=0.3, le=2)
     stage_key: Name | None = None
     p: float | None = Field(None, ge=0.1, le=0.8)
-    school: School | None = None
-    weighing: Weighing | None = None
+    refill_method: RefillMethod | None = None
+    estimate_from: EstimateFrom | None = None
     rain_room_mm: float | None = Field(None, ge=0, le=200)
 
 
@@ -113,23 +113,24 @@ def _seen_today(assumed: Assumptions, block: Block, today: date, key: str) -> As
 
 def _refill_rule(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
     """Another refill point in force."""
-    if said.school is None and said.p is None:
+    if said.refill_method is None and said.p is None:
         return assumed
-    school = said.school or School.CROP_P
-    rule = LimitRule(school, None if school is School.TENSION else said.p)
+    refill_method = said.refill_method or RefillMethod.CROP_P
+    rule = LimitRule(refill_method, None if refill_method is RefillMethod.TENSION else said.p)
     try:
         check_rule(rule, assumed.season.crop if assumed.season else None)
     except RuleProblem as problem:
         raise RequestError(
-            "This case can't be calculated.", (Problem(field="school", message=problem.message),)
+            "This case can't be calculated.",
+            (Problem(field="refill_method", message=problem.message),),
         ) from None
     return replace(assumed, rules=(*assumed.rules, rule))
 
 
 def _changed(inputs: BlockInputs, block: Block, said: WhatIfIn) -> BlockInputs:
     assumed = _refill_rule(_weather(inputs.assumed, said), said)
-    if said.weighing is not None:
-        assumed = replace(assumed, weighing=said.weighing)
+    if said.estimate_from is not None:
+        assumed = replace(assumed, estimate_from=said.estimate_from)
     if said.rain_room_mm is not None:
         assumed = replace(assumed, rain_room_mm=said.rain_room_mm)
     if said.stage_key is not None:
@@ -146,7 +147,7 @@ def what_if(access: Access, block: Block, now: datetime, said: WhatIfIn) -> What
         When an assumption can't be.
     """
     # Another stage or method has no mornings kept to go on from.
-    loads = load_whole if said.weighing is not None or said.stage_key is not None else load
+    loads = load_whole if said.estimate_from is not None or said.stage_key is not None else load
     inputs = _changed(loads(access.farm, [block], now).inputs[block.pk], block, said)
     answer = assess_blocks([inputs], past=False)[0]
     return WhatIfOut(

@@ -6,7 +6,7 @@ from ninja import Router, Status
 from core.irrigation.system import MOVING, SystemKind
 from core.irrigation.usual import usual_performance
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from server.base.error_schema import ERRORS
 from server.base.signed_in import person
 from server.blocks.crop import season_crop, season_under_way
@@ -100,13 +100,13 @@ def block_setup(request: HttpRequest, slug: str, block_id: int) -> BlockSetupOut
         slope_percent=block.slope_percent,
         rain_room_mm=block.rain_room_mm,
         water_ecw=block.water_ecw,
-        weighing=Weighing(block.weighing),
+        estimate_from=EstimateFrom(block.estimate_from),
         dual=block.dual,
         capillary_mm_day=block.capillary_mm_day,
         water_table_mm=block.water_table_mm,
         little_and_often=block.little_and_often,
         supply=block.supply,
         irrigator_id=block.irrigator_id,
-        **({"school": rules[-1].school} if rules else {"school": "crop_p"}),
+        **({"refill_method": rules[-1].refill_method} if rules else {"refill_method": "crop_p"}),
     )
     return out

@@ -6,7 +6,7 @@ from typing import TypeVar
 
 from core.crop.season import Stage
 from core.limits.by_day import DatedSoil
-from core.limits.school import LimitRule, RuleProblem, School, check_rule
+from core.limits.refill_method import LimitRule, RefillMethod, RuleProblem, check_rule
 from core.soil.profile import Profile
 from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.crop import season_crop
@@ -66,7 +66,9 @@ def dated_soils(
 def limit_rules(rows: Iterable[RefillRule]) -> tuple[LimitRule, ...]:
     """The refill rules of a block in the order they were made, as the core takes them."""
     return tuple(
-        LimitRule(School(r.school), r.value, r.from_on, Stage(r.stage) if r.stage else None)
+        LimitRule(
+            RefillMethod(r.refill_method), r.value, r.from_on, Stage(r.stage) if r.stage else None
+        )
         for r in sorted(rows, key=lambda r: r.pk)
         if r.undone_at is None
     )
@@ -87,7 +89,7 @@ def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, re
     rows = RefillRule.unscoped.bulk_create(
         RefillRule(
             block=block,
-            school=str(rule.school),
+            refill_method=str(rule.refill_method),
             stage=str(rule.stage or ""),
             value=rule.value,
             from_on=rule.from_on,

@@ -8,7 +8,7 @@ from django.db.models.functions import Lower
 from simple_history.models import HistoricalRecords
 
 from core.irrigation.system import SystemKind
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from server.base.moment import bounded
 from server.crops.models import FarmCrop
 from server.farms.models import Farm
@@ -22,7 +22,7 @@ class Block(FarmOwned):
 
     ``design`` holds the figures of its irrigation system that the rate was worked out from;
     ``outline`` is a GeoJSON feature in WGS 84, kept as it came, ``outline_m2`` its area on the
-    ellipsoid. ``weighing`` says whether sensors or balance lead; ``dual`` counts what bare wet
+    ellipsoid. ``estimate_from`` says whether sensors or balance lead; ``dual`` counts what bare wet
     soil gives off apart from the crop; ``capillary_mm_day`` is what rises from below where no depth
     of the water table is known, ``water_table_mm`` that depth as far as no observation well tells.
     ``little_and_often`` waters each day what was used.
@@ -46,8 +46,10 @@ class Block(FarmOwned):
     largest_mm = models.FloatField(null=True, blank=True)
     rain_room_mm = models.FloatField(default=0)
     water_ecw = models.FloatField(null=True, blank=True)
-    weighing = models.CharField(
-        max_length=8, choices=[(str(w), str(w)) for w in Weighing], default=str(Weighing.BLEND)
+    estimate_from = models.CharField(
+        max_length=8,
+        choices=[(str(w), str(w)) for w in EstimateFrom],
+        default=str(EstimateFrom.COMBINED),
     )
     dual = models.BooleanField(default=False)
     capillary_mm_day = models.FloatField(default=0)
@@ -65,8 +67,8 @@ class Block(FarmOwned):
             models.UniqueConstraint("farm", Lower("name"), name="block_name_once"),
             models.CheckConstraint(condition=models.Q(area_m2__gt=0), name="block_area_positive"),
             models.CheckConstraint(
-                condition=models.Q(weighing__in=[str(w) for w in Weighing]),
-                name="block_weighing_known",
+                condition=models.Q(estimate_from__in=[str(w) for w in EstimateFrom]),
+                name="block_estimate_from_known",
             ),
             models.CheckConstraint(
                 condition=models.Q(water_ecw__isnull=True)

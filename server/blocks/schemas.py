@@ -6,9 +6,9 @@ from ninja import Field
 
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
-from core.limits.school import School
+from core.limits.refill_method import RefillMethod
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from server.base.moment import Day
 from server.base.schema import Body, Keys, Name, Schema
 from server.blocks.models import CropSeason, EventKind
@@ -30,7 +30,7 @@ class SystemIn(Body):
 
 class BlockIn(Body):
     """A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
-    no date meaning that it was always so. ``school`` counts when the block is made.
+    no date meaning that it was always so. ``refill_method`` counts when the block is made.
     ``water_table_mm`` is the depth of the water table where no observation well tells it: what
     rises follows from it; else ``capillary_mm_day`` rises. ``little_and_often`` waters each day
     what was used; not for what moves over the block. ``irrigator_id`` is one of the farm's
@@ -48,8 +48,8 @@ class BlockIn(Body):
     slope_percent: float = Field(1, ge=0, le=100)
     rain_room_mm: float = Field(0, ge=0, le=200)
     water_ecw: float | None = Field(None, ge=0, le=50)
-    school: School = School.CROP_P
-    weighing: Weighing = Weighing.BLEND
+    refill_method: RefillMethod = RefillMethod.CROP_P
+    estimate_from: EstimateFrom = EstimateFrom.COMBINED
     dual: bool = False
     capillary_mm_day: float = Field(0, ge=0, le=20)
     water_table_mm: float | None = Field(None, ge=0, le=10_000)
@@ -62,8 +62,8 @@ class BlockSetupOut(BlockIn):
     """A block as it was entered, for mending."""
 
     id: int
-    school: School
-    weighing: Weighing
+    refill_method: RefillMethod
+    estimate_from: EstimateFrom
 
 
 class BlockRef(Schema):
@@ -87,7 +87,7 @@ class BlockLine(Schema):
     crop: str | None
     planted_on: date | None
     stage: Stage | None
-    school: School | None
+    refill_method: RefillMethod | None
     taw_mm: float | None
     raw_mm: float | None
     system: SystemKind
@@ -123,7 +123,7 @@ class BulkIn(Body):
     planted_on: Day | None = None
     clock: CropSeason.Clock = CropSeason.Clock.DAYS
     soil_id: int | None = None
-    school: School | None = None
+    refill_method: RefillMethod | None = None
     value: float | None = None
     stage: Stage | None = None
     from_on: Day | None = None

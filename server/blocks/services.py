@@ -6,7 +6,7 @@ from core.crop.catalogue import Crop
 from core.irrigation.design import design_of
 from core.irrigation.fixed import Drip, SolidSet
 from core.irrigation.system import MOVING, IrrigationSystem, SystemProblem
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD
 from server.blocks.crop import season_under_way
@@ -180,7 +180,7 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     block.slope_percent = data.slope_percent
     block.rain_room_mm = data.rain_room_mm
     block.water_ecw = data.water_ecw
-    block.weighing = str(data.weighing)
+    block.estimate_from = str(data.estimate_from)
     block.dual = data.dual
     block.capillary_mm_day = data.capillary_mm_day
     block.water_table_mm = data.water_table_mm
@@ -191,8 +191,8 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
     block.save()
     if soil is not None and (old is None or timeline(old.soils.all())[-1].soil_id != soil.pk):
         put_in_force(access, [block.pk], soil, data.soil_from if old else None, "set-up")
-    if old is None and data.school is not School.CROP_P:
-        set_refill_rule(access, [block], LimitRule(data.school), "set-up")
+    if old is None and data.refill_method is not RefillMethod.CROP_P:
+        set_refill_rule(access, [block], LimitRule(data.refill_method), "set-up")
     if grown is not None and data.planted_on is not None:
         current = season_under_way(old, access.now().date()) if old else None
         season = current or CropSeason(block=block)
@@ -240,7 +240,7 @@ BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels", "instruments__events")
 def change_many(access: Access, data: BulkIn) -> int:
     """The same crop, soil or refill rule for many blocks; all or none."""
     blocks = find_blocks(access, data.block_ids)
-    if data.crop_key is None and data.soil_id is None and data.school is None:
+    if data.crop_key is None and data.soil_id is None and data.refill_method is None:
         raise RequestError("Nothing was changed: choose a crop, a soil or a refill rule.")
     if data.crop_key is not None:
         if data.planted_on is None:
@@ -274,8 +274,8 @@ def change_many(access: Access, data: BulkIn) -> int:
         record_each(access, Done.SEASON_CHANGED, (Entry(b.name, block=b.pk) for b in blocks))
     if data.soil_id is not None:
         put_soil_under(access, data.block_ids, data.soil_id, data.from_on, data.reason)
-    if data.school is not None:
-        rule = LimitRule(data.school, data.value, data.from_on, data.stage)
+    if data.refill_method is not None:
+        rule = LimitRule(data.refill_method, data.value, data.from_on, data.stage)
         # Seasons made above are not among those prefetched.
         set_refill_rule(access, find_blocks(access, data.block_ids), rule, data.reason)
     return len(blocks)

@@ -21,6 +21,7 @@ from server.crops.schemas import (
     CropOut,
     CropRef,
     CropRow,
+    CropValue,
     CuttingOut,
     Difference,
     StageOut,
@@ -77,7 +78,7 @@ def _said(value: Any) -> str:
 def _differences(own: FarmCrop) -> list[Difference]:
     book = crops()[own.book_key]
     return [
-        Difference(value=name, own=_said(value), book=_said(plain_value(book, name)))
+        Difference(value=CropValue(name), own=_said(value), book=_said(plain_value(book, name)))
         for name, value in own.values.items()
     ]
 

@@ -1,5 +1,7 @@
 """What a crop looks like on the wire."""
 
+from enum import StrEnum
+
 from ninja import Field
 
 from core.crop.degree_days import DegreeDayMethod
@@ -49,10 +51,28 @@ class StageOut(Schema):
     place: float
 
 
-class Difference(Schema):
-    """A value that is not the book's, both as text of plain numbers."""
+class CropValue(StrEnum):
+    """What a farm may state of its own about a crop, see `CropIn`."""
 
-    value: str
+    STAGE_DAYS = "stage_days"
+    KC = "kc"
+    KCB = "kcb"
+    HEIGHT_M = "height_m"
+    SURFACE = "surface"
+    ROOT_INITIAL_MM = "root_initial_mm"
+    ROOT_SCHEDULE_MM = "root_schedule_mm"
+    ROOT_DEEP_MM = "root_deep_mm"
+    P = "p"
+    TENSION_KPA = "tension_kpa"
+    SALT = "salt"
+    DEGREE_DAYS = "degree_days"
+    CANOPY = "canopy"
+
+
+class Difference(Schema):
+    """A value that is not the published one, both as text of plain numbers."""
+
+    value: CropValue
     own: str
     book: str
 

@@ -16,7 +16,7 @@ from server.water.models import Hold, Irrigation
 
 MORNINGS = 12
 SAID_AT = time(6, 30)
-WANTS = frozenset({str(s) for s in (State.PAST_REFILL, State.WATER_NOW)})
+WANTS = frozenset({str(s) for s in (State.BELOW_REFILL, State.IRRIGATE_NOW)})
 # Block: supply, who waters it.
 CARE = {
     "Alder Reach": ("North bore", Role.IRRIGATOR),

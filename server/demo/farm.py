@@ -9,7 +9,7 @@ from core.instrument.reading_units import ReadingUnit
 from core.irrigation.system import SystemKind
 from core.soil.horizon import Horizon
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 
 SLUG = "thistlewick"
 NAME = "Thistlewick Levels"
@@ -58,7 +58,7 @@ class DemoBlock:
     trigger: float = 0.85
     refill_share: float = 0.9
     until_days: int = 2
-    weighing: Weighing = Weighing.BLEND
+    estimate_from: EstimateFrom = EstimateFrom.COMBINED
     start_hour: float = 18.0
     given: tuple[tuple[int, float, float], ...] = ()
     cuts: tuple[date, ...] = ()
@@ -310,7 +310,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         efficiency=0.9,
         rate_mm_h=3.0,
         instruments=(_probe("Probe G1", (10, 25, 40, 60), silent_days=3.6),),
-        weighing=Weighing.SENSORS,
+        estimate_from=EstimateFrom.SENSORS,
         until_days=1,
     ),
     DemoBlock(
@@ -339,7 +339,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
     ),
 )
 
-# Set by the adviser in the season: block, from, school, value, why.
+# Set by the adviser in the season: block, from, method, value, why.
 REFILL_CHANGE = (
     "Tarn Breck",
     date(2026, 6, 8),

@@ -130,7 +130,7 @@ def _make_block(farm: Farm, demo: DemoBlock) -> Block:
         smallest_mm=demo.smallest_mm,
         largest_mm=demo.largest_mm,
         rain_room_mm=demo.rain_room_mm,
-        weighing=str(demo.weighing),
+        estimate_from=str(demo.estimate_from),
     )
     properties = {"name": demo.name}
     outline = {"type": "Feature", "properties": properties, "geometry": OUTLINES[demo.name]}
@@ -146,10 +146,10 @@ def _make_ground(farm: Farm, blocks: dict[str, Block]) -> None:
     for kind, name, geometry in FEATURES:
         MapFeature(farm=farm, kind=kind, name=name, geometry=geometry).save()
     adviser = User.objects.get(email=PEOPLE[Role.ADVISER][1])
-    block, on, school, value, reason = REFILL_CHANGE
+    block, on, refill_method, value, reason = REFILL_CHANGE
     RefillRule(
         block=blocks[block],
-        school=school,
+        refill_method=refill_method,
         value=value,
         from_on=on,
         reason=reason,

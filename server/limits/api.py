@@ -11,7 +11,7 @@ from core.crop.reference import SurfacesDiffer
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.by_day import BlockGround, limits_by_day
-from core.limits.school import SCHOOLS, LimitRule
+from core.limits.refill_method import REFILL_METHODS, LimitRule
 from server.base.error_schema import ERRORS
 from server.base.json_out import known
 from server.base.moment import Day
@@ -66,7 +66,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
             crop=fact.season.crop.name if fact.season else None,
             planted_on=fact.season.planted_on if fact.season else None,
             stage=None,
-            school=None,
+            refill_method=None,
             taw_mm=None,
             raw_mm=None,
             system=SystemKind(block.system_kind),
@@ -86,7 +86,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
         for i, block_id in enumerate(grounds):
             line = lines[block_id]
             line.stage = Stage(str(stages[i]))
-            line.school = SCHOOLS[int(table.school_index[i, 0])]
+            line.refill_method = REFILL_METHODS[int(table.refill_method_index[i, 0])]
             line.taw_mm = float(table.taw_mm[i, 0])
             line.raw_mm = known(p[i] * table.taw_mm[i, 0])
     return list(lines.values())
@@ -100,7 +100,7 @@ def block_list(request: HttpRequest, slug: str) -> list[BlockLine]:
 def block_limits(
     request: HttpRequest, slug: str, block_id: int, day: Query[OnDay]
 ) -> BlockLimitsOut:
-    """Full, refill and wilting on a day, by every school, and through the season."""
+    """Full, refill and wilting on a day, by every method, and through the season."""
     access = enter(person(request), slug)
     farm, now = access.farm, access.now()
     block = find_block(access, block_id)
@@ -125,7 +125,7 @@ def block_limits(
 def set_refill(request: HttpRequest, slug: str, block_id: int, data: RefillIn) -> Status[DoneOut]:
     """Put a refill rule in force from a date, with its reason."""
     access = enter(person(request), slug)
-    rule = LimitRule(data.school, data.value, data.from_on, data.stage)
+    rule = LimitRule(data.refill_method, data.value, data.from_on, data.stage)
     set_refill_rule(access, [find_block(access, block_id)], rule, data.reason)
     return Status(201, DoneOut())
 

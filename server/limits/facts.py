@@ -9,7 +9,7 @@ from core.crop.climate import Climate
 from core.crop.salinity import salt_stress
 from core.crop.season import CropSeason as SeasonInput
 from core.limits.by_day import BlockGround, DatedSoil
-from core.limits.school import LimitRule
+from core.limits.refill_method import LimitRule
 from core.soil.profile import Profile
 from core.soil.water_table import WaterTable
 from server.blocks.crop import season_input, season_under_way

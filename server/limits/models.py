@@ -7,7 +7,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from core.crop.season import Stage
-from core.limits.school import School
+from core.limits.refill_method import RefillMethod
 from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
@@ -57,7 +57,7 @@ class BlockSoil(DatedChange):
 
 
 class RefillRule(DatedChange):
-    """The school that sets the refill point from a date, in one stage or in all.
+    """The method that sets the refill point from a date, in one stage or in all.
 
     ``value``: p or flat share [-] or tension [kPa]; null takes the crop's own.
     """
@@ -65,7 +65,9 @@ class RefillRule(DatedChange):
     touches = of_block(first=NO_MORNING)
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="refill_rules")
-    school = models.CharField(max_length=12, choices=[(str(s), str(s)) for s in School])
+    refill_method = models.CharField(
+        max_length=12, choices=[(str(s), str(s)) for s in RefillMethod]
+    )
     stage = models.CharField(max_length=16, blank=True, choices=[(str(s), str(s)) for s in Stage])
     value = models.FloatField(null=True, blank=True)
 
@@ -77,12 +79,12 @@ class RefillRule(DatedChange):
         constraints: ClassVar[list[Any]] = [
             models.CheckConstraint(
                 condition=models.Q(value__isnull=True)
-                | models.Q(school="tension", value__gte=5, value__lte=500)
-                | (~models.Q(school="tension") & models.Q(value__gte=0.1, value__lte=0.8)),
+                | models.Q(refill_method="tension", value__gte=5, value__lte=500)
+                | (~models.Q(refill_method="tension") & models.Q(value__gte=0.1, value__lte=0.8)),
                 name="refill_rule_value_in_range",
             ),
             bounded("from_on", "refill_rule_on_record", is_moment=False, may_be_null=True),
         ]
 
     def __str__(self) -> str:
-        return f"{self.school} in {self.block} from {self.from_on or 'the beginning'}"
+        return f"{self.refill_method} in {self.block} from {self.from_on or 'the beginning'}"

@@ -9,8 +9,8 @@ from core.arrays import Floats
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import CropSeason, Stage, season_starts
 from core.limits.by_day import LimitsByDay, limits_by_day
+from core.limits.refill_method import FLAT_P, REFILL_METHODS, RefillMethod
 from core.limits.root_zone import LayerLimits, layer_limits
-from core.limits.school import FLAT_P, SCHOOLS, School
 from core.soil.profile import Profile
 from server.base.json_out import known
 from server.blocks.limit_changes import timeline
@@ -22,7 +22,7 @@ from server.limits.schemas import (
     ChangeOut,
     LayerOut,
     LeachingOut,
-    SchoolLimits,
+    RefillMethodLimits,
     SeasonCurve,
     WindowDates,
 )
@@ -46,7 +46,7 @@ def changes_out(block: Block) -> list[ChangeOut]:
             kind="soil" if isinstance(row, BlockSoil) else "refill",
             from_on=row.from_on,
             soil=row.soil.name if isinstance(row, BlockSoil) else "",
-            school=School(row.school) if isinstance(row, RefillRule) else None,
+            refill_method=RefillMethod(row.refill_method) if isinstance(row, RefillRule) else None,
             value=row.value if isinstance(row, RefillRule) else None,
             stage=Stage(row.stage) if isinstance(row, RefillRule) and row.stage else None,
             reason=row.reason,
@@ -75,7 +75,7 @@ def _list(values: Floats) -> list[float | None]:
 
 
 def _curve(table: LimitsByDay, et0: float) -> SeasonCurve:
-    refill = {s: _list(table.refill_mm(et0, s)[0]) for s in SCHOOLS}
+    refill = {s: _list(table.refill_mm(et0, s)[0]) for s in REFILL_METHODS}
     return SeasonCurve(
         first=table.first,
         full_mm=[round(float(x), 2) for x in table.full_mm[0]],
@@ -83,11 +83,11 @@ def _curve(table: LimitsByDay, et0: float) -> SeasonCurve:
         root_mm=[round(float(x), 1) for x in table.root_mm[0]],
         kc=[round(float(x), 3) for x in table.crop.kc[0]],
         stage=[Stage(str(s)) for s in table.crop.stage[0]],
-        in_force=[SCHOOLS[int(i)] for i in table.school_index[0]],
+        in_force=[REFILL_METHODS[int(i)] for i in table.refill_method_index[0]],
         refill_mm=_list(table.refill_mm(et0)[0]),
-        crop_p_mm=refill[School.CROP_P],
-        flat_mm=refill[School.FLAT],
-        tension_mm=refill[School.TENSION],
+        crop_p_mm=refill[RefillMethod.CROP_P],
+        flat_mm=refill[RefillMethod.FLAT],
+        tension_mm=refill[RefillMethod.TENSION],
     )
 
 
@@ -112,45 +112,45 @@ def _windows(table: LimitsByDay, season: CropSeason) -> list[WindowDates]:
     return out
 
 
-def _source(school: School, value: float | None, book: str) -> str:
-    """Where a school's starting value comes from."""
+def _source(refill_method: RefillMethod, value: float | None, book: str) -> str:
+    """Where a method's starting value comes from."""
     if book:
         return book
-    if school is School.FLAT and value == FLAT_P:
+    if refill_method is RefillMethod.FLAT and value == FLAT_P:
         return "common practice, no source"
     return "set for the block"
 
 
-def _schools(
+def _refill_methods(
     table: LimitsByDay, column: int, et0: float, profile: Profile, season: CropSeason
-) -> list[SchoolLimits]:
-    """Each school's refill point on one day."""
+) -> list[RefillMethodLimits]:
+    """Each method's refill point on one day."""
     out = []
     sources = season.crop.sources
     starts = {
-        School.CROP_P: (table.p_table, "p"),
-        School.FLAT: (table.p_flat, ""),
-        School.TENSION: (table.tension_kpa, "tension_kpa"),
+        RefillMethod.CROP_P: (table.p_table, "p"),
+        RefillMethod.FLAT: (table.p_flat, ""),
+        RefillMethod.TENSION: (table.tension_kpa, "tension_kpa"),
     }
-    own = {School.CROP_P: season.crop.p, School.TENSION: season.crop.tension_kpa}
-    for i, school in enumerate(SCHOOLS):
-        values, source = starts[school]
+    own = {RefillMethod.CROP_P: season.crop.p, RefillMethod.TENSION: season.crop.tension_kpa}
+    for i, refill_method in enumerate(REFILL_METHODS):
+        values, source = starts[refill_method]
         value = known(values[0, column])
-        p = known(table.p(et0, school)[0, column])
-        tension = value if school is School.TENSION else None
+        p = known(table.p(et0, refill_method)[0, column])
+        tension = value if refill_method is RefillMethod.TENSION else None
         layers = layer_limits(profile, float(table.root_mm[0, column]), p or 0.5, tension)
         taw = float(table.taw_mm[0, column])
-        book = own.get(school) == value and source in sources
+        book = own.get(refill_method) == value and source in sources
         out.append(
-            SchoolLimits(
-                school=school,
-                in_force=int(table.school_index[0, column]) == i,
+            RefillMethodLimits(
+                refill_method=refill_method,
+                in_force=int(table.refill_method_index[0, column]) == i,
                 value=value,
                 p=p,
                 raw_mm=p * taw if p is not None else None,
-                refill_mm=known(table.refill_mm(et0, school)[0, column]),
+                refill_mm=known(table.refill_mm(et0, refill_method)[0, column]),
                 kpa=layers[0].refill_kpa if p is not None and layers else None,
-                source=_source(school, value, sources[source] if book else ""),
+                source=_source(refill_method, value, sources[source] if book else ""),
             )
         )
     return out
@@ -188,7 +188,7 @@ def limits_out(block: Block, facts: BlockFacts, on: date, today: date) -> BlockL
         water_ecw=block.water_ecw,
         leaching=None,
         layers=[],
-        schools=[],
+        refill_methods=[],
         windows=[],
         curve=None,
         changes=changes_out(block),
@@ -239,9 +239,9 @@ def _fill(
     et0 = et.expected
     began = [s for s in facts.soils if s.from_on is None or s.from_on <= on]
     profile = began[-1].profile
-    school = SCHOOLS[int(table.school_index[0, column])]
+    refill_method = REFILL_METHODS[int(table.refill_method_index[0, column])]
     p = float(table.p(et0)[0, column])
-    tension = float(table.tension_kpa[0, column]) if school is School.TENSION else None
+    tension = float(table.tension_kpa[0, column]) if refill_method is RefillMethod.TENSION else None
     root = float(table.root_mm[0, column])
     layers = layer_limits(profile, root, p, tension)
     taw = float(table.taw_mm[0, column])
@@ -259,6 +259,6 @@ def _fill(
     out.relative_yield = yield_left(season.crop, out.ece)
     out.leaching = LeachingOut.of(block_leaching(block, season))
     out.layers = [_layer(x, profile, share) for x in layers]
-    out.schools = _schools(table, column, et0, profile, season)
+    out.refill_methods = _refill_methods(table, column, et0, profile, season)
     out.windows = _windows(table, season)
     out.curve = _curve(table, et0)

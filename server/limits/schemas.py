@@ -7,7 +7,7 @@ from ninja import Field
 
 from core.crop.salinity import Leaching
 from core.crop.season import Stage
-from core.limits.school import School
+from core.limits.refill_method import RefillMethod
 from core.soil.texture import TextureClass
 from server.base.moment import Day
 from server.base.schema import Body, Schema
@@ -32,14 +32,14 @@ class LayerOut(Schema):
     available_sigma_mm: float
 
 
-class SchoolLimits(Schema):
-    """What a school says on the day; null where it has no figure for the crop.
+class RefillMethodLimits(Schema):
+    """What a method says on the day; null where it has no figure for the crop.
 
     ``value`` is what it starts from: p, the flat share, or the tension; ``kpa`` the tension of
     the first layer when refill is reached.
     """
 
-    school: School
+    refill_method: RefillMethod
     in_force: bool
     value: float | None
     p: float | None
@@ -59,7 +59,7 @@ class WindowDates(Schema):
 
 
 class SeasonCurve(Schema):
-    """One value a day from ``first``; refill by the rule in force and by each school."""
+    """One value a day from ``first``; refill by the rule in force and by each method."""
 
     first: date
     full_mm: list[float]
@@ -67,7 +67,7 @@ class SeasonCurve(Schema):
     root_mm: list[float]
     kc: list[float]
     stage: list[Stage]
-    in_force: list[School]
+    in_force: list[RefillMethod]
     refill_mm: list[float | None]
     crop_p_mm: list[float | None]
     flat_mm: list[float | None]
@@ -81,7 +81,7 @@ class ChangeOut(Schema):
     kind: Literal["soil", "refill"]
     from_on: date | None
     soil: str
-    school: School | None
+    refill_method: RefillMethod | None
     value: float | None
     stage: Stage | None
     reason: str
@@ -138,7 +138,7 @@ class BlockLimitsOut(Schema):
     water_ecw: float | None
     leaching: LeachingOut | None
     layers: list[LayerOut]
-    schools: list[SchoolLimits]
+    refill_methods: list[RefillMethodLimits]
     windows: list[WindowDates]
     curve: SeasonCurve | None
     changes: list[ChangeOut]
@@ -148,7 +148,7 @@ class BlockLimitsOut(Schema):
 class RefillIn(Body):
     """A refill rule from a date (none: from the beginning), in one stage or in all."""
 
-    school: School
+    refill_method: RefillMethod
     value: float | None = None
     stage: Stage | None = None
     from_on: Day | None = None

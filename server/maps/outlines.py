@@ -114,7 +114,7 @@ def _copy_ground(block: Block, made: Block, access: Access) -> None:
         if rule.undone_at is None:
             RefillRule(
                 block=made,
-                school=rule.school,
+                refill_method=rule.refill_method,
                 stage=rule.stage,
                 value=rule.value,
                 from_on=rule.from_on,

@@ -10,7 +10,7 @@ from core.quality.judge import judge
 from core.quality.series import Series
 from server.readings.binary_copy import Records
 from server.readings.channels import ChannelFacts
-from server.readings.models import Verdict
+from server.readings.models import Review
 from server.readings.surroundings import HOUR_US, soil_temperature, surroundings
 
 SPAN_US = 3 * HOUR_US
@@ -23,7 +23,7 @@ STORED = np.dtype(
         ("value", "f8"),
         ("unit", "i2"),
         ("flags", "i2"),
-        ("verdict", "i2"),
+        ("review", "i2"),
         ("rules", "i2"),
     ]
 )
@@ -91,7 +91,7 @@ def effective_flags(rows: Records) -> np.ndarray:
     """Flags with a person's word in them: none where trusted, `Flag.SUSPECT` where doubted."""
     marked = rows["flags"] | np.int16(Flag.SUSPECT)
     return np.select(
-        [rows["verdict"] == Verdict.TRUSTED, rows["verdict"] == Verdict.DOUBTED],
+        [rows["review"] == Review.TRUSTED, rows["review"] == Review.DOUBTED],
         [np.int16(0), marked],
         rows["flags"],
     ).astype(np.int16)

@@ -61,7 +61,7 @@ class ReadingBatch(FarmOwned):
         return f"{self.origin} {self.file_name} {self.made_at:%Y-%m-%d}"
 
 
-class Verdict(models.IntegerChoices):
+class Review(models.IntegerChoices):
     """What a person said of a reading, over what the rules say."""
 
     NONE = 0, "none"
@@ -88,7 +88,7 @@ class Reading(FarmOwned):
     value = models.FloatField()
     unit = models.SmallIntegerField(choices=[(c, str(u)) for c, u in UNIT_OF_CODE.items()])
     flags = models.SmallIntegerField(default=0)
-    verdict = models.SmallIntegerField(choices=Verdict, default=Verdict.NONE)
+    review = models.SmallIntegerField(choices=Review, default=Review.NONE)
     rules = models.SmallIntegerField(default=0)
     batch = models.ForeignKey(
         ReadingBatch, on_delete=models.PROTECT, related_name="readings", db_index=False
@@ -100,7 +100,7 @@ class Reading(FarmOwned):
                 condition=models.Q(unit__in=list(UNIT_OF_CODE)), name="reading_unit_known"
             ),
             models.CheckConstraint(
-                condition=models.Q(verdict__in=list(Verdict.values)), name="reading_verdict_known"
+                condition=models.Q(review__in=list(Review.values)), name="reading_review_known"
             ),
         ]
 
@@ -175,19 +175,19 @@ class ReadingSpan(FarmOwned):
         return f"{self.count} readings from {self.start:%Y-%m-%d %H:%M}"
 
 
-class ReadingVerdict(FarmOwned):
+class ReadingReview(FarmOwned):
     """A person's word on a stretch of readings, with the reason; undone, it stays on record."""
 
     farm_path = "instrument__block__farm"
     touches = None
 
     instrument = models.ForeignKey(
-        "instruments.Instrument", on_delete=models.CASCADE, related_name="verdicts"
+        "instruments.Instrument", on_delete=models.CASCADE, related_name="reviews"
     )
     channels = models.JSONField()
     first = models.DateTimeField()
     last = models.DateTimeField()
-    verdict = models.SmallIntegerField(choices=Verdict)
+    review = models.SmallIntegerField(choices=Review)
     reason = models.CharField(max_length=300)
     readings = models.IntegerField()
     made_at = models.DateTimeField()
@@ -203,7 +203,7 @@ class ReadingVerdict(FarmOwned):
         pass
 
     def __str__(self) -> str:
-        return f"{self.get_verdict_display()} {self.first:%Y-%m-%d} to {self.last:%Y-%m-%d}"
+        return f"{self.get_review_display()} {self.first:%Y-%m-%d} to {self.last:%Y-%m-%d}"
 
 
 class FlagRules(models.Model):

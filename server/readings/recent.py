@@ -20,7 +20,7 @@ SELECT DISTINCT ON (channel_id, bucket)
     channel_id, "time", value, unit, flags, bucket
 FROM (
     SELECT channel_id, "time", value, unit,
-        (CASE verdict WHEN 1 THEN 0 WHEN 2 THEN flags | %(suspect)s ELSE flags END)::int2
+        (CASE review WHEN 1 THEN 0 WHEN 2 THEN flags | %(suspect)s ELSE flags END)::int2
             AS flags,
         date_bin(%(bucket)s, "time" - interval '1 microsecond', %(now)s) AS bucket
     FROM readings_reading

@@ -44,7 +44,7 @@ class UpsertCount:
 
 
 _AROUND = """
-SELECT channel_id, "time", value, unit, flags, verdict, rules
+SELECT channel_id, "time", value, unit, flags, review, rules
 FROM readings_reading
 WHERE channel_id = ANY(%(channels)s) AND "time" >= %(first)s AND "time" <= %(last)s
 ORDER BY channel_id, "time"
@@ -78,7 +78,7 @@ INSERT INTO readings_reading AS r (channel_id, "time", value, unit, flags, rules
 SELECT channel_id, "time", value, unit, flags, %(rules)s, %(batch)s FROM staged_reading
 ON CONFLICT (channel_id, "time") DO UPDATE
     SET value = EXCLUDED.value, unit = EXCLUDED.unit, flags = EXCLUDED.flags,
-        rules = EXCLUDED.rules, verdict = 0, batch_id = EXCLUDED.batch_id
+        rules = EXCLUDED.rules, review = 0, batch_id = EXCLUDED.batch_id
     WHERE r.value IS DISTINCT FROM EXCLUDED.value OR r.unit <> EXCLUDED.unit
 """
 _REFLAG = """
@@ -167,7 +167,7 @@ def _merged(stored: Records, rows: Records) -> tuple[Records, np.ndarray]:
     kept = (both["value"][again] == both["value"][again + 1]) & (
         both["unit"][again] == both["unit"][again + 1]
     )
-    both["verdict"][again[kept] + 1] = both["verdict"][again[kept]]
+    both["review"][again[kept] + 1] = both["review"][again[kept]]
     both["flags"][again[kept] + 1] = both["flags"][again[kept]]
     both["rules"][again[kept] + 1] = both["rules"][again[kept]]
     stays = np.concatenate([~same, [True]]) if both.size else np.zeros(0, bool)

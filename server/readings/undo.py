@@ -16,7 +16,7 @@ from server.readings.store import lock_instruments, rejudge
 # What the batch changed says again what it said before. Its own new readings go.
 _RESTORE = """
 UPDATE readings_reading r
-SET value = v.value, unit = v.unit, batch_id = v.batch_id, verdict = 0
+SET value = v.value, unit = v.unit, batch_id = v.batch_id, review = 0
 FROM readings_readingrevision v
 WHERE v.replaced_by_id = %(batch)s AND r.channel_id = v.channel_id AND r."time" = v."time"
     AND r.batch_id = %(batch)s AND r."time" BETWEEN %(first)s AND %(last)s

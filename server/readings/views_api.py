@@ -1,4 +1,4 @@
-"""Readings to look at: charts, the rules they are held against, verdicts, arrivals."""
+"""Readings to look at: charts, the rules they are held against, reviews, arrivals."""
 
 import json
 from datetime import datetime
@@ -20,9 +20,9 @@ from server.farms.access import enter
 from server.instruments.services import find_instrument
 from server.readings.chart import chart_lines
 from server.readings.export import CONTENT_TYPES, ExportFormat, readings_table, written
-from server.readings.models import ReadingBatch, ReadingVerdict, Verdict
+from server.readings.models import ReadingBatch, ReadingReview, Review
+from server.readings.reviews import review_readings, undo_review
 from server.readings.undo import undo_batch
-from server.readings.verdicts import give_verdict, undo_verdict
 
 router = Router(tags=["readings"])
 MAX_YEARS = 20
@@ -80,7 +80,7 @@ class RulesOut(Schema):
     rules: list[RuleOut]
 
 
-class VerdictIn(Body):
+class ReviewIn(Body):
     """``trusted`` reinstates readings, otherwise they are doubted."""
 
     channels: Keys
@@ -90,7 +90,7 @@ class VerdictIn(Body):
     reason: str = Field(max_length=300)
 
 
-class VerdictOut(Schema):
+class ReviewOut(Schema):
     id: int
     channels: list[int]
     first: datetime
@@ -217,13 +217,13 @@ def get_rules(request: HttpRequest) -> RulesOut:
     )
 
 
-def _verdict_out(row: ReadingVerdict) -> VerdictOut:
-    return VerdictOut(
+def _review_out(row: ReadingReview) -> ReviewOut:
+    return ReviewOut(
         id=row.pk,
         channels=row.channels,
         first=row.first,
         last=row.last,
-        trusted=row.verdict == Verdict.TRUSTED,
+        trusted=row.review == Review.TRUSTED,
         reason=row.reason,
         readings=row.readings,
         made_at=row.made_at,
@@ -234,41 +234,41 @@ def _verdict_out(row: ReadingVerdict) -> VerdictOut:
 
 
 @router.get(
-    "/farms/{slug}/instruments/{instrument_id}/verdicts",
-    response={200: list[VerdictOut], **ERRORS},
-    operation_id="verdicts",
+    "/farms/{slug}/instruments/{instrument_id}/reviews",
+    response={200: list[ReviewOut], **ERRORS},
+    operation_id="reviews",
 )
-def get_verdicts(request: HttpRequest, slug: str, instrument_id: int) -> list[VerdictOut]:
+def get_reviews(request: HttpRequest, slug: str, instrument_id: int) -> list[ReviewOut]:
     instrument = find_instrument(enter(person(request), slug), instrument_id)
-    rows = instrument.verdicts.select_related("made_by", "undone_by").order_by("-made_at", "-pk")
-    return [_verdict_out(v) for v in rows[:200]]
+    rows = instrument.reviews.select_related("made_by", "undone_by").order_by("-made_at", "-pk")
+    return [_review_out(v) for v in rows[:200]]
 
 
 @router.post(
-    "/farms/{slug}/instruments/{instrument_id}/verdicts",
-    response={201: VerdictOut, **ERRORS},
-    operation_id="give_verdict",
+    "/farms/{slug}/instruments/{instrument_id}/reviews",
+    response={201: ReviewOut, **ERRORS},
+    operation_id="review_readings",
 )
-def post_verdict(
-    request: HttpRequest, slug: str, instrument_id: int, data: VerdictIn
-) -> Status[VerdictOut]:
+def post_review(
+    request: HttpRequest, slug: str, instrument_id: int, data: ReviewIn
+) -> Status[ReviewOut]:
     access = enter(person(request), slug)
     instrument = find_instrument(access, instrument_id)
     zone = ZoneInfo(access.farm.time_zone)
     first, last = (x if x.tzinfo else x.replace(tzinfo=zone) for x in (data.first, data.last))
-    verdict = Verdict.TRUSTED if data.trusted else Verdict.DOUBTED
-    row = give_verdict(access, instrument, data.channels, first, last, verdict, data.reason)
-    return Status(201, _verdict_out(row))
+    review = Review.TRUSTED if data.trusted else Review.DOUBTED
+    row = review_readings(access, instrument, data.channels, first, last, review, data.reason)
+    return Status(201, _review_out(row))
 
 
 @router.delete(
-    "/farms/{slug}/verdicts/{verdict_id}",
-    response={200: VerdictOut, **ERRORS},
-    operation_id="undo_verdict",
+    "/farms/{slug}/reviews/{review_id}",
+    response={200: ReviewOut, **ERRORS},
+    operation_id="undo_review",
 )
-def delete_verdict(request: HttpRequest, slug: str, verdict_id: int) -> VerdictOut:
+def delete_review(request: HttpRequest, slug: str, review_id: int) -> ReviewOut:
     access = enter(person(request), slug)
-    return _verdict_out(undo_verdict(access, verdict_id))
+    return _review_out(undo_review(access, review_id))
 
 
 @router.get(

@@ -17,7 +17,7 @@ from server.sensorthings.options import Comparison, Options
 
 TIMES = ("phenomenonTime", "resultTime")
 _PAGE = """
-SELECT channel_id, "time", value, unit, flags, verdict, rules FROM readings_reading
+SELECT channel_id, "time", value, unit, flags, review, rules FROM readings_reading
 WHERE channel_id = ANY(%(channels)s) AND "time" >= %(low)s AND "time" <= %(high)s
 ORDER BY "time" {way}, channel_id {way} OFFSET %(skip)s LIMIT %(top)s
 """

@@ -76,6 +76,6 @@ def due(rows: Sequence[TodayRow], now: datetime) -> list[TodayRow]:
     return [
         r
         for r in rows
-        if r.state in (State.PAST_REFILL, State.WATER_NOW, State.HELD)
+        if r.state in (State.BELOW_REFILL, State.IRRIGATE_NOW, State.ON_HOLD)
         or (r.start_at is not None and r.start_at <= now + AHEAD)
     ]

@@ -83,7 +83,7 @@ def _cells(r: TodayRow, shown: Figures, zone: str) -> dict[str, object]:
         "supply": r.supply,
         "irrigator": r.irrigator,
         "words": r.words,
-        "late": "late" if r.state is State.PAST_REFILL else "",
+        "late": "late" if r.state is State.BELOW_REFILL else "",
         "start_at": r.start_at,
         "start": shown.moment(r.start_at, zone),
         "run": shown.running_time(r.hours),

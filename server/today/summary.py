@@ -9,6 +9,7 @@ from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
 from core.instrument.life import LifeStatus
+from server.advice.kept import state_of
 from server.advice.models import Advice
 from server.advice.schemas import BoardRow, DecisionOut, GivenSet
 from server.base.schema import Schema
@@ -162,7 +163,7 @@ def summary_of(farm: Farm, rows: Sequence[BoardRow]) -> SummaryOut:
         time_zone=farm.time_zone,
         now=now,
         simulated=farm.simulated,
-        below_refill=sum(r.answer.state is State.PAST_REFILL for r in rows),
+        below_refill=sum(r.answer.state is State.BELOW_REFILL for r in rows),
         today=today,
         by_supply=_totals((x.supply, x) for x in today),
         by_irrigator=_totals((x.irrigator or "", x) for x in today),
@@ -172,7 +173,7 @@ def summary_of(farm: Farm, rows: Sequence[BoardRow]) -> SummaryOut:
         no_data=[
             NoData(block_id=r.id, block=r.name, reasons=r.answer.reasons[:MOST_REASONS])
             for r in rows
-            if r.answer.state is State.NO_WORD
+            if r.answer.state is State.NO_RELIABLE_DATA
         ],
         on_hold=[
             OnHold(block_id=r.id, block=r.name, hold=r.answer.hold, until=r.answer.hold_until)
@@ -255,13 +256,13 @@ def _is_todays(line: SummaryLine, now: datetime) -> bool:
         return line.scheduled.starts_at <= now + DAY
     if _is_skipped(line):
         return False
-    due = line.state in (State.PAST_REFILL, State.WATER_NOW)
+    due = line.state in (State.BELOW_REFILL, State.IRRIGATE_NOW)
     return due and line.hours is not None
 
 
 def _is_next(line: SummaryLine, now: datetime) -> bool:
     return (
-        line.state is not State.HELD
+        line.state is not State.ON_HOLD
         and not _is_skipped(line)
         and line.hours is not None
         and now - DAY < _begin(line, now) <= now + NEXT
@@ -289,7 +290,7 @@ def _totals(lines: Iterable[tuple[str, SummaryLine]]) -> list[SummaryTotal]:
 def _changes(farm: Farm, rows: Sequence[BoardRow], now: datetime) -> list[Change]:
     """What yesterday's advice said otherwise; nothing of blocks that had none."""
     yesterday = Advice.objects.for_farm(farm).filter(day=now.date() - DAY)
-    was = {a.block_id: a for a in yesterday.only("block_id", "state", "start_at")}
+    was = {a.block_id: a for a in yesterday.only("block_id", "state", "format", "start_at")}
     out = []
     for row in rows:
         old = was.get(row.id)
@@ -308,18 +309,18 @@ def _changes(farm: Farm, rows: Sequence[BoardRow], now: datetime) -> list[Change
 
 
 def _changed(old: Advice, row: BoardRow, now_at: datetime) -> ChangeKind | None:
-    was, now = State(old.state), row.answer.state
+    was, now = state_of(old), row.answer.state
     if was is not now:
         for state, into, out in (
-            (State.NO_WORD, ChangeKind.DATA_LOST, ChangeKind.DATA_BACK),
-            (State.PAST_REFILL, ChangeKind.BELOW_REFILL, ChangeKind.NO_LONGER_BELOW),
+            (State.NO_RELIABLE_DATA, ChangeKind.DATA_LOST, ChangeKind.DATA_BACK),
+            (State.BELOW_REFILL, ChangeKind.BELOW_REFILL, ChangeKind.NO_LONGER_BELOW),
         ):
             if now is state:
                 return into
             if was is state:
                 return out
     before, after = old.start_at, row.answer.start_at
-    if now is State.PAST_REFILL or (before is None and after is None):
+    if now is State.BELOW_REFILL or (before is None and after is None):
         return None
     if before is None:
         return ChangeKind.NEWLY_DUE

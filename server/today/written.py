@@ -67,7 +67,7 @@ class _Writer:
             "block": x.block,
             "crop": x.crop or gettext("no crop"),
             "state": word("state", x.state),
-            "late": x.state == "past_refill",
+            "late": x.state == "below_refill",
             "start": start,
             "hours": self.figures.running_time(x.hours),
             "gross": self.figures.water(x.gross_mm),
@@ -117,7 +117,7 @@ class _Writer:
         told = [f"{x.block}: {word('question', x.kind)}" for x in s.asked]
         for x in s.no_data:
             why = " ".join(word("reason", r) for r in x.reasons)
-            told.append(f"{x.block}: {word('state', 'no_word')}. {why}".rstrip())
+            told.append(f"{x.block}: {word('state', 'no_reliable_data')}. {why}".rstrip())
         for h in s.on_hold:
             until = self._moment(h.until)
             told.append(

@@ -176,17 +176,18 @@ def open_farm_page(page: Page, name: str) -> None:
 def sign_in(context: BrowserContext, base_url: str) -> None:
     """Sign in behind the pages, so that each is loaded once; the click itself has a test of its
     own."""
-    _send(context, base_url, "POST", "/api/session/demo", {"role": "manager"})
-    _send(context, base_url, "PATCH", "/api/me", {"units": "metric", "theme": "light"})
+    send(context, base_url, "POST", "/api/session/demo", {"role": "manager"})
+    send(context, base_url, "PATCH", "/api/me", {"units": "metric", "theme": "light"})
 
 
-def _send(context: BrowserContext, base_url: str, method: str, path: str, data: Any) -> None:
+def send(context: BrowserContext, base_url: str, method: str, path: str, data: Any) -> Any:
     """A request with the cookies of a context, as a page would send it."""
     request = context.request
     token = request.get(f"{base_url}/api/session").json()["csrf_token"]
     headers = {"X-CSRFToken": token, "Referer": base_url}
     answer = request.fetch(f"{base_url}{path}", method=method, data=data, headers=headers)
     assert answer.ok, answer.text()
+    return answer.json()
 
 
 def prefer(page: Page, **preferences: str) -> None:

@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Response, expect
 
-from tests.browser.conftest import ACTION_MS, sign_in
+from tests.browser.conftest import ACTION_MS, send, sign_in
 
 AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
 # Colours that pass into each other would be looked at halfway.
@@ -51,7 +51,7 @@ VIEWS = {
     "data received": f"{FARM}/ground/arrivals",
     "rounds": f"{FARM}/rounds",
     "round": f"{FARM}/rounds/{{round}}",
-    "join": "/join#no-such-invitation",
+    "join": "/join#{invitation}",
     "no such page": f"{FARM}/nowhere/at/all",
 }
 
@@ -90,12 +90,16 @@ def addresses(signed_in: BrowserContext, base_url: str) -> dict[str, str]:
         "soil": soils[0]["id"],
         "instrument": page_of["instruments"][0]["id"],
         "round": rounds["rounds"][0]["id"],
+        "invitation": send(signed_in, base_url, "POST", "/api/farms/thistlewick/people", NEW)[
+            "token"
+        ],
     }
     return {view: base_url + path.format(**numbers) for view, path in VIEWS.items()}
 
 
-def opened(page: Page, where: str) -> None:
-    page.goto(where)
+def opened(page: Page, where: str, language: str = "en") -> None:
+    page_of, *fragment = where.split("#")
+    page.goto("#".join([f"{page_of}?language={language}", *fragment]))
     page.wait_for_load_state("networkidle")
     expect(page.locator("h1, h2").first).to_be_visible()
 
@@ -129,7 +133,7 @@ def sticks_out(page: Page) -> str:
 
 @pytest.mark.parametrize("view", VIEWS)
 def test_no_barrier(page: Page, addresses: dict[str, str], view: str, console: list[str]) -> None:
-    opened(page, f"{addresses[view]}?language=en")
+    opened(page, addresses[view])
     no_barrier(page)
 
 
@@ -186,6 +190,8 @@ SYMBOLS = frozenset(
         *("Hargreaves", "Christiansen"),
     )
 )
+# Comes by the link of an invitation.
+NEW = {"name": "Hale Orrick", "email": "hale@orrick.example", "role": "viewer"}
 WORD = re.compile(r"[A-Za-z]{3,}")
 TEXTS = """() => {
   const found = new Set();
@@ -238,7 +244,7 @@ def test_every_text_is_in_the_catalogue(
             allowed.update(words_of(answer.json()))
 
     page.on("response", hear)
-    opened(page, f"{addresses[view]}?language=en-XA")
+    opened(page, addresses[view], "en-XA")
     assert page.evaluate("document.documentElement.lang") == "en-XA"
     left = {
         text.strip()

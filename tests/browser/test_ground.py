@@ -1,4 +1,4 @@
-"""The ground through the real interface: map import, triangle, observed stage, schools, many."""
+"""The ground through the real interface: map import, triangle, observed stage, methods, many."""
 
 import io
 import json
@@ -152,11 +152,11 @@ def test_an_observed_stage_bends_the_season(at_board: Page) -> None:
     expect(page.get_by_text("Onion, dry · mid season")).to_be_visible()
 
 
-def test_limits_by_school_are_changed_and_undone(at_board: Page) -> None:
+def test_limits_by_method_are_changed_and_undone(at_board: Page) -> None:
     page = at_board
     limits_of(page, "Wick Terrace")
-    schools = page.get_by_role("region", name="Refill point by three methods")
-    expect(schools.get_by_text("crop's p · in force")).to_be_visible()
+    refill_methods = page.get_by_role("region", name="Refill point by three methods")
+    expect(refill_methods.get_by_text("crop's p · in force")).to_be_visible()
     page.get_by_role("button", name="Change limits").click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Refill point by").select_option("tension limit")
@@ -167,11 +167,11 @@ def test_limits_by_school_are_changed_and_undone(at_board: Page) -> None:
     sheet.get_by_label("In force from", exact=True).fill("2026-07-01")
     sheet.get_by_label("Reason").fill("hold the berries small")
     sheet.get_by_role("button", name="Apply").click()
-    expect(schools.get_by_text("tension limit · in force")).to_be_visible()
+    expect(refill_methods.get_by_text("tension limit · in force")).to_be_visible()
     changes = page.get_by_role("region", name="Changes")
     expect(changes).to_contain_text("refill by tension limit, 60 kPa")
     expect(changes).to_contain_text("hold the berries small · Maud Pellander")
-    # The days before keep the school they had.
+    # The days before keep the method they had.
     curve = page.get_by_role("slider", name=re.compile("Full, refill and wilting"))
     curve.focus()
     for _ in range(2):
@@ -182,7 +182,7 @@ def test_limits_by_school_are_changed_and_undone(at_board: Page) -> None:
     page.get_by_role("button", name="Back to today").click()
     changes.get_by_role("button", name="Undo refill by tension limit").click()
     expect(changes).to_contain_text("undone by Maud Pellander")
-    expect(schools.get_by_text("crop's p · in force")).to_be_visible()
+    expect(refill_methods.get_by_text("crop's p · in force")).to_be_visible()
 
 
 def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:

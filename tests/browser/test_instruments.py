@@ -1,4 +1,4 @@
-"""Instruments at work: one that wants looking at, a verdict, a curve from masses, a token ended."""
+"""Instruments at work: one that wants looking at, a review, a curve from masses, a token ended."""
 
 import json
 import re

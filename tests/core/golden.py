@@ -29,7 +29,7 @@ from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.soil.water_table import WaterTable
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import NOW, block, changed
 
 FILE = Path(__file__).with_name("golden_answers.json")
@@ -79,7 +79,7 @@ def drawn(number: int) -> BlockInputs:
         waterings=tuple(Watering(-144.0 * k - 20, 25.0) for k in range(6)),
         past=PastWeather(NOW.date() - timedelta(days=DAYS), et0),
         forecast=Forecast.of(rng.uniform(3, 7, (50, 10)), rng.gamma(0.2, 6.0, (50, 10)), 31),
-        weighing=list(Weighing)[0 if number % 5 else number % 3],
+        estimate_from=list(EstimateFrom)[0 if number % 5 else number % 3],
         seed=number,
     )
 

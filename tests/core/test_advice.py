@@ -12,7 +12,7 @@ from core.advice.stated_et import StatedEt
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason, Stage
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.state.daylight import days_used
 from tests.core.blocks import ET, NOW, PIVOT, PROFILE, block, probe, tensiometers
 
@@ -20,10 +20,10 @@ from tests.core.blocks import ET, NOW, PIVOT, PROFILE, block, probe, tensiometer
 @pytest.mark.parametrize(
     "share, state",
     [
-        (1.0, State.WATER_SOON),
-        (0.80, State.WATER_NOW),
-        (0.60, State.PAST_REFILL),
-        (1.15, State.BRIMMING),
+        (1.0, State.IRRIGATE_SOON),
+        (0.80, State.IRRIGATE_NOW),
+        (0.60, State.BELOW_REFILL),
+        (1.15, State.ABOVE_FULL),
     ],
 )
 def test_states_by_what_is_left(share: float, state: State) -> None:
@@ -34,7 +34,7 @@ def test_states_by_what_is_left(share: float, state: State) -> None:
 def test_a_deep_rooted_crop_holds_longer() -> None:
     walnut = CropSeason(crop("walnut"), date(2026, 4, 1))
     answer = assess(block(season=walnut))
-    assert answer.state is State.HOLDING
+    assert answer.state is State.OK
     assert Reason.PROFILE_STOPS_ROOTS in answer.reasons
     assert answer.root_mm == PROFILE.depth_mm
 
@@ -53,12 +53,12 @@ def test_a_deep_rooted_crop_holds_longer() -> None:
             Reason.NO_CROP_IN_SEASON,
         ),
         ({"et": None}, Reason.NO_ET),
-        ({"sites": (tensiometers(30, hours=-200),)}, Reason.NO_TRUSTED_READING),
+        ({"sites": (tensiometers(30, hours=-200),)}, Reason.NO_RELIABLE_READING),
     ],
 )
-def test_no_word_says_why_and_invents_nothing(changes: dict, reason: Reason) -> None:
+def test_no_reliable_data_says_why_and_invents_nothing(changes: dict, reason: Reason) -> None:
     answer = assess(block(**changes))
-    assert answer.state is State.NO_WORD
+    assert answer.state is State.NO_RELIABLE_DATA
     assert answer.reasons == (reason,)
     assert answer.confidence is Confidence.NONE
     assert answer.deficit_mm is None
@@ -107,7 +107,7 @@ def test_a_machine_that_crosses_starts_earlier_by_its_pass() -> None:
     assert timedelta(hours=44) < early < timedelta(hours=46)
     assert moving.amount is not None
     assert moving.amount.gross_mm == 30
-    assert Reason.LARGEST_SET in moving.reasons
+    assert Reason.MAXIMUM_APPLICATION in moving.reasons
 
 
 def test_range_is_dry_to_wet_and_widens_with_doubt() -> None:
@@ -159,22 +159,22 @@ def test_roots_that_outgrow_the_sensors_lower_confidence() -> None:
     assert answer.confidence is not Confidence.GOOD
 
 
-def test_past_refill_counts_from_when_it_passed() -> None:
+def test_hours_below_refill_count_from_when_it_passed() -> None:
     # From full to a share of 0.4 over a week; refill at about 0.70 was passed half-way.
     answer = assess(block(sites=(probe(1.0, 0.4),)))
-    assert answer.past_refill_hours == pytest.approx(84, abs=10)
+    assert answer.below_refill_hours == pytest.approx(84, abs=10)
     assert answer.start_at == NOW
-    assert assess(block()).past_refill_hours is None
+    assert assess(block()).below_refill_hours is None
 
 
-def test_schools_answer_side_by_side() -> None:
-    crop_school = assess(block())
-    flat = assess(block(rules=(LimitRule(School.FLAT),)))
-    by_name = {s.school: s for s in crop_school.schools}
-    assert by_name[School.FLAT].p == 0.5
-    assert by_name[School.FLAT].days_left > by_name[School.CROP_P].days_left
+def test_methods_answer_side_by_side() -> None:
+    crop_refill_method = assess(block())
+    flat = assess(block(rules=(LimitRule(RefillMethod.FLAT),)))
+    by_name = {s.refill_method: s for s in crop_refill_method.refill_methods}
+    assert by_name[RefillMethod.FLAT].p == 0.5
+    assert by_name[RefillMethod.FLAT].days_left > by_name[RefillMethod.CROP_P].days_left
     assert flat.outlook is not None
-    assert flat.outlook.days_left == pytest.approx(by_name[School.FLAT].days_left)
+    assert flat.outlook.days_left == pytest.approx(by_name[RefillMethod.FLAT].days_left)
 
 
 def test_growing_roots_bring_new_soil_in_with_the_water_it_holds() -> None:

@@ -17,7 +17,7 @@ from core.instrument.site import Site
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import NOW, PROFILE, lived
 
 TODAY = NOW.date()
@@ -152,7 +152,7 @@ def test_replay_gives_the_checkpoints_of_deciding() -> None:
     ):
         assert a.on == b.on
         assert a.members == pytest.approx(b.members)
-    by_sensors = lived().assuming(weighing=Weighing.SENSORS)
+    by_sensors = lived().assuming(estimate_from=EstimateFrom.SENSORS)
     assert replay([by_sensors], [season(by_sensors)], wanted) == ((),)
 
 

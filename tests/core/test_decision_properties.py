@@ -14,9 +14,9 @@ from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
 from core.advice.stated_et import StatedEt
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.outlook.forecast import Forecast
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import NOW, block, probe
 
 RAIN = Forecast.of(np.full((50, 10), 5.0), np.tile(np.linspace(0, 4, 50)[:, None], 10), 31)
@@ -41,17 +41,17 @@ def days_left(inputs: BlockInputs) -> float:
     share=st.floats(0.3, 1.0),
     more=st.floats(0.1, 40.0),
     hours=st.floats(-100, -1),
-    weighing=st.sampled_from(Weighing),
+    estimate_from=st.sampled_from(EstimateFrom),
 )
 def test_more_water_never_brings_the_date_nearer(
-    share: float, more: float, hours: float, weighing: Weighing
+    share: float, more: float, hours: float, estimate_from: EstimateFrom
 ) -> None:
-    bare = lived(sites=(probe(1.0, share),), weighing=weighing)
+    bare = lived(sites=(probe(1.0, share),), estimate_from=estimate_from)
     given_too = replace(bare, waterings=(*bare.waterings, Watering(hours, more)))
     planned = replace(bare, planned=(PlannedSet(5.0, 9.0, more),))
     wet = Forecast.of(RAIN.et0_mm[:, :10], RAIN.rain_mm[:, :10] + more, 31)
     base = days_left(bare)
-    if weighing is Weighing.BALANCE:
+    if estimate_from is EstimateFrom.BALANCE:
         # Elsewhere the sensors may say that the water did not come, and be believed.
         assert days_left(given_too) >= base - 1e-9
     assert days_left(planned) >= base - 1e-9
@@ -76,7 +76,7 @@ def test_missing_days_of_weather_widen_the_range(missing: set[int]) -> None:
     A single missing day does it too, but by less than a hundred members can tell.
     """
     et = StatedEt(4.0, 5.0, 6.0, "stated in the test")
-    of = {"sites": (), "weighing": Weighing.BALANCE, "et": et}
+    of = {"sites": (), "estimate_from": EstimateFrom.BALANCE, "et": et}
     whole, gaps = assess(lived(**of)), assess(lived(missing=tuple(missing), **of))
     assert whole.sigma_mm is not None
     assert gaps.sigma_mm is None or gaps.sigma_mm > whole.sigma_mm
@@ -92,14 +92,16 @@ def test_missing_days_never_break_it(missing: set[int], share: float) -> None:
     key=st.sampled_from(["potato", "maize-grain", "lucerne-hay", "grape-wine", "lettuce"]),
     age=st.integers(-20, 200),
     share=st.floats(-0.2, 1.6),
-    weighing=st.sampled_from(Weighing),
+    estimate_from=st.sampled_from(EstimateFrom),
     dual=st.booleans(),
 )
 def test_no_season_or_soil_water_breaks_it(
-    key: str, age: int, share: float, weighing: Weighing, dual: bool
+    key: str, age: int, share: float, estimate_from: EstimateFrom, dual: bool
 ) -> None:
     season = CropSeason(crop(key), NOW.date() - timedelta(days=age))
-    answer = assess(lived(season=season, sites=(probe(0.9, share),), weighing=weighing, dual=dual))
+    answer = assess(
+        lived(season=season, sites=(probe(0.9, share),), estimate_from=estimate_from, dual=dual)
+    )
     for step in answer.steps:
         # What is no number can be neither put on record nor worked out by hand.
         assert np.isfinite([step.value, *(term.value for term in step.terms)]).all(), step
@@ -113,7 +115,7 @@ def test_a_refill_beyond_the_outlook_is_no_term_of_the_day_by_which_water_is_nee
     """More rain than use is expected, and it may stay dry: the chance alone sets the day."""
     rain = np.tile(np.linspace(0, 20, 50)[:, None], 31)
     wet = Forecast.of(np.full((50, 31), 5.0), rain, 31)
-    of = lived(forecast=wet, rules=(LimitRule(School.FLAT, 0.7),), sites=(probe(1.0, 1.0),))
+    of = lived(forecast=wet, rules=(LimitRule(RefillMethod.FLAT, 0.7),), sites=(probe(1.0, 1.0),))
     answer = assess(of)
     assert answer.outlook is not None
     assert answer.outlook.days_left == np.inf

@@ -27,7 +27,7 @@ from core.instrument.site import Site
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import lived, site
 
 
@@ -283,7 +283,7 @@ def test_a_sensor_put_in_anew_has_its_prior_back() -> None:
 
 
 def test_the_balance_alone_hears_no_reading() -> None:
-    a = lived(weighing=Weighing.BALANCE)
+    a = lived(estimate_from=EstimateFrom.BALANCE)
     b = replace(a, sites=())
     one, two = (decide([x], [x.assumed.season or pytest.fail("no crop")]) for x in (a, b))
     assert one.track.depletion_mm == pytest.approx(two.track.depletion_mm)
@@ -292,7 +292,10 @@ def test_the_balance_alone_hears_no_reading() -> None:
 
 def test_a_watered_strip_takes_the_whole_grounds_use() -> None:
     """Under a drip line over half of the ground a depth over the whole is twice as much there."""
-    a, b = lived(weighing=Weighing.BALANCE), lived(weighing=Weighing.BALANCE, wetted_share=0.5)
+    a, b = (
+        lived(estimate_from=EstimateFrom.BALANCE),
+        lived(estimate_from=EstimateFrom.BALANCE, wetted_share=0.5),
+    )
     one, two = (decide([x], [x.assumed.season or pytest.fail("no crop")]) for x in (a, b))
     assert two.track.taw_mm[0, -1] == pytest.approx(0.5 * one.track.taw_mm[0, -1], rel=0.05)
     assert two.track.ks[0].min() < one.track.ks[0].min()

@@ -12,7 +12,7 @@ from core.advice.history import between_readings, history
 from core.crop.catalogue import crop, crops
 from core.crop.season import CropSeason, Stage, crop_days
 from core.limits.in_force import LimitsInForce
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from tests.core.blocks import ET, NOW, PROFILE, block, probe, tensiometers
 
 
@@ -50,10 +50,12 @@ def test_weekly_rounds_are_joined_and_a_missed_fortnight_is_not() -> None:
     assert not np.isnan(past.usable_mm[between]).any()
 
 
-def limits(days: int, key: str = "potato", school: School = School.CROP_P) -> LimitsInForce:
+def limits(
+    days: int, key: str = "potato", refill_method: RefillMethod = RefillMethod.CROP_P
+) -> LimitsInForce:
     season = CropSeason(crop(key), NOW.date() - timedelta(days=days))
     made = LimitsInForce.of(block().assumed.ground(season), NOW, ET.expected)
-    return made.under(school)
+    return made.under(refill_method)
 
 
 def test_days_turn_at_local_midnight() -> None:
@@ -62,11 +64,11 @@ def test_days_turn_at_local_midnight() -> None:
     assert list(found.book_day) == [39, 40, 40, 40, 41]
 
 
-def test_limits_follow_roots_and_school() -> None:
+def test_limits_follow_roots_and_method() -> None:
     growing = limits(40)
     week = growing.at(np.arange(0, 168, 24.0))
     assert np.all(np.diff(week.taw_mm) > 0)
-    flat = limits(40, school=School.FLAT).at(np.zeros(1))
+    flat = limits(40, refill_method=RefillMethod.FLAT).at(np.zeros(1))
     assert flat.raw_mm[0] == pytest.approx(0.5 * week.taw_mm[0])
     # The soil is described to 120 cm; walnut would root deeper.
     assert limits(90, "walnut").root_mm_at(0) == PROFILE.depth_mm
@@ -106,17 +108,17 @@ def test_a_season_never_jumps(key: str, day: int) -> None:
     share=st.floats(0.3, 1.3),
     days=st.integers(5, 120),
     rain_room=st.floats(0, 30),
-    school=st.sampled_from(list(School)),
+    refill_method=st.sampled_from(list(RefillMethod)),
 )
 def test_an_answer_is_whole_for_any_state_of_the_block(
-    share: float, days: int, rain_room: float, school: School
+    share: float, days: int, rain_room: float, refill_method: RefillMethod
 ) -> None:
     season = CropSeason(crop("potato"), NOW.date() - timedelta(days=days))
     answer = assess(
         block(
             sites=(probe(1.0, share),),
             season=season,
-            rules=(LimitRule(school),),
+            rules=(LimitRule(refill_method),),
             rain_room_mm=rain_room,
         )
     )

@@ -50,14 +50,14 @@ def test_what_is_logged_keeps_a_state_all_season(texture: TextureClass) -> None:
     d = decide([told], [told.assumed.season])
     assert d.track.known[0].all()
     answer = assess(told)
-    assert answer.state is not State.NO_WORD
+    assert answer.state is not State.NO_RELIABLE_DATA
     assert Reason.BY_BALANCE_ALONE in answer.reasons
     assert answer.confidence in (Confidence.LOW, Confidence.FAIR)
 
 
 def test_without_instruments_and_log_nothing_is_said() -> None:
     answer = assess(on(TextureClass.LOAM))
-    assert answer.state is State.NO_WORD
+    assert answer.state is State.NO_RELIABLE_DATA
     assert answer.reasons == (Reason.NO_INSTRUMENT,)
     assert answer.deficit_mm is None
 
@@ -71,7 +71,7 @@ def test_four_healthy_sensors_in_a_coarse_soil_have_an_answer() -> None:
         "P", InstrumentKind.CAPACITANCE_PROBE, depth, hours, swing, told.assumed.profile
     )
     answer = assess(on(TextureClass.SAND, sites=(probe,)))
-    assert answer.state is not State.NO_WORD
+    assert answer.state is not State.NO_RELIABLE_DATA
     assert answer.deficit_mm is not None
 
 

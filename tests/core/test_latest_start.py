@@ -78,7 +78,7 @@ def test_a_set_waits_for_room_but_not_past_what_the_crop_may_use(
     assert sooner == pytest.approx([max(days - 1, 0.0)])
 
 
-def test_no_set_is_due_before_the_first_of_the_members_is_past_refill() -> None:
+def test_no_set_is_due_before_the_first_of_the_members_is_below_refill() -> None:
     """Fifty members lose 10 mm a day; the driest has 25 mm, the middle 40: 2.5 days. Twice as far
     apart the driest has 10: one day."""
     start = np.concatenate([[25.0], np.full(49, 40.0)])

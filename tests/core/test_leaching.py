@@ -11,7 +11,7 @@ from core.advice.decide import decide
 from core.advice.inputs import BlockInputs, Watering
 from core.advice.leaching_of_set import leaching_of_set
 from core.crop.salinity import MOST_LEACHING, Leaching, leaching
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import block, lived
 
 TENTH = Leaching(0.10, 3.0, 1.0, False)
@@ -100,7 +100,7 @@ def test_a_wet_month_saves_the_leaching_of_the_next_set() -> None:
 
 
 def test_where_the_sensors_lead_a_set_has_its_own() -> None:
-    answer = assess(block(leaching=TENTH, weighing=Weighing.SENSORS))
+    answer = assess(block(leaching=TENTH, estimate_from=EstimateFrom.SENSORS))
     steps = {s.key: s for s in answer.steps}
     assert "leaching_owed" not in steps
     assert steps["leaching_share"].value == pytest.approx(0.1)

@@ -10,8 +10,8 @@ from core.advice.inputs import BlockInputs
 from core.advice.learned import Learned
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
-from core.limits.school import LimitRule, School
-from core.state.weighing import Weighing
+from core.limits.refill_method import LimitRule, RefillMethod
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import NOW, PROFILE, lived, tensiometers
 
 
@@ -54,14 +54,14 @@ def test_a_tension_has_no_level_of_its_own() -> None:
 
 def test_a_rule_of_the_block_keeps_its_share() -> None:
     own = shown(lived())
-    ruled = shown(lived(rules=(LimitRule(School.FLAT, 0.3),)))
+    ruled = shown(lived(rules=(LimitRule(RefillMethod.FLAT, 0.3),)))
     assert own.by_crop
     assert not ruled.by_crop
     assert ruled.raw_mm == pytest.approx(0.3 * ruled.taw_mm)
 
 
 def test_where_the_sensors_lead_nothing_is_estimated() -> None:
-    assert block_learned(lived(weighing=Weighing.SENSORS)) is None
+    assert block_learned(lived(estimate_from=EstimateFrom.SENSORS)) is None
     assert block_learned(lived(season=None)) is None
 
 

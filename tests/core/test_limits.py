@@ -1,4 +1,4 @@
-"""Limits by day: three schools, dated rules and soils, layers, and one block like many."""
+"""Limits by day: three methods, dated rules and soils, layers, and one block like many."""
 
 from dataclasses import replace
 from datetime import date, timedelta
@@ -13,8 +13,8 @@ from core.crop.depletion import adjusted_p
 from core.crop.season import CropSeason, Stage, crop_days
 from core.limits.by_day import BlockGround, DatedSoil, limits_by_day, own_tension_kpa
 from core.limits.in_force import LimitsInForce
+from core.limits.refill_method import LimitRule, RefillMethod, RuleProblem, check_rule
 from core.limits.root_zone import layer_limits, root_zone_limits
-from core.limits.school import LimitRule, RuleProblem, School, check_rule
 from core.soil.horizon import CurveShape, Horizon, LimitMethod
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -72,26 +72,26 @@ def test_a_layer_that_stops_roots_ends_the_root_zone() -> None:
     assert Reason.PROFILE_STOPS_ROOTS in answer.reasons
 
 
-def test_three_schools_side_by_side() -> None:
+def test_three_methods_side_by_side() -> None:
     found = limits_by_day([GROUND], PLANTED, 100)
-    by_school = {s: found.p(5.5, s)[0, -1] for s in School}
-    assert by_school[School.FLAT] == 0.5
+    by_refill_method = {s: found.p(5.5, s)[0, -1] for s in RefillMethod}
+    assert by_refill_method[RefillMethod.FLAT] == 0.5
     kc = crop_days(POTATO.crop, [99]).kc[0]
-    assert by_school[School.CROP_P] == pytest.approx(0.35 + 0.04 * (5 - kc * 5.5))
+    assert by_refill_method[RefillMethod.CROP_P] == pytest.approx(0.35 + 0.04 * (5 - kc * 5.5))
     # 40 kPa, layer by layer from each horizon's own curve.
     gone = available = 0.0
     root = found.root_mm[0, -1]
     for limit, thick in zip(PROFILE.limits, (300, root - 300), strict=True):
         gone += thick * (limit.theta_full - float(limit.curve.theta_at(40)))
         available += thick * limit.available
-    assert by_school[School.TENSION] == pytest.approx(max(gone / available, 0.1))
+    assert by_refill_method[RefillMethod.TENSION] == pytest.approx(max(gone / available, 0.1))
 
 
 def test_on_sand_a_tension_leaves_less_than_on_clay() -> None:
     """A fact of the trade (common practice, no source): at one tension a sand has given up a
     larger share of its water than a clay."""
     clay = Profile.from_horizons([Horizon(0, 900, texture=TextureClass.CLAY)])
-    rule = (LimitRule(School.TENSION, 60.0),)
+    rule = (LimitRule(RefillMethod.TENSION, 60.0),)
     shares = [
         limits_by_day([BlockGround((DatedSoil(None, p),), POTATO, rule)], PLANTED, 1).p(5)[0, 0]
         for p in (SANDY, clay)
@@ -101,17 +101,19 @@ def test_on_sand_a_tension_leaves_less_than_on_clay() -> None:
 
 def test_rules_hold_from_their_date_and_in_their_stage() -> None:
     rules = (
-        LimitRule(School.FLAT, 0.4, from_on=PLANTED + timedelta(days=10)),
-        LimitRule(School.TENSION, 45.0, stage=Stage.MID),
-        LimitRule(School.CROP_P, 0.3, from_on=PLANTED + timedelta(days=80)),
+        LimitRule(RefillMethod.FLAT, 0.4, from_on=PLANTED + timedelta(days=10)),
+        LimitRule(RefillMethod.TENSION, 45.0, stage=Stage.MID),
+        LimitRule(RefillMethod.CROP_P, 0.3, from_on=PLANTED + timedelta(days=80)),
     )
     found = limits_by_day([replace(GROUND, rules=rules)], PLANTED, 100)
-    order = list(School)
-    schools = [order[i] for i in found.school_index[0]]
-    assert set(schools[:10]) == {School.CROP_P}
-    assert set(schools[10:55]) == {School.FLAT}
-    assert set(schools[55:80]) == {School.TENSION}  # potato's mid season: days 55 to 100
-    assert set(schools[80:]) == {School.CROP_P}
+    order = list(RefillMethod)
+    refill_methods = [order[i] for i in found.refill_method_index[0]]
+    assert set(refill_methods[:10]) == {RefillMethod.CROP_P}
+    assert set(refill_methods[10:55]) == {RefillMethod.FLAT}
+    assert set(refill_methods[55:80]) == {
+        RefillMethod.TENSION
+    }  # potato's mid season: days 55 to 100
+    assert set(refill_methods[80:]) == {RefillMethod.CROP_P}
     assert found.p(5.5)[0, 20] == 0.4
     assert found.p_table[0, 79] == 0.35
     assert found.p_table[0, 80] == 0.3
@@ -120,26 +122,26 @@ def test_rules_hold_from_their_date_and_in_their_stage() -> None:
 
 def test_an_absurd_tension_neither_floods_nor_starves() -> None:
     for tension, expected in ((5.0, 0.1), (1400.0, 0.8)):
-        rules = (LimitRule(School.TENSION, tension),)
+        rules = (LimitRule(RefillMethod.TENSION, tension),)
         found = limits_by_day([replace(GROUND, rules=rules)], PLANTED, 3)
         assert found.p(5)[0, 0] == expected
 
 
-def test_a_crop_without_a_tension_limit_says_nothing_by_that_school() -> None:
+def test_a_crop_without_a_tension_limit_says_nothing_by_that_method() -> None:
     ground = replace(GROUND, season=CropSeason(crop("rice"), PLANTED))
-    assert np.isnan(limits_by_day([ground], PLANTED, 2).p(5, School.TENSION)).all()
+    assert np.isnan(limits_by_day([ground], PLANTED, 2).p(5, RefillMethod.TENSION)).all()
     answer = assess(block(season=CropSeason(crop("rice"), PLANTED)))
-    by_name = {s.school: s for s in answer.schools}
-    assert by_name[School.TENSION].p is None
-    assert by_name[School.FLAT].p == 0.5
+    by_name = {s.refill_method: s for s in answer.refill_methods}
+    assert by_name[RefillMethod.TENSION].p is None
+    assert by_name[RefillMethod.FLAT].p == 0.5
 
 
 def test_a_limit_given_later_holds_from_then_on() -> None:
     """Rice has no tension limit in the book; the block got one on day 40."""
-    rule = LimitRule(School.TENSION, 30.0, from_on=PLANTED + timedelta(days=40))
+    rule = LimitRule(RefillMethod.TENSION, 30.0, from_on=PLANTED + timedelta(days=40))
     ground = replace(GROUND, season=CropSeason(crop("rice"), PLANTED), rules=(rule,))
     found = limits_by_day([ground, GROUND], PLANTED, 80)
-    by_tension = found.p(5, School.TENSION)[0]
+    by_tension = found.p(5, RefillMethod.TENSION)[0]
     assert np.isnan(by_tension[:40]).all()
     assert not np.isnan(by_tension[40:]).any()
     assert not np.isnan(found.p(5)).any()
@@ -185,9 +187,9 @@ def test_layers_as_depth_content_tension_and_percent() -> None:
 @pytest.mark.parametrize(
     "rule, says",
     [
-        (LimitRule(School.FLAT, 0.95), "outside"),
-        (LimitRule(School.TENSION, 2), "kPa"),
-        (LimitRule(School.TENSION), "no published tension limit for Rice"),
+        (LimitRule(RefillMethod.FLAT, 0.95), "outside"),
+        (LimitRule(RefillMethod.TENSION, 2), "kPa"),
+        (LimitRule(RefillMethod.TENSION), "no published tension limit for Rice"),
     ],
 )
 def test_rules_that_set_no_refill_point_are_refused(rule: LimitRule, says: str) -> None:
@@ -199,7 +201,7 @@ def test_rules_that_set_no_refill_point_are_refused(rule: LimitRule, says: str) 
 def test_an_alfalfa_kc_on_grass_et_is_converted_or_refused() -> None:
     season = CropSeason(crop("maize-grain-alfalfa"), PLANTED)
     refused = assess(block(season=season))
-    assert refused.state is State.NO_WORD
+    assert refused.state is State.NO_RELIABLE_DATA
     assert refused.reasons == (Reason.SURFACES_DIFFER,)
     answer = assess(block(season=season, alfalfa_ratio=1.2))
     kc = next(s for s in answer.steps if s.key == "kc")
@@ -249,6 +251,8 @@ def test_grain_bears_drier_soil_as_it_ripens() -> None:
 
 def test_a_limit_that_a_person_set_does_not_ease() -> None:
     season = CropSeason(crop("wheat-winter"), date(2025, 10, 15))
-    ground = BlockGround((DatedSoil(None, PROFILE),), season, (LimitRule(School.TENSION, 60.0),))
+    ground = BlockGround(
+        (DatedSoil(None, PROFILE),), season, (LimitRule(RefillMethod.TENSION, 60.0),)
+    )
     late = date(2025, 10, 15) + timedelta(days=225)
     assert limits_by_day([ground], late, 3).tension_kpa.tolist() == [[60, 60, 60]]

@@ -19,9 +19,9 @@ from core.advice.gather import gather
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.state_now import State, state_of
 from core.estimate.ahead import CASES, DEPLETION, RAW
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.outlook.forecast import Forecast
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import lived
 
 
@@ -35,7 +35,7 @@ def watered(et0: float = 4.0, **changes: Any) -> BlockInputs:
     """A block without sensors, given 90 mm a day ago: nothing is short, and nothing else known."""
     told = {
         "forecast": forecast(et0),
-        "weighing": Weighing.BALANCE,
+        "estimate_from": EstimateFrom.BALANCE,
         "waterings": (Watering(-24.0, 90.0),),
     }
     return lived(**{**told, **changes})
@@ -111,9 +111,9 @@ def test_the_members_start_where_the_state_stands() -> None:
 
 
 def test_a_share_set_by_a_person_is_that_share_in_every_member() -> None:
-    block = watered(rules=(LimitRule(School.FLAT, 0.3),))
+    block = watered(rules=(LimitRule(RefillMethod.FLAT, 0.3),))
     _, members = ahead(block)
-    _, more = ahead(block.assuming(rules=(LimitRule(School.FLAT, 0.4),)))
+    _, more = ahead(block.assuming(rules=(LimitRule(RefillMethod.FLAT, 0.4),)))
     gap = more.usable_mm[0, :, 0] - members.usable_mm[0, :, 0]
     state, _ = ahead(block)
     assert gap.mean() == pytest.approx(0.1 * state.track.taw_mm[0, -1], rel=0.1)
@@ -159,7 +159,7 @@ def test_all_of_it_is_the_most_that_can_be_lost() -> None:
 
 
 def test_where_the_sensors_lead_the_state_is_spread_about_their_word() -> None:
-    block = lived(forecast=forecast(4.0), weighing=Weighing.SENSORS)
+    block = lived(forecast=forecast(4.0), estimate_from=EstimateFrom.SENSORS)
     state, members = ahead(block)
     assert state.ahead is None
     raw, track = state.zones.raw_mm[0, 30], state.track
@@ -172,5 +172,5 @@ def test_where_the_sensors_lead_the_state_is_spread_about_their_word() -> None:
 def test_a_persons_refill_point_is_surer_than_what_a_crop_bears() -> None:
     """A share of TAW spreads with TAW alone; where the crop suffers, nobody knows as well."""
     _, own = ahead(watered())
-    _, ruled = ahead(watered(rules=(LimitRule(School.FLAT, 0.3),)))
+    _, ruled = ahead(watered(rules=(LimitRule(RefillMethod.FLAT, 0.3),)))
     assert ruled.usable_mm[0, :, 0].std() < 0.95 * own.usable_mm[0, :, 0].std()

@@ -16,12 +16,12 @@ from core.crop.salinity import Leaching
 from core.crop.season import CropSeason
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.limits.by_day import BlockGround, DatedSoil, limits_by_day
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.outlook.forecast import Forecast
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import NOW, PIVOT, PROFILE, block, changed, lived, probe
 
 # Potato at its book's day 74: Kc 1.15, roots of 400 mm, in 300 mm of loam and 100 of clay loam.
@@ -142,13 +142,13 @@ def test_a_set_is_worth_giving_once_it_fits_below_the_room() -> None:
 def test_a_persons_refill_point_takes_one_chance_in_five_or_ten(days: int, chance: float) -> None:
     """Maize at day 80 is at its most sensitive."""
     season = CropSeason(crop("maize-grain"), NOW.date() - timedelta(days=days))
-    rules = (LimitRule(School.FLAT, 0.6),)
+    rules = (LimitRule(RefillMethod.FLAT, 0.6),)
     d = decided(
         lived(
             season=season,
             rules=rules,
             forecast=told().assumed.forecast,
-            weighing=Weighing.BALANCE,
+            estimate_from=EstimateFrom.BALANCE,
             waterings=(Watering(-24.0, 90.0),),
         )
     )
@@ -159,7 +159,9 @@ def test_a_persons_refill_point_takes_one_chance_in_five_or_ten(days: int, chanc
 
 def test_doubt_leaves_water_out_only_where_the_crop_rules() -> None:
     own = decided(lived(forecast=told().assumed.forecast))
-    ruled = decided(lived(forecast=told().assumed.forecast, rules=(LimitRule(School.FLAT, 0.3),)))
+    ruled = decided(
+        lived(forecast=told().assumed.forecast, rules=(LimitRule(RefillMethod.FLAT, 0.3),))
+    )
     assert own.unsure_mm[0] > 0
     assert ruled.unsure_mm[0] == 0
 
@@ -200,14 +202,16 @@ def test_gravel_leaves_the_share_at_a_tension_as_it_is() -> None:
         profile = Profile.from_horizons(
             [Horizon(0, 1200, texture=TextureClass.LOAM, gravel=gravel)]
         )
-        ground = BlockGround((DatedSoil(None, profile),), season, (LimitRule(School.TENSION, 60),))
+        ground = BlockGround(
+            (DatedSoil(None, profile),), season, (LimitRule(RefillMethod.TENSION, 60),)
+        )
         share.append(float(limits_by_day([ground], NOW.date(), 1).p(5.5)[0, 0]))
     assert share[0] == pytest.approx(share[1], rel=1e-3)
     assert 0.15 < share[0] < 0.6
 
 
 def test_a_dry_crop_never_waits_for_room_for_a_large_set() -> None:
-    """A smallest set of 75 mm net, more than the roots hold: past refill it is due now."""
+    """A smallest set of 75 mm net, more than the roots hold: below refill it is due now."""
     large = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smallest_mm=100)
     dry = decided(lived(forecast=told().assumed.forecast, system=large))
     assert dry.track.taw_mm[0, -1] < 75
@@ -255,7 +259,7 @@ def test_the_latest_start_waits_for_the_first_of_the_members(
 def test_a_line_is_told_as_a_chance_and_what_the_crop_bears_as_a_loss() -> None:
     own, ruled = (
         {s.key: s for s in assess(lived(forecast=told().assumed.forecast, rules=rules)).steps}
-        for rules in ((), (LimitRule(School.FLAT, 0.3),))
+        for rules in ((), (LimitRule(RefillMethod.FLAT, 0.3),))
     )
     assert own["needed_by"].formula == "early"
     assert 0.03 <= own["taken_loss"].value <= 0.15
@@ -290,6 +294,6 @@ def test_a_share_that_a_person_set_errs_as_the_depletion_does() -> None:
     """Where the crop's own p rules, what it bears is learned too and errs along."""
     ahead = told().assumed.forecast
     own = decided(lived(forecast=ahead)).track
-    ruled = decided(lived(forecast=ahead, rules=(LimitRule(School.FLAT, 0.3),))).track
+    ruled = decided(lived(forecast=ahead, rules=(LimitRule(RefillMethod.FLAT, 0.3),))).track
     assert ruled.usable_sigma_mm[0, -1] == pytest.approx(ruled.sigma_mm[0, -1])
     assert abs(own.usable_sigma_mm[0, -1] - own.sigma_mm[0, -1]) > 0.5

@@ -76,10 +76,10 @@ def test_a_set_planned_after_refill_comes_too_late() -> None:
 def test_a_block_that_is_due_waits_for_the_hold() -> None:
     due = block(sites=(probe(1, 0.72),))
     bare, held = assess(due), assess(block(sites=due.sites, holds=(Hold(-5, 30, HoldKind.SPRAY),)))
-    assert bare.state is State.WATER_NOW
-    assert held.state is State.HELD
+    assert bare.state is State.IRRIGATE_NOW
+    assert held.state is State.ON_HOLD
     assert held.hold is HoldKind.SPRAY
-    assert Reason.HELD in held.reasons
+    assert Reason.ON_HOLD in held.reasons
     assert held.hold_until is not None and held.start_at is not None
     assert held.start_at.hour == held.hold_until.hour
     assert bare.amount and held.amount

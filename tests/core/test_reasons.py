@@ -25,7 +25,7 @@ from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.soil.water_table import WaterTable
-from core.state.weighing import Weighing
+from core.state.estimate_from import EstimateFrom
 from tests.core.blocks import ET, NOW, PIVOT, PROFILE, block, probe, tensiometers
 
 DAYS = 40
@@ -81,7 +81,7 @@ def doubted() -> Site:
 def watered(every_days: int, net_mm: float) -> BlockInputs:
     """A block without sensors, watered every so many days."""
     sets = tuple(Watering(-24.0 * k - 10, net_mm) for k in range(0, DAYS, every_days))
-    return lived(weighing=Weighing.BALANCE, waterings=sets)
+    return lived(estimate_from=EstimateFrom.BALANCE, waterings=sets)
 
 
 def stands_still(net_mm: float | None) -> BlockInputs:
@@ -118,7 +118,7 @@ EAGER = IrrigationSystem(SystemKind.SOLID_SET, 50_000, 0.75, rate_mm_h=4.0, smal
 # What earns a reason, and what differs from it just enough not to.
 CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]] = {
     Reason.NO_INSTRUMENT: (lambda: block(sites=()), block),
-    Reason.NO_TRUSTED_READING: (
+    Reason.NO_RELIABLE_READING: (
         lambda: block(sites=(tensiometers(85),)),
         lambda: block(sites=(tensiometers(60),)),
     ),
@@ -128,7 +128,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(et=replace(ET, surface=Surface.ALFALFA)),
         lambda: block(et=replace(ET, surface=Surface.ALFALFA), alfalfa_ratio=1.2),
     ),
-    Reason.SENSOR_NOT_TRUSTED: (lambda: block(sites=(doubted(),)), block),
+    Reason.SENSOR_EXCLUDED: (lambda: block(sites=(doubted(),)), block),
     Reason.CARRIED_FROM_READING: (
         lambda: block(sites=(tensiometers(40, hours=-20),)),
         lambda: block(sites=(tensiometers(40, hours=-1),)),
@@ -147,11 +147,11 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         ),
         lambda: block(season=season("potato", 75)),
     ),
-    Reason.LARGEST_SET: (
+    Reason.MAXIMUM_APPLICATION: (
         lambda: block(system=PIVOT, sites=(probe(1, 0.3),)),
         lambda: block(sites=(probe(1, 0.3),)),
     ),
-    Reason.SMALLEST_SET: (
+    Reason.MINIMUM_APPLICATION: (
         lambda: block(system=EAGER, sites=(probe(1, 0.7),)),
         lambda: block(sites=(probe(1, 0.7),)),
     ),
@@ -160,7 +160,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(sites=(probe(1, 0.95),)),
     ),
     Reason.BY_BALANCE_ALONE: (
-        lambda: lived(weighing=Weighing.BALANCE, waterings=(Watering(-100.0, 90.0),)),
+        lambda: lived(estimate_from=EstimateFrom.BALANCE, waterings=(Watering(-100.0, 90.0),)),
         lived,
     ),
     Reason.ET_NOT_RECORDED: (
@@ -182,7 +182,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
     ),
     Reason.HEAT_AHEAD: (lambda: lived(forecast=HOT), lived),
     Reason.CANT_CATCH_UP: (lambda: block(system=SLOW), block),
-    Reason.NOT_WORTH_A_SET_YET: (
+    Reason.NOT_WORTH_IRRIGATING_YET: (
         lambda: block(system=EAGER, sites=(probe(1, 0.78),)),
         lambda: block(sites=(probe(1, 0.78),)),
     ),
@@ -191,7 +191,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(season=season("potato", 128), sites=(probe(1, 1.0),)),
         lambda: block(season=season("potato", 128), sites=(probe(1, 0.5),)),
     ),
-    Reason.HELD: (
+    Reason.ON_HOLD: (
         lambda: block(sites=(probe(1, 0.72),), holds=(Hold(-2, 30, HoldKind.SPRAY),)),
         lambda: block(sites=(probe(1, 0.72),), holds=(Hold(300, 330, HoldKind.SPRAY),)),
     ),
@@ -213,7 +213,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(leaching=leaching(1.2, 16, 1.5)),
     ),
     Reason.DRAINS_ON: (lambda: watered(2, 45.0), lambda: watered(4, 25.0)),
-    Reason.GIVEN_WITHOUT_ANSWER: (lambda: stands_still(20.0), lambda: stands_still(None)),
+    Reason.MORE_APPLIED_THAN_USED: (lambda: stands_still(20.0), lambda: stands_still(None)),
     Reason.MACHINE_TAKES_LONG: (
         lambda: block(system=PIVOT, sites=(probe(1, 0.3),)),
         lambda: block(sites=(probe(1, 0.3),), system=replace(SLOW, rate_mm_h=1.0)),
@@ -271,10 +271,10 @@ def doctored(**last: float) -> tuple[Reason, ...]:
 
 # What the ensemble must have found for a reason, and what is not enough.
 FOUND: dict[Reason, tuple[dict, dict]] = {
-    Reason.USE_ABOVE_BOOK: ({"use_factor": 1.2}, {"use_factor": 1.05}),
-    Reason.USE_BELOW_BOOK: ({"use_factor": 0.8}, {"use_factor": 0.8, "use_sigma": 0.2}),
+    Reason.USE_ABOVE_PUBLISHED: ({"use_factor": 1.2}, {"use_factor": 1.05}),
+    Reason.USE_BELOW_PUBLISHED: ({"use_factor": 0.8}, {"use_factor": 0.8, "use_sigma": 0.2}),
     Reason.WATER_NOT_LOGGED: ({"unlogged_mm": 12.0}, {"unlogged_mm": 5.0}),
-    Reason.SET_FELL_SHORT: ({"missing_mm": 12.0}, {"missing_mm": 5.0}),
+    Reason.IRRIGATION_FELL_SHORT: ({"missing_mm": 12.0}, {"missing_mm": 5.0}),
     Reason.BALANCE_SET_BACK: ({"surprise": -3.5}, {"surprise": -3.5, "unlogged_mm": 12.0}),
 }
 
@@ -291,7 +291,7 @@ def test_a_machine_that_has_not_reached_the_sensors_contradicts_nothing(crossing
     """60 mm logged that no sensor answers to: asked about, unless it passed at a time unknown."""
     of = replace(stands_still(20.0), crossing=crossing)
     answer = assess(of)
-    accused = {Reason.SET_FELL_SHORT, Reason.WATER_NOT_LOGGED, Reason.BALANCE_SET_BACK}
+    accused = {Reason.IRRIGATION_FELL_SHORT, Reason.WATER_NOT_LOGGED, Reason.BALANCE_SET_BACK}
     assert bool(accused & set(answer.reasons)) is not crossing
     assert (answer.question is None) is crossing
 
@@ -314,8 +314,10 @@ def test_nothing_is_good_where_readings_contradict_the_balance() -> None:
         assert Judgement(replace(d, track=told)).confidences[0] is not Confidence.GOOD
 
 
-@pytest.mark.parametrize(("above", "brimming"), [(8.0, True), (3.0, False)])
-def test_a_block_above_full_is_not_one_that_lacks_more_below(above: float, brimming: bool) -> None:
+@pytest.mark.parametrize(("above", "above_full"), [(8.0, True), (3.0, False)])
+def test_a_block_above_full_is_not_one_that_lacks_more_below(
+    above: float, above_full: bool
+) -> None:
     """A wet top over a dry subsoil: 5 mm are missing, and so much stands above full."""
     d = decide([uses(1.0)], [uses(1.0).assumed.season or season("potato", 60)])
     short = np.full_like(d.track.depletion_mm, 5.0)
@@ -330,7 +332,7 @@ def test_a_block_above_full_is_not_one_that_lacks_more_below(above: float, brimm
             ),
         ),
     )
-    assert (Judgement(told).states[0] is State.BRIMMING) is brimming
+    assert (Judgement(told).states[0] is State.ABOVE_FULL) is above_full
 
 
 def test_likely_rain_is_told_where_a_set_is_due() -> None:
@@ -380,7 +382,7 @@ def test_reasons_without_an_answer_come_alone() -> None:
     for reason in (Reason.NO_INSTRUMENT, Reason.NO_CROP_IN_SEASON, Reason.NO_ET):
         answer = assess(CASES[reason][0]())
         assert answer.reasons == (reason,)
-        assert answer.state is State.NO_WORD
+        assert answer.state is State.NO_RELIABLE_DATA
         assert answer.confidence is Confidence.NONE
         assert answer.amount is None
         assert answer.start_at is None

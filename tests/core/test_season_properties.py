@@ -18,7 +18,7 @@ from core.crop.season import (
     season_days,
 )
 from core.limits.by_day import BlockGround, DatedSoil, limits_by_day
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -84,12 +84,12 @@ def test_refill_lies_between_wilting_and_full(
     season: CropSeason, texture: TextureClass, depth: float, et0: float, tension: float
 ) -> None:
     profile = Profile.from_horizons([Horizon(0, round(depth), texture=texture)])
-    rules = (LimitRule(School.TENSION, tension, from_on=SPRING + timedelta(days=40)),)
+    rules = (LimitRule(RefillMethod.TENSION, tension, from_on=SPRING + timedelta(days=40)),)
     ground = BlockGround((DatedSoil(None, profile),), season, rules)
     table = limits_by_day([ground], SPRING, 120)
     assert np.all(table.wilt_mm < table.full_mm)
-    for school in (None, School.CROP_P, School.FLAT):
-        refill = table.refill_mm(et0, school)
+    for refill_method in (None, RefillMethod.CROP_P, RefillMethod.FLAT):
+        refill = table.refill_mm(et0, refill_method)
         assert np.all((table.wilt_mm < refill) & (refill < table.full_mm))
     in_force = table.p(et0)
     assert np.all((in_force >= 0.1 - 1e-12) & (in_force <= 0.8 + 1e-12))

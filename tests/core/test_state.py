@@ -209,7 +209,7 @@ def test_a_surplus_never_hides_a_dry_layer() -> None:
     assert seen.scatter_mm[0, 1] > dry.scatter_mm[0, 1]
 
 
-def test_a_block_without_sites_has_no_word() -> None:
+def test_a_block_without_sites_has_no_reading() -> None:
     seen, observed = seen_by([])
     assert seen.value_mm.shape == (0, 2)
     assert np.isnan(observed.depletion_mm).all()

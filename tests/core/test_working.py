@@ -20,7 +20,7 @@ from core.crop.season import CoverSeen, CropSeason, StageSeen
 from core.instrument.kinds import InstrumentKind
 from core.irrigation.fixed import Drip
 from core.irrigation.system import IrrigationSystem, SystemKind
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.outlook.forecast import Forecast
 from core.soil.horizon import CurveShape, Horizon
 from core.soil.profile import Profile
@@ -118,16 +118,16 @@ CASES = {
         water_table=WaterTable(NOW.date() - timedelta(days=400), np.array([350.0]), "stated"),
         sites=(probe(1, 0.4),),
     ),
-    "flat school": block(rules=(LimitRule(School.FLAT),)),
+    "flat share": block(rules=(LimitRule(RefillMethod.FLAT),)),
     "room for rain": block(rain_room_mm=4),
     "past refill": block(sites=(probe(1, 0.5),)),
-    "tension school": block(rules=(LimitRule(School.TENSION, 60.0),)),
+    "tension limit": block(rules=(LimitRule(RefillMethod.TENSION, 60.0),)),
     "tension eased in ripening": block(
-        rules=(LimitRule(School.TENSION),),
+        rules=(LimitRule(RefillMethod.TENSION),),
         season=days_ago("wheat-winter", 222),
         sites=(probe(1, 0.3),),
     ),
-    "own p": block(rules=(LimitRule(School.CROP_P, 0.3),)),
+    "own p": block(rules=(LimitRule(RefillMethod.CROP_P, 0.3),)),
     "seen in the field": block(
         season=CropSeason(
             crop("potato"), NOW.date() - timedelta(days=60), seen=(StageSeen(50, 40),)
@@ -149,7 +149,7 @@ CASES = {
     "roots below the profile": block(season=days_ago("walnut", 60)),
     "salty water": block(leaching=Leaching(0.12, 2.0, 0.95, falls_short=False)),
     "a strip under drip": block(wetted_share=0.45),
-    "a strip by tension": block(wetted_share=0.45, rules=(LimitRule(School.TENSION, 40.0),)),
+    "a strip by tension": block(wetted_share=0.45, rules=(LimitRule(RefillMethod.TENSION, 40.0),)),
     "a strip, followed": lived(wetted_share=0.45),
     "bare wet soil after a set": block(
         season=days_ago("potato", 35), dual=True, waterings=(Watering(-10, 12.0),)

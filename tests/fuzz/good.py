@@ -143,11 +143,21 @@ def good(farm: Farm) -> Good:
         "change_crop": CROP,
         "make_block": block_in,
         "change_block": block_in,
-        "change_many": {"block_ids": [block.pk], "school": "crop_p", "value": 0.4, "reason": "r"},
+        "change_many": {
+            "block_ids": [block.pk],
+            "refill_method": "crop_p",
+            "value": 0.4,
+            "reason": "r",
+        },
         "begin_season": {"crop_key": "potato", "planted_on": "2025-04-20"},
         "change_season": season_in,
         "see_event": {"kind": "cover", "on": "2026-06-20", "cover": 0.6, "height_m": 0.4},
-        "set_refill": {"school": "crop_p", "value": 0.4, "from_on": "2026-06-01", "reason": "r"},
+        "set_refill": {
+            "refill_method": "crop_p",
+            "value": 0.4,
+            "from_on": "2026-06-01",
+            "reason": "r",
+        },
         "measure_outline": {"geometry": FIELD, "block_id": block.pk},
         "set_outline": {"geometry": FIELD, "take_area": False},
         "split_block": {"line": [[0.002, 50.9], [0.002, 51.1]], "name": "Half"},
@@ -182,7 +192,7 @@ def good(farm: Farm) -> Good:
             "unit": "%",
             "values": [{"channel_id": raw[0], "value": 22}],
         },
-        "give_verdict": {
+        "review_readings": {
             "channels": raw[:1],
             "first": "2026-07-10T00:00",
             "last": "2026-07-10T06:00",

@@ -8,8 +8,8 @@ import pytest
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
 from core.limits.by_day import BlockGround, DatedSoil, limits_by_day
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.limits.root_zone import layer_limits, missing_depth_mm, root_zone_limits
-from core.limits.school import LimitRule, School
 from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -75,7 +75,7 @@ def test_a_flat_half_of_two_layers_by_hand() -> None:
     assert 33 < top.refill_kpa < 300
 
 
-def test_the_wettest_school_depends_on_the_soil() -> None:
+def test_the_wettest_method_depends_on_the_soil() -> None:
     """A fact of the trade (common practice, no source): at 50 kPa a sand is nearly spent while a
     clay has hardly begun, so the flat half comes first on the one and last on the other."""
     season = CropSeason(crop("maize-grain"), date(2026, 5, 1))
@@ -83,12 +83,14 @@ def test_the_wettest_school_depends_on_the_soil() -> None:
     for texture in (TextureClass.SANDY_LOAM, TextureClass.CLAY):
         profile = Profile.from_horizons([Horizon(0, 1500, texture=texture)])
         ground = BlockGround(
-            (DatedSoil(None, profile),), season, (LimitRule(School.TENSION, 50.0),)
+            (DatedSoil(None, profile),), season, (LimitRule(RefillMethod.TENSION, 50.0),)
         )
         shares[texture] = float(limits_by_day([ground], date(2026, 7, 20), 1).p(5.0)[0, 0])
     assert shares[TextureClass.CLAY] < shares[TextureClass.SANDY_LOAM]
     loamy_sand = Profile.from_horizons([Horizon(0, 1500, texture=TextureClass.LOAMY_SAND)])
-    ground = BlockGround((DatedSoil(None, loamy_sand),), season, (LimitRule(School.TENSION, 50.0),))
+    ground = BlockGround(
+        (DatedSoil(None, loamy_sand),), season, (LimitRule(RefillMethod.TENSION, 50.0),)
+    )
     assert float(limits_by_day([ground], date(2026, 7, 20), 1).p(5.0)[0, 0]) > 0.4
 
 

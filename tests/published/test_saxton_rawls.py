@@ -116,7 +116,7 @@ def test_a_sand_is_full_at_10_kpa_by_the_power_branch() -> None:
     ],
 )
 @pytest.mark.parametrize("method", [LimitMethod.REGRESSION, LimitMethod.BOOK])
-def test_both_schools_stay_near_the_rule_of_thumb(
+def test_both_methods_stay_near_the_rule_of_thumb(
     texture: TextureClass, inches_per_foot: tuple[float, float], method: LimitMethod
 ) -> None:
     limits = horizon_limits(Horizon(0, 300, texture=texture, organic_matter=2.5, method=method))

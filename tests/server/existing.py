@@ -6,11 +6,11 @@ from typing import Any
 from django.apps import apps
 
 from server.devices.models import Device
-from server.farms.models import Change, Farm
+from server.farms.models import Change, Farm, Membership
 from server.farms.scope import FarmOwned
 from server.imports.models import FileImport, SavedLayout
 from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
-from server.readings.models import ReadingVerdict, Verdict
+from server.readings.models import ReadingReview, Review
 
 
 def add_one_of_each(farm: Farm) -> None:
@@ -22,12 +22,12 @@ def add_one_of_each(farm: Farm) -> None:
     ChannelCalibration(
         channel=channel, kind="offset", coefficients=[0, 1, 0, 0], reason="r", made_at=now
     ).save()
-    ReadingVerdict(
+    ReadingReview(
         instrument=probe,
         channels=[channel.pk],
         first=now,
         last=now,
-        verdict=Verdict.DOUBTED,
+        review=Review.DOUBTED,
         reason="r",
         readings=0,
         made_at=now,
@@ -55,6 +55,8 @@ def meant(parameter: str) -> list[type[FarmOwned]]:
 
 def keys_of(farm: Farm, parameter: str) -> list[Any]:
     """Keys of the farm's things that a path's parameter may mean."""
+    if parameter == "person_id":
+        return sorted(Membership.objects.filter(farm=farm).values_list("user", flat=True))
     things = [m.objects.for_farm(farm) for m in meant(parameter)]
     firsts = [rows.values_list("pk", flat=True).first() for rows in things]
     found = sorted({pk for pk in firsts if isinstance(pk, int)})

@@ -14,7 +14,7 @@ BASE = "/farms/thistlewick"
 def test_new_block_is_on_the_board_without_a_word(manager: Api) -> None:
     made = manager.post(f"{BASE}/blocks", new_block(), status=201)
     row = next(r for r in manager.get(f"{BASE}/board")["rows"] if r["id"] == made["id"])
-    assert row["answer"]["state"] == "no_word"
+    assert row["answer"]["state"] == "no_reliable_data"
     assert row["answer"]["reasons"] == ["no_instrument"]
     whole = manager.get(f"{BASE}/blocks/{made['id']}")
     assert [h["texture"] for h in whole["horizons"]] == ["loam", "clay loam"]
@@ -24,10 +24,10 @@ def test_new_block_is_on_the_board_without_a_word(manager: Api) -> None:
 
 
 def test_set_up_comes_back_as_it_went_in(manager: Api) -> None:
-    sent = new_block(rain_room_mm=4, school="flat")
+    sent = new_block(rain_room_mm=4, refill_method="flat")
     made = manager.post(f"{BASE}/blocks", sent, status=201)
     back = manager.get(f"{BASE}/blocks/{made['id']}/setup")
-    for name in ("name", "area_m2", "crop_key", "planted_on", "rain_room_mm", "school"):
+    for name in ("name", "area_m2", "crop_key", "planted_on", "rain_room_mm", "refill_method"):
         assert back[name] == sent[name]
     soil = manager.get(f"{BASE}/soils/{back['soil_id']}")
     assert soil["name"] == back["soil_name"] == "Soil of Teasel Corner"

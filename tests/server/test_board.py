@@ -42,18 +42,18 @@ def test_the_demo_is_a_season_of_real_volume(farm: Farm) -> None:
 
 def test_rows_are_ranked_by_urgency(board: dict) -> None:
     states = [r["answer"]["state"] for r in board["rows"]]
-    assert states[0] == "past_refill"
-    assert states[-1] == "no_word"
+    assert states[0] == "below_refill"
+    assert states[-1] == "no_reliable_data"
     starts = [r["answer"]["start_at"] for r in board["rows"][1:-1]]
     assert starts == sorted(starts)
 
 
 def test_silence_is_not_zero(board: dict) -> None:
-    silent = next(r for r in board["rows"] if r["answer"]["state"] == "no_word")
+    silent = next(r for r in board["rows"] if r["answer"]["state"] == "no_reliable_data")
     answer = silent["answer"]
     for name in ("usable_mm", "deficit_mm", "used_share", "days_left", "start_at", "amount"):
         assert answer[name] is None, name
-    assert answer["last_word_hours"] < -80
+    assert answer["last_reading_hours"] < -80
     assert silent["ahead"] == []
     assert silent["past"][-1]["usable_mm"] is None
     assert silent["past"][0]["usable_mm"] is not None
@@ -63,7 +63,7 @@ def test_ribbon_ends_at_now_where_the_answer_begins(board: dict) -> None:
     for row in board["rows"]:
         if row["name"] == "Upper Hanger":
             continue  # its tensiometers, read yesterday, count now but not in the ribbon
-        if row["answer"]["last_word_hours"] and row["answer"]["last_word_hours"] > -1:
+        if row["answer"]["last_reading_hours"] and row["answer"]["last_reading_hours"] > -1:
             now = row["past"][-1]
             assert now["hours"] == 0
             assert now["usable_mm"] == pytest.approx(row["answer"]["usable_mm"], abs=0.5)
@@ -87,9 +87,9 @@ def test_queries_do_not_grow_with_the_farm(manager: Api) -> None:
 def near(value: object) -> object:
     """As compared: the board goes on from mornings kept in single precision, a working from the
     first day."""
-    if isinstance(value, dict) and value.get("past_refill_hours"):
+    if isinstance(value, dict) and value.get("below_refill_hours"):
         # Whole steps of the ribbon: where refill is touched in passing, one more or less.
-        value = {**value, "past_refill_hours": pytest.approx(value["past_refill_hours"], abs=4)}
+        value = {**value, "below_refill_hours": pytest.approx(value["below_refill_hours"], abs=4)}
     if isinstance(value, dict):
         # An instant to the second follows the last digit of the days.
         return {k: ANY if k == "refill_at" and v else near(v) for k, v in value.items()}
@@ -100,7 +100,7 @@ def test_every_block_opens_with_its_working(manager: Api, board: dict) -> None:
     for row in board["rows"]:
         block = manager.get(f"{BASE}/blocks/{row['id']}")
         assert block["answer"] == near(row["answer"])
-        known = row["answer"]["state"] != "no_word"
+        known = row["answer"]["state"] != "no_reliable_data"
         assert bool(block["steps"]) == known
         assert bool(block["days"]) == known
         assert block["layers"]
@@ -112,7 +112,7 @@ def test_every_block_opens_with_its_working(manager: Api, board: dict) -> None:
 
 def test_dead_depth_is_named(manager: Api, block: Block) -> None:
     whole = manager.get(f"{BASE}/blocks/{block.pk}")
-    assert "sensor_not_trusted" in whole["answer"]["reasons"]
+    assert "sensor_excluded" in whole["answer"]["reasons"]
     dead = [r for r in whole["layers"] if r["doubt"]]
     assert [(r["depth_mm"], r["doubt"]) for r in dead] == [(300, "flat line")]
 
@@ -192,7 +192,7 @@ def test_without_weather_nothing_is_dated(manager: Api, farm: Farm, block: Block
     WeatherForecast.objects.for_farm(farm).delete()
     board = manager.get(f"{BASE}/board")
     assert board["et"] is None
-    assert {r["answer"]["state"] for r in board["rows"]} == {"no_word"}
+    assert {r["answer"]["state"] for r in board["rows"]} == {"no_reliable_data"}
     assert {tuple(r["answer"]["reasons"]) for r in board["rows"]} == {("no_et",)}
     manager.get(f"{BASE}/blocks/{block.pk}")
     manager.get(f"{BASE}/blocks/{block.pk}/series")

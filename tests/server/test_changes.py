@@ -148,7 +148,7 @@ def test_older_entries_follow_page_by_page(manager: Api, farm: Farm) -> None:
 def test_a_refill_rule_and_a_hold_are_undone_from_the_history(
     manager: Api, farm: Farm, block: Block
 ) -> None:
-    rule = {"school": "flat", "value": 0.4, "from_on": "2026-07-01", "reason": "trial"}
+    rule = {"refill_method": "flat", "value": 0.4, "from_on": "2026-07-01", "reason": "trial"}
     manager.post(f"{HERE}/blocks/{block.pk}/limits/refill", rule, status=201)
     hold = {
         "block_ids": [block.pk],
@@ -197,7 +197,7 @@ def test_what_has_no_way_back_is_not_undone(manager: Api, as_role: Any, farm: Fa
 
 def test_an_act_that_is_refused_leaves_no_entry(manager: Api, farm: Farm, block: Block) -> None:
     before = Change.objects.for_farm(farm).count()
-    rule = {"school": "flat", "value": 40, "from_on": None, "reason": ""}
+    rule = {"refill_method": "flat", "value": 40, "from_on": None, "reason": ""}
     manager.post(f"{HERE}/blocks/{block.pk}/limits/refill", rule, status=422)
     assert Change.objects.for_farm(farm).count() == before
 

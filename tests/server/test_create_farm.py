@@ -106,8 +106,8 @@ def test_a_person_is_added_and_given_another_role(
     member.refresh_from_db()
     assert member.role == "irrigator"
     assert member.user.check_password("a rather long one")
-    entries = Change.objects.for_farm(farm).order_by("pk").values_list("done", "about", "by")
-    assert list(entries) == [
+    entries = Change.objects.for_farm(farm).filter(by=None, about__startswith="Ned")
+    assert list(entries.order_by("pk").values_list("done", "about", "by")) == [
         ("person_added", "Ned Tolworth", None),
         ("role_changed", "Ned Tolworth: scout → irrigator", None),
     ]

@@ -35,10 +35,10 @@ def test_accepting_plans_the_set_as_it_is_shown(manager: Api, farm: Farm, block:
     after = row_of(manager, block)
     assert after["decision"]["kind"] == "accepted"
     assert after["decision"]["made_by"] == "Maud Pellander"
-    assert after["answer"]["state"] != "water_now"
+    assert after["answer"]["state"] != "irrigate_now"
     assert "planned_in_time" in after["answer"]["reasons"]
     kept = Decision.objects.for_farm(farm).get(pk=made["id"])
-    assert kept.shown["state"] == "water_now"
+    assert kept.shown["state"] == "irrigate_now"
 
 
 def test_a_change_needs_no_reason_but_keeps_it(manager: Api, farm: Farm, block: Block) -> None:
@@ -81,7 +81,7 @@ def test_one_decision_at_a_time_and_it_can_be_taken_back(
     assert row_of(manager, block)["decision"] is None
     manager.post(decisions(block), {"kind": "declined", "why": "wind"}, 201)
     assert Decision.objects.for_farm(farm).filter(pk=first["id"]).exists()
-    assert row_of(manager, block)["answer"]["state"] == "water_now"
+    assert row_of(manager, block)["answer"]["state"] == "irrigate_now"
 
 
 def test_water_that_ran_can_not_be_taken_back(manager: Api, block: Block) -> None:
@@ -93,8 +93,8 @@ def test_water_that_ran_can_not_be_taken_back(manager: Api, block: Block) -> Non
 
 def test_many_at_once_all_or_none(manager: Api, farm: Farm) -> None:
     rows = manager.get(f"{BASE}/board")["rows"]
-    due = [r["id"] for r in rows if r["answer"]["state"] in ("water_now", "past_refill")]
-    silent = next(r for r in rows if r["answer"]["state"] == "no_word")
+    due = [r["id"] for r in rows if r["answer"]["state"] in ("irrigate_now", "below_refill")]
+    silent = next(r for r in rows if r["answer"]["state"] == "no_reliable_data")
     answer = manager.post(f"{BASE}/decisions/accept", {"block_ids": [*due, silent["id"]]}, 422)
     assert "No irrigation is advised for Gorse Piece." in [p["message"] for p in answer["problems"]]
     assert not Decision.objects.for_farm(farm).filter(advice__day="2026-07-14").exists()
@@ -134,7 +134,7 @@ def test_what_if_moves_the_ribbon_the_right_way(manager: Api, farm: Farm, block:
     assert left(tried(manager, block, rain_mm=[0, 12])) > left(bare)
     assert left(tried(manager, block, et_factor=1.3)) < left(bare)
     assert tried(manager, block, p=0.6)["raw_mm"] > tried(manager, block, p=0.4)["raw_mm"]
-    assert tried(manager, block, school="tension")["raw_mm"] != bare["raw_mm"]
+    assert tried(manager, block, refill_method="tension")["raw_mm"] != bare["raw_mm"]
     late = tried(manager, block, stage_key=manager_stage(manager, block, -2))
     assert left(late) > left(bare)
     assert Irrigation.objects.for_farm(farm).count() == sets

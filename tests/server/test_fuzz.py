@@ -132,7 +132,7 @@ FIELDS = [
     "planted_on",
     "system",
     "rain_room_mm",
-    "school",
+    "refill_method",
 ]
 HORIZON = ["top_mm", "bottom_mm", "sand", "clay", "texture", "organic_matter", "gravel", "method"]
 SYSTEM = ["kind", "rate_mm_h", "flow_m3_h", "efficiency", "smallest_mm", "largest_mm"]

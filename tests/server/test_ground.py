@@ -1,4 +1,4 @@
-"""Crops of the farm's own, seasons and what is seen of them, limits by school, many blocks."""
+"""Crops of the farm's own, seasons and what is seen of them, limits by method, many blocks."""
 
 from typing import Any
 
@@ -174,7 +174,7 @@ def test_warmth_needs_degree_days(manager: Api, block: Block) -> None:
     answer = manager.put(f"{at(block)}/seasons/{season['id']}", body, status=422)
     assert fields(answer) == {"clock"}
     manager.put(f"{at(block)}/seasons/{season['id']}", {**body, "crop_key": "potato"})
-    assert manager.get(f"{at(block)}")["answer"]["state"] != "no_word"
+    assert manager.get(f"{at(block)}")["answer"]["state"] != "no_reliable_data"
 
 
 def test_a_season_can_not_begin_after_what_was_seen(manager: Api, farm: Farm) -> None:
@@ -197,14 +197,14 @@ def test_an_orchards_cover_scales_its_use(manager: Api, farm: Farm) -> None:
     assert manager.get(f"{at(walnuts)}/limits")["kc"] < before - 0.2
 
 
-def test_limits_by_three_schools_and_layers(manager: Api, block: Block) -> None:
+def test_limits_by_three_methods_and_layers(manager: Api, block: Block) -> None:
     found = manager.get(f"{at(block)}/limits")
-    schools = {s["school"]: s for s in found["schools"]}
-    assert set(schools) == {"crop_p", "flat", "tension"}
-    assert [s for s in schools if schools[s]["in_force"]] == ["crop_p"]
-    assert schools["flat"]["raw_mm"] == pytest.approx(0.5 * found["taw_mm"])
-    assert schools["tension"]["value"] == 40
-    assert found["refill_mm"] == pytest.approx(schools["crop_p"]["refill_mm"])
+    refill_methods = {s["refill_method"]: s for s in found["refill_methods"]}
+    assert set(refill_methods) == {"crop_p", "flat", "tension"}
+    assert [s for s in refill_methods if refill_methods[s]["in_force"]] == ["crop_p"]
+    assert refill_methods["flat"]["raw_mm"] == pytest.approx(0.5 * found["taw_mm"])
+    assert refill_methods["tension"]["value"] == 40
+    assert found["refill_mm"] == pytest.approx(refill_methods["crop_p"]["refill_mm"])
     for total, layer in (("full_mm", "full_mm"), ("wilt_mm", "wilt_mm"), ("refill_mm",) * 2):
         assert sum(x[layer] for x in found["layers"]) == pytest.approx(found[total])
     curve = found["curve"]
@@ -213,11 +213,11 @@ def test_limits_by_three_schools_and_layers(manager: Api, block: Block) -> None:
 
 
 def test_a_refill_rule_is_dated_signed_and_undone(manager: Api, block: Block) -> None:
-    rule = {"school": "tension", "value": 35, "from_on": "2026-07-01", "reason": "scab year"}
+    rule = {"refill_method": "tension", "value": 35, "from_on": "2026-07-01", "reason": "scab year"}
     before = manager.get(f"{at(block)}/limits?on=2026-06-20")["refill_mm"]
     manager.post(f"{at(block)}/limits/refill", rule, status=201)
     now = manager.get(f"{at(block)}/limits")
-    assert next(s for s in now["schools"] if s["in_force"])["school"] == "tension"
+    assert next(s for s in now["refill_methods"] if s["in_force"])["refill_method"] == "tension"
     # Each layer stands at the limit, where it is not wetter than full.
     assert {round(x["refill_kpa"]) for x in now["layers"]} <= {33, 35}
     assert manager.get(f"{at(block)}/limits?on=2026-06-20")["refill_mm"] == before
@@ -230,22 +230,22 @@ def test_a_refill_rule_is_dated_signed_and_undone(manager: Api, block: Block) ->
 
 
 def test_the_boards_answer_goes_by_the_rule_in_force(manager: Api, block: Block) -> None:
-    careful = {"school": "flat", "value": 0.4, "reason": "seed crop"}
+    careful = {"refill_method": "flat", "value": 0.4, "reason": "seed crop"}
     manager.post(f"{at(block)}/limits/refill", careful, status=201)
     before = manager.get(at(block))["answer"]["usable_mm"]
-    rule = {"school": "flat", "value": 0.6, "reason": "seed crop is off"}
+    rule = {"refill_method": "flat", "value": 0.6, "reason": "seed crop is off"}
     manager.post(f"{at(block)}/limits/refill", rule, status=201)
     after = manager.get(at(block))
     assert after["answer"]["usable_mm"] > before
-    assert next(s for s in after["schools"] if s["in_force"])["p"] == 0.6
+    assert next(s for s in after["refill_methods"] if s["in_force"])["p"] == 0.6
 
 
 @pytest.mark.parametrize(
     "rule",
     [
-        {"school": "flat", "value": 0.95},
-        {"school": "tension", "value": 3},
-        {"school": "crop_p", "value": 35},
+        {"refill_method": "flat", "value": 0.95},
+        {"refill_method": "tension", "value": 3},
+        {"refill_method": "crop_p", "value": 35},
     ],
 )
 def test_rules_out_of_range_are_refused(manager: Api, block: Block, rule: dict[str, Any]) -> None:
@@ -271,7 +271,9 @@ def test_forty_blocks_get_the_same_crop_in_one_go(manager: Api, farm: Farm) -> N
     lines = {x["id"]: x for x in manager.get(f"{BASE}/block-list")}
     assert all(lines[i]["crop_key"] == "onion-dry" for i in ids)
     assert all(lines[i]["taw_mm"] > lines[i]["raw_mm"] > 0 for i in ids)
-    manager.post(f"{BASE}/bulk", {"block_ids": ids, "school": "flat", "value": 0.4, "reason": "x"})
+    manager.post(
+        f"{BASE}/bulk", {"block_ids": ids, "refill_method": "flat", "value": 0.4, "reason": "x"}
+    )
     lines = {x["id"]: x for x in manager.get(f"{BASE}/block-list")}
     assert all(lines[i]["raw_mm"] == pytest.approx(0.4 * lines[i]["taw_mm"]) for i in ids)
     assert len(few) <= 16
@@ -284,7 +286,7 @@ def test_forty_blocks_get_the_same_crop_in_one_go(manager: Api, farm: Farm) -> N
         ({"crop_key": "turnip", "planted_on": "2026-06-01"}, 422),
         ({}, 422),
         ({"soil_id": 999_999}, 404),
-        ({"school": "tension", "value": 1}, 422),
+        ({"refill_method": "tension", "value": 1}, 422),
         ({"crop_key": "celery", "planted_on": "2026-06-01", "clock": "degree-days"}, 422),
     ],
 )
@@ -298,7 +300,7 @@ def test_many_are_changed_all_or_none(
 
 
 def test_a_foreign_block_spoils_the_whole_change(stranger: Api, block: Block) -> None:
-    body = {"block_ids": [block.pk], "school": "flat"}
+    body = {"block_ids": [block.pk], "refill_method": "flat"}
     stranger.post("/farms/barrow/bulk", body, status=404)
     stranger.get(f"/farms/barrow/blocks/{block.pk}/limits", status=404)
 
@@ -380,7 +382,7 @@ def test_a_scout_sees_stages_but_sets_no_limits(as_role: Any, block: Block) -> N
     season = season_of(scout, block)
     seen = {"kind": "stage", "on": "2026-07-10", "stage_key": "rows-closed"}
     scout.post(f"{at(block)}/seasons/{season['id']}/events", seen, status=201)
-    scout.post(f"{at(block)}/limits/refill", {"school": "flat"}, status=403)
+    scout.post(f"{at(block)}/limits/refill", {"refill_method": "flat"}, status=403)
 
 
 def test_an_alfalfa_kc_waits_for_the_farms_ratio(manager: Api, farm: Farm, block: Block) -> None:
@@ -393,6 +395,6 @@ def test_an_alfalfa_kc_waits_for_the_farms_ratio(manager: Api, farm: Farm, block
     assert limits["layers"] == []
     stated = {"low": None, "expected": None, "high": None, "alfalfa_ratio": 1.2}
     manager.put(f"{BASE}/stated-et", stated)
-    assert manager.get(at(block))["answer"]["state"] != "no_word"
+    assert manager.get(at(block))["answer"]["state"] != "no_reliable_data"
     assert manager.get(f"{at(block)}/limits")["kc"] == pytest.approx(1.1 * 1.2, abs=0.05)
     manager.put(f"{BASE}/stated-et", {**stated, "alfalfa_ratio": 12}, status=422)

@@ -47,7 +47,7 @@ READS = [
     "blocks/{quern}/catch-cans",
     "blocks/{block}/setup",
 ]
-RULE = {"school": "flat", "value": 0.4}
+RULE = {"refill_method": "flat", "value": 0.4}
 OUTLINE = {"geometry": None}
 # method, path, body: acts that only who sets up the ground may do.
 SETTING_UP: list[tuple[str, str, Any]] = [

@@ -101,7 +101,7 @@ def test_a_file_from_upload_to_the_blocks_word(bench: Bench) -> None:
     assert done["summary"]["state"] == "stored"
     assert len(bench.stored()) == 8
     answer = bench.api.get(f"{BASE}/blocks/{bench.block}")
-    assert answer["answer"]["state"] != "no_word"
+    assert answer["answer"]["state"] != "no_reliable_data"
     batch = ReadingBatch.unscoped.get(file_name="logger.csv")
     assert (batch.new, batch.made_by.name, len(batch.sha256)) == (8, "Maud Pellander", 64)
     # The content goes once it is stored; what became of it stays.

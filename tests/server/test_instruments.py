@@ -98,12 +98,12 @@ def test_a_log_from_preparing_to_retiring(manager: Api, farm: Farm) -> None:
     assert answer["weighed"]["observed_mm"] is None
     assert "carried_from_reading" in answer["answer"]["reasons"]
     # Whoever has the sensors lead has no word then.
-    Block.objects.for_farm(farm).filter(pk=row.block_id).update(weighing="sensors")
+    Block.objects.for_farm(farm).filter(pk=row.block_id).update(estimate_from="sensors")
     answer = manager.get(f"{BASE}/blocks/{row.block_id}")
-    assert answer["answer"]["state"] == "no_word"
+    assert answer["answer"]["state"] == "no_reliable_data"
     entry = manager.get(path)["events"][0]["id"]
     manager.client.delete(f"/api{path}/events/{entry}")
-    assert manager.get(f"{BASE}/blocks/{row.block_id}")["answer"]["state"] != "no_word"
+    assert manager.get(f"{BASE}/blocks/{row.block_id}")["answer"]["state"] != "no_reliable_data"
 
 
 @pytest.mark.parametrize(
@@ -236,7 +236,7 @@ def test_gaps_are_shown_as_gaps(manager: Api, farm: Farm) -> None:
     assert line["values"].count(None) == 1
 
 
-def test_a_verdict_over_the_rules_and_back(manager: Api, farm: Farm, as_role: Any) -> None:
+def test_a_review_over_the_rules_and_back(manager: Api, farm: Farm, as_role: Any) -> None:
     row = instrument(farm, "Probe Q1")
     dead = row.channels.get(depth_mm=300)
     first, last = farm.now() - timedelta(days=5), farm.now()
@@ -247,7 +247,7 @@ def test_a_verdict_over_the_rules_and_back(manager: Api, farm: Farm, as_role: An
         "trusted": True,
         "reason": "saturated: it is meant to stand still",
     }
-    path = f"{BASE}/instruments/{row.pk}/verdicts"
+    path = f"{BASE}/instruments/{row.pk}/reviews"
     as_role(Role.VIEWER).post(path, body, status=403)
     manager.post(path, {**body, "reason": " "}, status=422)
     manager.post(path, {**body, "channels": []}, status=422)
@@ -261,12 +261,12 @@ def test_a_verdict_over_the_rules_and_back(manager: Api, farm: Farm, as_role: An
 
     assert doubt() == ""
     # Flags are never rewritten; a word stands over them.
-    assert Reading.unscoped.filter(channel=dead, verdict=1, flags=Flag.FLAT).exists()
+    assert Reading.unscoped.filter(channel=dead, review=1, flags=Flag.FLAT).exists()
     later = manager.post(path, {**body, "trusted": False}, status=201)
     assert doubt() == "marked suspect"
-    manager.client.delete(f"/api{BASE}/verdicts/{later['id']}")
+    manager.client.delete(f"/api{BASE}/reviews/{later['id']}")
     assert doubt() == ""
-    manager.client.delete(f"/api{BASE}/verdicts/{given['id']}")
+    manager.client.delete(f"/api{BASE}/reviews/{given['id']}")
     assert doubt() == "flat line"
     told = manager.get(path)
     assert [v["undone_by"] for v in told] == ["Maud Pellander"] * 2

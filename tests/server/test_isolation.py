@@ -56,7 +56,7 @@ def test_a_block_that_fails_says_so_and_the_others_stand(
     monkeypatch.setattr(answers_module, "assess_blocks", failing_on("Probe Q1"))
     StoredAnswer.objects.for_farm(farm).delete()
     rows = {b["id"]: b["answer"] for b in manager.get(f"{BASE}/board")["rows"]}
-    assert rows[block.pk]["state"] == "no_word"
+    assert rows[block.pk]["state"] == "no_reliable_data"
     assert rows[block.pk]["reasons"] == ["not_worked_out"]
     assert {i: a["state"] for i, a in rows.items() if i != block.pk} == {
         i: state for i, state in before.items() if i != block.pk

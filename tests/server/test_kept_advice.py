@@ -11,8 +11,9 @@ import pytest
 from django.core.management import CommandError, call_command
 from pydantic import ValidationError
 
+from core.advice.vocabulary import Reason, State
 from core.crop.climate import Climate
-from core.limits.school import LimitRule, School
+from core.limits.refill_method import LimitRule, RefillMethod
 from core.soil.water_table import WaterTable
 from server.advice import kept
 from server.advice.answers import load_whole
@@ -75,19 +76,41 @@ def test_a_day_before_the_formats_opens_on_screen(manager: Api, block: Block) ->
     assert shown["same_rules"] is False
     assert shown["answer"]["question"] is None
     assert shown["answer"]["deficit_mm"] == sample(1)["answer"]["deficit_mm"]
+    listed = manager.get(f"/farms/thistlewick/blocks/{block.pk}/history")["rows"]
+    assert next(r for r in listed if r["id"] == row.pk)["state"] == "irrigate_soon"
+
+
+def test_format_6_had_other_names() -> None:
+    row = sample(6)
+    row["answer"] |= {"state": "brimming", "reasons": ["largest_set", "heat_ahead"]}
+    row["answer"] |= {"past_refill_hours": 3.0, "last_word_hours": 5.0}
+    found = read(6, row)
+    assert found.answer.state == "above_full"
+    assert found.answer.reasons == ["maximum_application", "heat_ahead"]
+    assert (found.answer.below_refill_hours, found.answer.last_reading_hours) == (3.0, 5.0)
+    was = [(s["school"], s["p"]) for s in row["working"]["schools"]]
+    assert [(m.refill_method, m.p) for m in found.working.refill_methods] == was
+    assert [w["weighing"] for w in row["working"]["weighings"]] == ["blend", "sensors", "balance"]
+    assert [e.estimate_from for e in found.working.estimates] == ["combined", "sensors", "balance"]
+
+
+@pytest.mark.parametrize(("old", "new"), [*kept._STATES.items(), *kept._REASONS.items()])
+def test_every_new_name_is_one_of_today(old: str, new: str) -> None:
+    assert new in {*map(str, State), *map(str, Reason)}
+    assert old not in {*map(str, State), *map(str, Reason)}
 
 
 def test_format_2_kept_less_of_what_was_assumed() -> None:
     """What it did not keep is unknown, never zero."""
     row = sample(2)
     assumed = read(2, row).inputs.assumed
-    assert assumed.weighing == row["inputs"]["weighing"]
+    assert (row["inputs"]["weighing"], assumed.estimate_from) == ("blend", "combined")
     assert assumed.et0_mm == row["inputs"]["et0_mm"]
     assert assumed.rain_room_mm == row["inputs"]["rain_room_mm"]
     assert (assumed.soil, assumed.crop, assumed.system) == ([], None, None)
     assert (assumed.leaching_share, assumed.dual, assumed.wetted_share) == (None, None, None)
     assert (assumed.forecast_et0_mm, assumed.forecast_rain_mm) == (None, None)
-    assert assumed.school == row["inputs"]["school"]
+    assert assumed.refill_method == row["inputs"]["school"]
     assert assumed.value is None
 
 
@@ -116,10 +139,10 @@ def test_format_3_kept_the_newest_rule_of_the_refill_point(
     row = sample(3)
     row["inputs"]["assumed"] |= {"school": newest, "value": value}
     row["inputs"]["assumed"]["crop"] |= {"p": 0.35, "tension_kpa": 30.0}
-    for school in row["working"]["schools"]:
-        school["in_force"] = school["school"] == in_force
+    for method in row["working"]["schools"]:
+        method["in_force"] = method["school"] == in_force
     assumed = read(3, row).inputs.assumed
-    assert (assumed.school, assumed.value) == (in_force, expected)
+    assert (assumed.refill_method, assumed.value) == (in_force, expected)
     assert assumed.wetted_share == row["inputs"]["assumed"]["wetted"]
 
 
@@ -128,20 +151,20 @@ def test_the_rule_in_force_that_day_is_kept_not_the_newest(block: Block) -> None
     assumed, today = loaded.inputs[block.pk].assumed, loaded.now.date()
     assert assumed.season is not None
     crop = assumed.season.crop
-    later = LimitRule(School.FLAT, 0.4, from_on=today + timedelta(days=3))
-    tension = LimitRule(School.TENSION)
+    later = LimitRule(RefillMethod.FLAT, 0.4, from_on=today + timedelta(days=3))
+    tension = LimitRule(RefillMethod.TENSION)
     for rules, expected in {
-        (): (School.CROP_P, crop.p),
-        (LimitRule(School.CROP_P, 0.3),): (School.CROP_P, 0.3),
-        (LimitRule(School.FLAT), later): (School.FLAT, 0.5),
-        (tension, later): (School.TENSION, crop.tension_kpa),
+        (): (RefillMethod.CROP_P, crop.p),
+        (LimitRule(RefillMethod.CROP_P, 0.3),): (RefillMethod.CROP_P, 0.3),
+        (LimitRule(RefillMethod.FLAT), later): (RefillMethod.FLAT, 0.5),
+        (tension, later): (RefillMethod.TENSION, crop.tension_kpa),
     }.items():
         kept_now = assumed_out(replace(assumed, rules=rules), today)
-        assert (kept_now.school, kept_now.value) == expected
+        assert (kept_now.refill_method, kept_now.value) == expected
     after = assumed_out(replace(assumed, rules=(tension, later)), today + timedelta(days=3))
-    assert (after.school, after.value) == (School.FLAT, 0.4)
+    assert (after.refill_method, after.value) == (RefillMethod.FLAT, 0.4)
     bare = assumed_out(replace(assumed, season=None), today)
-    assert (bare.school, bare.value) == (None, None)
+    assert (bare.refill_method, bare.value) == (None, None)
 
 
 def test_what_was_assumed_is_kept_and_told_beside_what_is_today(manager: Api, block: Block) -> None:

@@ -92,7 +92,7 @@ def test_a_farm_of_another_name_has_it_on_the_board_at_once(
 
 
 def test_a_decision_is_on_the_board_at_once(board: Callable[[], Any], manager: Api) -> None:
-    block = next(r["id"] for r in board()["rows"] if r["answer"]["state"] == "water_now")
+    block = next(r["id"] for r in board()["rows"] if r["answer"]["state"] == "irrigate_now")
     manager.post(f"{BASE}/blocks/{block}/decisions", {"kind": "declined", "why": "rain"}, 201)
     row = next(r for r in board()["rows"] if r["id"] == block)
     assert row["decision"]["kind"] == "declined"

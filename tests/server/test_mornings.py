@@ -15,8 +15,8 @@ from server.blocks.services import BLOCK_PARTS
 from server.farms.access import Access
 from server.farms.models import Farm, Role
 from server.limits.models import RefillRule
-from server.readings.models import Verdict
-from server.readings.verdicts import give_verdict, undo_verdict
+from server.readings.models import Review
+from server.readings.reviews import review_readings, undo_review
 from server.water.models import Irrigation
 from server.weather.models import WeatherDay
 
@@ -60,7 +60,7 @@ def test_the_whole_season_is_kept_by_morning(kept: Farm, block: Block) -> None:
 
 
 def test_from_mornings_the_answer_is_that_of_the_whole_record(kept: Farm) -> None:
-    for b in blocks_of(kept).exclude(weighing="sensors"):
+    for b in blocks_of(kept).exclude(estimate_from="sensors"):
         if newest_true(b) is None or b.name == "Gorse Piece":
             continue
         assert deficit(kept, b, whole=False) == pytest.approx(
@@ -76,13 +76,13 @@ def test_what_is_told_late_is_replayed_from_the_day_it_touches(kept: Farm, block
     midnight = datetime.combine(first, time(), tzinfo=kept.now().tzinfo)
     access = Access(kept.memberships.get(role=Role.MANAGER).user, kept, Role.MANAGER)
     probe = block.instruments.get()
-    said = give_verdict(
+    said = review_readings(
         access,
         probe,
         [c.pk for c in probe.channels.all()],
         midnight,
         midnight + timedelta(hours=12),
-        Verdict.DOUBTED,
+        Review.DOUBTED,
         "cable chewed",
     )
     # Spans are judged by whole days of UTC: the first begins two hours into the local day.
@@ -98,7 +98,7 @@ def test_what_is_told_late_is_replayed_from_the_day_it_touches(kept: Farm, block
     assert deficit(kept, block, whole=False) == pytest.approx(
         deficit(kept, block, whole=True), abs=0.02
     )
-    undo_verdict(access, said.pk)
+    undo_review(access, said.pk)
     assert newest_true(block) == touched
     refresh(kept)
     assert deficit(kept, block, whole=False) == pytest.approx(was, abs=0.02)
@@ -136,7 +136,7 @@ def test_a_plan_or_a_rule_makes_no_morning_wrong(kept: Farm, block: Block) -> No
         gross_mm=25,
         status=Irrigation.Status.PLANNED,
     ).save()
-    RefillRule(block=block, school="flat", reason="", made_at=kept.now()).save()
+    RefillRule(block=block, refill_method="flat", reason="", made_at=kept.now()).save()
     kept.fixed_now = kept.now() + timedelta(hours=1)
     kept.save()
     assert newest_true(block) == YESTERDAY

@@ -197,7 +197,7 @@ def test_a_long_pass_over_sensors_of_unknown_place_is_said_and_accuses_nobody(
     assert ("place_not_known" in answer["reasons"]) is crossing
     if crossing:
         assert answer["question"] is None
-        assert not {"set_fell_short", "water_not_logged"} & set(answer["reasons"])
+        assert not {"irrigation_fell_short", "water_not_logged"} & set(answer["reasons"])
 
 
 def test_places_are_checked_where_nothing_moves_yet(manager: Api, block: Block) -> None:

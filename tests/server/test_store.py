@@ -10,7 +10,7 @@ from core.quality.flags import Flag, rule_book
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.instruments.models import Channel
-from server.readings.models import Reading, ReadingBatch, ReadingRevision, ReadingSpan, Verdict
+from server.readings.models import Reading, ReadingBatch, ReadingRevision, ReadingSpan, Review
 from server.readings.recent import thinned_readings
 from server.readings.store import ROW, UpsertCount, rejudge, row_of, store_readings
 from server.water.models import Irrigation
@@ -198,9 +198,9 @@ def test_a_persons_word_outlives_the_same_value_and_not_another(
 ) -> None:
     store_readings(batch(farm), rows(channel, [20.0, 21.0]))
     mine = Reading.unscoped.filter(channel=channel, time__lt=START + timedelta(days=30))
-    mine.update(verdict=Verdict.DOUBTED)
+    mine.update(review=Review.DOUBTED)
     store_readings(batch(farm), rows(channel, [20.0, 22.0]))
-    assert list(mine.order_by("time").values_list("verdict", flat=True)) == [2, 0]
+    assert list(mine.order_by("time").values_list("review", flat=True)) == [2, 0]
 
 
 def test_months_are_made_as_they_come(farm: Farm, channel: Channel) -> None:

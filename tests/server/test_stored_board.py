@@ -44,7 +44,7 @@ def bring_reading(block: Block) -> None:
 
 def change_limits(block: Block) -> None:
     RefillRule.unscoped.bulk_create(
-        [RefillRule(block=block, school="flat", reason="", made_at=datetime.now(UTC))]
+        [RefillRule(block=block, refill_method="flat", reason="", made_at=datetime.now(UTC))]
     )
 
 
@@ -147,7 +147,7 @@ def test_stored_lines_are_what_the_block_itself_says(manager: Api, farm: Farm) -
 def test_an_advice_is_never_rewritten(farm: Farm) -> None:
     row = Advice.objects.for_farm(farm).first()
     assert row is not None
-    row.state = "holding"
+    row.state = "ok"
     with pytest.raises(IntegrityError, match="never rewritten"), transaction.atomic():
         row.save()
     with (

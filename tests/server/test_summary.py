@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 
 from core.advice.vocabulary import BY_WEIGHT, Reason
+from server.advice.kept import FORMAT
 from server.advice.models import Advice
 from server.advice.record import record_day
 from server.advice.stored import refresh
@@ -34,11 +35,13 @@ def test_what_is_due_comes_in_the_order_of_its_start(manager: Api, farm: Farm) -
     due = [
         n
         for n, r in rows.items()
-        if r["answer"]["state"] in ("past_refill", "water_now") and not r["sets"][-1:]
+        if r["answer"]["state"] in ("below_refill", "irrigate_now") and not r["sets"][-1:]
     ]
     assert set(due) <= set(names)
     assert "Tarn Breck" in names
-    assert told["below_refill"] == sum(r["answer"]["state"] == "past_refill" for r in rows.values())
+    assert told["below_refill"] == sum(
+        r["answer"]["state"] == "below_refill" for r in rows.values()
+    )
     first = next(x for x in told["today"] if x["block"] == "Tarn Breck")
     answer = rows["Tarn Breck"]["answer"]
     assert first["hours"] == pytest.approx(answer["run"]["total_hours"])
@@ -88,7 +91,9 @@ def test_totals_go_by_name_and_who_is_not_named_comes_last(farm: Farm) -> None:
     assert told.by_supply[0].name == "River pump"
 
 
-def advised(farm: Farm, name: str, state: str, start_at: datetime | None) -> None:
+def advised(
+    farm: Farm, name: str, state: str, start_at: datetime | None, written_as: int = FORMAT
+) -> None:
     """What yesterday's advice said."""
     now = farm.now()
     block, day = block_named(farm, name), now.date() - timedelta(days=1)
@@ -119,24 +124,31 @@ def test_changes_against_yesterdays_advice(farm: Farm, manager: Api) -> None:
     assert long_tye is not None
     hours = timedelta(hours=1)
     for name, state, was, kind in (
-        ("Tarn Breck", "water_now", None, ChangeKind.BELOW_REFILL),
-        ("Gorse Piece", "holding", None, ChangeKind.DATA_LOST),
-        ("Long Tye", "no_word", None, ChangeKind.DATA_BACK),
-        ("Long Tye", "past_refill", None, ChangeKind.NO_LONGER_BELOW),
-        ("Long Tye", "holding", None, ChangeKind.NEWLY_DUE),
-        ("Long Tye", "holding", long_tye + 13 * hours, ChangeKind.EARLIER),
-        ("Long Tye", "holding", long_tye - 13 * hours, ChangeKind.LATER),
-        ("Long Tye", "holding", long_tye - 11 * hours, None),
+        ("Tarn Breck", "irrigate_now", None, ChangeKind.BELOW_REFILL),
+        ("Gorse Piece", "ok", None, ChangeKind.DATA_LOST),
+        ("Long Tye", "no_reliable_data", None, ChangeKind.DATA_BACK),
+        ("Long Tye", "below_refill", None, ChangeKind.NO_LONGER_BELOW),
+        ("Long Tye", "ok", None, ChangeKind.NEWLY_DUE),
+        ("Long Tye", "ok", long_tye + 13 * hours, ChangeKind.EARLIER),
+        ("Long Tye", "ok", long_tye - 13 * hours, ChangeKind.LATER),
+        ("Long Tye", "ok", long_tye - 11 * hours, None),
     ):
         advised(farm, name, state, was)
         found = change_of(farm, name)
         assert (found and found.kind) == kind, (name, state, was)
 
 
+def test_yesterdays_advice_may_be_of_a_format_before(farm: Farm) -> None:
+    advised(farm, "Long Tye", "no_word", None, written_as=6)
+    found = change_of(farm, "Long Tye")
+    assert found is not None
+    assert found.kind == ChangeKind.DATA_BACK
+
+
 def test_what_was_due_yesterday_and_still_is_is_no_later(farm: Farm, manager: Api) -> None:
     rows = {r["name"]: r["answer"] for r in manager.get(f"{BASE}/board")["rows"]}
-    assert rows["Marl Pit"]["state"] == "water_now"
-    advised(farm, "Marl Pit", "water_now", farm.now() - timedelta(days=1))
+    assert rows["Marl Pit"]["state"] == "irrigate_now"
+    advised(farm, "Marl Pit", "irrigate_now", farm.now() - timedelta(days=1))
     assert change_of(farm, "Marl Pit") is None
 
 

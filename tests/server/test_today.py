@@ -38,7 +38,7 @@ def test_the_table_reads_back(manager: Api, farm: Farm) -> None:
     on_board = manager.get(f"{BASE}/board")["rows"][0]["answer"]["amount"]["gross_mm"]
     assert float(rows[0]["gross_mm"]) == pytest.approx(on_board, abs=0.1)
     assert datetime.fromisoformat(rows[0]["latest_start"]).utcoffset() == timedelta(hours=2)
-    assert rows[-1]["state"] == "no_word"
+    assert rows[-1]["state"] == "no_reliable_data"
     assert rows[-1]["gross_mm"] == ""
 
 

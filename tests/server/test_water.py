@@ -304,11 +304,11 @@ def test_a_hold_keeps_the_water_off(manager: Api, block: Block) -> None:
     }
     (hold,) = manager.post(f"{BASE}/holds", body, 201)
     answer = manager.get(f"{BASE}/blocks/{block.pk}")["answer"]
-    assert answer["state"] == "held"
+    assert answer["state"] == "on_hold"
     assert answer["hold"] == "spray"
     assert answer["start_at"] == "2026-07-16T12:00:00+02:00"
     manager._read(manager.client.delete(f"/api{BASE}/holds/{hold['id']}"), 200)
-    assert manager.get(f"{BASE}/blocks/{block.pk}")["answer"]["state"] != "held"
+    assert manager.get(f"{BASE}/blocks/{block.pk}")["answer"]["state"] != "on_hold"
 
 
 @pytest.mark.parametrize(

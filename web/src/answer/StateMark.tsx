@@ -12,18 +12,18 @@ export function StateMark({ state, size = 20 }: { state: State; size?: number })
 
 const SHAPES: Record<State, React.ReactNode> = {
   // A level line in a full round: nothing to do.
-  holding: <circle cx="10" cy="10" r="5.5" fill="none" stroke={ink("water")} strokeWidth="2.2" />,
+  ok: <circle cx="10" cy="10" r="5.5" fill="none" stroke={ink("water")} strokeWidth="2.2" />,
   // Half run down.
-  water_soon: (
+  irrigate_soon: (
     <g stroke={ink("straw")} strokeWidth="2" strokeLinejoin="round">
       <path d="M10 3 L17 10 L10 17 L3 10 Z" fill="none" />
       <path d="M3 10 L17 10 L10 17 Z" fill={ink("straw")} />
     </g>
   ),
   // A spout: open it.
-  water_now: <path d="M3 5 H17 L10 17 Z" fill={ink("water")} />,
+  irrigate_now: <path d="M3 5 H17 L10 17 Z" fill={ink("water")} />,
   // A crack across.
-  past_refill: (
+  below_refill: (
     <path
       d="M2 10 H6 L8.5 4 L12 16 L14 10 H18"
       fill="none"
@@ -32,21 +32,21 @@ const SHAPES: Record<State, React.ReactNode> = {
       strokeLinejoin="round"
     />
   ),
-  brimming: (
+  above_full: (
     <g fill="none" stroke={ink("water")} strokeWidth="2.2" strokeLinecap="round">
       <path d="M2 7 q4 -4 8 0 t8 0" />
       <path d="M2 13 q4 -4 8 0 t8 0" />
     </g>
   ),
   // A gate shut across the furrow.
-  held: (
+  on_hold: (
     <g stroke={ink("loam")} strokeWidth="2.4" strokeLinecap="round">
       <path d="M6 3.5 V16.5" />
       <path d="M14 3.5 V16.5" />
       <path d="M6 10 H14" />
     </g>
   ),
-  no_word: (
+  no_reliable_data: (
     <g fill={ink("inkSoft")}>
       <circle cx="4" cy="10" r="1.8" />
       <circle cx="10" cy="10" r="1.8" />

@@ -17,7 +17,7 @@ const DAYBREAK = 6;
 
 /** When to start within a day: now, today, tonight or tomorrow. */
 function startWords(start: Date, time: FarmTime): string {
-  if (time.hoursTo(start) < 1) return t("state.water_now");
+  if (time.hoursTo(start) < 1) return t("state.irrigate_now");
   const hour = time.hour(start);
   const nowHour = time.hour(time.now);
   const today = time.isToday(start);
@@ -30,31 +30,35 @@ function startWords(start: Date, time: FarmTime): string {
 /** The state in two or three words: "Irrigate by Thu". */
 export function stateWords(answer: Answer, time: FarmTime): string {
   switch (answer.state) {
-    case "past_refill": {
-      const hours = answer.past_refill_hours ?? 0;
+    case "below_refill": {
+      const hours = answer.below_refill_hours ?? 0;
       return hours >= 160
         ? t("answer.belowRefillForAWeekOrMore")
         : t("answer.belowRefillFor", { hours: lasting(hours) });
     }
-    case "water_now":
-      return answer.start_at ? startWords(new Date(answer.start_at), time) : t("state.water_now");
-    case "water_soon":
+    case "irrigate_now":
+      return answer.start_at
+        ? startWords(new Date(answer.start_at), time)
+        : t("state.irrigate_now");
+    case "irrigate_soon":
       return answer.start_at
         ? t("answer.irrigateBy", { startDay: time.day(new Date(answer.start_at)) })
-        : t("state.water_soon");
-    case "holding":
+        : t("state.irrigate_soon");
+    case "ok":
       return answer.start_at
         ? t("answer.okUntil", { startDay: time.day(new Date(answer.start_at)) })
-        : t("state.holding");
-    case "brimming":
-      return t("state.brimming");
-    case "held":
-      return answer.hold ? t("answer.onHold", { hold: t(`hold.${answer.hold}`) }) : t("state.held");
-    case "no_word":
-      return answer.last_word_hours === null
-        ? t("state.no_word")
+        : t("state.ok");
+    case "above_full":
+      return t("state.above_full");
+    case "on_hold":
+      return answer.hold
+        ? t("answer.onHold", { hold: t(`hold.${answer.hold}`) })
+        : t("state.on_hold");
+    case "no_reliable_data":
+      return answer.last_reading_hours === null
+        ? t("state.no_reliable_data")
         : t("answer.noReliableDataSince", {
-            lastWordDay: time.day(time.at(answer.last_word_hours)),
+            lastWordDay: time.day(time.at(answer.last_reading_hours)),
           });
   }
 }
@@ -85,7 +89,7 @@ export function plannedWords(
 
 /** What to do about it: start, hours, gross water. */
 export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): string {
-  if (answer.state === "no_word") {
+  if (answer.state === "no_reliable_data") {
     if (answer.reasons.includes("no_instrument")) return t("answer.noInstrumentYet");
     if (answer.reasons.includes("no_crop_in_season")) return t("answer.noCropInSeason");
     if (answer.reasons.includes("surfaces_differ"))
@@ -100,7 +104,7 @@ export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): 
   const far = hours > 156;
   const when =
     hours < 0.5 ? t("answer.now") : time.day(start) + (far ? "" : ` ${time.clock(start)}`);
-  if (answer.state === "brimming") return t("answer.drainingNextIrrigation", { when });
+  if (answer.state === "above_full") return t("answer.drainingNextIrrigation", { when });
   const how = `${runningTime(answer.run?.total_hours ?? answer.amount.hours)} · ${waterShort(answer.amount.gross_mm, units)}`;
   return `${when} · ${how}`;
 }

@@ -634,8 +634,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Full, refill and wilting on a day, by every school, and through the season
-         * @description Full, refill and wilting on a day, by every school, and through the season.
+         * Full, refill and wilting on a day, by every method, and through the season
+         * @description Full, refill and wilting on a day, by every method, and through the season.
          */
         get: operations["block_limits"];
         put?: never;
@@ -1357,25 +1357,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/farms/{slug}/instruments/{instrument_id}/verdicts": {
+    "/api/farms/{slug}/instruments/{instrument_id}/reviews": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Verdicts */
-        get: operations["verdicts"];
+        /** Reviews */
+        get: operations["reviews"];
         put?: never;
-        /** Give verdict */
-        post: operations["give_verdict"];
+        /** Review readings */
+        post: operations["review_readings"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/farms/{slug}/verdicts/{verdict_id}": {
+    "/api/farms/{slug}/reviews/{review_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1385,8 +1385,8 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Undo verdict */
-        delete: operations["undo_verdict"];
+        /** Undo review */
+        delete: operations["undo_review"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3261,6 +3261,12 @@ export interface components {
             /** Curve Root Mm */
             curve_root_mm: number[];
         };
+        /**
+         * CropValue
+         * @description What a farm may state of its own about a crop, see `CropIn`.
+         * @enum {string}
+         */
+        CropValue: "stage_days" | "kc" | "kcb" | "height_m" | "surface" | "root_initial_mm" | "root_schedule_mm" | "root_deep_mm" | "p" | "tension_kpa" | "salt" | "degree_days" | "canopy";
         /** CuttingOut */
         CuttingOut: {
             /** Days */
@@ -3272,11 +3278,10 @@ export interface components {
         };
         /**
          * Difference
-         * @description A value that is not the book's, both as text of plain numbers.
+         * @description A value that is not the published one, both as text of plain numbers.
          */
         Difference: {
-            /** Value */
-            value: string;
+            value: components["schemas"]["CropValue"];
             /** Own */
             own: string;
             /** Book */
@@ -3353,7 +3358,7 @@ export interface components {
         /**
          * BlockIn
          * @description A soil of the library, or horizons of a new one. ``soil_from`` dates a change of soil,
-         *     no date meaning that it was always so. ``school`` counts when the block is made.
+         *     no date meaning that it was always so. ``refill_method`` counts when the block is made.
          *     ``water_table_mm`` is the depth of the water table where no observation well tells it: what
          *     rises follows from it; else ``capillary_mm_day`` rises. ``little_and_often`` waters each day
          *     what was used; not for what moves over the block. ``irrigator_id`` is one of the farm's
@@ -3393,9 +3398,9 @@ export interface components {
             /** Water Ecw */
             water_ecw?: number | null;
             /** @default crop_p */
-            school: components["schemas"]["School"];
-            /** @default blend */
-            weighing: components["schemas"]["Weighing"];
+            refill_method: components["schemas"]["RefillMethod"];
+            /** @default combined */
+            estimate_from: components["schemas"]["EstimateFrom"];
             /**
              * Dual
              * @default false
@@ -3422,11 +3427,17 @@ export interface components {
             irrigator_id?: number | null;
         };
         /**
-         * School
+         * EstimateFrom
+         * @description Which of the two leads.
+         * @enum {string}
+         */
+        EstimateFrom: "combined" | "sensors" | "balance";
+        /**
+         * RefillMethod
          * @description How the refill point is set.
          * @enum {string}
          */
-        School: "crop_p" | "flat" | "tension";
+        RefillMethod: "crop_p" | "flat" | "tension";
         /**
          * SystemIn
          * @description Give the rate, the flow, or the figures of the design that it is worked out from;
@@ -3452,12 +3463,6 @@ export interface components {
             /** Largest Mm */
             largest_mm?: number | null;
         };
-        /**
-         * Weighing
-         * @description Which of the two leads.
-         * @enum {string}
-         */
-        Weighing: "blend" | "sensors" | "balance";
         /** BulkOut */
         BulkOut: {
             /** Blocks */
@@ -3478,7 +3483,7 @@ export interface components {
             clock: components["schemas"]["Clock"];
             /** Soil Id */
             soil_id?: number | null;
-            school?: components["schemas"]["School"] | null;
+            refill_method?: components["schemas"]["RefillMethod"] | null;
             /** Value */
             value?: number | null;
             stage?: components["schemas"]["Stage"] | null;
@@ -3537,8 +3542,8 @@ export interface components {
             rain_room_mm: number;
             /** Water Ecw */
             water_ecw?: number | null;
-            school: components["schemas"]["School"];
-            weighing: components["schemas"]["Weighing"];
+            refill_method: components["schemas"]["RefillMethod"];
+            estimate_from: components["schemas"]["EstimateFrom"];
             /**
              * Dual
              * @default false
@@ -3692,7 +3697,7 @@ export interface components {
             /** Planted On */
             planted_on: string | null;
             stage: components["schemas"]["Stage"] | null;
-            school: components["schemas"]["School"] | null;
+            refill_method: components["schemas"]["RefillMethod"] | null;
             /** Taw Mm */
             taw_mm: number | null;
             /** Raw Mm */
@@ -3775,8 +3780,8 @@ export interface components {
             leaching: components["schemas"]["LeachingOut"] | null;
             /** Layers */
             layers: components["schemas"]["LayerOut"][];
-            /** Schools */
-            schools: components["schemas"]["SchoolLimits"][];
+            /** Refill Methods */
+            refill_methods: components["schemas"]["RefillMethodLimits"][];
             /** Windows */
             windows: components["schemas"]["WindowDates"][];
             curve: components["schemas"]["SeasonCurve"] | null;
@@ -3801,7 +3806,7 @@ export interface components {
             from_on: string | null;
             /** Soil */
             soil: string;
-            school: components["schemas"]["School"] | null;
+            refill_method: components["schemas"]["RefillMethod"] | null;
             /** Value */
             value: number | null;
             stage: components["schemas"]["Stage"] | null;
@@ -3868,14 +3873,14 @@ export interface components {
             falls_short: boolean;
         };
         /**
-         * SchoolLimits
-         * @description What a school says on the day; null where it has no figure for the crop.
+         * RefillMethodLimits
+         * @description What a method says on the day; null where it has no figure for the crop.
          *
          *     ``value`` is what it starts from: p, the flat share, or the tension; ``kpa`` the tension of
          *     the first layer when refill is reached.
          */
-        SchoolLimits: {
-            school: components["schemas"]["School"];
+        RefillMethodLimits: {
+            refill_method: components["schemas"]["RefillMethod"];
             /** In Force */
             in_force: boolean;
             /** Value */
@@ -3893,7 +3898,7 @@ export interface components {
         };
         /**
          * SeasonCurve
-         * @description One value a day from ``first``; refill by the rule in force and by each school.
+         * @description One value a day from ``first``; refill by the rule in force and by each method.
          */
         SeasonCurve: {
             /**
@@ -3912,7 +3917,7 @@ export interface components {
             /** Stage */
             stage: components["schemas"]["Stage"][];
             /** In Force */
-            in_force: components["schemas"]["School"][];
+            in_force: components["schemas"]["RefillMethod"][];
             /** Refill Mm */
             refill_mm: (number | null)[];
             /** Crop P Mm */
@@ -3947,7 +3952,7 @@ export interface components {
          * @description A refill rule from a date (none: from the beginning), in one stage or in all.
          */
         RefillIn: {
-            school: components["schemas"]["School"];
+            refill_method: components["schemas"]["RefillMethod"];
             /** Value */
             value?: number | null;
             stage?: components["schemas"]["Stage"] | null;
@@ -5056,8 +5061,8 @@ export interface components {
             /** Rules */
             rules: components["schemas"]["RuleOut"][];
         };
-        /** VerdictOut */
-        VerdictOut: {
+        /** ReviewOut */
+        ReviewOut: {
             /** Id */
             id: number;
             /** Channels */
@@ -5091,10 +5096,10 @@ export interface components {
             undone_by: string;
         };
         /**
-         * VerdictIn
+         * ReviewIn
          * @description ``trusted`` reinstates readings, otherwise they are doubted.
          */
-        VerdictIn: {
+        ReviewIn: {
             /** Channels */
             channels: number[];
             /**
@@ -6199,10 +6204,10 @@ export interface components {
             wait_mm: number | null;
             /** Drained Mm */
             drained_mm: number | null;
-            /** Past Refill Hours */
-            past_refill_hours: number | null;
-            /** Last Word Hours */
-            last_word_hours: number | null;
+            /** Below Refill Hours */
+            below_refill_hours: number | null;
+            /** Last Reading Hours */
+            last_reading_hours: number | null;
             amount: components["schemas"]["AmountOut"] | null;
             run: components["schemas"]["RunOut"] | null;
             question?: components["schemas"]["QuestionOut"] | null;
@@ -6394,7 +6399,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_trusted_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_not_trusted" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "largest_set" | "smallest_set" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_book" | "use_below_book" | "water_not_logged" | "balance_set_back" | "set_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_a_set_yet" | "drainage_ahead" | "enough_to_finish" | "held" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "given_without_answer" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "not_worked_out";
+        Reason: "no_instrument" | "no_reliable_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_excluded" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "maximum_application" | "minimum_application" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_published" | "use_below_published" | "water_not_logged" | "balance_set_back" | "irrigation_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_irrigating_yet" | "drainage_ahead" | "enough_to_finish" | "on_hold" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "more_applied_than_used" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "not_worked_out";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
@@ -6425,7 +6430,7 @@ export interface components {
          * State
          * @enum {string}
          */
-        State: "holding" | "water_soon" | "water_now" | "past_refill" | "brimming" | "held" | "no_word";
+        State: "ok" | "irrigate_soon" | "irrigate_now" | "below_refill" | "above_full" | "on_hold" | "no_reliable_data";
         /** StatedEtOut */
         StatedEtOut: {
             /** Low */
@@ -6535,11 +6540,11 @@ export interface components {
             steps: components["schemas"]["Step"][];
             /** Days */
             days: components["schemas"]["DayRow"][];
-            /** Schools */
-            schools: components["schemas"]["SchoolOut"][];
+            /** Refill Methods */
+            refill_methods: components["schemas"]["RefillMethodOut"][];
             weighed: components["schemas"]["Weighed"] | null;
-            /** Weighings */
-            weighings: components["schemas"]["WeighingOut"][];
+            /** Estimates */
+            estimates: components["schemas"]["EstimateOut"][];
             /** Balance */
             balance: components["schemas"]["BalanceRow"][];
             /** Past */
@@ -6589,6 +6594,18 @@ export interface components {
             usable_mm: number;
             /** Chance Past */
             chance_past: number | null;
+        };
+        /** EstimateOut */
+        EstimateOut: {
+            estimate_from: components["schemas"]["EstimateFrom"];
+            /** In Force */
+            in_force: boolean;
+            /** Deficit Mm */
+            deficit_mm: number | null;
+            /** Sigma Mm */
+            sigma_mm: number | null;
+            /** Days Left */
+            days_left: number | null;
         };
         /**
          * LayerRow
@@ -6680,9 +6697,9 @@ export interface components {
             /** Source */
             source: string;
         };
-        /** SchoolOut */
-        SchoolOut: {
-            school: components["schemas"]["School"];
+        /** RefillMethodOut */
+        RefillMethodOut: {
+            refill_method: components["schemas"]["RefillMethod"];
             /** In Force */
             in_force: boolean;
             /** P */
@@ -6694,11 +6711,10 @@ export interface components {
         };
         /**
          * Step
-         * @description ``result`` = ``formula`` of the ``terms``; ``key`` names the step in a fixed vocabulary.
+         * @description ``result`` = ``formula`` of the ``terms``.
          */
         Step: {
-            /** Key */
-            key: string;
+            key: components["schemas"]["StepKey"];
             /** Result */
             result: string;
             /** Formula */
@@ -6709,6 +6725,12 @@ export interface components {
             value: number;
             unit: components["schemas"]["Unit"];
         };
+        /**
+         * StepKey
+         * @description What a step works out.
+         * @enum {string}
+         */
+        StepKey: "root_depth" | "kc" | "kc_climate" | "kc_fresh" | "ks_salt" | "kcb" | "transpiration" | "kc_max" | "cover" | "exposed" | "tew" | "kr" | "ke" | "etc" | "capillary_rise" | "taw" | "p_crop" | "p_flat" | "p_tension" | "theta_at_limit" | "kc_book" | "cover_factor" | "raw" | "taw_learned" | "raw_learned" | "start_held" | "deficit" | "deficit_carried" | "deficit_sites" | "balance" | "deficit_now" | "taken_loss" | "needed_by" | "usable" | "used_share" | "days_left" | "latest_start" | "gross" | "net" | "volume" | "leaching_owed" | "leaching_due" | "leaching_share" | "rate" | "rate_emitters" | "safe_depth" | "pulse_depth" | "pulses" | "pulse_hours" | "daily_due" | "hours";
         /**
          * Term
          * @description One input of a step: symbol as in the formula, value, unit and where it comes from.
@@ -6756,18 +6778,6 @@ export interface components {
             use_factor: number;
             /** Use Sigma */
             use_sigma: number;
-        };
-        /** WeighingOut */
-        WeighingOut: {
-            weighing: components["schemas"]["Weighing"];
-            /** In Force */
-            in_force: boolean;
-            /** Deficit Mm */
-            deficit_mm: number | null;
-            /** Sigma Mm */
-            sigma_mm: number | null;
-            /** Days Left */
-            days_left: number | null;
         };
         /**
          * Stretch
@@ -7016,8 +7026,8 @@ export interface components {
             stage_key?: string | null;
             /** P */
             p?: number | null;
-            school?: components["schemas"]["School"] | null;
-            weighing?: components["schemas"]["Weighing"] | null;
+            refill_method?: components["schemas"]["RefillMethod"] | null;
+            estimate_from?: components["schemas"]["EstimateFrom"] | null;
             /** Rain Room Mm */
             rain_room_mm?: number | null;
         };
@@ -7048,7 +7058,7 @@ export interface components {
          * @description One day's advice, the decision, the water given that day, and what came of it.
          *
          *     ``low_mm`` is the least usable water of the following days as it is known now, with how many
-         *     of them were past refill; null where nothing is known.
+         *     of them were below refill; null where nothing is known.
          */
         HistoryRow: {
             /** Id */
@@ -7078,21 +7088,21 @@ export interface components {
             given_mm: number;
             /** Low Mm */
             low_mm: number | null;
-            /** Past Refill Days */
-            past_refill_days: number | null;
+            /** Below Refill Days */
+            below_refill_days: number | null;
         };
         /**
          * Assumed
          * @description `core.advice.assumptions.Assumptions` in figures; null is not known.
          *
-         *     ``school`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or the
-         *     tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
+         *     ``refill_method`` sets the refill point by ``value``: p at 5 mm/day or the flat share [-], or
+         *     the tension [kPa]. ``forecast_et0_mm`` and ``forecast_rain_mm`` are the means of the forecast's
          *     members by day, empty where there was none. ``wind_m_s`` and ``rh_min`` are the climate that Kc
          *     follows; ``water_table_mm`` is that day's.
          */
         Assumed: {
-            weighing: components["schemas"]["Weighing"];
-            school: components["schemas"]["School"] | null;
+            estimate_from: components["schemas"]["EstimateFrom"];
+            refill_method: components["schemas"]["RefillMethod"] | null;
             /** Value */
             value: number | null;
             /** Soil */
@@ -7203,7 +7213,7 @@ export interface components {
             /** Weather Until */
             weather_until: string | null;
             /** Instruments */
-            instruments: components["schemas"]["InstrumentWord"][];
+            instruments: components["schemas"]["InstrumentSeen"][];
             /** Sets */
             sets: number;
             /** Newest Set Hours */
@@ -7213,8 +7223,8 @@ export interface components {
             /** Holds */
             holds: number;
         };
-        /** InstrumentWord */
-        InstrumentWord: {
+        /** InstrumentSeen */
+        InstrumentSeen: {
             /** Label */
             label: string;
             /** Last Hours */
@@ -7264,10 +7274,10 @@ export interface components {
             balance: components["schemas"]["BalanceRow"][];
             /** Days */
             days: components["schemas"]["DayRow"][];
-            /** Schools */
-            schools: components["schemas"]["SchoolOut"][];
-            /** Weighings */
-            weighings: components["schemas"]["WeighingOut"][];
+            /** Refill Methods */
+            refill_methods: components["schemas"]["RefillMethodOut"][];
+            /** Estimates */
+            estimates: components["schemas"]["EstimateOut"][];
         };
         /** Applied */
         Applied: {
@@ -13755,7 +13765,7 @@ export interface operations {
             };
         };
     };
-    verdicts: {
+    reviews: {
         parameters: {
             query?: never;
             header?: never;
@@ -13773,7 +13783,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VerdictOut"][];
+                    "application/json": components["schemas"]["ReviewOut"][];
                 };
             };
             /** @description Unauthorized */
@@ -13823,7 +13833,7 @@ export interface operations {
             };
         };
     };
-    give_verdict: {
+    review_readings: {
         parameters: {
             query?: never;
             header?: never;
@@ -13835,7 +13845,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VerdictIn"];
+                "application/json": components["schemas"]["ReviewIn"];
             };
         };
         responses: {
@@ -13845,7 +13855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VerdictOut"];
+                    "application/json": components["schemas"]["ReviewOut"];
                 };
             };
             /** @description Unauthorized */
@@ -13895,13 +13905,13 @@ export interface operations {
             };
         };
     };
-    undo_verdict: {
+    undo_review: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 slug: string;
-                verdict_id: number;
+                review_id: number;
             };
             cookie?: never;
         };
@@ -13913,7 +13923,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VerdictOut"];
+                    "application/json": components["schemas"]["ReviewOut"];
                 };
             };
             /** @description Unauthorized */

@@ -67,7 +67,7 @@ function beginWords(a: Answer_, start: Date, time: FarmTime): string {
     const begin = t("block.startBy", { startTime: time.clock(start), startDay: time.day(start) });
     return `${begin}, `;
   }
-  return a.state === "water_now" ? "" : `${t("block.startNow")}, `;
+  return a.state === "irrigate_now" ? "" : `${t("block.startNow")}, `;
 }
 
 /** The sentence a manager reads first: state, date, hours, water; then what to know about it. */
@@ -97,7 +97,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           as="p"
           flex="1"
           size={{ base: "md", md: "lg" }}
-          color={a.state === "past_refill" ? "rust" : "ink"}
+          color={a.state === "below_refill" ? "rust" : "ink"}
         >
           {stateWords(a, time)}
           {start &&
@@ -119,10 +119,10 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           a.rain_chance >= 0.05 &&
           a.wait_mm !== null &&
           `${t("block.rainMakesTheIrrigationUnnecessaryIn", { rainChance: number(a.rain_chance * 100, 0), wait: withUnit(a.wait_mm, units, "water") })} `}
-        {a.last_word_hours !== null &&
-          t("block.lastReadingAgo", { lastWord: span(-a.last_word_hours) })}
+        {a.last_reading_hours !== null &&
+          t("block.lastReadingAgo", { lastWord: span(-a.last_reading_hours) })}
         {SURE[a.confidence] && `; ${SURE[a.confidence]}`}
-        {a.last_word_hours !== null && "."}
+        {a.last_reading_hours !== null && "."}
       </Text>
       {(runWords(a) || heldWords(block, time)) && (
         <Text>{[runWords(a), heldWords(block, time)].filter(Boolean).join(" ")}</Text>

@@ -27,7 +27,7 @@ import { LayerTable } from "./LayerTable";
 import { Limits } from "./Limits";
 import { PitWall } from "./PitWall";
 import { useBlock, useSeries, type BlockData } from "./queries";
-import { Schools } from "./Schools";
+import { RefillMethods } from "./RefillMethods";
 import { Store } from "./Store";
 import { Working } from "./Working";
 import { t } from "./t";
@@ -142,9 +142,9 @@ function Pit({ block }: { block: BlockData }) {
           <BalanceTable block={block} time={time} />
         </Box>
         <Box gridArea="side" minW="0">
-          <Deficits weighings={block.weighings} limits={block.limits} time={time} />
+          <Deficits estimates={block.estimates} limits={block.limits} time={time} />
           <Working steps={block.steps} />
-          <Schools schools={block.schools} time={time} />
+          <RefillMethods methods={block.refill_methods} time={time} />
           <Limits block={block} />
         </Box>
       </Grid>

@@ -6,14 +6,14 @@ import type { BlockData } from "./queries";
 import { refillDay } from "./refillDay";
 import { t } from "./t";
 
-type Method = BlockData["weighings"][number];
+type Method = BlockData["estimates"][number];
 
 const METHODS = {
   sensors: t("block.bySensors"),
   balance: t("block.byWaterBalance"),
-  blend: t("block.byBoth"),
+  combined: t("block.byBoth"),
 } as const;
-const ORDER = ["sensors", "balance", "blend"] as const;
+const ORDER = ["sensors", "balance", "combined"] as const;
 
 /** A share of the available water as a place in the bar, percent. */
 function place(mm: number, taw: number): number {
@@ -21,17 +21,17 @@ function place(mm: number, taw: number): number {
 }
 
 interface Props {
-  weighings: Method[];
+  estimates: Method[];
   /** Null where they are not known, as of an advice on record. */
   limits: BlockData["limits"];
   time: FarmTime;
 }
 
 /** How much is missing by each way of estimating it, beside the line at which it is too much. */
-export function Deficits({ weighings, limits, time }: Props) {
+export function Deficits({ estimates, limits, time }: Props) {
   const { units } = useSignedIn();
-  if (weighings.length === 0) return null;
-  const methods = ORDER.flatMap((name) => weighings.filter((w) => w.weighing === name));
+  if (estimates.length === 0) return null;
+  const methods = ORDER.flatMap((name) => estimates.filter((w) => w.estimate_from === name));
   return (
     <Box as="section" mb="6" aria-labelledby="deficits">
       <Heading as="h2" id="deficits" size="lg">
@@ -46,10 +46,10 @@ export function Deficits({ weighings, limits, time }: Props) {
         </Text>
       )}
       {methods.map((m) => (
-        <Box key={m.weighing} py="1.5" borderTopWidth="1px" borderColor="rule">
+        <Box key={m.estimate_from} py="1.5" borderTopWidth="1px" borderColor="rule">
           <Flex justify="space-between" gap="3" fontWeight={m.in_force ? "700" : "400"}>
             <span>
-              {METHODS[m.weighing]}
+              {METHODS[m.estimate_from]}
               {m.in_force && ` ${t("block.inForce")}`}
             </span>
             <Text as="span" whiteSpace="nowrap">

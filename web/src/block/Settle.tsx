@@ -30,7 +30,7 @@ function Way({ words, to }: { words: string; to: string }) {
 }
 
 /** Reasons that the question says already. */
-export const ASKED: ReadonlySet<Reason> = new Set(["water_not_logged", "set_fell_short"]);
+export const ASKED: ReadonlySet<Reason> = new Set(["water_not_logged", "irrigation_fell_short"]);
 
 /** The one question that settles a contradiction between the sensors and the log. */
 export function Settle({ block, question, time }: Props) {

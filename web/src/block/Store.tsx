@@ -23,7 +23,7 @@ export function Store({ series, block, width, units }: Props) {
   const past = Math.floor((width - LEFT) * (1 - AHEAD_SHARE));
   const now = LEFT + past;
   const x = scaleLinear().domain([-hours, 0]).range([LEFT, now]);
-  // Ahead, past refill is shown as far as half of what may be used; the rest runs off the frame.
+  // Ahead, below refill is shown as far as half of what may be used; the rest runs off the frame.
   const least = Math.min(...block.ahead.slice(0, 6).map((d) => d.usable_mm), 0);
   const floor = block.limits.refill_mm + Math.max(least, -block.limits.raw_mm / 2);
   const lows = [floor, ...points.flatMap((p) => [p.refill_mm, p.store_mm ?? p.refill_mm])];

@@ -15,7 +15,7 @@ import { t } from "./t";
 
 type Unit = Step["unit"];
 
-const TITLES: Record<string, string> = {
+const TITLES: Record<Step["key"], string> = {
   root_depth: t("block.rootsToday"),
   kc: t("block.cropCoefficientKc"),
   kc_climate: t("block.adjustmentOfKcForClimate"),
@@ -69,9 +69,8 @@ const TITLES: Record<string, string> = {
   hours: t("block.hours"),
 };
 
-/** Steps that a manager wants to see at a glance; the others unfold among them. */
 /** The term of the glossary that a step's result is. */
-export const STEP_TERMS: Partial<Record<string, TermKey>> = {
+export const STEP_TERMS: Partial<Record<Step["key"], TermKey>> = {
   kc: "kc",
   kc_book: "kc",
   kcb: "kcb",
@@ -98,10 +97,18 @@ export const STEP_TERMS: Partial<Record<string, TermKey>> = {
   start_held: "hold",
 };
 
-export const HEADS = new Set(["taw", "raw", "usable", "days_left", "gross", "hours"]);
+/** Steps that a manager wants to see at a glance; the others unfold among them. */
+export const HEADS: ReadonlySet<Step["key"]> = new Set<Step["key"]>([
+  "taw",
+  "raw",
+  "usable",
+  "days_left",
+  "gross",
+  "hours",
+]);
 
 export function title(step: Step): string {
-  return TITLES[step.key] ?? step.key;
+  return TITLES[step.key];
 }
 
 /** Two digits behind the point, or as many as a small number needs to show three of its own. */

@@ -14,7 +14,7 @@ import { Deficits } from "./Deficits";
 import { LayerTable } from "./LayerTable";
 import { Limits } from "./Limits";
 import type { BlockData, LayerRow, Series } from "./queries";
-import { Schools } from "./Schools";
+import { RefillMethods } from "./RefillMethods";
 import { Settle } from "./Settle";
 import { Store } from "./Store";
 import { Working } from "./Working";
@@ -22,7 +22,7 @@ import { Working } from "./Working";
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
 
 const answer = anAnswer({
-  state: "water_soon",
+  state: "irrigate_soon",
   reasons: ["carried_from_reading"],
   confidence: "fair",
   usable_mm: 12.7,
@@ -32,7 +32,7 @@ const answer = anAnswer({
   days_left: { dry: 0, expected: 2, wet: 4 },
   refill_at: "2026-07-16T04:10:00Z",
   start_at: "2026-07-16T04:00:00Z",
-  last_word_hours: -23,
+  last_reading_hours: -23,
   amount: { net_mm: 38.1, gross_mm: 50.8, volume_m3: 1270, hours: 12.7 },
   run: null,
 });
@@ -119,14 +119,14 @@ describe("the answer", () => {
       ...block,
       answer: {
         ...answer,
-        state: "no_word",
+        state: "no_reliable_data",
         reasons: ["no_instrument"],
         confidence: "none",
         deficit_mm: null,
         days_left: null,
         start_at: null,
         amount: null,
-        last_word_hours: null,
+        last_reading_hours: null,
       },
     } as BlockData;
     const said = text(<Answer block={silent} time={time} />);
@@ -157,19 +157,19 @@ describe("the layer table", () => {
     expect(text(<LayerTable layers={[]} time={time} />)).toBe("");
     expect(text(<DayTable days={[]} time={time} />)).toBe("");
     expect(text(<Working steps={[]} />)).toBe("");
-    expect(text(<Schools schools={[]} time={time} />)).toBe("");
+    expect(text(<RefillMethods methods={[]} time={time} />)).toBe("");
   });
 });
 
 describe("the tables beside it", () => {
-  it("names the schools and the one in force", () => {
+  it("names the methods and the one in force", () => {
     const said = text(
-      <Schools
+      <RefillMethods
         time={time}
-        schools={[
-          { school: "crop_p", in_force: true, p: 0.31, days_left: 0, net_mm: 12 },
-          { school: "flat", in_force: false, p: 0.5, days_left: null, net_mm: null },
-          { school: "tension", in_force: false, p: null, days_left: null, net_mm: null },
+        methods={[
+          { refill_method: "crop_p", in_force: true, p: 0.31, days_left: 0, net_mm: 12 },
+          { refill_method: "flat", in_force: false, p: 0.5, days_left: null, net_mm: null },
+          { refill_method: "tension", in_force: false, p: null, days_left: null, net_mm: null },
         ]}
       />,
     );
@@ -183,16 +183,22 @@ describe("the tables beside it", () => {
       <Deficits
         time={time}
         limits={block.limits}
-        weighings={[
-          { weighing: "blend", in_force: true, deficit_mm: 14, sigma_mm: 3, days_left: 2 },
+        estimates={[
+          { estimate_from: "combined", in_force: true, deficit_mm: 14, sigma_mm: 3, days_left: 2 },
           {
-            weighing: "sensors",
+            estimate_from: "sensors",
             in_force: false,
             deficit_mm: null,
             sigma_mm: null,
             days_left: null,
           },
-          { weighing: "balance", in_force: false, deficit_mm: 9, sigma_mm: 6, days_left: null },
+          {
+            estimate_from: "balance",
+            in_force: false,
+            deficit_mm: 9,
+            sigma_mm: 6,
+            days_left: null,
+          },
         ]}
       />,
     );
@@ -203,7 +209,7 @@ describe("the tables beside it", () => {
     expect(said).toContain("refill in more than a month");
     expect(said).toContain("sensors and water balance combined · in force 14.0 ± ");
     expect(said).toContain("refill Thu");
-    expect(text(<Deficits weighings={[]} limits={null} time={time} />)).toBe("");
+    expect(text(<Deficits estimates={[]} limits={null} time={time} />)).toBe("");
   });
 
   it("gives limits with their source", () => {

@@ -31,7 +31,7 @@ export function BoardLine({ row, slug, width, time, units, act }: Props) {
   const planned = plannedWords(row.sets, time, units);
   const declined = row.decision?.kind === "declined";
   const action = planned ?? actionWords(row.answer, time, units);
-  const late = row.answer.state === "past_refill";
+  const late = row.answer.state === "below_refill";
   return (
     <Box
       as="li"

@@ -10,7 +10,7 @@ export function canGive(row: BoardRow): boolean {
   return row.decision === null && row.answer.start_at !== null && row.answer.amount !== null;
 }
 
-const DUE = ["past_refill", "water_now", "water_soon"];
+const DUE = ["below_refill", "irrigate_now", "irrigate_soon"];
 
 /** Whether it wants to be given within three days. */
 export function isDue(row: BoardRow): boolean {

@@ -74,7 +74,7 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
     height: half * 2 + 8,
     rx: 2,
   });
-  const noWord = row.answer.state === "no_word";
+  const noWord = row.answer.state === "no_reliable_data";
 
   function move(event: PointerEvent<SVGSVGElement>) {
     const box = event.currentTarget.getBoundingClientRect();
@@ -156,7 +156,7 @@ export const Ribbon = memo(function Ribbon({ row, width, height, time, units }: 
             strokeWidth={2}
           />
         ))}
-        {start !== null && amount && start < AHEAD_HOURS && row.answer.state !== "brimming" && (
+        {start !== null && amount && start < AHEAD_HOURS && row.answer.state !== "above_full" && (
           <rect
             {...boxed(start, start + (row.answer.run?.total_hours ?? amount.hours))}
             fill="none"

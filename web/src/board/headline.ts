@@ -2,13 +2,13 @@ import type { State } from "../answer/types";
 import type { BoardRow } from "./queries";
 import { t } from "./t";
 
-const URGENT: readonly State[] = ["past_refill", "water_now", "water_soon"];
+const URGENT: readonly State[] = ["below_refill", "irrigate_now", "irrigate_soon"];
 
 /** The board's first sentence. */
 export function headline(rows: BoardRow[]): string {
-  const late = rows.filter((r) => r.answer.state === "past_refill").length;
-  const now = rows.filter((r) => r.answer.state === "water_now").length;
-  const silent = rows.filter((r) => r.answer.state === "no_word").length;
+  const late = rows.filter((r) => r.answer.state === "below_refill").length;
+  const now = rows.filter((r) => r.answer.state === "irrigate_now").length;
+  const silent = rows.filter((r) => r.answer.state === "no_reliable_data").length;
   if (!rows.some((r) => URGENT.includes(r.answer.state))) {
     return silent > 0
       ? t("board.nothingIsDueInTheNextThree", { silent })
@@ -28,6 +28,6 @@ export function headline(rows: BoardRow[]): string {
 /** Running hours of what is due within a day. */
 export function hoursDue(rows: BoardRow[]): number {
   return rows
-    .filter((r) => r.answer.state === "past_refill" || r.answer.state === "water_now")
+    .filter((r) => r.answer.state === "below_refill" || r.answer.state === "irrigate_now")
     .reduce((sum, r) => sum + (r.answer.amount?.hours ?? 0), 0);
 }

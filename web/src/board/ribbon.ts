@@ -1,5 +1,5 @@
 /* The furrow's shape: a band around a middle line, as thick as the usable water above refill.
-   Full is the bed's whole height; above full it swells over the brim; past refill it is dry
+   Full is the bed's whole height; above full it swells over the brim; below refill it is dry
    and cracks open. Pure geometry, in pixels. */
 
 import type { ScaleLinear } from "d3-scale";
@@ -14,7 +14,7 @@ export interface Band {
 
 export interface Crack {
   x: number;
-  /** 0-1: how far past refill. */
+  /** 0-1: how far below refill. */
   depth: number;
   ahead: boolean;
 }

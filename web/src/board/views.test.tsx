@@ -11,7 +11,7 @@ import type { BoardData, BoardRow } from "./queries";
 import { Ribbon } from "./Ribbon";
 
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
-const late = aRow({ id: 1, name: "Marl Pit", answer: anAnswer({ state: "past_refill" }) });
+const late = aRow({ id: 1, name: "Marl Pit", answer: anAnswer({ state: "below_refill" }) });
 const calm = aRow({ id: 2, name: "Long Tye", supply: "River pump" });
 const board: BoardData = {
   farm: "F",
@@ -24,7 +24,7 @@ const board: BoardData = {
   rain_ahead: [{ date: "2026-07-17", chance: 0.7, likely_mm: 4 }],
   rows: [
     late,
-    aRow({ id: 3, name: "Wick", answer: anAnswer({ state: "water_now" }) }),
+    aRow({ id: 3, name: "Wick", answer: anAnswer({ state: "irrigate_now" }) }),
     calm,
     aRow({ id: 4 }),
   ],

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import type { Schemas } from "../api/client";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number, type UnitSystem } from "../units/format";
 import { CropCurve } from "./CropCurve";
@@ -84,7 +85,7 @@ export function CropPage() {
   );
 }
 
-const VALUE_NAMES: Record<string, string> = {
+const VALUE_NAMES: Record<Schemas["CropValue"], string> = {
   stage_days: t("crops.stagesDays"),
   kc: t("crops.kcStartMidEnd"),
   kcb: t("crops.basalKcb"),
@@ -118,7 +119,7 @@ function Differences({ crop }: { crop: Crop }) {
         <Table.Body>
           {crop.differences.map((d) => (
             <Table.Row key={d.value} bg="transparent">
-              <Table.Cell px="0">{VALUE_NAMES[d.value] ?? d.value}</Table.Cell>
+              <Table.Cell px="0">{VALUE_NAMES[d.value]}</Table.Cell>
               <Table.Cell fontWeight="700">{d.own}</Table.Cell>
               <Table.Cell color="inkSoft">{d.book}</Table.Cell>
             </Table.Row>

@@ -44,10 +44,10 @@ describe("a decision in words", () => {
 
 describe("what is due", () => {
   it.each([
-    [aRow({ answer: anAnswer({ state: "water_now" }) }), true],
-    [aRow({ answer: anAnswer({ state: "holding" }) }), false],
-    [aRow({ answer: anAnswer({ state: "water_now" }), decision }), false],
-    [aRow({ answer: anAnswer({ state: "past_refill", amount: null }) }), false],
+    [aRow({ answer: anAnswer({ state: "irrigate_now" }) }), true],
+    [aRow({ answer: anAnswer({ state: "ok" }) }), false],
+    [aRow({ answer: anAnswer({ state: "irrigate_now" }), decision }), false],
+    [aRow({ answer: anAnswer({ state: "below_refill", amount: null }) }), false],
   ])("%#", (row, due) => {
     expect(isDue(row)).toBe(due);
   });

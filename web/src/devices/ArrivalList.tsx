@@ -11,6 +11,14 @@ import { count } from "../units/format";
 import { useBatches, useUndoBatch, type Batch } from "./queries";
 import { t } from "./t";
 
+const ORIGINS: Record<Batch["origin"], string> = {
+  file: t("devices.aFile"),
+  hand: t("devices.byHand"),
+  round: t("devices.aRound"),
+  device: t("devices.aLogger"),
+  simulated: t("devices.simulatedReadings"),
+};
+
 /** What people brought in, and the way to take it back whole. */
 export function ArrivalList() {
   const { farm, may } = useSignedIn();
@@ -45,10 +53,7 @@ export function ArrivalList() {
             <Table.Body>
               {batches.data.map((b) => (
                 <Table.Row key={b.id} bg="transparent" color={b.undone_at ? "inkSoft" : "ink"}>
-                  <Table.Cell px="0">
-                    {b.file_name ||
-                      { hand: t("devices.byHand"), round: t("devices.aRound") }[b.origin as string]}
-                  </Table.Cell>
+                  <Table.Cell px="0">{b.file_name || ORIGINS[b.origin]}</Table.Cell>
                   <Table.Cell>{b.sender}</Table.Cell>
                   <Table.Cell>
                     {b.first && b.last

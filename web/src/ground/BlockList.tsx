@@ -5,7 +5,7 @@ import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { Choice, Line } from "../form/Labelled";
 import { Tick } from "../form/Tick";
-import { SCHOOL_NAMES } from "../limits/words";
+import { REFILL_METHOD_NAMES } from "../limits/words";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { BulkSheet } from "./BulkSheet";
@@ -207,7 +207,7 @@ function Row({ row, slug, on, toggle }: RowProps) {
           </Text>
         )}
       </Table.Cell>
-      <Table.Cell>{row.school ? SCHOOL_NAMES[row.school] : "–"}</Table.Cell>
+      <Table.Cell>{row.refill_method ? REFILL_METHOD_NAMES[row.refill_method] : "–"}</Table.Cell>
       <Table.Cell textAlign="end">{figure(row.taw_mm, units, "water")}</Table.Cell>
       <Table.Cell textAlign="end">{figure(row.raw_mm, units, "water")}</Table.Cell>
     </Table.Row>

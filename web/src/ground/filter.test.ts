@@ -13,7 +13,7 @@ const block = (name: string, changes: Partial<BlockLine> = {}): BlockLine => ({
   crop: "Potato",
   planted_on: "2026-05-01",
   stage: "mid season",
-  school: "crop_p",
+  refill_method: "crop_p",
   taw_mm: 60,
   raw_mm: 20,
   system: "drip",

@@ -71,7 +71,7 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
           {history.rows.map((r) => {
             const made = new Date(r.made_at);
             const start = r.start_at ? new Date(r.start_at) : null;
-            const dry = r.past_refill_days ?? 0;
+            const dry = r.below_refill_days ?? 0;
             return (
               <Table.Row key={r.id} bg="transparent" verticalAlign="top">
                 <Table.Cell px="0" whiteSpace="nowrap">
@@ -120,7 +120,7 @@ function Rows({ history, here }: { history: HistoryData; here: string }) {
                   whiteSpace="nowrap"
                   color={dry > 0 ? "rust" : "inkSoft"}
                 >
-                  {r.past_refill_days === null
+                  {r.below_refill_days === null
                     ? "–"
                     : dry > 0
                       ? `${number(dry, 1)} d`

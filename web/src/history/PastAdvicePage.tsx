@@ -7,7 +7,7 @@ import type { Answer } from "../answer/types";
 import { DayTable } from "../block/DayTable";
 import { Deficits } from "../block/Deficits";
 import { LayerTable } from "../block/LayerTable";
-import { Schools } from "../block/Schools";
+import { RefillMethods } from "../block/RefillMethods";
 import { Working } from "../block/Working";
 import { decisionWords } from "../decide/words";
 import { useSignedIn } from "../session/context";
@@ -54,9 +54,9 @@ function Morning({ advice, here }: { advice: PastAdvice; here: string }) {
           <Assumptions advice={advice} />
         </Box>
         <Box minW="0">
-          <Deficits weighings={working.weighings} limits={null} time={time} />
+          <Deficits estimates={working.estimates} limits={null} time={time} />
           <Working steps={working.steps} />
-          <Schools schools={working.schools} time={time} />
+          <RefillMethods methods={working.refill_methods} time={time} />
         </Box>
       </Grid>
     </Box>

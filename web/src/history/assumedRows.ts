@@ -1,14 +1,14 @@
 /* What an advice assumed, line by line in the person's units. */
 
 import type { Schemas } from "../api/client";
-import { SCHOOL_NAMES, valueSaid } from "../limits/words";
+import { REFILL_METHOD_NAMES, valueSaid } from "../limits/words";
 import { figure, measure, number, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
 import { t } from "./t";
 
 export type Assumed = Schemas["Assumed"];
 
-const METHODS: Record<Assumed["weighing"], string> = {
-  blend: t("history.sensorsAndWaterBalanceCombined"),
+const METHODS: Record<Assumed["estimate_from"], string> = {
+  combined: t("history.sensorsAndWaterBalanceCombined"),
   sensors: t("history.sensors"),
   balance: t("history.waterBalance"),
 };
@@ -75,14 +75,15 @@ function daily(a: Assumed): string {
 }
 
 const LINES: Line[] = [
-  { name: t("history.estimateFrom"), of: (a) => METHODS[a.weighing] },
+  { name: t("history.estimateFrom"), of: (a) => METHODS[a.estimate_from] },
   {
     name: t("history.refillPointBy"),
-    of: (a) => (a.school === null ? UNKNOWN : SCHOOL_NAMES[a.school]),
+    of: (a) => (a.refill_method === null ? UNKNOWN : REFILL_METHOD_NAMES[a.refill_method]),
   },
   {
     name: t("history.refillPointAt"),
-    of: (a) => (a.school === null || a.value === null ? UNKNOWN : valueSaid(a.school, a.value)),
+    of: (a) =>
+      a.refill_method === null || a.value === null ? UNKNOWN : valueSaid(a.refill_method, a.value),
   },
   { name: t("history.soilFullWiltingPoint"), of: soil },
   {

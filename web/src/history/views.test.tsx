@@ -9,7 +9,7 @@ const row: HistoryRow = {
   id: 9,
   day: "2026-07-11",
   made_at: "2026-07-11T04:10:00Z",
-  state: "water_now",
+  state: "irrigate_now",
   start_at: "2026-07-12T01:00:00Z",
   gross_mm: 12,
   hours: 2.97,
@@ -27,7 +27,7 @@ const row: HistoryRow = {
   sets: [],
   given_mm: 15.2,
   low_mm: -3.4,
-  past_refill_days: 1.5,
+  below_refill_days: 1.5,
 };
 const history: HistoryData = {
   block: "Quern Field",
@@ -42,7 +42,7 @@ const history: HistoryData = {
       decisions: [],
       given_mm: 0,
       low_mm: null,
-      past_refill_days: null,
+      below_refill_days: null,
     },
   ],
 };
@@ -68,10 +68,10 @@ describe("past advice", () => {
 });
 
 describe("one morning", () => {
-  const given = anAnswer({ state: "water_now", deficit_mm: 9.9 });
+  const given = anAnswer({ state: "irrigate_now", deficit_mm: 9.9 });
   const assumed: PastAdvice["now_assumed"] = {
-    weighing: "blend",
-    school: "crop_p",
+    estimate_from: "combined",
+    refill_method: "crop_p",
     value: 0.35,
     soil: [
       { top_mm: 0, bottom_mm: 300, texture: "loam", theta_full: 0.28, theta_wilt: 0.14, gravel: 0 },
@@ -132,7 +132,7 @@ describe("one morning", () => {
       planned: 1,
       holds: 0,
     },
-    working: { steps: [], layers: [], balance: [], days: [], schools: [], weighings: [] },
+    working: { steps: [], layers: [], balance: [], days: [], refill_methods: [], estimates: [] },
     decisions: row.decisions,
     now_says: given,
     now_assumed: assumed,
@@ -161,7 +161,7 @@ describe("one morning", () => {
     expect(words).toContain("from 8.0 mm, no maximum");
     expect(words).toContain("5.8 (5.2–6.4 mm/day), simulated forecast");
     expect(words).not.toContain("today:");
-    const flat = { ...assumed, school: "flat" as const, value: 0.5, dual: false };
+    const flat = { ...assumed, refill_method: "flat" as const, value: 0.5, dual: false };
     const changed = said({ now_assumed: flat });
     expect(changed).toContain("Refill point by crop's p today: fixed share");
     expect(changed).toContain("Refill point at 35 % today: 50 %");
@@ -189,7 +189,7 @@ describe("one morning", () => {
   it("sets what is known today beside what was said", () => {
     expect(said()).toContain("Nothing that became known since changes it. Rules 2026.11.2.");
     const now = anAnswer({
-      state: "holding",
+      state: "ok",
       deficit_mm: 4,
       start_at: null,
       amount: null,

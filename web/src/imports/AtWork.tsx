@@ -7,7 +7,7 @@ import { t } from "./t";
 export function AtWork({ summary }: { summary: FileImport }) {
   const counted = summary.state === "checking" || summary.state === "storing";
   const waiting = counted && summary.done === 0;
-  const word = {
+  const said: Partial<Record<FileImport["state"], string>> = {
     reading: t("imports.readingTheFirstRows2"),
     checking: t("imports.readingTheFileRows", { done: count(summary.done) }),
     storing: t("imports.importingOfReadings", {
@@ -15,13 +15,13 @@ export function AtWork({ summary }: { summary: FileImport }) {
       total: count(summary.total),
     }),
     undoing: t("imports.undoing2"),
-  }[summary.state as string];
+  };
   return (
     <Box mt="5" maxW="560px" role="status" aria-live="polite">
-      <Text mb="1">{waiting ? t("imports.waitingInTheQueue") : word}</Text>
+      <Text mb="1">{waiting ? t("imports.waitingInTheQueue") : said[summary.state]}</Text>
       <Progress.Root
         value={summary.total > 0 ? (100 * summary.done) / summary.total : null}
-        aria-label={word ?? t("imports.inProgress")}
+        aria-label={said[summary.state] ?? t("imports.inProgress")}
       >
         <Progress.Track>
           <Progress.Range bg="water" />

@@ -23,6 +23,7 @@ import {
   useSensors,
   useStep,
   useStepAtWork,
+  type FileImport,
   type Layout,
   type ReadBench,
   type Sensor,
@@ -32,6 +33,12 @@ import { Unread } from "./Unread";
 import { Whose } from "./Whose";
 import { count } from "../units/format";
 import { t } from "./t";
+
+const HEADINGS: Partial<Record<FileImport["state"], string>> = {
+  checked: t("imports.importPreview"),
+  stored: t("imports.imported2"),
+  undone: t("imports.undone2"),
+};
 
 /** One file on the bench: how it is read, what it would bring, bringing it in, taking it back. */
 export function ImportPage() {
@@ -163,13 +170,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
       {report && !busy && (
         <Box as="section" mt="5">
           <Heading as="h2" size="lg" mb="1">
-            {
-              {
-                checked: t("imports.importPreview"),
-                stored: t("imports.imported2"),
-                undone: t("imports.undone2"),
-              }[state as string]
-            }
+            {HEADINGS[state]}
           </Heading>
           <CheckReport bench={bench} report={report} sensors={sensors} time={time} />
         </Box>

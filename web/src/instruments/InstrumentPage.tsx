@@ -14,7 +14,7 @@ import { LogPanel } from "./LogPanel";
 import { PhotoPanel } from "./PhotoPanel";
 import { useChart, useInstrument, useRules, type ChartLine, type Detail } from "./queries";
 import { TaskPanel } from "./TaskPanel";
-import { VerdictPanel } from "./VerdictPanel";
+import { ReviewPanel } from "./ReviewPanel";
 import { failed, lastWord, quantityName, trustedShare, worries } from "./words";
 import { t } from "./t";
 
@@ -209,7 +209,7 @@ function Readings({ detail, time }: { detail: Detail; time: FarmTime }) {
         </Text>
       )}
       {chart.data && <Found lines={chart.data.lines} />}
-      <VerdictPanel detail={detail} time={time} stretch={stretch} />
+      <ReviewPanel detail={detail} time={time} stretch={stretch} />
     </Box>
   );
 }

@@ -9,7 +9,7 @@ export type LogKind = Schemas["LogKind"];
 export type Chart = Schemas["ChartOut"];
 export type ChartLine = Schemas["LineOut"];
 export type Rule = Schemas["RuleOut"];
-export type Verdict = Schemas["VerdictOut"];
+export type Review = Schemas["ReviewOut"];
 
 export function useInstruments(slug: string) {
   return useQuery({
@@ -97,22 +97,22 @@ export function useChangeInstrument(slug: string, id: number) {
   );
 }
 
-export function useVerdicts(slug: string, id: number) {
+export function useReviews(slug: string, id: number) {
   return useQuery({
-    queryKey: ["farm", slug, "verdicts", id],
+    queryKey: ["farm", slug, "reviews", id],
     queryFn: () =>
       answered(
-        client.GET("/api/farms/{slug}/instruments/{instrument_id}/verdicts", {
+        client.GET("/api/farms/{slug}/instruments/{instrument_id}/reviews", {
           params: { path: { slug, instrument_id: id } },
         }),
       ),
   });
 }
 
-export function useGiveVerdict(slug: string, id: number) {
-  return useChange(slug, (body: Schemas["VerdictIn"]) =>
+export function useSaveReview(slug: string, id: number) {
+  return useChange(slug, (body: Schemas["ReviewIn"]) =>
     answered(
-      client.POST("/api/farms/{slug}/instruments/{instrument_id}/verdicts", {
+      client.POST("/api/farms/{slug}/instruments/{instrument_id}/reviews", {
         params: { path: { slug, instrument_id: id } },
         body,
       }),
@@ -120,11 +120,11 @@ export function useGiveVerdict(slug: string, id: number) {
   );
 }
 
-export function useUndoVerdict(slug: string) {
-  return useChange(slug, (verdict: number) =>
+export function useUndoReview(slug: string) {
+  return useChange(slug, (review: number) =>
     answered(
-      client.DELETE("/api/farms/{slug}/verdicts/{verdict_id}", {
-        params: { path: { slug, verdict_id: verdict } },
+      client.DELETE("/api/farms/{slug}/reviews/{review_id}", {
+        params: { path: { slug, review_id: review } },
       }),
     ),
   );

@@ -1,11 +1,11 @@
 import { Grid } from "@chakra-ui/react";
 import { Line } from "../form/Labelled";
 import { measure, type UnitSystem } from "../units/format";
-import { FIGURES, type DesignForm } from "./designs";
+import { FIGURES, type DesignForm, type SystemKind } from "./designs";
 import { t } from "./t";
 
 interface Props {
-  kind: string;
+  kind: SystemKind;
   form: DesignForm;
   change: (form: DesignForm) => void;
   problems: Record<string, string>;
@@ -16,7 +16,7 @@ interface Props {
 export function DesignFields({ kind, form, change, problems, units }: Props) {
   return (
     <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(3, minmax(0, 1fr))" }} gap="3">
-      {(FIGURES[kind] ?? []).map((f) => {
+      {FIGURES[kind].map((f) => {
         const unit = f.as ? measure(units, f.as).label : f.unit;
         return (
           <Line

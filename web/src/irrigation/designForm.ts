@@ -1,13 +1,13 @@
 import { forForm, typed, type UnitSystem } from "../units/format";
-import { FIGURES, type DesignForm } from "./designs";
+import { FIGURES, type DesignForm, type SystemKind } from "./designs";
 
 /** Figures as typed, for the server; null where nothing is typed. */
 export function designIn(
-  kind: string,
+  kind: SystemKind,
   form: DesignForm,
   units: UnitSystem,
 ): Record<string, number | null> {
-  const figures = FIGURES[kind] ?? [];
+  const figures = FIGURES[kind];
   return Object.fromEntries(
     figures.map((f) => {
       const text = form[f.name] ?? "";
@@ -19,17 +19,17 @@ export function designIn(
 }
 
 /** Whether any figure is typed at all. */
-export function hasDesign(kind: string, form: DesignForm): boolean {
-  return (FIGURES[kind] ?? []).some((f) => (form[f.name] ?? "").trim() !== "");
+export function hasDesign(kind: SystemKind, form: DesignForm): boolean {
+  return FIGURES[kind].some((f) => (form[f.name] ?? "").trim() !== "");
 }
 
 export function designForm(
-  kind: string,
+  kind: SystemKind,
   design: Record<string, number | null> | undefined,
   units: UnitSystem,
 ): DesignForm {
   return Object.fromEntries(
-    (FIGURES[kind] ?? []).map((f) => {
+    FIGURES[kind].map((f) => {
       const value = design?.[f.name];
       if (value === null || value === undefined) return [f.name, ""];
       return [

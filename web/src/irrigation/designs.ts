@@ -1,6 +1,7 @@
 /* The figures each system is known by: which ones, what they are called, their units. What they
    come to is worked out by the server. */
 
+import type { Schemas } from "../api/client";
 import type { measure, UnitSystem } from "../units/format";
 import { t } from "./t";
 
@@ -49,7 +50,9 @@ const FLOOD: Figure[] = [
   { name: "flood_mm", label: t("irrigation.depthOfFlood"), as: "water", optional: true },
 ];
 
-export const FIGURES: Record<string, Figure[]> = {
+export type SystemKind = Schemas["SystemKind"];
+
+export const FIGURES: Record<SystemKind, Figure[]> = {
   pivot: [
     FLOW,
     metres("length_m", t("irrigation.length")),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { shown, text } from "../testing/shown";
 import { DesignFields } from "./DesignFields";
-import { FIGURES } from "./designs";
+import { FIGURES, type SystemKind } from "./designs";
 import { DesignResult } from "./DesignResult";
 import type { DesignOut } from "./queries";
 
@@ -61,15 +61,15 @@ describe("what a system comes to", () => {
   });
 });
 
-const fields = (kind: string, units: "metric" | "us") =>
+const fields = (kind: SystemKind, units: "metric" | "us") =>
   shown(
     <DesignFields kind={kind} form={{}} change={() => undefined} problems={{}} units={units} />,
     units,
   );
 
 describe("the figures asked for", () => {
-  it.each(Object.keys(FIGURES))("are labelled for %s", (kind) => {
-    for (const figure of FIGURES[kind] ?? []) {
+  it.each(Object.keys(FIGURES) as SystemKind[])("are labelled for %s", (kind) => {
+    for (const figure of FIGURES[kind]) {
       expect(fields(kind, "metric")).toContain(figure.label);
     }
   });

@@ -2,15 +2,15 @@ import { Box, Button, Heading, Table, Text } from "@chakra-ui/react";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { useUndo, type BlockLimits, type Change } from "./queries";
-import { SCHOOL_NAMES, valueSaid } from "./words";
+import { REFILL_METHOD_NAMES, valueSaid } from "./words";
 import { t } from "./t";
 
 function what(c: Change): string {
   if (c.kind === "soil") return t("limits.soil2", { soil: c.soil });
-  const school = c.school ?? "crop_p";
+  const method = c.refill_method ?? "crop_p";
   return t("limits.refillBy", {
-    school: SCHOOL_NAMES[school],
-    valueSaid: valueSaid(school, c.value),
+    method: REFILL_METHOD_NAMES[method],
+    valueSaid: valueSaid(method, c.value),
     stage: c.stage ? t("limits.in", { stage: c.stage }) : "",
   });
 }

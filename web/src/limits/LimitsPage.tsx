@@ -12,12 +12,12 @@ import { Changes } from "./Changes";
 import { FieldShown } from "./FieldShown";
 import { LayerLimits } from "./LayerLimits";
 import { useLimits } from "./queries";
-import { SchoolTable } from "./SchoolTable";
+import { RefillMethodTable } from "./RefillMethodTable";
 import { SeasonCurve } from "./SeasonCurve";
 import { SeasonPanel } from "./SeasonPanel";
 import { t } from "./t";
 
-/** A block's limits on a day: by layer, by three schools, through its season, and their record. */
+/** A block's limits on a day: by layer, by three methods, through its season, and their record. */
 export function LimitsPage() {
   const { block: param } = useParams();
   const { farm, units, may } = useSignedIn();
@@ -106,7 +106,7 @@ export function LimitsPage() {
       >
         <Box>
           <FieldShown block={id} />
-          {limits.schools.length > 0 && <SchoolTable limits={limits} />}
+          {limits.refill_methods.length > 0 && <RefillMethodTable limits={limits} />}
           {limits.layers.length > 0 && <LayerLimits limits={limits} />}
         </Box>
         <Box>

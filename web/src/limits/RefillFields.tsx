@@ -1,11 +1,11 @@
 import { Grid } from "@chakra-ui/react";
 import { DateLine } from "../form/DateLine";
 import { Choice, Line } from "../form/Labelled";
-import { SCHOOL_NAMES, STAGES, valueIn, type School, type Stage } from "./words";
+import { REFILL_METHOD_NAMES, STAGES, valueIn, type RefillMethod, type Stage } from "./words";
 import { t } from "./t";
 
 export interface RefillForm {
-  school: School;
+  refill_method: RefillMethod;
   value: string;
   stage: string;
   from: string;
@@ -13,7 +13,7 @@ export interface RefillForm {
 }
 
 export const EMPTY_REFILL: RefillForm = {
-  school: "crop_p",
+  refill_method: "crop_p",
   value: "",
   stage: "",
   from: "",
@@ -22,8 +22,8 @@ export const EMPTY_REFILL: RefillForm = {
 
 export function refillIn(form: RefillForm) {
   return {
-    school: form.school,
-    value: valueIn(form.school, form.value),
+    refill_method: form.refill_method,
+    value: valueIn(form.refill_method, form.value),
     stage: (form.stage || null) as Stage | null,
     from_on: form.from || null,
     reason: form.reason,
@@ -34,33 +34,35 @@ interface Props {
   form: RefillForm;
   change: (form: RefillForm) => void;
   problems: Record<string, string>;
-  own: (school: School) => string;
+  own: (refill_method: RefillMethod) => string;
 }
 
-/** How refill is set: the school, its value, the stage and the day it holds from. */
+/** How refill is set: the method, its value, the stage and the day it holds from. */
 export function RefillFields({ form, change, problems, own }: Props) {
   const set = (part: Partial<RefillForm>) => change({ ...form, ...part });
   return (
     <Grid templateColumns={{ base: "1fr", sm: "1fr 1fr" }} gap="3">
       <Choice
         label={t("limits.refillPointBy")}
-        value={form.school}
-        error={problems["school"]}
-        change={(school) => set({ school: school as School, value: "" })}
+        value={form.refill_method}
+        error={problems["refill_method"]}
+        change={(method) => set({ refill_method: method as RefillMethod, value: "" })}
       >
-        {(Object.keys(SCHOOL_NAMES) as School[]).map((s) => (
+        {(Object.keys(REFILL_METHOD_NAMES) as RefillMethod[]).map((s) => (
           <option key={s} value={s}>
-            {SCHOOL_NAMES[s]}
+            {REFILL_METHOD_NAMES[s]}
           </option>
         ))}
       </Choice>
       <Line
-        label={form.school === "tension" ? t("limits.atMost") : t("limits.allowableDepletionP")}
-        unit={form.school === "tension" ? "kPa" : "%"}
+        label={
+          form.refill_method === "tension" ? t("limits.atMost") : t("limits.allowableDepletionP")
+        }
+        unit={form.refill_method === "tension" ? "kPa" : "%"}
         numeric
         value={form.value}
         error={problems["value"]}
-        help={t("limits.empty", { own: own(form.school) })}
+        help={t("limits.empty", { own: own(form.refill_method) })}
         change={(value) => set({ value })}
       />
       <Choice label={t("limits.inStage")} value={form.stage} change={(stage) => set({ stage })}>

@@ -6,7 +6,7 @@ import { ink } from "../theme/system";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import { addDays, daysBetween, shortDay } from "./days";
 import type { BlockLimits } from "./queries";
-import { SCHOOL_NAMES, type School } from "./words";
+import { REFILL_METHOD_NAMES, type RefillMethod } from "./words";
 import { t } from "./t";
 
 const HEIGHT = 258;
@@ -14,10 +14,14 @@ const LEFT = 44;
 const TOP = 22;
 const BOTTOM = 26;
 
-const OTHERS: { school: School; key: "crop_p_mm" | "flat_mm" | "tension_mm"; dash: string }[] = [
-  { school: "crop_p", key: "crop_p_mm", dash: "1 3" },
-  { school: "flat", key: "flat_mm", dash: "7 4" },
-  { school: "tension", key: "tension_mm", dash: "9 3 2 3" },
+const OTHERS: {
+  refill_method: RefillMethod;
+  key: "crop_p_mm" | "flat_mm" | "tension_mm";
+  dash: string;
+}[] = [
+  { refill_method: "crop_p", key: "crop_p_mm", dash: "1 3" },
+  { refill_method: "flat", key: "flat_mm", dash: "7 4" },
+  { refill_method: "tension", key: "tension_mm", dash: "9 3 2 3" },
 ];
 
 interface Props {
@@ -146,7 +150,7 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
         />
         {OTHERS.map((o) => (
           <path
-            key={o.school}
+            key={o.refill_method}
             d={path(curve[o.key]) ?? ""}
             fill="none"
             stroke={ink("inkSoft")}
@@ -182,10 +186,10 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
         <LineKey colour="water" strong text={t("limits.refillInForce")} />
         {OTHERS.map((o) => (
           <LineKey
-            key={o.school}
+            key={o.refill_method}
             dash={o.dash}
             colour="inkSoft"
-            text={t("limits.refillBy2", { school: SCHOOL_NAMES[o.school] })}
+            text={t("limits.refillBy2", { method: REFILL_METHOD_NAMES[o.refill_method] })}
           />
         ))}
         <LineKey dash="3 2" colour="strawInk" text={t("limits.wilting")} />

@@ -5,7 +5,7 @@ import { FieldShownTable, methodsWords } from "./FieldShown";
 import { LayerLimits } from "./LayerLimits";
 import type { BlockLimits, Change, Learned } from "./queries";
 import { RefillFields } from "./RefillFields";
-import { SchoolTable } from "./SchoolTable";
+import { RefillMethodTable } from "./RefillMethodTable";
 import { SeasonCurve } from "./SeasonCurve";
 
 const change: Change = {
@@ -13,7 +13,7 @@ const change: Change = {
   kind: "refill",
   from_on: "2026-06-08",
   soil: "",
-  school: "tension",
+  refill_method: "tension",
   value: 45,
   stage: "mid season",
   reason: "sand below",
@@ -69,9 +69,9 @@ const limits: BlockLimits = {
       available_sigma_mm: 18.8,
     },
   ],
-  schools: [
+  refill_methods: [
     {
-      school: "crop_p",
+      refill_method: "crop_p",
       in_force: false,
       value: 0.35,
       p: 0.29,
@@ -81,7 +81,7 @@ const limits: BlockLimits = {
       source: "FAO-56 table 22, from memory",
     },
     {
-      school: "tension",
+      refill_method: "tension",
       in_force: true,
       value: 45,
       p: 0.226,
@@ -109,16 +109,24 @@ const limits: BlockLimits = {
   why_not: "",
 };
 
-describe("three schools", () => {
+describe("three methods", () => {
   it("stand side by side, the one in force said in words", () => {
-    const said = text(<SchoolTable limits={limits} />);
+    const said = text(<RefillMethodTable limits={limits} />);
     expect(said).toContain("crop's p FAO-56 table 22, from memory 35 % 29 %, 13.8 63.8 75");
     expect(said).toContain("tension limit · in force set for the block 45 kPa 23 %, 10.8 66.9 45");
   });
 
   it("say nothing where nobody gives a figure", () => {
-    const none = { ...limits.schools[1]!, value: null, p: null, raw_mm: null, refill_mm: null };
-    const said = text(<SchoolTable limits={{ ...limits, schools: [{ ...none, kpa: null }] }} />);
+    const none = {
+      ...limits.refill_methods[1]!,
+      value: null,
+      p: null,
+      raw_mm: null,
+      refill_mm: null,
+    };
+    const said = text(
+      <RefillMethodTable limits={{ ...limits, refill_methods: [{ ...none, kpa: null }] }} />,
+    );
     expect(said).toContain("none published for this crop – – – –");
     expect(said).not.toContain("0.0");
   });
@@ -217,8 +225,8 @@ describe("the curve", () => {
 });
 
 describe("setting a rule", () => {
-  const form = { school: "tension" as const, value: "", stage: "", from: "", reason: "" };
-  it("asks in the school's own unit and says what empty means", () => {
+  const form = { refill_method: "tension" as const, value: "", stage: "", from: "", reason: "" };
+  it("asks in the method's own unit and says what empty means", () => {
     const said = text(
       <RefillFields form={form} change={() => undefined} problems={{}} own={() => "60 kPa"} />,
     );
@@ -226,7 +234,7 @@ describe("setting a rule", () => {
     expect(said).toContain("empty: 60 kPa");
     const share = text(
       <RefillFields
-        form={{ ...form, school: "flat" }}
+        form={{ ...form, refill_method: "flat" }}
         change={() => undefined}
         problems={{ value: "0.95 lies outside 0.1-0.8" }}
         own={() => "half"}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { valueIn, valueSaid } from "./words";
 
-describe("what a school starts from", () => {
+describe("what a method starts from", () => {
   it("takes percent for shares and kPa for tensions", () => {
     expect(valueIn("flat", "45")).toBe(0.45);
     expect(valueIn("crop_p", "32,5")).toBe(0.325);

@@ -98,9 +98,9 @@ describe("the plan", () => {
   });
 
   it("says how each block stands, by the board's mark and word", () => {
-    const drawn = plan({ states: new Map([[1, "past_refill" as const]]) });
+    const drawn = plan({ states: new Map([[1, "below_refill" as const]]) });
     expect(drawn).toContain('aria-label="Quern: Below refill"');
-    const key = shown(<MapKey map={MAP} states={new Map([[1, "past_refill" as const]])} />);
+    const key = shown(<MapKey map={MAP} states={new Map([[1, "below_refill" as const]])} />);
     expect(key.match(/<li[ >]/g)).toHaveLength(6);
     for (const word of ["Below refill", "pump", "pipe", "tree line", "soil zone", "instrument"]) {
       expect(key).toContain(word);

@@ -208,8 +208,8 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                   )}
                 </Box>
                 <DayField label={t("setup.plantedOrBudBreak")} name="planted" form={form} />
-                <ChoiceField label={t("setup.estimateFrom")} field={form.register("weighing")}>
-                  <option value="blend">{t("setup.sensorsAndWaterBalanceCombined")}</option>
+                <ChoiceField label={t("setup.estimateFrom")} field={form.register("estimateFrom")}>
+                  <option value="combined">{t("setup.sensorsAndWaterBalanceCombined")}</option>
                   <option value="sensors">{t("setup.sensorsOnly")}</option>
                   <option value="balance">{t("setup.waterBalanceOnly")}</option>
                 </ChoiceField>
@@ -224,7 +224,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                 {id === null ? (
                   <ChoiceField
                     label={t("setup.allowableDepletion")}
-                    field={form.register("school")}
+                    field={form.register("refillMethod")}
                   >
                     <option value="crop_p">{t("setup.cropsPAdjustedForEt")}</option>
                     <option value="flat">{t("setup.fixedHalfOfAvailableWater")}</option>

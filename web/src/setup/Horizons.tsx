@@ -2,6 +2,7 @@ import { Box, Button, Field, Flex, Grid, Heading, Text } from "@chakra-ui/react"
 import { useFieldArray, useWatch, type UseFormReturn } from "react-hook-form";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
+import type { Schemas } from "../api/client";
 import { ChoiceField } from "../form/ChoiceField";
 import { BY_FRACTIONS, EMPTY_HORIZON } from "../soils/horizonForm";
 import { METHOD_NAMES } from "../soils/Methods";
@@ -11,7 +12,7 @@ import { TextField } from "../form/TextField";
 import { t } from "./t";
 
 /* The methods that need no measurements; the others are in the soil's own page. */
-const METHODS = ["regression", t("setup.classMeans"), "rosetta", "book"];
+const METHODS: Schemas["LimitMethod"][] = ["regression", "class means", "rosetta", "book"];
 
 /** The soil, horizon by horizon from the surface down. */
 export function Horizons({

@@ -31,7 +31,7 @@ function request(form: BlockForm, units: UnitSystem): DesignIn | null {
   const area = typed(form.area, units, "area");
   if (form.knownBy !== "design" || !hasDesign(form.kind, form.design) || !area) return null;
   return {
-    kind: form.kind as DesignIn["kind"],
+    kind: form.kind,
     figures: designIn(form.kind, form.design, units),
     area_m2: area,
     slope_percent: Number(form.slope.replace(",", ".")) || 0,

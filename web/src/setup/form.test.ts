@@ -32,13 +32,13 @@ describe("the block form", () => {
     const form = { ...emptyForm("us"), ...typed };
     const sent = blockIn(form, "us");
     expect(sent.horizons).toEqual([]);
-    const back = formOf({ ...sent, id: 1, school: "crop_p" }, "us");
+    const back = formOf({ ...sent, id: 1, refill_method: "crop_p" }, "us");
     expect(back).toMatchObject(typed);
   });
 
   it("sends the design's figures only when the system is known by them", () => {
     const figures = { emitter_l_h: "2", emitter_spacing_m: "0.4", line_spacing_m: "1.5" };
-    const form = { ...emptyForm("metric"), kind: "drip", design: figures, rate: "3" };
+    const form = { ...emptyForm("metric"), kind: "drip" as const, design: figures, rate: "3" };
     expect(blockIn(form, "metric").system.design).toEqual({});
     const sent = blockIn({ ...form, knownBy: "design" }, "metric").system;
     expect(sent.rate_mm_h).toBeNull();

@@ -2,7 +2,7 @@
    is the one that says what can't be. */
 
 import { designForm, designIn, hasDesign } from "../irrigation/designForm";
-import type { DesignForm } from "../irrigation/designs";
+import type { DesignForm, SystemKind } from "../irrigation/designs";
 import {
   firstHorizons,
   horizonFieldOf,
@@ -23,7 +23,7 @@ export interface BlockForm {
   horizons: HorizonForm[];
   crop: string;
   planted: string;
-  kind: string;
+  kind: SystemKind;
   knownBy: "design" | "rate" | "flow";
   design: DesignForm;
   rate: string;
@@ -34,8 +34,8 @@ export interface BlockForm {
   rainRoom: string;
   slope: string;
   ecw: string;
-  school: string;
-  weighing: string;
+  refillMethod: NonNullable<BlockIn["refill_method"]>;
+  estimateFrom: NonNullable<BlockIn["estimate_from"]>;
   dual: string;
   rise: string;
   table: string;
@@ -68,8 +68,8 @@ export function emptyForm(units: UnitSystem): BlockForm {
     rainRoom: "",
     slope: "1",
     ecw: "",
-    school: "crop_p",
-    weighing: "blend",
+    refillMethod: "crop_p",
+    estimateFrom: "combined",
     dual: "single",
     rise: "",
     table: "",
@@ -91,7 +91,7 @@ function systemIn(form: BlockForm, units: UnitSystem): BlockIn["system"] {
   const percent = plain(form.efficiency);
   const byDesign = form.knownBy === "design" && hasDesign(form.kind, form.design);
   return {
-    kind: form.kind as BlockIn["system"]["kind"],
+    kind: form.kind,
     rate_mm_h: form.knownBy === "rate" ? typed(form.rate, units, "rate") : null,
     flow_m3_h: form.knownBy === "flow" ? typed(form.flow, units, "flow") : null,
     design: byDesign ? designIn(form.kind, form.design, units) : {},
@@ -116,8 +116,8 @@ export function blockIn(form: BlockForm, units: UnitSystem): BlockIn {
     slope_percent: plain(form.slope) ?? 1,
     water_ecw: plain(form.ecw),
     rain_room_mm: typed(form.rainRoom, units, "water") ?? 0,
-    school: form.school as NonNullable<BlockIn["school"]>,
-    weighing: form.weighing as NonNullable<BlockIn["weighing"]>,
+    refill_method: form.refillMethod,
+    estimate_from: form.estimateFrom,
     dual: form.dual === "dual",
     capillary_mm_day: typed(form.rise, units, "waterDay") ?? 0,
     water_table_mm: typed(form.table, units, "depth"),
@@ -151,8 +151,8 @@ export function formOf(block: BlockSetup, units: UnitSystem): BlockForm {
     rainRoom: block.rain_room_mm ? forForm(block.rain_room_mm, units, "water") : "",
     slope: asText(block.slope_percent),
     ecw: asText(block.water_ecw),
-    school: block.school,
-    weighing: block.weighing,
+    refillMethod: block.refill_method,
+    estimateFrom: block.estimate_from,
     dual: block.dual ? "dual" : "single",
     table: forForm(block.water_table_mm, units, "depth"),
     daily: block.little_and_often ? "daily" : "refill",
@@ -180,6 +180,8 @@ const FIELDS: Record<string, string> = {
   capillary_mm_day: "rise",
   water_table_mm: "table",
   irrigator_id: "irrigator",
+  refill_method: "refillMethod",
+  estimate_from: "estimateFrom",
 };
 
 /** The form's field for the server's path of a problem. */

@@ -1,10 +1,11 @@
 import { Box, Table, Text } from "@chakra-ui/react";
+import type { Schemas } from "../api/client";
 import { useSignedIn } from "../session/context";
 import { figure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import type { HorizonOut } from "./queries";
 import { t } from "./t";
 
-export const METHOD_NAMES: Record<string, string> = {
+export const METHOD_NAMES: Record<Schemas["LimitMethod"], string> = {
   regression: t("soils.textureRegressionSaxtonRawls"),
   "class means": t("soils.classMeansVanGenuchten"),
   rosetta: t("soils.rosettaVanGenuchten"),

@@ -1,5 +1,6 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { line } from "d3-shape";
+import type { Schemas } from "../api/client";
 import { LineKey } from "../draw/LineKey";
 import { ink } from "../theme/system";
 import { number } from "../units/format";
@@ -12,14 +13,14 @@ const LEFT = 34;
 const BOTTOM = 34;
 
 /* Told apart by stroke and by name at their end, not by colour alone. */
-const STROKES: Record<string, { colour: string; dash?: string; label: string }> = {
+const STROKES: Record<Schemas["CurveShape"], { colour: string; dash?: string; label: string }> = {
   power: { colour: "ink", label: t("soils.saxtonRawls") },
   "class means": { colour: "strawInk", dash: "6 3", label: t("soils.classMeans") },
   rosetta: { colour: "rust", dash: "2 3", label: t("soils.rosetta") },
   fitted: { colour: "water", dash: "9 3 2 3", label: t("soils.yourPoints") },
 };
 
-export const CURVE_NAMES: Record<string, string> = {
+export const CURVE_NAMES: Record<Schemas["CurveShape"], string> = {
   power: t("soils.saxtonRawlsPowerCurve"),
   "class means": t("soils.vanGenuchtenClassMeans"),
   rosetta: t("soils.vanGenuchtenRosetta"),
@@ -127,11 +128,11 @@ export function RetentionPlot({ horizon, tensions, points = [] }: Props) {
         {horizon.curves.map((c) => (
           <LineKey
             key={c.shape}
-            colour={STROKES[c.shape]?.colour ?? "ink"}
-            dash={STROKES[c.shape]?.dash}
+            colour={STROKES[c.shape].colour}
+            dash={STROKES[c.shape].dash}
             strong={c.in_force}
             text={t("soils.labelInforceInForce", {
-              label: STROKES[c.shape]?.label ?? c.shape,
+              label: STROKES[c.shape].label,
               inForce: c.in_force ? "yes" : "no",
             })}
           />

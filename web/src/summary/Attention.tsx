@@ -37,7 +37,7 @@ export function Attention({ summary, time }: { summary: Summary; time: FarmTime 
       key: `data ${n.block_id}`,
       line: (
         <>
-          {block(n.block_id, n.block)}: {t("state.no_word")}.{" "}
+          {block(n.block_id, n.block)}: {t("state.no_reliable_data")}.{" "}
           {n.reasons.map((r) => t(`reason.${r}`)).join(" ")}
         </>
       ),

@@ -56,7 +56,7 @@ export function DueList({ lines, time }: Props) {
                 {line.crop ?? t("summary.noCrop")}
               </Text>
             </Text>
-            <Text fontWeight="600" color={line.state === "past_refill" ? "rust" : "ink"}>
+            <Text fontWeight="600" color={line.state === "below_refill" ? "rust" : "ink"}>
               {t(`state.${line.state}`)}
             </Text>
             {line.why.map((reason) => (

@@ -7,7 +7,7 @@ const line: SummaryLine = {
   block_id: 4,
   block: "Quern Field",
   crop: "Potato",
-  state: "past_refill",
+  state: "below_refill",
   start_at: "2026-07-14T04:10:00Z",
   hours: 7.3333,
   gross_mm: 31,
@@ -109,7 +109,7 @@ describe("the daily summary", () => {
   it("names what needs attention", () => {
     const said = shown({
       asked: [{ block_id: 4, block: "Quern Field", kind: "water_not_logged" }],
-      no_data: [{ block_id: 5, block: "Gorse Piece", reasons: ["no_trusted_reading"] }],
+      no_data: [{ block_id: 5, block: "Gorse Piece", reasons: ["no_reliable_reading"] }],
       on_hold: [
         { block_id: 6, block: "Sallow Bank", hold: "cutting", until: "2026-07-17T10:00:00Z" },
       ],

@@ -5,7 +5,7 @@ import type { BoardRow } from "../board/queries";
 
 export function anAnswer(over: Partial<Answer> = {}): Answer {
   return {
-    state: "holding",
+    state: "ok",
     reasons: [],
     confidence: "good",
     stage: "mid season",
@@ -24,8 +24,8 @@ export function anAnswer(over: Partial<Answer> = {}): Answer {
     rain_chance: null,
     wait_mm: null,
     drained_mm: 0,
-    past_refill_hours: null,
-    last_word_hours: -0.2,
+    below_refill_hours: null,
+    last_reading_hours: -0.2,
     amount: { net_mm: 20, gross_mm: 27, volume_m3: 1697, hours: 11.4 },
     run: {
       turns: 1,

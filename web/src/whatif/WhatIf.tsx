@@ -9,9 +9,10 @@ import { useWidth } from "../draw/useWidth";
 import { Choice, Line } from "../form/Labelled";
 import { Tick } from "../form/Tick";
 import { useSettled } from "../form/useSettled";
-import { SCHOOL_NAMES } from "../limits/words";
+import { REFILL_METHOD_NAMES } from "../limits/words";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
+import type { Schemas } from "../api/client";
 import { measure, runningTime, waterShort, withUnit } from "../units/format";
 import { asItIs, isOther, LONGEST_DAYS, whatIfIn } from "./assumed";
 import { useWhatIf } from "./queries";
@@ -22,8 +23,8 @@ const DecideSheet = lazy(() =>
   import("../decide/DecideSheet").then((found) => ({ default: found.DecideSheet })),
 );
 
-const WEIGHINGS = {
-  blend: "blend",
+const ESTIMATES_FROM: Record<Schemas["EstimateFrom"], string> = {
+  combined: t("whatif.sensorsAndWaterBalance"),
   sensors: t("whatif.sensorsOnly"),
   balance: t("whatif.waterBalanceOnly"),
 };
@@ -208,11 +209,11 @@ export default function WhatIf({ block, time }: Props) {
         </Choice>
         <Choice
           label={t("whatif.refillPointBy")}
-          value={a.school}
-          change={(school) => change({ school })}
+          value={a.refill_method}
+          change={(method) => change({ refill_method: method })}
         >
           <option value="">{t("whatif.theMethodInForce")}</option>
-          {Object.entries(SCHOOL_NAMES).map(([key, name]) => (
+          {Object.entries(REFILL_METHOD_NAMES).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
             </option>
@@ -220,11 +221,11 @@ export default function WhatIf({ block, time }: Props) {
         </Choice>
         <Choice
           label={t("whatif.estimateFrom")}
-          value={a.weighing}
-          change={(weighing) => change({ weighing })}
+          value={a.estimate_from}
+          change={(from) => change({ estimate_from: from })}
         >
           <option value="">{t("whatif.asSet")}</option>
-          {Object.entries(WEIGHINGS).map(([key, name]) => (
+          {Object.entries(ESTIMATES_FROM).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
             </option>

@@ -19,8 +19,8 @@ describe("what is assumed", () => {
       rain_mm: null,
       et_factor: 1,
       stage_key: null,
-      school: null,
-      weighing: null,
+      refill_method: null,
+      estimate_from: null,
       rain_room_mm: null,
     });
   });

@@ -13,8 +13,8 @@ export interface Assumed {
   rainMm: number;
   etPercent: number;
   stage: string;
-  school: string;
-  weighing: string;
+  refill_method: string;
+  estimate_from: string;
   room: string;
 }
 
@@ -32,8 +32,8 @@ export function asItIs(block: BlockData, hoursToStart: number | null): Assumed {
     rainMm: 10,
     etPercent: 100,
     stage: "",
-    school: "",
-    weighing: "",
+    refill_method: "",
+    estimate_from: "",
     room: "",
   };
 }
@@ -51,8 +51,8 @@ export function whatIfIn(a: Assumed, units: UnitSystem): WhatIfIn {
     rain_mm: a.rain ? rainOf(a) : null,
     et_factor: a.etPercent / 100,
     stage_key: a.stage || null,
-    school: (a.school || null) as WhatIfIn["school"] & string,
-    weighing: (a.weighing || null) as WhatIfIn["weighing"] & string,
+    refill_method: (a.refill_method || null) as WhatIfIn["refill_method"] & string,
+    estimate_from: (a.estimate_from || null) as WhatIfIn["estimate_from"] & string,
     rain_room_mm: typed(a.room, units, "water"),
   };
 }
@@ -63,6 +63,6 @@ export function isOther(a: Assumed): boolean {
     a.set ||
     a.rain ||
     a.etPercent !== 100 ||
-    [a.stage, a.school, a.weighing, a.room].some((v) => v !== "")
+    [a.stage, a.refill_method, a.estimate_from, a.room].some((v) => v !== "")
   );
 }

@@ -10,7 +10,7 @@ const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
 const block = {
   id: 4,
   name: "Quern Field",
-  answer: anAnswer({ state: "water_now" }),
+  answer: anAnswer({ state: "irrigate_now" }),
   decision: null,
   stages: [{ key: "bulking", name: "tuber bulking" }],
   sets: [],
@@ -22,7 +22,7 @@ describe("what if", () => {
   const start = asItIs(block, time.hoursTo("2026-07-17T14:00:00Z"));
   const key = ["farm", "f", "block", 4, "what-if", whatIfIn(start, "metric")];
   const found = {
-    answer: anAnswer({ state: "holding", drained_mm: 3.2 }),
+    answer: anAnswer({ state: "ok", drained_mm: 3.2 }),
     ahead: [],
     raw_mm: 15.9,
     taw_mm: 56,

@@ -1,4 +1,4 @@
-"""How much of the available water may be used: three schools, dated and by stage."""
+"""How much of the available water may be used: three methods, dated and by stage."""
 
 from dataclasses import dataclass
 from datetime import date
@@ -9,7 +9,7 @@ from core.crop.depletion import P_MAX, P_MIN
 from core.crop.season import Stage
 
 
-class School(StrEnum):
+class RefillMethod(StrEnum):
     """How the refill point is set."""
 
     CROP_P = "crop_p"
@@ -17,12 +17,12 @@ class School(StrEnum):
     TENSION = "tension"
 
 
-SCHOOLS = tuple(School)
+REFILL_METHODS = tuple(RefillMethod)
 FLAT_P = 0.5  # the flat share many people use (common practice, no source)
 VALUE_RANGE = {
-    School.CROP_P: (P_MIN, P_MAX),
-    School.FLAT: (P_MIN, P_MAX),
-    School.TENSION: (5.0, 500.0),
+    RefillMethod.CROP_P: (P_MIN, P_MAX),
+    RefillMethod.FLAT: (P_MIN, P_MAX),
+    RefillMethod.TENSION: (5.0, 500.0),
 }
 
 
@@ -37,7 +37,7 @@ class RuleProblem(ValueError):
 
 @dataclass(frozen=True)
 class LimitRule:
-    """From a date on, in one stage or in all, this school sets the refill point.
+    """From a date on, in one stage or in all, this method sets the refill point.
 
     value : p at 5 mm/day, the flat share [-], or the tension [kPa]; None takes the crop's own
         p or tension, or the flat half.
@@ -45,7 +45,7 @@ class LimitRule:
     stage : None in every stage.
     """
 
-    school: School
+    refill_method: RefillMethod
     value: float | None = None
     from_on: date | None = None
     stage: Stage | None = None
@@ -58,11 +58,16 @@ def check_rule(rule: LimitRule, crop: Crop | None) -> None:
     ------
     RuleProblem
     """
-    low, high = VALUE_RANGE[rule.school]
+    low, high = VALUE_RANGE[rule.refill_method]
     if rule.value is not None and not low <= rule.value <= high:
-        unit = "kPa" if rule.school is School.TENSION else "of the available water"
+        unit = "kPa" if rule.refill_method is RefillMethod.TENSION else "of the available water"
         raise RuleProblem("value", f"{rule.value:g} lies outside {low:g}-{high:g} {unit}.")
-    if rule.school is School.TENSION and rule.value is None and crop and crop.tension_kpa is None:
+    if (
+        rule.refill_method is RefillMethod.TENSION
+        and rule.value is None
+        and crop
+        and crop.tension_kpa is None
+    ):
         raise RuleProblem(
             "value", f"There is no published tension limit for {crop.name}; enter one in kPa."
         )

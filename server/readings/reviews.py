@@ -10,20 +10,20 @@ from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.instruments.models import Instrument
-from server.readings.models import Reading, ReadingVerdict, Verdict
+from server.readings.models import Reading, ReadingReview, Review
 from server.readings.store import lock_instruments, rejudge
 
 
 @acting(Action.RECORD_READINGS)
-def give_verdict(
+def review_readings(
     access: Access,
     instrument: Instrument,
     channel_ids: list[int],
     first: datetime,
     last: datetime,
-    verdict: Verdict,
+    review: Review,
     reason: str,
-) -> ReadingVerdict:
+) -> ReadingReview:
     """Trust or doubt every reading of some channels between two instants.
 
     Raises
@@ -50,12 +50,12 @@ def give_verdict(
     )
     if not count:
         raise RequestError("There is no reading in that period; nothing was changed.")
-    row = ReadingVerdict(
+    row = ReadingReview(
         instrument=instrument,
         channels=sorted(channel_ids),
         first=first,
         last=last,
-        verdict=verdict,
+        review=review,
         reason=reason.strip()[:300],
         readings=count,
         made_at=access.now(),
@@ -74,19 +74,19 @@ def give_verdict(
     return row
 
 
-def _apply(row: ReadingVerdict) -> None:
+def _apply(row: ReadingReview) -> None:
     Reading.unscoped.filter(
         channel__in=row.channels, time__gte=row.first, time__lte=row.last
-    ).update(verdict=row.verdict)
+    ).update(review=row.review)
 
 
 @acting(Action.RECORD_READINGS, undoes=(Done.READINGS_REVIEWED,))
-def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
-    """Take a verdict back; earlier ones that it covered hold again. It stays on record."""
-    row: ReadingVerdict | None = (
-        ReadingVerdict.objects.for_farm(access.farm)
+def undo_review(access: Access, review_id: int) -> ReadingReview:
+    """Take a review back; earlier ones that it covered hold again. It stays on record."""
+    row: ReadingReview | None = (
+        ReadingReview.objects.for_farm(access.farm)
         .select_related("instrument")
-        .filter(pk=verdict_id)
+        .filter(pk=review_id)
         .first()
     )
     if row is None:
@@ -99,8 +99,8 @@ def undo_verdict(access: Access, verdict_id: int) -> ReadingVerdict:
     row.save(update_fields=["undone_at", "undone_by"])
     Reading.unscoped.filter(
         channel__in=row.channels, time__gte=row.first, time__lte=row.last
-    ).update(verdict=Verdict.NONE)
-    earlier = ReadingVerdict.objects.for_farm(access.farm).filter(
+    ).update(review=Review.NONE)
+    earlier = ReadingReview.objects.for_farm(access.farm).filter(
         instrument=row.instrument, undone_at=None, first__lte=row.last, last__gte=row.first
     )
     for other in earlier.order_by("made_at", "pk"):

@@ -2,15 +2,15 @@ import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { BlockLimits } from "./queries";
-import { SCHOOL_NAMES, valueSaid } from "./words";
+import { REFILL_METHOD_NAMES, valueSaid } from "./words";
 import { t } from "./t";
 
-/** Three schools of the refill point side by side, and the one in force. */
-export function SchoolTable({ limits }: { limits: BlockLimits }) {
+/** Three methods of the refill point side by side, and the one in force. */
+export function RefillMethodTable({ limits }: { limits: BlockLimits }) {
   const { units } = useSignedIn();
   return (
-    <Box as="section" aria-labelledby="schools">
-      <Heading as="h2" id="schools" size="lg">
+    <Box as="section" aria-labelledby="refill-methods">
+      <Heading as="h2" id="refill-methods" size="lg">
         {t("limits.refillPointByThreeMethods")}
       </Heading>
       <Table.Root size="sm" bg="transparent" mt="1">
@@ -30,17 +30,21 @@ export function SchoolTable({ limits }: { limits: BlockLimits }) {
           </Table.Row>
         </Table.Header>
         <Table.Body>
-          {limits.schools.map((s) => (
-            <Table.Row key={s.school} bg="transparent" fontWeight={s.in_force ? "700" : "400"}>
+          {limits.refill_methods.map((s) => (
+            <Table.Row
+              key={s.refill_method}
+              bg="transparent"
+              fontWeight={s.in_force ? "700" : "400"}
+            >
               <Table.Cell px="0">
-                {SCHOOL_NAMES[s.school]}
+                {REFILL_METHOD_NAMES[s.refill_method]}
                 {s.in_force && ` ${t("limits.inForce")}`}
                 <Text fontSize="xs" color="inkSoft" fontWeight="400">
                   {s.value === null ? t("limits.nonePublishedForThisCrop") : s.source}
                 </Text>
               </Table.Cell>
               <Table.Cell px="2">
-                {s.value === null ? "–" : valueSaid(s.school, s.value)}
+                {s.value === null ? "–" : valueSaid(s.refill_method, s.value)}
               </Table.Cell>
               <Table.Cell px="2" textAlign="end" whiteSpace="nowrap">
                 {s.p === null ? "–" : `${number(s.p * 100, 0)} %, `}

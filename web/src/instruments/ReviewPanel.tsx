@@ -6,7 +6,7 @@ import { Line } from "../form/Labelled";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import { useGiveVerdict, useUndoVerdict, useVerdicts, type Detail, type Stretch } from "./queries";
+import { useSaveReview, useUndoReview, useReviews, type Detail, type Stretch } from "./queries";
 import { depthLabel } from "./words";
 import { t } from "./t";
 
@@ -17,11 +17,11 @@ interface Props {
 }
 
 /** A person's word on the stretch in view: doubt readings, or trust what a rule doubts. */
-export function VerdictPanel({ detail, time, stretch }: Props) {
+export function ReviewPanel({ detail, time, stretch }: Props) {
   const { farm, units, may } = useSignedIn();
-  const verdicts = useVerdicts(farm.slug, detail.health.id);
-  const give = useGiveVerdict(farm.slug, detail.health.id);
-  const undo = useUndoVerdict(farm.slug);
+  const reviews = useReviews(farm.slug, detail.health.id);
+  const give = useSaveReview(farm.slug, detail.health.id);
+  const undo = useUndoReview(farm.slug);
   const [channels, setChannels] = useState<number[]>([]);
   const [reason, setReason] = useState("");
   const depthOf = new Map(detail.channels.map((c) => [c.id, c.depth_mm]));
@@ -88,7 +88,7 @@ export function VerdictPanel({ detail, time, stretch }: Props) {
         </>
       )}
       {(give.error ?? undo.error) && <Notice error={give.error ?? undo.error} />}
-      {verdicts.data?.map((v) => (
+      {reviews.data?.map((v) => (
         <Text key={v.id} mt="2" color={v.undone_at ? "inkSoft" : "ink"}>
           <Text as="span" fontWeight="600">
             {v.trusted ? t("instruments.included") : t("instruments.excluded")}

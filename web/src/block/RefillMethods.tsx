@@ -12,31 +12,32 @@ const NAMES = {
   tension: t("block.cropsTensionLimit"),
 } as const;
 
-interface SchoolsProps {
-  schools: BlockData["schools"];
+interface RefillMethodsProps {
+  methods: BlockData["refill_methods"];
   time: FarmTime;
 }
 
 /** What each refill point would make of it. */
-export function Schools({ schools, time }: SchoolsProps) {
+export function RefillMethods({ methods, time }: RefillMethodsProps) {
   const { units } = useSignedIn();
-  if (schools.length === 0) return null;
+  if (methods.length === 0) return null;
   return (
-    <Box as="section" mt="6" aria-labelledby="schools">
-      <Heading as="h2" id="schools" size="lg">
+    <Box as="section" mt="6" aria-labelledby="refill-methods">
+      <Heading as="h2" id="refill-methods" size="lg">
         {t("block.refillPointByMethod")}
       </Heading>
       <Table.Root size="sm" mt="1" bg="transparent">
         <Table.Body>
-          {schools.map((s) => (
+          {methods.map((s) => (
             <Table.Row
-              key={s.school}
+              key={s.refill_method}
               bg="transparent"
               fontWeight={s.in_force ? "700" : "400"}
               borderColor="rule"
             >
               <Table.Cell px="0">
-                {NAMES[s.school]} {s.p === null ? t("block.noValue") : `(p ${number(s.p, 2)})`}
+                {NAMES[s.refill_method]}{" "}
+                {s.p === null ? t("block.noValue") : `(p ${number(s.p, 2)})`}
                 {s.in_force && <Text as="span"> {t("block.inForce")}</Text>}
               </Table.Cell>
               <Table.Cell textAlign="end" px="1" whiteSpace="nowrap">

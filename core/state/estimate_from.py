@@ -3,12 +3,12 @@
 from enum import StrEnum
 
 
-class Weighing(StrEnum):
+class EstimateFrom(StrEnum):
     """Which of the two leads."""
 
-    BLEND = "blend"
+    COMBINED = "combined"
     SENSORS = "sensors"
     BALANCE = "balance"
 
 
-WEIGHINGS = tuple(Weighing)
+ESTIMATES_FROM = tuple(EstimateFrom)
