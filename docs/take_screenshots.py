@@ -123,8 +123,8 @@ def test_instruments(at_board: Page, base_url: str, tmp_path: Path) -> None:
     page.get_by_role("link", name="Probe Q1").click()
     expect(page.locator(".uplot canvas")).to_be_visible()
     take(page, "instrument", whole=True)
-    page.get_by_role("link", name="Open the calibration bench").click()
-    expect(page.get_by_role("heading", name="Calibration bench")).to_be_visible()
+    page.get_by_role("link", name="Open the calibration worksheet").click()
+    expect(page.get_by_role("heading", name="Calibration worksheet")).to_be_visible()
     sheet = tmp_path / "sheet.csv"
     sheet.write_text(SHEET)
     page.locator("input[type=file]").set_input_files(sheet)
@@ -150,7 +150,7 @@ def test_readings(at_board: Page, base_url: str, worker: None, tmp_path: Path) -
     at_board.locator("input[type=file]").set_input_files(path)
     at_board.get_by_role("button", name="Check the whole file").click()
     expect(at_board.get_by_text("Import preview")).to_be_visible(timeout=60_000)
-    take(at_board, "import-bench")
+    take(at_board, "import")
 
 
 def test_feel_check(at_board: Page, base_url: str) -> None:

@@ -1,4 +1,4 @@
-"""The calibration bench: work out, put in force, take back; worksheets as CSV."""
+"""The calibration worksheet: work out, put in force, take back; worksheets as CSV."""
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status, UploadedFile
@@ -6,7 +6,6 @@ from ninja import File, Router, Status, UploadedFile
 from server.base.error_schema import ERRORS
 from server.base.errors import NotFound
 from server.base.signed_in import person
-from server.calibration.bench import apply, take_back, work_out
 from server.calibration.schemas import (
     AppliedOut,
     ApplyIn,
@@ -15,6 +14,7 @@ from server.calibration.schemas import (
     WorksheetOut,
 )
 from server.calibration.sheet_file import read_sheet, write_sheet
+from server.calibration.worksheet import apply, take_back, work_out
 from server.farms.access import enter
 from server.files.confined import content_of, read_confined
 from server.instruments.models import ChannelCalibration

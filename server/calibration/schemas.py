@@ -1,4 +1,4 @@
-"""The calibration bench on the wire. Masses in g, volumes in mL, theta in m3/m3."""
+"""The calibration worksheet as the API tells it. Masses in g, volumes in mL, theta in m3/m3."""
 
 from ninja import Field
 

@@ -1,4 +1,4 @@
-"""The import bench: a file up, its layout corrected, checked, stored, taken back."""
+"""Importing a file: a file up, its layout corrected, checked, stored, taken back."""
 
 import csv
 import io
@@ -19,7 +19,7 @@ from server.imports.schemas import (
     FileImportOut,
     FilePreviewOut,
     FileReportOut,
-    ImportBenchOut,
+    ImportDetail,
     ImportSensorOut,
     RefusedCellOut,
     SavedLayoutOut,
@@ -66,9 +66,9 @@ def _saved(row: SavedLayout) -> SavedLayoutOut:
     return SavedLayoutOut(id=row.pk, name=row.name, device=row.device_id, used_at=row.used_at)
 
 
-def _bench(access: Access, row: FileImport) -> ImportBenchOut:
+def _detail(access: Access, row: FileImport) -> ImportDetail:
     preview = shown(access, row)
-    return ImportBenchOut(
+    return ImportDetail(
         summary=_summary(row),
         layout=None if row.layout is None else Layout.model_validate(row.layout),
         sheets=sheets_of(row),
@@ -157,12 +157,12 @@ def delete_layout(request: HttpRequest, slug: str, layout_id: int) -> DoneOut:
 
 @router.get(
     "/farms/{slug}/imports/{import_id}",
-    response={200: ImportBenchOut, **ERRORS},
+    response={200: ImportDetail, **ERRORS},
     operation_id="file_import",
 )
-def get_import(request: HttpRequest, slug: str, import_id: int) -> ImportBenchOut:
+def get_import(request: HttpRequest, slug: str, import_id: int) -> ImportDetail:
     access = enter(person(request), slug)
-    return _bench(access, find_import(access, import_id))
+    return _detail(access, find_import(access, import_id))
 
 
 @router.get(
@@ -177,12 +177,12 @@ def get_progress(request: HttpRequest, slug: str, import_id: int) -> FileImportO
 
 @router.put(
     "/farms/{slug}/imports/{import_id}/layout",
-    response={200: ImportBenchOut, **ERRORS},
+    response={200: ImportDetail, **ERRORS},
     operation_id="change_layout",
 )
-def put_layout(request: HttpRequest, slug: str, import_id: int, data: Layout) -> ImportBenchOut:
+def put_layout(request: HttpRequest, slug: str, import_id: int, data: Layout) -> ImportDetail:
     access = enter(person(request), slug)
-    return _bench(access, change_layout(access, import_id, data))
+    return _detail(access, change_layout(access, import_id, data))
 
 
 @router.post(

@@ -1,4 +1,4 @@
-"""What the import bench says."""
+"""An import as the API tells it."""
 
 from datetime import datetime
 
@@ -97,8 +97,8 @@ class SavedLayoutOut(Schema):
     used_at: datetime
 
 
-class ImportBenchOut(Schema):
-    """One import with all that its bench shows; ``layout`` and ``preview`` once its first rows are
+class ImportDetail(Schema):
+    """One import with all that its page shows; ``layout`` and ``preview`` once its first rows are
     read."""
 
     summary: FileImportOut

@@ -29,7 +29,7 @@ FARM_BYTES = 4 << 30
 
 
 def imports_told(access: Access) -> QuerySet[FileImport]:
-    """The farm's imports as a list tells them, without the rows that only the bench shows."""
+    """The farm's imports as a list tells them, without the rows that only its page shows."""
     rows: QuerySet[FileImport] = FileImport.objects.for_farm(access.farm)
     return rows.select_related("made_by").defer("sample", "layout", "refused", "parts")
 

@@ -7,7 +7,7 @@ import numpy as np
 from core.crop.catalogue import Crop
 from core.crop.depletion import adjusted_p
 from core.crop.salinity import relative_yield
-from core.crop.season import IN_SEASON, crop_days
+from core.crop.season import IN_SEASON, Stage, crop_days
 from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.limits.root_zone import root_zone_limits
 from core.soil.horizon import CurveShape, Horizon, HorizonProblem, LimitMethod
@@ -130,7 +130,7 @@ def soil_preview(horizons: list[HorizonIn], crop: Crop | None, day: int | None) 
     if crop is None or day is None:
         return out
     today = crop_days(crop, np.array([day]))
-    out.stage = str(today.stage[0])
+    out.stage = Stage(str(today.stage[0]))
     if out.stage in IN_SEASON:
         out.root_mm = min(float(today.root_mm[0]), profile.root_limit_mm)
         limits = root_zone_limits(profile, out.root_mm, adjusted_p(crop.p, ORDINARY_ET_MM_DAY))

@@ -2,6 +2,7 @@
 
 from ninja import Field
 
+from core.crop.season import Stage
 from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
 from server.base.moment import Day
@@ -101,7 +102,7 @@ class SoilPreviewOut(Schema):
     root_mm: float | None
     taw_mm: float | None
     raw_mm: float | None
-    stage: str | None
+    stage: Stage | None
     ece: float | None
     relative_yield: float | None
 

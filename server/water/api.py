@@ -11,6 +11,7 @@ from core.irrigation.design import design_of
 from core.irrigation.intake import BASIC_INTAKE_MM_H, check_intake
 from core.irrigation.run import CARRIED, SURFACE
 from core.irrigation.system import SystemKind, SystemProblem
+from core.soil.texture import TextureClass
 from core.units import water_volume_m3
 from server.base.error_schema import ERRORS
 from server.base.errors import Problem, RequestError
@@ -50,7 +51,7 @@ class DesignIn(Body):
 class IntakeOut(Schema):
     """``safe_mm`` null: the soil keeps up with any set."""
 
-    texture: str
+    texture: TextureClass
     intake_mm_h: float
     storage_mm: float
     runs_off: bool
@@ -117,7 +118,7 @@ def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
             made.peak_rate_mm_h, data.gross_mm, BASIC_INTAKE_MM_H[texture], data.slope_percent
         )
         intake = IntakeOut(
-            texture=str(texture),
+            texture=texture,
             intake_mm_h=found.intake_mm_h,
             storage_mm=found.storage_mm,
             runs_off=found.runs_off,

@@ -10,6 +10,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Response, expect
 
+from server.base.vocabulary import vocabulary
 from tests.browser.conftest import ACTION_MS, send, sign_in
 
 AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
@@ -246,10 +247,12 @@ def test_every_text_is_in_the_catalogue(
     page.on("response", hear)
     opened(page, addresses[view], "en-XA")
     assert page.evaluate("document.documentElement.lang") == "en-XA"
+    # What has a word of its own in the vocabulary is named by that, not as the API calls it.
+    named = {word for words in vocabulary().values() for word in words.values()}
     left = {
         text.strip()
         for text in page.evaluate(TEXTS)
-        if not {w.lower() for w in WORD.findall(text)} <= allowed
+        if text.strip() in named or not {w.lower() for w in WORD.findall(text)} <= allowed
     }
     assert left == set()
     for size in (WIDE, PHONE):

@@ -201,7 +201,7 @@ def test_many_blocks_get_a_crop_in_one_go(at_board: Page) -> None:
     expect(sheet).to_be_hidden()
     # Planted later: the crop in the ground stays until then.
     page.get_by_role("link", name="Low Ings").click()
-    expect(page.get_by_text("Also: Celery from 2026-08-01")).to_be_visible()
+    expect(page.get_by_text("Also: Celery from 1 Aug 2026")).to_be_visible()
 
 
 def test_a_crop_of_our_own_shows_what_differs(at_board: Page) -> None:

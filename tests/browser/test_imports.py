@@ -1,4 +1,4 @@
-"""The import bench with a file nobody would wish for."""
+"""Importing a file nobody would wish for."""
 
 import re
 from pathlib import Path
@@ -21,7 +21,7 @@ UGLY = (
 )
 
 
-def open_bench(page: Page, path: Path) -> None:
+def open_import(page: Page, path: Path) -> None:
     open_farm_page(page, "Instruments")
     page.get_by_role("link", name="Files").click()
     page.locator("input[type=file]").set_input_files(path)
@@ -32,7 +32,7 @@ def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path
     page = at_board
     path = tmp_path / "carr-gate.csv"
     path.write_bytes(UGLY.encode("cp1252"))
-    open_bench(page, path)
+    open_import(page, path)
     expect(page.get_by_text("No column is assigned to a sensor yet")).to_be_visible()
     page.get_by_label("Instrument").select_option("Quern Field, Probe Q1")
     expect(page.get_by_label("Column C holds")).to_have_value(re.compile("sensor:"))
@@ -65,7 +65,7 @@ def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path
 
     # The next file of this logger is read in the way that was kept.
     path.write_bytes(UGLY.replace("01.03", "02.03").encode("cp1252"))
-    open_bench(page, path)
+    open_import(page, path)
     expect(page.get_by_text("read as “Carr gate”")).to_be_visible()
     expect(page.get_by_label("Clock")).to_have_value("still")
     page.get_by_role("button", name="Delete the file").click()

@@ -69,8 +69,8 @@ def test_a_closer_look_and_back(at_board: Page) -> None:
 def test_from_masses_to_a_curve_in_force(at_board: Page, tmp_path: Path) -> None:
     page = at_board
     open_instrument(page, "Probe I1")
-    page.get_by_role("link", name="Open the calibration bench").click()
-    expect(page.get_by_role("heading", name="Calibration bench")).to_be_visible()
+    page.get_by_role("link", name="Open the calibration worksheet").click()
+    expect(page.get_by_role("heading", name="Calibration worksheet")).to_be_visible()
     # A probe that reads percent is written down in its core unit.
     sheet = tmp_path / "sheet.csv"
     lines = SHEET.splitlines()

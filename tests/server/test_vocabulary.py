@@ -5,6 +5,9 @@ import pytest
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
+from core.crop.season import Stage
+from core.irrigation.system import SystemKind
+from core.soil.texture import TextureClass
 from server.advice.models import Decision
 from server.base.vocabulary import vocabulary, word
 from server.farms.models import Role
@@ -19,6 +22,9 @@ VOCABULARIES = {
     "change": ChangeKind,
     "question": QuestionKind,
     "role": Role,
+    "system": SystemKind,
+    "stage": Stage,
+    "texture": TextureClass,
 }
 
 

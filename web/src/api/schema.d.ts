@@ -3017,13 +3017,17 @@ export interface components {
             taw_mm: number | null;
             /** Raw Mm */
             raw_mm: number | null;
-            /** Stage */
-            stage: string | null;
+            stage: components["schemas"]["Stage"] | null;
             /** Ece */
             ece: number | null;
             /** Relative Yield */
             relative_yield: number | null;
         };
+        /**
+         * Stage
+         * @enum {string}
+         */
+        Stage: "before planting" | "initial" | "development" | "mid season" | "late season" | "season over" | "dormant";
         /** SoilPreviewIn */
         SoilPreviewIn: {
             /** Horizons */
@@ -3500,11 +3504,6 @@ export interface components {
          * @enum {string}
          */
         Clock: "days" | "degree-days";
-        /**
-         * Stage
-         * @enum {string}
-         */
-        Stage: "before planting" | "initial" | "development" | "mid season" | "late season" | "season over" | "dormant";
         /**
          * BlockSetupOut
          * @description A block as it was entered, for mending.
@@ -4133,8 +4132,7 @@ export interface components {
          * @description ``safe_mm`` null: the soil keeps up with any set.
          */
         IntakeOut: {
-            /** Texture */
-            texture: string;
+            texture: components["schemas"]["TextureClass"];
             /** Intake Mm H */
             intake_mm_h: number;
             /** Storage Mm */
@@ -5331,11 +5329,11 @@ export interface components {
             cells: string[];
         };
         /**
-         * ImportBenchOut
-         * @description One import with all that its bench shows; ``layout`` and ``preview`` once its first rows are
+         * ImportDetail
+         * @description One import with all that its page shows; ``layout`` and ``preview`` once its first rows are
          *     read.
          */
-        ImportBenchOut: {
+        ImportDetail: {
             summary: components["schemas"]["FileImportOut"];
             layout: components["schemas"]["Layout"] | null;
             /** Instrument */
@@ -14474,7 +14472,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportBenchOut"];
+                    "application/json": components["schemas"]["ImportDetail"];
                 };
             };
             /** @description Unauthorized */
@@ -14682,7 +14680,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportBenchOut"];
+                    "application/json": components["schemas"]["ImportDetail"];
                 };
             };
             /** @description Unauthorized */

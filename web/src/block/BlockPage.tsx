@@ -74,9 +74,9 @@ function Pit({ block }: { block: BlockData }) {
             <Text color="inkSoft">
               {[
                 block.crop ?? t("block.noCrop"),
-                block.answer.stage,
+                block.answer.stage && t(`stage.${block.answer.stage}`),
                 block.soil,
-                block.system,
+                t(`system.${block.system}`),
                 withUnit(block.area_m2, units, "area", 1),
               ]
                 .filter(Boolean)

@@ -4,6 +4,7 @@ import type { FarmTime } from "../time/farmTime";
 import { figure, measure, waterShort, type UnitSystem } from "../units/format";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import type { Series } from "./queries";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 const HEIGHT = 84;
@@ -52,7 +53,7 @@ export function DailyUse({ series, width, time, units, etcAhead }: Props) {
                 height={bar}
                 fill={ink("loam")}
               >
-                <title>{`${u.date}: ${waterShort(u.etc_mm, units)}`}</title>
+                <title>{`${shownDay(u.date)}: ${waterShort(u.etc_mm, units)}`}</title>
               </rect>
             )}
             {i === peak && (

@@ -50,7 +50,7 @@ export function Limits({ block }: { block: BlockData }) {
                 {figure(h.top_mm, units, "depth")}–{figure(h.bottom_mm, units, "depth")}
               </Table.Cell>
               <Table.Cell px="1">
-                {h.texture}
+                {t(`texture.${h.texture}`)}
                 <Text as="span" color="inkSoft" fontSize="xs" display="block">
                   {t("block.kpa", { source: h.source, fullTension: number(h.full_tension_kpa, 0) })}
                 </Text>

@@ -335,7 +335,7 @@ describe("the drawings", () => {
       <DailyUse series={series} width={800} time={time} units="metric" etcAhead={null} />,
     );
     expect(markup.match(/<rect/g)).toHaveLength(1);
-    expect(markup).toContain("2026-07-12: 7 mm");
+    expect(markup).toContain("12 Jul 2026: 7 mm");
     expect(markup).not.toContain("NaN");
   });
 });

@@ -67,7 +67,7 @@ export function BoardLine({ row, slug, width, time, units, act }: Props) {
             </Text>
             <Text color="inkSoft" fontSize="sm" truncate>
               {row.crop ?? t("board.noCrop")}
-              {row.answer.stage && ` · ${row.answer.stage}`}
+              {row.answer.stage && ` · ${t(`stage.${row.answer.stage}`)}`}
             </Text>
           </Box>
           <Box gridArea="mark">

@@ -23,7 +23,8 @@ export const EVERYTHING: Wanted = { find: "", group: "", only: "" };
 
 /** A part's value on a row; what has none is told so. */
 export function partOf(row: BoardRow, part: Part): string {
-  const value = part === "crop" ? row.crop : part === "system" ? row.system : row[part];
+  const value =
+    part === "crop" ? row.crop : part === "system" ? t(`system.${row.system}`) : row[part];
   return value || t("board.no", { part: PARTS[part] });
 }
 

@@ -40,10 +40,10 @@ export function CalibrationPage() {
   const found = useInstrument(farm.slug, Number(id));
   if (found.isPending) return <Loading what={t("calibration.loadingTheCalibration")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
-  return <Bench detail={found.data} />;
+  return <Worksheet detail={found.data} />;
 }
 
-function Bench({ detail }: { detail: Detail }) {
+function Worksheet({ detail }: { detail: Detail }) {
   const { farm, units } = useSignedIn();
   const [rows, setRows] = useState<Row[]>([EMPTY, EMPTY, EMPTY, EMPTY]);
   const takers = detail.channels.filter((c) =>
@@ -108,7 +108,7 @@ function Bench({ detail }: { detail: Detail }) {
         <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>← {detail.health.label}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700">
-        {t("calibration.calibrationBench")}
+        {t("calibration.calibrationWorksheet")}
       </Heading>
       <Text color="inkSoft" maxW="85ch" mb="3">
         {t("calibration.packAirDrySoilInLayersAt")}
@@ -333,7 +333,7 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
         value={reason}
         change={setReason}
         error={problems["reason"]}
-        help={t("calibration.benchSoilWhoWeighed")}
+        help={t("calibration.whereAndWhoWeighed")}
       />
       {fit.grave.length > 0 && (
         <Tick label={t("calibration.applyItAnyway")} on={insist} change={setInsist} />

@@ -1,5 +1,6 @@
 /* The entries of the change history as they are read: by day, what repeats itself on one line. */
 
+import { shownDay } from "../time/enteredDate";
 import type { FarmTime } from "../time/farmTime";
 import type { Change } from "./queries";
 
@@ -19,7 +20,7 @@ function isRepeated(a: Change, b: Change): boolean {
   return !alone && a.by === b.by && a.done === b.done && a.at === b.at;
 }
 
-/** Entries, newest first, under the day each was made on; what one act did to several things in
+/** Entries, newest first (the name of a day's weather is its ISO day), under the day each was made on; what one act did to several things in
  * the same way is one line, unless each of them can be undone. */
 export function byDay(changes: readonly Change[], time: FarmTime): Day[] {
   const days: Day[] = [];
@@ -31,8 +32,8 @@ export function byDay(changes: readonly Change[], time: FarmTime): Day[] {
       days.push(day);
     }
     const last = day.lines.at(-1);
-    if (last && isRepeated(last.change, change)) last.about.push(change.about);
-    else day.lines.push({ change, about: [change.about] });
+    if (last && isRepeated(last.change, change)) last.about.push(shownDay(change.about));
+    else day.lines.push({ change, about: [shownDay(change.about)] });
   }
   return days;
 }

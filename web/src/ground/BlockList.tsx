@@ -12,6 +12,7 @@ import { BulkSheet } from "./BulkSheet";
 import { ALL, choices, fitting } from "./filter";
 import { useBlockList, type BlockLine } from "./queries";
 import { Term } from "../glossary/Term";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 /** Every block with its crop, soil and limits; found, narrowed down, changed many at a time. */
@@ -76,7 +77,9 @@ export function BlockList() {
         >
           <option value="">{t("ground.allSystems")}</option>
           {choices(all, (r) => r.system).map((c) => (
-            <option key={c}>{c}</option>
+            <option key={c} value={c}>
+              {t(`system.${c}`)}
+            </option>
           ))}
         </Choice>
         {editable && (
@@ -196,11 +199,11 @@ function Row({ row, slug, on, toggle }: RowProps) {
         )}
       </Table.Cell>
       <Table.Cell>{row.crop ?? <Text color="inkSoft">{t("ground.noCrop")}</Text>}</Table.Cell>
-      <Table.Cell whiteSpace="nowrap">{row.planted_on ?? "–"}</Table.Cell>
-      <Table.Cell>{row.stage ?? "–"}</Table.Cell>
+      <Table.Cell whiteSpace="nowrap">{row.planted_on ? shownDay(row.planted_on) : "–"}</Table.Cell>
+      <Table.Cell>{row.stage ? t(`stage.${row.stage}`) : "–"}</Table.Cell>
       <Table.Cell>{row.soil}</Table.Cell>
       <Table.Cell>
-        {row.system}
+        {t(`system.${row.system}`)}
         {row.wetted_share < 1 && (
           <Text fontSize="xs" color="inkSoft" whiteSpace="nowrap">
             {t("ground.wets", { wettedShare: number(row.wetted_share * 100, 0) })}

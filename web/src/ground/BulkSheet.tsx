@@ -16,7 +16,11 @@ interface Props {
   done: () => void;
 }
 
-const PARTS = ["Crop", "Refill", "Soil"];
+const PARTS = [
+  { value: "Crop", label: t("ground.crop") },
+  { value: "Refill", label: t("ground.refill") },
+  { value: "Soil", label: t("ground.soil") },
+];
 
 /** One change to all the blocks chosen: a crop and date, how refill is set, or a soil. */
 export function BulkSheet({ blocks, close, done }: Props) {

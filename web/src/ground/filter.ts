@@ -25,6 +25,9 @@ export function fitting(rows: BlockLine[], wanted: Wanted): BlockLine[] {
 }
 
 /** The different values of a column, in order. */
-export function choices(rows: BlockLine[], of: (r: BlockLine) => string): string[] {
+export function choices<Value extends string>(
+  rows: BlockLine[],
+  of: (r: BlockLine) => Value,
+): Value[] {
   return [...new Set(rows.map(of))].toSorted((a, b) => a.localeCompare(b));
 }

@@ -15,6 +15,7 @@ import { FarmTime, span } from "../time/farmTime";
 import { number, runningTime, waterShort, withUnit, type UnitSystem } from "../units/format";
 import { Assumptions } from "./Assumptions";
 import { usePastAdvice, type PastAdvice } from "./queries";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 /** One morning's advice as it was given, beside what the same morning would be told today. */
@@ -140,7 +141,7 @@ function AtHand({ advice, time }: { advice: PastAdvice; time: FarmTime }) {
         issued: issued
           ? t("history.forecastOf", { full: time.full(issued) })
           : t("history.noForecast"),
-        weatherUntil: at.weather_until ?? t("history.noDay"),
+        weatherUntil: at.weather_until ? shownDay(at.weather_until) : t("history.noDay"),
         sets: number(at.sets, 0),
         newestSet:
           at.newest_set_hours === null || at.newest_set_hours === undefined

@@ -3,6 +3,7 @@
 import type { Schemas } from "../api/client";
 import { REFILL_METHOD_NAMES, valueSaid } from "../limits/words";
 import { figure, measure, number, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 export type Assumed = Schemas["Assumed"];
@@ -89,7 +90,9 @@ const LINES: Line[] = [
   {
     name: t("history.crop"),
     of: (a) =>
-      a.crop ? t("history.planted", { name: a.crop.name, plantedOn: a.crop.planted_on }) : UNKNOWN,
+      a.crop
+        ? t("history.planted", { name: a.crop.name, plantedOn: shownDay(a.crop.planted_on) })
+        : UNKNOWN,
   },
   { name: t("history.cropCoefficientKc"), of: kc },
   {

@@ -148,7 +148,7 @@ describe("one morning", () => {
     expect(words).toContain(
       "Probe Q1: 12 min before; Tensiometers: nothing; forecast of Sat 11 July 04:00",
     );
-    expect(words).toContain("weather to 2026-07-10");
+    expect(words).toContain("weather to 10 Jul 2026");
     expect(words).toContain("25 irrigations in two months, the last 3 d before; 1 scheduled.");
     expect(words).toContain("Adjusted, Maud: as the rota has it.");
   });

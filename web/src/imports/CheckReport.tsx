@@ -2,19 +2,19 @@ import { Box, Link as Anchor, Table, Text } from "@chakra-ui/react";
 import { depthLabel, unitName } from "../instruments/words";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import type { ReadBench, FileReport, Sensor } from "./queries";
+import type { ReadDetail, FileReport, Sensor } from "./queries";
 import { count } from "../units/format";
 import { t } from "./t";
 
 interface Props {
-  bench: ReadBench;
+  detail: ReadDetail;
   report: FileReport;
   sensors: Sensor[];
   time: FarmTime;
 }
 
 /** What the whole file would bring, sensor by sensor, and what of it is refused. */
-export function CheckReport({ bench, report, sensors, time }: Props) {
+export function CheckReport({ detail, report, sensors, time }: Props) {
   const { farm, units } = useSignedIn();
   const left = Object.entries(report.left_out);
   return (
@@ -61,7 +61,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
                       {t("imports.to", {
                         number: Number(c.low.toPrecision(4)),
                         number2: Number(c.high.toPrecision(4)),
-                        unitName: unitName(unitOf(bench, c.channel_id)),
+                        unitName: unitName(unitOf(detail, c.channel_id)),
                       })}
                     </Table.Cell>
                     <Table.Cell whiteSpace="nowrap">
@@ -96,7 +96,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
           <Table.ScrollArea tabIndex={0} maxH="260px" maxW="980px">
             <Table.Root size="sm" bg="transparent">
               <Table.Body>
-                {bench.refused.map((r) => (
+                {detail.refused.map((r) => (
                   <Table.Row key={`${r.row}|${r.column}|${r.value}`} bg="transparent">
                     <Table.Cell px="0" whiteSpace="nowrap">
                       {t("imports.row", { row: r.row })}
@@ -114,7 +114,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
       <Anchor
         mt="2"
         fontSize="sm"
-        href={`/api/farms/${farm.slug}/imports/${bench.summary.id}/report.csv`}
+        href={`/api/farms/${farm.slug}/imports/${detail.summary.id}/report.csv`}
         download
         textDecoration="underline"
       >
@@ -124,7 +124,7 @@ export function CheckReport({ bench, report, sensors, time }: Props) {
   );
 }
 
-function unitOf(bench: ReadBench, channel: number): string {
-  const uses = [...bench.layout.columns, ...bench.layout.keys];
+function unitOf(detail: ReadDetail, channel: number): string {
+  const uses = [...detail.layout.columns, ...detail.layout.keys];
   return uses.find((u) => u.channel_id === channel)?.unit ?? "";
 }

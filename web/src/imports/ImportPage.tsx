@@ -25,7 +25,7 @@ import {
   useStepAtWork,
   type FileImport,
   type Layout,
-  type ReadBench,
+  type ReadDetail,
   type Sensor,
 } from "./queries";
 import { StepProblem } from "./StepProblem";
@@ -40,7 +40,7 @@ const HEADINGS: Partial<Record<FileImport["state"], string>> = {
   undone: t("imports.undone2"),
 };
 
-/** One file on the bench: how it is read, what it would bring, bringing it in, taking it back. */
+/** One file on the detail: how it is read, what it would bring, bringing it in, taking it back. */
 export function ImportPage() {
   const { import: id } = useParams();
   const { farm } = useSignedIn();
@@ -54,44 +54,44 @@ export function ImportPage() {
   const { layout, preview, summary } = found.data;
   // Anew once it is read: what was chosen before was said of other rows.
   if (summary.state === "reading" || layout === null || preview === null)
-    return <Unread key={summary.id} bench={found.data} />;
-  const bench = { ...found.data, layout, preview };
-  return <Bench key={summary.id} bench={bench} sensors={sensors.data} time={time} />;
+    return <Unread key={summary.id} detail={found.data} />;
+  const detail = { ...found.data, layout, preview };
+  return <Detail key={summary.id} detail={detail} sensors={sensors.data} time={time} />;
 }
 
-interface BenchProps {
-  bench: ReadBench;
+interface DetailProps {
+  detail: ReadDetail;
   sensors: Sensor[];
   time: FarmTime;
 }
 
-function Bench({ bench, sensors, time }: BenchProps) {
+function Detail({ detail, sensors, time }: DetailProps) {
   const { farm, may } = useSignedIn();
-  const id = bench.summary.id;
-  const busy = isBusy(bench.summary.state);
-  const summary = useStepAtWork(farm.slug, bench.summary);
+  const id = detail.summary.id;
+  const busy = isBusy(detail.summary.state);
+  const summary = useStepAtWork(farm.slug, detail.summary);
   const change = useChangeLayout(farm.slug, id);
   const step = useStep(farm.slug, id);
   const guess = useGuess(farm.slug, id);
-  const [layout, setLayout] = useState<Layout>(bench.layout);
+  const [layout, setLayout] = useState<Layout>(detail.layout);
 
   // A moment's pause, so that typing does not send every letter.
   const text = JSON.stringify(layout);
   useEffect(() => {
-    if (text === JSON.stringify(bench.layout)) return;
+    if (text === JSON.stringify(detail.layout)) return;
     const timer = setTimeout(() => change.mutate(JSON.parse(text) as Layout), 350);
     return () => clearTimeout(timer);
     // oxlint-disable-next-line react/exhaustive-deps
   }, [text]);
 
-  const { state } = bench.summary;
+  const { state } = detail.summary;
   const mayWork = may("record_readings");
   const open = mayWork && ["ready", "checked"].includes(state);
   // What is chosen while a guess is under way would be lost to it.
   const fixed = !open || guess.isPending;
   const over = ["stored", "undoing", "undone"].includes(state);
-  const report = bench.summary.report;
-  const waits = change.isPending || text !== JSON.stringify(bench.layout);
+  const report = detail.summary.report;
+  const waits = change.isPending || text !== JSON.stringify(detail.layout);
   return (
     <Box maxW="1280px" mx="auto">
       <Text fontSize="sm" color="inkSoft">
@@ -99,30 +99,30 @@ function Bench({ bench, sensors, time }: BenchProps) {
       </Text>
       <Flex align="baseline" gap="4" wrap="wrap" mb="2">
         <Heading as="h1" size="2xl" fontWeight="700">
-          {bench.summary.file_name}
+          {detail.summary.file_name}
         </Heading>
         <Text color="inkSoft">
-          {bench.saved_layout
-            ? t("imports.readAs", { name: bench.saved_layout.name })
+          {detail.saved_layout
+            ? t("imports.readAs", { name: detail.saved_layout.name })
             : t("imports.theLayoutWasGuessedCheckThatIt")}
         </Text>
       </Flex>
-      <StepProblem text={bench.summary.problem} />
+      <StepProblem text={detail.summary.problem} />
       {!over && (
         <>
           {open && (
             <Whose
               sensors={sensors}
-              chosen={bench.instrument}
+              chosen={detail.instrument}
               pending={guess.isPending}
               choose={(instrument) => guess.mutate(instrument)}
             />
           )}
           {guess.error && <Notice error={guess.error} />}
           <LayoutFields
-            key={bench.instrument}
+            key={detail.instrument}
             layout={layout}
-            sheets={bench.sheets}
+            sheets={detail.sheets}
             zone={time.zone}
             problems={problemsOf(change.error)}
             change={setLayout}
@@ -135,19 +135,20 @@ function Bench({ bench, sensors, time }: BenchProps) {
         <Box mt="4" opacity={waits ? 0.6 : 1}>
           <Text fontSize="sm" color="inkSoft" mb="1" role="status">
             {t("imports.theFirstRowsHoldReadings", {
-              sampled: bench.preview.sampled,
-              readings: count(bench.preview.readings),
+              sampled: detail.preview.sampled,
+              readings: count(detail.preview.readings),
             })}
-            {bench.preview.gaps > 0 && t("imports.emptyCells", { gaps: count(bench.preview.gaps) })}
-            {bench.preview.refused_count > 0 &&
-              ` ${t("imports.andThatAreNotPossible", { refusedCount: count(bench.preview.refused_count) })}`}
+            {detail.preview.gaps > 0 &&
+              t("imports.emptyCells", { gaps: count(detail.preview.gaps) })}
+            {detail.preview.refused_count > 0 &&
+              ` ${t("imports.andThatAreNotPossible", { refusedCount: count(detail.preview.refused_count) })}`}
             {t("imports.belowEachCellIsTheValueIt")}
             {layout.columns.length + layout.keys.length === 0 &&
               ` ${t("imports.noColumnIsAssignedToASensor")}`}
           </Text>
           <FileTable
             layout={layout}
-            preview={bench.preview}
+            preview={detail.preview}
             sensors={sensors}
             time={time}
             change={setLayout}
@@ -156,7 +157,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
           {layout.shape === "long" && (
             <KeyTable
               layout={layout}
-              preview={bench.preview}
+              preview={detail.preview}
               leftOut={report?.left_out ?? {}}
               sensors={sensors}
               change={setLayout}
@@ -172,7 +173,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
           <Heading as="h2" size="lg" mb="1">
             {HEADINGS[state]}
           </Heading>
-          <CheckReport bench={bench} report={report} sensors={sensors} time={time} />
+          <CheckReport detail={detail} report={report} sensors={sensors} time={time} />
         </Box>
       )}
       {mayWork && (
@@ -189,13 +190,13 @@ function Bench({ bench, sensors, time }: BenchProps) {
           )}
           {state === "checked" && report && (
             <BringIn
-              bench={bench}
+              detail={detail}
               waits={waits}
               step={step}
               bringing={report.new + report.changed}
             />
           )}
-          {bench.summary.batch !== null && !busy && state !== "undone" && (
+          {detail.summary.batch !== null && !busy && state !== "undone" && (
             <Button
               size="sm"
               variant="outline"
@@ -205,7 +206,7 @@ function Bench({ bench, sensors, time }: BenchProps) {
               {t("imports.undoTheImport")}
             </Button>
           )}
-          {bench.summary.batch === null && !busy && <DropFile id={id} />}
+          {detail.summary.batch === null && !busy && <DropFile id={id} />}
         </Flex>
       )}
     </Box>
@@ -213,17 +214,17 @@ function Bench({ bench, sensors, time }: BenchProps) {
 }
 
 interface BringInProps {
-  bench: ReadBench;
+  detail: ReadDetail;
   bringing: number;
   waits: boolean;
   step: ReturnType<typeof useStep>;
 }
 
-function BringIn({ bench, bringing, waits, step }: BringInProps) {
+function BringIn({ detail, bringing, waits, step }: BringInProps) {
   const { farm } = useSignedIn();
   const devices = useDevices(farm.slug);
-  const [name, setName] = useState(bench.saved_layout?.name ?? "");
-  const [device, setDevice] = useState(String(bench.saved_layout?.device ?? ""));
+  const [name, setName] = useState(detail.saved_layout?.name ?? "");
+  const [device, setDevice] = useState(String(detail.saved_layout?.device ?? ""));
   if (bringing === 0) return <Text>{t("imports.allOfItsReadingsAreAlreadyStored")}</Text>;
   return (
     <>

@@ -7,7 +7,7 @@ import { useSignedIn } from "../session/context";
 import { useUpload } from "./queries";
 import { t } from "./t";
 
-/** Takes a logger's file to the bench; ``instrument`` says whose it is, when that is known. */
+/** Takes a logger's file to the detail; ``instrument`` says whose it is, when that is known. */
 export function UploadFile({ instrument }: { instrument: number | null }) {
   const { farm } = useSignedIn();
   const upload = useUpload(farm.slug);

@@ -3,9 +3,9 @@ import { useEffect } from "react";
 import { answered, client, type Schemas } from "../api/client";
 import { refreshFarm } from "../api/farmQueries";
 
-export type BenchData = Schemas["ImportBenchOut"];
+export type ImportDetail = Schemas["ImportDetail"];
 /** One whose first rows are read. */
-export type ReadBench = BenchData & { layout: Layout; preview: Preview };
+export type ReadDetail = ImportDetail & { layout: Layout; preview: Preview };
 export type FileImport = Schemas["FileImportOut"];
 export type Layout = Schemas["Layout"];
 export type Preview = Schemas["FilePreviewOut"];
@@ -107,9 +107,9 @@ export function useChangeLayout(slug: string, id: number) {
           body,
         }),
       ),
-    onSuccess: (bench) => {
-      if (isBusy(bench.summary.state)) queries.setQueryData(progressKey(slug, id), bench.summary);
-      queries.setQueryData(["farm", slug, "import", id], bench);
+    onSuccess: (detail) => {
+      if (isBusy(detail.summary.state)) queries.setQueryData(progressKey(slug, id), detail.summary);
+      queries.setQueryData(["farm", slug, "import", id], detail);
     },
   });
 }
@@ -137,11 +137,11 @@ interface StepIn {
   device?: number | null;
 }
 
-/** A step is queued: the bench shows it, and what was last heard of the step before is forgotten,
+/** A step is queued: the detail shows it, and what was last heard of the step before is forgotten,
  * for taken for this one's end it would hide it. */
 export function stepBegun(queries: QueryClient, slug: string, summary: FileImport) {
   queries.setQueryData(progressKey(slug, summary.id), summary);
-  queries.setQueryData<BenchData>(["farm", slug, "import", summary.id], (old) =>
+  queries.setQueryData<ImportDetail>(["farm", slug, "import", summary.id], (old) =>
     old ? { ...old, summary } : old,
   );
 }

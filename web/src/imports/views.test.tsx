@@ -6,7 +6,7 @@ import { FileList } from "./FileList";
 import { FileTable } from "./FileTable";
 import { KeyTable } from "./KeyTable";
 import { LayoutFields } from "./LayoutFields";
-import type { ReadBench, FileImport, FileReport, Layout, Preview, Sensor } from "./queries";
+import type { ReadDetail, FileImport, FileReport, Layout, Preview, Sensor } from "./queries";
 
 const nothing = () => undefined;
 const time = new FarmTime("2026-07-14T04:10:00Z", "CET");
@@ -92,7 +92,7 @@ const SUMMARY: FileImport = {
   batch: null,
   report: REPORT,
 };
-const BENCH: ReadBench = {
+const BENCH: ReadDetail = {
   summary: SUMMARY,
   layout: LAYOUT,
   instrument: 1,
@@ -147,7 +147,7 @@ describe("the file's first rows", () => {
 
 const checkReport = (change: Partial<FileReport> = {}) =>
   text(
-    <CheckReport bench={BENCH} report={{ ...REPORT, ...change }} sensors={SENSORS} time={time} />,
+    <CheckReport detail={BENCH} report={{ ...REPORT, ...change }} sensors={SENSORS} time={time} />,
   );
 
 describe("what a check found", () => {

@@ -29,7 +29,7 @@ export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) 
         </Text>
       )}
       <Link to="calibration" style={{ textDecoration: "underline" }}>
-        {t("instruments.openTheCalibrationBench")}
+        {t("instruments.openTheCalibrationWorksheet")}
       </Link>
       {detail.curves.map((k) => (
         <Box key={k.id} mt="2" color={k.undone_at ? "inkSoft" : "ink"}>

@@ -21,6 +21,7 @@ import {
   type CatchOut,
 } from "./queries";
 import { Term } from "../glossary/Term";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 /** Cans set out in a block: how even the water falls. */
@@ -148,7 +149,7 @@ export function CatchCans() {
             <Table.Body>
               {tests.data.map((test) => (
                 <Table.Row key={test.id} bg="transparent">
-                  <Table.Cell px="0">{test.on}</Table.Cell>
+                  <Table.Cell px="0">{shownDay(test.on)}</Table.Cell>
                   <Table.Cell>{t("irrigation.cans", { cans: test.cans })}</Table.Cell>
                   <Table.Cell>
                     {t("irrigation.mean", {
@@ -170,7 +171,7 @@ export function CatchCans() {
                       <Button
                         size="2xs"
                         variant="ghost"
-                        aria-label={t("irrigation.removeTheTestOf", { on: test.on })}
+                        aria-label={t("irrigation.removeTheTestOf", { on: shownDay(test.on) })}
                         onClick={() => remove.mutate(test.id)}
                       >
                         {t("irrigation.remove")}

@@ -55,7 +55,7 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
       {intake && !intake.runs_off && (
         <Text>
           {t("irrigation.theHasAnIntakeRateOfAbout", {
-            texture: intake.texture,
+            texture: t(`texture.${intake.texture}`),
             intake: withUnit(intake.intake_mm_h, units, "rate"),
             safe:
               intake.safe_mm === null
@@ -69,7 +69,7 @@ export function DesignResult({ found, grossMm, areaM2 }: Props) {
       {intake?.runs_off && (
         <Text color="rust" role="alert">
           {t("irrigation.itWouldRunOffTheHasAn", {
-            texture: intake.texture,
+            texture: t(`texture.${intake.texture}`),
             intake: withUnit(intake.intake_mm_h, units, "rate"),
             storage: withUnit(intake.storage_mm, units, "water"),
             on:

@@ -20,7 +20,7 @@ const PIVOT: DesignOut = {
 const result = (changes: Partial<DesignOut>, areaM2 = 380_000) =>
   text(<DesignResult found={{ ...PIVOT, ...changes }} grossMm={25} areaM2={areaM2} />);
 
-const INTAKE = {
+const INTAKE: NonNullable<DesignOut["intake"]> = {
   texture: "silt loam",
   intake_mm_h: 12,
   storage_mm: 7.6,

@@ -50,7 +50,12 @@ export function ChangeLimits({ limits, close }: { limits: BlockLimits; close: ()
         onValueChange={(e) => setPart(e.value ?? "Refill")}
       >
         <SegmentGroup.Indicator />
-        <SegmentGroup.Items items={[t("limits.refill"), t("limits.soil")]} />
+        <SegmentGroup.Items
+          items={[
+            { value: "Refill", label: t("limits.refill") },
+            { value: "Soil", label: t("limits.soil") },
+          ]}
+        />
       </SegmentGroup.Root>
       {part === "Refill" ? (
         <RefillFields

@@ -3,6 +3,8 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { useUndo, type BlockLimits, type Change } from "./queries";
 import { REFILL_METHOD_NAMES, valueSaid } from "./words";
+import { shownDay } from "../time/enteredDate";
+import { useFarmTime } from "../time/useFarmTime";
 import { t } from "./t";
 
 function what(c: Change): string {
@@ -11,7 +13,7 @@ function what(c: Change): string {
   return t("limits.refillBy", {
     method: REFILL_METHOD_NAMES[method],
     valueSaid: valueSaid(method, c.value),
-    stage: c.stage ? t("limits.in", { stage: c.stage }) : "",
+    stage: c.stage ? t("limits.in", { stage: t(`stage.${c.stage}`) }) : "",
   });
 }
 
@@ -19,6 +21,7 @@ function what(c: Change): string {
 export function Changes({ limits }: { limits: BlockLimits }) {
   const { farm, may } = useSignedIn();
   const undo = useUndo(farm.slug, limits.block_id);
+  const time = useFarmTime();
   return (
     <Box as="section" aria-labelledby="changes" mt="6">
       <Heading as="h2" id="changes" size="lg">
@@ -34,7 +37,7 @@ export function Changes({ limits }: { limits: BlockLimits }) {
               color={c.undone_at ? "inkSoft" : "ink"}
             >
               <Table.Cell px="0" whiteSpace="nowrap" verticalAlign="top">
-                {c.from_on ?? t("limits.always")}
+                {c.from_on ? shownDay(c.from_on) : t("limits.always")}
               </Table.Cell>
               <Table.Cell px="2" verticalAlign="top">
                 <Text as="span" textDecoration={c.undone_at ? "line-through" : "none"}>
@@ -42,9 +45,16 @@ export function Changes({ limits }: { limits: BlockLimits }) {
                 </Text>
                 <Text fontSize="xs" color="inkSoft">
                   {[c.reason || t("limits.noReasonGiven"), c.made_by].filter(Boolean).join(" · ")},{" "}
-                  {c.made_at.slice(0, 10)}
-                  {c.undone_at &&
-                    ` ${t("limits.undoneBy", { undoneBy: c.undone_by || "someone", slice: c.undone_at.slice(0, 10) })}`}
+                  {time?.dayWithYear(new Date(c.made_at))}
+                  {c.undone_at && time && (
+                    <>
+                      {" "}
+                      {t("limits.undoneBy", {
+                        undoneBy: c.undone_by || t("limits.someone"),
+                        on: time.dayWithYear(new Date(c.undone_at)),
+                      })}
+                    </>
+                  )}
                 </Text>
               </Table.Cell>
               <Table.Cell px="0" textAlign="end" verticalAlign="top">

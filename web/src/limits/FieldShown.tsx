@@ -3,6 +3,7 @@ import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useLearned, type Learned } from "./queries";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 const percent = (share: number) => number(share * 100, 0);
@@ -133,7 +134,7 @@ export function FieldShown({ block }: { block: number }) {
       ) : found.data.learned ? (
         <>
           <Text fontSize="sm" color="inkSoft">
-            {t("limits.estimatedFromThisSeasonsReadings", { on: found.data.learned.on })}
+            {t("limits.estimatedFromThisSeasonsReadings", { on: shownDay(found.data.learned.on) })}
           </Text>
           <FieldShownTable learned={found.data.learned} />
         </>

@@ -35,7 +35,7 @@ export function LayerLimits({ limits }: { limits: BlockLimits }) {
                   {figure(l.top_mm, units, "depth")}–{figure(l.bottom_mm, units, "depth")}
                 </Table.Cell>
                 <Table.Cell px="2">
-                  {l.texture}
+                  {t(`texture.${l.texture}`)}
                   <Text fontSize="xs" color="inkSoft">
                     {t("limits.holds", {
                       source: l.source,

@@ -15,6 +15,7 @@ import { useLimits } from "./queries";
 import { RefillMethodTable } from "./RefillMethodTable";
 import { SeasonCurve } from "./SeasonCurve";
 import { SeasonPanel } from "./SeasonPanel";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 /** A block's limits on a day: by layer, by three methods, through its season, and their record. */
@@ -42,7 +43,7 @@ export function LimitsPage() {
           <Text color="inkSoft" fontSize="sm">
             {[
               limits.crop,
-              limits.stage,
+              limits.stage && t(`stage.${limits.stage}`),
               limits.soil,
               limits.root_mm !== null &&
                 t("limits.roots2", {
@@ -91,7 +92,7 @@ export function LimitsPage() {
       )}
       {limits.on !== limits.today && (
         <Text mt="2" fontSize="sm">
-          {t("limits.shownAsTheyWereInForceOn")} <b>{limits.on}</b>.{" "}
+          {t("limits.shownAsTheyWereInForceOn")} <b>{shownDay(limits.on)}</b>.{" "}
           <LinkButton onClick={() => setOn("")}>{t("limits.backToToday")}</LinkButton>
         </Text>
       )}

@@ -68,7 +68,9 @@ export function RefillFields({ form, change, problems, own }: Props) {
       <Choice label={t("limits.inStage")} value={form.stage} change={(stage) => set({ stage })}>
         <option value="">{t("limits.everyStage")}</option>
         {STAGES.map((s) => (
-          <option key={s}>{s}</option>
+          <option key={s} value={s}>
+            {t(`stage.${s}`)}
+          </option>
         ))}
       </Choice>
       <DateLine

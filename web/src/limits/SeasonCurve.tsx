@@ -7,6 +7,7 @@ import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/form
 import { addDays, daysBetween, shortDay } from "./days";
 import type { BlockLimits } from "./queries";
 import { REFILL_METHOD_NAMES, type RefillMethod } from "./words";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 const HEIGHT = 258;
@@ -51,6 +52,7 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
   const on = daysBetween(curve.first, limits.on);
   const today = daysBetween(curve.first, limits.today);
   const shown = at ?? on;
+  const stage = curve.stage[shown];
   const band = `${path(curve.full_mm) ?? ""}L${curve.refill_mm
     .map((v, i) => `${x(i)},${y(v ?? 0)}`)
     .toReversed()
@@ -76,7 +78,7 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
               shown: figure(curve.root_mm[shown], units, "depth"),
               label2: measure(units, "depth").label,
               shown2: number(curve.kc[shown], 2),
-              shown3: curve.stage[shown] ?? UNKNOWN,
+              shown3: stage ? t(`stage.${stage}`) : UNKNOWN,
             })}
           </>
         )}
@@ -90,7 +92,7 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
         aria-valuemin={0}
         aria-valuemax={last}
         aria-valuenow={on}
-        aria-valuetext={limits.on}
+        aria-valuetext={shownDay(limits.on)}
         onKeyDown={(e) => {
           const step = { ArrowLeft: -1, ArrowRight: 1, PageUp: 7, PageDown: -7 }[e.key];
           if (!step) return;

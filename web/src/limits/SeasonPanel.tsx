@@ -8,6 +8,7 @@ import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
 import { useSaveSeason, useSeasons, useSee, useUnsee, type EventIn, type Season } from "./queries";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 /** The block's crop season: what was seen of it, and a place to say what is seen today. */
@@ -30,7 +31,7 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
             <b>{season.crop}</b>
             {t("limits.timedBy", {
               perennial: season.perennial ? "yes" : "no",
-              plantedOn: season.planted_on,
+              plantedOn: shownDay(season.planted_on),
               clock: season.clock === "days" ? "yes" : "no",
             })}{" "}
             {may("set_up_ground") && (
@@ -67,7 +68,7 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
         <Text fontSize="xs" color="inkSoft" mt="2">
           {t("limits.also", {
             map: others
-              .map((s) => t("limits.from", { crop: s.crop, plantedOn: s.planted_on }))
+              .map((s) => t("limits.from", { crop: s.crop, plantedOn: shownDay(s.planted_on) }))
               .join("; "),
           })}
         </Text>
@@ -139,7 +140,7 @@ function Seen({ season, block, today }: { season: Season; block: number; today: 
             {season.events.map((e) => (
               <Table.Row key={e.id} bg="transparent">
                 <Table.Cell px="0" whiteSpace="nowrap">
-                  {e.on}
+                  {shownDay(e.on)}
                 </Table.Cell>
                 <Table.Cell px="2">{e.label}</Table.Cell>
                 <Table.Cell px="0" textAlign="end">

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { shown, text } from "../testing/shown";
+import { shown, text, type Known } from "../testing/shown";
 import { Changes } from "./Changes";
 import { FieldShownTable, methodsWords } from "./FieldShown";
 import { LayerLimits } from "./LayerLimits";
@@ -162,18 +162,21 @@ describe("layers", () => {
   });
 });
 
+const CLOCK: Known = [[["farm", "f", "clock"], { now: "2026-07-14T04:10:00Z", time_zone: "CET" }]];
+const recorded = (of: BlockLimits) => text(<Changes limits={of} />, "metric", true, CLOCK);
+
 describe("the record of changes", () => {
   it("says what, from when, by whom and why", () => {
-    const said = text(<Changes limits={limits} />);
-    expect(said).toContain("2026-06-08 refill by tension limit, 45 kPa, in mid season");
-    expect(said).toContain("sand below · Ann, 2026-06-08");
+    const said = recorded(limits);
+    expect(said).toContain("8 Jun 2026 refill by tension limit, 45 kPa, in mid season");
+    expect(said).toContain("sand below · Ann, 8 Jun 2026");
     expect(shown(<Changes limits={limits} />)).toContain('aria-label="Undo refill by tension');
   });
 
   it("keeps what was undone, and offers no second undoing", () => {
     const undone = { ...change, undone_at: "2026-07-01T07:00:00Z", undone_by: "Maud" };
-    const said = shown(<Changes limits={{ ...limits, changes: [undone] }} />);
-    expect(said).toContain("undone by Maud, 2026-07-01");
+    const said = recorded({ ...limits, changes: [undone] });
+    expect(said).toContain("undone by Maud, 1 Jul 2026");
     expect(said).not.toContain("aria-label=");
   });
 
@@ -220,7 +223,7 @@ describe("the curve", () => {
       <SeasonCurve limits={limits} width={600} units="metric" choose={() => undefined} />,
     );
     expect(said).toContain('role="slider"');
-    expect(said).toContain('aria-valuetext="2026-07-14"');
+    expect(said).toContain('aria-valuetext="14 Jul 2026"');
   });
 });
 

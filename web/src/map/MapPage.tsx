@@ -209,7 +209,9 @@ function FarmPlan({ map }: { map: FarmMap }) {
                   }}
                 >
                   {KINDS.map((k) => (
-                    <option key={k.kind}>{k.kind}</option>
+                    <option key={k.kind} value={k.kind}>
+                      {t(`map.${k.kind}`)}
+                    </option>
                   ))}
                 </Choice>
               </Box>
@@ -371,7 +373,7 @@ function Overview({ map, choose }: { map: FarmMap; choose: (id: number) => void 
           {map.features.map((f) => (
             <Flex key={f.id} justify="space-between" fontSize="sm" align="center">
               <Text>
-                {f.name} <span style={{ opacity: 0.75 }}>({f.kind})</span>
+                {f.name} <span style={{ opacity: 0.75 }}>({t(`map.${f.kind}`)})</span>
               </Text>
               {may("set_up_ground") && (
                 <Button

@@ -12,6 +12,12 @@ import { endWalk, keepWalk, walkOf, type Walk } from "./store";
 import { useOutbox } from "./useOutbox";
 import { t } from "./t";
 
+const STOP_WORDS = {
+  read: t("rounds.stopRead"),
+  skipped: t("rounds.stopSkipped"),
+  open: t("rounds.stopOpen"),
+};
+
 /** A round on foot, a card at a time; works without signal from start to finish. */
 export function WalkPage() {
   const { round: id } = useParams();
@@ -105,7 +111,7 @@ function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
               px="0"
               size="sm"
               variant={s === stop ? "solid" : "outline"}
-              aria-label={`${s.label}, ${walk.done[s.instrument_id] ?? "to do"}`}
+              aria-label={`${s.label}, ${STOP_WORDS[walk.done[s.instrument_id] ?? "open"]}`}
               onClick={() => setChosen(s.instrument_id)}
             >
               {stopMark(walk.done[s.instrument_id]) ?? i + 1}

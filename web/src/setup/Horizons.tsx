@@ -102,7 +102,7 @@ function Horizon({ form, catalogue, index, top, depth, remove }: HorizonProps) {
             <option value={BY_FRACTIONS}>{t("setup.byPercentages")}</option>
             {catalogue.textures.map((one) => (
               <option key={one} value={one}>
-                {one}
+                {t(`texture.${one}`)}
               </option>
             ))}
           </ChoiceField>

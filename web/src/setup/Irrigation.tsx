@@ -77,7 +77,7 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
         >
           {catalogue.system_kinds.map((k) => (
             <option key={k} value={k}>
-              {k}
+              {t(`system.${k}`)}
             </option>
           ))}
         </ChoiceField>

@@ -43,7 +43,7 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
           <option value={BY_FRACTIONS}>{t("soils.byPercentages")}</option>
           {names.map((one) => (
             <option key={one} value={one}>
-              {one}
+              {t(`texture.${one}`)}
             </option>
           ))}
         </Choice>

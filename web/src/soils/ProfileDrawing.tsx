@@ -85,7 +85,7 @@ export function ProfileDrawing({ horizons, preview, chosen, choose, move, units 
             aria-pressed={on}
             aria-label={t("soils.horizonTo", {
               i: i + 1,
-              texture: limits?.texture ?? "",
+              texture: limits ? t(`texture.${limits.texture}`) : "",
               bottom: figure(h.bottom_mm, units, "depth"),
               label: measure(units, "depth").label,
             })}
@@ -140,7 +140,7 @@ export function ProfileDrawing({ horizons, preview, chosen, choose, move, units 
                 />
                 {tall > 18 && (
                   <text x={LEFT + 5} y={from + 14} fill={ink("ink")} style={{ fontSize: 11.5 }}>
-                    {limits.texture}
+                    {t(`texture.${limits.texture}`)}
                   </text>
                 )}
                 {tall > 34 && (

@@ -22,7 +22,7 @@ export function SoilList() {
   if (soils.error) return <Notice error={soils.error} retry={() => void soils.refetch()} />;
   const wanted = search.trim().toLowerCase();
   const rows = soils.data.filter((s) =>
-    [s.name, s.note, ...s.blocks, ...s.horizons.map((h) => h.texture)]
+    [s.name, s.note, ...s.blocks, ...s.horizons.map((h) => t(`texture.${h.texture}`))]
       .join(" ")
       .toLowerCase()
       .includes(wanted),
@@ -143,7 +143,7 @@ function Strip({ soil }: { soil: SoilRow }) {
       width={STRIP}
       height={38}
       role="img"
-      aria-label={soil.horizons.map((h) => h.texture).join(", ")}
+      aria-label={soil.horizons.map((h) => t(`texture.${h.texture}`)).join(", ")}
     >
       {soil.horizons.map((h, i) => (
         <g key={h.top_mm}>
@@ -156,7 +156,7 @@ function Strip({ soil }: { soil: SoilRow }) {
             opacity={h.stops_roots ? 1 : 0.85}
           />
           <text x={x(h.top_mm)} y={i % 2 ? 33 : 24} fill={ink("inkSoft")} style={{ fontSize: 10 }}>
-            {h.texture}
+            {t(`texture.${h.texture}`)}
           </text>
         </g>
       ))}

@@ -1,6 +1,7 @@
 /* Instants in the farm's own time zone, never the browser's. */
 
 import { locale } from "../language/language";
+import { shownDay } from "./enteredDate";
 import { t } from "./t";
 
 const cache = new Map<string, Intl.DateTimeFormat>();
@@ -66,6 +67,11 @@ export class FarmTime {
   /** "Tue 14 July" */
   weekdayAndDate(at: Date): string {
     return `${this.weekday(at)} ${this.date(at)}`;
+  }
+
+  /** "14 Jul 2026" */
+  dayWithYear(at: Date): string {
+    return shownDay(this.dayKey(at));
   }
 
   private dayKey(at: Date): string {

@@ -11,6 +11,7 @@ import { localInput } from "../time/localInput";
 import { asText, forForm, measure, typed, type UnitSystem } from "../units/format";
 import { useSetDay, type DayValues, type WeatherDay } from "./queries";
 import { celsius, temperature, temperatureUnit } from "./temperature";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 interface Props {
@@ -82,7 +83,9 @@ export function DaySheet({ day, time, close }: Props) {
   );
   return (
     <FormSheet
-      title={day ? t("weather.weatherOf", { date: day.date }) : t("weather.weatherOfADay")}
+      title={
+        day ? t("weather.weatherOf", { date: shownDay(day.date) }) : t("weather.weatherOfADay")
+      }
       close={close}
       save={() => save.mutate({ on, body: body() }, { onSuccess: close })}
       words={t("weather.saveDay")}

@@ -7,6 +7,7 @@ import { useSignedIn } from "../session/context";
 import { count, figure, measure } from "../units/format";
 import { useCheckSheet, useStoreSheet, type Stamp, type StationFile } from "./queries";
 import { temperature, temperatureUnit } from "./temperature";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 /** Brings in a station's days: checked and shown first, then stored whole or not at all. */
@@ -101,7 +102,7 @@ function Found({ found }: { found: StationFile }) {
     <Box mt="3">
       <Text role="status">
         {t("weather.days", { stored: found.stored ? "yes" : "no", days: count(found.days) })}{" "}
-        {found.first} {t("weather.to2")} {found.last}
+        {shownDay(found.first ?? "")} {t("weather.to2")} {shownDay(found.last ?? "")}
         {t("weather.newChangedUnchangedOfThemHaveA", {
           new: count(found.new),
           changed: count(found.changed),
@@ -137,7 +138,7 @@ function Found({ found }: { found: StationFile }) {
           <Table.Body>
             {found.shown.map((d) => (
               <Table.Row key={d.date} bg="transparent">
-                <Table.Cell px="0">{d.date}</Table.Cell>
+                <Table.Cell px="0">{shownDay(d.date)}</Table.Cell>
                 <Table.Cell textAlign="end" whiteSpace="nowrap">
                   {t("weather.to3", {
                     temperature: temperature(d.t_min_c, units),

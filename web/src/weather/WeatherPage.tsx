@@ -10,6 +10,7 @@ import { figure, measure, number } from "../units/format";
 import { Ahead } from "./Ahead";
 import { useWeather, type WeatherData, type WeatherDay } from "./queries";
 import { temperature, temperatureUnit } from "./temperature";
+import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
 
 const DaySheet = lazy(() => import("./DaySheet").then((found) => ({ default: found.DaySheet })));
@@ -121,7 +122,7 @@ function Weather({ weather, days, setDays }: Props) {
                   {edits && (
                     <Table.Cell px="0" textAlign="end">
                       <LinkButton
-                        aria-label={t("weather.change2", { date: d.date })}
+                        aria-label={t("weather.change2", { date: shownDay(d.date) })}
                         onClick={() => setAsked({ day: d })}
                       >
                         {t("weather.change")}

@@ -1,4 +1,4 @@
-"""The calibration bench: from typed masses to curves, their warnings, and a curve in force."""
+"""The calibration worksheet: from typed masses to curves, their warnings, and a curve in force."""
 
 from dataclasses import asdict, dataclass
 from datetime import datetime
