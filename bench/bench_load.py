@@ -153,7 +153,7 @@ def measure() -> list[Figure]:
         from server.accounts.demo_people import demo_user
         from server.advice.stored import refresh
         from server.blocks.models import Block
-        from server.devices.services import make_device
+        from server.devices.services import add_device
         from server.farms.access import Access
         from server.farms.models import Role
         from server.instruments.models import Instrument
@@ -172,7 +172,7 @@ def measure() -> list[Figure]:
             .prefetch_related("channels")[:LOGGERS]
         )
         channels = [[c.pk for c in p.channels.all() if c.quantity == "theta"] for p in probes]
-        tokens = [make_device(access, f"L{k}", []).token for k in range(len(channels))]
+        tokens = [add_device(access, f"L{k}", []).token for k in range(len(channels))]
         by_urgency = Block.objects.for_farm(farm).order_by("stored_answer__late", "name")
         blocks = list(by_urgency.values_list("pk", flat=True))
         board = client.get(f"/api/farms/{farm.slug}/board", headers={"Accept-Encoding": "gzip"})

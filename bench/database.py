@@ -53,7 +53,7 @@ def make_farm(probes: int = 1) -> tuple[str, list[int], int, int]:
     from core.soil.texture import TextureClass
     from server.accounts.models import User
     from server.blocks.models import Block
-    from server.devices.services import make_device
+    from server.devices.services import add_device
     from server.farms.access import Access
     from server.farms.models import Farm, Membership, Role
     from server.instruments.models import Channel, Instrument
@@ -81,5 +81,5 @@ def make_farm(probes: int = 1) -> tuple[str, list[int], int, int]:
             channels.append(channel)
     batch = ReadingBatch(farm=farm, origin=ReadingBatch.Origin.SIMULATED)
     batch.save()
-    token = make_device(Access(user, farm, Role.MANAGER), "D", []).token
+    token = add_device(Access(user, farm, Role.MANAGER), "D", []).token
     return token, [c.pk for c in channels], probe.pk, batch.pk

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from django.test import Client
 
 from server.accounts.demo_people import demo_user
-from server.devices.services import make_device
+from server.devices.services import add_device
 from server.farms.access import Access
 from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel
@@ -48,7 +48,7 @@ def set_up() -> FuzzedFarm:
     of_probe = Channel.objects.for_farm(farm).filter(instrument__kind="capacitance_probe")
     channels = list(of_probe.order_by("pk").values_list("pk", flat=True)[:4])
     access = Access(user, farm, Role.MANAGER)
-    tokens = [make_device(access, f"Fuzz {k}", []).token for k in range(DEVICES)]
+    tokens = [add_device(access, f"Fuzz {k}", []).token for k in range(DEVICES)]
     known = good(farm)
     probe = of_probe.order_by("pk").values_list("instrument_id", flat=True)[0]
     last = ReadingBatch.unscoped.order_by("-pk").values_list("pk", flat=True).first() or 0

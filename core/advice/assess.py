@@ -299,11 +299,11 @@ def _explained(d: Decisions, answer: Assessment) -> Assessment:
     """The answer of a lone block with its past, its working and the other methods."""
     inputs, limits = d.gathered.blocks[0], _limits(d, 0)
     root = float(d.gathered.limits.root_mm[0, last_heard(d)])
-    told = replace(_with_past(d, 0, answer), layers=layer_rows(inputs, root))
+    explained = replace(_with_past(d, 0, answer), layers=layer_rows(inputs, root))
     if answer.deficit_mm is None:
-        return told
+        return explained
     return replace(
-        told,
+        explained,
         refill_methods=refill_method_answers(d),
         estimates=estimate_answers(d),
         steps=steps(d, limits),

@@ -80,7 +80,7 @@ def is_tended(block: BlockInputs) -> bool:
 
 
 @dataclass(frozen=True)
-class Told:
+class EstimateInputs:
     """Blocks that begin at the same morning; arrays by calendar day from there, today at ``days``.
 
     crop : with its basal coefficient, to `AHEAD` days beyond today
@@ -109,7 +109,7 @@ class Told:
         begin: date,
         et0_mm: Floats,
         recorded: np.ndarray,
-    ) -> "Told":
+    ) -> "EstimateInputs":
         """From blocks and the weather of their days."""
         days = et0_mm.shape[1] - 1
         crops = {id(s.crop): basal_crop(s.crop) for s in seasons}

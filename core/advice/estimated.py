@@ -7,7 +7,7 @@ from datetime import date, timedelta
 import numpy as np
 
 from core.advice.estimate_inputs import (
-    Told,
+    EstimateInputs,
     WeatherAhead,
     begin_of,
     is_tended,
@@ -109,7 +109,7 @@ def estimate_blocks(
     for (begin, goes_on), members in groups.items():
         picked = [chosen[k] for k in members]
         spared = (begin - first).days
-        told = Told.of(
+        facts = EstimateInputs.of(
             [blocks[i] for i in picked],
             [seasons[i] for i in picked],
             Grounds.of([grounds[k] for k in members]),
@@ -118,7 +118,7 @@ def estimate_blocks(
             recorded[picked, spared:],
         )
         group = _carried(
-            told, goes_on, hour_of_day, weather.of(picked) if weather else None, mornings
+            facts, goes_on, hour_of_day, weather.of(picked) if weather else None, mornings
         )
         for k, own in zip(members, group.notes, strict=True):
             filled = min(own.shape[0], whole.count)
@@ -164,31 +164,31 @@ def _begins(block: BlockInputs, ground: BlockGround, first: date, today: date) -
 
 
 def _carried(
-    told: Told,
+    facts: EstimateInputs,
     goes_on: bool,
     hour_of_day: float,
     weather: WeatherAhead | None,
     mornings: Sequence[date],
 ) -> _Group:
     """Blocks that all begin at the same morning, as drawn or as their checkpoints have them."""
-    steps = Steps.before(hour_of_day, told.days)
-    grounds = told.grounds
+    steps = Steps.before(hour_of_day, facts.days)
+    grounds = facts.grounds
     ensembles = (Ensembles.empty if goes_on else Ensembles.begin)(
-        grounds, [b.seed for b in told.blocks]
+        grounds, [b.seed for b in facts.blocks]
     )
-    ensembles.step[:] = told.begin.toordinal() * STEPS_A_DAY
-    notes: list[Floats] = [np.empty((0, NOTES))] * len(told.blocks)
-    for row, block in enumerate(told.blocks):
+    ensembles.step[:] = facts.begin.toordinal() * STEPS_A_DAY
+    notes: list[Floats] = [np.empty((0, NOTES))] * len(facts.blocks)
+    for row, block in enumerate(facts.blocks):
         if goes_on and block.checkpoint is not None:
             block.checkpoint.restore(ensembles, row)
             notes[row] = block.checkpoint.notes
     heard = ensembles.counters[:, HEARD] > 0
-    force, water = told.force(steps), told.water(steps)
-    reading, sd, at_least, at_most = told.readings(steps)
-    tended = np.array([is_tended(b) for b in told.blocks])
-    checkpoints: list[list[Checkpoint]] = [[] for _ in told.blocks]
+    force, water = facts.force(steps), facts.water(steps)
+    reading, sd, at_least, at_most = facts.readings(steps)
+    tended = np.array([is_tended(b) for b in facts.blocks])
+    checkpoints: list[list[Checkpoint]] = [[] for _ in facts.blocks]
     start = 0
-    for end in (*_stops(told.days, told.begin, mornings), steps.count):
+    for end in (*_stops(facts.days, facts.begin, mornings), steps.count):
         span = slice(start, end)
         new = ensembles.carry(
             grounds,
@@ -203,13 +203,13 @@ def _carried(
         )
         notes = [np.concatenate([a, b]) for a, b in zip(notes, new, strict=True)]
         if end < steps.count:
-            on = told.begin + timedelta(days=end // STEPS_A_DAY)
+            on = facts.begin + timedelta(days=end // STEPS_A_DAY)
             for row, own in enumerate(notes):
                 checkpoints[row].append(take(ensembles, grounds, row, on, own))
         start = end
-    today, roots = told.days, told.root_mm
+    today, roots = facts.days, facts.root_mm
     below = [
-        _below(ground, ensembles.members[i], roots[i, today], float(told.crop.root_mm[i].max()))
+        _below(ground, ensembles.members[i], roots[i, today], float(facts.crop.root_mm[i].max()))
         for i, ground in enumerate(grounds.blocks)
     ]
     # Blocks of one group may have kept notes of different lengths.
@@ -223,7 +223,7 @@ def _carried(
         heard,
         ensembles.counters[:, [GIVEN, LEACHED]],
         [tuple(c) for c in checkpoints],
-        run_on(ensembles, grounds, told.ahead(weather)) if weather else None,
+        run_on(ensembles, grounds, facts.ahead(weather)) if weather else None,
     )
 
 

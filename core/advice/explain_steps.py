@@ -138,11 +138,11 @@ def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
         (StepKey.TAW_LEARNED, "TAW", float(here.taw_mm), float(g.zones.taw_mm[0, g.past_days])),
         (StepKey.RAW_LEARNED, "RAW", float(here.raw_mm), float(g.zones.raw_mm[0, g.past_days])),
     ):
-        told = of_strip * share
+        published = of_strip * share
         why = "what the soil, the crop and this field's record say"
         terms = (
-            Term(symbol, told, Unit.WATER_MM, COMPUTED),
-            Term("f", found / told, Unit.NUMBER, why),
+            Term(symbol, published, Unit.WATER_MM, COMPUTED),
+            Term("f", found / published, Unit.NUMBER, why),
         )
         out.append(Step(key, symbol, f"{symbol} * f", terms, found, Unit.WATER_MM))
     return out

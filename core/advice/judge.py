@@ -64,8 +64,8 @@ class Judgement:
         """Whether anything may be said: the state is no mere guess, and who leads has a word."""
         believed = np.array([any(s.believed.any() for s in b.sites) for b in self.g.blocks])
         # Neither a probe nor a logged set: nobody told what the block was given.
-        told = self._has_sites | self.g.tended
-        return np.where(self._leads, believed, told & self.d.track.known[:, -1])
+        by_reason = self._has_sites | self.g.tended
+        return np.where(self._leads, believed, by_reason & self.d.track.known[:, -1])
 
     @cached_property
     def deficit_mm(self) -> Floats:
@@ -145,7 +145,7 @@ class Judgement:
     @cached_property
     def reasons(self) -> list[tuple[Reason, ...]]:
         """What a person should know about each answer, in a fixed vocabulary."""
-        told = {
+        by_reason = {
             **self._of_balance(),
             **self._of_instruments(),
             **self._of_days_ahead(),
@@ -153,8 +153,8 @@ class Judgement:
             **self._of_ground(),
             Reason.SURPLUS_DRAINING: np.array([s is State.ABOVE_FULL for s in self.states]),
         }
-        names = tuple(told)
-        table = np.stack(list(told.values()), axis=1).tolist()
+        names = tuple(by_reason)
+        table = np.stack(list(by_reason.values()), axis=1).tolist()
         return [tuple(r for r, on in zip(names, row, strict=True) if on) for row in table]
 
     def _of_instruments(self) -> dict[Reason, Bools]:

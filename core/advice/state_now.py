@@ -54,10 +54,10 @@ def state_of(
     """
     leads = sensors_lead(g)
     now = g.past_days
-    told = g.zones
-    sensors = by_sensors(told.until(now), g.heard) if leads.any() else None
+    published = g.zones
+    sensors = by_sensors(published.until(now), g.heard) if leads.any() else None
     if leads.all() and sensors is not None:
-        return State(sensors, told, ((),) * leads.size, None)
+        return State(sensors, published, ((),) * leads.size, None)
     rows = np.flatnonzero(~leads)
     first = g.blocks[0].now.date() - timedelta(days=now)
     estimates = estimate_blocks(
@@ -70,7 +70,7 @@ def state_of(
         weather.of(rows) if weather else None,
         mornings,
     )
-    share = told.raw_mm / np.maximum(told.taw_mm, 1e-9)
+    share = published.raw_mm / np.maximum(published.taw_mm, 1e-9)
     found = _under_rules(estimates.track, by_crop(g)[rows, : now + 1], share[rows, : now + 1])
     all_rows = np.zeros(leads.size, int)
     all_rows[rows] = np.arange(rows.size)
@@ -82,7 +82,7 @@ def state_of(
     ahead = None
     if estimates.ahead is not None:
         ahead = np.where(leads[:, None, None, None], np.nan, estimates.ahead[all_rows])
-    return State(track, zones_as_learned(told, track, now), checkpoints, ahead)
+    return State(track, zones_as_learned(published, track, now), checkpoints, ahead)
 
 
 def by_crop(g: Gathered) -> np.ndarray:
@@ -103,7 +103,7 @@ def _under_rules(found: Track, by_crop: np.ndarray, told_share: Floats) -> Track
     )
 
 
-def zones_as_learned(told: RootZones, track: Track, now: int) -> RootZones:
+def zones_as_learned(published: RootZones, track: Track, now: int) -> RootZones:
     """Root zones with the limits of the track, and from ``now`` on in the same proportion to the
     book's: what may be used is never more than there is. Arrays (blocks, days) [mm]."""
 
@@ -111,7 +111,7 @@ def zones_as_learned(told: RootZones, track: Track, now: int) -> RootZones:
         factor = learned[:, -1] / np.maximum(values[:, now], 1e-9)
         return np.concatenate([learned, values[:, now + 1 :] * factor[:, None]], axis=1)
 
-    taw = moved(told.taw_mm, track.taw_mm)
-    raw = np.minimum(moved(told.raw_mm, track.raw_mm), taw)
-    below = told.below_mm * (taw[:, now] / np.maximum(told.taw_mm[:, now], 1e-9))[:, None]
-    return replace(told, taw_mm=taw, raw_mm=raw, below_mm=below)
+    taw = moved(published.taw_mm, track.taw_mm)
+    raw = np.minimum(moved(published.raw_mm, track.raw_mm), taw)
+    below = published.below_mm * (taw[:, now] / np.maximum(published.taw_mm[:, now], 1e-9))[:, None]
+    return replace(published, taw_mm=taw, raw_mm=raw, below_mm=below)

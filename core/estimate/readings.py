@@ -82,9 +82,9 @@ def readings_of(
         # Far ones first, so that the nearest of a step is written last.
         order = np.argsort(-off, kind="stable")
         order = order[usable[order]]
-        told = _content(site, order, profile)
+        site_content = _content(site, order, profile)
         for c in columns:
-            own = told[:, :, ground.column[c]]
+            own = site_content[:, :, ground.column[c]]
             kept = ~np.isnan(own[[0, 2, 3]]).all(axis=0)
             out[:, near[order][kept], c] = own[:, kept]
     return out

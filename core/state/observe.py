@@ -70,17 +70,17 @@ def newest_before(
         empty = np.full((len(sites), hours.size, sites[0].depth_mm.size), np.nan)
         return empty, empty
     read = np.stack([s.hours for s in sites])
-    said = np.stack([s.theta for s in sites])
+    theta_seen = np.stack([s.theta for s in sites])
     silent = np.isnan(np.stack([s.value for s in sites]))
     rows = np.arange(read.shape[1])[:, None]
-    trusted = np.maximum.accumulate(np.where(np.isnan(said), -1, rows), axis=1)
+    trusted = np.maximum.accumulate(np.where(np.isnan(theta_seen), -1, rows), axis=1)
     seen = np.maximum.accumulate(np.where(silent, -1, rows), axis=1)
     at = np.stack([np.searchsorted(s.hours, hours + 1e-6, side="right") for s in sites]) - 1
     begun, at = at >= 0, np.maximum(at, 0)[:, :, None]
     row = np.take_along_axis(trusted, at, axis=1)
     same = row == np.take_along_axis(seen, at, axis=1)
     row = np.maximum(row, 0) * begun[:, :, None]
-    theta = np.take_along_axis(said, row, axis=1)
+    theta = np.take_along_axis(theta_seen, row, axis=1)
     age = hours[:, None] - np.take_along_axis(read[:, :, None], row, axis=1)
     good = begun[:, :, None] & same & (age < window_hours) & ~np.isnan(theta)
     return np.where(good, theta, np.nan), np.where(good, age, np.nan)

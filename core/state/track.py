@@ -68,7 +68,7 @@ class Track:
     def where(self, rows: np.ndarray, other: "Track") -> "Track":
         """This state where ``rows``, array of bool (blocks,), holds, and another elsewhere."""
         merged = {}
-        for name, mine in vars(self).items():
-            shape = (-1, *([1] * (mine.ndim - 1)))
-            merged[name] = np.where(rows.reshape(shape), mine, getattr(other, name))
+        for name, field in vars(self).items():
+            shape = (-1, *([1] * (field.ndim - 1)))
+            merged[name] = np.where(rows.reshape(shape), field, getattr(other, name))
         return Track(**merged)

@@ -219,9 +219,9 @@ def block_inputs(
         fact = facts[block.pk]
         profile = fact.soils[-1].profile
         intake = _intake(profile)
-        mine = sets.get(block.pk, [])
+        own_sets = sets.get(block.pk, [])
         share = wetted_share(block).share
-        given = (*waterings(mine, block, local), *rain.waterings(intake, share))
+        given = (*waterings(own_sets, block, local), *rain.waterings(intake, share))
         assumed = Assumptions(
             profile=profile,
             season=fact.season,
@@ -253,8 +253,8 @@ def block_inputs(
             since=first_day(block, local.date()),
             tended=block.pk in tended,
             checkpoint=kept.get(block.pk) if kept else None,
-            planned=planned(mine, block, local),
-            crossing=crosses_unseen(mine, block, local),
+            planned=planned(own_sets, block, local),
+            crossing=crosses_unseen(own_sets, block, local),
             holds=tuple(
                 CoreHold(hours_to(h.starts_at, local), hours_to(h.ends_at, local), HoldKind(h.kind))
                 for h in holds.get(block.pk, [])

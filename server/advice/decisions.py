@@ -30,7 +30,7 @@ _ENTRY: dict[Kind, Done] = {
 
 
 @dataclass(frozen=True)
-class Said:
+class Decided:
     """What a person decided: for `CHANGED` the start and hours or depth that he wants instead;
     for `DECLINED` why."""
 
@@ -49,11 +49,11 @@ def _shown(access: Access, blocks: Sequence[Block]) -> dict[int, AnswerOut]:
     return {b.pk: answer_out(b, loaded.inputs[b.pk], found[b.pk]) for b in blocks}
 
 
-def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrigation:
+def _set_of(access: Access, block: Block, decided: Decided, shown: AnswerOut) -> Irrigation:
     """The planned set that an accepted or changed advice comes to."""
     now = access.now()
-    accepted = said.kind == Kind.ACCEPTED
-    start = shown.start_at if accepted else (said.start_at or shown.start_at)
+    accepted = decided.kind == Kind.ACCEPTED
+    start = shown.start_at if accepted else (decided.start_at or shown.start_at)
     if start is None or (accepted and shown.amount is None):
         raise RequestError(
             "Nothing was scheduled.",
@@ -64,7 +64,7 @@ def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrig
                 ),
             ),
         )
-    hours, gross = said.hours, said.gross_mm
+    hours, gross = decided.hours, decided.gross_mm
     if accepted or (hours is None and gross is None):
         gross = shown.amount.gross_mm if shown.amount else None
         # What is accepted runs as it was shown, pauses and turns with it.
@@ -77,29 +77,29 @@ def _set_of(access: Access, block: Block, said: Said, shown: AnswerOut) -> Irrig
     return make_sets(access, [block.pk], figures)[0]
 
 
-def _decide(access: Access, block: Block, said: Said, shown: AnswerOut) -> Decision:
+def _decide(access: Access, block: Block, decided: Decided, shown: AnswerOut) -> Decision:
     now = access.now()
     advice = advice_of_today(access.farm, block, now)
     given = None
-    if said.kind != Kind.DECLINED:
-        given = _set_of(access, block, said, shown)
+    if decided.kind != Kind.DECLINED:
+        given = _set_of(access, block, decided, shown)
     row = Decision(
         advice=advice,
-        kind=said.kind,
-        why=said.why,
-        reason=said.reason.strip(),
+        kind=decided.kind,
+        why=decided.why,
+        reason=decided.reason.strip(),
         shown=shown.model_dump(mode="json"),
         made_at=now,
         made_by=access.user,
         given=given,
     )
     row.save()
-    record(access, _ENTRY[Kind(said.kind)], block.name, thing=row.pk, block=block.pk)
+    record(access, _ENTRY[Kind(decided.kind)], block.name, thing=row.pk, block=block.pk)
     return row
 
 
 @acting(Action.DECIDE)
-def decide_on(access: Access, block_id: int, said: Said) -> Decision:
+def decide_on(access: Access, block_id: int, decided: Decided) -> Decision:
     """Decide on a block's advice of today; one decision is in force at a time.
 
     Raises
@@ -108,12 +108,12 @@ def decide_on(access: Access, block_id: int, said: Said) -> Decision:
         Without a reason where one is declined, or when it was decided before.
     """
     blocks = find_blocks(access, [block_id])
-    if said.kind == Kind.DECLINED and not said.why:
+    if decided.kind == Kind.DECLINED and not decided.why:
         raise RequestError(
             "The decision was not saved.",
             (Problem(field="why", message="Enter a reason."),),
         )
-    if said.why == Decision.Why.OTHER and not said.reason.strip():
+    if decided.why == Decision.Why.OTHER and not decided.reason.strip():
         raise RequestError(
             "The decision was not saved.",
             (Problem(field="reason", message="Describe the reason in a note."),),
@@ -121,7 +121,7 @@ def decide_on(access: Access, block_id: int, said: Said) -> Decision:
     if earlier := todays_decisions(access.farm, access.now(), [block_id]).get(block_id):
         who = earlier.made_by.name if earlier.made_by else "someone"
         raise RequestError(f"{who} has {earlier.kind} today's advice already; undo that first.")
-    return _decide(access, blocks[0], said, _shown(access, blocks)[block_id])
+    return _decide(access, blocks[0], decided, _shown(access, blocks)[block_id])
 
 
 @acting(Action.DECIDE)
@@ -149,11 +149,11 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
             )
     if problems:
         raise RequestError("Nothing was scheduled; leave these out.", tuple(problems))
-    return [_decide(access, b, Said(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
+    return [_decide(access, b, Decided(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
 
 
 @acting(Action.DECIDE, undoes=tuple(_ENTRY.values()))
-def take_back(access: Access, decision_id: int) -> Decision:
+def undo_decision(access: Access, decision_id: int) -> Decision:
     """Undo a decision; a set that it planned and that has not begun is cancelled.
 
     Raises

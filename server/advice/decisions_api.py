@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Status
 
-from server.advice.decisions import Said, accept_many, decide_on, take_back
+from server.advice.decisions import Decided, accept_many, decide_on, undo_decision
 from server.advice.history import (
     HistoryOut,
     HistoryStretch,
@@ -57,7 +57,7 @@ def _out(row: Decision) -> DecisionOut:
 )
 def decide(request: HttpRequest, slug: str, block_id: int, data: DecisionIn) -> Status[DecisionOut]:
     """Accept today's advice, change its start, hours or depth, or decline it with a reason."""
-    said = Said(
+    decided = Decided(
         kind=data.kind,
         start_at=data.start_at,
         hours=data.hours,
@@ -65,7 +65,7 @@ def decide(request: HttpRequest, slug: str, block_id: int, data: DecisionIn) -> 
         why=data.why or "",
         reason=data.reason,
     )
-    return Status(201, _out(decide_on(enter(person(request), slug), block_id, said)))
+    return Status(201, _out(decide_on(enter(person(request), slug), block_id, decided)))
 
 
 @router.post(
@@ -82,10 +82,10 @@ def accept(request: HttpRequest, slug: str, data: AcceptIn) -> Status[AcceptedOu
 @router.delete(
     "/farms/{slug}/decisions/{decision_id}",
     response={200: DoneOut, **ERRORS},
-    operation_id="take_decision_back",
+    operation_id="undo_decision",
 )
 def undo(request: HttpRequest, slug: str, decision_id: int) -> DoneOut:
-    take_back(enter(person(request), slug), decision_id)
+    undo_decision(enter(person(request), slug), decision_id)
     return DoneOut()
 
 
@@ -95,7 +95,7 @@ def undo(request: HttpRequest, slug: str, decision_id: int) -> DoneOut:
     operation_id="what_if",
 )
 def try_out(request: HttpRequest, slug: str, block_id: int, data: WhatIfIn) -> WhatIfOut:
-    """The block's answer if things were as said; nothing is saved."""
+    """The block's answer if things were as decided; nothing is saved."""
     access = enter(person(request), slug)
     return what_if(access, find_block(access, block_id), access.now(), data)
 

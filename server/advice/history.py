@@ -121,7 +121,7 @@ def block_history(access: Access, block: Block, days: int) -> HistoryOut:
     sets = loaded.sets.get(block.pk, [])
     out = []
     for row in rows:
-        mine = _on_day(sets, row.made_at)
+        on_day = _on_day(sets, row.made_at)
         low, dry = _came_of(past, row.made_at, now)
         out.append(
             HistoryRow(
@@ -133,8 +133,8 @@ def block_history(access: Access, block: Block, days: int) -> HistoryOut:
                 gross_mm=row.gross_mm,
                 hours=row.hours,
                 decisions=_decisions(list(row.decisions.all())),
-                sets=given_sets(mine, now),
-                given_mm=sum(s.gross_mm for s in mine),
+                sets=given_sets(on_day, now),
+                given_mm=sum(s.gross_mm for s in on_day),
                 low_mm=low,
                 below_refill_days=dry,
             )

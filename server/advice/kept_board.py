@@ -35,8 +35,8 @@ def kept_board(farm: Farm, make: Callable[[], str]) -> bytes:
     with connection.cursor() as cursor:
         cursor.execute(_EDITION, [farm.pk])
         edition = cursor.fetchone()
-    told = (farm.name, farm.time_zone, farm.simulated, farm.alfalfa_ratio)
-    key, now = (edition, RULES_VERSION, told), farm.now()
+    shown_of_farm = (farm.name, farm.time_zone, farm.simulated, farm.alfalfa_ratio)
+    key, now = (edition, RULES_VERSION, shown_of_farm), farm.now()
     kept = caches["boards"].get(farm.pk)
     if kept is not None and kept[0] == key and abs(now - kept[1]) <= KEPT_FOR:
         return bytes(kept[2])

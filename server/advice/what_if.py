@@ -56,41 +56,41 @@ class WhatIfOut(Schema):
     taw_mm: float | None
 
 
-def _planned(inputs: BlockInputs, said: WhatIfIn) -> tuple[PlannedSet, ...]:
-    if said.no_set:
+def _planned(inputs: BlockInputs, data: WhatIfIn) -> tuple[PlannedSet, ...]:
+    if data.no_set:
         return ()
-    if said.set_start_hours is None:
+    if data.set_start_hours is None:
         return inputs.planned
     system = inputs.assumed.system
     rate = system.application_rate_mm_h
-    if said.set_hours is not None:
-        hours, gross = said.set_hours, said.set_hours * rate
-    elif said.set_gross_mm is not None:
-        hours, gross = said.set_gross_mm / rate, said.set_gross_mm
+    if data.set_hours is not None:
+        hours, gross = data.set_hours, data.set_hours * rate
+    elif data.set_gross_mm is not None:
+        hours, gross = data.set_gross_mm / rate, data.set_gross_mm
     else:
         raise RequestError(
             "This case can't be calculated.",
             (Problem(field="set_hours", message="Enter how long the irrigation runs."),),
         )
-    start = said.set_start_hours
+    start = data.set_start_hours
     return (PlannedSet(start, start + hours, gross * system.efficiency),)
 
 
-def _weather(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
+def _weather(assumed: Assumptions, data: WhatIfIn) -> Assumptions:
     """Forecast and stated ET as asked."""
     forecast, et = assumed.forecast, assumed.et
-    if et is not None and said.et_factor != 1:
-        f = said.et_factor
+    if et is not None and data.et_factor != 1:
+        f = data.et_factor
         et = StatedEt(et.low * f, et.expected * f, et.high * f, "what if", et.surface)
-    if forecast is None and said.rain_mm and et is not None:
+    if forecast is None and data.rain_mm and et is not None:
         stated = Forecast.stated(et.low, et.expected, et.high, DAYS)
         forecast = Forecast.of(stated.et0_mm, stated.rain_mm, DAYS)
-    elif forecast is not None and said.et_factor != 1:
-        forecast = replace(forecast, et0_mm=forecast.et0_mm * said.et_factor)
-    if forecast is not None and said.rain_mm is not None:
+    elif forecast is not None and data.et_factor != 1:
+        forecast = replace(forecast, et0_mm=forecast.et0_mm * data.et_factor)
+    if forecast is not None and data.rain_mm is not None:
         rain = np.zeros_like(forecast.rain_mm)
-        days = min(len(said.rain_mm), rain.shape[1])
-        rain[:, :days] = said.rain_mm[:days]
+        days = min(len(data.rain_mm), rain.shape[1])
+        rain[:, :days] = data.rain_mm[:days]
         forecast = replace(forecast, rain_mm=rain)
     return replace(assumed, et=et, forecast=forecast)
 
@@ -111,12 +111,12 @@ def _seen_today(assumed: Assumptions, block: Block, today: date, key: str) -> As
     return replace(assumed, season=replace(season, seen=(*season.seen, seen)))
 
 
-def _refill_rule(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
+def _refill_rule(assumed: Assumptions, data: WhatIfIn) -> Assumptions:
     """Another refill point in force."""
-    if said.refill_method is None and said.p is None:
+    if data.refill_method is None and data.p is None:
         return assumed
-    refill_method = said.refill_method or RefillMethod.CROP_P
-    rule = LimitRule(refill_method, None if refill_method is RefillMethod.TENSION else said.p)
+    refill_method = data.refill_method or RefillMethod.CROP_P
+    rule = LimitRule(refill_method, None if refill_method is RefillMethod.TENSION else data.p)
     try:
         check_rule(rule, assumed.season.crop if assumed.season else None)
     except RuleProblem as problem:
@@ -127,18 +127,18 @@ def _refill_rule(assumed: Assumptions, said: WhatIfIn) -> Assumptions:
     return replace(assumed, rules=(*assumed.rules, rule))
 
 
-def _changed(inputs: BlockInputs, block: Block, said: WhatIfIn) -> BlockInputs:
-    assumed = _refill_rule(_weather(inputs.assumed, said), said)
-    if said.estimate_from is not None:
-        assumed = replace(assumed, estimate_from=said.estimate_from)
-    if said.rain_room_mm is not None:
-        assumed = replace(assumed, rain_room_mm=said.rain_room_mm)
-    if said.stage_key is not None:
-        assumed = _seen_today(assumed, block, inputs.now.date(), said.stage_key)
-    return replace(inputs, planned=_planned(inputs, said), assumed=assumed)
+def _changed(inputs: BlockInputs, block: Block, data: WhatIfIn) -> BlockInputs:
+    assumed = _refill_rule(_weather(inputs.assumed, data), data)
+    if data.estimate_from is not None:
+        assumed = replace(assumed, estimate_from=data.estimate_from)
+    if data.rain_room_mm is not None:
+        assumed = replace(assumed, rain_room_mm=data.rain_room_mm)
+    if data.stage_key is not None:
+        assumed = _seen_today(assumed, block, inputs.now.date(), data.stage_key)
+    return replace(inputs, planned=_planned(inputs, data), assumed=assumed)
 
 
-def what_if(access: Access, block: Block, now: datetime, said: WhatIfIn) -> WhatIfOut:
+def what_if(access: Access, block: Block, now: datetime, data: WhatIfIn) -> WhatIfOut:
     """The block's answer if things were as said.
 
     Raises
@@ -147,8 +147,8 @@ def what_if(access: Access, block: Block, now: datetime, said: WhatIfIn) -> What
         When an assumption can't be.
     """
     # Another stage or method has no mornings kept to go on from.
-    loads = load_whole if said.estimate_from is not None or said.stage_key is not None else load
-    inputs = _changed(loads(access.farm, [block], now).inputs[block.pk], block, said)
+    loads = load_whole if data.estimate_from is not None or data.stage_key is not None else load
+    inputs = _changed(loads(access.farm, [block], now).inputs[block.pk], block, data)
     answer = assess_blocks([inputs], past=False)[0]
     return WhatIfOut(
         answer=answer_out(block, inputs, answer),

@@ -48,8 +48,8 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
     )
 
 
-@router.post("/farms/{slug}/blocks", response={201: BlockRef, **ERRORS}, operation_id="make_block")
-def make_block(request: HttpRequest, slug: str, data: BlockIn) -> Status[Block]:
+@router.post("/farms/{slug}/blocks", response={201: BlockRef, **ERRORS}, operation_id="add_block")
+def add_block(request: HttpRequest, slug: str, data: BlockIn) -> Status[Block]:
     return Status(201, save_block(enter(person(request), slug), data))
 
 

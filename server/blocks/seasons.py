@@ -157,7 +157,7 @@ def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEv
 
 
 @acting(Action.RECORD_READINGS)
-def unsee(access: Access, block: Block, season_id: int, event_id: int) -> None:
+def remove_observation(access: Access, block: Block, season_id: int, event_id: int) -> None:
     """Take an observation back; it stays in the change history."""
     season = find_season(block, season_id)
     found = next((e for e in season.events.all() if e.pk == event_id), None)

@@ -10,7 +10,7 @@ from server.base.signed_in import person
 from server.blocks.crop import book_key, season_crop, season_under_way
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.blocks.schemas import EventIn, EventOut, SeasonIn, SeasonOut, StageChoice
-from server.blocks.seasons import delete_season, save_season, see, unsee
+from server.blocks.seasons import delete_season, remove_observation, save_season, see
 from server.blocks.services import find_block
 from server.farms.access import enter
 
@@ -94,9 +94,9 @@ def remove(request: HttpRequest, slug: str, block_id: int, season_id: int) -> Do
 
 
 @router.post(
-    HERE + "/{season_id}/events", response={201: DoneOut, **ERRORS}, operation_id="see_event"
+    HERE + "/{season_id}/events", response={201: DoneOut, **ERRORS}, operation_id="add_observation"
 )
-def see_event(
+def add_observation(
     request: HttpRequest, slug: str, block_id: int, season_id: int, data: EventIn
 ) -> Status[DoneOut]:
     access = enter(person(request), slug)
@@ -107,11 +107,11 @@ def see_event(
 @router.delete(
     HERE + "/{season_id}/events/{event_id}",
     response={200: DoneOut, **ERRORS},
-    operation_id="unsee_event",
+    operation_id="remove_observation",
 )
-def unsee_event(
+def delete_observation(
     request: HttpRequest, slug: str, block_id: int, season_id: int, event_id: int
 ) -> DoneOut:
     access = enter(person(request), slug)
-    unsee(access, find_block(access, block_id), season_id, event_id)
+    remove_observation(access, find_block(access, block_id), season_id, event_id)
     return DoneOut()

@@ -24,7 +24,7 @@ from server.farms.rules import Action
 from server.soils.convert import soil_profile, typed_profile
 from server.soils.models import SoilProfile
 from server.soils.schemas import SoilIn
-from server.soils.services import find_soil, put_soil_under, save_soil
+from server.soils.services import assign_soil, find_soil, save_soil
 
 # Where the core's names of an input differ from the form's.
 _SYSTEM_FIELD = {
@@ -273,7 +273,7 @@ def change_many(access: Access, data: BulkIn) -> int:
             season.save()
         record_each(access, Done.SEASON_CHANGED, (Entry(b.name, block=b.pk) for b in blocks))
     if data.soil_id is not None:
-        put_soil_under(access, data.block_ids, data.soil_id, data.from_on, data.reason)
+        assign_soil(access, data.block_ids, data.soil_id, data.from_on, data.reason)
     if data.refill_method is not None:
         rule = LimitRule(data.refill_method, data.value, data.from_on, data.stage)
         # Seasons made above are not among those prefetched.

@@ -14,7 +14,7 @@ from server.calibration.schemas import (
     WorksheetOut,
 )
 from server.calibration.sheet_file import read_sheet, write_sheet
-from server.calibration.worksheet import apply, take_back, work_out
+from server.calibration.worksheet import apply, undo_applied, work_out
 from server.farms.access import enter
 from server.files.confined import content_of, read_confined
 from server.instruments.models import ChannelCalibration
@@ -26,7 +26,7 @@ router = Router(tags=["calibration"])
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/worksheet",
     response={200: WorksheetOut, **ERRORS},
-    operation_id="work_out_worksheet",
+    operation_id="calculate_worksheet",
 )
 def post_worksheet(
     request: HttpRequest, slug: str, instrument_id: int, data: WorksheetIn
@@ -67,7 +67,7 @@ def post_curve(
     operation_id="undo_curve",
 )
 def delete_curve(request: HttpRequest, slug: str, curve_id: int) -> AppliedOut:
-    return take_back(enter(person(request), slug), curve_id)
+    return undo_applied(enter(person(request), slug), curve_id)
 
 
 @router.get(

@@ -118,10 +118,10 @@ def _sheet(access: Access, instrument: Instrument, data: WorksheetIn) -> _Sheet:
     for kind in _families(Quantity(channels[0].quantity), data.maker):
         made = fit(kind, raw, weighed.theta, data.maker)
         if made is not None:
-            said = worksheet_warnings(
+            warned = worksheet_warnings(
                 weighed, made, soil.density, soil.theta_sat, data.organic_percent, data.dried_c
             )
-            found.append((made, said))
+            found.append((made, warned))
     return _Sheet(samples, weighed, channels, soil, found)
 
 
@@ -129,7 +129,7 @@ def _best(fits: list[tuple[Fit, Warnings]]) -> CurveKind | None:
     """The family that errs least on what it has not seen; of two alike the simpler one."""
     able = [
         (round(f.left_out, 4), parameters(f.kind), f.kind)
-        for f, said in fits
+        for f, warned in fits
         if np.isfinite(f.left_out)
         and f.kind is not CurveKind.MAKER
         and not f.calibration.turns_within()
@@ -137,7 +137,7 @@ def _best(fits: list[tuple[Fit, Warnings]]) -> CurveKind | None:
     return min(able)[2] if able else None
 
 
-def _fit_out(found: Fit, said: Warnings) -> FitOut:
+def _fit_out(found: Fit, warned: Warnings) -> FitOut:
     low, high = found.calibration.raw_low or 0.0, found.calibration.raw_high or 0.0
     line = np.linspace(low, high, LINE_POINTS)
     return FitOut(
@@ -148,8 +148,8 @@ def _fit_out(found: Fit, said: Warnings) -> FitOut:
         residual=found.residual.tolist(),
         line_raw=line.tolist(),
         line_theta=found.calibration.theta(line).tolist(),
-        grave=list(said.grave),
-        warnings=list(said.others),
+        grave=list(warned.grave),
+        warnings=list(warned.others),
     )
 
 
@@ -175,7 +175,7 @@ def work_out(access: Access, instrument: Instrument, data: WorksheetIn) -> Works
         ],
         coverage=None if sat is None else coverage(weighed.theta, DRY_THETA, sat),
         field_density=sheet.soil.density,
-        fits=[_fit_out(f, said) for f, said in sheet.fits],
+        fits=[_fit_out(f, warned) for f, warned in sheet.fits],
         best=_best(sheet.fits),
     )
 
@@ -189,17 +189,17 @@ def apply(access: Access, instrument: Instrument, data: ApplyIn) -> AppliedOut:
         On grave warnings, unless the person insists.
     """
     sheet = _sheet(access, instrument, data)
-    chosen = next(((f, said) for f, said in sheet.fits if f.kind is data.kind), None)
+    chosen = next(((f, warned) for f, warned in sheet.fits if f.kind is data.kind), None)
     if chosen is None:
         raise RequestError(
             "The curve was not applied.",
             (Problem(field="kind", message="The samples do not determine this curve."),),
         )
-    found, said = chosen
-    if said.grave and not data.insist:
+    found, warned = chosen
+    if warned.grave and not data.insist:
         raise RequestError(
             "The curve was not applied.",
-            tuple(Problem(field="insist", message=word) for word in said.grave),
+            tuple(Problem(field="insist", message=word) for word in warned.grave),
         )
     zone = ZoneInfo(access.farm.time_zone)
     from_at = data.from_at
@@ -219,7 +219,7 @@ def apply(access: Access, instrument: Instrument, data: ApplyIn) -> AppliedOut:
     return AppliedOut(curves=[m.pk for m in made], judged=judged)
 
 
-def take_back(access: Access, curve_id: int) -> AppliedOut:
+def undo_applied(access: Access, curve_id: int) -> AppliedOut:
     """Take a curve out of force and judge again what it touched."""
     with transaction.atomic():
         row = undo_curve(access, curve_id)

@@ -135,8 +135,8 @@ def one_crop(request: HttpRequest, slug: str, key: str) -> CropOut:
     return _crop_out(enter(person(request), slug), key)
 
 
-@router.post("/farms/{slug}/crops", response={201: CropRef, **ERRORS}, operation_id="make_crop")
-def make_crop(request: HttpRequest, slug: str, data: CropIn) -> Status[CropRef]:
+@router.post("/farms/{slug}/crops", response={201: CropRef, **ERRORS}, operation_id="add_crop")
+def add_crop(request: HttpRequest, slug: str, data: CropIn) -> Status[CropRef]:
     row = save_own(enter(person(request), slug), data)
     return Status(201, CropRef(key=own_key(row), name=row.name))
 

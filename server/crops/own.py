@@ -83,7 +83,7 @@ def own_key(own: FarmCrop) -> str:
     return f"own-{own.pk}"
 
 
-def with_values(book_key: str, values: dict[str, Any], key: str, name: str, said: str) -> Crop:
+def with_values(book_key: str, values: dict[str, Any], key: str, name: str, source: str) -> Crop:
     """A crop of the book with some values changed, their source saying whose they are.
 
     Raises
@@ -97,7 +97,7 @@ def with_values(book_key: str, values: dict[str, Any], key: str, name: str, said
             raise CropProblem(given, f"A crop has no value {given}.")
     changed = {n: _core_value(n, v) for n, v in values.items()}
     sources = dict(book.sources)
-    sources.update({SOURCE_OF[n]: said for n in changed})
+    sources.update({SOURCE_OF[n]: source for n in changed})
     if changed.keys() & ITS_OWN_KC:
         # The book's basal values belong to the book's Kc.
         changed.setdefault("kcb", None)
@@ -111,8 +111,8 @@ def with_values(book_key: str, values: dict[str, Any], key: str, name: str, said
 
 def own_crop(own: FarmCrop) -> Crop:
     """The farm's crop as the core takes it."""
-    said = f"the farm's own: {own.reason}" if own.reason else "the farm's own"
-    return with_values(own.book_key, own.values, own_key(own), own.name, said)
+    source = f"the farm's own: {own.reason}" if own.reason else "the farm's own"
+    return with_values(own.book_key, own.values, own_key(own), own.name, source)
 
 
 def differences(values: dict[str, Any], book_key: str) -> dict[str, Any]:

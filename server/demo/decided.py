@@ -56,7 +56,7 @@ def give_care(blocks: dict[str, Block]) -> None:
 
 
 def _decide(advice: Advice, given: Irrigation | None, manager: User, turn: int) -> None:
-    said = _midnight((advice.day - NOW.date()).days).replace(
+    made_at_morning = _midnight((advice.day - NOW.date()).days).replace(
         hour=SAID_AT.hour, minute=SAID_AT.minute
     )
     why = ""
@@ -74,7 +74,7 @@ def _decide(advice: Advice, given: Irrigation | None, manager: User, turn: int) 
         why=why,
         reason=reason,
         shown=advice.answer,
-        made_at=said,
+        made_at=made_at_morning,
         made_by=manager,
         given=given,
     ).save()

@@ -17,7 +17,7 @@ from server.devices.auth import DeviceToken
 from server.devices.body import CSV_COLUMNS, Sent, from_csv, from_json, inflated
 from server.devices.ingest import CLOCK_WRONG_SECONDS, channels_of, ingest
 from server.devices.models import Device
-from server.devices.services import Issued, find_device, make_device, renew_token, revoke
+from server.devices.services import Issued, add_device, find_device, renew_token, revoke
 from server.farms.access import enter
 from server.instruments.models import Channel
 
@@ -134,11 +134,11 @@ def get_devices(request: HttpRequest, slug: str) -> list[DeviceOut]:
 @router.post(
     "/farms/{slug}/devices",
     response={201: IssuedOut, **ERRORS},
-    operation_id="make_device",
+    operation_id="add_device",
 )
 def post_device(request: HttpRequest, slug: str, data: DeviceIn) -> Status[IssuedOut]:
     access = enter(person(request), slug)
-    return Status(201, _issued(make_device(access, data.name, data.instruments)))
+    return Status(201, _issued(add_device(access, data.name, data.instruments)))
 
 
 @router.post(

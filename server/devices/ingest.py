@@ -83,25 +83,25 @@ def _taken(
     device: Device, sent: Sent, checked: Checked, at: datetime, now: datetime
 ) -> IngestReport:
     # One request of a device at a time: what it says of itself must not interleave.
-    mine = (
+    earlier = (
         Device.objects.for_farm(device.farm)
         .select_for_update(of=("self",))
         .select_related("farm")
         .filter(pk=device.pk, revoked_at=None)
         .first()
     )
-    if mine is None:
+    if earlier is None:
         raise RequestError("This device's token was revoked.")
-    count_request(mine, sent.channel.size, at)
-    report = _told_before(mine, sent.key)
+    count_request(earlier, sent.channel.size, at)
+    report = _told_before(earlier, sent.key)
     if report is None:
         with connection.cursor() as cursor:
             # So that nobody who looks at the board waits for what it changes.
             cursor.execute("SET LOCAL furrow.by_logger = 'on'")
-            report = _stored(mine, sent, checked)
+            report = _stored(earlier, sent, checked)
             cursor.execute("SET LOCAL furrow.by_logger = ''")
-    _note_health(mine, sent, now, report)
-    return replace(report, skew_seconds=mine.skew_seconds)
+    _note_health(earlier, sent, now, report)
+    return replace(report, skew_seconds=earlier.skew_seconds)
 
 
 def _stored(device: Device, sent: Sent, checked: Checked) -> IngestReport:

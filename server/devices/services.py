@@ -37,7 +37,7 @@ def _give_token(device: Device) -> str:
 
 
 @acting(Action.MANAGE_DEVICES)
-def make_device(
+def add_device(
     access: Access, name: str, instrument_ids: list[int], *, simulated: bool = False
 ) -> Issued:
     """A new device; ``instrument_ids`` limits what it may write to, none means the whole farm.

@@ -9,7 +9,7 @@ from server.base.error_schema import ERRORS
 from server.base.schema import Schema
 from server.base.signed_in import person
 from server.farms.access import enter
-from server.farms.stated_et import StatedEtIn, state_et
+from server.farms.stated_et import ExpectedEtIn, enter_et
 
 router = Router(tags=["farms"])
 
@@ -28,7 +28,7 @@ def get_clock(request: HttpRequest, slug: str) -> ClockOut:
 
 
 @router.put(
-    "/farms/{slug}/stated-et", response={200: StatedEtIn, **ERRORS}, operation_id="state_et"
+    "/farms/{slug}/stated-et", response={200: ExpectedEtIn, **ERRORS}, operation_id="enter_et"
 )
-def put_stated_et(request: HttpRequest, slug: str, data: StatedEtIn) -> StatedEtIn:
-    return state_et(enter(person(request), slug), data)
+def put_stated_et(request: HttpRequest, slug: str, data: ExpectedEtIn) -> ExpectedEtIn:
+    return enter_et(enter(person(request), slug), data)

@@ -9,7 +9,7 @@ class Action(StrEnum):
     SEE = "see"
     RECORD_READINGS = "record_readings"
     SET_UP_GROUND = "set_up_ground"
-    STATE_ET = "state_et"
+    ENTER_ET = "enter_et"
     MANAGE_DEVICES = "manage_devices"
     LOG_WATER = "log_water"
     DECIDE = "decide"
@@ -30,7 +30,7 @@ SPOKEN: dict[Action, str] = {
     Action.SEE: "see this farm",
     Action.RECORD_READINGS: "record readings",
     Action.SET_UP_GROUND: "set up blocks, soils and instruments",
-    Action.STATE_ET: "enter the expected ET",
+    Action.ENTER_ET: "enter the expected ET",
     Action.MANAGE_DEVICES: "manage loggers and their tokens",
     Action.LOG_WATER: "log irrigation and rain",
     Action.DECIDE: "decide when a block is irrigated",

@@ -9,7 +9,7 @@ from server.farms.changes import Done, record
 from server.farms.rules import Action
 
 
-class StatedEtIn(Body):
+class ExpectedEtIn(Body):
     """Reference ET on grass [mm/day]; all null returns to the recorded weather.
 
     ``alfalfa_ratio`` is alfalfa-reference ET over grass-reference ET; null: not stated.
@@ -21,8 +21,8 @@ class StatedEtIn(Body):
     alfalfa_ratio: float | None = None
 
 
-@acting(Action.STATE_ET)
-def state_et(access: Access, data: StatedEtIn) -> StatedEtIn:
+@acting(Action.ENTER_ET)
+def enter_et(access: Access, data: ExpectedEtIn) -> ExpectedEtIn:
     """Keep what ET is expected; what was kept is told again.
 
     Raises

@@ -39,7 +39,7 @@ def get_rounds(request: HttpRequest, slug: str) -> RoundsOut:
     return RoundsOut(now=farm.now(), time_zone=farm.time_zone, rounds=rounds_of(farm))
 
 
-@router.post("/farms/{slug}/rounds", response={201: RoundOut, **ERRORS}, operation_id="make_round")
+@router.post("/farms/{slug}/rounds", response={201: RoundOut, **ERRORS}, operation_id="add_round")
 def post_round(request: HttpRequest, slug: str, data: RoundIn) -> Status[RoundOut]:
     access = enter(person(request), slug)
     return Status(201, _one(access, save_round(access, data).pk))
@@ -87,7 +87,7 @@ def _sent(access: Access, data: VisitIn) -> VisitSent:
 @router.post(
     "/farms/{slug}/visits",
     response={200: list[VisitOut], **ERRORS},
-    operation_id="send_visits",
+    operation_id="record_visits",
 )
 def post_visits(request: HttpRequest, slug: str, data: VisitsIn) -> list[VisitOut]:
     """Visits from a phone, each taken or refused by itself; sent again, each is taken once."""

@@ -196,15 +196,15 @@ def to_instants(
         `NO_TIME` where unreadable, `SKIPPED_HOUR` where the clock jumped over the time.
     """
     readable = local_us != NO_TIME
-    said = offset_min != -9999
-    out = np.where(readable & said, local_us - offset_min * 60 * SECOND_US, NO_TIME)
+    has_offset = offset_min != -9999
+    out = np.where(readable & has_offset, local_us - offset_min * 60 * SECOND_US, NO_TIME)
     still = offset_minutes(clock)
-    mine = readable & ~said
-    if not mine.any():
+    without_offset = readable & ~has_offset
+    if not without_offset.any():
         return out
     if still is not None:
-        return np.where(mine, local_us - still * 60 * SECOND_US, out)
-    at = np.flatnonzero(mine)
+        return np.where(without_offset, local_us - still * 60 * SECOND_US, out)
+    at = np.flatnonzero(without_offset)
     naive = pl.Series(local_us[at]).cast(pl.Datetime("us"))
     first = _placed(naive, zone, "earliest")
     second = _placed(naive, zone, "latest")
@@ -240,9 +240,9 @@ def _choose_passes(
         wanted = np.arange(int(twice.min()), int(twice.max()) + 1)
         before = np.arange(int(twice.min()))
         for one in np.unique(series[wanted]):
-            mine = before[series[before] == one]
-            if mine.size:
-                last[int(one)] = int(chosen[mine[-1]])
+            without_offset = before[series[before] == one]
+            if without_offset.size:
+                last[int(one)] = int(chosen[without_offset[-1]])
     for k in wanted:
         one = int(series[k])
         previous = last.get(one)

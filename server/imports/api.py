@@ -28,11 +28,11 @@ from server.imports.schemas import (
 )
 from server.imports.services import (
     change_layout,
-    discard,
+    delete_import,
+    delete_layout,
     find_import,
-    forget_layout,
     guess_for,
-    imports_told,
+    imports_listed,
     shown,
     start_check,
     start_store,
@@ -86,7 +86,7 @@ def _detail(access: Access, row: FileImport) -> ImportDetail:
 )
 def get_imports(request: HttpRequest, slug: str) -> list[FileImportOut]:
     access = enter(person(request), slug)
-    return [_summary(r) for r in imports_told(access).order_by("-made_at")[:LISTED]]
+    return [_summary(r) for r in imports_listed(access).order_by("-made_at")[:LISTED]]
 
 
 @router.post(
@@ -148,10 +148,10 @@ def get_layouts(request: HttpRequest, slug: str) -> list[SavedLayoutOut]:
 @router.delete(
     "/farms/{slug}/imports/layouts/{layout_id}",
     response={200: DoneOut, **ERRORS},
-    operation_id="forget_layout",
+    operation_id="delete_layout",
 )
-def delete_layout(request: HttpRequest, slug: str, layout_id: int) -> DoneOut:
-    forget_layout(enter(person(request), slug), layout_id)
+def delete_saved_layout(request: HttpRequest, slug: str, layout_id: int) -> DoneOut:
+    delete_layout(enter(person(request), slug), layout_id)
     return DoneOut()
 
 
@@ -172,7 +172,7 @@ def get_import(request: HttpRequest, slug: str, import_id: int) -> ImportDetail:
 )
 def get_progress(request: HttpRequest, slug: str, import_id: int) -> FileImportOut:
     """How far the running step is."""
-    return _summary(find_import(enter(person(request), slug), import_id, told=True))
+    return _summary(find_import(enter(person(request), slug), import_id, listed=True))
 
 
 @router.put(
@@ -234,10 +234,10 @@ def post_undo(request: HttpRequest, slug: str, import_id: int) -> Status[FileImp
 @router.delete(
     "/farms/{slug}/imports/{import_id}",
     response={200: DoneOut, **ERRORS},
-    operation_id="discard_import",
+    operation_id="delete_import",
 )
-def delete_import(request: HttpRequest, slug: str, import_id: int) -> DoneOut:
-    discard(enter(person(request), slug), import_id)
+def delete_file_import(request: HttpRequest, slug: str, import_id: int) -> DoneOut:
+    delete_import(enter(person(request), slug), import_id)
     return DoneOut()
 
 

@@ -144,14 +144,14 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
     found: list[_Column[int]] = []
     for k in rest:
         value, wrong = read_numbers(columns[k], comma, frozenset())
-        said = read_heading(heading[k] if k < len(heading) else "")
+        heading_read = read_heading(heading[k] if k < len(heading) else "")
         # A sensor that was dead at first still has its column, by its depth or its place.
-        placed = said.depth_mm is not None or said.level is not None
+        placed = heading_read.depth_mm is not None or heading_read.level is not None
         if wrong.mean() > 0.5 or (not placed and not np.isfinite(value).any()):
             continue
-        sensor = matcher.match(said)
+        sensor = matcher.match(heading_read)
         if sensor is not None:
-            found.append(_Column(k, sensor, said.unit, value))
+            found.append(_Column(k, sensor, heading_read.unit, value))
     if any(not np.isfinite(c.values).any() for c in found):
         found = _with_further(found, further_cells(path, layout), comma)
     units = _units(found)
@@ -213,16 +213,16 @@ def _key_columns(
         texts = [t.strip() for t in columns[k]]
         value, wrong = read_numbers(texts, comma, frozenset())
         distinct = len(set(texts))
-        said = words(heading[k]) if k < len(heading) else frozenset()
-        if said & _FLAG_WORDS:
+        heading_read = words(heading[k]) if k < len(heading) else frozenset()
+        if heading_read & _FLAG_WORDS:
             continue
         if wrong.mean() > 0.5:
             if distinct <= 200 and read_heading(texts[0]).unit is None:
                 keys.append(k)
-        elif said & _KEY_WORDS and not said & _VALUE_WORDS and distinct <= 64:
+        elif heading_read & _KEY_WORDS and not heading_read & _VALUE_WORDS and distinct <= 64:
             keys.append(k)
         elif np.isfinite(value).any():
-            numeric.append((bool(said & _VALUE_WORDS), distinct, k))
+            numeric.append((bool(heading_read & _VALUE_WORDS), distinct, k))
     if not keys or not numeric:
         return None
     return max(numeric)[2], keys[:4]
@@ -252,18 +252,20 @@ def _long(
     keys = row_keys(cells, key_columns)
     texts = column_of(cells, value_column)
     values, _ = read_numbers(texts, layout.decimal_comma, frozenset())
-    said = read_heading(heading[value_column]) if value_column < len(heading) else read_heading("")
+    heading_read = (
+        read_heading(heading[value_column]) if value_column < len(heading) else read_heading("")
+    )
     found: list[_Column[str]] = []
     for key in dict.fromkeys(keys):
-        mine = np.array([k == key for k in keys])
-        row = cells[int(np.flatnonzero(mine)[0])]
+        of_key = np.array([k == key for k in keys])
+        row = cells[int(np.flatnonzero(of_key)[0])]
         read = read_heading(_key_text(row, key_columns, heading))
         units = [read_heading(c).unit for k, c in enumerate(row) if k not in key_columns]
-        unit = read.unit or next((u for u in units if u is not None), None) or said.unit
-        full = replace(read, text=key, unit=unit, quantity=read.quantity or said.quantity)
+        unit = read.unit or next((u for u in units if u is not None), None) or heading_read.unit
+        full = replace(read, text=key, unit=unit, quantity=read.quantity or heading_read.quantity)
         sensor = matcher.match(full)
         if sensor is not None:
-            found.append(_Column(key, sensor, unit, values[mine]))
+            found.append(_Column(key, sensor, unit, values[of_key]))
     uses = [
         KeyUse(key=c.place, channel_id=c.sensor.channel_id, unit=u)
         for c, u in zip(found, _units(found), strict=True)
@@ -283,10 +285,10 @@ def _key_text(row: list[str], key_columns: list[int], heading: list[str]) -> str
     parts = []
     for k in key_columns:
         text = cell_of(row, k).strip()
-        said = words(heading[k]) if k < len(heading) else frozenset()
-        unit = next((u for u in ("mm", "cm", "m", "in", "ft") if u in said), "")
+        heading_read = words(heading[k]) if k < len(heading) else frozenset()
+        unit = next((u for u in ("mm", "cm", "m", "in", "ft") if u in heading_read), "")
         bare = re.fullmatch(r"\d+(?:[.,]\d+)?", text)
-        parts.append(f"{text} {unit}" if bare and "depth" in said else text)
+        parts.append(f"{text} {unit}" if bare and "depth" in heading_read else text)
     return " ".join(parts)
 
 
@@ -381,9 +383,9 @@ def _units(columns: Sequence[_Column[Place]]) -> list[ReadingUnit]:
 
 
 def _unit_of_all(quantity: Quantity, columns: Sequence[_Column[Place]]) -> ReadingUnit:
-    said = {c.unit for c in columns if c.unit is not None}
-    if len(said) == 1:
-        return said.pop()
+    heading_read = {c.unit for c in columns if c.unit is not None}
+    if len(heading_read) == 1:
+        return heading_read.pop()
     middles = [float(np.nanmedian(c.values)) for c in columns if np.isfinite(c.values).any()]
     highest = max(middles, default=float("nan"))
     if quantity is Quantity.THETA and highest > MOST_FRACTION:

@@ -47,15 +47,15 @@ def preview(
     taken = reader.take(rows)
     above, data = rows.above(layout.data_from), rows.below(layout.data_from)
     lines, cells = data.lines[:SHOWN_ROWS], data.cells[:SHOWN_ROWS]
-    said: dict[int, dict[str, Any]] = {n: {"time": None, "values": {}} for n in lines}
+    understood: dict[int, dict[str, Any]] = {n: {"time": None, "values": {}} for n in lines}
     # Told also of rows without a reading; as one series, since a row's sensor may be unknown.
     one, folds = np.zeros(len(lines), np.int64), Folds(reader.folds.newest_first)
     times = to_instants(*row_times(cells, layout), layout.clock, zone, one, folds)
     for line, time in zip(lines, times, strict=True):
         if time > SKIPPED_HOUR:
-            said[line]["time"] = instant(int(time)).isoformat()
+            understood[line]["time"] = instant(int(time)).isoformat()
     for row in taken:
-        shown = said.get(int(row["line"]))
+        shown = understood.get(int(row["line"]))
         if shown is not None:
             shown["values"][str(int(row["channel_id"]))] = float(row["value"])
     tally = reader.tally
@@ -71,7 +71,7 @@ def preview(
                 above.lines[-SHOWN_ABOVE:] + lines, above.cells[-SHOWN_ABOVE:] + cells, strict=True
             )
         ],
-        "understood": [{"line": n, **s} for n, s in said.items()],
+        "understood": [{"line": n, **s} for n, s in understood.items()],
         "keys": keys,
         "sampled": tally.rows,
         "readings": int(taken.size),

@@ -37,8 +37,8 @@ MAX_ATTEMPTS = 3
 
 def run_step(import_id: int) -> None:
     """Do what an import's state asks for; nothing when another worker does, or it was dropped."""
-    with held(import_id) as mine:
-        if not mine:
+    with held(import_id) as is_held:
+        if not is_held:
             return
         row = _taken_up(import_id)
         if row is None:
@@ -131,7 +131,7 @@ def _stage(row: FileImport) -> Tally:
     """
     layout = Layout.model_validate(row.layout)
     quantities = {s.channel_id: s.quantity for s in sensors_of(row.farm)}
-    mine = FileImport.unscoped.filter(pk=row.pk, state=row.state)
+    is_held = FileImport.unscoped.filter(pk=row.pk, state=row.state)
     staging.make_staging(row.pk)
     read, tally = 0, Tally()
     with kept_file(row) as path:
@@ -143,7 +143,7 @@ def _stage(row: FileImport) -> Tally:
             staging.add_staged(row.pk, part.readings)
             read += part.rows
             counts = {"done": read} if row.state == ImportState.CHECKING else {"state": row.state}
-            if not mine.update(**counts):
+            if not is_held.update(**counts):
                 raise _Dropped
     return tally
 

@@ -28,17 +28,17 @@ MAX_BYTES = 1 << 30
 FARM_BYTES = 4 << 30
 
 
-def imports_told(access: Access) -> QuerySet[FileImport]:
+def imports_listed(access: Access) -> QuerySet[FileImport]:
     """The farm's imports as a list tells them, without the rows that only its page shows."""
     rows: QuerySet[FileImport] = FileImport.objects.for_farm(access.farm)
     return rows.select_related("made_by").defer("sample", "layout", "refused", "parts")
 
 
 def find_import(
-    access: Access, import_id: int, *, lock: bool = False, told: bool = False
+    access: Access, import_id: int, *, lock: bool = False, listed: bool = False
 ) -> FileImport:
     """An import of the farm; ``told``: only what a list tells of it."""
-    rows = imports_told(access) if told else FileImport.objects.for_farm(access.farm)
+    rows = imports_listed(access) if listed else FileImport.objects.for_farm(access.farm)
     if lock:
         rows = rows.select_for_update()
     row: FileImport | None = rows.filter(pk=import_id).first()
@@ -255,7 +255,7 @@ def start_undo(access: Access, import_id: int) -> FileImport:
 
 
 @acting(Action.RECORD_READINGS)
-def discard(access: Access, import_id: int) -> None:
+def delete_import(access: Access, import_id: int) -> None:
     """Drop an import that stored nothing, with its file."""
     row = find_import(access, import_id, lock=True)
     if row.state == ImportState.STORING:
@@ -268,7 +268,7 @@ def discard(access: Access, import_id: int) -> None:
 
 
 @acting(Action.RECORD_READINGS)
-def forget_layout(access: Access, layout_id: int) -> None:
+def delete_layout(access: Access, layout_id: int) -> None:
     """Drop a kept layout; imports that used it stay."""
     row = SavedLayout.objects.for_farm(access.farm).filter(pk=layout_id).first()
     if row is None:

@@ -107,15 +107,15 @@ class Reader:
     def _refuse_times(self, times: np.ndarray, lines: np.ndarray, cells: list[list[str]]) -> None:
         bad = np.flatnonzero(times <= SKIPPED_HOUR)
         column = self.layout.time_column
-        told = []
+        rejected = []
         for k in bad[:MAX_NAMED]:
             value = cell_of(cells[k], column).strip()
             if self.layout.time_of_day_column is not None:
                 value = f"{value} {cell_of(cells[k], self.layout.time_of_day_column).strip()}"
-            told.append(
+            rejected.append(
                 RefusedCell(int(lines[k]), self.name(column), value[:60], self._why(times[k]))
             )
-        self.tally.refuse(told, bad.size - len(told))
+        self.tally.refuse(rejected, bad.size - len(rejected))
 
     def _why(self, time: np.int64) -> str:
         if time == SKIPPED_HOUR:
@@ -145,11 +145,11 @@ class Reader:
                 self.tally.left_out[name] = self.tally.left_out.get(name, 0) + int(count)
         channel = np.array([uses[n].channel_id if n in uses else 0 for n in names], np.int64)[which]
         unit = np.array([code_of(uses[n].unit) if n in uses else 0 for n in names], np.int16)[which]
-        mine = np.flatnonzero(channel > 0)
-        if not mine.size or self.layout.value_column is None:
+        of_sensor = np.flatnonzero(channel > 0)
+        if not of_sensor.size or self.layout.value_column is None:
             return np.empty(0, STAGED_ROW)
-        cells = [cells[k] for k in mine]
-        lines, channel, unit = lines[mine], channel[mine], unit[mine]
+        cells = [cells[k] for k in of_sensor]
+        lines, channel, unit = lines[of_sensor], channel[of_sensor], unit[of_sensor]
         times = self._times(cells, channel)
         self._refuse_times(times, lines, cells)
         return self._readings(cells, self.layout.value_column, lines, times, channel, unit)
@@ -178,7 +178,7 @@ class Reader:
     def _refuse_text(
         self, bad: np.ndarray, lines: np.ndarray, text: list[str], column: int
     ) -> None:
-        told = [
+        rejected = [
             RefusedCell(
                 int(lines[k]),
                 self.name(column),
@@ -187,7 +187,7 @@ class Reader:
             )
             for k in bad[:MAX_NAMED]
         ]
-        self.tally.refuse(told, bad.size - len(told))
+        self.tally.refuse(rejected, bad.size - len(rejected))
 
     def _sift(self, part: Records, column: int) -> Records:
         """Leave out what no instrument can write down and what is in the future."""
@@ -200,7 +200,7 @@ class Reader:
             self.now,
             once=False,
         )
-        told = [
+        rejected = [
             RefusedCell(
                 int(part["line"][r.row]),
                 self.name(column),
@@ -209,7 +209,7 @@ class Reader:
             )
             for r in checked.refused
         ]
-        self.tally.refuse(told, checked.more)
+        self.tally.refuse(rejected, checked.more)
         return part[checked.kept]
 
 

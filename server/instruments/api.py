@@ -23,8 +23,8 @@ from server.instruments.schemas import (
     PhotoOut,
 )
 from server.instruments.services import (
-    make_instrument,
-    mark_channel,
+    add_instrument,
+    exclude_sensor,
 )
 
 router = Router(tags=["instruments"])
@@ -99,13 +99,13 @@ def get_kinds(request: HttpRequest) -> list[KindOut]:
 @router.post(
     "/farms/{slug}/blocks/{block_id}/instruments",
     response={201: InstrumentOut, **ERRORS},
-    operation_id="make_instrument",
+    operation_id="add_instrument",
 )
 def post_instrument(
     request: HttpRequest, slug: str, block_id: int, data: InstrumentIn
 ) -> Status[InstrumentOut]:
     access = enter(person(request), slug)
-    return Status(201, instrument_out(make_instrument(access, find_block(access, block_id), data)))
+    return Status(201, instrument_out(add_instrument(access, find_block(access, block_id), data)))
 
 
 @router.post(
@@ -151,9 +151,9 @@ def delete_photo(request: HttpRequest, slug: str, photo_id: int) -> DoneOut:
 @router.patch(
     "/farms/{slug}/channels/{channel_id}",
     response={200: ChannelOut, **ERRORS},
-    operation_id="mark_channel",
+    operation_id="exclude_sensor",
 )
 def patch_channel(request: HttpRequest, slug: str, channel_id: int, data: SuspectIn) -> Channel:
     """Take a sensor out of the reckoning, or back in; its readings stay."""
     access = enter(person(request), slug)
-    return mark_channel(access, channel_id, data.suspect)
+    return exclude_sensor(access, channel_id, data.suspect)

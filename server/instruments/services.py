@@ -53,7 +53,7 @@ def _depth_problems(facts: KindFacts, depths: list[float]) -> list[Problem]:
 
 
 @acting(Action.SET_UP_GROUND)
-def make_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrument:
+def add_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrument:
     """Put an instrument into a block with a channel for each depth.
 
     Raises
@@ -140,7 +140,7 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
 
 
 @acting(Action.RECORD_READINGS)
-def mark_channel(access: Access, channel_id: int, suspect: bool) -> Channel:
+def exclude_sensor(access: Access, channel_id: int, suspect: bool) -> Channel:
     """Take a sensor out of the reckoning, or back in; its readings stay."""
     rows = Channel.objects.for_farm(access.farm).select_related("instrument")
     channel: Channel | None = rows.filter(pk=channel_id).first()

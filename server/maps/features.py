@@ -56,8 +56,10 @@ def add_feature(access: Access, data: FeatureIn) -> MapFeature:
     name = data.name.strip()
     rows = MapFeature.objects.for_farm(access.farm)
     if not name or rows.filter(kind=data.kind, name__iexact=name).exists():
-        said = f"There is a {data.kind} {name} already." if name else "Enter a name."
-        raise RequestError("It was not added to the map.", (Problem(field="name", message=said),))
+        message_text = f"There is a {data.kind} {name} already." if name else "Enter a name."
+        raise RequestError(
+            "It was not added to the map.", (Problem(field="name", message=message_text),)
+        )
     _check(data.kind, data.geometry)
     made = MapFeature(
         farm=access.farm, kind=str(data.kind), name=name, geometry=drawn(data.geometry)

@@ -55,8 +55,8 @@ def _lines(access: Access, found: FileFeatures, names: list[str]) -> list[_Line]
     for item in found.features:
         properties = item.feature.get("properties")
         given = [properties.get(n) for n in names] if isinstance(properties, dict) else []
-        said = next((str(g).strip()[:80] for g in given if g not in (None, "")), "")
-        name = said or f"Outline {item.row}"
+        written_name = next((str(g).strip()[:80] for g in given if g not in (None, "")), "")
+        name = written_name or f"Outline {item.row}"
         try:
             outline = outline_of(item.feature.get("geometry"))
         except OutlineProblem as problem:

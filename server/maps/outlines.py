@@ -174,8 +174,8 @@ def split_block(access: Access, block_id: int, line: Any, name: str) -> Block:
     if block.outline is None:
         raise RequestError("The block has no outline to split. Draw it first.")
     if not name or Block.objects.for_farm(access.farm).filter(name__iexact=name).exists():
-        said = f"{name} exists already. Choose another." if name else "Name the new block."
-        raise RequestError("The block was not split.", (Problem(field="name", message=said),))
+        wrong = f"{name} exists already. Choose another." if name else "Name the new block."
+        raise RequestError("The block was not split.", (Problem(field="name", message=wrong),))
     try:
         large, small = split_outline(stored_outline(block), line)
     except OutlineProblem as problem:

@@ -14,8 +14,8 @@ from server.farms.access import enter
 from server.instruments.services import find_instrument
 from server.readings.services import (
     HandReading,
+    enter_readings,
     last_readings,
-    record_by_hand,
 )
 from server.readings.store import UpsertCount
 
@@ -51,13 +51,13 @@ class LastReading(Schema):
 @router.post(
     "/farms/{slug}/instruments/{instrument_id}/readings",
     response={200: CountOut, **ERRORS},
-    operation_id="record_by_hand",
+    operation_id="enter_readings",
 )
 def post_readings(request: HttpRequest, slug: str, instrument_id: int, data: HandIn) -> UpsertCount:
     access = enter(person(request), slug)
     instrument = find_instrument(access, instrument_id)
     values = [HandReading(v.channel_id, v.value) for v in data.values]
-    return record_by_hand(access, instrument, data.time, data.unit, values)
+    return enter_readings(access, instrument, data.time, data.unit, values)
 
 
 @router.get(

@@ -110,10 +110,10 @@ def _from_readings(
     for k, channel in enumerate(facts.ids):
         a, b = np.searchsorted(rows["channel_id"], [channel, channel + 1])
         quantity = meaning(facts.quantity[k]) if calibrated else facts.quantity[k]
-        mine, at, marks = _rounded(value[a:b], quantity), rows["time"][a:b], flags[a:b]
-        good = np.isfinite(mine) & ~doubted(marks)
-        bad = np.flatnonzero(np.isfinite(mine) & doubted(marks))
-        t, v = at[good], mine[good]
+        channel_values, at, marks = _rounded(value[a:b], quantity), rows["time"][a:b], flags[a:b]
+        good = np.isfinite(channel_values) & ~doubted(marks)
+        bad = np.flatnonzero(np.isfinite(channel_values) & doubted(marks))
+        t, v = at[good], channel_values[good]
         keep = np.arange(t.size)
         if t.size > 2 * STEPS:
             thinner = MinMaxDownsampler()  # type: ignore[no-untyped-call]
@@ -131,7 +131,7 @@ def _from_readings(
                 list(
                     zip(
                         (at[thin] // 1_000_000).tolist(),
-                        mine[thin].tolist(),
+                        channel_values[thin].tolist(),
                         marks[thin].tolist(),
                         strict=True,
                     )
@@ -168,17 +168,17 @@ def _from_spans(
     lines = []
     for k, channel in enumerate(facts.ids):
         a, b = np.searchsorted(rows["channel_id"], [channel, channel + 1])
-        mine = rows[a:b]
+        channel_values = rows[a:b]
         quantity = meaning(facts.quantity[k]) if calibrated else facts.quantity[k]
-        n = mine.size
+        n = channel_values.size
         # Lowest in the first half of the step, highest in the second: both stay to be seen.
-        times = np.repeat(mine["bucket"], 2)
+        times = np.repeat(channel_values["bucket"], 2)
         times[1::2] += bucket // 2
         value: Floats = np.empty(2 * n)
-        value[0::2], value[1::2] = mine["low"], mine["high"]
-        heard = np.repeat(np.isfinite(mine["doubt_high"]), 2)
+        value[0::2], value[1::2] = channel_values["low"], channel_values["high"]
+        heard = np.repeat(np.isfinite(channel_values["doubt_high"]), 2)
         doubt: Floats = np.empty(2 * n)
-        doubt[0::2], doubt[1::2] = mine["doubt_low"], mine["doubt_high"]
+        doubt[0::2], doubt[1::2] = channel_values["doubt_low"], channel_values["doubt_high"]
         if calibrated:
             place = np.full(2 * n, k)
             soil_c = np.full(2 * n, np.nan)
@@ -187,7 +187,7 @@ def _from_spans(
         value, doubt = _rounded(value, quantity), _rounded(doubt, quantity)
         bad = np.flatnonzero(heard & np.isfinite(doubt))
         bad = bad[:: max(len(bad) // MAX_DOUBTED, 1)]
-        flags = np.repeat(mine["flags"], 2)
+        flags = np.repeat(channel_values["flags"], 2)
         moments = times
         times, value = _spans_with_gaps(times, value, bucket)
         lines.append(
@@ -201,7 +201,7 @@ def _from_spans(
                     (int(at), float(v), int(f))
                     for at, v, f in zip(moments[bad], doubt[bad], flags[bad], strict=True)
                 ],
-                int(np.bitwise_or.reduce(mine["flags"])) if n else 0,
+                int(np.bitwise_or.reduce(channel_values["flags"])) if n else 0,
             )
         )
     return lines

@@ -112,9 +112,9 @@ def check_rows(
     rows = np.empty(int(sieve.open.sum()), ROW)
     rows["channel_id"], rows["time"] = channel[sieve.open], time_us[sieve.open]
     rows["value"], rows["unit"] = value[sieve.open], unit[sieve.open]
-    told = [k for k in np.flatnonzero(~sieve.open) if sieve.reason[k]]
-    named = [RefusedRow(int(k), str(sieve.reason[k])) for k in told[:MAX_NAMED]]
-    return Checked(rows, sieve.open, named, max(len(told) - MAX_NAMED, 0))
+    rejected = [k for k in np.flatnonzero(~sieve.open) if sieve.reason[k]]
+    named = [RefusedRow(int(k), str(sieve.reason[k])) for k in rejected[:MAX_NAMED]]
+    return Checked(rows, sieve.open, named, max(len(rejected) - MAX_NAMED, 0))
 
 
 def _drop_by_unit(
@@ -126,15 +126,15 @@ def _drop_by_unit(
 ) -> None:
     for one in np.unique(channel[sieve.open]):
         quantity = quantity_of_channel[int(one)]
-        mine = channel == one
+        of_channel = channel == one
         fitting = [code_of(u) for u in units_of(quantity)]
         names = ", ".join(str(u) for u in units_of(quantity))
-        sieve.drop(mine & ~np.isin(unit, fitting), f"This channel is recorded in {names}.")
+        sieve.drop(of_channel & ~np.isin(unit, fitting), f"This channel is recorded in {names}.")
     for code in np.unique(unit[sieve.open]):
         named = UNIT_OF_CODE[int(code)]
-        mine = sieve.open & (unit == code)
-        core = coded_to_core(value, np.where(mine, unit, 0))
-        wrong = mine & impossible(core, quantity_of(named))
+        of_channel = sieve.open & (unit == code)
+        core = coded_to_core(value, np.where(of_channel, unit, 0))
+        wrong = of_channel & impossible(core, quantity_of(named))
         for k in np.flatnonzero(wrong):
             sieve.reason[k] = why_impossible(float(value[k]), named)
         sieve.open &= ~wrong

@@ -46,7 +46,7 @@ class HandReading:
 
 
 @acting(Action.RECORD_READINGS, whole=False)
-def record_by_hand(
+def enter_readings(
     access: Access,
     instrument: Instrument,
     time: datetime,

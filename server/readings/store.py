@@ -287,9 +287,9 @@ def _upsert(
     stored: Records,
 ) -> UpsertCount:
     """Write the new ones among merged readings; those that say nothing new stay at home."""
-    mine = merged[origin >= 0]
-    fresh = mine["rules"] < 0
-    news = mine[fresh]
+    of_batch = merged[origin >= 0]
+    fresh = of_batch["rules"] < 0
+    news = of_batch[fresh]
     before = (stored["time"] >= rows["time"].min()) & (stored["time"] <= rows["time"].max())
     changed = 0
     if news.size:
@@ -308,7 +308,7 @@ def _upsert(
             cursor.execute(_KEEP_OLD, where)
             changed = cursor.rowcount
         cursor.execute(_WRITE, where)
-    again = mine[~fresh]
+    again = of_batch[~fresh]
     stale = again["flags"] != _flags_at(stored, again)
     if stale.any():
         _write_flags(cursor, again[stale])

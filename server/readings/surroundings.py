@@ -124,14 +124,14 @@ def soil_temperature(
         return out
     thermometers = _thermometers(np.unique(rows["channel"]))
     for block in np.unique(facts.block_id):
-        mine = wanted & (facts.block_id[channel] == block)
-        for depth in np.unique(facts.depth_mm[channel[mine]]):
+        in_block = wanted & (facts.block_id[channel] == block)
+        for depth in np.unique(facts.depth_mm[channel[in_block]]):
             near = [(abs(d - depth), c) for c, (b, d) in thermometers.items() if b == block]
             if not near:
                 continue
             heard = rows[rows["channel"] == min(near)[1]]
             celsius = coded_to_core(heard["value"], heard["unit"])
-            at = np.flatnonzero(mine & (facts.depth_mm[channel] == depth))
+            at = np.flatnonzero(in_block & (facts.depth_mm[channel] == depth))
             place = np.searchsorted(heard["time"], time_us[at], "right") - 1
             fresh = (place >= 0) & (time_us[at] - heard["time"][np.maximum(place, 0)] <= back)
             out[at[fresh]] = celsius[place[fresh]]

@@ -76,9 +76,9 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
     batch.save(update_fields=["undone_at", "undone_by", "key"])
     if batch.first is None or batch.last is None:
         return Undone(0, 0)
-    mine = Reading.unscoped.filter(batch=batch, time__gte=batch.first, time__lte=batch.last)
+    brought = Reading.unscoped.filter(batch=batch, time__gte=batch.first, time__lte=batch.last)
     channels = sorted(
-        set(mine.values_list("channel_id", flat=True))
+        set(brought.values_list("channel_id", flat=True))
         | set(
             ReadingRevision.unscoped.filter(replaced_by=batch).values_list("channel_id", flat=True)
         )
@@ -92,7 +92,7 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
     ReadingRevision.unscoped.filter(replaced_by=batch).delete()
     # A revision that still names the batch is a word it brought new: nothing was before it.
     ReadingRevision.unscoped.filter(batch=batch).delete()
-    removed, _ = mine.delete()
+    removed, _ = brought.delete()
     ReadingSpan.unscoped.filter(
         channel__in=channels,
         start__gte=batch.first.replace(hour=0, minute=0, second=0, microsecond=0),

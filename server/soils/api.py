@@ -29,10 +29,10 @@ from server.soils.schemas import (
     TriangleClass,
 )
 from server.soils.services import (
+    assign_soil,
     blocks_on,
     delete_soil,
     find_soil,
-    put_soil_under,
     save_soil,
     soil_row,
     soils_of,
@@ -85,8 +85,8 @@ def soils(request: HttpRequest, slug: str) -> list[SoilRow]:
     ]
 
 
-@router.post("/farms/{slug}/soils", response={201: SoilRef, **ERRORS}, operation_id="make_soil")
-def make_soil(request: HttpRequest, slug: str, data: SoilIn) -> Status[SoilProfile]:
+@router.post("/farms/{slug}/soils", response={201: SoilRef, **ERRORS}, operation_id="add_soil")
+def add_soil(request: HttpRequest, slug: str, data: SoilIn) -> Status[SoilProfile]:
     return Status(201, save_soil(enter(person(request), slug), data))
 
 
@@ -122,12 +122,12 @@ def remove_soil(request: HttpRequest, slug: str, soil_id: int) -> DoneOut:
 @router.post(
     "/farms/{slug}/soils/{soil_id}/blocks",
     response={200: DoneOut, **ERRORS},
-    operation_id="put_soil_under",
+    operation_id="assign_soil",
 )
 def put_under(request: HttpRequest, slug: str, soil_id: int, data: PutSoilIn) -> DoneOut:
     """Say that blocks stand on this soil."""
     access = enter(person(request), slug)
-    put_soil_under(access, data.block_ids, soil_id, data.from_on, data.reason)
+    assign_soil(access, data.block_ids, soil_id, data.from_on, data.reason)
     return DoneOut()
 
 

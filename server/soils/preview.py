@@ -33,18 +33,18 @@ METHOD_OF = {
 
 def _methods(horizon: Horizon) -> list[MethodOut]:
     out = []
-    for method, said in limits_by_every_method(horizon).items():
-        if isinstance(said, str):
-            out.append(MethodOut(method=method, problem=said))
+    for method, limits_found in limits_by_every_method(horizon).items():
+        if isinstance(limits_found, str):
+            out.append(MethodOut(method=method, problem=limits_found))
             continue
         out.append(
             MethodOut(
                 method=method,
-                source=said.source,
-                theta_full=said.theta_full,
-                theta_wilt=said.theta_wilt,
-                available_mm_per_m=said.available * 1000,
-                sigma_mm_per_m=said.sigma_available * 1000,
+                source=limits_found.source,
+                theta_full=limits_found.theta_full,
+                theta_wilt=limits_found.theta_wilt,
+                available_mm_per_m=limits_found.available * 1000,
+                sigma_mm_per_m=limits_found.sigma_available * 1000,
             )
         )
     return out

@@ -155,7 +155,7 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
 
 
 @acting(Action.SET_UP_GROUND)
-def put_soil_under(
+def assign_soil(
     access: Access, block_ids: list[int], soil_id: int, from_on: date | None, reason: str
 ) -> None:
     """Say that blocks stand on a soil of the library, from a date or since ever.

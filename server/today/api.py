@@ -37,10 +37,10 @@ class CalendarOut(Schema):
 @router.get("/farms/{slug}/today", response={200: TellingOut, **ERRORS}, operation_id="today")
 def today(request: HttpRequest, slug: str) -> TellingOut:
     access = enter(person(request), slug)
-    mine = Membership.objects.get(farm=access.farm, user=access.user)
+    member = Membership.objects.get(farm=access.farm, user=access.user)
     return TellingOut(
         summary=summary_of(access.farm, board_rows(access.farm)),
-        morning_mail=mine.morning_mail,
+        morning_mail=member.morning_mail,
         has_calendar=has_token(access),
     )
 
@@ -51,9 +51,9 @@ def today(request: HttpRequest, slug: str) -> TellingOut:
 def mail(request: HttpRequest, slug: str, data: MailIn) -> MailIn:
     """Whether the daily summary comes by e-mail."""
     access = enter(person(request), slug)
-    mine = Membership.objects.get(farm=access.farm, user=access.user)
-    mine.morning_mail = data.morning_mail
-    mine.save(update_fields=["morning_mail"])
+    member = Membership.objects.get(farm=access.farm, user=access.user)
+    member.morning_mail = data.morning_mail
+    member.save(update_fields=["morning_mail"])
     return data
 
 

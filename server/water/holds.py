@@ -53,7 +53,7 @@ def hold_out(row: Hold) -> HoldOut:
 
 
 @acting(Action.DECIDE)
-def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
+def add_holds(access: Access, data: HoldIn) -> list[Hold]:
     """Keep water off blocks for a while; all or none.
 
     Raises
@@ -97,7 +97,7 @@ def hold_blocks(access: Access, data: HoldIn) -> list[Hold]:
 
 
 @acting(Action.DECIDE, undoes=(Done.HOLD_ADDED,))
-def lift_hold(access: Access, hold_id: int) -> None:
+def remove_hold(access: Access, hold_id: int) -> None:
     """Take a hold away; the change history keeps it."""
     row = Hold.objects.for_farm(access.farm).filter(pk=hold_id).first()
     if row is None:

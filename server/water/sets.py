@@ -80,13 +80,13 @@ def _instant(farm: Farm, at: datetime, field: str) -> datetime:
     return moment
 
 
-def _times(farm: Farm, said: SetFigures, usual_hours: float) -> tuple[datetime, datetime]:
+def _times(farm: Farm, figures: SetFigures, usual_hours: float) -> tuple[datetime, datetime]:
     """Start and end as instants, checked against the clock and each other."""
-    start = _instant(farm, said.started_at, "started_at")
-    if said.ended_at is not None:
-        end = _instant(farm, said.ended_at, "ended_at")
+    start = _instant(farm, figures.started_at, "started_at")
+    if figures.ended_at is not None:
+        end = _instant(farm, figures.ended_at, "ended_at")
     else:
-        end = start + timedelta(hours=said.hours if said.hours is not None else usual_hours)
+        end = start + timedelta(hours=figures.hours if figures.hours is not None else usual_hours)
     now, problems = farm.now(), []
     if end <= start:
         problems.append(Problem(field="ended_at", message="It ends before it starts."))
@@ -96,15 +96,15 @@ def _times(farm: Farm, said: SetFigures, usual_hours: float) -> tuple[datetime, 
         )
     if end > now + AHEAD:
         problems.append(Problem(field="started_at", message=TOO_FAR_AHEAD))
-    if said.status == Status.DONE and end > now + timedelta(minutes=5):
+    if figures.status == Status.DONE and end > now + timedelta(minutes=5):
         problems.append(
             Problem(field="ended_at", message="It ends in the future; schedule it, or start it.")
         )
-    if said.status == Status.RUNNING and start > now + timedelta(minutes=5):
+    if figures.status == Status.RUNNING and start > now + timedelta(minutes=5):
         problems.append(
             Problem(field="started_at", message="It starts in the future; schedule it instead.")
         )
-    if said.status == Status.PLANNED and end <= now:
+    if figures.status == Status.PLANNED and end <= now:
         problems.append(
             Problem(field="started_at", message="It is in the past; log it as done instead.")
         )
@@ -113,9 +113,9 @@ def _times(farm: Farm, said: SetFigures, usual_hours: float) -> tuple[datetime, 
     return start, end
 
 
-def _metered_mm(said: SetFigures, area_m2: float) -> float | None:
+def _metered_mm(figures: SetFigures, area_m2: float) -> float | None:
     """Gross depth by the meter over an area; None where it was not read twice."""
-    first, last = said.meter_start_m3, said.meter_end_m3
+    first, last = figures.meter_start_m3, figures.meter_end_m3
     if first is None or last is None:
         return None
     if last <= first:
@@ -133,31 +133,31 @@ def _metered_mm(said: SetFigures, area_m2: float) -> float | None:
 
 
 def _figures(
-    block: Block, said: SetFigures, metered: float | None, hours: float
+    block: Block, figures: SetFigures, metered: float | None, hours: float
 ) -> tuple[float, str]:
     """Gross depth over the whole block [mm], and how it is known; ``metered`` on the part that
     was watered."""
     if metered is not None:
-        return metered * said.share, AmountFrom.METER
-    if said.gross_mm is not None:
-        return said.gross_mm * said.share, AmountFrom.DEPTH
-    return block_system(block).application_rate_mm_h * hours * said.share, AmountFrom.HOURS
+        return metered * figures.share, AmountFrom.METER
+    if figures.gross_mm is not None:
+        return figures.gross_mm * figures.share, AmountFrom.DEPTH
+    return block_system(block).application_rate_mm_h * hours * figures.share, AmountFrom.HOURS
 
 
-def _check(access: Access, said: SetFigures) -> None:
-    action = Action.DECIDE if said.status == Status.PLANNED else Action.LOG_WATER
+def _check(access: Access, figures: SetFigures) -> None:
+    action = Action.DECIDE if figures.status == Status.PLANNED else Action.LOG_WATER
     access.require(action)
     problems = []
-    if not 0 < said.share <= 1:
+    if not 0 < figures.share <= 1:
         problems.append(Problem(field="share", message="Enter 1 to 100 % of the block."))
-    if said.gross_mm is not None and not 0 < said.gross_mm <= MOST_MM:
+    if figures.gross_mm is not None and not 0 < figures.gross_mm <= MOST_MM:
         problems.append(
             Problem(
                 field="gross_mm",
-                message=f"{said.gross_mm:g} mm is not a possible depth of one irrigation.",
+                message=f"{figures.gross_mm:g} mm is not a possible depth of one irrigation.",
             )
         )
-    if said.hours is not None and not 0 < said.hours <= LONGEST / timedelta(hours=1):
+    if figures.hours is not None and not 0 < figures.hours <= LONGEST / timedelta(hours=1):
         problems.append(Problem(field="hours", message="Enter hours above 0, ten days at most."))
     if problems:
         raise RequestError("The irrigation was not saved.", tuple(problems))
@@ -179,7 +179,7 @@ _ENTRY: dict[str, Done] = {
 
 
 @acting(Action.LOG_WATER)
-def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> list[Irrigation]:
+def add_sets(access: Access, block_ids: Sequence[int], figures: SetFigures) -> list[Irrigation]:
     """Schedule, start or log the same irrigation on one block or several; all or none.
 
     A meter's volume is spread over all of them by area.
@@ -188,43 +188,45 @@ def give_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
     ------
     RequestError
     """
-    rows = make_sets(access, block_ids, said)
-    record_each(access, _ENTRY[said.status], (Entry(r.block.name, r.pk, r.block_id) for r in rows))
+    rows = make_sets(access, block_ids, figures)
+    record_each(
+        access, _ENTRY[figures.status], (Entry(r.block.name, r.pk, r.block_id) for r in rows)
+    )
     return rows
 
 
-def make_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> list[Irrigation]:
-    """The irrigations of `give_sets`, or of an act that has an entry of its own for them."""
-    _check(access, said)
+def make_sets(access: Access, block_ids: Sequence[int], figures: SetFigures) -> list[Irrigation]:
+    """The irrigations of `add_sets`, or of an act that has an entry of its own for them."""
+    _check(access, figures)
     blocks = find_blocks(access, block_ids)
     if not blocks:
         raise RequestError(
             "The irrigation was not saved.",
             (Problem(field="block_ids", message="Choose a block."),),
         )
-    metered = _metered_mm(said, said.share * sum(b.area_m2 for b in blocks))
+    metered = _metered_mm(figures, figures.share * sum(b.area_m2 for b in blocks))
     together = uuid.uuid4() if len(blocks) > 1 else None
     rows = []
     for block in blocks:
         rate = block_system(block).application_rate_mm_h
-        start, end = _times(access.farm, said, (said.gross_mm or 0.0) / rate)
-        gross, known_by = _figures(block, said, metered, (end - start) / timedelta(hours=1))
-        planned = said.status == Status.PLANNED
+        start, end = _times(access.farm, figures, (figures.gross_mm or 0.0) / rate)
+        gross, known_by = _figures(block, figures, metered, (end - start) / timedelta(hours=1))
+        planned = figures.status == Status.PLANNED
         row = Irrigation(
             block=block,
-            status=said.status,
+            status=figures.status,
             started_at=start,
             ended_at=end,
             gross_mm=gross,
-            share=said.share,
-            place_from=said.place_from,
-            place_to=said.place_to,
+            share=figures.share,
+            place_from=figures.place_from,
+            place_to=figures.place_to,
             amount_from=known_by,
             planned_start_at=start if planned else None,
             planned_gross_mm=gross if planned else None,
-            meter_start_m3=said.meter_start_m3,
-            meter_end_m3=said.meter_end_m3,
-            note=said.note.strip(),
+            meter_start_m3=figures.meter_start_m3,
+            meter_end_m3=figures.meter_end_m3,
+            note=figures.note.strip(),
             together=together,
             made_by=access.user,
         )
@@ -236,7 +238,7 @@ def make_sets(access: Access, block_ids: Sequence[int], said: SetFigures) -> lis
 
 
 @acting(Action.LOG_WATER)
-def begin_set(
+def start_set(
     access: Access, set_id: int, at: datetime | None, meter_m3: float | None = None
 ) -> Irrigation:
     """A planned set has been turned on; it is expected to run as long as was planned.
@@ -265,26 +267,26 @@ def begin_set(
 
 
 @acting(Action.LOG_WATER)
-def mend_set(access: Access, set_id: int, said: SetFigures) -> Irrigation:
+def correct_set(access: Access, set_id: int, figures: SetFigures) -> Irrigation:
     """End a running set, or correct any set; what it said before stays in its history."""
     row = find_set(access, set_id)
     if row.status == Status.CANCELLED:
         raise RequestError("This irrigation was cancelled; log another.")
-    _check(access, said)
+    _check(access, figures)
     before = row.started_at, row.ended_at
     others = beside_on_meter(row)
     rate = block_system(row.block).application_rate_mm_h
     usual = row.gross_mm / row.share / rate
-    start, end = _times(access.farm, said, usual)
-    row.share, row.note = said.share, said.note.strip()
-    metered = _metered_mm(said, watered_m2([row, *others]))
+    start, end = _times(access.farm, figures, usual)
+    row.share, row.note = figures.share, figures.note.strip()
+    metered = _metered_mm(figures, watered_m2([row, *others]))
     row.gross_mm, row.amount_from = _figures(
-        row.block, said, metered, (end - start) / timedelta(hours=1)
+        row.block, figures, metered, (end - start) / timedelta(hours=1)
     )
-    row.status, row.started_at, row.ended_at = said.status, start, end
-    row.place_from, row.place_to = said.place_from, said.place_to
-    row.meter_start_m3, row.meter_end_m3 = said.meter_start_m3, said.meter_end_m3
-    if said.status == Status.PLANNED:
+    row.status, row.started_at, row.ended_at = figures.status, start, end
+    row.place_from, row.place_to = figures.place_from, figures.place_to
+    row.meter_start_m3, row.meter_end_m3 = figures.meter_start_m3, figures.meter_end_m3
+    if figures.status == Status.PLANNED:
         row.planned_start_at, row.planned_gross_mm = start, row.gross_mm
     _check_way(row)
     row.save()

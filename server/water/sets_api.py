@@ -16,7 +16,7 @@ from server.base.signed_in import person
 from server.blocks.models import Block
 from server.farms.access import Access, enter
 from server.water.equipment import block_system
-from server.water.holds import HoldIn, HoldOut, hold_blocks, hold_out, lift_hold
+from server.water.holds import HoldIn, HoldOut, add_holds, hold_out, remove_hold
 from server.water.meter import beside_on_meter, count_by_meter, meter_of
 from server.water.models import Hold, Irrigation
 from server.water.passes import SeenAt, moves_on, pass_of
@@ -24,11 +24,11 @@ from server.water.sets import (
     LONGEST,
     SetFigures,
     add_position,
-    begin_set,
+    add_sets,
     cancel_set,
-    give_sets,
-    mend_set,
+    correct_set,
     remove_position,
+    start_set,
 )
 from server.weather.models import WeatherDay
 
@@ -255,34 +255,34 @@ def blocks_to_water(request: HttpRequest, slug: str) -> HttpResponse:
 
 
 @router.post(
-    "/farms/{slug}/water", response={201: list[SetOut], **ERRORS}, operation_id="give_water"
+    "/farms/{slug}/water", response={201: list[SetOut], **ERRORS}, operation_id="add_irrigations"
 )
 def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
     """Plan, begin or log the same set on one block or several; all or none."""
     access = enter(person(request), slug)
-    rows = give_sets(access, data.block_ids, SetFigures(**data.model_dump(exclude={"block_ids"})))
+    rows = add_sets(access, data.block_ids, SetFigures(**data.model_dump(exclude={"block_ids"})))
     on_meter = len(rows) - 1 if data.meter_start_m3 is not None else 0
     now = access.now()
     return Status(201, [set_out(r, now, on_meter, moves_on(r.block)) for r in rows])
 
 
 @router.put(
-    "/farms/{slug}/water/{set_id}", response={200: SetOut, **ERRORS}, operation_id="mend_set"
+    "/farms/{slug}/water/{set_id}", response={200: SetOut, **ERRORS}, operation_id="correct_set"
 )
 def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
     """End a running set, or correct one."""
     access = enter(person(request), slug)
-    return _told(access, mend_set(access, set_id, data.figures()))
+    return _told(access, correct_set(access, set_id, data.figures()))
 
 
 @router.post(
     "/farms/{slug}/water/{set_id}/begin",
     response={200: SetOut, **ERRORS},
-    operation_id="begin_set",
+    operation_id="start_set",
 )
 def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut:
     access = enter(person(request), slug)
-    return _told(access, begin_set(access, set_id, data.at, data.meter_m3))
+    return _told(access, start_set(access, set_id, data.at, data.meter_m3))
 
 
 @router.post(
@@ -301,7 +301,7 @@ def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> S
     response={200: SetOut, **ERRORS},
     operation_id="remove_position",
 )
-def unsee_machine(request: HttpRequest, slug: str, set_id: int) -> SetOut:
+def remove_machine_position(request: HttpRequest, slug: str, set_id: int) -> SetOut:
     """Take back the position recorded last."""
     access = enter(person(request), slug)
     return _told(access, remove_position(access, set_id))
@@ -317,15 +317,15 @@ def cancel(request: HttpRequest, slug: str, set_id: int) -> SetOut:
 
 
 @router.post(
-    "/farms/{slug}/holds", response={201: list[HoldOut], **ERRORS}, operation_id="hold_blocks"
+    "/farms/{slug}/holds", response={201: list[HoldOut], **ERRORS}, operation_id="add_holds"
 )
 def hold(request: HttpRequest, slug: str, data: HoldIn) -> Status[list[HoldOut]]:
-    return Status(201, [hold_out(h) for h in hold_blocks(enter(person(request), slug), data)])
+    return Status(201, [hold_out(h) for h in add_holds(enter(person(request), slug), data)])
 
 
 @router.delete(
-    "/farms/{slug}/holds/{hold_id}", response={200: DoneOut, **ERRORS}, operation_id="lift_hold"
+    "/farms/{slug}/holds/{hold_id}", response={200: DoneOut, **ERRORS}, operation_id="remove_hold"
 )
 def lift(request: HttpRequest, slug: str, hold_id: int) -> DoneOut:
-    lift_hold(enter(person(request), slug), hold_id)
+    remove_hold(enter(person(request), slug), hold_id)
     return DoneOut()

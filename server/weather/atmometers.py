@@ -94,9 +94,9 @@ def fill_from_atmometers(farm: Farm) -> int:
     weight = np.array([np.nan if mm is None else mm for mm, _ in by_temperature])
     days = Stretch(first, weight, ZoneInfo(farm.time_zone))
     readings = thinned_readings([c.pk for c in channels], now, BACK_DAYS, _BUCKET_HOURS)
-    told = np.array([_et_of(c, readings, now, days) for c in channels])
-    count = np.sum(~np.isnan(told), axis=0)
-    mean = np.where(count > 0, np.nansum(told, axis=0) / np.maximum(count, 1), np.nan)
+    et_seen = np.array([_et_of(c, readings, now, days) for c in channels])
+    count = np.sum(~np.isnan(et_seen), axis=0)
+    mean = np.where(count > 0, np.nansum(et_seen, axis=0) / np.maximum(count, 1), np.nan)
     names = ", ".join(sorted({c.instrument.label for c in channels}))
     changed = 0
     for day, mm, without in zip(on, mean, by_temperature, strict=True):

@@ -95,10 +95,10 @@ def worked_out(
     return out
 
 
-def _merged(row: WeatherDay, told: StationDay, et: tuple[float | None, str], source: str) -> bool:
+def _merged(row: WeatherDay, given: StationDay, et: tuple[float | None, str], source: str) -> bool:
     """Put what was told into a row; whether it says anything new."""
     before = (row.et0_mm, row.t_min_c, row.t_max_c, row.rain_mm, row.measured)
-    values = told.values
+    values = given.values
     if et[0] is not None:
         row.et0_mm, row.et_method = et
     row.t_min_c = values.get("t_min_c", row.t_min_c)
@@ -122,17 +122,17 @@ def store_days(
     found = worked_out(days, station_of(farm))
     new = changed = with_et = 0
     touched: list[date] = []
-    for told, et in zip(days, found, strict=True):
-        row = rows.get(told.on)
+    for given, et in zip(days, found, strict=True):
+        row = rows.get(given.on)
         fresh = row is None
-        row = row or WeatherDay(farm=farm, date=told.on, source=source)
+        row = row or WeatherDay(farm=farm, date=given.on, source=source)
         rain_before = row.rain_mm
-        if _merged(row, told, et, source):
+        if _merged(row, given, et, source):
             if not dry_run:
                 row.save()
             new, changed = new + fresh, changed + (not fresh)
             if row.rain_mm != rain_before and not dry_run:
-                touched.append(told.on)
+                touched.append(given.on)
         with_et += row.et0_mm is not None
     judge_days(farm, touched)
     return DaysStored(new, changed, len(days) - new - changed, with_et)
@@ -187,7 +187,7 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
 
 
 @acting(Action.RECORD_WEATHER)
-def set_day(access: Access, told: StationDay) -> WeatherDay:
+def set_day(access: Access, given: StationDay) -> WeatherDay:
     """A day's weather by hand; what is not among the values becomes unknown.
 
     Raises
@@ -195,32 +195,32 @@ def set_day(access: Access, told: StationDay) -> WeatherDay:
     RequestError
     """
     today = access.now().date()
-    if told.on >= today or (today - told.on).days > OLDEST_DAYS:
+    if given.on >= today or (today - given.on).days > OLDEST_DAYS:
         raise RequestError(
             "The day was not saved.",
             (
                 Problem(
-                    field="date", message=f"{told.on} is not over yet, or more than ten years ago."
+                    field="date", message=f"{given.on} is not over yet, or more than ten years ago."
                 ),
             ),
         )
-    low, high = told.values.get("t_min_c"), told.values.get("t_max_c")
+    low, high = given.values.get("t_min_c"), given.values.get("t_max_c")
     if low is not None and high is not None and low > high:
         raise RequestError(
             "The day was not saved.",
             (Problem(field="t_min_c", message="The lowest is above the highest."),),
         )
     found: WeatherDay | None = (
-        WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=told.on).first()
+        WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=given.on).first()
     )
-    row = found or WeatherDay(farm=access.farm, date=told.on)
+    row = found or WeatherDay(farm=access.farm, date=given.on)
     rain_before = row.rain_mm
-    ((row.et0_mm, row.et_method),) = worked_out([told], station_of(access.farm))
-    row.t_min_c, row.t_max_c, row.rain_mm = low, high, told.values.get("rain_mm")
-    row.measured = {k: v for k, v in told.values.items() if k in _MEASURED}
+    ((row.et0_mm, row.et_method),) = worked_out([given], station_of(access.farm))
+    row.t_min_c, row.t_max_c, row.rain_mm = low, high, given.values.get("rain_mm")
+    row.measured = {k: v for k, v in given.values.items() if k in _MEASURED}
     row.source = BY_HAND
     row.save()
     if row.rain_mm != rain_before:
-        judge_days(access.farm, [told.on])
-    record(access, Done.WEATHER_ENTERED, told.on.isoformat())
+        judge_days(access.farm, [given.on])
+    record(access, Done.WEATHER_ENTERED, given.on.isoformat())
     return row

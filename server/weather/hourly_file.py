@@ -135,16 +135,17 @@ def _instants(
     # no summer time says so in its heading, or should be exported with it.
     latest = now.timestamp() * 1e6
     for k in np.flatnonzero((at == NO_TIME) | (at == SKIPPED_HOUR) | (at > latest)).tolist():
-        said = stamps[k].strip()[:30]
+        typed = stamps[k].strip()[:30]
         if at[k] == NO_TIME:
-            wrong.add(rows[k][0], "date", f"“{said}” is not a time such as 2026-07-14 06:00.")
+            wrong.add(rows[k][0], "date", f"“{typed}” is not a time such as 2026-07-14 06:00.")
         elif at[k] == SKIPPED_HOUR:
             message = (
-                f"“{said}” does not exist in the farm's time zone; export the file with its offset."
+                f"“{typed}” does not exist in the farm's time zone; export the file with its "
+                "offset."
             )
             wrong.add(rows[k][0], "date", message)
         else:
-            wrong.add(rows[k][0], "date", f"“{said}” is in the future.")
+            wrong.add(rows[k][0], "date", f"“{typed}” is in the future.")
     return at
 
 

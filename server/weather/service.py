@@ -109,11 +109,11 @@ def _ask(now: datetime, days: int) -> ServiceSays:
         raise ServiceProblem(f"The weather service's answer can't be read: {first}.") from None
 
 
-def _days(said: ServiceSays, today: date) -> list[StationDay]:
+def _days(sent: ServiceSays, today: date) -> list[StationDay]:
     """Days that are over, with the values that can be; one that can't is left out and stays
     unknown."""
     out = {}
-    for day in said.days:
+    for day in sent.days:
         values = {
             name: float(value)
             for name, value in day.model_dump(exclude={"date"}, exclude_none=True).items()
@@ -126,15 +126,15 @@ def _days(said: ServiceSays, today: date) -> list[StationDay]:
     return [out[on] for on in sorted(out)]
 
 
-def _forecast(said: ServiceForecast) -> tuple[np.ndarray, np.ndarray]:
-    widths = {len(row) for row in (*said.et0_mm, *said.rain_mm)}
+def _forecast(sent: ServiceForecast) -> tuple[np.ndarray, np.ndarray]:
+    widths = {len(row) for row in (*sent.et0_mm, *sent.rain_mm)}
     if len(widths) != 1 or max(widths) > MOST_DAYS:
         raise ServiceProblem("The weather service's members are not all of one length.")
     try:
-        made = Forecast.of(said.et0_mm, said.rain_mm, max(widths))
+        made = Forecast.of(sent.et0_mm, sent.rain_mm, max(widths))
     except ValueError as problem:
         raise ServiceProblem(f"The weather service's forecast can't be used: {problem}.") from None
-    if said.issued_at.tzinfo is None:
+    if sent.issued_at.tzinfo is None:
         raise ServiceProblem("The weather service's forecast does not say in which zone.")
     return made.et0_mm, made.rain_mm
 
@@ -172,31 +172,31 @@ def fetch_weather(farm: Farm) -> Fetched:
     ServiceProblem
     """
     now = farm.now()
-    said = _ask(now, _missing_since(farm, now.date()))
-    members = _forecast(said.forecast) if said.forecast else None
-    days = _days(said, now.date())
+    sent = _ask(now, _missing_since(farm, now.date()))
+    members = _forecast(sent.forecast) if sent.forecast else None
+    days = _days(sent, now.date())
     with transaction.atomic():
         own = set(
             WeatherDay.objects.for_farm(farm)
             .filter(date__in=[d.on for d in days])
-            .exclude(source__startswith=said.source)
+            .exclude(source__startswith=sent.source)
             .values_list("date", flat=True)
         )
-        stored = store_days(farm, [d for d in days if d.on not in own], said.source)
+        stored = store_days(farm, [d for d in days if d.on not in own], sent.source)
         new = False
-        if said.forecast is not None and members is not None:
-            if said.forecast.issued_at > now + timedelta(minutes=5):
+        if sent.forecast is not None and members is not None:
+            if sent.forecast.issued_at > now + timedelta(minutes=5):
                 raise ServiceProblem("The weather service's forecast was issued in the future.")
             et0, rain = members
             _, new = WeatherForecast.objects.for_farm(farm).get_or_create(
                 farm=farm,
-                issued_at=said.forecast.issued_at,
+                issued_at=sent.forecast.issued_at,
                 defaults={
-                    "first_day": said.forecast.first_day,
+                    "first_day": sent.forecast.first_day,
                     "members": et0.shape[0],
                     "et0_mm": et0.ravel().tolist(),
                     "rain_mm": rain.ravel().tolist(),
-                    "source": "simulated forecast" if said.simulated else f"{said.source} forecast",
+                    "source": "simulated forecast" if sent.simulated else f"{sent.source} forecast",
                 },
             )
     return Fetched(stored, new)

@@ -41,7 +41,7 @@ VIEWS = {
     "soils": f"{FARM}/ground/soils",
     "soil": f"{FARM}/ground/soils/{{soil}}",
     "crops": f"{FARM}/ground/crops",
-    "crop": f"{FARM}/ground/crops/maize_grain",
+    "crop": f"{FARM}/ground/crops/maize-grain",
     "instruments": f"{FARM}/ground/instruments",
     "instrument": f"{FARM}/instruments/{{instrument}}",
     "calibration": f"{FARM}/instruments/{{instrument}}/calibration",

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from core.advice.estimate_inputs import Told, WeatherAhead, begin_of, is_tended
+from core.advice.estimate_inputs import EstimateInputs, WeatherAhead, begin_of, is_tended
 from core.advice.inputs import BlockInputs, Watering
 from core.crop.basal import basal_crop
 from core.crop.catalogue import crop
@@ -23,7 +23,7 @@ DAYS = 10
 TODAY = NOW.date()
 
 
-def told(et0: float = 5.0, **changes: object) -> Told:
+def told(et0: float = 5.0, **changes: object) -> EstimateInputs:
     """Ten days of one block, the last of them not recorded."""
     of = lived(**{"sites": (), **changes})
     assert of.assumed.season is not None
@@ -31,7 +31,7 @@ def told(et0: float = 5.0, **changes: object) -> Told:
     weather = np.full((1, DAYS + 1), et0)
     recorded = np.ones((1, DAYS + 1), bool)
     recorded[0, DAYS - 1] = False
-    return Told.of(
+    return EstimateInputs.of(
         [of], [of.assumed.season], grounds, TODAY - timedelta(days=DAYS), weather, recorded
     )
 

@@ -25,7 +25,7 @@ BATCHES = 24
 SET_UP = """
 from server.accounts.models import User
 from server.blocks.models import Block
-from server.devices.services import make_device
+from server.devices.services import add_device
 from server.farms.access import Access
 from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel, Instrument
@@ -38,7 +38,7 @@ block = Block(farm=farm, name="B", area_m2=10000, system_kind="drip", efficiency
 block.save()
 probe = Instrument(block=block, label="P", kind="capacitance_probe"); probe.save()
 channel = Channel(instrument=probe, quantity="theta", depth_mm=100); channel.save()
-print("MADE", make_device(Access(user, farm, Role.MANAGER), "D", []).token, channel.pk)
+print("MADE", add_device(Access(user, farm, Role.MANAGER), "D", []).token, channel.pk)
 """
 
 
@@ -49,7 +49,7 @@ THREE_MORE = (
 for k in range(3):
     probe = Instrument(block=block, label=f"P{k}", kind="capacitance_probe"); probe.save()
     channel = Channel(instrument=probe, quantity="theta", depth_mm=100); channel.save()
-    made = make_device(Access(user, farm, Role.MANAGER), f"D{k}", [])
+    made = add_device(Access(user, farm, Role.MANAGER), f"D{k}", [])
     print("MADE", made.token, channel.pk)
 """
 )

@@ -83,7 +83,7 @@ class Good:
             for name in ("name", "label"):
                 if name in body:
                     body[name] = f"{body[name]} {operation} {number}"
-            if operation == "send_visits":
+            if operation == "record_visits":
                 body["visits"][0]["key"] = str(uuid4())
         return body
 
@@ -134,14 +134,14 @@ def good(farm: Farm) -> Good:
     }
     bodies = {
         "set_preferences": {"units": "metric", "theme": "light"},
-        "state_et": {"low": 3, "expected": 4.5, "high": 6, "alfalfa_ratio": 1.2},
-        "make_soil": soil_in,
+        "enter_et": {"low": 3, "expected": 4.5, "high": 6, "alfalfa_ratio": 1.2},
+        "add_soil": soil_in,
         "change_soil": soil_in,
-        "put_soil_under": {"block_ids": [block.pk], "from_on": "2026-05-01", "reason": "r"},
+        "assign_soil": {"block_ids": [block.pk], "from_on": "2026-05-01", "reason": "r"},
         "soil_preview": {"horizons": HORIZONS, "crop_key": "potato", "planted_on": "2026-05-01"},
-        "make_crop": CROP,
+        "add_crop": CROP,
         "change_crop": CROP,
-        "make_block": block_in,
+        "add_block": block_in,
         "change_block": block_in,
         "change_many": {
             "block_ids": [block.pk],
@@ -151,7 +151,7 @@ def good(farm: Farm) -> Good:
         },
         "begin_season": {"crop_key": "potato", "planted_on": "2025-04-20"},
         "change_season": season_in,
-        "see_event": {"kind": "cover", "on": "2026-06-20", "cover": 0.6, "height_m": 0.4},
+        "add_observation": {"kind": "cover", "on": "2026-06-20", "cover": 0.6, "height_m": 0.4},
         "set_refill": {
             "refill_method": "crop_p",
             "value": 0.4,
@@ -172,11 +172,11 @@ def good(farm: Farm) -> Good:
         },
         "save_catch_cans": {"on": "2026-07-01", "catch_mm": [10, 11, 9, 12] * 4, "note": "n"},
         "preview_catch_cans": {"on": "2026-07-01", "catch_mm": [10, 11, 9, 12] * 4},
-        "give_water": {**SET, "block_ids": [block.pk]},
-        "mend_set": SET,
-        "begin_set": {"at": "2026-07-14T05:00", "meter_m3": 100},
+        "add_irrigations": {**SET, "block_ids": [block.pk]},
+        "correct_set": SET,
+        "start_set": {"at": "2026-07-14T05:00", "meter_m3": 100},
         "add_position": {"at": "2026-07-14T05:00", "place": 0.4},
-        "hold_blocks": {
+        "add_holds": {
             "block_ids": [block.pk],
             "kind": "spray",
             "starts_at": "2026-07-15T06:00",
@@ -185,9 +185,9 @@ def good(farm: Farm) -> Good:
         "set_rain": {"rain_mm": 3},
         "set_weather_day": WEATHER,
         "set_station": {"latitude": 51, "longitude": 0.1, "elevation_m": 40},
-        "make_instrument": {"label": "T", "kind": "tensiometer", "depths_mm": [300, 600]},
-        "mark_channel": {"suspect": False},
-        "record_by_hand": {
+        "add_instrument": {"label": "T", "kind": "tensiometer", "depths_mm": [300, 600]},
+        "exclude_sensor": {"suspect": False},
+        "enter_readings": {
             "time": "2026-07-14T05:31",
             "unit": "%",
             "values": [{"channel_id": raw[0], "value": 22}],
@@ -203,13 +203,13 @@ def good(farm: Farm) -> Good:
         "add_person": {"name": "Jory", "email": "jory@fenn.example", "role": "scout"},
         "change_role": {"role": "viewer"},
         "change_password": {"current": "nope", "password": "three wet furrows"},
-        "make_device": {"name": "Gate", "instruments": [probe.pk]},
+        "add_device": {"name": "Gate", "instruments": [probe.pk]},
         "change_instrument": {"label": "T1", "site": "row 4", "position": [0.002, 51.001]},
         "add_instrument_event": {"kind": "serviced", "at": "2026-07-13T09:00", "note": "n"},
-        "make_round": {"name": "Walk", "every_days": 3, "instruments": [gauge.pk]},
+        "add_round": {"name": "Walk", "every_days": 3, "instruments": [gauge.pk]},
         "change_round": {"name": "Walk", "every_days": 3, "instruments": [gauge.pk]},
-        "send_visits": {"visits": [visit]},
-        "work_out_worksheet": worksheet,
+        "record_visits": {"visits": [visit]},
+        "calculate_worksheet": worksheet,
         "apply_curve": {**worksheet, "kind": "linear", "reason": "r", "insist": True},
         "decide": {"kind": "declined", "why": "rain", "reason": "r"},
         "accept_many": {"block_ids": [block.pk]},

@@ -89,7 +89,7 @@ def test_roles(role: Role, as_role: Any, block: Block) -> None:
 
     set_up = 201 if may(role, Action.SET_UP_GROUND) else 403
     person.post(f"{base}/blocks", new_block(), status=set_up)
-    states = 200 if may(role, Action.STATE_ET) else 403
+    states = 200 if may(role, Action.ENTER_ET) else 403
     person.put(f"{base}/stated-et", {"low": 4, "expected": 5, "high": 6}, status=states)
     records = 200 if may(role, Action.RECORD_READINGS) else 403
     channel = block.instruments.get().channels.first()

@@ -46,14 +46,14 @@ def test_examples_are_taken(manager: Api, farm: Farm, block: Block) -> None:
     """Numbers of things are other ones here; all else as it stands."""
     example: dict[str, Any] = examples()
     made = manager.post(
-        f"{BASE}/blocks/{block.pk}/instruments", example["make_instrument"], status=201
+        f"{BASE}/blocks/{block.pk}/instruments", example["add_instrument"], status=201
     )
     ids = [c["id"] for c in made["channels"]]
-    hand = example["record_by_hand"]
+    hand = example["enter_readings"]
     values = [{**v, "channel_id": c} for v, c in zip(hand["values"], ids, strict=True)]
     manager.post(f"{BASE}/instruments/{made['id']}/readings", {**hand, "values": values})
     manager.post(f"{BASE}/blocks/{block.pk}/decisions", example["decide"], 201)
-    manager.post(f"{BASE}/holds", {**example["hold_blocks"], "block_ids": [block.pk]}, 201)
+    manager.post(f"{BASE}/holds", {**example["add_holds"], "block_ids": [block.pk]}, 201)
     manager.put(f"{BASE}/rain/{farm.now().date()}", example["set_rain"])
     manager.post(f"{BASE}/blocks/{block.pk}/what-if", example["what_if"])
 
@@ -62,7 +62,7 @@ def test_the_example_of_a_batch_is_taken(manager: Api, farm: Farm) -> None:
     probe = Instrument.objects.for_farm(farm).get(label="Probe A1")
     channel = probe.channels.filter(quantity="theta").first()
     assert channel is not None
-    body = {**examples()["make_device"], "instruments": [probe.pk]}
+    body = {**examples()["add_device"], "instruments": [probe.pk]}
     token = manager.post(f"{BASE}/devices", body, 201)["token"]
     batch = examples()["ingest"]
     series = [{**s, "channel": channel.pk} for s in batch["series"]]

@@ -76,7 +76,7 @@ def test_a_day_before_the_formats_opens_on_screen(manager: Api, block: Block) ->
     assert shown["same_rules"] is False
     assert shown["answer"]["question"] is None
     assert shown["answer"]["deficit_mm"] == sample(1)["answer"]["deficit_mm"]
-    listed = manager.get(f"/farms/thistlewick/blocks/{block.pk}/history")["rows"]
+    listed = manager.get(f"/farms/thistlewick/blocks/{block.pk}/advice")["rows"]
     assert next(r for r in listed if r["id"] == row.pk)["state"] == "irrigate_soon"
 
 

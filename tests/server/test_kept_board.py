@@ -15,14 +15,14 @@ from server.weather.models import WeatherDay
 from tests.server.conftest import Api
 from tests.server.test_stored_board import (
     BASE,
+    add_irrigations,
     bring_reading,
     change_rain,
     change_soil,
-    give_water,
+    enter_et,
     hold,
     rename,
     send_by_logger,
-    state_et,
 )
 
 
@@ -63,7 +63,7 @@ def test_each_farm_has_its_own(board: Callable[[], Any], made: list[str], strang
     assert made == ["thistlewick", "barrow"]
 
 
-@pytest.mark.parametrize("change", [bring_reading, give_water, hold, rename])
+@pytest.mark.parametrize("change", [bring_reading, add_irrigations, hold, rename])
 def test_what_a_person_did_to_a_block_is_on_the_board_at_once(
     board: Callable[[], Any], made: list[str], block: Block, change: Callable[[Block], None]
 ) -> None:
@@ -73,7 +73,7 @@ def test_what_a_person_did_to_a_block_is_on_the_board_at_once(
     assert len(made) == 2
 
 
-@pytest.mark.parametrize("change", [change_soil, change_rain, state_et])
+@pytest.mark.parametrize("change", [change_soil, change_rain, enter_et])
 def test_what_a_person_did_to_the_farm_is_on_the_board_at_once(
     board: Callable[[], Any], made: list[str], farm: Farm, change: Callable[[Farm], None]
 ) -> None:

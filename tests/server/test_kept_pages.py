@@ -13,7 +13,13 @@ from server.advice.stored import refresh
 from server.blocks.models import Block
 from server.farms.models import Farm
 from tests.server.conftest import Api
-from tests.server.test_stored_board import BASE, bring_reading, give_water, hold, send_by_logger
+from tests.server.test_stored_board import (
+    BASE,
+    add_irrigations,
+    bring_reading,
+    hold,
+    send_by_logger,
+)
 
 
 @pytest.fixture
@@ -53,7 +59,7 @@ def test_a_page_is_made_once(
     assert StoredPage.objects.for_farm(block.farm).count() == 2
 
 
-@pytest.mark.parametrize("change", [bring_reading, give_water, hold])
+@pytest.mark.parametrize("change", [bring_reading, add_irrigations, hold])
 def test_what_a_person_did_is_on_the_page_at_once(
     page: Callable[[], Any],
     made: list[str],
@@ -77,7 +83,7 @@ def test_another_blocks_change_makes_no_page_anew(
 ) -> None:
     page()
     other = Block.objects.for_farm(farm).exclude(pk=block.pk)[0]
-    give_water(other)
+    add_irrigations(other)
     page()
     refresh(farm)
     page()
@@ -121,11 +127,11 @@ def test_a_persons_deed_waits_for_no_minute_beside_a_loggers(
 ) -> None:
     before = page()
     if first == "person":
-        give_water(block)
+        add_irrigations(block)
         refresh(farm)
     send_by_logger(manager, block)
     if first == "logger":
-        give_water(block)
+        add_irrigations(block)
     refresh(farm)
     after = page()
     assert after != before

@@ -58,7 +58,7 @@ def log_service(block: Block) -> None:
     InstrumentEvent(instrument=instrument, kind="note", at=block.farm.now(), note="x").save()
 
 
-def give_water(block: Block) -> None:
+def add_irrigations(block: Block) -> None:
     at = block.farm.now() - timedelta(hours=5)
     Irrigation(block=block, started_at=at, ended_at=at + timedelta(hours=2), gross_mm=9).save()
 
@@ -73,7 +73,7 @@ def rename(block: Block) -> None:
 
 
 @pytest.mark.parametrize(
-    "change", [bring_reading, change_limits, see_stage, log_service, give_water, hold, rename]
+    "change", [bring_reading, change_limits, see_stage, log_service, add_irrigations, hold, rename]
 )
 def test_a_change_of_a_block_makes_its_line_anew_and_no_other(
     fresh: Farm, block: Block, change: Callable[[Block], None]
@@ -96,7 +96,7 @@ def change_rain(farm: Farm) -> None:
     WeatherDay.objects.for_farm(farm).filter(date="2026-07-10").update(rain_mm=4)
 
 
-def state_et(farm: Farm) -> None:
+def enter_et(farm: Farm) -> None:
     farm.et0_low, farm.et0_expected, farm.et0_high = 4, 5, 6
     farm.save()
 
@@ -109,7 +109,7 @@ def test_a_soil_makes_the_lines_of_its_blocks_anew(fresh: Farm) -> None:
     assert sorted(refresh(fresh)) == sorted(under.values_list("pk", flat=True)) != []
 
 
-@pytest.mark.parametrize("change", [change_rain, state_et])
+@pytest.mark.parametrize("change", [change_rain, enter_et])
 def test_a_change_of_the_farm_makes_every_line_anew(
     fresh: Farm, change: Callable[[Farm], None]
 ) -> None:
@@ -196,7 +196,7 @@ def test_nobody_waits_for_what_a_logger_sent_a_moment_ago(
     assert made_at(block) == fresh.now()
 
 
-@pytest.mark.parametrize("change", [bring_reading, give_water])
+@pytest.mark.parametrize("change", [bring_reading, add_irrigations])
 def test_everybody_sees_at_once_what_a_person_did(
     fresh: Farm, block: Block, manager: Api, change: Callable[[Block], None]
 ) -> None:

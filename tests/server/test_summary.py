@@ -103,6 +103,7 @@ def advised(
         day=day,
         made_at=now - timedelta(days=1),
         version="x",
+        format=written_as,
         state=state,
         start_at=start_at,
         answer={},

@@ -213,8 +213,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** State et */
-        put: operations["state_et"];
+        /** Enter et */
+        put: operations["enter_et"];
         post?: never;
         delete?: never;
         options?: never;
@@ -334,8 +334,8 @@ export interface paths {
          */
         get: operations["soils"];
         put?: never;
-        /** Make soil */
-        post: operations["make_soil"];
+        /** Add soil */
+        post: operations["add_soil"];
         delete?: never;
         options?: never;
         head?: never;
@@ -374,7 +374,7 @@ export interface paths {
          * Say that blocks stand on this soil
          * @description Say that blocks stand on this soil.
          */
-        post: operations["put_soil_under"];
+        post: operations["assign_soil"];
         delete?: never;
         options?: never;
         head?: never;
@@ -434,8 +434,8 @@ export interface paths {
          */
         get: operations["crops"];
         put?: never;
-        /** Make crop */
-        post: operations["make_crop"];
+        /** Add crop */
+        post: operations["add_crop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -487,8 +487,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make block */
-        post: operations["make_block"];
+        /** Add block */
+        post: operations["add_block"];
         delete?: never;
         options?: never;
         head?: never;
@@ -581,8 +581,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** See event */
-        post: operations["see_event"];
+        /** Add observation */
+        post: operations["add_observation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -599,8 +599,8 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Unsee event */
-        delete: operations["unsee_event"];
+        /** Remove observation */
+        delete: operations["remove_observation"];
         options?: never;
         head?: never;
         patch?: never;
@@ -926,7 +926,7 @@ export interface paths {
          * Plan, begin or log the same set on one block or several; all or none
          * @description Plan, begin or log the same set on one block or several; all or none.
          */
-        post: operations["give_water"];
+        post: operations["add_irrigations"];
         delete?: never;
         options?: never;
         head?: never;
@@ -965,7 +965,7 @@ export interface paths {
          * End a running set, or correct one
          * @description End a running set, or correct one.
          */
-        put: operations["mend_set"];
+        put: operations["correct_set"];
         post?: never;
         /**
          * It will not run, or never did; it stays on record as cancelled
@@ -986,8 +986,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Begin set */
-        post: operations["begin_set"];
+        /** Start set */
+        post: operations["start_set"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1027,8 +1027,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hold blocks */
-        post: operations["hold_blocks"];
+        /** Add holds */
+        post: operations["add_holds"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1045,8 +1045,8 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Lift hold */
-        delete: operations["lift_hold"];
+        /** Remove hold */
+        delete: operations["remove_hold"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1180,8 +1180,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make instrument */
-        post: operations["make_instrument"];
+        /** Add instrument */
+        post: operations["add_instrument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1243,7 +1243,7 @@ export interface paths {
          * Take a sensor out of the reckoning, or back in; its readings stay
          * @description Take a sensor out of the reckoning, or back in; its readings stay.
          */
-        patch: operations["mark_channel"];
+        patch: operations["exclude_sensor"];
         trace?: never;
     };
     "/api/farms/{slug}/instruments/{instrument_id}/feel": {
@@ -1272,8 +1272,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Record by hand */
-        post: operations["record_by_hand"];
+        /** Enter readings */
+        post: operations["enter_readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1500,8 +1500,8 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Forget layout */
-        delete: operations["forget_layout"];
+        /** Delete layout */
+        delete: operations["delete_layout"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1518,8 +1518,8 @@ export interface paths {
         get: operations["file_import"];
         put?: never;
         post?: never;
-        /** Discard import */
-        delete: operations["discard_import"];
+        /** Delete import */
+        delete: operations["delete_import"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1666,8 +1666,8 @@ export interface paths {
         /** Devices */
         get: operations["devices"];
         put?: never;
-        /** Make device */
-        post: operations["make_device"];
+        /** Add device */
+        post: operations["add_device"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1840,8 +1840,8 @@ export interface paths {
          */
         get: operations["rounds"];
         put?: never;
-        /** Make round */
-        post: operations["make_round"];
+        /** Add round */
+        post: operations["add_round"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1879,7 +1879,7 @@ export interface paths {
          * Visits from a phone, each taken or refused by itself; sent again, each is taken once
          * @description Visits from a phone, each taken or refused by itself; sent again, each is taken once.
          */
-        post: operations["send_visits"];
+        post: operations["record_visits"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1899,7 +1899,7 @@ export interface paths {
          * What the masses say, and every curve that they can fix; nothing is stored
          * @description What the masses say, and every curve that they can fix; nothing is stored.
          */
-        post: operations["work_out_worksheet"];
+        post: operations["calculate_worksheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2207,8 +2207,8 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take decision back */
-        delete: operations["take_decision_back"];
+        /** Undo decision */
+        delete: operations["undo_decision"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2224,8 +2224,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * The block's answer if things were as said; nothing is saved
-         * @description The block's answer if things were as said; nothing is saved.
+         * The block's answer if things were as decided; nothing is saved
+         * @description The block's answer if things were as decided; nothing is saved.
          */
         post: operations["what_if"];
         delete?: never;
@@ -2391,7 +2391,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "see" | "record_readings" | "set_up_ground" | "state_et" | "manage_devices" | "log_water" | "decide" | "record_weather" | "manage_people";
+        Action: "see" | "record_readings" | "set_up_ground" | "enter_et" | "manage_devices" | "log_water" | "decide" | "record_weather" | "manage_people";
         /** FarmRef */
         FarmRef: {
             /** Slug */
@@ -2592,12 +2592,12 @@ export interface components {
             time_zone: string;
         };
         /**
-         * StatedEtIn
+         * ExpectedEtIn
          * @description Reference ET on grass [mm/day]; all null returns to the recorded weather.
          *
          *     ``alfalfa_ratio`` is alfalfa-reference ET over grass-reference ET; null: not stated.
          */
-        StatedEtIn: {
+        ExpectedEtIn: {
             /** Low */
             low: number | null;
             /** Expected */
@@ -8483,7 +8483,7 @@ export interface operations {
             };
         };
     };
-    state_et: {
+    enter_et: {
         parameters: {
             query?: never;
             header?: never;
@@ -8494,7 +8494,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StatedEtIn"];
+                "application/json": components["schemas"]["ExpectedEtIn"];
             };
         };
         responses: {
@@ -8504,7 +8504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StatedEtIn"];
+                    "application/json": components["schemas"]["ExpectedEtIn"];
                 };
             };
             /** @description Unauthorized */
@@ -8967,7 +8967,7 @@ export interface operations {
             };
         };
     };
-    make_soil: {
+    add_soil: {
         parameters: {
             query?: never;
             header?: never;
@@ -9246,7 +9246,7 @@ export interface operations {
             };
         };
     };
-    put_soil_under: {
+    assign_soil: {
         parameters: {
             query?: never;
             header?: never;
@@ -9538,7 +9538,7 @@ export interface operations {
             };
         };
     };
-    make_crop: {
+    add_crop: {
         parameters: {
             query?: never;
             header?: never;
@@ -9882,7 +9882,7 @@ export interface operations {
             };
         };
     };
-    make_block: {
+    add_block: {
         parameters: {
             query?: never;
             header?: never;
@@ -10446,7 +10446,7 @@ export interface operations {
             };
         };
     };
-    see_event: {
+    add_observation: {
         parameters: {
             query?: never;
             header?: never;
@@ -10519,7 +10519,7 @@ export interface operations {
             };
         };
     };
-    unsee_event: {
+    remove_observation: {
         parameters: {
             query?: never;
             header?: never;
@@ -11876,7 +11876,7 @@ export interface operations {
             };
         };
     };
-    give_water: {
+    add_irrigations: {
         parameters: {
             query?: never;
             header?: never;
@@ -12014,7 +12014,7 @@ export interface operations {
             };
         };
     };
-    mend_set: {
+    correct_set: {
         parameters: {
             query?: never;
             header?: never;
@@ -12154,7 +12154,7 @@ export interface operations {
             };
         };
     };
-    begin_set: {
+    start_set: {
         parameters: {
             query?: never;
             header?: never;
@@ -12366,7 +12366,7 @@ export interface operations {
             };
         };
     };
-    hold_blocks: {
+    add_holds: {
         parameters: {
             query?: never;
             header?: never;
@@ -12448,7 +12448,7 @@ export interface operations {
             };
         };
     };
-    lift_hold: {
+    remove_hold: {
         parameters: {
             query?: never;
             header?: never;
@@ -12954,7 +12954,7 @@ export interface operations {
             };
         };
     };
-    make_instrument: {
+    add_instrument: {
         parameters: {
             query?: never;
             header?: never;
@@ -13258,7 +13258,7 @@ export interface operations {
             };
         };
     };
-    mark_channel: {
+    exclude_sensor: {
         parameters: {
             query?: never;
             header?: never;
@@ -13398,7 +13398,7 @@ export interface operations {
             };
         };
     };
-    record_by_hand: {
+    enter_readings: {
         parameters: {
             query?: never;
             header?: never;
@@ -14386,7 +14386,7 @@ export interface operations {
             };
         };
     };
-    forget_layout: {
+    delete_layout: {
         parameters: {
             query?: never;
             header?: never;
@@ -14522,7 +14522,7 @@ export interface operations {
             };
         };
     };
-    discard_import: {
+    delete_import: {
         parameters: {
             query?: never;
             header?: never;
@@ -15143,7 +15143,7 @@ export interface operations {
             };
         };
     };
-    make_device: {
+    add_device: {
         parameters: {
             query?: never;
             header?: never;
@@ -15921,7 +15921,7 @@ export interface operations {
             };
         };
     };
-    make_round: {
+    add_round: {
         parameters: {
             query?: never;
             header?: never;
@@ -16132,7 +16132,7 @@ export interface operations {
             };
         };
     };
-    send_visits: {
+    record_visits: {
         parameters: {
             query?: never;
             header?: never;
@@ -16203,7 +16203,7 @@ export interface operations {
             };
         };
     };
-    work_out_worksheet: {
+    calculate_worksheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -17333,7 +17333,7 @@ export interface operations {
             };
         };
     };
-    take_decision_back: {
+    undo_decision: {
         parameters: {
             query?: never;
             header?: never;

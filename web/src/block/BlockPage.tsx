@@ -61,7 +61,7 @@ function Pit({ block }: { block: BlockData }) {
   const [trying, setTrying] = useState(false);
   const [holding, setHolding] = useState(false);
   return (
-    <Box maxW="1500px" mx="auto">
+    <Box maxW="1500px">
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
         <Box flex="1 1 480px" minW="280px">
           <Text fontSize="sm" color="inkSoft">

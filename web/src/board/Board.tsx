@@ -133,7 +133,7 @@ export function Board() {
   }
 
   return (
-    <Box maxW="1800px" mx="auto">
+    <Box maxW="1800px">
       <Checklist />
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
         <Box minW="0">

@@ -37,7 +37,7 @@ export function EtStatement({ et, rainAhead, ratio }: Props) {
             rainWords: rainWords(rainAhead, units),
           })
         : t("board.noEtIsKnownForTheDays")}{" "}
-      {may("state_et") && (
+      {may("enter_et") && (
         <LinkButton onClick={() => setOpen(true)}>{t("board.enterEt")}</LinkButton>
       )}
       {open && (

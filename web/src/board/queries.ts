@@ -21,7 +21,7 @@ export function useBoard(slug: string) {
 export function useStateEt(slug: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["StatedEtIn"]) =>
+    mutationFn: (body: Schemas["ExpectedEtIn"]) =>
       answered(client.PUT("/api/farms/{slug}/stated-et", { params: { path: { slug } }, body })),
     // Every answer of the farm rests on it.
     onSuccess: () => refreshFarm(queries, slug),

@@ -103,7 +103,7 @@ function Worksheet({ detail }: { detail: Detail }) {
     );
   }
   return (
-    <Box maxW="1280px" mx="auto">
+    <Box maxW="1280px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`/${farm.slug}/instruments/${detail.health.id}`}>← {detail.health.label}</Link>
       </Text>

@@ -24,7 +24,7 @@ export function HistoryPage() {
   if (history.error) return <Notice error={history.error} retry={() => void history.refetch()} />;
   const here = `/${farm.slug}/blocks/${id}`;
   return (
-    <Box maxW="1240px" mx="auto">
+    <Box maxW="1240px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={here}>← {history.data.block}</Link>
       </Text>

@@ -32,7 +32,7 @@ function Morning({ advice, here }: { advice: PastAdvice; here: string }) {
   const time = useMemo(() => new FarmTime(advice.made_at, advice.time_zone), [advice]);
   const { working } = advice;
   return (
-    <Box maxW="1500px" mx="auto">
+    <Box maxW="1500px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`${here}/history`}>{t("history.pastAdvice2", { block: advice.block })}</Link>
       </Text>

@@ -93,7 +93,7 @@ function Detail({ detail, sensors, time }: DetailProps) {
   const report = detail.summary.report;
   const waits = change.isPending || text !== JSON.stringify(detail.layout);
   return (
-    <Box maxW="1280px" mx="auto">
+    <Box maxW="1280px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`/${farm.slug}/ground/files`}>{t("imports.files2")}</Link>
       </Text>

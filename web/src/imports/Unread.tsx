@@ -15,7 +15,7 @@ export function Unread({ detail }: { detail: ImportDetail }) {
   const guess = useGuess(farm.slug, detail.summary.id);
   const failed = !isBusy(detail.summary.state);
   return (
-    <Box maxW="1280px" mx="auto">
+    <Box maxW="1280px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`/${farm.slug}/ground/files`}>{t("imports.files2")}</Link>
       </Text>

@@ -41,7 +41,7 @@ function Instrument({ detail }: { detail: Detail }) {
   const { health } = detail;
   const found = worries(health);
   return (
-    <Box maxW="1500px" mx="auto">
+    <Box maxW="1500px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`/${farm.slug}/ground/instruments`}>{t("instruments.instruments")}</Link>
       </Text>

@@ -55,7 +55,7 @@ export function CatchCans() {
   if (!tests.data || !setup.data) return <Loading what={t("irrigation.loadingTheCatchCanTests")} />;
   const problem = preview.error instanceof Refusal ? preview.error.problems[0]?.message : undefined;
   return (
-    <Box maxW="1100px" mx="auto">
+    <Box maxW="1100px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`/${farm.slug}/blocks/${id}/setup`}>← {setup.data.name}</Link>
       </Text>

@@ -31,7 +31,7 @@ export function LimitsPage() {
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   const limits = found.data;
   return (
-    <Box maxW="1400px" mx="auto">
+    <Box maxW="1400px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`/${farm.slug}/blocks/${id}`}>← {limits.name}</Link>
       </Text>

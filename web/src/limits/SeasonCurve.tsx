@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useState } from "react";
 import { LineKey } from "../draw/LineKey";
+import { tickDigits } from "../draw/tickDigits";
 import { ink } from "../theme/system";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import { addDays, daysBetween, shortDay } from "./days";
@@ -44,6 +45,9 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
   const y = scaleLinear()
     .domain([0, Math.max(...curve.full_mm) * 1.04])
     .range([HEIGHT - BOTTOM, TOP]);
+  // Round figures in the unit that is shown.
+  const tickY = y.copy().domain(y.domain().map((v) => v / measure(units, "water").size));
+  const ticks = tickY.ticks(4);
   const path = line<number | null>()
     .defined((v) => v !== null)
     .x((_, i) => x(i))
@@ -123,17 +127,17 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
               </g>
             );
           })}
-        {y.ticks(4).map((v) => (
+        {ticks.map((v) => (
           <g key={v}>
-            <line x1={LEFT} x2={width - 8} y1={y(v)} y2={y(v)} stroke={ink("rule")} />
+            <line x1={LEFT} x2={width - 8} y1={tickY(v)} y2={tickY(v)} stroke={ink("rule")} />
             <text
               x={LEFT - 6}
-              y={y(v) + 4}
+              y={tickY(v) + 4}
               textAnchor="end"
               fill={ink("inkSoft")}
               style={{ fontSize: 11 }}
             >
-              {figure(v, units, "water", units === "metric" ? 0 : 1)}
+              {number(v, tickDigits(ticks))}
             </text>
           </g>
         ))}

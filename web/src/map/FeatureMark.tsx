@@ -1,6 +1,7 @@
 import { ink } from "../theme/system";
 import { linesOf, type Geometry, type LonLat } from "./planScale";
 import type { Feature } from "./queries";
+import { t } from "./t";
 
 interface Props {
   feature: Feature;
@@ -14,7 +15,7 @@ export function FeatureMark({ feature, path, px }: Props) {
   const first = linesOf(geometry)[0]?.[0];
   if (!first) return null;
   const at = px(first);
-  const name = <title>{`${feature.kind}: ${feature.name}`}</title>;
+  const name = <title>{`${t(`map.${feature.kind}`)}: ${feature.name}`}</title>;
   switch (feature.kind) {
     case "pipe":
       return (
@@ -44,7 +45,9 @@ export function FeatureMark({ feature, path, px }: Props) {
           {name}
           <path
             d={`${path(geometry)}Z`}
-            fill={ink("bed")}
+            fill={ink("straw")}
+            fillOpacity={0.22}
+            pointerEvents="none"
             stroke={ink("straw")}
             strokeDasharray="4 3"
           />

@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState, type PointerEvent } from "react";
-import { StateMark } from "../answer/StateMark";
 import type { State } from "../answer/types";
 import { ink } from "../theme/system";
 import type { UnitSystem } from "../units/format";
+import { BlockLabel } from "./BlockLabel";
 import { FeatureMark } from "./FeatureMark";
 import {
   frameOf,
@@ -17,8 +17,8 @@ import {
 import type { FarmMap } from "./queries";
 import { t } from "./t";
 
-/** Size of a block's state on the map, px. */
-const MARK = 18;
+/** What lies on the blocks and under their names, the lowest first; points stand above these. */
+const LAYERS = [["soil zone"], ["pipe", "tree line"], ["pump", "instrument"]] as const;
 
 interface View {
   x: number;
@@ -155,6 +155,10 @@ export function PlanView(props: Props) {
 
   const bar = scaleBar(view.wide);
   const line = (draft ?? []).map(px);
+  const features = (kind: FarmMap["features"][number]["kind"]) =>
+    map.features
+      .filter((f) => f.kind === kind)
+      .map((f) => <FeatureMark key={f.id} feature={f} path={path} px={px} />);
   return (
     <svg
       ref={setNode}
@@ -174,30 +178,12 @@ export function PlanView(props: Props) {
       onPointerUp={up}
       onPointerLeave={() => setGrab(null)}
     >
-      {map.features
-        .filter((f) => f.kind === "soil zone")
-        .map((f) => (
-          <FeatureMark key={f.id} feature={f} path={path} px={px} />
-        ))}
       {map.blocks.map((b) => {
         if (!b.geometry) return null;
-        const geometry = b.geometry as unknown as Geometry;
         const on = b.id === chosen;
-        const ring = linesOf(geometry)[0] ?? [];
-        const box = ring.map(px);
-        const left = Math.min(...box.map((p) => p.x));
-        const right = Math.max(...box.map((p) => p.x));
-        const top = Math.min(...box.map((p) => p.y));
-        const foot = Math.max(...box.map((p) => p.y));
         const state = states.get(b.id);
-        const named = right - left > b.name.length * 6.6;
-        const tall = named ? 3 * MARK : MARK + 4;
-        const marked = state !== undefined && right - left > MARK + 4 && foot - top > tall;
-        // The mark stands above the name.
-        const middle = (top + foot) / 2 + (marked && named ? MARK / 2 : 0);
-        const markTop = named ? middle - MARK - 12 : middle - MARK / 2;
         return (
-          <g
+          <path
             key={b.id}
             role="button"
             tabIndex={drawing ? -1 : 0}
@@ -207,48 +193,31 @@ export function PlanView(props: Props) {
             className="plan-block"
             onClick={() => !drawing && !editing && !grab?.far && choose(b.id)}
             onKeyDown={(e) => e.key === "Enter" && choose(b.id)}
-          >
-            <path
-              d={`${path(geometry)}Z`}
-              fill={ink(on ? "waterRim" : "sheet")}
-              fillRule="evenodd"
-              stroke={ink(on ? "water" : "loam")}
-              strokeWidth={on ? 2.6 : 1.4}
-              opacity={on && editing ? 0.35 : 1}
-            />
-            {marked && (
-              <g
-                transform={`translate(${(left + right) / 2 - MARK / 2}, ${markTop})`}
-                pointerEvents="none"
-              >
-                <StateMark state={state} size={MARK} />
-              </g>
-            )}
-            {named && (
-              <text
-                x={(left + right) / 2}
-                y={middle}
-                textAnchor="middle"
-                fill={ink("ink")}
-                pointerEvents="none"
-                style={{ fontSize: 12.5, fontWeight: on ? 700 : 400 }}
-              >
-                {b.name}
-                {b.crop && right - left > b.crop.length * 6 && foot - top > 40 && (
-                  <tspan
-                    x={(left + right) / 2}
-                    dy={14}
-                    fill={ink("inkSoft")}
-                    style={{ fontSize: 10.5, fontWeight: 400 }}
-                  >
-                    {b.crop}
-                  </tspan>
-                )}
-              </text>
-            )}
-          </g>
+            d={`${path(b.geometry as unknown as Geometry)}Z`}
+            fill={ink(on ? "waterRim" : "sheet")}
+            fillRule="evenodd"
+            stroke={ink(on ? "water" : "loam")}
+            strokeWidth={on ? 2.6 : 1.4}
+            opacity={on && editing ? 0.35 : 1}
+          />
         );
       })}
+      {LAYERS[0].flatMap(features)}
+      {LAYERS[1].flatMap(features)}
+      {map.blocks.map(
+        (b) =>
+          b.geometry && (
+            <BlockLabel
+              key={b.id}
+              name={b.name}
+              crop={b.crop}
+              state={states.get(b.id)}
+              chosen={b.id === chosen}
+              ring={(linesOf(b.geometry as unknown as Geometry)[0] ?? []).map(px)}
+            />
+          ),
+      )}
+      {LAYERS[2].flatMap(features)}
       {extra.map((g, i) => (
         <path
           key={`extra-${i}`}
@@ -259,11 +228,6 @@ export function PlanView(props: Props) {
           strokeDasharray="6 4"
         />
       ))}
-      {map.features
-        .filter((f) => f.kind !== "soil zone")
-        .map((f) => (
-          <FeatureMark key={f.id} feature={f} path={path} px={px} />
-        ))}
       {draft && line.length > 0 && (
         <g>
           <path

@@ -42,7 +42,7 @@ function Readings({ block }: { block: BlockData }) {
     );
   }
   return (
-    <Box maxW="1000px" mx="auto">
+    <Box maxW="1000px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={`/${farm.slug}/blocks/${block.id}`}>← {block.name}</Link>
       </Text>

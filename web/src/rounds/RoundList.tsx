@@ -26,7 +26,7 @@ export function RoundList() {
   if (rounds.isPending) return <Loading what={t("rounds.loadingTheRounds")} />;
   if (rounds.error) return <Notice error={rounds.error} retry={() => void rounds.refetch()} />;
   return (
-    <Box maxW="760px" mx="auto">
+    <Box maxW="760px">
       <Flex justify="space-between" align="baseline" gap="3" wrap="wrap">
         <Heading as="h1" size="2xl" fontWeight="700">
           {t("rounds.rounds")}

@@ -112,7 +112,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
   });
 
   return (
-    <Box maxW="1240px" mx="auto">
+    <Box maxW="1240px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={back}>← {id === null ? t("setup.board") : start.name}</Link>
       </Text>

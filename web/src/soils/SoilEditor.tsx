@@ -117,7 +117,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
 
   const fractions = horizon.texture === BY_FRACTIONS;
   return (
-    <Box maxW="1500px" mx="auto">
+    <Box maxW="1500px">
       <Text fontSize="sm" color="inkSoft">
         <Link to={library}>{t("soils.soils")}</Link>
       </Text>

@@ -10,7 +10,7 @@ const config = defineConfig({
     "*:focus-visible": { outline: "2px solid", outlineColor: "water", outlineOffset: "2px" },
     a: { color: "inherit" },
     // A block on the plan shows its focus on its own border, not on the box around it.
-    ".plan-block:focus-visible > path": { stroke: "water", strokeWidth: "4px" },
+    ".plan-block:focus-visible": { stroke: "water", strokeWidth: "4px" },
   },
   theme: {
     tokens: {

@@ -117,7 +117,11 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
           )
         )}
       </Grid>
-      <Grid templateColumns={{ base: "1fr", md: "1.8fr 1fr 1fr" }} gap="3" mt="3">
+      <Grid
+        templateColumns={{ base: "1fr", md: form.by === "hours" ? "2fr 1fr" : "1.8fr 1fr 1fr" }}
+        gap="3"
+        mt="3"
+      >
         <Choice
           label={t("water.amountBy")}
           value={form.by}

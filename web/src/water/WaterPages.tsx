@@ -15,7 +15,7 @@ export function WaterPages() {
   const { farm } = useSignedIn();
   const tabs = PAGES.map((page) => ({ label: page.name, to: `/${farm.slug}/water/${page.path}` }));
   return (
-    <Box maxW="1240px" mx="auto">
+    <Box maxW="1240px">
       <SectionTabs title={t("water.irrigation")} label={t("water.irrigationPages")} tabs={tabs} />
       <Outlet />
     </Box>

@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from server.demo.farm import SLUG
 from server.devices.models import Device
-from server.devices.services import make_device, renew_token
+from server.devices.services import add_device, renew_token
 from server.farms.access import Access
 from server.farms.models import Farm, Membership, Role
 
@@ -43,7 +43,7 @@ def _token(farm: Farm) -> str:
     device = Device.objects.for_farm(farm).filter(name=GATEWAY).first()
     if device is not None:
         return renew_token(access, device.pk).token
-    issued = make_device(access, GATEWAY, [])
+    issued = add_device(access, GATEWAY, [])
     issued.device.simulated = True
     issued.device.save(update_fields=["simulated"])
     return issued.token
