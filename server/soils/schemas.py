@@ -140,7 +140,7 @@ class SoilRow(Schema):
     depth_mm: float
     available_mm: float
     sigma_mm: float
-    methods: list[str]
+    methods: list[LimitMethod]
     blocks: list[str]
     earlier: bool
     horizons: list[SoilHorizonRow]

@@ -93,7 +93,7 @@ def soil_row(soil: SoilProfile, blocks: list[str]) -> SoilRow:
         depth_mm=profile.depth_mm,
         available_mm=float(available.sum()),
         sigma_mm=variance**0.5,
-        methods=sorted({str(x.method) for x in profile.limits}),
+        methods=sorted({x.method for x in profile.limits}),
         blocks=blocks,
         earlier=soil.superseded,
         horizons=rows,

@@ -6,6 +6,7 @@ from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
 from core.crop.season import Stage
+from core.instrument.life import LifeStatus
 from core.irrigation.system import SystemKind
 from core.soil.texture import TextureClass
 from server.advice.models import Decision
@@ -25,6 +26,7 @@ VOCABULARIES = {
     "system": SystemKind,
     "stage": Stage,
     "texture": TextureClass,
+    "status": LifeStatus,
 }
 
 

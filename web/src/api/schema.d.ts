@@ -2746,6 +2746,12 @@ export interface components {
             /** Label Clay */
             label_clay: number;
         };
+        /**
+         * LimitMethod
+         * @description Where a horizon's full and wilting points come from.
+         * @enum {string}
+         */
+        LimitMethod: "regression" | "class means" | "rosetta" | "book" | "measured" | "fitted" | "learned";
         /** SoilHorizonRow */
         SoilHorizonRow: {
             /** Top Mm */
@@ -2776,7 +2782,7 @@ export interface components {
             /** Sigma Mm */
             sigma_mm: number;
             /** Methods */
-            methods: string[];
+            methods: components["schemas"]["LimitMethod"][];
             /** Blocks */
             blocks: string[];
             /** Earlier */
@@ -2850,12 +2856,6 @@ export interface components {
             /** Theta Wilt */
             theta_wilt?: number | null;
         };
-        /**
-         * LimitMethod
-         * @description Where a horizon's full and wilting points come from.
-         * @enum {string}
-         */
-        LimitMethod: "regression" | "class means" | "rosetta" | "book" | "measured" | "fitted" | "learned";
         /**
          * Point
          * @description A measured pair: tension [kPa] and content of the fine earth [m3/m3].

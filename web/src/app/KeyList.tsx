@@ -6,6 +6,8 @@ const KEYS: [string, string][] = [
   [t("app.jOr"), t("app.nextBlockOnTheBoard")],
   [t("app.kOr"), t("app.previousBlock")],
   [t("app.enter"), t("app.openTheBlock")],
+  ["↑ ↓", t("app.inAListFromNameToName")],
+  [t("app.space"), t("app.inAListPickTheRow")],
   ["a", t("app.onARowScheduleTheIrrigationAs")],
   ["e", t("app.onARowAdjustTimeOrAmount")],
   ["x", t("app.onARowSkipWithAReason")],

@@ -1,167 +1,188 @@
-import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
-import { useMemo, useState } from "react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
-import { Line } from "../form/Labelled";
 import { Tick } from "../form/Tick";
+import { List, type Column } from "../list/List";
+import type { Facet } from "../list/narrow";
 import { useSignedIn } from "../session/context";
+import type { FarmTime } from "../time/farmTime";
 import { useFarmTime } from "../time/useFarmTime";
-import { figure, measure } from "../units/format";
+import { figure, measure, type UnitSystem } from "../units/format";
 import { useInstruments, type Health } from "./queries";
 import { TrustBar } from "./TrustBar";
 import { concern, lastWord, worries } from "./words";
 import { t } from "./t";
 
-/** Every instrument at a glance, those that want looking at on top. */
+const FACETS: Facet<Health>[] = [
+  { label: t("instruments.block"), every: t("instruments.allBlocks"), of: (r) => r.block },
+  { label: t("instruments.kind"), every: t("instruments.allKinds"), of: (r) => r.kind_name },
+];
+
+/** What an instrument is found by. */
+const textOf = (r: Health) => [r.label, r.block, r.kind_name, r.serial, r.site].join(" ");
+
+/** Every instrument at a glance, those that need attention on top. */
 export function InstrumentList() {
-  const { farm, may } = useSignedIn();
+  const { farm, units } = useSignedIn();
   const rows = useInstruments(farm.slug);
   const time = useFarmTime();
-  const [search, setSearch] = useState("");
   const [worriesOnly, setWorriesOnly] = useState(false);
-  const shown = useMemo(() => {
-    const wanted = search.trim().toLowerCase();
-    return (rows.data ?? [])
-      .filter((r) => !worriesOnly || worries(r).length > 0)
-      .filter((r) =>
-        [r.label, r.block, r.kind_name, r.serial, r.site].join(" ").toLowerCase().includes(wanted),
-      )
-      .toSorted((a, b) => concern(b) - concern(a));
-  }, [rows.data, search, worriesOnly]);
   if (rows.isPending || !time) return <Loading what={t("instruments.loadingTheInstruments")} />;
   if (rows.error) return <Notice error={rows.error} retry={() => void rows.refetch()} />;
+  const listed = rows.data
+    .filter((r) => !worriesOnly || worries(r).length > 0)
+    .toSorted((a, b) => concern(b) - concern(a));
+  const summary = (shown: Health[]) => (
+    <Text color="inkSoft" fontSize="sm" role="status">
+      {t("instruments.ofInstrumentsNeedAttention", {
+        count: shown.length,
+        count2: rows.data.length,
+        count3: rows.data.filter((r) => worries(r).length > 0).length,
+      })}
+    </Text>
+  );
   return (
     <Box maxW="1240px">
-      <Flex justify="space-between" align="end" gap="3" wrap="wrap" mb="3">
-        <Flex gap="5" align="end" wrap="wrap">
-          <Box w={{ base: "100%", sm: "280px" }}>
-            <Line
-              label={t("instruments.findAnInstrument")}
-              type="search"
-              value={search}
-              change={setSearch}
-            />
-          </Box>
-          <Box pb="2">
-            <Tick
-              label={t("instruments.onlyThoseThatNeedAttention")}
-              on={worriesOnly}
-              change={setWorriesOnly}
-            />
-          </Box>
-        </Flex>
-        <Flex gap="2">
-          {may("record_readings") && (
-            <>
-              <Button asChild size="sm" variant="outline">
-                <Link to={`/${farm.slug}/ground/files`}>{t("instruments.files")}</Link>
-              </Button>
-              <Button asChild size="sm" variant="outline">
-                <Link to={`/${farm.slug}/ground/arrivals`}>{t("instruments.dataReceived")}</Link>
-              </Button>
-            </>
-          )}
-          <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/ground/loggers`}>{t("instruments.loggers")}</Link>
-          </Button>
-        </Flex>
-      </Flex>
       {rows.data.length === 0 ? (
-        <Box py="6" maxW="60ch">
-          <Heading as="h2" size="lg">
-            {t("instruments.noInstrumentsYet")}
-          </Heading>
-          <Text mt="1">{t("instruments.openABlockAndChooseAddReadings")}</Text>
-        </Box>
+        <>
+          <Flex gap="2" justify="end">
+            <Behind />
+          </Flex>
+          <Box py="6" maxW="60ch">
+            <Heading as="h2" size="lg">
+              {t("instruments.noInstrumentsYet")}
+            </Heading>
+            <Text mt="1">{t("instruments.openABlockAndChooseAddReadings")}</Text>
+          </Box>
+        </>
       ) : (
-        <Text color="inkSoft" fontSize="sm" mb="2" role="status">
-          {t("instruments.ofInstrumentsNeedAttention", {
-            count: shown.length,
-            count2: rows.data.length,
-            count3: rows.data.filter((r) => worries(r).length > 0).length,
-          })}
-        </Text>
-      )}
-      {shown.length > 0 && (
-        <Table.ScrollArea tabIndex={0}>
-          <Table.Root size="sm" bg="transparent">
-            <Table.Header>
-              <Table.Row bg="transparent">
-                <Table.ColumnHeader px="0">{t("instruments.instrument")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.block")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.state")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.lastReading")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.reliableThisWeek")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.nextTask")}</Table.ColumnHeader>
-                <Table.ColumnHeader>{t("instruments.needsAttention")}</Table.ColumnHeader>
-              </Table.Row>
-            </Table.Header>
-            <Table.Body>
-              {shown.map((row) => (
-                <Row key={row.id} row={row} />
-              ))}
-            </Table.Body>
-          </Table.Root>
-        </Table.ScrollArea>
+        <List
+          rows={listed}
+          keyOf={(r) => r.id}
+          columns={columns(units, farm.slug, time)}
+          find={{ label: t("instruments.findAnInstrument"), text: textOf }}
+          facets={FACETS}
+          tools={
+            <Box pb="2">
+              <Tick
+                label={t("instruments.onlyThoseThatNeedAttention")}
+                on={worriesOnly}
+                change={setWorriesOnly}
+              />
+            </Box>
+          }
+          actions={<Behind />}
+          summary={summary}
+          noMatch={t("instruments.noInstrumentMatches")}
+          isSoft={(r) => r.status === "retired"}
+        />
       )}
     </Box>
   );
 }
 
-function Row({ row }: { row: Health }) {
-  const { farm, units } = useSignedIn();
-  const time = useFarmTime();
-  const found = worries(row);
-  const soft = row.status === "retired" ? "inkSoft" : "ink";
+/** The pages behind the instruments. */
+function Behind() {
+  const { farm, may } = useSignedIn();
   return (
-    <Table.Row bg="transparent" color={soft}>
-      <Table.Cell px="0">
-        <Link
-          to={`/${farm.slug}/instruments/${row.id}`}
-          style={{ fontWeight: 600, textDecoration: "underline" }}
-        >
-          {row.label}
-        </Link>
-        <Text fontSize="xs" color="inkSoft">
-          {row.kind_name}
-          {row.depths_mm.length > 0 &&
-            `, ${row.depths_mm.map((d) => figure(d, units, "depth")).join(" ")} ${measure(units, "depth").label}`}
-        </Text>
-      </Table.Cell>
-      <Table.Cell>
-        <Link to={`/${farm.slug}/blocks/${row.block_id}`}>{row.block}</Link>
-      </Table.Cell>
-      <Table.Cell whiteSpace="nowrap">{row.status}</Table.Cell>
-      <Table.Cell whiteSpace="nowrap">{time && lastWord(row.last_at, time)}</Table.Cell>
-      <Table.Cell>
-        <TrustBar share={row.trusted} />
-      </Table.Cell>
-      <Table.Cell whiteSpace="normal" minW="180px" maxW="240px">
-        {row.next_task && time ? (
-          <>
-            {row.next_task.name}
-            <Text fontSize="xs" color={row.next_task.overdue ? "rust" : "inkSoft"}>
-              {row.next_task.due === null
-                ? t("instruments.notRecordedYet")
-                : t("instruments.overdueWasDueDue", {
-                    overdue: row.next_task.overdue ? "yes" : "no",
-                    dueDay: time.day(new Date(row.next_task.due)),
-                  })}
-            </Text>
-          </>
-        ) : (
-          <Text color="inkSoft">{t("instruments.none")}</Text>
-        )}
-      </Table.Cell>
-      <Table.Cell
-        color={found.length > 0 ? "rust" : "inkSoft"}
-        whiteSpace="normal"
-        minW="180px"
-        maxW="260px"
-      >
-        {found.length > 0 ? found.join("; ") : t("instruments.ok")}
-      </Table.Cell>
-    </Table.Row>
+    <>
+      {may("record_readings") && (
+        <>
+          <Button asChild size="sm" variant="outline">
+            <Link to={`/${farm.slug}/ground/files`}>{t("instruments.files")}</Link>
+          </Button>
+          <Button asChild size="sm" variant="outline">
+            <Link to={`/${farm.slug}/ground/arrivals`}>{t("instruments.dataReceived")}</Link>
+          </Button>
+        </>
+      )}
+      <Button asChild size="sm" variant="outline">
+        <Link to={`/${farm.slug}/ground/loggers`}>{t("instruments.loggers")}</Link>
+      </Button>
+    </>
+  );
+}
+
+function columns(units: UnitSystem, slug: string, time: FarmTime): Column<Health>[] {
+  return [
+    {
+      key: "instrument",
+      label: t("instruments.instrument"),
+      cell: (r) => (
+        <>
+          <Link to={`/${slug}/instruments/${r.id}`} style={{ textDecoration: "underline" }}>
+            {r.label}
+          </Link>
+          <Text fontSize="xs" fontWeight="400" color="inkSoft">
+            {r.kind_name}
+            {r.depths_mm.length > 0 &&
+              `, ${r.depths_mm.map((d) => figure(d, units, "depth")).join(" ")} ${measure(units, "depth").label}`}
+          </Text>
+        </>
+      ),
+    },
+    {
+      key: "block",
+      label: t("instruments.block"),
+      cell: (r) => <Link to={`/${slug}/blocks/${r.block_id}`}>{r.block}</Link>,
+    },
+    {
+      key: "state",
+      label: t("instruments.state"),
+      cell: (r) => <Text whiteSpace="nowrap">{t(`status.${r.status}`)}</Text>,
+    },
+    {
+      key: "last",
+      label: t("instruments.lastReading"),
+      cell: (r) => <Text whiteSpace="nowrap">{lastWord(r.last_at, time)}</Text>,
+    },
+    {
+      key: "reliable",
+      label: t("instruments.reliableThisWeek"),
+      cell: (r) => <TrustBar share={r.trusted} />,
+    },
+    {
+      key: "task",
+      label: t("instruments.nextTask"),
+      cell: (r) => <NextTask row={r} time={time} />,
+    },
+    {
+      key: "attention",
+      label: t("instruments.needsAttention"),
+      cell: (r) => <Attention found={worries(r)} />,
+    },
+  ];
+}
+
+function NextTask({ row, time }: { row: Health; time: FarmTime }) {
+  const task = row.next_task;
+  if (!task) return <Text color="inkSoft">{t("instruments.none")}</Text>;
+  return (
+    <Box minW="180px" maxW="240px" whiteSpace="normal">
+      {task.name}
+      <Text fontSize="xs" color={task.overdue ? "rust" : "inkSoft"}>
+        {task.due === null
+          ? t("instruments.notRecordedYet")
+          : t("instruments.overdueWasDueDue", {
+              overdue: task.overdue ? "yes" : "no",
+              dueDay: time.day(new Date(task.due)),
+            })}
+      </Text>
+    </Box>
+  );
+}
+
+function Attention({ found }: { found: string[] }) {
+  return (
+    <Text
+      color={found.length > 0 ? "rust" : "inkSoft"}
+      minW="180px"
+      maxW="260px"
+      whiteSpace="normal"
+    >
+      {found.length > 0 ? found.join("; ") : t("instruments.ok")}
+    </Text>
   );
 }

@@ -19,6 +19,7 @@ import type imports from "../imports/texts.json";
 import type instruments from "../instruments/texts.json";
 import type irrigation from "../irrigation/texts.json";
 import type limits from "../limits/texts.json";
+import type list from "../list/texts.json";
 import type map from "../map/texts.json";
 import type people from "../people/texts.json";
 import type readings from "../readings/texts.json";
@@ -54,6 +55,7 @@ export type Texts = {
   instruments: typeof instruments;
   irrigation: typeof irrigation;
   limits: typeof limits;
+  list: typeof list;
   map: typeof map;
   people: typeof people;
   readings: typeof readings;

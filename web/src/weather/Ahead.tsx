@@ -81,7 +81,7 @@ export function Ahead({ weather, time }: { weather: WeatherData; time: FarmTime 
         })}
       </Grid>
       <Text fontSize="xs" color="inkSoft">
-        {t("weather.etIn", { label: measure(units, "waterDay").label })}
+        {t("weather.grassEt", { label: measure(units, "waterDay").label })}
       </Text>
     </Box>
   );
