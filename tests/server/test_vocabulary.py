@@ -5,8 +5,10 @@ import pytest
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
+from core.crop.reference import Surface
 from core.crop.season import Stage
-from core.instrument.life import LifeStatus
+from core.instrument.calibration import CurveKind
+from core.instrument.life import LifeStatus, LogKind
 from core.irrigation.system import SystemKind
 from core.soil.texture import TextureClass
 from server.advice.models import Decision
@@ -27,6 +29,9 @@ VOCABULARIES = {
     "stage": Stage,
     "texture": TextureClass,
     "status": LifeStatus,
+    "log": LogKind,
+    "curve": CurveKind,
+    "surface": Surface,
 }
 
 

@@ -31,7 +31,7 @@ export function LineActions({ row, act }: { row: BoardRow; act: Act }) {
         <Button
           size="xs"
           variant="outline"
-          title={t("board.undo", { kind: decision.kind })}
+          title={t("board.undo", { kind: t(`decision.${decision.kind}`) })}
           aria-label={t("board.undoTheDecisionFor", { name: row.name })}
           onClick={() => act(row, "undo")}
         >

@@ -293,7 +293,7 @@ function FitTable({ fits, chosen, choose }: FitTableProps) {
                 aria-pressed={f.kind === chosen}
                 onClick={() => choose(f.kind)}
               >
-                {f.kind}
+                {t(`curve.${f.kind}`)}
               </Button>
             </Table.Cell>
             <Table.Cell textAlign="end">{f.rmse.toFixed(4)}</Table.Cell>
@@ -356,7 +356,7 @@ function Apply({ detail, body, fit }: { detail: Detail; body: WorksheetIn; fit: 
           )
         }
       >
-        {t("calibration.applyTheCurve", { kind: fit.kind })}
+        {t("calibration.applyTheCurve", { kind: t(`curve.${fit.kind}`) })}
       </Button>
     </Box>
   );

@@ -41,7 +41,10 @@ export function CurvePlot({ points, fit, rawLabel }: Props) {
             width={width}
             height={HEIGHT}
             role="img"
-            aria-label={t("calibration.waterContentByWithTheCurve", { rawLabel, kind: fit.kind })}
+            aria-label={t("calibration.waterContentByWithTheCurve", {
+              rawLabel,
+              kind: t(`curve.${fit.kind}`),
+            })}
           >
             {y.ticks(5).map((tick) => (
               <g key={tick}>

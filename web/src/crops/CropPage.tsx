@@ -138,7 +138,7 @@ function rowsOf(crop: Crop, units: UnitSystem): [string, string, string][] {
     [t("crops.stages"), t("crops.days3", { stage: crop.stage_days.join(" + ") }), "stage_days"],
     [
       t("crops.kcStartMidEnd"),
-      t("crops.onEt", { kc: crop.kc.join(" / "), surface: crop.surface }),
+      t("crops.onEt", { kc: crop.kc.join(" / "), surface: t(`surface.${crop.surface}`) }),
       "kc",
     ],
     [

@@ -38,7 +38,7 @@ export function CurveList({ detail, time }: { detail: Detail; time: FarmTime }) 
               {depthLabel(depthOf.get(k.channel_id) ?? null, units)}
             </Text>
             {t("instruments.from", {
-              kind: k.kind,
+              kind: t(`curve.${k.kind}`),
               from:
                 k.from_at === null ? t("instruments.theBeginning") : time.full(new Date(k.from_at)),
             })}

@@ -63,7 +63,7 @@ function Instrument({ detail }: { detail: Detail }) {
       </Flex>
       <Text mt="1" fontSize="lg">
         {t("instruments.lastReading2", {
-          status: health.status,
+          status: t(`status.${health.status}`),
           lastWord: lastWord(health.last_at, time),
         })}
         {health.trusted !== null &&

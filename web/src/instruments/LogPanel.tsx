@@ -53,7 +53,7 @@ export function LogPanel({ detail, time }: { detail: Detail; time: FarmTime }) {
         <Box key={e.id} mt="2" fontSize="sm" borderLeftWidth="2px" borderColor="rule" ps="3">
           <Text>
             <Text as="span" fontWeight="600">
-              {e.kind}
+              {t(`log.${e.kind}`)}
             </Text>{" "}
             {time.full(new Date(e.at))}
             {e.made_by && `, ${e.made_by}`}

@@ -200,7 +200,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                       {t("setup.pKcOnEtDays", {
                         p: crop.p,
                         kc: crop.kc.join(" / "),
-                        surface: crop.surface,
+                        surface: t(`surface.${crop.surface}`),
                         reduce: crop.stage_days.reduce((a, b) => a + b),
                       })}{" "}
                       {crop.sources["kc"]}

@@ -174,7 +174,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
             root: figure(preview.root_mm, units, "depth"),
             label: measure(units, "depth").label,
           })}
-          {preview.stage}
+          {preview.stage && t(`stage.${preview.stage}`)}
           {t("setup.availableRawAboutAtOrdinaryWaterUse", {
             taw: figure(preview.taw_mm, units, "water"),
             raw: figure(preview.raw_mm, units, "water"),

@@ -6,6 +6,7 @@ import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import { useLaboratory } from "./queries";
+import { METHOD_NAMES } from "./Methods";
 import { t } from "./t";
 
 /** A laboratory's sheet: read first, shown as understood, saved when asked. */
@@ -84,7 +85,7 @@ export function Laboratory({ close }: { close: () => void }) {
                       <Table.Cell>
                         {number(h.sand, 0)} / {number(h.silt, 0)} / {number(h.clay, 0)} %
                       </Table.Cell>
-                      <Table.Cell px="0">{h.method}</Table.Cell>
+                      <Table.Cell px="0">{h.method && METHOD_NAMES[h.method]}</Table.Cell>
                     </Table.Row>
                   )),
                 )}
