@@ -1,10 +1,12 @@
 import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, UNKNOWN, type UnitSystem } from "../units/format";
 import { fineWater, Unit } from "./FigureTable";
 import type { LayerRow } from "./queries";
+import vocabulary from "../../../server/base/vocabulary.json";
 import { t } from "./t";
 
 const HEADINGS = [
@@ -19,6 +21,11 @@ const HEADINGS = [
   t("block.deficit"),
   t("block.aboveFull"),
 ];
+
+/** A horizon's texture in words; what is no class of texture as it stands. */
+function horizonWords(name: string): string {
+  return name in vocabulary.texture ? t(`texture.${name as Schemas["TextureClass"]}`) : name;
+}
 
 /* The formula's names as people write them. */
 const SIGNS: Record<string, string> = {
@@ -162,7 +169,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                       {figure(l.top_mm, units, "depth", DEPTH_DIGITS[units])}–
                       {figure(l.bottom_mm, units, "depth", DEPTH_DIGITS[units])}{" "}
                       {measure(units, "depth").label}
-                      <Aside>{l.horizon}</Aside>
+                      <Aside>{horizonWords(l.horizon)}</Aside>
                     </Table.Cell>
                     <Table.Cell px="1.5" whiteSpace="nowrap">
                       {figure(l.theta_full, units, "theta", THETA_DIGITS)} –{" "}

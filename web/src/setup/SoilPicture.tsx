@@ -85,7 +85,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
                     style={{ fontSize: 11 }}
                     fill={ink("ink")}
                   >
-                    {h.texture}
+                    {t(`texture.${h.texture}`)}
                   </text>
                 )}
               </g>
@@ -149,7 +149,7 @@ export function SoilPicture({ horizons, preview, error }: Props) {
           {preview.horizons.map((h, i) => (
             <Table.Row key={horizons[i]?.top_mm ?? i} bg="transparent">
               <Table.Cell px="0">
-                {h.texture}
+                {t(`texture.${h.texture}`)}
                 <Text fontSize="xs" color="inkSoft">
                   {h.source}
                   {h.clamped && t("setup.outsideTheSoilsOfTheRegressionTaken")}

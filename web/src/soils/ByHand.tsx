@@ -44,7 +44,7 @@ export function ByHand({ steps, take, close }: Props) {
             <span>{a.say}</span>
             {a.texture && (
               <Text as="span" color="water" fontWeight="700" whiteSpace="nowrap">
-                {a.texture}
+                {t(`texture.${a.texture}`)}
               </Text>
             )}
           </Button>

@@ -88,11 +88,13 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
               fill={ink("inkSoft")}
               style={{ fontSize: 10 }}
             >
-              {patch.texture.split(" ").map((word, i, all) => (
-                <tspan key={word} x={label.x} dy={i === 0 ? (1 - all.length) * 5 : 10}>
-                  {word}
-                </tspan>
-              ))}
+              {t(`texture.${patch.texture}`)
+                .split(" ")
+                .map((word, i, all) => (
+                  <tspan key={word} x={label.x} dy={i === 0 ? (1 - all.length) * 5 : 10}>
+                    {word}
+                  </tspan>
+                ))}
             </text>
           </g>
         );
