@@ -44,7 +44,7 @@ def leaching_steps(d: Decisions, kept_mm: float) -> list[Step]:
     out.append(
         Step(StepKey.LEACHING_DUE, "L", formula, (*before, part, kept), due_mm, Unit.WATER_MM)
     )
-    most = Term("most", MOST_LEACHING, Unit.SHARE, "of one set (common practice, no source)")
+    most = Term("most", MOST_LEACHING, Unit.SHARE, "of one irrigation (common practice, no source)")
     due = Term("L", due_mm, Unit.WATER_MM, COMPUTED)
     share = float(d.leaching.share[0])
     formula = "min(L / max(L + W, 0.001), most)"

@@ -176,7 +176,7 @@ def _daily_steps(d: Decisions) -> list[Step]:
     """When a day's use is missing, where water comes little and often."""
     used, raw = float(d.expected.et_mm[0, 0, 0]), float(d.expected.raw_mm[0, 0, 0])
     due = float(daily_due(d.expected)[0])
-    most = "of what may be used, at most (working assumption)"
+    most = "of the allowable depletion, at most (working assumption)"
     by = float(daily_hours(d.gathered, d.expected)[0]) / 24
     return [
         Step(
@@ -310,7 +310,7 @@ def _amount_steps(
             Unit.WATER_MM,
         )
     else:
-        largest = amount.bound is Bound.LARGEST_SET
+        largest = amount.bound is Bound.MAXIMUM_APPLICATION
         limit = (system.largest_mm or 0.0) if largest else system.smallest_mm
         name = "min" if largest else "max"
         gross = Step(

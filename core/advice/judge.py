@@ -259,8 +259,10 @@ class Judgement:
             Reason.RAIN_MAY_COVER: due & (np.nan_to_num(d.rain_chance) >= LIKELY_RAIN),
             Reason.NOT_WORTH_IRRIGATING_YET: due & ~late & (d.earliest_hours > d.start_hours),
             Reason.DRAINAGE_AHEAD: forecast & (d.drained_mm >= DRAINAGE_MM),
-            Reason.MAXIMUM_APPLICATION: self._ahead & (bound == BOUNDS.index(Bound.LARGEST_SET)),
-            Reason.MINIMUM_APPLICATION: self._ahead & (bound == BOUNDS.index(Bound.SMALLEST_SET)),
+            Reason.MAXIMUM_APPLICATION: self._ahead
+            & (bound == BOUNDS.index(Bound.MAXIMUM_APPLICATION)),
+            Reason.MINIMUM_APPLICATION: self._ahead
+            & (bound == BOUNDS.index(Bound.MINIMUM_APPLICATION)),
             Reason.LEACHING_ADDED: self._ahead & leaches,
             Reason.SALT_CARRIED_OFF: self._ahead & salts & ~leaches,
             Reason.LEACHING_FALLS_SHORT: short,

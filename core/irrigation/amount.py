@@ -16,8 +16,8 @@ class Bound(StrEnum):
     """What set the amount."""
 
     DEFICIT = "deficit"
-    LARGEST_SET = "largest set"
-    SMALLEST_SET = "smallest set"
+    MAXIMUM_APPLICATION = "maximum application"
+    MINIMUM_APPLICATION = "minimum application"
 
 
 BOUNDS = tuple(Bound)
@@ -125,7 +125,9 @@ def irrigation_amounts(
     below = (wanted > 0) & (wanted < systems.smallest_mm)
     gross = np.where(above, systems.largest_mm, np.where(below, systems.smallest_mm, wanted))
     bound = np.select(
-        [above, below], [BOUNDS.index(Bound.LARGEST_SET), BOUNDS.index(Bound.SMALLEST_SET)], 0
+        [above, below],
+        [BOUNDS.index(Bound.MAXIMUM_APPLICATION), BOUNDS.index(Bound.MINIMUM_APPLICATION)],
+        0,
     )
     hours = gross / systems.rate_mm_h
     return Amounts(

@@ -81,7 +81,7 @@ class IrrigationSystem:
         if self.flow_m3_h is not None and not 0 < self.flow_m3_h <= MAX_FLOW_M3_H:
             raise SystemProblem("flow", f"The flow must lie between 0 and {MAX_FLOW_M3_H:g} m3/h.")
         if self.largest_mm is not None and not self.largest_mm >= self.smallest_mm:
-            raise SystemProblem("largest", "The largest set can't be below the smallest.")
+            raise SystemProblem("largest", "The maximum application can't be below the minimum.")
 
     @property
     def application_rate_mm_h(self) -> float:

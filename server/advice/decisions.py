@@ -22,7 +22,7 @@ from server.water.sets import SetFigures, make_sets
 
 Kind = Decision.Kind
 
-_ENTRY: dict[Kind, Done] = {
+ENTRY: dict[Kind, Done] = {
     Kind.ACCEPTED: Done.ADVICE_ACCEPTED,
     Kind.CHANGED: Done.ADVICE_ADJUSTED,
     Kind.DECLINED: Done.ADVICE_SKIPPED,
@@ -94,7 +94,7 @@ def _decide(access: Access, block: Block, decided: Decided, shown: AnswerOut) ->
         given=given,
     )
     row.save()
-    record(access, _ENTRY[Kind(decided.kind)], block.name, thing=row.pk, block=block.pk)
+    record(access, ENTRY[Kind(decided.kind)], block.name, thing=row.pk, block=block.pk)
     return row
 
 
@@ -152,7 +152,7 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
     return [_decide(access, b, Decided(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
 
 
-@acting(Action.DECIDE, undoes=tuple(_ENTRY.values()))
+@acting(Action.DECIDE, undoes=tuple(ENTRY.values()))
 def undo_decision(access: Access, decision_id: int) -> Decision:
     """Undo a decision; a set that it planned and that has not begun is cancelled.
 

@@ -4,18 +4,13 @@ from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 from server.accounts.models import User
+from server.advice.decisions import ENTRY
 from server.advice.models import Decision
 from server.farms.changes import Done
 from server.farms.models import Change, Farm
 from server.instruments.models import InstrumentEvent
 from server.limits.models import RefillRule
 from server.water.models import Hold, Irrigation
-
-_DECIDED: dict[str, Done] = {
-    Decision.Kind.ACCEPTED: Done.ADVICE_ACCEPTED,
-    Decision.Kind.CHANGED: Done.ADVICE_ADJUSTED,
-    Decision.Kind.DECLINED: Done.ADVICE_SKIPPED,
-}
 
 
 def _entry(farm: Farm, done: Done, at: datetime, by: User | None, **about: object) -> Change:
@@ -34,7 +29,7 @@ def _entries(farm: Farm) -> Iterator[Change]:
     for d in decisions:
         block = d.advice.block
         decided = {"about": block.name, "block": block.pk, "thing": d.pk}
-        yield _entry(farm, _DECIDED[d.kind], d.made_at, d.made_by, **decided)
+        yield _entry(farm, ENTRY[Decision.Kind(d.kind)], d.made_at, d.made_by, **decided)
     # What was accepted or adjusted has its entry as such.
     others = Irrigation.objects.for_farm(farm).exclude(pk__in=decisions.values("given"))
     for s in others.select_related("block__irrigator", "made_by"):

@@ -37,9 +37,9 @@ def test_amount_is_held_within_the_sensible_sets() -> None:
     )
     assert system.moves
     small = irrigation_amount(4, system)
-    assert (small.gross_mm, small.bound) == (10, Bound.SMALLEST_SET)
+    assert (small.gross_mm, small.bound) == (10, Bound.MINIMUM_APPLICATION)
     large = irrigation_amount(60, system)
-    assert (large.gross_mm, large.net_mm, large.bound) == (30, 24, Bound.LARGEST_SET)
+    assert (large.gross_mm, large.net_mm, large.bound) == (30, 24, Bound.MAXIMUM_APPLICATION)
     assert irrigation_amount(5, system, rain_room_mm=9).gross_mm == 0
     with pytest.raises(ValueError):
         irrigation_amount(-1, system)
