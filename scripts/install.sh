@@ -115,6 +115,15 @@ need_compiled() {
   touch "$NUMBA_CACHE_DIR/done"
 }
 
+# What the server reads of each language, made of its catalogue.
+compile_texts() {
+  local stamp="$STATE/stamps/texts" sum
+  sum=$(cat server/locale/*/LC_MESSAGES/django.po | sha256sum)
+  if [ "$(cat "$stamp" 2>/dev/null)" = "$sum" ]; then return; fi
+  "$PYTHON" -m server.write_texts --compile
+  echo "$sum" >"$stamp"
+}
+
 need_web() { need_node; build_web; }
 
 # $1: app or test. The two halves have nothing to do with each other: one is made beside the
@@ -130,6 +139,7 @@ install() {
   need_python "$1"
   [ "$1" = app ] || need_data
   need_compiled
+  compile_texts
   wait "$WEB_PID"
   trap - EXIT
   compress_web

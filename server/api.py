@@ -10,6 +10,7 @@ from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from core.sentence import sentence
 from server.accounts.api import router as accounts
 from server.accounts.people_api import router as people
 from server.advice.api import router as advice
@@ -113,17 +114,21 @@ def _later(request: HttpRequest, exc: TryLater) -> HttpResponse:
 
 @api.exception_handler(RequestDataTooBig)
 def _too_big(request: HttpRequest, exc: RequestDataTooBig) -> HttpResponse:
-    return _refusal(request, 413, "That is too large to be sent at once; nothing was changed.")
+    return _refusal(
+        request, 413, sentence("That is too large to be sent at once; nothing was changed.")
+    )
 
 
 @api.exception_handler(AuthenticationError)
 def _not_signed_in(request: HttpRequest, exc: AuthenticationError) -> HttpResponse:
-    return _refusal(request, 401, "You are not signed in.")
+    return _refusal(request, 401, sentence("You are not signed in."))
 
 
 @api.exception_handler(HttpError)
 def _unreadable(request: HttpRequest, exc: HttpError) -> HttpResponse:
-    return _refusal(request, exc.status_code, f"The request could not be read: {exc}.")
+    return _refusal(
+        request, exc.status_code, sentence("The request could not be read: {exc}.", exc=exc)
+    )
 
 
 @api.exception_handler(MultiPartParserError)
@@ -132,13 +137,13 @@ def _unreadable(request: HttpRequest, exc: HttpError) -> HttpResponse:
 def _no_request(request: HttpRequest, exc: Exception) -> HttpResponse:
     """What is no form, or broke off, or has more parts than any form."""
     log.warning("unreadable %s %s: %s", request.method, request.path, exc)
-    return _refusal(request, 400, "The request could not be read; nothing was changed.")
+    return _refusal(request, 400, sentence("The request could not be read; nothing was changed."))
 
 
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, exc: ValidationError) -> HttpResponse:
     problems = tuple(_spoken(error) for error in exc.errors)
-    return _refusal(request, 422, "Some of the values can't be used.", problems)
+    return _refusal(request, 422, sentence("Some of the values can't be used."), problems)
 
 
 @api.exception_handler(DataError)
@@ -150,8 +155,11 @@ def _unstorable(request: HttpRequest, exc: DataError) -> HttpResponse:
     return _refusal(
         request,
         422,
-        f"A value can't be stored; nothing was changed. Check the figures and dates "
-        f"(incident {number}).",
+        sentence(
+            "A value can't be stored; nothing was changed. Check the figures and dates (incident "
+            "{number}).",
+            number=number,
+        ),
     )
 
 
@@ -159,8 +167,8 @@ def _no_text(request: HttpRequest) -> HttpResponse:
     return _refusal(
         request,
         422,
-        "Some of the text can't be stored; nothing was changed.",
-        (Problem(message="Enter it again without invisible or control characters."),),
+        sentence("Some of the text can't be stored; nothing was changed."),
+        (Problem(message=sentence("Enter it again without invisible or control characters.")),),
     )
 
 
@@ -177,7 +185,9 @@ def _in_the_way(request: HttpRequest, exc: IntegrityError) -> HttpResponse:
     return _refusal(
         request,
         422,
-        "Someone else changed the same thing just now; nothing was changed. Reload the page.",
+        sentence(
+            "Someone else changed the same thing just now; nothing was changed. Reload the page."
+        ),
     )
 
 
@@ -197,4 +207,6 @@ def _spoken(error: dict[str, Any]) -> Problem:
     path = [str(p) for p in error["loc"] if p not in ("body", "data", "query", "form", "path")]
     given = error.get("input")
     shown = f" ({given!r})" if isinstance(given, str | int | float) else ""
-    return Problem(field=".".join(path), message=f"{error['msg']}{shown}.")
+    return Problem(
+        field=".".join(path), message=sentence("{reason}{value}.", reason=error["msg"], value=shown)
+    )

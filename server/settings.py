@@ -2,7 +2,7 @@
 
 from csp.constants import NONCE, NONE, SELF
 
-from server.config import Config
+from server.config import ROOT, Config
 
 CONFIG = Config.from_environment()
 
@@ -48,6 +48,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.locale.LocaleMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -149,6 +150,11 @@ CONTENT_SECURITY_POLICY = {
 USE_TZ = True
 TIME_ZONE = "UTC"
 USE_I18N = True
+LANGUAGE_CODE = "en"
+# Accented English proves that every text is in the catalogue; the interface chooses it as well.
+LANGUAGES = [("en", "English"), ("en-xa", "Accented English")]
+LANGUAGE_COOKIE_NAME = "language"
+LOCALE_PATHS = [ROOT / "server" / "locale"]
 
 WEB_DIST = CONFIG.web_dist
 # Only the built assets: index.html needs its nonce and is served by a view.

@@ -8,6 +8,7 @@ from typing import Any
 
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface, kc_factor
+from core.sentence import Sentence, sentence
 
 STAGES = ("initial", "development", "mid", "late")
 STAGE_NAMES = dict(
@@ -18,7 +19,7 @@ STAGE_NAMES = dict(
 class CropProblem(ValueError):
     """A crop's values that can't be used; ``field`` is the value to mend."""
 
-    def __init__(self, field: str, message: str) -> None:
+    def __init__(self, field: str, message: Sentence) -> None:
         super().__init__(message)
         self.field = field
         self.message = message
@@ -155,33 +156,42 @@ def check_crop(crop: Crop) -> Crop:
     """
     if not all(0 < d <= 366 for d in crop.stage_days) or sum(crop.stage_days) > 400:
         raise CropProblem(
-            "stage_days", "Each stage takes 1-366 days, and the season no more than 400."
+            "stage_days", sentence("Each stage takes 1-366 days, and the season no more than 400.")
         )
     if not all(0 < k <= 2 for k in crop.kc):
-        raise CropProblem("kc", "A Kc must be above 0 and at most 2.")
+        raise CropProblem("kc", sentence("A Kc must be above 0 and at most 2."))
     if crop.kcb and not all(0 < b <= k for b, k in zip(crop.kcb, crop.kc, strict=True)):
-        raise CropProblem("kcb", "A basal Kcb must be above 0 and not above its Kc.")
+        raise CropProblem("kcb", sentence("A basal Kcb must be above 0 and not above its Kc."))
     if not 0.05 <= crop.height_m <= 30:
-        raise CropProblem("height_m", "The crop height must be between 0.05 and 30 m.")
+        raise CropProblem("height_m", sentence("The crop height must be between 0.05 and 30 m."))
     if not 0 < crop.root_initial_mm <= crop.root_schedule_mm <= crop.root_deep_mm <= 5000:
-        raise CropProblem("root", "Root depths must rise from initial to deep, at most 5 m.")
+        raise CropProblem(
+            "root", sentence("Root depths must rise from initial to deep, at most 5 m.")
+        )
     if not 0.1 <= crop.p <= 0.8:
-        raise CropProblem("p", f"p is {crop.p:g}; it must be between 0.1 and 0.8.")
+        raise CropProblem("p", sentence("p is {p:g}; it must be between 0.1 and 0.8.", p=crop.p))
     if crop.tension_kpa is not None and not 5 <= crop.tension_kpa <= 500:
-        raise CropProblem("tension_kpa", "The tension limit must be between 5 and 500 kPa.")
+        raise CropProblem(
+            "tension_kpa", sentence("The tension limit must be between 5 and 500 kPa.")
+        )
     if crop.ripening_kpa is not None and not (crop.tension_kpa or 0) <= crop.ripening_kpa <= 1500:
-        raise CropProblem("tension_kpa", "The limit in ripening must be between it and 1500 kPa.")
+        raise CropProblem(
+            "tension_kpa", sentence("The limit in ripening must be between it and 1500 kPa.")
+        )
     if crop.salt and not (
         0 <= crop.salt.threshold_ds_m <= 30 and 0 < crop.salt.slope_percent <= 100
     ):
-        raise CropProblem("salt", "Salt tolerance: threshold 0-30 dS/m, slope above 0 to 100 %.")
+        raise CropProblem(
+            "salt", sentence("Salt tolerance: threshold 0-30 dS/m, slope above 0 to 100 %.")
+        )
     clock = crop.degree_days
     if clock and (
         any(s <= 0 for s in clock.stage_sums)
         or (clock.upper_c is not None and clock.upper_c <= clock.base_c)
     ):
         raise CropProblem(
-            "degree_days", "Degree-days of each stage lie above 0, the upper bound above the base."
+            "degree_days",
+            sentence("Degree-days of each stage lie above 0, the upper bound above the base."),
         )
     return crop
 

@@ -2,6 +2,8 @@
 
 from enum import StrEnum
 
+from core.sentence import Sentence, sentence
+
 # Alfalfa-reference ET over grass-reference ET, the range met in practice (handbooks give
 # 1.1-1.3; common practice, no source).
 RATIO_RANGE = (1.0, 1.5)
@@ -16,6 +18,10 @@ class Surface(StrEnum):
 
 class SurfacesDiffer(ValueError):
     """A coefficient of one surface met an ET of the other, and no ratio between them is stated."""
+
+    def __init__(self, message: Sentence) -> None:
+        super().__init__(message)
+        self.message = message
 
 
 def kc_factor(kc_surface: Surface, et_surface: Surface, alfalfa_ratio: float | None) -> float:
@@ -44,8 +50,12 @@ def kc_factor(kc_surface: Surface, et_surface: Surface, alfalfa_ratio: float | N
         return 1.0
     if alfalfa_ratio is None:
         raise SurfacesDiffer(
-            f"the crop's Kc is for {kc_surface} ET but the ET is for {et_surface}; "
-            "enter the farm's ratio of alfalfa to grass ET"
+            sentence(
+                "the crop's Kc is for {kc_surface} ET but the ET is for {et_surface}; enter the "
+                "farm's ratio of alfalfa to grass ET",
+                kc_surface=kc_surface,
+                et_surface=et_surface,
+            )
         )
     if not RATIO_RANGE[0] <= alfalfa_ratio <= RATIO_RANGE[1]:
         raise ValueError("the ratio of alfalfa to grass ET must lie between 1.0 and 1.5")

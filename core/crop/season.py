@@ -20,6 +20,7 @@ from core.crop.catalogue import Crop
 from core.crop.climate import Climate, climate_term, in_climate
 from core.crop.reference import Surface
 from core.crop.salinity import SaltStress
+from core.sentence import sentence
 
 # A bud break seen this near to the calendar's stands in its place [days].
 SAME_BUD_BREAK_DAYS = 90
@@ -186,7 +187,11 @@ def _warm_days(season: CropSeason, t: Floats, events: list[tuple[int, float]]) -
     """The book's day by accumulated warmth, for one season; t, shape (days,)."""
     clock = season.crop.degree_days
     if clock is None:
-        raise ValueError(f"{season.crop.name} has no degree-days in its values; add them first")
+        raise ValueError(
+            sentence(
+                "{crop} has no degree-days in its values; add them first", crop=season.crop.name
+            )
+        )
     daily = np.asarray(season.degree_days, float)
     known = daily[~np.isnan(daily)]
     usual = float(known[-MEAN_WARMTH_DAYS:].mean()) if known.size else 0.0

@@ -9,6 +9,7 @@ import numpy as np
 from core.arrays import Bools, Floats
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, quantity_of, to_core
+from core.sentence import Sentence, sentence
 
 # Codes that loggers write where there is no reading.
 SENTINELS = np.array([-9999.0, -9999.9, -7999.0, -6999.0, -999.0, -999.9, -99999.0])
@@ -25,17 +26,17 @@ POSSIBLE: dict[Quantity, tuple[float, float]] = {
     Quantity.LEAF_POTENTIAL: (-15.0, 0.1),
     Quantity.AVAILABLE: (-0.5, 2.0),
 }
-_SPOKEN: dict[Quantity, str] = {
-    Quantity.THETA: "a water content",
-    Quantity.TENSION: "a soil-water tension",
-    Quantity.COUNTS: "a probe's count",
-    Quantity.PERMITTIVITY: "a permittivity",
-    Quantity.RESISTANCE: "a sensor's resistance",
-    Quantity.TEMPERATURE: "a soil temperature",
-    Quantity.WATER_DEPTH: "a depth of water",
-    Quantity.VOLUME: "a meter's volume",
-    Quantity.LEAF_POTENTIAL: "a leaf's water potential, which is negative",
-    Quantity.AVAILABLE: "a share of the available water",
+_SPOKEN: dict[Quantity, Sentence] = {
+    Quantity.THETA: sentence("a water content"),
+    Quantity.TENSION: sentence("a soil-water tension"),
+    Quantity.COUNTS: sentence("a probe's count"),
+    Quantity.PERMITTIVITY: sentence("a permittivity"),
+    Quantity.RESISTANCE: sentence("a sensor's resistance"),
+    Quantity.TEMPERATURE: sentence("a soil temperature"),
+    Quantity.WATER_DEPTH: sentence("a depth of water"),
+    Quantity.VOLUME: sentence("a meter's volume"),
+    Quantity.LEAF_POTENTIAL: sentence("a leaf's water potential, which is negative"),
+    Quantity.AVAILABLE: sentence("a share of the available water"),
 }
 
 
@@ -51,14 +52,20 @@ def impossible(core_value: Floats, quantity: Quantity) -> Bools:
     return out
 
 
-def why_impossible(value: float, unit: ReadingUnit) -> str | None:
+def why_impossible(value: float, unit: ReadingUnit) -> Sentence | None:
     """Why a value can't be what its unit says, with the cure; None when it can."""
     quantity = quantity_of(unit)
     if not impossible(np.asarray(to_core(value, unit)), quantity):
         return None
     if unit is ReadingUnit.FRACTION and 1 < value <= 100:
-        return (
-            f"{value:g} is not a fraction of volume. If the logger writes percent, choose "
-            "percent as the unit."
+        return sentence(
+            "{value:g} is not a fraction of volume. If the logger writes percent, choose percent "
+            "as the unit.",
+            value=value,
         )
-    return f"{value:g} {unit} can't be {_SPOKEN[quantity]}. Check the column and the unit."
+    return sentence(
+        "{value:g} {unit} can't be {spoken}. Check the column and the unit.",
+        value=value,
+        unit=unit,
+        spoken=_SPOKEN[quantity],
+    )

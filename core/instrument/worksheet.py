@@ -13,6 +13,7 @@ import numpy as np
 
 from core.arrays import ArrayLike, Floats
 from core.instrument.calibration import TOPP, Calibration, CurveKind
+from core.sentence import Sentence, sentence
 
 WATER_G_PER_ML = 1.0
 MIN_SAMPLES = 4  # below it a curve is refused unless a person insists
@@ -40,7 +41,7 @@ class SampleProblem(Exception):
 
     row: int
     field: str
-    message: str
+    message: Sentence
 
 
 @dataclass(frozen=True)
@@ -68,18 +69,24 @@ def weigh(samples: Sequence[Sample]) -> Weighed:
     """
     for i, s in enumerate(samples):
         if s.volume_ml <= 0:
-            raise SampleProblem(i, "volume_ml", "The volume must be above zero.")
+            raise SampleProblem(i, "volume_ml", sentence("The volume must be above zero."))
         if s.tare_g < 0:
-            raise SampleProblem(i, "tare_g", "The empty container can't weigh less than nothing.")
+            raise SampleProblem(
+                i, "tare_g", sentence("The empty container can't weigh less than nothing.")
+            )
         if s.dry_g <= s.tare_g:
             raise SampleProblem(
-                i, "dry_g", "The dry soil with its container must weigh more than the container."
+                i,
+                "dry_g",
+                sentence("The dry soil with its container must weigh more than the container."),
             )
         if s.wet_g < s.dry_g:
-            raise SampleProblem(i, "wet_g", "Wet soil can't weigh less than dry.")
+            raise SampleProblem(i, "wet_g", sentence("Wet soil can't weigh less than dry."))
         if (s.wet_g - s.dry_g) / s.volume_ml > 1:
             raise SampleProblem(
-                i, "wet_g", "There is more water than the volume holds. Check masses and volume."
+                i,
+                "wet_g",
+                sentence("There is more water than the volume holds. Check masses and volume."),
             )
     wet, dry, tare, volume = (
         np.array([getattr(s, name) for s in samples], float)
@@ -186,8 +193,8 @@ def fit(
 class Warnings:
     """What a person should know before a curve is put in force; ``grave`` ones refuse it."""
 
-    grave: tuple[str, ...]
-    others: tuple[str, ...]
+    grave: tuple[Sentence, ...]
+    others: tuple[Sentence, ...]
 
 
 def coverage(theta: Floats, theta_dry: float, theta_sat: float) -> float:
@@ -208,27 +215,42 @@ def worksheet_warnings(
 ) -> Warnings:
     """What speaks against a worksheet (limits are working assumptions, common practice)."""
     n = weighed.theta.size
-    grave, others = [], []
+    grave: list[Sentence] = []
+    others: list[Sentence] = []
     if n < MIN_SAMPLES:
-        grave.append(f"{n} samples: a curve needs {MIN_SAMPLES} at least.")
+        grave.append(
+            sentence(
+                "{n} samples: a curve needs {min_samples} at least.", n=n, min_samples=MIN_SAMPLES
+            )
+        )
     elif n < GOOD_SAMPLES:
-        others.append(f"{n} samples; five or six at different wetness make a better curve.")
+        others.append(
+            sentence("{n} samples; five or six at different wetness make a better curve.", n=n)
+        )
     if theta_sat is not None and n:
         share = coverage(weighed.theta, 0.03, theta_sat)
         if share < MIN_COVERAGE:
             grave.append(
-                f"The samples span {share:.0%} of the range from dry to saturated; "
-                f"{MIN_COVERAGE:.0%} at least."
+                sentence(
+                    "The samples span {share:.0%} of the range from dry to saturated; "
+                    "{min_coverage:.0%} at least.",
+                    share=share,
+                    min_coverage=MIN_COVERAGE,
+                )
             )
     if field_density is not None and n:
         mean = float(weighed.bulk_density.mean())
         if abs(mean / field_density - 1) > DENSITY_OFF:
             others.append(
-                f"Packed at {mean:.2f} g/cm³, the field is at {field_density:.2f}: the curve "
-                "belongs to a density."
+                sentence(
+                    "Packed at {mean:.2f} g/cm³, the field is at {field_density:.2f}: the curve "
+                    "belongs to a density.",
+                    mean=mean,
+                    field_density=field_density,
+                )
             )
     if n and weighed.bulk_density.std() > DENSITY_OFF * weighed.bulk_density.mean():
-        others.append("The samples were packed to different densities.")
+        others.append(sentence("The samples were packed to different densities."))
     if (
         organic_percent is not None
         and dried_c is not None
@@ -236,13 +258,20 @@ def worksheet_warnings(
         and dried_c > ORGANIC_DRY_C
     ):
         others.append(
-            f"Organic soil dried at {dried_c:g} degrees C loses more than water: 60 to 70, 48 h."
+            sentence(
+                "Organic soil dried at {dried_c:g} degrees C loses more than water: 60 to 70, 48 "
+                "h.",
+                dried_c=dried_c,
+            )
         )
     if best is not None:
         if best.calibration.turns_within():
-            grave.append("The curve rises and falls within the samples.")
+            grave.append(sentence("The curve rises and falls within the samples."))
         if np.isfinite(best.left_out) and best.left_out > 2 * max(best.rmse, 0.005):
             others.append(
-                "Each sample left out in turn, the error doubles: the curve bends to single points."
+                sentence(
+                    "Each sample left out in turn, the error doubles: the curve bends to single "
+                    "points."
+                )
             )
     return Warnings(tuple(grave), tuple(others))

@@ -14,8 +14,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import ArrayLike
+from core.sentence import Sentence, sentence
 
 MIN_CANS = 8
+
+
+class CatchProblem(ValueError):
+    """Cans that can't be worked out; the message says what is wrong."""
+
+    def __init__(self, message: Sentence) -> None:
+        super().__init__(message)
+        self.message = message
 
 
 @dataclass(frozen=True)
@@ -46,22 +55,28 @@ def uniformity(catch: ArrayLike, weight: ArrayLike | None = None) -> Uniformity:
 
     Raises
     ------
-    ValueError
+    CatchProblem
         With fewer than eight cans, a negative catch, a weight not above zero, or no water.
     """
     x = np.asarray(catch, float)
     w = np.ones(x.shape) if weight is None else np.asarray(weight, float)
     if x.size < MIN_CANS:
-        raise ValueError(f"a test needs at least {MIN_CANS} cans; there are {x.size}")
+        raise CatchProblem(
+            sentence(
+                "A test needs at least {min_cans} cans; there are {size}.",
+                min_cans=MIN_CANS,
+                size=x.size,
+            )
+        )
     if w.shape != x.shape:
-        raise ValueError("every can needs its distance")
+        raise CatchProblem(sentence("Every can needs its distance."))
     if np.any(~np.isfinite(x)) or np.any(x < 0):
-        raise ValueError("a catch can't be negative")
+        raise CatchProblem(sentence("A catch can't be negative."))
     if np.any(~np.isfinite(w)) or np.any(w <= 0):
-        raise ValueError("a distance must lie above zero")
+        raise CatchProblem(sentence("A distance must lie above zero."))
     mean = float(np.average(x, weights=w))
     if mean <= 0:
-        raise ValueError("no can caught anything")
+        raise CatchProblem(sentence("No can caught anything."))
     order = np.argsort(x)
     dry, ground = x[order], w[order]
     quarter = ground.sum() / 4

@@ -7,6 +7,7 @@ from core.irrigation.fixed import Drip, SolidSet
 from core.irrigation.moving import Linear, Pivot, Traveller
 from core.irrigation.surface import Basin, Strips
 from core.irrigation.system import SystemKind, SystemProblem
+from core.sentence import sentence
 
 Design = Pivot | Linear | Traveller | SolidSet | Drip | Strips | Basin
 
@@ -41,8 +42,10 @@ def design_of(kind: SystemKind, figures: Mapping[str, float | None]) -> Design:
     given = {name: value for name, value in figures.items() if value is not None}
     for name in given:
         if name not in known:
-            raise SystemProblem(name, f"A {kind} has no such figure; leave it out.")
+            raise SystemProblem(
+                name, sentence("A {kind} has no such figure; leave it out.", kind=kind)
+            )
     for f in fields(made):
         if f.default is MISSING and f.name not in given:
-            raise SystemProblem(f.name, "This figure is needed.")
+            raise SystemProblem(f.name, sentence("This figure is needed."))
     return made(**given)  # type: ignore[arg-type]

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from core.irrigation.system import SystemProblem
+from core.sentence import sentence
 
 
 @dataclass(frozen=True)
@@ -34,7 +35,16 @@ def need(field: str, value: float | None, low: float, high: float, of: str) -> f
     SystemProblem
     """
     if value is None:
-        raise SystemProblem(field, f"{of} is needed.")
+        raise SystemProblem(field, sentence("{figure} is needed.", figure=of))
     if not low <= value <= high:
-        raise SystemProblem(field, f"{of} is {value:g}; give {low:g}-{high:g}.")
+        raise SystemProblem(
+            field,
+            sentence(
+                "{figure} is {value:g}; enter {low:g}-{high:g}.",
+                figure=of,
+                value=value,
+                low=low,
+                high=high,
+            ),
+        )
     return value

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import ceil, isclose
 
+from core.sentence import Sentence, sentence
+
 PIECE_H = 6.0  # of a pass over a place that is not known is credited at a time [h]
 
 
@@ -22,7 +24,7 @@ class Going(StrEnum):
 class PassProblem(ValueError):
     """Places of a pass that can't be; ``field`` is the input to mend."""
 
-    def __init__(self, field: str, message: str) -> None:
+    def __init__(self, field: str, message: Sentence) -> None:
         super().__init__(message)
         self.field = field
         self.message = message
@@ -94,16 +96,20 @@ class Pass:
     def __post_init__(self) -> None:
         for field, place in (("place_from", self.first), ("place_to", self.last)):
             if not 0 <= place <= 1:
-                raise PassProblem(field, "A position in the pass must be between 0 and 100 %.")
+                raise PassProblem(
+                    field, sentence("A position in the pass must be between 0 and 100 %.")
+                )
         if self.first == self.last:
-            raise PassProblem("place_to", "A pass ends somewhere else than it began.")
+            raise PassProblem("place_to", sentence("A pass ends somewhere else than it began."))
         if not self.start_hours < self.end_hours:
-            raise PassProblem("ended_at", "A pass ends after its start.")
+            raise PassProblem("ended_at", sentence("A pass ends after its start."))
         moments = [self.start_hours, *(p.hours for p in self.seen)]
         if moments != sorted(moments):
-            raise PassProblem("positions", "A machine is seen after its pass began.")
+            raise PassProblem("positions", sentence("A machine is seen after its pass began."))
         if any(not 0 <= p.place <= 1 for p in self.seen):
-            raise PassProblem("positions", "A position in the pass must be between 0 and 100 %.")
+            raise PassProblem(
+                "positions", sentence("A position in the pass must be between 0 and 100 %.")
+            )
 
     @property
     def usual_speed(self) -> float:

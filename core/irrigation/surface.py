@@ -5,6 +5,7 @@ from math import ceil
 
 from core.irrigation.operation import Operation, need
 from core.irrigation.system import SystemProblem
+from core.sentence import sentence
 from core.units import water_depth_mm
 
 # A set should run on for a quarter of the advance time after the water has arrived, or the far
@@ -38,8 +39,10 @@ class Strips:
         if self.advance_hours > self.set_hours:
             raise SystemProblem(
                 "advance_hours",
-                "The water takes longer to reach the end than the set lasts: the far end stays "
-                "dry. Lengthen the set or raise the inflow.",
+                sentence(
+                    "The water takes longer to reach the end than the set lasts: the far end stays "
+                    "dry. Lengthen the set or raise the inflow."
+                ),
             )
 
     def sets_of(self, area_m2: float) -> int:

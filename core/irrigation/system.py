@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import inf
 
+from core.sentence import Sentence, sentence
 from core.units import water_depth_mm
 
 
@@ -41,7 +42,7 @@ MOVING = frozenset(
 class SystemProblem(ValueError):
     """A system that can't be used; ``field`` is the input to mend."""
 
-    def __init__(self, field: str, message: str) -> None:
+    def __init__(self, field: str, message: Sentence) -> None:
         super().__init__(message)
         self.field = field
         self.message = message
@@ -68,20 +69,40 @@ class IrrigationSystem:
 
     def __post_init__(self) -> None:
         if not 0 < self.area_m2 < inf:
-            raise SystemProblem("area", "The area must be above zero.")
+            raise SystemProblem("area", sentence("The area must be above zero."))
         if not 0 < self.efficiency <= 1:
             raise SystemProblem(
-                "efficiency", f"Efficiency is {self.efficiency * 100:g} %; enter 1 to 100 %."
+                "efficiency",
+                sentence(
+                    "Efficiency is {efficiency:g} %; enter 1 to 100 %.",
+                    efficiency=self.efficiency * 100,
+                ),
             )
         if (self.rate_mm_h is None) == (self.flow_m3_h is None):
-            raise SystemProblem("rate", "Enter either the application rate or the flow, not both.")
+            raise SystemProblem(
+                "rate", sentence("Enter either the application rate or the flow, not both.")
+            )
         # Above any pump or sprinkler there is: such a figure is a slip of the unit.
         if self.rate_mm_h is not None and not 0 < self.rate_mm_h <= MAX_RATE_MM_H:
-            raise SystemProblem("rate", f"The rate must lie between 0 and {MAX_RATE_MM_H:g} mm/h.")
+            raise SystemProblem(
+                "rate",
+                sentence(
+                    "The rate must lie between 0 and {max_rate_mm_h:g} mm/h.",
+                    max_rate_mm_h=MAX_RATE_MM_H,
+                ),
+            )
         if self.flow_m3_h is not None and not 0 < self.flow_m3_h <= MAX_FLOW_M3_H:
-            raise SystemProblem("flow", f"The flow must lie between 0 and {MAX_FLOW_M3_H:g} m3/h.")
+            raise SystemProblem(
+                "flow",
+                sentence(
+                    "The flow must lie between 0 and {max_flow_m3_h:g} m3/h.",
+                    max_flow_m3_h=MAX_FLOW_M3_H,
+                ),
+            )
         if self.largest_mm is not None and not self.largest_mm >= self.smallest_mm:
-            raise SystemProblem("largest", "The maximum application can't be below the minimum.")
+            raise SystemProblem(
+                "largest", sentence("The maximum application can't be below the minimum.")
+            )
 
     @property
     def application_rate_mm_h(self) -> float:

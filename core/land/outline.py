@@ -19,6 +19,8 @@ from shapely.ops import split
 from shapely.strtree import STRtree
 from shapely.validation import explain_validity
 
+from core.sentence import Sentence, sentence
+
 WGS84 = Geod(ellps="WGS84")
 MAX_VERTICES = 20_000
 SMALLEST_M2, LARGEST_M2 = 10.0, 1e8
@@ -28,6 +30,10 @@ OVERLAP_SHARE = 0.02
 
 class OutlineProblem(ValueError):
     """An outline that can't be used; the message says what is wrong and what to do."""
+
+    def __init__(self, message: Sentence) -> None:
+        super().__init__(message)
+        self.message = message
 
 
 def corners(geometry: Any) -> int:
@@ -54,7 +60,11 @@ def refuse_too_many_corners(geometry: Any) -> None:
     found = corners(geometry)
     if found > MAX_VERTICES:
         raise OutlineProblem(
-            f"The outline has {found} corners; at most {MAX_VERTICES} are taken. Simplify it."
+            sentence(
+                "The outline has {found} corners; at most {max_vertices} are taken. Simplify it.",
+                found=found,
+                max_vertices=MAX_VERTICES,
+            )
         )
 
 
@@ -70,43 +80,65 @@ def outline_of(geometry: Any) -> Polygon | MultiPolygon:
     if not isinstance(geometry, Mapping) or geometry.get("type") not in ("Polygon", "MultiPolygon"):
         kind = geometry.get("type") if isinstance(geometry, Mapping) else None
         raise OutlineProblem(
-            f"A block needs a Polygon or MultiPolygon, not {kind or 'nothing'}. "
-            "Export areas, not lines or points."
+            sentence(
+                "A block needs a Polygon or MultiPolygon, not {kind}. Export areas, not lines or "
+                "points.",
+                kind=kind or "nothing",
+            )
         )
     refuse_too_many_corners(geometry)
     try:
         found = shape(dict(geometry))
     except (ValueError, TypeError, KeyError, IndexError, OverflowError, GEOSException):
         raise OutlineProblem(
-            "The coordinates can't be read: rings of [longitude, latitude] pairs are needed, "
-            "each with at least four and the last like the first."
+            sentence(
+                "The coordinates can't be read: rings of [longitude, latitude] pairs are needed, "
+                "each with at least four and the last like the first."
+            )
         ) from None
     if found.is_empty:
-        raise OutlineProblem("The outline is empty; draw at least three corners.")
+        raise OutlineProblem(sentence("The outline is empty; draw at least three corners."))
     west, south, east, north = found.bounds
     if not (-90 <= south <= north <= 90):
         raise OutlineProblem(
-            f"Latitude reaches {max(abs(south), abs(north)):g}, beyond 90. The axes may be "
-            "swapped (latitude first) or the file may be in metres: tick “latitude first” or "
-            "name its projection."
+            sentence(
+                "Latitude reaches {latitude:g}, beyond 90. The axes may be swapped (latitude "
+                "first) or the file may be in metres: tick “latitude first” or name its "
+                "projection.",
+                latitude=max(abs(south), abs(north)),
+            )
         )
     if not (-180 <= west <= east <= 180):
         raise OutlineProblem(
-            f"Longitude reaches {max(abs(west), abs(east)):g}, beyond 180. The file may be in "
-            "metres: name its projection."
+            sentence(
+                "Longitude reaches {longitude:g}, beyond 180. The file may be in metres: name its "
+                "projection.",
+                longitude=max(abs(west), abs(east)),
+            )
         )
     if not found.is_valid:
         said = explain_validity(found)
         where = said[said.find("[") + 1 : said.find("]")] if "[" in said else ""
         raise OutlineProblem(
-            f"The outline crosses or touches itself{f' at {where}' if where else ''}. "
-            "Move the corners there so that the ring runs round once."
+            sentence(
+                "The outline crosses or touches itself at {where}. Move the corners there so that "
+                "the ring runs round once.",
+                where=where,
+            )
+            if where
+            else sentence(
+                "The outline crosses or touches itself. Move the corners there so that the ring "
+                "runs round once."
+            )
         )
     area = area_m2(found)
     if not SMALLEST_M2 <= area <= LARGEST_M2:
         raise OutlineProblem(
-            f"The outline covers {area / 10_000:.4g} ha; a block has 0.001 to 10 000 ha. "
-            "Check the projection and the order of the axes."
+            sentence(
+                "The outline covers {area:.4g} ha; a block has 0.001 to 10 000 ha. Check the "
+                "projection and the order of the axes.",
+                area=area / 10000,
+            )
         )
     return found
 
@@ -179,19 +211,29 @@ def split_outline(
         When the line does not cut the outline into exactly two pieces.
     """
     if isinstance(outline, MultiPolygon):
-        raise OutlineProblem("A block of several parts can't be cut; split its parts first.")
+        raise OutlineProblem(
+            sentence("A block of several parts can't be cut; split its parts first.")
+        )
     if len(line) < 2:
-        raise OutlineProblem("The cut needs at least two points.")
+        raise OutlineProblem(sentence("The cut needs at least two points."))
     try:
         pieces = list(split(outline, LineString([tuple(p[:2]) for p in line])).geoms)
     except (ValueError, TypeError, GEOSException):
-        raise OutlineProblem("The cut can't be read; draw it again.") from None
+        raise OutlineProblem(sentence("The cut can't be read; draw it again.")) from None
     if len(pieces) != 2:
         raise OutlineProblem(
-            f"The cut leaves {len(pieces)} piece{'' if len(pieces) == 1 else 's'}; it must cross "
-            "the block once from edge to edge. Begin and end it outside the block."
+            sentence(
+                "The cut leaves the block whole; it must cross it once from edge to edge. Begin "
+                "and end it outside the block."
+            )
+            if len(pieces) < 2
+            else sentence(
+                "The cut leaves {count} pieces; it must cross the block once from edge to edge. "
+                "Begin and end it outside the block.",
+                count=len(pieces),
+            )
         )
     large, small = sorted(pieces, key=area_m2, reverse=True)
     if area_m2(small) < SMALLEST_M2:
-        raise OutlineProblem("The cut leaves a sliver; draw it further in.")
+        raise OutlineProblem(sentence("The cut leaves a sliver; draw it further in."))
     return dict(mapping(large)), dict(mapping(small))

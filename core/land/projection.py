@@ -11,6 +11,7 @@ from shapely.geometry import mapping, shape
 
 from core.land.outline import WGS84 as GEOD
 from core.land.outline import OutlineProblem
+from core.sentence import sentence
 
 WGS84 = CRS.from_epsg(4326)
 # Characters of well-known text: the longest descriptions in use have a few thousand.
@@ -26,13 +27,16 @@ def crs_of(text: str) -> CRS:
     """
     if len(text) > LONGEST_TEXT:
         raise OutlineProblem(
-            "The description of the projection is too long; enter its EPSG number."
+            sentence("The description of the projection is too long; enter its EPSG number.")
         )
     try:
         return CRS.from_user_input(int(text) if text.strip().isdigit() else text.strip())
     except (CRSError, ValueError):
         raise OutlineProblem(
-            f"“{text[:60]}” is not a known projection. Enter its EPSG number, such as 32632."
+            sentence(
+                "“{text}” is not a known projection. Enter its EPSG number, such as 32632.",
+                text=text[:60],
+            )
         ) from None
 
 
@@ -52,9 +56,13 @@ def to_wgs84(geometry: Mapping[str, Any], crs: CRS) -> dict[str, Any]:
             shape(dict(geometry)), lambda xy: np.column_stack(move.transform(xy[:, 0], xy[:, 1]))
         )
     except Exception as problem:  # pyproj and GEOS raise many kinds for one cause
-        raise OutlineProblem(f"The coordinates don't fit {crs.name}.") from problem
+        raise OutlineProblem(
+            sentence("The coordinates don't fit {crs}.", crs=crs.name)
+        ) from problem
     if any(abs(v) == float("inf") for v in moved.bounds):
-        raise OutlineProblem(f"The coordinates don't fit {crs.name}; is it another projection?")
+        raise OutlineProblem(
+            sentence("The coordinates don't fit {crs}; is it another projection?", crs=crs.name)
+        )
     return dict(mapping(moved))
 
 

@@ -7,6 +7,7 @@ from enum import StrEnum
 from core.crop.catalogue import Crop
 from core.crop.depletion import P_MAX, P_MIN
 from core.crop.season import Stage
+from core.sentence import Sentence, sentence
 
 
 class RefillMethod(StrEnum):
@@ -29,7 +30,7 @@ VALUE_RANGE = {
 class RuleProblem(ValueError):
     """A limit rule that can't be used; ``field`` is the input to mend."""
 
-    def __init__(self, field: str, message: str) -> None:
+    def __init__(self, field: str, message: Sentence) -> None:
         super().__init__(message)
         self.field = field
         self.message = message
@@ -61,7 +62,16 @@ def check_rule(rule: LimitRule, crop: Crop | None) -> None:
     low, high = VALUE_RANGE[rule.refill_method]
     if rule.value is not None and not low <= rule.value <= high:
         unit = "kPa" if rule.refill_method is RefillMethod.TENSION else "of the available water"
-        raise RuleProblem("value", f"{rule.value:g} lies outside {low:g}-{high:g} {unit}.")
+        raise RuleProblem(
+            "value",
+            sentence(
+                "{value:g} lies outside {low:g}-{high:g} {unit}.",
+                value=rule.value,
+                low=low,
+                high=high,
+                unit=unit,
+            ),
+        )
     if (
         rule.refill_method is RefillMethod.TENSION
         and rule.value is None
@@ -69,5 +79,8 @@ def check_rule(rule: LimitRule, crop: Crop | None) -> None:
         and crop.tension_kpa is None
     ):
         raise RuleProblem(
-            "value", f"There is no published tension limit for {crop.name}; enter one in kPa."
+            "value",
+            sentence(
+                "There is no published tension limit for {crop}; enter one in kPa.", crop=crop.name
+            ),
         )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import ArrayLike
+from core.sentence import sentence
 from core.soil.retention import RetentionCurve
 
 MIN_POINTS = 4
@@ -40,12 +41,19 @@ def fit_curve(tension_kpa: ArrayLike, theta: ArrayLike) -> FittedCurve:
     tension = np.asarray(tension_kpa, float)
     content = np.asarray(theta, float)
     if tension.size < MIN_POINTS or np.unique(tension).size < MIN_POINTS:
-        raise ValueError(f"a fit needs at least {MIN_POINTS} points at different tensions")
+        raise ValueError(
+            sentence(
+                "a fit needs at least {min_points} points at different tensions",
+                min_points=MIN_POINTS,
+            )
+        )
     wet, dry = tension.argmin(), tension.argmax()
     if tension[dry] < 10 * max(tension[wet], 1.0):
-        raise ValueError("the driest point must lie at ten times the tension of the wettest")
+        raise ValueError(
+            sentence("the driest point must lie at ten times the tension of the wettest")
+        )
     if content[wet] <= content[dry]:
-        raise ValueError("the soil must hold more water at low tension than at high")
+        raise ValueError(sentence("the soil must hold more water at low tension than at high"))
 
     # Costs every process that imports it 24 MB and most of a second, and few soils are fitted.
     from scipy.optimize import least_squares  # noqa: PLC0415
@@ -65,7 +73,7 @@ def fit_curve(tension_kpa: ArrayLike, theta: ArrayLike) -> FittedCurve:
     best = min(runs, key=lambda r: r.cost)
     r, s, log_alpha, log_n = best.x
     if s <= r:
-        raise ValueError("the points fit no retention curve; check them for a slip")
+        raise ValueError(sentence("the points fit no retention curve; check them for a slip"))
     return FittedCurve(
         RetentionCurve.van_genuchten(r, s, np.exp(log_alpha), np.exp(log_n)),
         float(np.sqrt(np.mean(best.fun**2))),

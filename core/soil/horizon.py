@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from itertools import pairwise
 
+from core.sentence import Sentence, sentence
 from core.soil.texture import (
     CLASS_CENTRES,
     SUM_TOLERANCE_PERCENT,
@@ -50,7 +51,7 @@ class HorizonProblem(ValueError):
     says what is wrong and what to do.
     """
 
-    def __init__(self, index: int, field: str, message: str) -> None:
+    def __init__(self, index: int, field: str, message: Sentence) -> None:
         super().__init__(message)
         self.index = index
         self.field = field
@@ -110,18 +111,22 @@ def fine_earth(horizon: Horizon, index: int = 0) -> FineEarth:
     if not given:
         if horizon.texture is None:
             raise HorizonProblem(
-                index, "texture", "Choose a texture class, or enter sand, silt and clay."
+                index, "texture", sentence("Choose a texture class, or enter sand, silt and clay.")
             )
         sand, clay = CLASS_CENTRES[horizon.texture]
         return FineEarth(sand, clay, horizon.texture)
     if len(given) < 2:
         raise HorizonProblem(
-            index, "sand", "Enter at least two of sand, silt and clay; the third follows."
+            index, "sand", sentence("Enter at least two of sand, silt and clay; the third follows.")
         )
     for name in ("sand", "silt", "clay"):
         value = getattr(horizon, name)
         if value is not None and not 0 <= value <= 100:
-            raise HorizonProblem(index, name, f"{name} is {value:g} %; it must lie in 0-100 %.")
+            raise HorizonProblem(
+                index,
+                name,
+                sentence("{name} is {value:g} %; it must lie in 0-100 %.", name=name, value=value),
+            )
     sand = horizon.sand if horizon.sand is not None else 100 - sum(given)
     clay = horizon.clay if horizon.clay is not None else 100 - sum(given)
     silt = horizon.silt if horizon.silt is not None else 100 - sum(given)
@@ -131,8 +136,11 @@ def fine_earth(horizon: Horizon, index: int = 0) -> FineEarth:
         raise HorizonProblem(
             index,
             "sand",
-            f"Sand, silt and clay add to {shown:g} %; they must add to 100 %. "
-            "Check the laboratory sheet and correct one of them.",
+            sentence(
+                "Sand, silt and clay add to {shown:g} %; they must add to 100 %. Check the "
+                "laboratory sheet and correct one of them.",
+                shown=shown,
+            ),
         )
     # Rounded sheets may add to a little over 100; silt takes up the rest.
     clay = min(clay, 100 - sand)
@@ -149,7 +157,17 @@ def full_tension(horizon: Horizon, texture: TextureClass) -> float:
 
 def _require(index: int, field: str, value: float | None, low: float, high: float, of: str) -> None:
     if value is not None and not low <= value <= high:
-        raise HorizonProblem(index, field, f"{of} is {value:g}; give {low:g}-{high:g}.")
+        raise HorizonProblem(
+            index,
+            field,
+            sentence(
+                "{figure} is {value:g}; enter {low:g}-{high:g}.",
+                figure=of,
+                value=value,
+                low=low,
+                high=high,
+            ),
+        )
 
 
 def check_horizon(horizon: Horizon, index: int = 0) -> None:
@@ -172,16 +190,29 @@ def check_horizon(horizon: Horizon, index: int = 0) -> None:
             raise HorizonProblem(
                 index,
                 "points",
-                f"A point says {theta:g} m3/m3 at {tension:g} kPa; contents lie between 0 and "
-                f"{MAX_THETA:g}, tensions at or above 0.",
+                sentence(
+                    "A point says {theta:g} m3/m3 at {tension:g} kPa; contents lie between 0 and "
+                    "{max_theta:g}, tensions at or above 0.",
+                    theta=theta,
+                    tension=tension,
+                    max_theta=MAX_THETA,
+                ),
             )
     for (t1, wet), (t2, dry) in pairwise(points):
         if t2 > t1 and dry > wet:
             raise HorizonProblem(
                 index,
                 "points",
-                f"The soil holds {wet:g} at {t1:g} kPa but {dry:g} at {t2:g} kPa; a drier soil "
-                "can't hold more. Swap or correct them.",
+                sentence(
+                    "The soil holds {wet:g} at {t1:g} kPa but {dry:g} at {t2:g} kPa; a drier soil "
+                    "can't hold more. Swap or correct them.",
+                    wet=wet,
+                    t1=t1,
+                    dry=dry,
+                    t2=t2,
+                ),
             )
         if t2 == t1:
-            raise HorizonProblem(index, "points", f"Two points at {t1:g} kPa; keep one.")
+            raise HorizonProblem(
+                index, "points", sentence("Two points at {tension:g} kPa; keep one.", tension=t1)
+            )

@@ -5,6 +5,7 @@ from math import hypot
 
 import numpy as np
 
+from core.sentence import sentence
 from core.soil.book import book_limits
 from core.soil.class_means import class_mean_curves
 from core.soil.fitted_curve import fit_curve
@@ -108,13 +109,17 @@ def _shape_curve(ground: _Ground, shape: CurveShape) -> tuple[RetentionCurve, fl
         try:
             return rosetta_curve(earth.sand, earth.clay, h.bulk_density), error
         except ValueError as problem:
-            raise HorizonProblem(ground.index, "method", f"{problem}.") from None
+            raise HorizonProblem(
+                ground.index, "method", sentence("{problem}.", problem=problem)
+            ) from None
     if shape is CurveShape.FITTED:
         try:
             fit = fit_curve([t for t, _ in h.points], [x for _, x in h.points])
         except ValueError as problem:
             raise HorizonProblem(
-                ground.index, "points", f"The points can't be fitted: {problem}."
+                ground.index,
+                "points",
+                sentence("The points can't be fitted: {problem}.", problem=problem),
             ) from None
         return fit.curve, max(fit.rmse, SIGMA_FIT_LEAST)
     sr = ground.regression
@@ -130,13 +135,18 @@ def _measured(ground: _Ground) -> _Limits:
         raise HorizonProblem(
             ground.index,
             "points",
-            f"Measured limits need the content at {' and at '.join(f'{t:g}' for t in missing)} "
-            "kPa. Enter it, or choose another tension for full.",
+            sentence(
+                "Measured limits need the content at {tensions} kPa. Enter it, or choose another "
+                "tension for full.",
+                tensions=" and at ".join(f"{t:g}" for t in missing),
+            ),
         )
     full, wilt = by_tension[ground.tension], by_tension[WILTING_TENSION_KPA]
     if not full > wilt:
         raise HorizonProblem(
-            ground.index, "points", f"Full ({full:g}) must lie above wilting ({wilt:g})."
+            ground.index,
+            "points",
+            sentence("Full ({full:g}) must lie above wilting ({wilt:g}).", full=full, wilt=wilt),
         )
     return _Limits(full, wilt, SIGMA_MEASURED, SIGMA_MEASURED, "measured")
 
@@ -145,13 +155,19 @@ def _learned(ground: _Ground) -> _Limits:
     full, wilt = ground.horizon.theta_full, ground.horizon.theta_wilt
     if full is None or wilt is None:
         raise HorizonProblem(
-            ground.index, "theta_full", "Learned limits need both the full and the wilting point."
+            ground.index,
+            "theta_full",
+            sentence("Learned limits need both the full and the wilting point."),
         )
     if not 0 < wilt < full < 0.8:
         raise HorizonProblem(
             ground.index,
             "theta_full",
-            f"Full ({full:g}) must lie above wilting ({wilt:g}), both between 0 and 0.8 m3/m3.",
+            sentence(
+                "Full ({full:g}) must lie above wilting ({wilt:g}), both between 0 and 0.8 m3/m3.",
+                full=full,
+                wilt=wilt,
+            ),
         )
     return _Limits(full, wilt, SIGMA_LEARNED, SIGMA_LEARNED, "learned in the field")
 

@@ -7,6 +7,7 @@ from typing import Self
 import numpy as np
 
 from core.arrays import ArrayLike, Floats
+from core.sentence import sentence
 from core.soil.horizon import Horizon, HorizonProblem
 from core.soil.horizon_limits import HorizonLimits, horizon_limits
 from core.soil.retention import RetentionCurve
@@ -58,34 +59,50 @@ class Profile:
             Names the horizon and the field to mend.
         """
         if not horizons:
-            raise HorizonProblem(0, "bottom", "A profile needs at least one horizon.")
+            raise HorizonProblem(0, "bottom", sentence("A profile needs at least one horizon."))
         expected_top = 0.0
         for i, h in enumerate(horizons):
             if abs(h.top_mm - expected_top) > 0.5:
                 raise HorizonProblem(
                     i,
                     "top",
-                    f"Horizon {i + 1} starts at {h.top_mm / 10:g} cm but should start at "
-                    f"{expected_top / 10:g} cm, where the one above ends.",
+                    sentence(
+                        "Horizon {number} starts at {top_mm:g} cm but should start at "
+                        "{expected:g} cm, where the one above ends.",
+                        number=i + 1,
+                        top_mm=h.top_mm / 10,
+                        expected=expected_top / 10,
+                    ),
                 )
             if h.bottom_mm <= h.top_mm:
                 raise HorizonProblem(
                     i,
                     "bottom",
-                    f"Horizon {i + 1} ends at {h.bottom_mm / 10:g} cm, not below its top at "
-                    f"{h.top_mm / 10:g} cm. Depth counts downward from the surface.",
+                    sentence(
+                        "Horizon {number} ends at {bottom_mm:g} cm, not below its top at "
+                        "{top_mm:g} cm. Depth counts downward from the surface.",
+                        number=i + 1,
+                        bottom_mm=h.bottom_mm / 10,
+                        top_mm=h.top_mm / 10,
+                    ),
                 )
             expected_top = h.bottom_mm
         if expected_top > MAX_PROFILE_MM:
             raise HorizonProblem(
                 len(horizons) - 1,
                 "bottom",
-                f"The profile ends at {expected_top / 10:g} cm; depths are in cm and stop at "
-                f"{MAX_PROFILE_MM / 10:g}.",
+                sentence(
+                    "The profile ends at {expected:g} cm; depths are in cm and stop at "
+                    "{max_profile_mm:g}.",
+                    expected=expected_top / 10,
+                    max_profile_mm=MAX_PROFILE_MM / 10,
+                ),
             )
         if horizons[0].stops_roots:
             raise HorizonProblem(
-                0, "stops_roots", "Roots can't be stopped at the surface; nothing would grow."
+                0,
+                "stops_roots",
+                sentence("Roots can't be stopped at the surface; nothing would grow."),
             )
         limits = tuple(horizon_limits(h, i) for i, h in enumerate(horizons))
         return cls(

@@ -13,6 +13,7 @@ from functools import lru_cache
 import numpy as np
 from rosetta import rosetta
 
+from core.sentence import sentence
 from core.soil.retention import CM_PER_KPA, RetentionCurve
 
 VERSION = 3
@@ -44,6 +45,6 @@ def rosetta_curve(sand: float, clay: float, bulk_density: float | None = None) -
         soil.append(bulk_density)
     mean, _, codes = rosetta(VERSION, [soil], estimate_type="log")
     if codes[0] < 0 or np.isnan(mean[0, :4]).any():
-        raise ValueError("Rosetta has no answer for this texture and bulk density")
+        raise ValueError(sentence("Rosetta has no answer for this texture and bulk density"))
     theta_r, theta_sat, log_alpha, log_n = mean[0, :4]
     return RetentionCurve.van_genuchten(theta_r, theta_sat, 10**log_alpha * CM_PER_KPA, 10**log_n)

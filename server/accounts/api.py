@@ -9,6 +9,7 @@ from django.middleware.csrf import get_token
 from ninja import Field, Router
 from ninja.utils import check_csrf
 
+from core.sentence import sentence
 from server.accounts.address import client_address
 from server.accounts.demo_people import demo_user
 from server.accounts.known_device import known_device, remember_device
@@ -108,7 +109,7 @@ def session_of(request: HttpRequest) -> SessionOut:
 def guard_csrf(request: HttpRequest) -> None:
     """Refuse what another site sends; for what runs before anybody is signed in."""
     if check_csrf(request) is not None:
-        raise NotAllowed("The page is out of date. Reload it and sign in.")
+        raise NotAllowed(sentence("The page is out of date. Reload it and sign in."))
 
 
 @router.get("/session", response={200: SessionOut, **ERRORS}, auth=None, operation_id="session")
@@ -128,7 +129,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
     with counted(email, client_address(request), known_device(request, email)):
         user = authenticate(request, username=email, password=data.password)
         if user is None:
-            raise RequestError("That e-mail address or password is wrong.")
+            raise RequestError(sentence("That e-mail address or password is wrong."))
     login(request, user)
     remember_device(response, request, person(request))
     return session_of(request)
@@ -140,11 +141,11 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
 def demo_sign_in(request: HttpRequest, data: DemoSignIn) -> SessionOut:
     """One click into the demo; answers in demo mode on loopback only."""
     if not demo_open(request):
-        raise NotFound("This is not a demo.")
+        raise NotFound(sentence("This is not a demo."))
     guard_csrf(request)
     user = demo_user(data.role)
     if user is None:
-        raise NotFound("The demo's people are missing. Run './furrow demo --fresh'.")
+        raise NotFound(sentence("The demo's people are missing. Run './furrow demo --fresh'."))
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)
 

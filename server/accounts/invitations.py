@@ -6,6 +6,7 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.utils import timezone
 
+from core.sentence import sentence
 from server.accounts.models import Invitation, User
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.retrying import retried
@@ -43,8 +44,10 @@ def invited(token: str) -> User:
     )
     if row is None:
         raise NotFound(
-            "This invitation is no longer valid. If you have used it, sign in with your "
-            "password; otherwise ask the farm's manager for a new link."
+            sentence(
+                "This invitation is no longer valid. If you have used it, sign in with your "
+                "password; otherwise ask the farm's manager for a new link."
+            )
         )
     return row.user
 
@@ -60,8 +63,10 @@ def set_password(user: User, password: str) -> None:
     try:
         validate_password(password, user)
     except ValidationError as weak:
-        problem = Problem(field="password", message=" ".join(weak.messages))
-        raise RequestError("The password was not saved.", (problem,)) from None
+        problem = Problem(
+            field="password", message=sentence("{reasons}", reasons=" ".join(weak.messages))
+        )
+        raise RequestError(sentence("The password was not saved."), (problem,)) from None
     user.set_password(password)
     user.save(update_fields=["password"])
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 
+from core.sentence import sentence
 from server.accounts.invitations import invite, is_awaited
 from server.accounts.models import Invitation, User
 from server.base.errors import NotFound, Problem, RequestError
@@ -27,7 +28,7 @@ def find_member(access: Access, person_id: int) -> Membership:
     """A person of the farm."""
     row = Membership.objects.filter(farm=access.farm, user=person_id).select_related("user").first()
     if row is None:
-        raise NotFound("There is no such person on this farm.")
+        raise NotFound(sentence("There is no such person on this farm."))
     return row
 
 
@@ -44,28 +45,38 @@ def add_person(access: Access, name: str, email: str, role: Role) -> Added:
     name, email = name.strip(), email.strip().lower()
     problems = []
     if not name:
-        problems.append(Problem(field="name", message="Enter the person's name."))
+        problems.append(Problem(field="name", message=sentence("Enter the person's name.")))
     try:
         validate_email(email)
     except ValidationError:
         problems.append(
-            Problem(field="email", message=f"{email!r} is not an e-mail address: name@farm.example")
+            Problem(
+                field="email",
+                message=sentence(
+                    "{email!r} is not an e-mail address: name@farm.example", email=email
+                ),
+            )
         )
     user = None if problems else User.objects.filter(email=email).first()
     if user and Membership.objects.filter(farm=access.farm, user=user).exists():
         problems.append(
-            Problem(field="email", message=f"{user.name} belongs to this farm already.")
+            Problem(
+                field="email",
+                message=sentence("{user} belongs to this farm already.", user=user.name),
+            )
         )
     elif user and is_awaited(user) and user.memberships.exists():
         problems.append(
             Problem(
                 field="email",
-                message="This person has yet to accept an invitation to another farm. Add them "
-                "once they have signed in with it.",
+                message=sentence(
+                    "This person has yet to accept an invitation to another farm. Add them "
+                    "once they have signed in with it."
+                ),
             )
         )
     if problems:
-        raise RequestError("The person was not added.", tuple(problems))
+        raise RequestError(sentence("The person was not added."), tuple(problems))
     if user is None:
         user = User.objects.create_user(email, name)
     token = invite(user) if is_awaited(user) else None
@@ -122,8 +133,11 @@ def renew_invitation(access: Access, person_id: int) -> str:
     member = find_member(access, person_id)
     if not is_awaited(member.user):
         raise RequestError(
-            f"{member.user.name} has signed in already. Nobody else can change the password here; "
-            "whoever runs Even Furrow can, with: ./furrow manage changepassword"
+            sentence(
+                "{user} has signed in already. Nobody else can change the password here; whoever "
+                "runs Even Furrow can, with: ./furrow manage changepassword",
+                user=member.user.name,
+            )
         )
     record(access, Done.INVITATION_RENEWED, member.user.name)
     return invite(member.user)
@@ -133,5 +147,5 @@ def _keep_a_manager(access: Access, but: Membership) -> None:
     managers = Membership.objects.filter(farm=access.farm, role=Role.MANAGER)
     if not managers.exclude(pk=but.pk).exists():
         raise RequestError(
-            "The farm would have no manager left. Make somebody else a manager first."
+            sentence("The farm would have no manager left. Make somebody else a manager first.")
         )

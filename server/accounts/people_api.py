@@ -6,6 +6,7 @@ from django.contrib.auth import login, update_session_auth_hash
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Status
 
+from core.sentence import sentence
 from server.accounts import people
 from server.accounts.address import client_address
 from server.accounts.api import SessionOut, guard_csrf, session_of
@@ -180,8 +181,10 @@ def put_password(request: HttpRequest, data: PasswordIn) -> SessionOut:
     # Who found a device signed in may not guess on it either.
     with counted(user.email, client_address(request), None):
         if not user.check_password(data.current):
-            problem = Problem(field="current", message="This is not your current password.")
-            raise RequestError("The password was not saved.", (problem,))
+            problem = Problem(
+                field="current", message=sentence("This is not your current password.")
+            )
+            raise RequestError(sentence("The password was not saved."), (problem,))
     set_password(user, data.password)
     update_session_auth_hash(request, user)
     return session_of(request)

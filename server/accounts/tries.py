@@ -15,6 +15,7 @@ from django.db import transaction
 from django.db.models import F
 from django.utils import timezone
 
+from core.sentence import sentence
 from server.accounts.models import SignInTries
 from server.base.errors import RequestError, TryLater
 from server.base.retrying import retried
@@ -49,8 +50,15 @@ class TooManyTries(TryLater):
     status = 429
 
     def __init__(self, seconds: int) -> None:
-        wait = f"{seconds} s" if seconds < 120 else f"{ceil(seconds / 60)} minutes"
-        super().__init__(f"Too many wrong passwords. Try again in {wait}.", seconds)
+        minutes = ceil(seconds / 60)
+        super().__init__(
+            sentence("Too many wrong passwords. Try again in {seconds} s.", seconds=seconds)
+            if seconds < 120
+            else sentence(
+                "Too many wrong passwords. Try again in {minutes} minutes.", minutes=minutes
+            ),
+            seconds,
+        )
 
 
 @contextmanager

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from core.sentence import sentence
 from server.advice.answers import answers, load
 from server.advice.models import Decision
 from server.advice.present import answer_out
@@ -56,11 +57,14 @@ def _set_of(access: Access, block: Block, decided: Decided, shown: AnswerOut) ->
     start = shown.start_at if accepted else (decided.start_at or shown.start_at)
     if start is None or (accepted and shown.amount is None):
         raise RequestError(
-            "Nothing was scheduled.",
+            sentence("Nothing was scheduled."),
             (
                 Problem(
                     field="start_at",
-                    message=f"No irrigation is advised for {block.name}; enter start and hours.",
+                    message=sentence(
+                        "No irrigation is advised for {block}; enter start and hours.",
+                        block=block.name,
+                    ),
                 ),
             ),
         )
@@ -110,17 +114,23 @@ def decide_on(access: Access, block_id: int, decided: Decided) -> Decision:
     blocks = find_blocks(access, [block_id])
     if decided.kind == Kind.DECLINED and not decided.why:
         raise RequestError(
-            "The decision was not saved.",
-            (Problem(field="why", message="Enter a reason."),),
+            sentence("The decision was not saved."),
+            (Problem(field="why", message=sentence("Enter a reason.")),),
         )
     if decided.why == Decision.Why.OTHER and not decided.reason.strip():
         raise RequestError(
-            "The decision was not saved.",
-            (Problem(field="reason", message="Describe the reason in a note."),),
+            sentence("The decision was not saved."),
+            (Problem(field="reason", message=sentence("Describe the reason in a note.")),),
         )
     if earlier := todays_decisions(access.farm, access.now(), [block_id]).get(block_id):
         who = earlier.made_by.name if earlier.made_by else "someone"
-        raise RequestError(f"{who} has {earlier.kind} today's advice already; undo that first.")
+        raise RequestError(
+            sentence(
+                "{who} has {decided} today's advice already; undo that first.",
+                who=who,
+                decided=earlier.kind,
+            )
+        )
     return _decide(access, blocks[0], decided, _shown(access, blocks)[block_id])
 
 
@@ -141,14 +151,20 @@ def accept_many(access: Access, block_ids: Sequence[int]) -> list[Decision]:
         answer = shown[block.pk]
         if block.pk in earlier:
             problems.append(
-                Problem(field="block_ids", message=f"{block.name} already has a decision.")
+                Problem(
+                    field="block_ids",
+                    message=sentence("{block} already has a decision.", block=block.name),
+                )
             )
         elif answer.start_at is None or answer.amount is None:
             problems.append(
-                Problem(field="block_ids", message=f"No irrigation is advised for {block.name}.")
+                Problem(
+                    field="block_ids",
+                    message=sentence("No irrigation is advised for {block}.", block=block.name),
+                )
             )
     if problems:
-        raise RequestError("Nothing was scheduled; leave these out.", tuple(problems))
+        raise RequestError(sentence("Nothing was scheduled; leave these out."), tuple(problems))
     return [_decide(access, b, Decided(Kind.ACCEPTED), shown[b.pk]) for b in blocks]
 
 
@@ -168,11 +184,14 @@ def undo_decision(access: Access, decision_id: int) -> Decision:
         .first()
     )
     if row is None or row.undone_at is not None:
-        raise NotFound("There is no such decision, or it was undone already.")
+        raise NotFound(sentence("There is no such decision, or it was undone already."))
     if row.given is not None:
         if row.given.status in (Irrigation.Status.RUNNING, Irrigation.Status.DONE):
             raise RequestError(
-                f"Its irrigation is {row.given.status} already; correct the irrigation instead."
+                sentence(
+                    "Its irrigation is {status} already; correct the irrigation instead.",
+                    status=row.given.status,
+                )
             )
         if row.given.status == Irrigation.Status.PLANNED:
             row.given.status = Irrigation.Status.CANCELLED

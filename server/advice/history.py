@@ -9,6 +9,7 @@ from ninja import Field
 from core.advice.assess import block_past
 from core.advice.version import RULES_VERSION
 from core.advice.vocabulary import State
+from core.sentence import sentence
 from server.advice.answers import answer_with_working, load_whole
 from server.advice.assumed import Assumed, assumed_out
 from server.advice.kept import AtHand, WorkingOut, read, state_of
@@ -157,7 +158,7 @@ def past_advice(access: Access, block: Block, advice_id: int) -> PastAdviceOut:
         .first()
     )
     if row is None:
-        raise NotFound("There is no such advice on this block.")
+        raise NotFound(sentence("There is no such advice on this block."))
     then = row.made_at.astimezone(farm.now().tzinfo)
     again = load_whole(farm, [block], then, as_known_then=True)
     inputs, answer = again.inputs[block.pk], answer_with_working(again, block)

@@ -15,6 +15,7 @@ from core.crop.growth_stages import book_day, growth_stages
 from core.crop.season import StageSeen
 from core.limits.refill_method import LimitRule, RefillMethod, RuleProblem, check_rule
 from core.outlook.forecast import Forecast
+from core.sentence import sentence
 from core.state.estimate_from import EstimateFrom
 from server.advice.answers import load, load_whole
 from server.advice.present import ahead_points, answer_out
@@ -69,8 +70,8 @@ def _planned(inputs: BlockInputs, data: WhatIfIn) -> tuple[PlannedSet, ...]:
         hours, gross = data.set_gross_mm / rate, data.set_gross_mm
     else:
         raise RequestError(
-            "This case can't be calculated.",
-            (Problem(field="set_hours", message="Enter how long the irrigation runs."),),
+            sentence("This case can't be calculated."),
+            (Problem(field="set_hours", message=sentence("Enter how long the irrigation runs.")),),
         )
     start = data.set_start_hours
     return (PlannedSet(start, start + hours, gross * system.efficiency),)
@@ -103,8 +104,8 @@ def _seen_today(assumed: Assumptions, block: Block, today: date, key: str) -> As
     places = {s.key: s.place for s in growth_stages(book_key(planted))}
     if key not in places:
         raise RequestError(
-            "This case can't be calculated.",
-            (Problem(field="stage_key", message="This crop has no such stage."),),
+            sentence("This case can't be calculated."),
+            (Problem(field="stage_key", message=sentence("This crop has no such stage.")),),
         )
     day = (today - season.planted_on).days
     seen = StageSeen(day, book_day(season.crop, places[key]))
@@ -121,7 +122,7 @@ def _refill_rule(assumed: Assumptions, data: WhatIfIn) -> Assumptions:
         check_rule(rule, assumed.season.crop if assumed.season else None)
     except RuleProblem as problem:
         raise RequestError(
-            "This case can't be calculated.",
+            sentence("This case can't be calculated."),
             (Problem(field="refill_method", message=problem.message),),
         ) from None
     return replace(assumed, rules=(*assumed.rules, rule))

@@ -1,12 +1,13 @@
 """How a refusal looks on the wire; every endpoint declares it."""
 
+from server.base.language import Translated
 from server.base.schema import Schema
 
 
 class ProblemOut(Schema):
     """One thing to mend: the input's dotted path, or a place in a file."""
 
-    message: str
+    message: Translated
     field: str = ""
     row: int | None = None
     column: str = ""
@@ -15,7 +16,7 @@ class ProblemOut(Schema):
 class ErrorOut(Schema):
     """Every answer that is not a success has this shape."""
 
-    message: str
+    message: Translated
     problems: list[ProblemOut]
 
 

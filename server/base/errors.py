@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from core.sentence import Sentence
+
 
 @dataclass(frozen=True)
 class Problem:
@@ -11,7 +13,7 @@ class Problem:
     place in a file, the row counted as an editor counts lines, from 1.
     """
 
-    message: str
+    message: Sentence
     field: str = ""
     row: int | None = None
     column: str = ""
@@ -22,7 +24,7 @@ class RequestError(Exception):
 
     status = 422
 
-    def __init__(self, message: str, problems: tuple[Problem, ...] = ()) -> None:
+    def __init__(self, message: Sentence, problems: tuple[Problem, ...] = ()) -> None:
         super().__init__(message)
         self.message = message
         self.problems = problems
@@ -45,6 +47,6 @@ class TryLater(RequestError):
 
     status = 503
 
-    def __init__(self, message: str, seconds: int) -> None:
+    def __init__(self, message: Sentence, seconds: int) -> None:
         super().__init__(message)
         self.seconds = seconds

@@ -5,6 +5,7 @@ import sys
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from core.sentence import sentence
 from server.base.errors import TryLater
 from server.base.incident import NOBODYS, log, record_incident
 from server.base.retrying import has_lost
@@ -17,11 +18,16 @@ def unreachable(request: HttpRequest, error: Exception) -> TryLater:
     """What is said when the database could not answer, or ended a transaction for another's."""
     if isinstance(error, OperationalError) and has_lost(error):
         log.warning("lost against another at %s %s: %s", request.method, request.path, error)
-        return TryLater("Others were changing the same; nothing was changed. Try again.", 1)
+        return TryLater(
+            sentence("Others were changing the same; nothing was changed. Try again."), 1
+        )
     log.exception("the database failed at %s %s", request.method, request.path)
     return TryLater(
-        "The database can't be reached just now. Try again in a moment, and look whether what you "
-        "did is there.",
+        sentence(
+            "The database can't be reached just now. Try again in a moment, and look whether what "
+            "you "
+            "did is there."
+        ),
         AGAIN_AFTER_S,
     )
 
@@ -29,7 +35,10 @@ def unreachable(request: HttpRequest, error: Exception) -> TryLater:
 def broken(request: HttpRequest) -> str:
     """Record the exception under way, and what is said of it."""
     number = record_incident(f"unexpected failure at {request.method} {request.path}")
-    return f"Something went wrong on our side (incident {number}); nothing was changed. Try again."
+    return sentence(
+        "Something went wrong on our side (incident {number}); nothing was changed. Try again.",
+        number=number,
+    )
 
 
 def handler500(request: HttpRequest) -> HttpResponse:

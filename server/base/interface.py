@@ -7,6 +7,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
 
+from core.sentence import sentence
+
 PLACEHOLDER = "__CSP_NONCE__"
 
 
@@ -20,7 +22,10 @@ def _page() -> str:
 
 def nothing_there(request: HttpRequest) -> HttpResponse:
     """An address of the API that has nothing behind it."""
-    told = {"message": f"There is nothing at {request.path[:200]}.", "problems": []}
+    told = {
+        "message": sentence("There is nothing at {path}.", path=request.path[:200]),
+        "problems": [],
+    }
     return JsonResponse(told, status=404)
 
 

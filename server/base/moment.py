@@ -10,10 +10,12 @@ from zoneinfo import ZoneInfo
 from django.db.models import CheckConstraint, Q
 from pydantic import AfterValidator
 
+from core.sentence import sentence
+
 EARLIEST, LATEST = date(1950, 1, 1), date(2100, 1, 1)
 AHEAD = timedelta(days=366)  # nothing is planned further ahead
 OUTSIDE = "the year lies outside 1950 to 2099; check it"
-TOO_FAR_AHEAD = "That is more than a year ahead; check the date."
+TOO_FAR_AHEAD = sentence("That is more than a year ahead; check the date.")
 
 
 def _on_record(day: date) -> date:

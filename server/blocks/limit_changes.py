@@ -7,6 +7,7 @@ from typing import TypeVar
 from core.crop.season import Stage
 from core.limits.by_day import DatedSoil
 from core.limits.refill_method import LimitRule, RefillMethod, RuleProblem, check_rule
+from core.sentence import sentence
 from core.soil.profile import Profile
 from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.crop import season_crop
@@ -83,8 +84,15 @@ def set_refill_rule(access: Access, blocks: Sequence[Block], rule: LimitRule, re
             check_rule(rule, season_crop(seasons[-1]) if seasons else None)
         except RuleProblem as problem:
             raise RequestError(
-                "The limits were not changed.",
-                (Problem(field=problem.field, message=f"{block.name}: {problem.message}"),),
+                sentence("The limits were not changed."),
+                (
+                    Problem(
+                        field=problem.field,
+                        message=sentence(
+                            "{block}: {problem}", block=block.name, problem=problem.message
+                        ),
+                    ),
+                ),
             ) from None
     rows = RefillRule.unscoped.bulk_create(
         RefillRule(
@@ -115,7 +123,9 @@ def undo_soil(access: Access, change_id: int) -> None:
     row: BlockSoil = _in_force(access, BlockSoil, change_id)
     standing = BlockSoil.objects.for_farm(access.farm).filter(block=row.block_id, undone_at=None)
     if not standing.exclude(pk=row.pk).exists():
-        raise RequestError("A block needs a soil; choose another before undoing this one.")
+        raise RequestError(
+            sentence("A block needs a soil; choose another before undoing this one.")
+        )
     _take_out_of_force(access, row)
 
 
@@ -133,7 +143,7 @@ def undo_refill_rule(access: Access, change_id: int) -> None:
 def _in_force(access: Access, model: type[M], change_id: int) -> M:
     row: M | None = model.objects.for_farm(access.farm).filter(pk=change_id).first()
     if row is None or row.undone_at is not None:
-        raise NotFound("There is no such change, or it was undone already.")
+        raise NotFound(sentence("There is no such change, or it was undone already."))
     return row
 
 

@@ -2,16 +2,19 @@
 
 from core.crop.catalogue import Crop
 from core.limits.root_zone import missing_depth_mm
+from core.sentence import Sentence, sentence
 from core.soil.profile import Profile
 from server.base.errors import Problem, RequestError
 
 
-def require_depth(profile: Profile, crop: Crop, message: str, field: str, of: str = "") -> None:
+def require_depth(
+    profile: Profile, crop: Crop, message: Sentence, field: str, of: str = ""
+) -> None:
     """Refuse a crop whose roots go below the described soil.
 
     Parameters
     ----------
-    message : str
+    message : Sentence
         What was not done.
     field : str
         The input to mend.
@@ -24,15 +27,20 @@ def require_depth(profile: Profile, crop: Crop, message: str, field: str, of: st
     """
     missing = missing_depth_mm(profile, crop.root_schedule_mm)
     if missing > 0:
-        where = f"{of}: " if of else ""
         raise RequestError(
             message,
             (
                 Problem(
                     field=field,
-                    message=f"{where}{crop.name} roots to {crop.root_schedule_mm / 10:g} cm but "
-                    f"the soil is described to {profile.depth_mm / 10:g} cm. Describe it "
-                    f"{missing / 10:g} cm deeper, or mark the layer where roots stop.",
+                    message=sentence(
+                        "{crop} roots to {root_schedule_mm:g} cm but the soil is described to "
+                        "{depth_mm:g} cm. Describe it {missing:g} cm deeper, or mark the layer "
+                        "where roots stop.",
+                        crop=crop.name,
+                        root_schedule_mm=crop.root_schedule_mm / 10,
+                        depth_mm=profile.depth_mm / 10,
+                        missing=missing / 10,
+                    ),
                 ),
             ),
         )

@@ -9,6 +9,7 @@ from core.irrigation.system import SystemKind
 from core.limits.refill_method import RefillMethod
 from core.soil.texture import TextureClass
 from core.state.estimate_from import EstimateFrom
+from server.base.language import Translated
 from server.base.moment import Day
 from server.base.schema import Body, Keys, Name, Schema
 from server.blocks.models import CropSeason, EventKind
@@ -152,12 +153,12 @@ class EventIn(Body):
 
 class EventOut(EventIn):
     id: int
-    label: str
+    label: Translated
 
 
 class StageChoice(Schema):
     key: str
-    name: str
+    name: Translated
 
 
 class SeasonOut(SeasonIn):

@@ -2,6 +2,7 @@
 
 from core.crop.growth_stages import growth_stages
 from core.crop.season import SAME_BUD_BREAK_DAYS
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD
 from server.blocks.crop import book_key, season_crop
@@ -32,7 +33,7 @@ def find_season(block: Block, season_id: int) -> CropSeason:
     """
     found = next((s for s in block.seasons.all() if s.pk == season_id), None)
     if found is None:
-        raise NotFound("There is no such crop season in this block.")
+        raise NotFound(sentence("There is no such crop season in this block."))
     return found
 
 
@@ -47,7 +48,9 @@ def save_season(
     problems = []
     if any(s.planted_on == data.planted_on for s in others):
         problems.append(
-            Problem(field="planted_on", message="The block has a crop from that date already.")
+            Problem(
+                field="planted_on", message=sentence("The block has a crop from that date already.")
+            )
         )
     if data.planted_on > access.now().date() + AHEAD:
         problems.append(Problem(field="planted_on", message=TOO_FAR_AHEAD))
@@ -56,8 +59,11 @@ def save_season(
         problems.append(
             Problem(
                 field="planted_on",
-                message=f"There is an observation on {early[0].on.isoformat()}, before that "
-                "date. Remove it first, or choose an earlier date.",
+                message=sentence(
+                    "There is an observation on {on}, before that date. Remove it first, or "
+                    "choose an earlier date.",
+                    on=early[0].on.isoformat(),
+                ),
             )
         )
     season.crop_key, season.farm_crop = columns["crop_key"], columns["farm_crop"]
@@ -66,14 +72,16 @@ def save_season(
         problems.append(
             Problem(
                 field="clock",
-                message="This crop has no degree-days; count days, or give a copy of it "
-                "degree-days first.",
+                message=sentence(
+                    "This crop has no degree-days; count days, or give a copy of it "
+                    "degree-days first."
+                ),
             )
         )
     if problems:
-        raise RequestError("The season was not saved.", tuple(problems))
+        raise RequestError(sentence("The season was not saved."), tuple(problems))
     standing = soil_profile(timeline(block.soils.all())[-1].soil)
-    require_depth(standing, season_crop(season), "The season was not saved.", "crop_key")
+    require_depth(standing, season_crop(season), sentence("The season was not saved."), "crop_key")
     season.save()
     done = Done.SEASON_ADDED if season_id is None else Done.SEASON_CHANGED
     record(access, done, block.name, block=block.pk)
@@ -93,26 +101,40 @@ def _event_problem(access: Access, season: CropSeason, data: EventIn) -> Problem
     today = access.now().date()
     stages = {s.key: s for s in growth_stages(book_key(season))}
     if data.on > today:
-        return Problem(field="on", message=f"{data.on.isoformat()} is in the future.")
+        return Problem(
+            field="on", message=sentence("{on} is in the future.", on=data.on.isoformat())
+        )
     if data.on < season.planted_on:
         return Problem(
             field="on",
-            message=f"The crop was planted on {season.planted_on.isoformat()}; "
-            "an observation can't be earlier.",
+            message=sentence(
+                "The crop was planted on {planted_on}; an observation can't be earlier.",
+                planted_on=season.planted_on.isoformat(),
+            ),
         )
     if data.kind == EventKind.STAGE:
         if data.stage_key not in stages:
-            return Problem(field="stage_key", message="Choose a stage of this crop.")
+            return Problem(field="stage_key", message=sentence("Choose a stage of this crop."))
         return _order_problem(season, data)
     if data.kind == EventKind.CUT and crop.cutting is None:
-        return Problem(field="kind", message=f"{crop.name} has no cutting cycle in its values.")
+        return Problem(
+            field="kind",
+            message=sentence("{crop} has no cutting cycle in its values.", crop=crop.name),
+        )
     if data.kind == EventKind.COVER:
         if crop.canopy is None:
-            return Problem(field="kind", message=f"The Kc of {crop.name} does not depend on cover.")
+            return Problem(
+                field="kind",
+                message=sentence("The Kc of {crop} does not depend on cover.", crop=crop.name),
+            )
         if data.cover is None or not 0 < data.cover <= 1:
-            return Problem(field="cover", message="Ground cover must be above 0 and at most 100 %.")
+            return Problem(
+                field="cover", message=sentence("Ground cover must be above 0 and at most 100 %.")
+            )
         if data.height_m is None or not 0 < data.height_m <= 40:
-            return Problem(field="height_m", message="The height must be between 0 and 40 m.")
+            return Problem(
+                field="height_m", message=sentence("The height must be between 0 and 40 m.")
+            )
     return None
 
 
@@ -131,8 +153,14 @@ def _order_problem(season: CropSeason, data: EventIn) -> Problem | None:
         if early.place > late.place:
             return Problem(
                 field="stage_key",
-                message=f"“{other.name}” was seen on {event.on.isoformat()}; “{seen.name}” can't "
-                f"stand on {data.on.isoformat()}. Check the date, or remove the other.",
+                message=sentence(
+                    "“{other}” was seen on {other_on}; “{seen}” can't stand on {observed_on}. "
+                    "Check the date, or remove the other.",
+                    other=other.name,
+                    other_on=event.on.isoformat(),
+                    seen=seen.name,
+                    observed_on=data.on.isoformat(),
+                ),
             )
     return None
 
@@ -143,7 +171,7 @@ def see(access: Access, block: Block, season_id: int, data: EventIn) -> SeasonEv
     season = find_season(block, season_id)
     problem = _event_problem(access, season, data)
     if problem is not None:
-        raise RequestError("It was not recorded.", (problem,))
+        raise RequestError(sentence("It was not recorded."), (problem,))
     event = next(
         (e for e in season.events.all() if e.kind == data.kind and e.on == data.on), None
     ) or SeasonEvent(season=season, kind=str(data.kind), on=data.on)
@@ -162,6 +190,6 @@ def remove_observation(access: Access, block: Block, season_id: int, event_id: i
     season = find_season(block, season_id)
     found = next((e for e in season.events.all() if e.pk == event_id), None)
     if found is None:
-        raise NotFound("There is no such observation.")
+        raise NotFound(sentence("There is no such observation."))
     found.delete()
     record(access, Done.OBSERVATION_REMOVED, block.name, block=block.pk)

@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from core.crop.growth_stages import growth_stages
+from core.sentence import sentence
 from server.base.error_schema import ERRORS
 from server.base.schema import DoneOut
 from server.base.signed_in import person
@@ -22,8 +23,12 @@ def _label(event: SeasonEvent, names: dict[str, str]) -> str:
     if event.kind == EventKind.STAGE:
         return names.get(event.stage_key, event.stage_key)
     if event.kind == EventKind.COVER:
-        return f"{(event.cover or 0) * 100:.0f} % of the ground covered, {event.height_m:g} m high"
-    return "cut or grazed"
+        return sentence(
+            "{cover:.0f} % of the ground covered, {height_m:g} m high",
+            cover=(event.cover or 0) * 100,
+            height_m=event.height_m,
+        )
+    return sentence("cut or grazed")
 
 
 def _season_out(season: CropSeason, under_way: bool) -> SeasonOut:

@@ -7,6 +7,7 @@ from core.irrigation.design import design_of
 from core.irrigation.fixed import Drip, SolidSet
 from core.irrigation.system import MOVING, IrrigationSystem, SystemProblem
 from core.limits.refill_method import LimitRule, RefillMethod
+from core.sentence import Sentence, sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD
 from server.blocks.crop import season_under_way
@@ -51,7 +52,7 @@ def worked_out(data: SystemIn, area_m2: float) -> SystemIn:
         design = design_of(data.kind, figures)
     except SystemProblem as problem:
         raise RequestError(
-            "The block was not saved.",
+            sentence("The block was not saved."),
             (Problem(field=f"system.design.{problem.field}", message=problem.message),),
         ) from None
     rate = design.operation(area_m2).rate_mm_h
@@ -69,16 +70,22 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
     problems = []
     name = data.name.strip()
     if not name:
-        problems.append(Problem(field="name", message="Enter a name for the block."))
+        problems.append(Problem(field="name", message=sentence("Enter a name for the block.")))
     same = Block.objects.for_farm(access.farm).filter(name__iexact=name)
     if same.exclude(pk=block.pk if block else None).exists():
         problems.append(
-            Problem(field="name", message=f"{name} exists already. Choose another name.")
+            Problem(
+                field="name",
+                message=sentence("{name} exists already. Choose another name.", name=name),
+            )
         )
     if (data.crop_key is None) != (data.planted_on is None):
         field = "planted_on" if data.planted_on is None else "crop_key"
         problems.append(
-            Problem(field=field, message="A crop needs its planting date, and a date its crop.")
+            Problem(
+                field=field,
+                message=sentence("A crop needs its planting date, and a date its crop."),
+            )
         )
     if data.planted_on is not None and data.planted_on > access.now().date() + AHEAD:
         problems.append(Problem(field="planted_on", message=TOO_FAR_AHEAD))
@@ -87,11 +94,16 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
         others = [s.planted_on for s in block.seasons.all() if s is not now]
         if data.planted_on in others:
             problems.append(
-                Problem(field="planted_on", message="The block has a crop from that date already.")
+                Problem(
+                    field="planted_on",
+                    message=sentence("The block has a crop from that date already."),
+                )
             )
     if data.irrigator_id is not None and not is_member(access.farm, data.irrigator_id):
         problems.append(
-            Problem(field="irrigator_id", message="That person is not a member of the farm.")
+            Problem(
+                field="irrigator_id", message=sentence("That person is not a member of the farm.")
+            )
         )
     try:
         IrrigationSystem(
@@ -108,10 +120,10 @@ def _check(access: Access, data: BlockIn, system: SystemIn, block: Block | None)
             Problem(field=_SYSTEM_FIELD.get(problem.field, "system"), message=problem.message)
         )
     if problems:
-        raise RequestError("The block was not saved.", tuple(problems))
+        raise RequestError(sentence("The block was not saved."), tuple(problems))
 
 
-def require_basal(dual: bool, crop: Crop, refused: str, field: str, block: str = "") -> None:
+def require_basal(dual: bool, crop: Crop, refused: Sentence, field: str, block: str = "") -> None:
     """Refuse to count evaporation apart for a crop without a basal coefficient.
 
     Raises
@@ -120,12 +132,21 @@ def require_basal(dual: bool, crop: Crop, refused: str, field: str, block: str =
     """
     if not dual or crop.kcb is not None:
         return
-    where = f"{block} calculates soil evaporation apart, and " if block else ""
     message = (
-        f"{where}{crop.name} has no basal coefficient (Kcb). Choose the single coefficient, or "
-        "enter its Kcb in a copy of the crop."
+        sentence(
+            "{block} calculates soil evaporation apart, and {crop} has no basal coefficient "
+            "(Kcb). Choose the single coefficient, or enter its Kcb in a copy of the crop.",
+            block=block,
+            crop=crop.name,
+        )
+        if block
+        else sentence(
+            "{crop} has no basal coefficient (Kcb). Choose the single coefficient, or enter its "
+            "Kcb in a copy of the crop.",
+            crop=crop.name,
+        )
     )
-    raise RequestError(refused, (Problem(field=field, message=message[0].upper() + message[1:]),))
+    raise RequestError(refused, (Problem(field=field, message=message),))
 
 
 def _soil(access: Access, data: BlockIn) -> SoilProfile:
@@ -135,10 +156,14 @@ def _soil(access: Access, data: BlockIn) -> SoilProfile:
             return find_soil(access, data.soil_id)
         except NotFound:
             raise RequestError(
-                "The block was not saved.",
-                (Problem(field="soil_id", message="There is no such soil; choose another."),),
+                sentence("The block was not saved."),
+                (
+                    Problem(
+                        field="soil_id", message=sentence("There is no such soil; choose another.")
+                    ),
+                ),
             ) from None
-    base = data.soil_name.strip() or f"Soil of {data.name.strip()}"
+    base = data.soil_name.strip() or sentence("Soil of {data}", data=data.name.strip())
     name, n = base, 1
     there = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)
     while there.filter(name__iexact=name).exists():
@@ -165,8 +190,9 @@ def save_block(access: Access, data: BlockIn, block_id: int | None = None) -> Bl
             if data.horizons and data.soil_id is None:
                 field = f"horizons.{len(data.horizons) - 1}.bottom_mm"
             grown_crop = crop_by_key(access, data.crop_key)
-            require_depth(soil_profile(standing), grown_crop, "The block was not saved.", field)
-            require_basal(data.dual, grown_crop, "The block was not saved.", "dual")
+            refused = sentence("The block was not saved.")
+            require_depth(soil_profile(standing), grown_crop, refused, field)
+            require_basal(data.dual, grown_crop, refused, "dual")
     block = old or Block(farm=access.farm)
     block.name = data.name.strip()
     block.area_m2 = data.area_m2
@@ -222,7 +248,7 @@ def find_blocks(access: Access, block_ids: Sequence[int]) -> list[Block]:
     )
     found = list(rows)
     if len(found) != len(set(block_ids)):
-        raise NotFound("There is no such block on this farm.")
+        raise NotFound(sentence("There is no such block on this farm."))
     return found
 
 
@@ -241,19 +267,22 @@ def change_many(access: Access, data: BulkIn) -> int:
     """The same crop, soil or refill rule for many blocks; all or none."""
     blocks = find_blocks(access, data.block_ids)
     if data.crop_key is None and data.soil_id is None and data.refill_method is None:
-        raise RequestError("Nothing was changed: choose a crop, a soil or a refill rule.")
+        raise RequestError(sentence("Nothing was changed: choose a crop, a soil or a refill rule."))
     if data.crop_key is not None:
         if data.planted_on is None:
             raise RequestError(
-                "Nothing was changed.",
-                (Problem(field="planted_on", message="A crop needs its planting date."),),
+                sentence("Nothing was changed."),
+                (Problem(field="planted_on", message=sentence("A crop needs its planting date.")),),
             )
         columns = season_columns(access, data.crop_key)
         crop = crop_by_key(access, data.crop_key)
         for block in blocks:
             standing = soil_profile(timeline(block.soils.all())[-1].soil)
-            require_depth(standing, crop, "Nothing was changed.", "crop_key", block.name)
-            require_basal(block.dual, crop, "Nothing was changed.", "crop_key", block.name)
+            refused = sentence("Nothing was changed.")
+            require_depth(standing, crop, refused, "crop_key", block.name)
+            require_basal(
+                block.dual, crop, sentence("Nothing was changed."), "crop_key", block.name
+            )
             season = next(
                 (s for s in block.seasons.all() if s.planted_on == data.planted_on), None
             ) or CropSeason(block=block, planted_on=data.planted_on)
@@ -261,12 +290,14 @@ def change_many(access: Access, data: BulkIn) -> int:
             season.clock = data.clock
             if not check_clock(season):
                 raise RequestError(
-                    "Nothing was changed.",
+                    sentence("Nothing was changed."),
                     (
                         Problem(
                             field="clock",
-                            message="This crop has no degree-days; count days, or give a copy "
-                            "of it degree-days first.",
+                            message=sentence(
+                                "This crop has no degree-days; count days, or give a copy "
+                                "of it degree-days first."
+                            ),
                         ),
                     ),
                 )

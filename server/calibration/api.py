@@ -3,6 +3,7 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status, UploadedFile
 
+from core.sentence import sentence
 from server.base.error_schema import ERRORS
 from server.base.errors import NotFound
 from server.base.signed_in import person
@@ -80,7 +81,7 @@ def get_samples(request: HttpRequest, slug: str, curve_id: int) -> HttpResponse:
     access = enter(person(request), slug)
     row = ChannelCalibration.objects.for_farm(access.farm).filter(pk=curve_id).first()
     if row is None:
-        raise NotFound("There is no such curve on this farm.")
+        raise NotFound(sentence("There is no such curve on this farm."))
     answer = HttpResponse(write_sheet(row.samples), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="worksheet-{curve_id}.csv"'
     return answer

@@ -3,6 +3,7 @@
 from ninja import Field
 
 from core.instrument.calibration import CurveKind
+from server.base.language import Translated
 from server.base.moment import Moment
 from server.base.schema import Body, Keys, Schema
 
@@ -42,8 +43,8 @@ class FitOut(Schema):
     residual: list[float]
     line_raw: list[float]
     line_theta: list[float]
-    grave: list[str]
-    warnings: list[str]
+    grave: list[Translated]
+    warnings: list[Translated]
 
 
 class WorksheetOut(Schema):

@@ -3,6 +3,7 @@
 import csv
 import io
 
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.calibration.schemas import SampleIn
 from server.files.table_file import FileProblems, cell_number, delimiter_of, read_rows, read_text
@@ -27,12 +28,12 @@ def read_sheet(data: bytes) -> list[SampleIn]:
     missing = [c for c in COLUMNS if c not in names]
     if missing:
         raise RequestError(
-            "The file was not read.",
+            sentence("The file was not read."),
             (
                 Problem(
                     row=first,
                     column=", ".join(missing),
-                    message=f"The heading needs the columns {example}.",
+                    message=sentence("The heading needs the columns {example}.", example=example),
                 ),
             ),
         )
@@ -44,7 +45,9 @@ def read_sheet(data: bytes) -> list[SampleIn]:
             cell = cells[place] if place < len(cells) else ""
             value = cell_number(cell, decimal_comma=delimiter != ",")
             if value is None:
-                problems.add(number, name, f"'{cell.strip()[:40]}' is not a number.")
+                problems.add(
+                    number, name, sentence("'{cell}' is not a number.", cell=cell.strip()[:40])
+                )
             else:
                 values[name] = value
         if len(values) == len(COLUMNS):
@@ -52,7 +55,7 @@ def read_sheet(data: bytes) -> list[SampleIn]:
     if problems.found:
         raise problems.refuse()
     if not out:
-        raise RequestError("The file holds no samples below its heading.")
+        raise RequestError(sentence("The file holds no samples below its heading."))
     return out
 
 

@@ -22,6 +22,7 @@ from core.instrument.worksheet import (
     weigh,
     worksheet_warnings,
 )
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.base.json_out import known
 from server.blocks.limit_changes import timeline
@@ -90,25 +91,29 @@ def _sheet(access: Access, instrument: Instrument, data: WorksheetIn) -> _Sheet:
     problems = []
     if not data.channels or any(c not in mine for c in data.channels):
         problems.append(
-            Problem(field="channels", message="Choose the depths that the curve is for.")
+            Problem(field="channels", message=sentence("Choose the depths that the curve is for."))
         )
     elif any(Quantity(mine[c].quantity) not in CALIBRATED for c in data.channels):
         problems.append(
-            Problem(field="channels", message="Tension readings need no calibration curve.")
+            Problem(
+                field="channels", message=sentence("Tension readings need no calibration curve.")
+            )
         )
     samples = tuple(Sample(**s.model_dump()) for s in data.samples)
     values = np.array([[*asdict(s).values()] for s in samples], float).reshape(-1, 5)
     if not np.isfinite(values).all() or np.abs(values).max(initial=0.0) > 1e7:
         problems.append(
-            Problem(field="samples", message="A figure is far outside the possible range.")
+            Problem(
+                field="samples", message=sentence("A figure is far outside the possible range.")
+            )
         )
     if problems:
-        raise RequestError("The worksheet can't be calculated.", tuple(problems))
+        raise RequestError(sentence("The worksheet can't be calculated."), tuple(problems))
     try:
         weighed = weigh(samples)
     except SampleProblem as problem:
         raise RequestError(
-            "The worksheet can't be calculated.",
+            sentence("The worksheet can't be calculated."),
             (Problem(field=f"samples.{problem.row}.{problem.field}", message=problem.message),),
         ) from None
     channels = [mine[c] for c in data.channels]
@@ -192,13 +197,13 @@ def apply(access: Access, instrument: Instrument, data: ApplyIn) -> AppliedOut:
     chosen = next(((f, warned) for f, warned in sheet.fits if f.kind is data.kind), None)
     if chosen is None:
         raise RequestError(
-            "The curve was not applied.",
-            (Problem(field="kind", message="The samples do not determine this curve."),),
+            sentence("The curve was not applied."),
+            (Problem(field="kind", message=sentence("The samples do not determine this curve.")),),
         )
     found, warned = chosen
     if warned.grave and not data.insist:
         raise RequestError(
-            "The curve was not applied.",
+            sentence("The curve was not applied."),
             tuple(Problem(field="insist", message=word) for word in warned.grave),
         )
     zone = ZoneInfo(access.farm.time_zone)

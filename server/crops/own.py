@@ -14,6 +14,7 @@ from core.crop.catalogue import (
 )
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
+from core.sentence import sentence
 from server.crops.models import FarmCrop
 
 # Each value of a crop that a farm may change, with the name its source goes by.
@@ -94,7 +95,7 @@ def with_values(book_key: str, values: dict[str, Any], key: str, name: str, sour
     book = crop(book_key)
     for given in values:
         if given not in SOURCE_OF:
-            raise CropProblem(given, f"A crop has no value {given}.")
+            raise CropProblem(given, sentence("A crop has no value {given}.", given=given))
     changed = {n: _core_value(n, v) for n, v in values.items()}
     sources = dict(book.sources)
     sources.update({SOURCE_OF[n]: source for n in changed})
@@ -111,7 +112,9 @@ def with_values(book_key: str, values: dict[str, Any], key: str, name: str, sour
 
 def own_crop(own: FarmCrop) -> Crop:
     """The farm's crop as the core takes it."""
-    source = f"the farm's own: {own.reason}" if own.reason else "the farm's own"
+    source = (
+        sentence("the farm's own: {reason}", reason=own.reason) if own.reason else "the farm's own"
+    )
     return with_values(own.book_key, own.values, own_key(own), own.name, source)
 
 

@@ -6,6 +6,7 @@ from ninja import Field
 
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
+from server.base.language import Translated
 from server.base.schema import Body, Name, Schema
 
 
@@ -47,7 +48,7 @@ class StageOut(Schema):
     """A stage to look for; ``place`` as in a window."""
 
     key: str
-    name: str
+    name: Translated
     place: float
 
 

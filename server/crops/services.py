@@ -5,6 +5,7 @@ from typing import Any
 from django.db.models import Count, QuerySet
 
 from core.crop.catalogue import Crop, CropProblem, crops
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.crops.models import FarmCrop
 from server.crops.own import differences, own_crop, own_key, with_values
@@ -42,7 +43,7 @@ def find_own(access: Access, key: str) -> FarmCrop:
     if key.startswith("own-") and number.isdigit() and len(number) < 15:
         row = own_crops(access).filter(pk=int(number)).first()
     if row is None:
-        raise NotFound("There is no such crop on this farm.")
+        raise NotFound(sentence("There is no such crop on this farm."))
     return row
 
 
@@ -60,8 +61,13 @@ def crop_by_key(access: Access, key: str) -> Crop:
         return own_crop(find_own(access, key))
     except NotFound:
         raise RequestError(
-            "The crop is not known.",
-            (Problem(field="crop_key", message="There is no such crop; choose one of the list."),),
+            sentence("The crop is not known."),
+            (
+                Problem(
+                    field="crop_key",
+                    message=sentence("There is no such crop; choose one of the list."),
+                ),
+            ),
         ) from None
 
 
@@ -81,15 +87,20 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
     problems = []
     same = FarmCrop.objects.for_farm(access.farm).filter(name__iexact=name).exclude(pk=row.pk)
     if not name:
-        problems.append(Problem(field="name", message="Enter a name for the crop."))
+        problems.append(Problem(field="name", message=sentence("Enter a name for the crop.")))
     elif same.exists() or name.lower() in {c.name.lower() for c in crops().values()}:
         problems.append(
-            Problem(field="name", message=f"{name} exists already. Choose another name.")
+            Problem(
+                field="name",
+                message=sentence("{name} exists already. Choose another name.", name=name),
+            )
         )
     if data.book_key not in crops():
-        problems.append(Problem(field="book_key", message="There is no such published crop."))
+        problems.append(
+            Problem(field="book_key", message=sentence("There is no such published crop."))
+        )
     if problems:
-        raise RequestError("The crop was not saved.", tuple(problems))
+        raise RequestError(sentence("The crop was not saved."), tuple(problems))
     typed = data.model_dump(mode="json", exclude={"name", "book_key", "reason"}, exclude_unset=True)
     if typed.get("height_m") is None:
         typed.pop("height_m", None)
@@ -99,7 +110,7 @@ def save_own(access: Access, data: CropIn, key: str | None = None) -> FarmCrop:
     except CropProblem as problem:
         field = _FIELD.get(problem.field, problem.field)
         raise RequestError(
-            "The crop was not saved.", (Problem(field=field, message=problem.message),)
+            sentence("The crop was not saved."), (Problem(field=field, message=problem.message),)
         ) from None
     row.name, row.book_key, row.values = name, data.book_key, values
     row.reason = data.reason.strip()
@@ -114,7 +125,9 @@ def delete_own(access: Access, key: str) -> None:
     row = find_own(access, key)
     if row.seasons.exists():
         raise RequestError(
-            "The crop was not removed: blocks grow it. Choose another crop for them first."
+            sentence(
+                "The crop was not removed: blocks grow it. Choose another crop for them first."
+            )
         )
     row.delete()
     record(access, Done.CROP_REMOVED, row.name)

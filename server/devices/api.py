@@ -9,6 +9,7 @@ from ninja import Field, Router, Status
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
+from core.sentence import sentence
 from server.base.error_schema import ERRORS, ErrorOut
 from server.base.errors import Problem, RequestError
 from server.base.schema import Body, Keys, Schema
@@ -222,8 +223,14 @@ def _sent(request: HttpRequest) -> Sent:
     if kind in ("application/json", ""):
         return from_json(body)
     raise RequestError(
-        "The batch can't be read; nothing was stored.",
-        (Problem(message=f"The body must be application/json or text/csv, not {kind[:60]!r}."),),
+        sentence("The batch can't be read; nothing was stored."),
+        (
+            Problem(
+                message=sentence(
+                    "The body must be application/json or text/csv, not {kind!r}.", kind=kind[:60]
+                )
+            ),
+        ),
     )
 
 

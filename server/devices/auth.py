@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from django.http import HttpRequest
 from ninja.security import HttpBearer
 
+from core.sentence import sentence
 from server.base.errors import TryLater
 from server.base.tokens import token_hash
 from server.devices.models import Device
@@ -20,7 +21,10 @@ class TooMuch(TryLater):
     status = 429
 
     def __init__(self, seconds: int) -> None:
-        super().__init__(f"This device sends too much. Try again in {seconds} s.", seconds)
+        super().__init__(
+            sentence("This device sends too much. Try again in {seconds} s.", seconds=seconds),
+            seconds,
+        )
 
 
 class DeviceToken(HttpBearer):

@@ -12,6 +12,7 @@ import numpy as np
 
 from core.arrays import Floats
 from core.instrument.reading_units import ReadingUnit, code_of
+from core.sentence import Sentence, sentence
 from server.base.errors import Problem, RequestError
 from server.files.times import NO_TIME
 
@@ -41,12 +42,16 @@ class Sent:
     signal_dbm: float | None = None
 
 
-def _unreadable(message: str) -> RequestError:
-    return RequestError("The batch can't be read; nothing was stored.", (Problem(message=message),))
+def _unreadable(message: Sentence) -> RequestError:
+    return RequestError(
+        sentence("The batch can't be read; nothing was stored."), (Problem(message=message),)
+    )
 
 
 def _too_many() -> RequestError:
-    return _unreadable(f"A batch has up to {MAX_ROWS:,} readings. Send smaller ones.")
+    return _unreadable(
+        sentence("A batch has up to {max_rows:,} readings. Send smaller ones.", max_rows=MAX_ROWS)
+    )
 
 
 def _refuse_crowded(text: bytes, marks: dict[bytes, int]) -> None:
@@ -64,13 +69,21 @@ def inflated(body: bytes, encoding: str) -> bytes:
         try:
             out = unzip.decompress(body, MAX_BYTES + 1)
         except zlib.error:
-            raise _unreadable("The body is not gzip, though its header says so.") from None
+            raise _unreadable(
+                sentence("The body is not gzip, though its header says so.")
+            ) from None
         if not unzip.eof and len(out) <= MAX_BYTES:
-            raise _unreadable("The gzip body is incomplete.")
+            raise _unreadable(sentence("The gzip body is incomplete."))
     else:
-        raise _unreadable(f"The body must be plain or gzip, not {encoding[:40]!r}.")
+        raise _unreadable(
+            sentence("The body must be plain or gzip, not {encoding!r}.", encoding=encoding[:40])
+        )
     if len(out) > MAX_BYTES:
-        raise _unreadable(f"A batch has up to {MAX_BYTES // 2**20} MB. Send smaller ones.")
+        raise _unreadable(
+            sentence(
+                "A batch has up to {max_bytes} MB. Send smaller ones.", max_bytes=MAX_BYTES // 2**20
+            )
+        )
     return out
 
 
@@ -135,13 +148,18 @@ def _series(
     unit: list[int] = []
     for k, entry in enumerate(entries):
         if not isinstance(entry, dict):
-            raise _unreadable(f"series[{k}] is not an object.")
+            raise _unreadable(sentence("series[{k}] is not an object.", k=k))
         times, values = entry.get("times"), entry.get("values")
         if not isinstance(times, list) or not isinstance(values, list):
-            raise _unreadable(f"series[{k}] needs the lists 'times' and 'values'.")
+            raise _unreadable(sentence("series[{k}] needs the lists 'times' and 'values'.", k=k))
         if len(times) != len(values):
             raise _unreadable(
-                f"series[{k}] has {len(times)} times and {len(values)} values; they must pair."
+                sentence(
+                    "series[{k}] has {times} times and {values} values; they must pair.",
+                    k=k,
+                    times=len(times),
+                    values=len(values),
+                )
             )
         channel += [_channel(entry.get("channel"))] * len(times)
         unit += [_unit(entry.get("unit"))] * len(times)
@@ -172,15 +190,15 @@ def from_json(text: bytes) -> Sent:
     try:
         body = json.loads(text)
     except (ValueError, RecursionError):
-        raise _unreadable("The body is not JSON.") from None
+        raise _unreadable(sentence("The body is not JSON.")) from None
     if not isinstance(body, dict):
-        raise _unreadable("The body is a JSON object with 'series' or 'readings'.")
+        raise _unreadable(sentence("The body is a JSON object with 'series' or 'readings'."))
     series, readings = body.get("series", []), body.get("readings", [])
     if not isinstance(series, list) or not isinstance(readings, list):
-        raise _unreadable("'series' and 'readings' are lists.")
+        raise _unreadable(sentence("'series' and 'readings' are lists."))
     key = body.get("batch")
     if key is not None and (not isinstance(key, str) or not 0 < len(key) <= 80 or "\0" in key):
-        raise _unreadable("'batch' is a name of up to 80 characters.")
+        raise _unreadable(sentence("'batch' is a name of up to 80 characters."))
     one, two = _series(series), _readings(readings)
     sent_us = _time(body.get("sent_at"))
     return _columns(
@@ -217,11 +235,17 @@ def from_csv(text: bytes) -> Sent:
     try:
         rows = list(csv.reader(io.StringIO(text.decode("utf-8-sig"), newline="")))
     except (UnicodeDecodeError, csv.Error):
-        raise _unreadable("The body is not CSV in UTF-8.") from None
+        raise _unreadable(sentence("The body is not CSV in UTF-8.")) from None
     heading = [c.strip().lower() for c in rows[0]] if rows else []
     missing = [c for c in CSV_COLUMNS if c not in heading]
     if missing:
-        raise _unreadable(f"The heading is {','.join(CSV_COLUMNS)}; {', '.join(missing)} missing.")
+        raise _unreadable(
+            sentence(
+                "The heading is {columns}; {missing} missing.",
+                columns=",".join(CSV_COLUMNS),
+                missing=", ".join(missing),
+            )
+        )
     at = {name: heading.index(name) for name in CSV_COLUMNS}
 
     def cells(name: str) -> list[str]:

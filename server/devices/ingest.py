@@ -7,6 +7,7 @@ import numpy as np
 from django.db import IntegrityError, connection
 
 from core.instrument.kinds import Quantity
+from core.sentence import sentence
 from server.base.errors import RequestError
 from server.base.retrying import retried
 from server.devices.auth import count_request
@@ -75,7 +76,9 @@ def ingest(device: Device, sent: Sent, at: datetime) -> IngestReport:
     try:
         return _taken(device, sent, checked, at, now)
     except IntegrityError as error:
-        raise RequestError("The same batch was received twice at once. Send it again.") from error
+        raise RequestError(
+            sentence("The same batch was received twice at once. Send it again.")
+        ) from error
 
 
 @retried
@@ -91,7 +94,7 @@ def _taken(
         .first()
     )
     if earlier is None:
-        raise RequestError("This device's token was revoked.")
+        raise RequestError(sentence("This device's token was revoked."))
     count_request(earlier, sent.channel.size, at)
     report = _told_before(earlier, sent.key)
     if report is None:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.tokens import new_token, token_hash
 from server.devices.models import Device
@@ -26,7 +27,7 @@ def find_device(access: Access, device_id: int) -> Device:
     """A device of the farm."""
     row: Device | None = Device.objects.for_farm(access.farm).filter(pk=device_id).first()
     if row is None:
-        raise NotFound("There is no such logger on this farm.")
+        raise NotFound(sentence("There is no such logger on this farm."))
     return row
 
 
@@ -49,16 +50,20 @@ def add_device(
     name = name.strip()
     problems = []
     if not name:
-        problems.append(Problem(field="name", message="Enter a name for the logger."))
+        problems.append(Problem(field="name", message=sentence("Enter a name for the logger.")))
     elif Device.objects.for_farm(access.farm).filter(name__iexact=name).exists():
-        problems.append(Problem(field="name", message=f"There is a logger {name} already."))
+        problems.append(
+            Problem(field="name", message=sentence("There is a logger {name} already.", name=name))
+        )
     scope = list(Instrument.objects.for_farm(access.farm).filter(pk__in=instrument_ids))
     if len(scope) < len(set(instrument_ids)):
         problems.append(
-            Problem(field="instruments", message="One of the instruments is not of this farm.")
+            Problem(
+                field="instruments", message=sentence("One of the instruments is not of this farm.")
+            )
         )
     if problems:
-        raise RequestError("The logger was not saved.", tuple(problems))
+        raise RequestError(sentence("The logger was not saved."), tuple(problems))
     device = Device(farm=access.farm, name=name, made_by=access.user, simulated=simulated)
     token = _give_token(device)
     device.save()

@@ -3,8 +3,10 @@
 from dataclasses import dataclass, replace
 from datetime import datetime
 
+from core.sentence import sentence
 from server.accounts.models import User
 from server.base.errors import NotAllowed, NotFound
+from server.base.vocabulary import vocabulary
 from server.farms.models import Farm, Membership, Role
 from server.farms.rules import SPOKEN, Action, may
 
@@ -30,8 +32,12 @@ class Access:
         """Refuse when the role does not permit the action."""
         if not may(self.role, action):
             raise NotAllowed(
-                f"{'An' if self.role[0] in 'ai' else 'A'} {self.role} can't {SPOKEN[action]}. "
-                "Ask the farm's manager to do it or to change your role."
+                sentence(
+                    "As {role} you can't {action}. Ask the farm's manager to do it or to change "
+                    "your role.",
+                    role=sentence(vocabulary()["role"][self.role]),
+                    action=SPOKEN[action],
+                )
             )
 
 
@@ -47,7 +53,7 @@ def enter(user: User, slug: str) -> Access:
         Membership.objects.select_related("farm").filter(user=user, farm__slug=slug).first()
     )
     if membership is None:
-        raise NotFound("You have no such farm.")
+        raise NotFound(sentence("You have no such farm."))
     access = Access(user=user, farm=membership.farm, role=Role(membership.role))
     access.require(Action.SEE)
     return access

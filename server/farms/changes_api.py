@@ -5,6 +5,7 @@ from datetime import datetime
 from django.http import HttpRequest
 from ninja import Field, Query, Router
 
+from core.sentence import sentence
 from server.base.error_schema import ERRORS
 from server.base.errors import NotFound, RequestError
 from server.base.schema import Body, DoneOut, Schema
@@ -104,11 +105,13 @@ def undo_change(request: HttpRequest, slug: str, change_id: int) -> DoneOut:
     access = enter(person(request), slug)
     row = Change.objects.for_farm(access.farm).filter(pk=change_id).first()
     if row is None:
-        raise NotFound("There is no such entry in the change history.")
+        raise NotFound(sentence("There is no such entry in the change history."))
     undo = UNDO.get(Done(row.done))
     if undo is None or row.thing is None:
-        raise RequestError("This change can't be undone here. Change it where it was made.")
+        raise RequestError(
+            sentence("This change can't be undone here. Change it where it was made.")
+        )
     if row.undone_at is not None:
-        raise RequestError("This change was undone before.")
+        raise RequestError(sentence("This change was undone before."))
     undo.act(access, row.thing)
     return DoneOut()

@@ -2,6 +2,7 @@
 
 from enum import StrEnum
 
+from core.sentence import Sentence, sentence
 from server.farms.models import Role
 
 
@@ -25,17 +26,17 @@ ALLOWED: dict[Role, frozenset[Action]] = {
     Role.VIEWER: frozenset({Action.SEE}),
 }
 
-# How a refusal reads: "A viewer can't ...".
-SPOKEN: dict[Action, str] = {
-    Action.SEE: "see this farm",
-    Action.RECORD_READINGS: "record readings",
-    Action.SET_UP_GROUND: "set up blocks, soils and instruments",
-    Action.ENTER_ET: "enter the expected ET",
-    Action.MANAGE_DEVICES: "manage loggers and their tokens",
-    Action.LOG_WATER: "log irrigation and rain",
-    Action.DECIDE: "decide when a block is irrigated",
-    Action.RECORD_WEATHER: "change recorded weather",
-    Action.MANAGE_PEOPLE: "add people or change their roles",
+# How an error reads: "As viewer you can't ...".
+SPOKEN: dict[Action, Sentence] = {
+    Action.SEE: sentence("see this farm"),
+    Action.RECORD_READINGS: sentence("record readings"),
+    Action.SET_UP_GROUND: sentence("set up blocks, soils and instruments"),
+    Action.ENTER_ET: sentence("enter the expected ET"),
+    Action.MANAGE_DEVICES: sentence("manage loggers and their tokens"),
+    Action.LOG_WATER: sentence("log irrigation and rain"),
+    Action.DECIDE: sentence("decide when a block is irrigated"),
+    Action.RECORD_WEATHER: sentence("change recorded weather"),
+    Action.MANAGE_PEOPLE: sentence("add people or change their roles"),
 }
 
 

@@ -1,6 +1,7 @@
 """The reference ET that is expected, as a person enters it for the days ahead."""
 
 from core.crop.reference import RATIO_RANGE
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.base.schema import Body
 from server.farms.access import Access
@@ -33,8 +34,13 @@ def enter_et(access: Access, data: ExpectedEtIn) -> ExpectedEtIn:
     given = [x for x in (low, mid, high) if x is not None]
     if given and len(given) < 3:
         raise RequestError(
-            "The ET was not saved.",
-            (Problem(field="expected", message="Enter low, expected and high, or none of them."),),
+            sentence("The ET was not saved."),
+            (
+                Problem(
+                    field="expected",
+                    message=sentence("Enter low, expected and high, or none of them."),
+                ),
+            ),
         )
     if (
         low is not None
@@ -43,22 +49,24 @@ def enter_et(access: Access, data: ExpectedEtIn) -> ExpectedEtIn:
         and not 0 <= low <= mid <= high <= 20
     ):
         raise RequestError(
-            "The ET was not saved.",
+            sentence("The ET was not saved."),
             (
                 Problem(
                     field="expected",
-                    message="The three must rise from low to high, between 0 and 20 mm/day.",
+                    message=sentence(
+                        "The three must rise from low to high, between 0 and 20 mm/day."
+                    ),
                 ),
             ),
         )
     ratio = data.alfalfa_ratio
     if ratio is not None and not RATIO_RANGE[0] <= ratio <= RATIO_RANGE[1]:
         raise RequestError(
-            "The ET was not saved.",
+            sentence("The ET was not saved."),
             (
                 Problem(
                     field="alfalfa_ratio",
-                    message="The ratio must be between 1.0 and 1.5; it is about 1.2.",
+                    message=sentence("The ratio must be between 1.0 and 1.5; it is about 1.2."),
                 ),
             ),
         )

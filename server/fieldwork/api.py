@@ -17,6 +17,7 @@ from server.fieldwork.log import add_event, remove_event
 from server.fieldwork.schemas import (
     CautionOut,
     HealthOut,
+    InstallStep,
     InstrumentDetail,
     LogEntryIn,
     LogEntryOut,
@@ -73,7 +74,7 @@ def _detail(access: Access, instrument_id: int) -> InstrumentDetail:
         passed=moves_on(row.block),
         constants=row.constants,
         lies=facts.lies,
-        install=list(facts.install),
+        install=[InstallStep(key=step, text=step) for step in facts.install],
         proof=facts.proof,
         proof_low=facts.proof_low,
         proof_high=facts.proof_high,

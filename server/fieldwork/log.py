@@ -5,6 +5,7 @@ from zoneinfo import ZoneInfo
 
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -28,8 +29,8 @@ def _moment(access: Access, at: datetime | None) -> datetime:
     moment = at if at.tzinfo else at.replace(tzinfo=ZoneInfo(access.farm.time_zone))
     if moment > now + timedelta(minutes=5):
         raise RequestError(
-            "The entry was not saved.",
-            (Problem(field="at", message="That time is in the future."),),
+            sentence("The entry was not saved."),
+            (Problem(field="at", message=sentence("That time is in the future.")),),
         )
     return moment
 
@@ -57,14 +58,19 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
     problems = []
     if unknown := [d for d in data.done if d not in known]:
         problems.append(
-            Problem(field="done", message=f"“{unknown[0][:60]}” is not on the checklist.")
+            Problem(
+                field="done",
+                message=sentence("“{unknown}” is not on the checklist.", unknown=unknown[0][:60]),
+            )
         )
     if data.kind is LogKind.SERVICED and not data.done and not data.note.strip():
-        problems.append(Problem(field="done", message="Tick what was done, or describe it."))
+        problems.append(
+            Problem(field="done", message=sentence("Tick what was done, or describe it."))
+        )
     if data.kind is LogKind.SUSPECT and not data.note.strip():
-        problems.append(Problem(field="note", message="Enter why it is suspect."))
+        problems.append(Problem(field="note", message=sentence("Enter why it is suspect.")))
     if problems:
-        raise RequestError("The entry was not saved.", tuple(problems))
+        raise RequestError(sentence("The entry was not saved."), tuple(problems))
     passed = None
     if data.proof is not None and facts.proof_low is not None and facts.proof_high is not None:
         passed = facts.proof_low <= data.proof <= facts.proof_high
@@ -91,7 +97,7 @@ def remove_event(access: Access, instrument_id: int, event_id: int) -> None:
     row = find_instrument(access, instrument_id)
     event = row.events.filter(pk=event_id).first()
     if event is None:
-        raise NotFound("There is no such entry in the log.")
+        raise NotFound(sentence("There is no such entry in the log."))
     event.delete()
     record(access, Done.LOG_ENTRY_REMOVED, row.label, block=row.block_id)
     if LogKind(event.kind) in _SETS_RIGHT:

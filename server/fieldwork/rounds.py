@@ -10,6 +10,7 @@ from core.instrument.life import LifeStatus, life_status, tasks_due
 from core.instrument.possible import POSSIBLE
 from core.instrument.reading_units import UNIT_OF_CODE, from_core, to_core, units_of
 from core.instrument.surprise import usual_next
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -34,7 +35,7 @@ def find_round(access: Access, round_id: int) -> Round:
     """A round of the farm."""
     row: Round | None = Round.objects.for_farm(access.farm).filter(pk=round_id).first()
     if row is None:
-        raise NotFound("There is no such round on this farm.")
+        raise NotFound(sentence("There is no such round on this farm."))
     return row
 
 
@@ -52,22 +53,28 @@ def save_round(access: Access, data: RoundIn, row: Round | None = None) -> Round
         others = others.exclude(pk=row.pk)
     problems = []
     if not name:
-        problems.append(Problem(field="name", message="Enter a name for the round."))
+        problems.append(Problem(field="name", message=sentence("Enter a name for the round.")))
     elif others.exists():
-        problems.append(Problem(field="name", message=f"There is a round {name} already."))
+        problems.append(
+            Problem(field="name", message=sentence("There is a round {name} already.", name=name))
+        )
     found = set(
         Instrument.objects.for_farm(access.farm)
         .filter(pk__in=data.instruments)
         .values_list("pk", flat=True)
     )
     if not data.instruments:
-        problems.append(Problem(field="instruments", message="Choose at least one instrument."))
+        problems.append(
+            Problem(field="instruments", message=sentence("Choose at least one instrument."))
+        )
     elif len(set(data.instruments)) < len(data.instruments) or found != set(data.instruments):
         problems.append(
-            Problem(field="instruments", message="Each instrument once, all of this farm.")
+            Problem(
+                field="instruments", message=sentence("Each instrument once, all of this farm.")
+            )
         )
     if problems:
-        raise RequestError("The round was not saved.", tuple(problems))
+        raise RequestError(sentence("The round was not saved."), tuple(problems))
     done = Done.ROUND_CHANGED if row else Done.ROUND_ADDED
     row = row or Round(farm=access.farm)
     row.name, row.every_days = name, data.every_days

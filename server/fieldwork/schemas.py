@@ -8,6 +8,7 @@ from ninja import Field
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.life import LifeStatus, LogKind
 from core.instrument.reading_units import ReadingUnit
+from server.base.language import Translated
 from server.base.moment import Moment
 from server.base.schema import Body, Keys, Name, Schema
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
@@ -15,7 +16,7 @@ from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
 
 class TaskOut(Schema):
     key: str
-    name: str
+    name: Translated
     last: datetime | None
     due: datetime | None
     overdue: bool
@@ -31,7 +32,7 @@ class HealthOut(Schema):
     id: int
     label: str
     kind: InstrumentKind
-    kind_name: str
+    kind_name: Translated
     block_id: int
     block: str
     serial: str
@@ -65,7 +66,7 @@ class LogEntryOut(Schema):
 class LogEntryIn(Body):
     """``at`` without an offset is the farm's local time; null is now.
 
-    ``done`` are ticked steps of the install list, or keys of tasks.
+    ``done`` are keys of ticked steps of the install list, or of tasks.
     """
 
     kind: LogKind
@@ -76,8 +77,15 @@ class LogEntryIn(Body):
 
 
 class CautionOut(Schema):
-    title: str
-    text: str
+    title: Translated
+    text: Translated
+
+
+class InstallStep(Schema):
+    """One line of the checklist of an installation; ``key`` is what a log entry names it by."""
+
+    key: str
+    text: Translated
 
 
 class InstrumentDetail(Schema):
@@ -97,9 +105,9 @@ class InstrumentDetail(Schema):
     pass_place: float | None
     passed: bool
     constants: dict[str, float]
-    lies: str
-    install: list[str]
-    proof: str
+    lies: Translated
+    install: list[InstallStep]
+    proof: Translated
     proof_low: float | None
     proof_high: float | None
     proof_unit: ReadingUnit
@@ -140,7 +148,7 @@ class StopOut(Schema):
 
     instrument_id: int
     label: str
-    kind_name: str
+    kind_name: Translated
     by_hand: bool
     block: str
     site: str
@@ -192,7 +200,7 @@ class VisitsIn(Body):
 
 class VisitProblem(Schema):
     field: str
-    message: str
+    message: Translated
 
 
 class VisitOut(Schema):
@@ -201,5 +209,5 @@ class VisitOut(Schema):
     key: UUID
     taken: bool
     repeated: bool
-    message: str
+    message: Translated
     problems: list[VisitProblem]

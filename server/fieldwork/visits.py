@@ -11,6 +11,7 @@ from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.life import LogKind
 from core.instrument.possible import why_impossible
 from core.instrument.reading_units import ReadingUnit, code_of, units_of
+from core.sentence import Sentence, sentence
 from server.base.errors import Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -62,32 +63,40 @@ def _problems(access: Access, sent: VisitSent, instrument: Instrument) -> list[P
     channels = {c.pk: c for c in instrument.channels.all()}
     out = []
     if sent.at > now + GRACE:
-        out.append(Problem(field="at", message="The visit is in the future: check the clock."))
+        out.append(
+            Problem(field="at", message=sentence("The visit is in the future: check the clock."))
+        )
     if sent.at < now - OLDEST:
-        out.append(Problem(field="at", message="The visit is more than a year ago."))
+        out.append(Problem(field="at", message=sentence("The visit is more than a year ago.")))
     if not (sent.values or sent.skipped or sent.done or sent.note):
-        out.append(Problem(field="values", message="Nothing was read and there is no reason."))
+        out.append(
+            Problem(field="values", message=sentence("Nothing was read and there is no reason."))
+        )
     if sent.values and sent.skipped:
         out.append(
-            Problem(field="skipped", message="It can't be read and skipped at the same time.")
+            Problem(
+                field="skipped", message=sentence("It can't be read and skipped at the same time.")
+            )
         )
     known = {t.key for t in facts.tasks}
     if any(d not in known for d in sent.done):
-        out.append(Problem(field="done", message="A task is not on the list of this kind."))
+        out.append(
+            Problem(field="done", message=sentence("A task is not on the list of this kind."))
+        )
     if sent.values and sent.unit is None:
-        out.append(Problem(field="unit", message="The readings have no unit."))
+        out.append(Problem(field="unit", message=sentence("The readings have no unit.")))
     for i, read in enumerate(sent.values):
         channel = channels.get(read.channel_id)
         if channel is None:
-            message: str | None = "That sensor does not belong to this instrument."
+            message: Sentence | None = sentence("That sensor does not belong to this instrument.")
         elif sent.unit is not None and sent.unit not in units_of(Quantity(channel.quantity)):
-            message = f"This sensor is not read in {sent.unit}."
+            message = sentence("This sensor is not read in {unit}.", unit=sent.unit)
         else:
             message = None if sent.unit is None else why_impossible(read.value, sent.unit)
         if message:
             out.append(Problem(field=f"values.{i}", message=message))
     if len({v.channel_id for v in sent.values}) < len(sent.values):
-        out.append(Problem(field="values", message="A sensor has two readings."))
+        out.append(Problem(field="values", message=sentence("A sensor has two readings.")))
     return out
 
 
@@ -138,15 +147,15 @@ def take_visit(access: Access, sent: VisitSent) -> VisitTaken:
         .first()
     )
     if instrument is None:
-        raise RequestError("That instrument is no longer on this farm.")
+        raise RequestError(sentence("That instrument is no longer on this farm."))
     # The instrument's row is locked: the same visit sent twice at once comes here in turn.
     if Visit.unscoped.filter(key=sent.key).exists():
         if not Visit.objects.for_farm(access.farm).filter(key=sent.key).exists():
-            raise RequestError("That visit belongs to another farm.")
+            raise RequestError(sentence("That visit belongs to another farm."))
         return VisitTaken(sent.key, repeated=True)
     problems = _problems(access, sent, instrument)
     if problems:
-        raise RequestError("The visit was not stored.", tuple(problems))
+        raise RequestError(sentence("The visit was not stored."), tuple(problems))
     batch = _store_values(access, sent)
     walked = Round.objects.for_farm(access.farm).filter(pk=sent.round_id).first()
     Visit(

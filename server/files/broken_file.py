@@ -4,13 +4,14 @@ import logging
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+from core.sentence import Sentence
 from server.base.errors import RequestError
 
 log = logging.getLogger(__name__)
 
 
 @contextmanager
-def refuse_broken(message: str) -> Iterator[None]:
+def refuse_broken(message: Sentence) -> Iterator[None]:
     """Turn what a library raises into a refusal; inside stands the library's work alone.
 
     Libraries that read files fail in as many ways as files are broken, most of them not among

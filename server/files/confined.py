@@ -19,6 +19,7 @@ import django
 from django.apps import apps
 from django.core.files.uploadedfile import UploadedFile
 
+from core.sentence import sentence
 from server.base.errors import RequestError, TryLater
 from server.base.incident import record_incident
 
@@ -40,7 +41,7 @@ SECONDS = 20.0
 AT_ONCE, WAIT_SECONDS = 1, 5.0
 _turns = threading.BoundedSemaphore(AT_ONCE)
 
-TOO_MUCH = (
+TOO_MUCH = sentence(
     "The file needs more time or memory than a farm's files do, so it was not read. Nothing was "
     "changed. Is it the right one? Save it again from the program it comes from, or split it."
 )
@@ -62,8 +63,12 @@ def content_of(file: "UploadedFile[Any]") -> bytes:
     size = file.size or 0
     if size > MAX_BYTES:
         raise RequestError(
-            f"The file has {size / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be imported "
-            "at once. Split it and import the parts."
+            sentence(
+                "The file has {size:.0f} MB; up to {max_bytes:.0f} MB can be imported at once. "
+                "Split it and import the parts.",
+                size=size / 1000000.0,
+                max_bytes=MAX_BYTES / 1000000.0,
+            )
         )
     return file.read()
 
@@ -85,7 +90,7 @@ def read_confined(
         When others' files are being read already.
     """
     if not _turns.acquire(timeout=WAIT_SECONDS):
-        raise TryLater("Other files are being read just now. Try again in a moment.", 5)
+        raise TryLater(sentence("Other files are being read just now. Try again in a moment."), 5)
     try:
         return confined(reader, data, *args, **kwargs)
     finally:

@@ -5,6 +5,7 @@ import io
 import math
 from collections.abc import Mapping
 
+from core.sentence import Sentence, sentence
 from server.base.errors import Problem, RequestError
 
 # Lines of a file, and characters of one: eleven years of hours, and more columns than any has.
@@ -25,7 +26,7 @@ class FileProblems:
         self.found: list[Problem] = []
         self.more = 0
 
-    def add(self, row: int | None, column: str, message: str) -> None:
+    def add(self, row: int | None, column: str, message: Sentence) -> None:
         if len(self.found) < MAX_PROBLEMS:
             shown = self.headings.get(column, column)
             self.found.append(Problem(message=message, row=row, column=shown))
@@ -34,12 +35,23 @@ class FileProblems:
 
     def refuse(self) -> RequestError:
         count = len(self.found) + self.more
-        places = "1 place" if count == 1 else f"{count} places"
-        more = f" The first {MAX_PROBLEMS} are listed." if self.more else ""
-        return RequestError(
-            f"The file was not imported: {places} to correct. Nothing was changed.{more}",
-            tuple(self.found),
-        )
+        if self.more:
+            message = sentence(
+                "The file was not imported: {count} places to correct. Nothing was changed. The "
+                "first {most} are listed.",
+                count=count,
+                most=MAX_PROBLEMS,
+            )
+        elif count == 1:
+            message = sentence(
+                "The file was not imported: 1 place to correct. Nothing was changed."
+            )
+        else:
+            message = sentence(
+                "The file was not imported: {count} places to correct. Nothing was changed.",
+                count=count,
+            )
+        return RequestError(message, tuple(self.found))
 
 
 def read_text(data: bytes) -> str:
@@ -52,14 +64,16 @@ def read_text(data: bytes) -> str:
     """
     if b"\x00" in data[:4096]:
         raise RequestError(
-            "This is not a text file. Save the table as CSV (comma separated) and import that."
+            sentence(
+                "This is not a text file. Save the table as CSV (comma separated) and import that."
+            )
         )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = data.decode("cp1252", errors="replace")
     if not text.strip():
-        raise RequestError("The file is empty. Export it again.")
+        raise RequestError(sentence("The file is empty. Export it again."))
     # Loggers end lines in every way there is, some files in two ways.
     text = text.replace("\r\n", "\n").replace("\r", "\n")
     _refuse_endless(text)
@@ -70,14 +84,22 @@ def _refuse_endless(text: str) -> None:
     """Refuse what would take long to be read and be no such table in the end."""
     if text.count("\n") > MAX_LINES:
         raise RequestError(
-            f"The file has more than {MAX_LINES:,} lines. Split it by years, or leave the empty "
-            "lines out."
+            sentence(
+                "The file has more than {max_lines:,} lines. Split it by years, or leave the "
+                "empty lines out.",
+                max_lines=MAX_LINES,
+            )
         )
     for number, line in enumerate(text.split("\n"), start=1):
         if len(line) > MAX_LINE:
-            message = f"Line {number} has more than {MAX_LINE:,} characters. Is it the right file?"
+            message = sentence(
+                "Line {number} has more than {max_line:,} characters. Is it the right file?",
+                number=number,
+                max_line=MAX_LINE,
+            )
             raise RequestError(
-                "The file is not a table that can be read.", (Problem(row=number, message=message),)
+                sentence("The file is not a table that can be read."),
+                (Problem(row=number, message=message),),
             )
 
 
@@ -90,8 +112,14 @@ def read_rows(text: str, delimiter: str) -> list[tuple[int, list[str]]]:
             if any(c.strip() for c in cells):
                 rows.append((reader.line_num, cells))
     except csv.Error as error:
-        problem = Problem(row=reader.line_num + 1, column="", message=f"Unreadable: {error}.")
-        raise RequestError("The file is not a table that can be read.", (problem,)) from None
+        problem = Problem(
+            row=reader.line_num + 1,
+            column="",
+            message=sentence("Unreadable: {error}.", error=error),
+        )
+        raise RequestError(
+            sentence("The file is not a table that can be read."), (problem,)
+        ) from None
     return rows
 
 
@@ -101,13 +129,16 @@ def delimiter_of(heading: str, example: str) -> str:
     best = max(counts, key=lambda d: counts[d])
     if counts[best] == 0:
         raise RequestError(
-            "The first line has a single column.",
+            sentence("The first line has a single column."),
             (
                 Problem(
                     row=1,
                     column=heading[:40],
-                    message=f"Expected a heading such as '{example}', "
-                    "separated by commas, semicolons or tabs.",
+                    message=sentence(
+                        "Expected a heading such as '{example}', separated by commas, semicolons "
+                        "or tabs.",
+                        example=example,
+                    ),
                 ),
             ),
         )

@@ -8,6 +8,7 @@ from ninja import File, Form, Router, Status, UploadedFile
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import units_of
+from core.sentence import sentence
 from server.base.error_schema import ERRORS
 from server.base.schema import DoneOut
 from server.base.signed_in import person
@@ -257,9 +258,16 @@ def get_report(request: HttpRequest, slug: str, import_id: int) -> HttpResponse:
     report = row.report or {}
     beyond = report.get("refused_count", 0) - len(row.refused)
     if beyond > 0:
-        writer.writerow(["", "", "", f"and {beyond} more like these"])
+        writer.writerow(["", "", "", sentence("and {beyond} more like these", beyond=beyond)])
     for key, count in report.get("left_out", {}).items():
-        writer.writerow(["", _plain(key), "", f"{count} rows left out: not assigned to a sensor"])
+        writer.writerow(
+            [
+                "",
+                _plain(key),
+                "",
+                sentence("{count} rows left out: not assigned to a sensor", count=count),
+            ]
+        )
     answer = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="import-{row.pk}-report.csv"'
     return answer

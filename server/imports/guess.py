@@ -12,6 +12,7 @@ import polars as pl
 
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, quantity_of, units_of
+from core.sentence import sentence
 from server.base.errors import RequestError
 from server.files.times import NO_TIME, TimeOrder, is_time_of_day, likely_order, written_times
 from server.imports.heading import Heading, read_heading, words
@@ -66,7 +67,7 @@ def format_of(path: Path) -> Layout:
         When it holds no table.
     """
     if path.stat().st_size == 0:
-        raise RequestError("The file is empty. Export it again.")
+        raise RequestError(sentence("The file is empty. Export it again."))
     if is_workbook(path):
         fullest, most = "", 0
         for name in sheet_names(path)[:20]:
@@ -74,13 +75,13 @@ def format_of(path: Path) -> Layout:
             if len(rows.lines) > most:
                 fullest, most = name, len(rows.lines)
         if not fullest:
-            raise RequestError("The workbook holds no table: every sheet is empty.")
+            raise RequestError(sentence("The workbook holds no table: every sheet is empty."))
         return Layout(sheet=fullest, data_from=1, time_column=0)
     with path.open("rb") as file:
         encoding = encoding_of(file.read(1 << 20))
     lines = head_lines(path, encoding)
     if not lines:
-        raise RequestError("The file is empty. Export it again.")
+        raise RequestError(sentence("The file is empty. Export it again."))
     return Layout(encoding=encoding, delimiter=delimiter_of(lines), data_from=1, time_column=0)
 
 
@@ -114,7 +115,7 @@ def guess(path: Path, file_name: str, sensors: list[Sensor], instrument_id: int 
     layout = format_of(path)
     rows = sample(path, layout)
     if not rows.lines:
-        raise RequestError("The file holds no table: every row is empty.")
+        raise RequestError(sentence("The file holds no table: every row is empty."))
     body = rows.cells[max(len(rows.cells) // 3, 1) :] or rows.cells
     width = max((len(c) for c in body), default=0)
     columns = [column_of(body, k) for k in range(width)]

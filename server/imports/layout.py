@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 from ninja import Field
 
 from core.instrument.reading_units import ReadingUnit
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.base.schema import Body
 from server.files.times import FARM_CLOCK, TimeOrder, offset_minutes
@@ -84,7 +85,10 @@ def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUn
         offset_minutes(layout.clock)
     except ValueError:
         problems.append(
-            Problem(field="clock", message="Choose the farm's time, UTC, or an offset like +01:00.")
+            Problem(
+                field="clock",
+                message=sentence("Choose the farm's time, UTC, or an offset like +01:00."),
+            )
         )
     if layout.shape is Shape.WIDE:
         problems += _wide_problems(layout)
@@ -96,17 +100,22 @@ def check_layout(layout: Layout, units_of_channel: dict[int, frozenset[ReadingUn
     for i, (channel_id, unit) in enumerate(uses):
         units = units_of_channel.get(channel_id)
         if units is None:
-            problems.append(Problem(field=f"{place}.{i}", message="There is no such sensor."))
+            problems.append(
+                Problem(field=f"{place}.{i}", message=sentence("There is no such sensor."))
+            )
         elif unit not in units:
             problems.append(
                 Problem(
                     field=f"{place}.{i}",
-                    message=f"This sensor is not recorded in {unit}; it takes "
-                    f"{', '.join(sorted(units))}.",
+                    message=sentence(
+                        "This sensor is not recorded in {unit}; it takes {units}.",
+                        unit=unit,
+                        units=", ".join(sorted(units)),
+                    ),
                 )
             )
     if problems:
-        raise RequestError("The file can't be read with this layout.", tuple(problems))
+        raise RequestError(sentence("The file can't be read with this layout."), tuple(problems))
 
 
 def _wide_problems(layout: Layout) -> list[Problem]:
@@ -117,13 +126,20 @@ def _wide_problems(layout: Layout) -> list[Problem]:
     for i, use in enumerate(layout.columns):
         if use.column in times:
             problems.append(
-                Problem(field=f"columns.{i}", message="This column already holds the time.")
+                Problem(
+                    field=f"columns.{i}", message=sentence("This column already holds the time.")
+                )
             )
         if use.column in seen_columns:
-            problems.append(Problem(field=f"columns.{i}", message="This column is assigned twice."))
+            problems.append(
+                Problem(field=f"columns.{i}", message=sentence("This column is assigned twice."))
+            )
         if use.channel_id in seen_channels:
             problems.append(
-                Problem(field=f"columns.{i}", message="Two columns are assigned to this sensor.")
+                Problem(
+                    field=f"columns.{i}",
+                    message=sentence("Two columns are assigned to this sensor."),
+                )
             )
         seen_columns.add(use.column)
         seen_channels.add(use.channel_id)
@@ -134,18 +150,24 @@ def _long_problems(layout: Layout) -> list[Problem]:
     problems = []
     if layout.value_column is None:
         problems.append(
-            Problem(field="value_column", message="Choose the column that holds the readings.")
+            Problem(
+                field="value_column", message=sentence("Choose the column that holds the readings.")
+            )
         )
     elif layout.value_column in {layout.time_column, *layout.key_columns}:
         problems.append(
-            Problem(field="value_column", message="This column is the time or names the sensor.")
+            Problem(
+                field="value_column",
+                message=sentence("This column is the time or names the sensor."),
+            )
         )
     if not layout.key_columns:
         problems.append(
             Problem(
-                field="key_columns", message="Choose the columns that name the sensor of a row."
+                field="key_columns",
+                message=sentence("Choose the columns that name the sensor of a row."),
             )
         )
     if len({k.key for k in layout.keys}) < len(layout.keys):
-        problems.append(Problem(field="keys", message="A sensor name appears twice."))
+        problems.append(Problem(field="keys", message=sentence("A sensor name appears twice.")))
     return problems

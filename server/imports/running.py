@@ -11,6 +11,7 @@ from typing import Any
 from django.db import connection, transaction
 from django.db.models import F
 
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.base.incident import NOBODYS, record_incident
 from server.base.retrying import retried
@@ -45,7 +46,14 @@ def run_step(import_id: int) -> None:
             return
         state = ImportState(row.state)
         if row.attempts > MAX_ATTEMPTS:
-            _fail(row, f"The import failed {MAX_ATTEMPTS} times. {_TRY_AGAIN}")
+            _fail(
+                row,
+                sentence(
+                    "The import failed {max_attempts} times. {try_again}",
+                    max_attempts=MAX_ATTEMPTS,
+                    try_again=_TRY_AGAIN,
+                ),
+            )
             return
         try:
             _WORK[state](row)
@@ -56,7 +64,14 @@ def run_step(import_id: int) -> None:
             raise
         except Exception:
             number = record_incident(f"import {import_id}, {state}")
-            _fail(row, f"The import failed, incident {number}. {_TRY_AGAIN}")
+            _fail(
+                row,
+                sentence(
+                    "The import failed, incident {number}. {try_again}",
+                    number=number,
+                    try_again=_TRY_AGAIN,
+                ),
+            )
 
 
 _TRY_AGAIN = "Nothing was lost; try again."
@@ -252,7 +267,9 @@ def _store_part(import_id: int, batch_id: int, part: int, rows: Records) -> None
 def _undo(row: FileImport) -> None:
     """Take back all that an import brought."""
     if row.step_by is None:
-        raise RequestError("The person who asked for this is no longer a member. Undo it again.")
+        raise RequestError(
+            sentence("The person who asked for this is no longer a member. Undo it again.")
+        )
     access = enter(row.step_by, row.farm.slug)
     if row.batch is not None and row.batch.undone_at is None:
         undo_batch(access, row.batch.pk)

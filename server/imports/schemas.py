@@ -6,6 +6,7 @@ from ninja import Field
 
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
+from server.base.language import Translated
 from server.base.schema import Body, Schema
 from server.imports.layout import Layout
 from server.imports.models import ImportState
@@ -28,7 +29,7 @@ class RefusedCellOut(Schema):
     row: int
     column: str
     value: str
-    reason: str
+    reason: Translated
 
 
 class FilePreviewOut(Schema):
@@ -85,7 +86,7 @@ class FileImportOut(Schema):
     made_by: str
     done: int
     total: int
-    problem: str
+    problem: Translated
     batch: int | None
     report: FileReportOut | None
 

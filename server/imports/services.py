@@ -6,6 +6,7 @@ from pathlib import Path
 from django.db import transaction
 from django.db.models import QuerySet, Sum
 
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.devices.services import find_device
 from server.farms.access import Access
@@ -43,7 +44,7 @@ def find_import(
         rows = rows.select_for_update()
     row: FileImport | None = rows.filter(pk=import_id).first()
     if row is None:
-        raise NotFound("There is no such import on this farm.")
+        raise NotFound(sentence("There is no such import on this farm."))
     return row
 
 
@@ -60,11 +61,15 @@ def upload(
     """
     if size > MAX_BYTES:
         raise RequestError(
-            f"The file has {size / 1e6:.0f} MB; up to {MAX_BYTES / 1e6:.0f} MB can be imported "
-            "at once. Split it and import the parts."
+            sentence(
+                "The file has {size:.0f} MB; up to {max_bytes:.0f} MB can be imported at once. "
+                "Split it and import the parts.",
+                size=size / 1000000.0,
+                max_bytes=MAX_BYTES / 1000000.0,
+            )
         )
     if size == 0:
-        raise RequestError("The file is empty. Export it again.")
+        raise RequestError(sentence("The file is empty. Export it again."))
     _require_room(access, size)
     instrument = None if instrument_id is None else find_instrument(access, instrument_id)
     with spooled(blocks) as (path, sha256), transaction.atomic():
@@ -89,9 +94,12 @@ def _require_room(access: Access, size: int) -> None:
     kept = waiting.aggregate(kept=Sum("size"))["kept"] or 0
     if kept + size > FARM_BYTES:
         raise RequestError(
-            f"{kept / 1e9:.1f} GB of files wait to be imported, and a farm can keep "
-            f"{FARM_BYTES / 1e9:.1f} GB. Store or drop some of them under Files, then upload "
-            "this one."
+            sentence(
+                "{kept:.1f} GB of files wait to be imported, and a farm can keep {farm_bytes:.1f} "
+                "GB. Store or drop some of them under Files, then upload this one.",
+                kept=kept / 1000000000.0,
+                farm_bytes=FARM_BYTES / 1000000000.0,
+            )
         )
 
 
@@ -123,11 +131,13 @@ def change_layout(access: Access, import_id: int, layout: Layout) -> FileImport:
     """
     row = find_import(access, import_id, lock=True)
     if row.state not in (ImportState.READY, ImportState.CHECKED):
-        raise RequestError("This import can't be changed any more. Upload the file again.")
+        raise RequestError(
+            sentence("This import can't be changed any more. Upload the file again.")
+        )
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     if layout.sheet and layout.sheet not in sheets_of(row):
-        problem = Problem(field="sheet", message="The workbook has no such sheet.")
-        raise RequestError("The file can't be read with this layout.", (problem,))
+        problem = Problem(field="sheet", message=sentence("The workbook has no such sheet."))
+        raise RequestError(sentence("The file can't be read with this layout."), (problem,))
     before = Layout.model_validate(row.layout)
     _forget_check(row)
     row.layout = layout.model_dump(mode="json")
@@ -152,7 +162,9 @@ def guess_for(access: Access, import_id: int, instrument_id: int | None) -> File
     row = find_import(access, import_id, lock=True)
     unread = row.state == ImportState.FAILED and row.layout is None
     if row.state not in (ImportState.READY, ImportState.CHECKED) and not unread:
-        raise RequestError("This import can't be changed any more. Upload the file again.")
+        raise RequestError(
+            sentence("This import can't be changed any more. Upload the file again.")
+        )
     row.instrument = None if instrument_id is None else find_instrument(access, instrument_id)
     row.layout = row.sample = row.saved_layout = None
     _forget_check(row)
@@ -176,17 +188,23 @@ def start_check(access: Access, import_id: int) -> FileImport:
     """
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
-        raise RequestError("This import is running. Wait until it is done.")
+        raise RequestError(sentence("This import is running. Wait until it is done."))
     if row.state in (ImportState.STORED, ImportState.UNDONE):
-        raise RequestError("This import is done. Upload the file again to import it once more.")
+        raise RequestError(
+            sentence("This import is done. Upload the file again to import it once more.")
+        )
     if row.layout is None:
-        raise RequestError("The file could not be read. Delete it and upload it again.")
+        raise RequestError(sentence("The file could not be read. Delete it and upload it again."))
     layout = Layout.model_validate(row.layout)
     check_layout(layout, units_of_channels(sensors_of(access.farm)))
     if not layout.columns and not layout.keys:
         raise RequestError(
-            "No column is assigned to a sensor yet.",
-            (Problem(field="columns", message="Assign at least one column to a sensor."),),
+            sentence("No column is assigned to a sensor yet."),
+            (
+                Problem(
+                    field="columns", message=sentence("Assign at least one column to a sensor.")
+                ),
+            ),
         )
     row.total = 0
     row.report, row.refused = None, []
@@ -206,11 +224,11 @@ def start_store(access: Access, import_id: int, keep_as: str, device_id: int | N
     row = find_import(access, import_id, lock=True)
     again = row.state == ImportState.FAILED and row.stored_parts < len(row.parts)
     if row.state != ImportState.CHECKED and not again:
-        raise RequestError("Check the file first; then it can be imported.")
+        raise RequestError(sentence("Check the file first; then it can be imported."))
     report = row.report or {}
     if not again and report.get("new", 0) + report.get("changed", 0) == 0:
         raise RequestError(
-            "All readings of the file are already stored: there is nothing to import."
+            sentence("All readings of the file are already stored: there is nothing to import.")
         )
     if keep_as.strip():
         row.saved_layout = _keep_layout(access, row, keep_as.strip(), device_id)
@@ -245,10 +263,10 @@ def start_undo(access: Access, import_id: int) -> FileImport:
     """
     row = find_import(access, import_id, lock=True)
     if row.state in BUSY:
-        raise RequestError("This import is running. Wait until it is done.")
+        raise RequestError(sentence("This import is running. Wait until it is done."))
     # Also after a check that followed a storing broken off: what it stored must have a way back.
     if row.batch is None or row.state == ImportState.UNDONE:
-        raise RequestError("This import stored nothing that could be undone.")
+        raise RequestError(sentence("This import stored nothing that could be undone."))
     require_own(access, row.batch)
     _begin(access, row, ImportState.UNDOING)
     return row
@@ -259,9 +277,11 @@ def delete_import(access: Access, import_id: int) -> None:
     """Drop an import that stored nothing, with its file."""
     row = find_import(access, import_id, lock=True)
     if row.state == ImportState.STORING:
-        raise RequestError("This import is running. Wait until it is done.")
+        raise RequestError(sentence("This import is running. Wait until it is done."))
     if row.batch is not None:
-        raise RequestError("This import stored readings. Undo it instead; it stays on record.")
+        raise RequestError(
+            sentence("This import stored readings. Undo it instead; it stays on record.")
+        )
     staging.drop_staging(row.pk)
     row.delete()
     record(access, Done.FILE_DELETED, row.file_name)
@@ -272,6 +292,6 @@ def delete_layout(access: Access, layout_id: int) -> None:
     """Drop a kept layout; imports that used it stay."""
     row = SavedLayout.objects.for_farm(access.farm).filter(pk=layout_id).first()
     if row is None:
-        raise NotFound("There is no such layout on this farm.")
+        raise NotFound(sentence("There is no such layout on this farm."))
     row.delete()
     record(access, Done.LAYOUT_DELETED, row.name)

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, TextIO
 
 from openpyxl import Workbook, load_workbook
 
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.files.broken_file import refuse_broken
 from server.imports.layout import DELIMITERS, Delimiter, Encoding, Layout
@@ -30,7 +31,7 @@ MAX_LINE = 100_000  # characters; no logger writes longer ones
 MAX_SHARED, MAX_PART_BYTES, MAX_EMPTY_ROWS, LAST_ROW = 500_000, 32 * 2**20, 20_000, 1_048_576
 # What a packed file begins with.
 PACKED = b"PK\x03\x04"
-UNREADABLE = "The workbook can't be read. Save it again as .xlsx, or its sheet as CSV."
+UNREADABLE = sentence("The workbook can't be read. Save it again as .xlsx, or its sheet as CSV.")
 csv.field_size_limit(1_000_000)
 
 
@@ -84,8 +85,10 @@ def _refuse_bomb(path: Path) -> None:
             shared = part.filename.endswith("sharedStrings.xml")
             if part.file_size > MAX_PART_BYTES or (shared and _texts(book, part) > MAX_SHARED):
                 raise RequestError(
-                    "The workbook unpacks to more than readings need. Save the sheet with the "
-                    "readings as CSV and import that."
+                    sentence(
+                        "The workbook unpacks to more than readings need. Save the sheet with the "
+                        "readings as CSV and import that."
+                    )
                 )
 
 
@@ -138,8 +141,10 @@ def encoding_of(head: bytes) -> Encoding:
         return "utf-16"
     if b"\x00" in head:
         raise RequestError(
-            "This is not a text file. Save the table as CSV or as a workbook (.xlsx) and "
-            "import that."
+            sentence(
+                "This is not a text file. Save the table as CSV or as a workbook (.xlsx) and "
+                "import that."
+            )
         )
     for cut in range(4):  # the head may end within a character
         try:
@@ -171,12 +176,14 @@ def delimiter_of(lines: list[str]) -> Delimiter:
         if usual > 1 and counts.count(usual) >= 0.6 * len(counts):
             return mark
     raise RequestError(
-        "The file has a single column.",
+        sentence("The file has a single column."),
         (
             Problem(
                 row=1,
                 column=lines[0][:40] if lines else "",
-                message="Columns should be separated by commas, semicolons, tabs or bars.",
+                message=sentence(
+                    "Columns should be separated by commas, semicolons, tabs or bars."
+                ),
             ),
         ),
     )
@@ -194,12 +201,16 @@ def _lines(file: TextIO) -> Iterator[str]:
         number += 1
         if len(line) > MAX_LINE:
             raise RequestError(
-                "The file is not a table that can be read.",
+                sentence("The file is not a table that can be read."),
                 (
                     Problem(
                         row=number,
-                        message=f"Line {number} has more than {MAX_LINE:,} characters. Is this "
-                        "the logger's own export, with its line ends?",
+                        message=sentence(
+                            "Line {number} has more than {max_line:,} characters. Is this the "
+                            "logger's own export, with its line ends?",
+                            number=number,
+                            max_line=MAX_LINE,
+                        ),
                     ),
                 ),
             )
@@ -252,14 +263,18 @@ def _sheet_rows(book: Workbook, sheet: str) -> Iterator[tuple[object, ...]]:
 def _workbook_rows(path: Path, sheet: str) -> Iterator[tuple[int, list[str]]]:
     with _workbook(path) as book:
         if sheet not in book.sheetnames:
-            raise RequestError(f"The workbook has no sheet named '{sheet}'.")
+            raise RequestError(sentence("The workbook has no sheet named '{sheet}'.", sheet=sheet))
         empty = width = 0
         for number, row in enumerate(_sheet_rows(book, sheet), start=1):
             empty = empty + 1 if not row or all(cell is None for cell in row) else 0
             if empty > MAX_EMPTY_ROWS or number > LAST_ROW:
                 raise RequestError(
-                    f"The sheet '{sheet}' is empty from row {number - empty + 1} on and goes on "
-                    "after that. Delete the empty rows, or save it as CSV.",
+                    sentence(
+                        "The sheet '{sheet}' is empty from row {number} on and goes on after "
+                        "that. Delete the empty rows, or save it as CSV.",
+                        sheet=sheet,
+                        number=number - empty + 1,
+                    ),
                 )
             cells = [_text(cell) for cell in row[:MAX_COLUMNS]]
             # A row ends with its last cell that holds anything; those after it are gaps.
@@ -274,8 +289,12 @@ def _text_rows(path: Path, encoding: str, delimiter: str) -> Iterator[tuple[int,
             for row in reader:
                 yield reader.line_num, row[:MAX_COLUMNS]
         except csv.Error as error:
-            problem = Problem(row=reader.line_num + 1, message=f"Unreadable: {error}.")
-            raise RequestError("The file is not a table that can be read.", (problem,)) from None
+            problem = Problem(
+                row=reader.line_num + 1, message=sentence("Unreadable: {error}.", error=error)
+            )
+            raise RequestError(
+                sentence("The file is not a table that can be read."), (problem,)
+            ) from None
 
 
 def _every_row(path: Path, layout: Layout) -> Iterator[tuple[int, list[str]]]:

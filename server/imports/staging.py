@@ -9,6 +9,7 @@ from datetime import datetime
 from django.db import connection
 from django.db.backends.utils import CursorWrapper
 
+from core.sentence import sentence
 from server.imports.understand import STAGED_ROW, RefusedCell
 from server.readings.binary_copy import EPOCH_US, Records, copy_in, copy_out
 from server.readings.store import ROW
@@ -109,8 +110,12 @@ def drop_twins(import_id: int) -> tuple[int, list[RefusedCell], int]:
                 line,
                 "",
                 f"{value:g}",
-                f"Row {first_line} has the same time for this sensor and says {first:g}; "
-                "that one is taken.",
+                sentence(
+                    "Row {first_line} has the same time for this sensor and says {first:g}; that "
+                    "one is taken.",
+                    first_line=first_line,
+                    first=first,
+                ),
             )
             for line, value, first_line, first in cursor.fetchall()
         ]

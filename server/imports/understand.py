@@ -8,6 +8,7 @@ import polars as pl
 
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import code_of
+from core.sentence import sentence
 from server.files.times import SKIPPED_HOUR, Folds, to_instants, written_times
 from server.imports.layout import Layout, Shape
 from server.imports.numbers import read_numbers
@@ -119,11 +120,14 @@ class Reader:
 
     def _why(self, time: np.int64) -> str:
         if time == SKIPPED_HOUR:
-            return (
-                f"The clocks of {self.zone} went forward over this time. A logger that keeps "
-                "winter time all year is read with a fixed offset: choose it under Clock."
+            return sentence(
+                "The clocks of {zone} went forward over this time. A logger that keeps winter "
+                "time all year is read with a fixed offset: choose it under Clock.",
+                zone=self.zone,
             )
-        return f"This is not a time written as {_ORDERS[self.layout.time_order]}."
+        return sentence(
+            "This is not a time written as {orders}.", orders=_ORDERS[self.layout.time_order]
+        )
 
     def _wide(self, lines: np.ndarray, cells: list[list[str]]) -> Records:
         times = self._times(cells, np.zeros(len(cells), np.int64))

@@ -5,6 +5,7 @@ from datetime import datetime
 
 from core.instrument.calibration import Calibration, CurveKind
 from core.instrument.kinds import Quantity
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -72,22 +73,26 @@ def put_curve_in_force(
     problems = []
     if any(Quantity(c.quantity) not in CALIBRATED for c in channels):
         problems.append(
-            Problem(field="channels", message="Tension readings need no calibration curve.")
+            Problem(
+                field="channels", message=sentence("Tension readings need no calibration curve.")
+            )
         )
     if not channels:
-        problems.append(Problem(field="channels", message="Choose at least one depth."))
+        problems.append(Problem(field="channels", message=sentence("Choose at least one depth.")))
     if not reason.strip():
-        problems.append(Problem(field="reason", message="Enter the source of the curve."))
+        problems.append(Problem(field="reason", message=sentence("Enter the source of the curve.")))
     if Calibration(curve.coefficients, curve.raw_low, curve.raw_high).turns_within():
         problems.append(
             Problem(
                 field="kind",
-                message="The curve rises and falls within its readings: one water content would "
-                "have two. Choose a simpler curve or take more samples.",
+                message=sentence(
+                    "The curve rises and falls within its readings: one water content would "
+                    "have two. Choose a simpler curve or take more samples."
+                ),
             )
         )
     if problems:
-        raise RequestError("The curve was not applied.", tuple(problems))
+        raise RequestError(sentence("The curve was not applied."), tuple(problems))
     made = []
     for channel in channels:
         row = ChannelCalibration(
@@ -120,7 +125,7 @@ def undo_curve(access: Access, curve_id: int) -> ChannelCalibration:
         .first()
     )
     if row is None:
-        raise NotFound("There is no such curve on this farm.")
+        raise NotFound(sentence("There is no such curve on this farm."))
     if row.undone_at is None:
         row.undone_at, row.undone_by = access.now(), access.user
         row.save(update_fields=["undone_at", "undone_by"])

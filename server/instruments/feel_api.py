@@ -6,8 +6,10 @@ from ninja import Router
 from core.instrument.cautions import cautions
 from core.instrument.feel import Drawing, FeelGroup, feel_deficit_mm, feel_groups, feel_layers
 from core.instrument.kinds import InstrumentKind, kinds
+from core.sentence import sentence
 from server.base.error_schema import ERRORS
 from server.base.errors import Problem, RequestError
+from server.base.language import Translated
 from server.base.schema import Schema
 from server.base.signed_in import person
 from server.blocks.loading import Ground
@@ -23,13 +25,13 @@ class FeelStepOut(Schema):
     low: float
     high: float
     available: float
-    hand: str
+    hand: Translated
     drawing: Drawing
 
 
 class FeelGroupOut(Schema):
     group: FeelGroup
-    name: str
+    name: Translated
     steps: list[FeelStepOut]
 
 
@@ -48,7 +50,7 @@ class FeelLayerOut(Schema):
 class FeelCheckOut(Schema):
     """``cautions`` where the auger can hurt someone."""
 
-    cautions: list[str]
+    cautions: list[Translated]
     groups: list[FeelGroupOut]
     layers: list[FeelLayerOut]
 
@@ -62,12 +64,20 @@ def get_feel(request: HttpRequest, slug: str, instrument_id: int) -> FeelCheckOu
     access = enter(person(request), slug)
     instrument = find_instrument(access, instrument_id)
     if instrument.kind != InstrumentKind.FEEL_CHECK:
-        raise RequestError(f"{instrument.label} can't be checked by feel.")
+        raise RequestError(
+            sentence("{instrument} can't be checked by feel.", instrument=instrument.label)
+        )
     soils = Ground().under(instrument.block, access.now().date())
     if not soils:
         raise RequestError(
-            "The block has no soil yet.",
-            (Problem(message="Describe its soil first: the available water follows from it."),),
+            sentence("The block has no soil yet."),
+            (
+                Problem(
+                    message=sentence(
+                        "Describe its soil first: the available water follows from it."
+                    )
+                ),
+            ),
         )
     channels = sorted(instrument.channels.all(), key=lambda c: c.depth_mm or 0.0)
     layers = feel_layers(soils[-1].profile, [c.depth_mm or 0.0 for c in channels])

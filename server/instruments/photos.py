@@ -2,6 +2,7 @@
 
 from uuid import UUID
 
+from core.sentence import sentence
 from server.base.errors import NotFound, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -29,7 +30,13 @@ def add_photo(
     if key is not None and (before := row.photos.filter(key=key).first()):
         return before
     if row.photos.count() >= MAX_PHOTOS:
-        raise RequestError(f"{row.label} has {MAX_PHOTOS} pictures. Remove one first.")
+        raise RequestError(
+            sentence(
+                "{instrument} has {max_photos} pictures. Remove one first.",
+                instrument=row.label,
+                max_photos=MAX_PHOTOS,
+            )
+        )
     photo = InstrumentPhoto(
         instrument=row,
         taken_at=access.now(),
@@ -63,5 +70,5 @@ def find_photo(access: Access, photo_id: int) -> InstrumentPhoto:
         InstrumentPhoto.objects.for_farm(access.farm).filter(pk=photo_id).first()
     )
     if photo is None:
-        raise NotFound("There is no such picture on this farm.")
+        raise NotFound(sentence("There is no such picture on this farm."))
     return photo

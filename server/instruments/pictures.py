@@ -4,6 +4,7 @@ import io
 
 from PIL import Image, ImageOps
 
+from core.sentence import sentence
 from server.base.errors import RequestError
 from server.files.broken_file import refuse_broken
 
@@ -12,7 +13,7 @@ MAX_BYTES = 15 * 1024 * 1024
 # counts by that.
 MAX_PIXELS = 25_000_000
 LONG_SIDE = 1600
-TOO_MANY = "The picture has too many pixels. Send a smaller one."
+TOO_MANY = sentence("The picture has too many pixels. Send a smaller one.")
 
 
 def small_picture(data: bytes) -> bytes:
@@ -24,8 +25,8 @@ def small_picture(data: bytes) -> bytes:
         What is no picture, or too large.
     """
     if len(data) > MAX_BYTES:
-        raise RequestError("The picture is larger than 15 MB. Send a smaller one.")
-    with refuse_broken("This is not a picture. Send a JPEG, PNG or WebP."):
+        raise RequestError(sentence("The picture is larger than 15 MB. Send a smaller one."))
+    with refuse_broken(sentence("This is not a picture. Send a JPEG, PNG or WebP.")):
         try:
             with Image.open(io.BytesIO(data), formats=("JPEG", "PNG", "WEBP")) as image:
                 image.draft("RGB", (LONG_SIDE, LONG_SIDE))

@@ -7,6 +7,7 @@ from ninja import Field
 from core.instrument.calibration import CurveKind
 from core.instrument.kinds import InstrumentKind, Quantity
 from core.instrument.reading_units import ReadingUnit
+from server.base.language import Translated
 from server.base.schema import Body, Schema
 
 
@@ -80,7 +81,7 @@ class KindOut(Schema):
     """What is known of a kind of instrument."""
 
     kind: InstrumentKind
-    name: str
+    name: Translated
     quantity: Quantity
     raw: list[Quantity]
     units: list[ReadingUnit]
@@ -88,5 +89,5 @@ class KindOut(Schema):
     in_soil: bool
     logged: bool
     usual_depths_mm: list[float]
-    lies: str
-    source: str
+    lies: Translated
+    source: Translated

@@ -1,6 +1,7 @@
 """Instruments: put one in, change what is known of it, doubt a sensor."""
 
 from core.instrument.kinds import KindFacts, Quantity, kinds
+from core.sentence import Sentence, sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.blocks.models import Block
 from server.farms.access import Access
@@ -24,31 +25,38 @@ def find_instrument(access: Access, instrument_id: int) -> Instrument:
         .first()
     )
     if row is None:
-        raise NotFound("There is no such instrument on this farm.")
+        raise NotFound(sentence("There is no such instrument on this farm."))
     return row
 
 
 def _label_problem(block: Block, label: str, but: int | None = None) -> Problem | None:
     if not label:
-        return Problem(field="label", message="Enter a name for the instrument.")
+        return Problem(field="label", message=sentence("Enter a name for the instrument."))
     others = block.instruments.filter(label__iexact=label)
     if (others if but is None else others.exclude(pk=but)).exists():
-        return Problem(field="label", message=f"{block.name} has a {label} already.")
+        return Problem(
+            field="label",
+            message=sentence("{block} has a {label} already.", block=block.name, label=label),
+        )
     return None
 
 
 def _depth_problems(facts: KindFacts, depths: list[float]) -> list[Problem]:
-    def problem(message: str) -> list[Problem]:
+    def problem(message: Sentence) -> list[Problem]:
         return [Problem(field="depths_mm", message=message)]
 
     if not facts.has_depths:
-        return problem(f"{facts.name} has no depths.") if depths else []
+        return (
+            problem(sentence("{instrument} has no depths.", instrument=facts.name))
+            if depths
+            else []
+        )
     if not depths or len(depths) > MAX_DEPTHS:
-        return problem("Enter one to thirty depths.")
+        return problem(sentence("Enter one to thirty depths."))
     if any(not 0 < d <= 5000 for d in depths):
-        return problem("Depths must be below the surface, down to 5 m.")
+        return problem(sentence("Depths must be below the surface, down to 5 m."))
     if len(set(depths)) < len(depths):
-        return problem("A depth appears twice.")
+        return problem(sentence("A depth appears twice."))
     return []
 
 
@@ -71,10 +79,17 @@ def add_instrument(access: Access, block: Block, data: InstrumentIn) -> Instrume
         quantity not in facts.raw or quantity is Quantity.TEMPERATURE
     ):
         problems.append(
-            Problem(field="quantity", message=f"{facts.name} do not record {quantity}.")
+            Problem(
+                field="quantity",
+                message=sentence(
+                    "{instrument} do not record {quantity}.",
+                    instrument=facts.name,
+                    quantity=quantity,
+                ),
+            )
         )
     if problems:
-        raise RequestError("The instrument was not saved.", tuple(problems))
+        raise RequestError(sentence("The instrument was not saved."), tuple(problems))
     row = Instrument(
         block=block,
         label=label,
@@ -116,7 +131,10 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
         len(position) == 2 and -180 <= position[0] <= 180 and -90 <= position[1] <= 90
     ):
         problems.append(
-            Problem(field="position", message="A position is longitude and latitude in degrees.")
+            Problem(
+                field="position",
+                message=sentence("A position is longitude and latitude in degrees."),
+            )
         )
     constants = given.get("constants")
     if "constants" in given and constants is None:
@@ -127,11 +145,13 @@ def change_instrument(access: Access, instrument_id: int, data: InstrumentChange
         problems.append(
             Problem(
                 field="constants",
-                message="Up to forty constants, each with a name of up to forty characters.",
+                message=sentence(
+                    "Up to forty constants, each with a name of up to forty characters."
+                ),
             )
         )
     if problems:
-        raise RequestError("The instrument was not changed.", tuple(problems))
+        raise RequestError(sentence("The instrument was not changed."), tuple(problems))
     for name, value in given.items():
         setattr(row, name, value)
     row.save()
@@ -145,7 +165,7 @@ def exclude_sensor(access: Access, channel_id: int, suspect: bool) -> Channel:
     rows = Channel.objects.for_farm(access.farm).select_related("instrument")
     channel: Channel | None = rows.filter(pk=channel_id).first()
     if channel is None:
-        raise NotFound("There is no such sensor on this farm.")
+        raise NotFound(sentence("There is no such sensor on this farm."))
     channel.suspect = suspect
     channel.save(update_fields=["suspect"])
     about = channel.instrument

@@ -11,6 +11,7 @@ from core.crop.season import CropSeason, Stage, season_starts
 from core.limits.by_day import LimitsByDay, limits_by_day
 from core.limits.refill_method import FLAT_P, REFILL_METHODS, RefillMethod
 from core.limits.root_zone import LayerLimits, layer_limits
+from core.sentence import sentence
 from core.soil.profile import Profile
 from server.base.json_out import known
 from server.blocks.limit_changes import timeline
@@ -226,7 +227,7 @@ def _fill(
     try:
         season = facts.on_et_surface(planted, et)
     except SurfacesDiffer as problem:
-        out.why_not = f"{str(problem).capitalize()} (on the board, beside the ET)."
+        out.why_not = sentence("{problem} (on the board, beside the ET).", problem=problem.message)
         return
     first, days = _stretch(season, on)
     share = out.wetted_share
@@ -234,7 +235,7 @@ def _fill(
     table = table.over_ground([share])
     column = (on - first).days
     if not 0 <= column < days:
-        out.why_not = f"{on.isoformat()} is outside the crop's season."
+        out.why_not = sentence("{on} is outside the crop's season.", on=on.isoformat())
         return
     et0 = et.expected
     began = [s for s in facts.soils if s.from_on is None or s.from_on <= on]

@@ -9,6 +9,7 @@ from core.crop.salinity import Leaching
 from core.crop.season import Stage
 from core.limits.refill_method import RefillMethod
 from core.soil.texture import TextureClass
+from server.base.language import Translated
 from server.base.moment import Day
 from server.base.schema import Body, Schema
 
@@ -142,7 +143,7 @@ class BlockLimitsOut(Schema):
     windows: list[WindowDates]
     curve: SeasonCurve | None
     changes: list[ChangeOut]
-    why_not: str
+    why_not: Translated
 
 
 class RefillIn(Body):

@@ -5,6 +5,7 @@ from typing import Any
 from shapely.errors import GEOSException
 from shapely.geometry import shape
 
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -27,8 +28,13 @@ def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
     wanted = TYPES[kind]
     if geometry.get("type") != wanted:
         raise RequestError(
-            "It was not added to the map.",
-            (Problem(field="geometry", message=f"A {kind} is drawn as a {wanted}."),),
+            sentence("It was not added to the map."),
+            (
+                Problem(
+                    field="geometry",
+                    message=sentence("A {kind} is drawn as a {wanted}.", kind=kind, wanted=wanted),
+                ),
+            ),
         )
     if wanted == "Polygon":
         check_outline(geometry)
@@ -40,11 +46,13 @@ def _check(kind: FeatureKind, geometry: dict[str, Any]) -> None:
         inside = False
     if not inside:
         raise RequestError(
-            "It was not added to the map.",
+            sentence("It was not added to the map."),
             (
                 Problem(
                     field="geometry",
-                    message="Its coordinates are not longitude and latitude. Draw it again.",
+                    message=sentence(
+                        "Its coordinates are not longitude and latitude. Draw it again."
+                    ),
                 ),
             ),
         )
@@ -56,9 +64,13 @@ def add_feature(access: Access, data: FeatureIn) -> MapFeature:
     name = data.name.strip()
     rows = MapFeature.objects.for_farm(access.farm)
     if not name or rows.filter(kind=data.kind, name__iexact=name).exists():
-        message_text = f"There is a {data.kind} {name} already." if name else "Enter a name."
+        problem = (
+            sentence("There is a {kind} {name} already.", kind=data.kind, name=name)
+            if name
+            else sentence("Enter a name.")
+        )
         raise RequestError(
-            "It was not added to the map.", (Problem(field="name", message=message_text),)
+            sentence("It was not added to the map."), (Problem(field="name", message=problem),)
         )
     _check(data.kind, data.geometry)
     made = MapFeature(
@@ -79,6 +91,6 @@ def delete_feature(access: Access, feature_id: int) -> None:
     """
     found = MapFeature.objects.for_farm(access.farm).filter(pk=feature_id).first()
     if found is None:
-        raise NotFound("There is no such feature on the map.")
+        raise NotFound(sentence("There is no such feature on the map."))
     found.delete()
     record(access, Done.MAP_FEATURE_REMOVED, found.name)

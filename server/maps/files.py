@@ -13,6 +13,7 @@ from shapely.errors import GEOSException
 
 from core.land.outline import OutlineProblem, corners, refuse_too_many_corners
 from core.land.projection import WGS84, crs_of, swapped, to_wgs84
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.files.broken_file import refuse_broken
 
@@ -44,8 +45,12 @@ class FileFeatures:
 
 def _too_large(size: int, most: int) -> RequestError:
     return RequestError(
-        f"The file has {size / 1e6:.0f} MB; up to {most / 1e6:.0f} MB are taken. Leave out what "
-        "are no block outlines, or simplify them."
+        sentence(
+            "The file has {size:.0f} MB; up to {most:.0f} MB are taken. Leave out what are no "
+            "block outlines, or simplify them.",
+            size=size / 1000000.0,
+            most=most / 1000000.0,
+        )
     )
 
 
@@ -59,7 +64,7 @@ def _moved(feature: dict[str, Any], row: int, crs: CRS, swap: bool) -> FileFeatu
             geometry = to_wgs84(geometry or {}, crs)
     except OutlineProblem as problem:
         raise RequestError(
-            "The file was not imported.", (Problem(row=row, message=str(problem)),)
+            sentence("The file was not imported."), (Problem(row=row, message=problem.message),)
         ) from None
     except (
         ValueError,
@@ -71,8 +76,13 @@ def _moved(feature: dict[str, Any], row: int, crs: CRS, swap: bool) -> FileFeatu
         GEOSException,
     ):
         raise RequestError(
-            "The file was not imported.",
-            (Problem(row=row, message="The coordinates can't be read; export the file again."),),
+            sentence("The file was not imported."),
+            (
+                Problem(
+                    row=row,
+                    message=sentence("The coordinates can't be read; export the file again."),
+                ),
+            ),
         ) from None
     if geometry is feature.get("geometry"):
         return FileFeature(row, feature)
@@ -91,13 +101,14 @@ def _named_crs(collection: dict[str, Any], stated: str) -> CRS:
         found = crs_of(name)
     except OutlineProblem as problem:
         raise RequestError(
-            "The file was not imported.", (Problem(field="projection", message=str(problem)),)
+            sentence("The file was not imported."),
+            (Problem(field="projection", message=problem.message),),
         ) from None
     return WGS84 if found.equals(WGS84, ignore_axis_order=True) else found
 
 
 def _no_number(name: str) -> float:
-    raise ValueError(f"{name} is no number")
+    raise ValueError(sentence("{name} is no number", name=name))
 
 
 def _finite_number(text: str) -> float:
@@ -115,8 +126,11 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
     """
     if data.count(b"{") > MAX_OBJECTS:
         raise RequestError(
-            f"The file holds more than a farm's blocks; up to {MAX_FEATURES} features are taken. "
-            "Leave out what are no block outlines."
+            sentence(
+                "The file holds more than a farm's blocks; up to {max_features} features are "
+                "taken. Leave out what are no block outlines.",
+                max_features=MAX_FEATURES,
+            )
         )
     try:
         found = json.loads(
@@ -124,8 +138,11 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
         )
     except (UnicodeDecodeError, ValueError, RecursionError):
         raise RequestError(
-            "This is not GeoJSON: it can't be read as JSON. Export it again, or import a zipped "
-            "Shapefile."
+            sentence(
+                "This is not GeoJSON: it can't be read as JSON. Export it again, or import a "
+                "zipped "
+                "Shapefile."
+            )
         ) from None
     if isinstance(found, dict) and found.get("type") == "Feature":
         found = {"type": "FeatureCollection", "features": [found]}
@@ -134,13 +151,19 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
         found = {"type": "FeatureCollection", "features": [feature]}
     features = found.get("features") if isinstance(found, dict) else None
     if not isinstance(features, list) or not features:
-        raise RequestError("The file holds no features. A FeatureCollection of polygons is needed.")
+        raise RequestError(
+            sentence("The file holds no features. A FeatureCollection of polygons is needed.")
+        )
     _check_count(len(features))
     for row, feature in enumerate(features, start=1):
         if not isinstance(feature, dict) or not isinstance(feature.get("geometry"), dict):
             raise RequestError(
-                "The file was not imported.",
-                (Problem(row=row, message="This feature has no geometry; leave it out."),),
+                sentence("The file was not imported."),
+                (
+                    Problem(
+                        row=row, message=sentence("This feature has no geometry; leave it out.")
+                    ),
+                ),
             )
     _check_corners(features)
     crs = _named_crs(found, projection)
@@ -150,8 +173,12 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
 def _check_count(count: int) -> None:
     if count > MAX_FEATURES:
         raise RequestError(
-            f"The file holds {count} features; up to {MAX_FEATURES} are taken. Leave out what "
-            "are no block outlines."
+            sentence(
+                "The file holds {count} features; up to {max_features} are taken. Leave out what "
+                "are no block outlines.",
+                count=count,
+                max_features=MAX_FEATURES,
+            )
         )
 
 
@@ -159,8 +186,12 @@ def _check_corners(features: list[dict[str, Any]]) -> None:
     total = sum(corners(f.get("geometry")) for f in features)
     if total > MAX_CORNERS and len(features) > 1:
         raise RequestError(
-            f"The outlines have {total} corners together; up to {MAX_CORNERS} are taken. Simplify "
-            "them, or import them in parts."
+            sentence(
+                "The outlines have {total} corners together; up to {max_corners} are taken. "
+                "Simplify them, or import them in parts.",
+                total=total,
+                max_corners=MAX_CORNERS,
+            )
         )
 
 
@@ -175,7 +206,7 @@ def _collected(features: list[FileFeature], crs: CRS) -> FileFeatures:
 def _shapefile_parts(data: bytes) -> dict[str, bytes]:
     """What a packed Shapefile is made of, by the parts' endings."""
     with (
-        refuse_broken("This is not a zip archive. Zip the Shapefile's parts together."),
+        refuse_broken(sentence("This is not a zip archive. Zip the Shapefile's parts together.")),
         zipfile.ZipFile(io.BytesIO(data)) as packed,
     ):
         size = sum(i.file_size for i in packed.infolist())
@@ -184,8 +215,10 @@ def _shapefile_parts(data: bytes) -> dict[str, bytes]:
         by_ending = {n.lower().rsplit(".", 1)[-1]: n for n in packed.namelist() if "." in n}
         if "shp" not in by_ending or "dbf" not in by_ending:
             raise RequestError(
-                "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
-                "projection. Zip them together."
+                sentence(
+                    "The archive holds no Shapefile: .shp and .dbf are needed, and .prj for the "
+                    "projection. Zip them together."
+                )
             )
         return {e: packed.read(by_ending[e]) for e in PARTS if e in by_ending}
 
@@ -201,13 +234,15 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
     crs = _shapefile_crs(content.get("prj"), projection)
     parts = {e: io.BytesIO(content[e]) for e in ("shp", "dbf", "shx") if e in content}
     with (
-        refuse_broken("The Shapefile is broken. Export it again, and zip its parts together."),
+        refuse_broken(
+            sentence("The Shapefile is broken. Export it again, and zip its parts together.")
+        ),
         shapefile.Reader(**parts) as reader,
     ):
         _check_count(len(reader))
         rows = [r.__geo_interface__ for r in reader.iterShapeRecords()]
     if not rows:
-        raise RequestError("The Shapefile holds no features.")
+        raise RequestError(sentence("The Shapefile holds no features."))
     # A number that a table lacks is written as none in it.
     text = json.dumps([dict(r) for r in rows], default=str)
     plain = json.loads(text, parse_constant=lambda _: None)
@@ -218,11 +253,11 @@ def read_shapefile(data: bytes, projection: str, swap: bool) -> FileFeatures:
 def _shapefile_crs(prj: bytes | None, stated: str) -> CRS:
     if not stated.strip() and prj is None:
         raise RequestError(
-            "The projection is not known.",
+            sentence("The projection is not known."),
             (
                 Problem(
                     field="projection",
-                    message="The archive has no .prj. Add it, or enter the EPSG number.",
+                    message=sentence("The archive has no .prj. Add it, or enter the EPSG number."),
                 ),
             ),
         )
@@ -230,7 +265,8 @@ def _shapefile_crs(prj: bytes | None, stated: str) -> CRS:
         return crs_of(stated if stated.strip() else (prj or b"").decode("utf-8", "replace"))
     except OutlineProblem as problem:
         raise RequestError(
-            "The projection is not known.", (Problem(field="projection", message=str(problem)),)
+            sentence("The projection is not known."),
+            (Problem(field="projection", message=problem.message),),
         ) from None
 
 
@@ -245,9 +281,11 @@ def read_outlines(data: bytes, name: str, projection: str, swap: bool) -> FileFe
         Whether the file gives latitude first.
     """
     if not data:
-        raise RequestError("The file is empty.")
+        raise RequestError(sentence("The file is empty."))
     if data[:2] == b"PK":
         return read_shapefile(data, projection, swap)
     if name.lower().endswith((".shp", ".dbf", ".shx")):
-        raise RequestError("A Shapefile has several parts. Zip .shp, .dbf, .shx and .prj together.")
+        raise RequestError(
+            sentence("A Shapefile has several parts. Zip .shp, .dbf, .shx and .prj together.")
+        )
     return read_geojson(data, projection, swap)

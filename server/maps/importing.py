@@ -7,6 +7,7 @@ from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of
 from core.land.projection import looks_swapped
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.blocks.models import Block
 from server.blocks.services import find_block
@@ -39,8 +40,13 @@ def _name_properties(found: FileFeatures, stated: str) -> list[str]:
     if stated:
         if stated not in found.properties:
             raise RequestError(
-                "The file was not imported.",
-                (Problem(field="name_property", message=f"No feature has a “{stated}”."),),
+                sentence("The file was not imported."),
+                (
+                    Problem(
+                        field="name_property",
+                        message=sentence("No feature has a “{stated}”.", stated=stated),
+                    ),
+                ),
             )
         return [stated]
     usual = [p for p in found.properties if p.lower() in NAMES]
@@ -60,14 +66,23 @@ def _lines(access: Access, found: FileFeatures, names: list[str]) -> list[_Line]
         try:
             outline = outline_of(item.feature.get("geometry"))
         except OutlineProblem as problem:
-            problems.append(Problem(row=item.row, message=f"“{name}”: {problem}"))
+            problems.append(
+                Problem(
+                    row=item.row,
+                    message=sentence("“{name}”: {problem}", name=name, problem=problem.message),
+                )
+            )
             continue
         if name.lower() in seen:
             problems.append(
                 Problem(
                     row=item.row,
-                    message=f"“{name}” is the name of feature {seen[name.lower()]} too; names must "
-                    "differ. Choose another property for the name.",
+                    message=sentence(
+                        "“{name}” is the name of feature {number} too; names must differ. Choose "
+                        "another property for the name.",
+                        name=name,
+                        number=seen[name.lower()],
+                    ),
                 )
             )
             continue
@@ -75,7 +90,8 @@ def _lines(access: Access, found: FileFeatures, names: list[str]) -> list[_Line]
         lines.append(_Line(item.row, name, item.feature, outline, blocks.get(name.lower())))
     if problems:
         raise RequestError(
-            "The file was not imported; nothing was changed.", tuple(problems[:MAX_PROBLEMS])
+            sentence("The file was not imported; nothing was changed."),
+            tuple(problems[:MAX_PROBLEMS]),
         )
     return lines
 
@@ -89,13 +105,15 @@ def _check_axes(access: Access, lines: list[_Line]) -> None:
     first = lines[0].outline.representative_point()
     if looks_swapped((first.x, first.y), (point.x, point.y)):
         raise RequestError(
-            "The file was not imported.",
+            sentence("The file was not imported."),
             (
                 Problem(
                     row=lines[0].row,
                     field="latitude_first",
-                    message="The outlines lie far from the farm, but with latitude and longitude "
-                    "exchanged they lie on it. Tick “latitude comes first”.",
+                    message=sentence(
+                        "The outlines lie far from the farm, but with latitude and longitude "
+                        "exchanged they lie on it. Tick “latitude comes first”."
+                    ),
                 ),
             ),
         )

@@ -6,6 +6,7 @@ from typing import Any
 from shapely.geometry import MultiPolygon, Polygon
 
 from core.land.outline import OutlineProblem, area_m2, outline_of, overlaps, split_outline
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.blocks.limit_changes import timeline
 from server.blocks.models import Block, CropSeason, SeasonEvent
@@ -39,7 +40,7 @@ def check_outline(geometry: Any, field: str = "geometry") -> Polygon | MultiPoly
         return outline_of(geometry)
     except OutlineProblem as problem:
         raise RequestError(
-            "The outline can't be used.", (Problem(field=field, message=str(problem)),)
+            sentence("The outline can't be used."), (Problem(field=field, message=problem.message),)
         ) from None
 
 
@@ -59,12 +60,16 @@ def refuse_overlaps(names: Sequence[str], outlines: Sequence[Polygon | MultiPoly
     found = overlaps(outlines)
     if found:
         raise RequestError(
-            "Blocks can't overlap.",
+            sentence("Blocks can't overlap."),
             tuple(
                 Problem(
                     field="geometry",
-                    message=f"{names[o.first]} and {names[o.second]} share "
-                    f"{o.area_m2 / 10_000:.2f} ha. Move the border of one of them.",
+                    message=sentence(
+                        "{one} and {other} share {area_m2:.2f} ha. Move the border of one of them.",
+                        one=names[o.first],
+                        other=names[o.second],
+                        area_m2=o.area_m2 / 10000,
+                    ),
                 )
                 for o in found[:20]
             ),
@@ -172,15 +177,21 @@ def split_block(access: Access, block_id: int, line: Any, name: str) -> Block:
     block = find_block(access, block_id)
     name = name.strip()
     if block.outline is None:
-        raise RequestError("The block has no outline to split. Draw it first.")
+        raise RequestError(sentence("The block has no outline to split. Draw it first."))
     if not name or Block.objects.for_farm(access.farm).filter(name__iexact=name).exists():
-        wrong = f"{name} exists already. Choose another." if name else "Name the new block."
-        raise RequestError("The block was not split.", (Problem(field="name", message=wrong),))
+        wrong = (
+            sentence("{name} exists already. Choose another.", name=name)
+            if name
+            else sentence("Name the new block.")
+        )
+        raise RequestError(
+            sentence("The block was not split."), (Problem(field="name", message=wrong),)
+        )
     try:
         large, small = split_outline(stored_outline(block), line)
     except OutlineProblem as problem:
         raise RequestError(
-            "The block was not split.", (Problem(field="line", message=str(problem)),)
+            sentence("The block was not split."), (Problem(field="line", message=problem.message),)
         ) from None
     parts = [area_m2(outline_of(g)) for g in (large, small)]
     share = parts[1] / sum(parts)

@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 from ninja import Field
 from pydantic import AfterValidator
 
+from server.base.language import Translated
 from server.base.schema import Body, Schema
 from server.maps.models import FeatureKind
 
@@ -69,7 +70,7 @@ class MeasureIn(Body):
 
 class MeasureOut(Schema):
     area_m2: float
-    problem: str
+    problem: Translated
 
 
 class SplitIn(Body):

@@ -15,6 +15,7 @@ from core.instrument.reading_units import (
     quantity_of,
     units_of,
 )
+from core.sentence import sentence
 from server.files.times import NO_TIME
 from server.readings.binary_copy import Records
 from server.readings.store import ROW
@@ -95,17 +96,23 @@ def check_rows(
     sieve = _Sieve(count)
     sieve.drop(
         ~np.isin(channel, list(quantity_of_channel)),
-        "There is no such channel, or this sender may not write to it.",
+        sentence("There is no such channel, or this sender may not write to it."),
     )
     sieve.drop(
         time_us == NO_TIME,
-        "The time can't be read. Send ISO 8601 with an offset, or seconds since 1970.",
+        sentence("The time can't be read. Send ISO 8601 with an offset, or seconds since 1970."),
     )
-    sieve.drop(time_us < OLDEST.timestamp() * 1e6, "The time is before 1980: the clock was reset.")
+    sieve.drop(
+        time_us < OLDEST.timestamp() * 1e6,
+        sentence("The time is before 1980: the clock was reset."),
+    )
     late = time_us - round(now.timestamp() * 1e6)
-    sieve.drop(late > FUTURE_GRACE_US, "The time is in the future. Check the clock of the sender.")
-    sieve.drop(~np.isfinite(value) | is_sentinel(value), "There is no number.")
-    sieve.drop(unit == 0, "The unit is unknown.")
+    sieve.drop(
+        late > FUTURE_GRACE_US,
+        sentence("The time is in the future. Check the clock of the sender."),
+    )
+    sieve.drop(~np.isfinite(value) | is_sentinel(value), sentence("There is no number."))
+    sieve.drop(unit == 0, sentence("The unit is unknown."))
     _drop_by_unit(sieve, channel, value, unit, quantity_of_channel)
     if once:
         _drop_twins(sieve, channel, time_us, value, unit)
@@ -129,7 +136,10 @@ def _drop_by_unit(
         of_channel = channel == one
         fitting = [code_of(u) for u in units_of(quantity)]
         names = ", ".join(str(u) for u in units_of(quantity))
-        sieve.drop(of_channel & ~np.isin(unit, fitting), f"This channel is recorded in {names}.")
+        sieve.drop(
+            of_channel & ~np.isin(unit, fitting),
+            sentence("This channel is recorded in {names}.", names=names),
+        )
     for code in np.unique(unit[sieve.open]):
         named = UNIT_OF_CODE[int(code)]
         of_channel = sieve.open & (unit == code)

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from django.db import connection
 
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -33,14 +34,16 @@ def review_readings(
     """
     problems = []
     if not reason.strip():
-        problems.append(Problem(field="reason", message="Enter a reason."))
+        problems.append(Problem(field="reason", message=sentence("Enter a reason.")))
     if last < first:
-        problems.append(Problem(field="last", message="The end is before the beginning."))
+        problems.append(Problem(field="last", message=sentence("The end is before the beginning.")))
     mine = {c.pk for c in instrument.channels.all()}
     if not channel_ids or not set(channel_ids) <= mine:
-        problems.append(Problem(field="channels", message="Choose depths of this instrument."))
+        problems.append(
+            Problem(field="channels", message=sentence("Choose depths of this instrument."))
+        )
     if problems:
-        raise RequestError("Nothing was changed.", tuple(problems))
+        raise RequestError(sentence("Nothing was changed."), tuple(problems))
     with connection.cursor() as cursor:
         lock_instruments(cursor, channel_ids)
     count = (
@@ -49,7 +52,7 @@ def review_readings(
         .count()
     )
     if not count:
-        raise RequestError("There is no reading in that period; nothing was changed.")
+        raise RequestError(sentence("There is no reading in that period; nothing was changed."))
     row = ReadingReview(
         instrument=instrument,
         channels=sorted(channel_ids),
@@ -90,7 +93,7 @@ def undo_review(access: Access, review_id: int) -> ReadingReview:
         .first()
     )
     if row is None:
-        raise NotFound("There is no such review on this farm.")
+        raise NotFound(sentence("There is no such review on this farm."))
     if row.undone_at is not None:
         return row
     with connection.cursor() as cursor:

@@ -9,6 +9,7 @@ import numpy as np
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.possible import why_impossible
 from core.instrument.reading_units import ReadingUnit, code_of, quantity_of
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.base.moment import to_instant
 from server.base.retrying import retried
@@ -26,12 +27,19 @@ def _check_unit(instrument: Instrument, unit: ReadingUnit) -> None:
     kind = InstrumentKind(instrument.kind)
     if quantity_of(unit) != kinds()[kind].quantity:
         raise RequestError(
-            f"{instrument.label} can't be read in {unit}.",
+            sentence(
+                "{instrument} can't be read in {unit}.",
+                instrument=instrument.label,
+                unit=unit,
+            ),
             (
                 Problem(
                     field="unit",
-                    message=f"{kinds()[kind].name} do not read in {unit}. Choose another unit "
-                    "or another instrument.",
+                    message=sentence(
+                        "{name} do not read in {unit}. Choose another unit or another instrument.",
+                        name=kinds()[kind].name,
+                        unit=unit,
+                    ),
                 ),
             ),
         )
@@ -62,18 +70,22 @@ def enter_readings(
     problems = []
     if instant is None:
         problems.append(
-            Problem(field="time", message="That time was skipped when the clocks went forward.")
+            Problem(
+                field="time",
+                message=sentence("That time was skipped when the clocks went forward."),
+            )
         )
     elif instant > access.now():
-        problems.append(Problem(field="time", message="That time is in the future."))
+        problems.append(Problem(field="time", message=sentence("That time is in the future.")))
     if not values:
-        problems.append(Problem(field="values", message="Enter at least one reading."))
+        problems.append(Problem(field="values", message=sentence("Enter at least one reading.")))
     channels: dict[int, Channel] = {c.pk: c for c in instrument.channels.all()}
     for i, item in enumerate(values):
         if item.channel_id not in channels:
             problems.append(
                 Problem(
-                    field=f"values.{i}", message="That sensor does not belong to this instrument."
+                    field=f"values.{i}",
+                    message=sentence("That sensor does not belong to this instrument."),
                 )
             )
             continue
@@ -81,9 +93,9 @@ def enter_readings(
         if wrong is not None:
             problems.append(Problem(field=f"values.{i}", message=wrong))
     if len({v.channel_id for v in values}) < len(values):
-        problems.append(Problem(field="values", message="A sensor has two readings."))
+        problems.append(Problem(field="values", message=sentence("A sensor has two readings.")))
     if problems or instant is None:
-        raise RequestError("The readings were not stored.", tuple(problems))
+        raise RequestError(sentence("The readings were not stored."), tuple(problems))
     rows = [row_of(v.channel_id, instant, v.value, code_of(unit)) for v in values]
     records = np.array(rows, ROW)
     open_months(records)

@@ -5,6 +5,7 @@ from datetime import datetime
 
 from django.db import connection
 
+from core.sentence import sentence
 from server.base.errors import NotFound, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -66,10 +67,10 @@ def undo_batch(access: Access, batch_id: int) -> Undone:
         ReadingBatch.objects.for_farm(access.farm).select_for_update().filter(pk=batch_id).first()
     )
     if batch is None:
-        raise NotFound("There is no such import on this farm.")
+        raise NotFound(sentence("There is no such import on this farm."))
     require_own(access, batch)
     if batch.undone_at is not None:
-        raise RequestError("That import was undone before.")
+        raise RequestError(sentence("That import was undone before."))
     batch.undone_at, batch.undone_by = access.now(), access.user
     # Sent again, the same batch must come in again.
     batch.key = None

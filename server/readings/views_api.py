@@ -11,8 +11,10 @@ from ninja import Field, Query, Router, Status
 from core.instrument.kinds import Quantity
 from core.instrument.reading_units import ReadingUnit, units_of
 from core.quality.flags import rule_book, rule_versions
+from core.sentence import sentence
 from server.base.error_schema import ERRORS
 from server.base.errors import Problem, RequestError
+from server.base.language import Translated
 from server.base.moment import Moment
 from server.base.schema import Body, Keys, Schema
 from server.base.signed_in import person
@@ -66,11 +68,11 @@ class ChartOut(Schema):
 
 class RuleOut(Schema):
     flag: int
-    name: str
-    meaning: str
-    likely: str
+    name: Translated
+    meaning: Translated
+    likely: Translated
     doubted: bool
-    source: str
+    source: Translated
 
 
 class RulesOut(Schema):
@@ -131,10 +133,11 @@ def _instants(first: datetime, last: datetime, zone: str) -> tuple[datetime, dat
     a, b = (x if x.tzinfo else x.replace(tzinfo=local) for x in (first, last))
     if b < a or (b - a).days > MAX_YEARS * 366:
         raise RequestError(
-            "That period can't be shown.",
+            sentence("That period can't be shown."),
             (
                 Problem(
-                    field="last", message="It must end after it begins, and within twenty years."
+                    field="last",
+                    message=sentence("It must end after it begins, and within twenty years."),
                 ),
             ),
         )
@@ -319,6 +322,6 @@ def delete_batch(request: HttpRequest, slug: str, batch_id: int) -> UndoneOut:
         pk=batch_id, file_import__isnull=False
     )
     if of_file.exists():
-        raise RequestError("A file may be long: undo it on its own page.")
+        raise RequestError(sentence("A file may be long: undo it on its own page."))
     done = undo_batch(access, batch_id)
     return UndoneOut(removed=done.removed, restored=done.restored)

@@ -6,6 +6,7 @@ from urllib.parse import urlencode
 from django.http import HttpRequest
 from ninja import Router
 
+from core.sentence import sentence
 from server.base.error_schema import ERRORS
 from server.base.errors import NotFound
 from server.base.signed_in import person
@@ -51,7 +52,7 @@ def _one(catalogue: Catalogue, name: str, key: int) -> Answer:
 
 
 def _missing(name: str, key: int) -> NotFound:
-    return NotFound(f"There is no {name}({key}) on this farm.")
+    return NotFound(sentence("There is no {name}({key}) on this farm.", name=name, key=key))
 
 
 def _related(catalogue: Catalogue, name: str, entity: Answer, other: str) -> Any:
@@ -174,7 +175,7 @@ def get_related(request: HttpRequest, slug: str, name: str, other: str) -> Answe
     catalogue = _open(request, slug)
     set_name, key = _split(name)
     if key is None or other not in _EXPANDABLE.get(set_name, frozenset()):
-        raise NotFound("There is no such relation.")
+        raise NotFound(sentence("There is no such relation."))
     found = _related(catalogue, set_name, _one(catalogue, set_name, key), other)
     if isinstance(found, dict):
         return found
@@ -189,5 +190,5 @@ def _split(name: str) -> tuple[str, int | None]:
     key = rest.removesuffix(")")
     well = set_name in SETS and (not bracket or (rest.endswith(")") and key.isdecimal()))
     if not well or len(key) > 18:
-        raise NotFound(f"There is no {name[:40]} here.")
+        raise NotFound(sentence("There is no {name} here.", name=name[:40]))
     return set_name, int(key) if bracket else None

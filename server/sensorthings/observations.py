@@ -8,6 +8,7 @@ from django.db import connection
 
 from core.instrument.reading_units import UNIT_OF_CODE
 from core.quality.flags import doubted, reasons
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.readings.binary_copy import copy_out
 from server.readings.channels import channel_facts
@@ -42,12 +43,14 @@ def time_bounds(filters: tuple[Comparison, ...]) -> tuple[datetime, datetime]:
     for c in filters:
         if not isinstance(c.value, datetime) or c.op == "ne":
             raise RequestError(
-                "The query can't be answered.",
+                sentence("The query can't be answered."),
                 (
                     Problem(
                         field="$filter",
-                        message="Observations are filtered by phenomenonTime eq, gt, ge, lt, le "
-                        "an instant, e.g. 2026-07-01T00:00:00Z.",
+                        message=sentence(
+                            "Observations are filtered by phenomenonTime eq, gt, ge, lt, le "
+                            "an instant, e.g. 2026-07-01T00:00:00Z."
+                        ),
                     ),
                 ),
             )

@@ -13,6 +13,7 @@ from typing import Any
 
 from django.http import QueryDict
 
+from core.sentence import Sentence, sentence
 from server.base.errors import Problem, RequestError
 
 MAX_TOP = 5_000
@@ -65,16 +66,18 @@ class Options:
     asked: dict[str, str] = field(default_factory=dict)
 
 
-def _wrong(field_name: str, message: str) -> RequestError:
+def _wrong(field_name: str, message: Sentence) -> RequestError:
     return RequestError(
-        "The query can't be answered.", (Problem(field=field_name, message=message),)
+        sentence("The query can't be answered."), (Problem(field=field_name, message=message),)
     )
 
 
 def _whole(query: dict[str, str], name: str, default: int, most: int) -> int:
     text = query.get(name, str(default))
     if not re.fullmatch(r"\d{1,9}", text):
-        raise _wrong(name, f"{name} is a whole number, not '{text[:40]}'.")
+        raise _wrong(
+            name, sentence("{name} is a whole number, not '{text}'.", name=name, text=text[:40])
+        )
     return min(int(text), most)
 
 
@@ -85,7 +88,7 @@ def _literal(text: str) -> float | str | datetime:
         try:
             return datetime.fromisoformat(text).astimezone(UTC)
         except (ValueError, OverflowError):
-            raise _wrong("$filter", f"'{text[:40]}' is not a time.") from None
+            raise _wrong("$filter", sentence("'{text}' is not a time.", text=text[:40])) from None
     return float(text)
 
 
@@ -103,15 +106,21 @@ def read_filter(text: str) -> tuple[Comparison, ...]:
         if match is None:
             raise _wrong(
                 "$filter",
-                f"Not understood from '{text[at : at + 40]}' on. Write comparisons joined by and, "
-                "e.g. phenomenonTime ge 2026-07-01T00:00:00Z and name eq 'x'.",
+                sentence(
+                    "Not understood from '{text}' on. Write comparisons joined by and, e.g. "
+                    "phenomenonTime ge 2026-07-01T00:00:00Z and name eq 'x'.",
+                    text=text[at : at + 40],
+                ),
             )
         found.append(Comparison(match[1], match[2], _literal(match[3])))
         at = match.end()
         if at == len(text):
             return tuple(found)
         if not text.startswith("and ", at):
-            raise _wrong("$filter", f"Only 'and' joins comparisons; found '{text[at : at + 20]}'.")
+            raise _wrong(
+                "$filter",
+                sentence("Only 'and' joins comparisons; found '{text}'.", text=text[at : at + 20]),
+            )
         at += 4
 
 
@@ -133,7 +142,12 @@ def read_options(
     query = {k: v for k, v in given.items() if isinstance(v, str)}
     for name in query.keys() - KNOWN:
         raise _wrong(
-            name[:40], f"{name[:40]} is not offered. There are {', '.join(sorted(KNOWN))}."
+            name[:40],
+            sentence(
+                "{name} is not offered. There are {known}.",
+                name=name[:40],
+                known=", ".join(sorted(KNOWN)),
+            ),
         )
     filters = read_filter(query["$filter"]) if query.get("$filter") else ()
     order, _, way = query.get("$orderby", "").partition(" ")
@@ -147,14 +161,22 @@ def read_options(
         for name in names:
             if name not in properties:
                 raise _wrong(
-                    option, f"{name[:40]} is not known here: {', '.join(sorted(properties))}."
+                    option,
+                    sentence(
+                        "{name} is not known here: {known}.",
+                        name=name[:40],
+                        known=", ".join(sorted(properties)),
+                    ),
                 )
     for name in expand:
         if name not in expandable:
             have = ", ".join(sorted(expandable)) or "nothing"
-            raise _wrong("$expand", f"{name[:40]} can't be expanded here; {have} can.")
+            raise _wrong(
+                "$expand",
+                sentence("{name} can't be expanded here; {have} can.", name=name[:40], have=have),
+            )
     if way.strip() not in ("", "asc", "desc"):
-        raise _wrong("$orderby", "Order is asc or desc.")
+        raise _wrong("$orderby", sentence("Order is asc or desc."))
     return Options(
         top=_whole(query, "$top", DEFAULT_TOP, MAX_TOP),
         skip=_whole(query, "$skip", 0, 10**9),

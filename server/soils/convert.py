@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from typing import Any
 
+from core.sentence import sentence
 from core.soil.horizon import CurveShape, HorizonProblem, LimitMethod
 from core.soil.horizon import Horizon as HorizonInput
 from core.soil.profile import Profile
@@ -77,7 +78,7 @@ def typed_profile(horizons: Sequence[HorizonIn]) -> Profile:
     except HorizonProblem as problem:
         field = _FIELD.get(problem.field, problem.field)
         raise RequestError(
-            "The soil needs correcting.",
+            sentence("The soil needs correcting."),
             (Problem(field=f"horizons.{problem.index}.{field}", message=problem.message),),
         ) from None
 

@@ -1,5 +1,6 @@
 """Soils of a laboratory's sheet: checked line by line, saved all or none."""
 
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -49,7 +50,9 @@ def import_laboratory_sheet(
     sheet = read_confined(read_laboratory_file, content)
     problems = [p for found in sheet.soils for p in _wrong_with(found, sheet)]
     if problems:
-        raise RequestError("The sheet needs correcting; nothing was saved.", tuple(problems))
+        raise RequestError(
+            sentence("The sheet needs correcting; nothing was saved."), tuple(problems)
+        )
     names = SoilProfile.objects.for_farm(access.farm).filter(superseded=False)
     there = frozenset(n.lower() for n in names.values_list("name", flat=True))
     if not dry_run:

@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass, field
 
+from core.sentence import sentence
 from core.soil.horizon import LimitMethod
 from core.soil.retention import WILTING_TENSION_KPA
 from core.soil.saxton_rawls import PARTICLE_DENSITY
@@ -152,9 +153,17 @@ def read_laboratory_file(data: bytes) -> Sheet:
     problems.headings = headings
     for name in NEEDED:
         if name not in known:
-            problems.add(first, name, f"There is no column “{name}”; expected e.g. {EXAMPLE}.")
+            problems.add(
+                first,
+                name,
+                sentence(
+                    "There is no column “{name}”; expected e.g. {example}.",
+                    name=name,
+                    example=EXAMPLE,
+                ),
+            )
     if not known & {"sand", "silt", "clay"}:
-        problems.add(first, "sand", "There are no columns of sand, silt and clay.")
+        problems.add(first, "sand", sentence("There are no columns of sand, silt and clay."))
     if problems.found:
         raise problems.refuse()
     soils: dict[str, SheetSoil] = {}
@@ -173,18 +182,26 @@ def read_laboratory_file(data: bytes) -> Sheet:
             else:
                 value = cell_number(cell, decimal_comma=delimiter != ",")
                 if value is None:
-                    problems.add(number, heading[i].strip(), f"'{cell[:40]}' is not a number.")
+                    problems.add(
+                        number,
+                        heading[i].strip(),
+                        sentence("'{cell}' is not a number.", cell=cell[:40]),
+                    )
                 elif column.tension_kpa is not None:
                     points.append(Point(tension_kpa=column.tension_kpa, theta=value * column.size))
                 else:
                     values[column.name] = value * column.size
         missing = [n for n in ("top", "bottom") if n not in values]
         if not name or missing:
-            problems.add(number, "soil" if not name else missing[0], "This cell can't be empty.")
+            problems.add(
+                number, "soil" if not name else missing[0], sentence("This cell can't be empty.")
+            )
             continue
         if not 0 <= values["top"] < values["bottom"] <= 5000:
             problems.add(
-                number, "bottom", "Depths must rise from top to bottom, within 5 m; check the unit."
+                number,
+                "bottom",
+                sentence("Depths must rise from top to bottom, within 5 m; check the unit."),
             )
             continue
         soil = soils.setdefault(name, SheetSoil(name))

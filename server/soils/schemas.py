@@ -5,6 +5,7 @@ from ninja import Field
 from core.crop.season import Stage
 from core.soil.horizon import CurveShape, LimitMethod
 from core.soil.texture import TextureClass
+from server.base.language import Translated
 from server.base.moment import Day
 from server.base.schema import Body, Name, Schema
 
@@ -166,14 +167,14 @@ class TriangleClass(Schema):
 
 
 class HandAnswer(Schema):
-    say: str
+    say: Translated
     next_step: str | None
     texture: TextureClass | None
 
 
 class HandStep(Schema):
     key: str
-    ask: str
+    ask: Translated
     answers: list[HandAnswer]
 
 

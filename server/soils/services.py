@@ -5,6 +5,7 @@ from datetime import date
 
 from django.db.models import Q, QuerySet
 
+from core.sentence import Sentence, sentence
 from core.soil.horizon_limits import HorizonLimits
 from core.soil.profile import Profile
 from server.base.errors import NotFound, Problem, RequestError
@@ -39,7 +40,7 @@ def find_soil(access: Access, soil_id: int) -> SoilProfile:
     """
     soil = soils_of(access).filter(pk=soil_id).first()
     if soil is None:
-        raise NotFound("There is no such soil on this farm.")
+        raise NotFound(sentence("There is no such soil on this farm."))
     return soil
 
 
@@ -102,17 +103,19 @@ def soil_row(soil: SoilProfile, blocks: list[str]) -> SoilRow:
 
 def _check_name(access: Access, name: str, but: SoilProfile | None) -> None:
     same = SoilProfile.objects.for_farm(access.farm).filter(name__iexact=name, superseded=False)
-    problem = ""
+    problem = None
     if not name:
-        problem = "Enter a name for the soil."
+        problem = sentence("Enter a name for the soil.")
     elif same.exclude(pk=but.pk if but else None).exists():
-        problem = f"{name} exists already. Choose another name."
+        problem = sentence("{name} exists already. Choose another name.", name=name)
     if problem:
-        raise RequestError("The soil was not saved.", (Problem(field="name", message=problem),))
+        raise RequestError(
+            sentence("The soil was not saved."), (Problem(field="name", message=problem),)
+        )
 
 
 def _require_roots(
-    access: Access, block_ids: Sequence[int], profile: Profile, message: str, field: str
+    access: Access, block_ids: Sequence[int], profile: Profile, message: Sentence, field: str
 ) -> None:
     """Refuse a soil described less deep than the crops now on it root."""
     today = access.now().date()
@@ -136,7 +139,7 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
     profile = typed_profile(data.horizons)
     standing = [b for b, (_, on) in soils_today(access).items() if old and on == old.pk]
     field = f"horizons.{len(data.horizons) - 1}.bottom_mm"
-    _require_roots(access, standing, profile, "The soil was not saved.", field)
+    _require_roots(access, standing, profile, sentence("The soil was not saved."), field)
     in_use = old is not None and old.block_soils.exists()
     if old is None or in_use:
         if old is not None:
@@ -169,8 +172,10 @@ def assign_soil(
     blocks = Block.objects.for_farm(access.farm).filter(pk__in=block_ids)
     names = dict(blocks.values_list("pk", "name"))
     if len(names) != len(set(block_ids)):
-        raise NotFound("There is no such block on this farm.")
-    _require_roots(access, block_ids, soil_profile(soil), "Nothing was changed.", "soil_id")
+        raise NotFound(sentence("There is no such block on this farm."))
+    _require_roots(
+        access, block_ids, soil_profile(soil), sentence("Nothing was changed."), "soil_id"
+    )
     rows = put_in_force(access, block_ids, soil, from_on, reason)
     record_each(
         access,
@@ -185,8 +190,10 @@ def delete_soil(access: Access, soil_id: int) -> None:
     soil = find_soil(access, soil_id)
     if BlockSoil.objects.for_farm(access.farm).filter(soil=soil).exists():
         raise RequestError(
-            "The soil was not removed: blocks stand on it, or stood on it. "
-            "Give them another soil; it then stays for their past only."
+            sentence(
+                "The soil was not removed: blocks stand on it, or stood on it. "
+                "Give them another soil; it then stays for their past only."
+            )
         )
     soil.delete()
     record(access, Done.SOIL_REMOVED, soil.name)

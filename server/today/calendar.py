@@ -6,6 +6,7 @@ from django.db import transaction
 from django.utils.translation import gettext, gettext_noop
 from icalendar import Calendar, Event
 
+from core.sentence import sentence
 from server.base import tokens
 from server.base.errors import NotFound
 from server.base.figures import Figures
@@ -68,7 +69,9 @@ def feed_of(token: str) -> bytes:
     )
     member = row and Membership.objects.filter(farm=row.farm, user=row.user).exists()
     if row is None or not member:
-        raise NotFound("There is no such calendar. Create a new address in the application.")
+        raise NotFound(
+            sentence("There is no such calendar. Create a new address in the application.")
+        )
     return feed(row.farm, row.user.units)
 
 

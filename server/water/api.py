@@ -11,6 +11,7 @@ from core.irrigation.design import design_of
 from core.irrigation.intake import BASIC_INTAKE_MM_H, check_intake
 from core.irrigation.run import CARRIED, SURFACE
 from core.irrigation.system import SystemKind, SystemProblem
+from core.sentence import sentence
 from core.soil.texture import TextureClass
 from core.units import water_volume_m3
 from server.base.error_schema import ERRORS
@@ -101,7 +102,7 @@ def work_out(request: HttpRequest, slug: str, data: DesignIn) -> DesignOut:
         design = design_of(data.kind, data.figures)
     except SystemProblem as problem:
         raise RequestError(
-            "Some figures are missing.",
+            sentence("Some figures are missing."),
             (Problem(field=f"system.design.{problem.field}", message=problem.message),),
         ) from None
     made = design.operation(data.area_m2)

@@ -4,7 +4,8 @@ from typing import Annotated
 
 from ninja import Field
 
-from core.irrigation.catch_can import uniformity
+from core.irrigation.catch_can import CatchProblem, uniformity
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import Day
 from server.base.schema import Body
@@ -38,10 +39,10 @@ def catch_cans_of(block: Block, data: CatchIn) -> CatchCanTest:
     """
     try:
         uniformity(data.catch_mm, data.distance_m)
-    except ValueError as problem:
+    except CatchProblem as problem:
         raise RequestError(
-            "The test can't be calculated.",
-            (Problem(field="catch_mm", message=f"{str(problem).capitalize()}."),),
+            sentence("The test can't be calculated."),
+            (Problem(field="catch_mm", message=problem.message),),
         ) from None
     return CatchCanTest(
         block=block,
@@ -63,7 +64,8 @@ def save_catch_cans(access: Access, block: Block, data: CatchIn) -> CatchCanTest
     row = catch_cans_of(block, data)
     if row.on > access.now().date():
         raise RequestError(
-            "The test was not saved.", (Problem(field="on", message="It is in the future."),)
+            sentence("The test was not saved."),
+            (Problem(field="on", message=sentence("It is in the future.")),),
         )
     row.save()
     record(access, Done.CATCH_CANS_ADDED, block.name, block=block.pk)
@@ -80,6 +82,6 @@ def delete_catch_cans(access: Access, block: Block, test_id: int) -> None:
     """
     row = block.catch_can_tests.filter(pk=test_id).first()
     if row is None:
-        raise NotFound("There is no such test.")
+        raise NotFound(sentence("There is no such test."))
     row.delete()
     record(access, Done.CATCH_CANS_REMOVED, block.name, block=block.pk)

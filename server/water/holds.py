@@ -6,6 +6,7 @@ from zoneinfo import ZoneInfo
 from ninja import Field
 
 from core.advice.holds import HoldKind
+from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD, Moment, to_instant
 from server.base.schema import Body, Keys, Schema
@@ -67,19 +68,22 @@ def add_holds(access: Access, data: HoldIn) -> list[Hold]:
     if start is None or end is None:
         problems.append(
             Problem(
-                field="starts_at", message="That time was skipped when the clocks went forward."
+                field="starts_at",
+                message=sentence("That time was skipped when the clocks went forward."),
             )
         )
     elif end <= start:
-        problems.append(Problem(field="ends_at", message="It ends before it starts."))
+        problems.append(Problem(field="ends_at", message=sentence("It ends before it starts.")))
     elif end <= access.now():
-        problems.append(Problem(field="ends_at", message="It is over already."))
+        problems.append(Problem(field="ends_at", message=sentence("It is over already.")))
     elif end > access.now() + AHEAD:
         problems.append(Problem(field="ends_at", message=TOO_FAR_AHEAD))
     elif end - start > LONGEST:
-        problems.append(Problem(field="ends_at", message="A hold lasts 120 days at most."))
+        problems.append(
+            Problem(field="ends_at", message=sentence("A hold lasts 120 days at most."))
+        )
     if problems or start is None or end is None:
-        raise RequestError("The hold was not saved.", tuple(problems))
+        raise RequestError(sentence("The hold was not saved."), tuple(problems))
     rows = []
     for block in blocks:
         row = Hold(
@@ -101,5 +105,5 @@ def remove_hold(access: Access, hold_id: int) -> None:
     """Take a hold away; the change history keeps it."""
     row = Hold.objects.for_farm(access.farm).filter(pk=hold_id).first()
     if row is None:
-        raise NotFound("There is no such hold on this farm.")
+        raise NotFound(sentence("There is no such hold on this farm."))
     row.delete()

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from core.sentence import sentence
 from core.units import water_depth_mm
 from server.base.errors import NotFound, Problem, RequestError
 from server.base.moment import AHEAD, TOO_FAR_AHEAD, to_instant
@@ -66,7 +67,7 @@ def find_set(access: Access, set_id: int) -> Irrigation:
         .first()
     )
     if row is None:
-        raise NotFound("There is no such irrigation on this farm.")
+        raise NotFound(sentence("There is no such irrigation on this farm."))
     return row
 
 
@@ -74,8 +75,13 @@ def _instant(farm: Farm, at: datetime, field: str) -> datetime:
     moment = to_instant(at, ZoneInfo(farm.time_zone))
     if moment is None:
         raise RequestError(
-            "The irrigation was not saved.",
-            (Problem(field=field, message="That time was skipped when the clocks went forward."),),
+            sentence("The irrigation was not saved."),
+            (
+                Problem(
+                    field=field,
+                    message=sentence("That time was skipped when the clocks went forward."),
+                ),
+            ),
         )
     return moment
 
@@ -89,27 +95,35 @@ def _times(farm: Farm, figures: SetFigures, usual_hours: float) -> tuple[datetim
         end = start + timedelta(hours=figures.hours if figures.hours is not None else usual_hours)
     now, problems = farm.now(), []
     if end <= start:
-        problems.append(Problem(field="ended_at", message="It ends before it starts."))
+        problems.append(Problem(field="ended_at", message=sentence("It ends before it starts.")))
     elif end - start > LONGEST:
         problems.append(
-            Problem(field="ended_at", message="An irrigation can run ten days at most.")
+            Problem(field="ended_at", message=sentence("An irrigation can run ten days at most."))
         )
     if end > now + AHEAD:
         problems.append(Problem(field="started_at", message=TOO_FAR_AHEAD))
     if figures.status == Status.DONE and end > now + timedelta(minutes=5):
         problems.append(
-            Problem(field="ended_at", message="It ends in the future; schedule it, or start it.")
+            Problem(
+                field="ended_at",
+                message=sentence("It ends in the future; schedule it, or start it."),
+            )
         )
     if figures.status == Status.RUNNING and start > now + timedelta(minutes=5):
         problems.append(
-            Problem(field="started_at", message="It starts in the future; schedule it instead.")
+            Problem(
+                field="started_at",
+                message=sentence("It starts in the future; schedule it instead."),
+            )
         )
     if figures.status == Status.PLANNED and end <= now:
         problems.append(
-            Problem(field="started_at", message="It is in the past; log it as done instead.")
+            Problem(
+                field="started_at", message=sentence("It is in the past; log it as done instead.")
+            )
         )
     if problems:
-        raise RequestError("The irrigation was not saved.", tuple(problems))
+        raise RequestError(sentence("The irrigation was not saved."), tuple(problems))
     return start, end
 
 
@@ -120,12 +134,16 @@ def _metered_mm(figures: SetFigures, area_m2: float) -> float | None:
         return None
     if last <= first:
         raise RequestError(
-            "The irrigation was not saved.",
+            sentence("The irrigation was not saved."),
             (
                 Problem(
                     field="meter_end_m3",
-                    message=f"The meter ran from {first:g} to {last:g} m³: the end must lie above "
-                    "the start.",
+                    message=sentence(
+                        "The meter ran from {first:g} to {last:g} m³: the end must lie above the "
+                        "start.",
+                        first=first,
+                        last=last,
+                    ),
                 ),
             ),
         )
@@ -149,25 +167,30 @@ def _check(access: Access, figures: SetFigures) -> None:
     access.require(action)
     problems = []
     if not 0 < figures.share <= 1:
-        problems.append(Problem(field="share", message="Enter 1 to 100 % of the block."))
+        problems.append(Problem(field="share", message=sentence("Enter 1 to 100 % of the block.")))
     if figures.gross_mm is not None and not 0 < figures.gross_mm <= MOST_MM:
         problems.append(
             Problem(
                 field="gross_mm",
-                message=f"{figures.gross_mm:g} mm is not a possible depth of one irrigation.",
+                message=sentence(
+                    "{gross_mm:g} mm is not a possible depth of one irrigation.",
+                    gross_mm=figures.gross_mm,
+                ),
             )
         )
     if figures.hours is not None and not 0 < figures.hours <= LONGEST / timedelta(hours=1):
-        problems.append(Problem(field="hours", message="Enter hours above 0, ten days at most."))
+        problems.append(
+            Problem(field="hours", message=sentence("Enter hours above 0, ten days at most."))
+        )
     if problems:
-        raise RequestError("The irrigation was not saved.", tuple(problems))
+        raise RequestError(sentence("The irrigation was not saved."), tuple(problems))
 
 
 def _check_way(row: Irrigation) -> None:
     """Refuse places that can't be; also where nothing moves yet, for another system may be put
     on the block."""
     if problems := pass_problems(row):
-        raise RequestError("The irrigation was not saved.", problems)
+        raise RequestError(sentence("The irrigation was not saved."), problems)
 
 
 _ENTRY: dict[str, Done] = {
@@ -201,8 +224,8 @@ def make_sets(access: Access, block_ids: Sequence[int], figures: SetFigures) -> 
     blocks = find_blocks(access, block_ids)
     if not blocks:
         raise RequestError(
-            "The irrigation was not saved.",
-            (Problem(field="block_ids", message="Choose a block."),),
+            sentence("The irrigation was not saved."),
+            (Problem(field="block_ids", message=sentence("Choose a block.")),),
         )
     metered = _metered_mm(figures, figures.share * sum(b.area_m2 for b in blocks))
     together = uuid.uuid4() if len(blocks) > 1 else None
@@ -250,13 +273,18 @@ def start_set(
     """
     row = find_set(access, set_id)
     if row.status != Status.PLANNED:
-        raise RequestError(f"This irrigation is {row.status}; only a scheduled one can be started.")
+        raise RequestError(
+            sentence(
+                "This irrigation is {status}; only a scheduled one can be started.",
+                status=row.status,
+            )
+        )
     runs = row.ended_at - row.started_at
     start = access.now() if at is None else _instant(access.farm, at, "started_at")
     if start > access.now() + timedelta(minutes=5):
         raise RequestError(
-            "The irrigation was not started.",
-            (Problem(field="started_at", message="That time is in the future."),),
+            sentence("The irrigation was not started."),
+            (Problem(field="started_at", message=sentence("That time is in the future.")),),
         )
     row.status, row.started_at, row.ended_at = Status.RUNNING, start, start + runs
     row.meter_start_m3 = meter_m3 if meter_m3 is not None else row.meter_start_m3
@@ -271,7 +299,7 @@ def correct_set(access: Access, set_id: int, figures: SetFigures) -> Irrigation:
     """End a running set, or correct any set; what it said before stays in its history."""
     row = find_set(access, set_id)
     if row.status == Status.CANCELLED:
-        raise RequestError("This irrigation was cancelled; log another.")
+        raise RequestError(sentence("This irrigation was cancelled; log another."))
     _check(access, figures)
     before = row.started_at, row.ended_at
     others = beside_on_meter(row)
@@ -311,20 +339,24 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
     """
     row = find_set(access, set_id)
     if not moves_on(row.block):
-        raise RequestError("This block is not irrigated part by part: it has no positions.")
+        raise RequestError(
+            sentence("This block is not irrigated part by part: it has no positions.")
+        )
     if row.status not in (Status.RUNNING, Status.DONE):
-        raise RequestError(f"This irrigation is {row.status}; start it first.")
+        raise RequestError(
+            sentence("This irrigation is {status}; start it first.", status=row.status)
+        )
     at = _instant(access.farm, seen.at, "at")
     if at > access.now() + timedelta(minutes=5):
         raise RequestError(
-            "The position was not saved.",
-            (Problem(field="at", message="That time is in the future."),),
+            sentence("The position was not saved."),
+            (Problem(field="at", message=sentence("That time is in the future.")),),
         )
     kept = seen.model_copy(update={"at": at})
     row.positions = [*row.positions, kept.model_dump(mode="json")]
     if problems := pass_problems(row):
         fields = tuple(Problem(field="at", message=p.message) for p in problems)
-        raise RequestError("The position was not saved.", fields)
+        raise RequestError(sentence("The position was not saved."), fields)
     return _on_its_way(access, row, Done.POSITION_ADDED)
 
 
@@ -333,7 +365,7 @@ def remove_position(access: Access, set_id: int) -> Irrigation:
     """Take back the place at which a machine was seen last."""
     row = find_set(access, set_id)
     if not row.positions:
-        raise RequestError("This irrigation has no position to remove.")
+        raise RequestError(sentence("This irrigation has no position to remove."))
     row.positions = row.positions[:-1]
     return _on_its_way(access, row, Done.POSITION_REMOVED)
 

@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 import numpy as np
 from procrastinate.contrib.django import app
 
+from core.sentence import sentence
 from core.weather.filling import Filled
 from core.weather.reference_et import daily_et
 from core.weather.station import DailyWeather, Station, day_of_year
@@ -173,8 +174,13 @@ def set_rain(access: Access, on: date, rain_mm: float | None) -> WeatherDay:
     today = access.now().date()
     if on > today or (today - on).days > OLDEST_DAYS:
         raise RequestError(
-            "The rain was not saved.",
-            (Problem(field="date", message=f"{on} is in the future or more than ten years ago."),),
+            sentence("The rain was not saved."),
+            (
+                Problem(
+                    field="date",
+                    message=sentence("{on} is in the future or more than ten years ago.", on=on),
+                ),
+            ),
         )
     row = WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=on).first()
     row = row or WeatherDay(farm=access.farm, date=on, source=BY_GAUGE)
@@ -197,18 +203,21 @@ def set_day(access: Access, given: StationDay) -> WeatherDay:
     today = access.now().date()
     if given.on >= today or (today - given.on).days > OLDEST_DAYS:
         raise RequestError(
-            "The day was not saved.",
+            sentence("The day was not saved."),
             (
                 Problem(
-                    field="date", message=f"{given.on} is not over yet, or more than ten years ago."
+                    field="date",
+                    message=sentence(
+                        "{on} is not over yet, or more than ten years ago.", on=given.on
+                    ),
                 ),
             ),
         )
     low, high = given.values.get("t_min_c"), given.values.get("t_max_c")
     if low is not None and high is not None and low > high:
         raise RequestError(
-            "The day was not saved.",
-            (Problem(field="t_min_c", message="The lowest is above the highest."),),
+            sentence("The day was not saved."),
+            (Problem(field="t_min_c", message=sentence("The lowest is above the highest.")),),
         )
     found: WeatherDay | None = (
         WeatherDay.objects.for_farm(access.farm).select_for_update().filter(date=given.on).first()

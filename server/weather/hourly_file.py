@@ -10,6 +10,7 @@ import numpy as np
 import polars as pl
 
 from core.arrays import Floats
+from core.sentence import sentence
 from core.weather.by_hour import Samples, days_by_hour
 from core.weather.station import Station
 from server.base.errors import RequestError
@@ -104,7 +105,11 @@ def read_hours(
     order = np.argsort(at, kind="stable")
     twice = order[1:][np.diff(at[order]) == 0]
     for k in twice.tolist():
-        wrong.add(rows[k][0], "date", f"“{stamps[k].strip()[:30]}” is in another row as well.")
+        wrong.add(
+            rows[k][0],
+            "date",
+            sentence("“{stamp}” is in another row as well.", stamp=stamps[k].strip()[:30]),
+        )
     step_h = float(np.median(np.diff(at[order]))) / HOUR_US
     values = {name: np.full(len(rows), np.nan) for name in _names(columns)}
     for k, (row, cells) in enumerate(rows):
@@ -128,7 +133,7 @@ def _instants(
     """The instant of each row [epoch microseconds]."""
     order = likely_order(list(stamps[:200]))
     if order is None:
-        raise RequestError("The times of the rows can't be read.")
+        raise RequestError(sentence("The times of the rows can't be read."))
     local, offset = written_times(pl.Series(list(stamps), dtype=pl.String), order)
     at = to_instants(local, offset, FARM_CLOCK, zone, np.zeros(len(rows), int), Folds())
     # The hour that a clock skipped in spring was never there to be measured: a logger that knows
@@ -137,15 +142,20 @@ def _instants(
     for k in np.flatnonzero((at == NO_TIME) | (at == SKIPPED_HOUR) | (at > latest)).tolist():
         typed = stamps[k].strip()[:30]
         if at[k] == NO_TIME:
-            wrong.add(rows[k][0], "date", f"“{typed}” is not a time such as 2026-07-14 06:00.")
+            wrong.add(
+                rows[k][0],
+                "date",
+                sentence("“{typed}” is not a time such as 2026-07-14 06:00.", typed=typed),
+            )
         elif at[k] == SKIPPED_HOUR:
-            message = (
-                f"“{typed}” does not exist in the farm's time zone; export the file with its "
-                "offset."
+            message = sentence(
+                "“{typed}” does not exist in the farm's time zone; export the file with its "
+                "offset.",
+                typed=typed,
             )
             wrong.add(rows[k][0], "date", message)
         else:
-            wrong.add(rows[k][0], "date", f"“{typed}” is in the future.")
+            wrong.add(rows[k][0], "date", sentence("“{typed}” is in the future.", typed=typed))
     return at
 
 

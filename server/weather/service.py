@@ -13,6 +13,7 @@ from ninja import Field
 from pydantic import ValidationError
 
 from core.outlook.forecast import Forecast
+from core.sentence import Sentence, sentence
 from server.base.schema import Schema
 from server.farms.models import Farm
 from server.weather.days import DaysStored, store_days
@@ -31,6 +32,10 @@ MOST_BYTES = 5_000_000
 
 class ServiceProblem(Exception):
     """The service could not be asked, or said what can't be used; nothing was changed."""
+
+    def __init__(self, message: Sentence) -> None:
+        super().__init__(message)
+        self.message = message
 
 
 class ServiceDay(Schema):
@@ -89,24 +94,30 @@ def _body(now: datetime, days: int) -> bytes:
             if len(data) > MOST_BYTES:
                 break
             if time.monotonic() > until:
-                raise httpx.ReadTimeout(f"it took longer than {LONGEST_S} s")
+                raise httpx.ReadTimeout(
+                    sentence("it took longer than {longest_s} s", longest_s=LONGEST_S)
+                )
     return bytes(data)
 
 
 def _ask(now: datetime, days: int) -> ServiceSays:
     if not settings.CONFIG.weather_url.startswith(("http://", "https://")):
-        raise ServiceProblem("FURROW_WEATHER_URL must begin with http:// or https://.")
+        raise ServiceProblem(sentence("FURROW_WEATHER_URL must begin with http:// or https://."))
     try:
         data = _body(now, days)
     except (httpx.HTTPError, httpx.InvalidURL) as problem:
-        raise ServiceProblem(f"The weather service can't be reached: {problem}.") from None
+        raise ServiceProblem(
+            sentence("The weather service can't be reached: {problem}.", problem=problem)
+        ) from None
     if len(data) > MOST_BYTES:
-        raise ServiceProblem("The weather service sent more than can be weather.")
+        raise ServiceProblem(sentence("The weather service sent more than can be weather."))
     try:
         return ServiceSays.model_validate(json.loads(data))
     except (ValidationError, ValueError) as problem:
         first = str(problem).splitlines()[0]
-        raise ServiceProblem(f"The weather service's answer can't be read: {first}.") from None
+        raise ServiceProblem(
+            sentence("The weather service's answer can't be read: {first}.", first=first)
+        ) from None
 
 
 def _days(sent: ServiceSays, today: date) -> list[StationDay]:
@@ -129,13 +140,15 @@ def _days(sent: ServiceSays, today: date) -> list[StationDay]:
 def _forecast(sent: ServiceForecast) -> tuple[np.ndarray, np.ndarray]:
     widths = {len(row) for row in (*sent.et0_mm, *sent.rain_mm)}
     if len(widths) != 1 or max(widths) > MOST_DAYS:
-        raise ServiceProblem("The weather service's members are not all of one length.")
+        raise ServiceProblem(sentence("The weather service's members are not all of one length."))
     try:
         made = Forecast.of(sent.et0_mm, sent.rain_mm, max(widths))
     except ValueError as problem:
-        raise ServiceProblem(f"The weather service's forecast can't be used: {problem}.") from None
+        raise ServiceProblem(
+            sentence("The weather service's forecast can't be used: {problem}.", problem=problem)
+        ) from None
     if sent.issued_at.tzinfo is None:
-        raise ServiceProblem("The weather service's forecast does not say in which zone.")
+        raise ServiceProblem(sentence("The weather service's forecast does not say in which zone."))
     return made.et0_mm, made.rain_mm
 
 
@@ -186,7 +199,9 @@ def fetch_weather(farm: Farm) -> Fetched:
         new = False
         if sent.forecast is not None and members is not None:
             if sent.forecast.issued_at > now + timedelta(minutes=5):
-                raise ServiceProblem("The weather service's forecast was issued in the future.")
+                raise ServiceProblem(
+                    sentence("The weather service's forecast was issued in the future.")
+                )
             et0, rain = members
             _, new = WeatherForecast.objects.for_farm(farm).get_or_create(
                 farm=farm,

@@ -1,5 +1,6 @@
 """The farm's weather station: where it stands, and the sheets that it writes."""
 
+from core.sentence import sentence
 from server.base.errors import Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -24,11 +25,11 @@ def set_station(
     given = [v for v in (latitude, longitude, elevation_m) if v is not None]
     if given and len(given) < 3:
         raise RequestError(
-            "The station was not saved.",
+            sentence("The station was not saved."),
             (
                 Problem(
                     field="latitude",
-                    message="Enter latitude, longitude and elevation, or none of them.",
+                    message=sentence("Enter latitude, longitude and elevation, or none of them."),
                 ),
             ),
         )
@@ -52,7 +53,7 @@ def import_station_file(
     farm = access.farm
     sheet = read_confined(read_station_file, content, farm.now(), stamp, station_of(farm))
     if not sheet.days:
-        raise RequestError("The file holds no complete day with a value.")
+        raise RequestError(sentence("The file holds no complete day with a value."))
     stored = store_days(farm, sheet.days, f"station file {name}".strip(), dry_run)
     if not dry_run:
         record(access, Done.WEATHER_IMPORTED, name)

@@ -4,6 +4,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from core.sentence import sentence
 from core.weather.atmosphere import wind_at_2_m
 from server.files.table_file import MISSING, FileProblems, cell_number
 
@@ -143,7 +144,9 @@ def cell_values(
             continue
         number = cell_number(cell, comma)
         if number is None:
-            wrong.add(row, column.name, f"“{cell.strip()[:30]}” is not a number.")
+            wrong.add(
+                row, column.name, sentence("“{cell}” is not a number.", cell=cell.strip()[:30])
+            )
             continue
         value = number * column.scale + column.shift
         if step_h is not None and column.name == "solar_mj" and not column.watts:
@@ -153,7 +156,13 @@ def cell_values(
             wrong.add(
                 row,
                 column.name,
-                f"{number:g} is not possible: {value:.4g} is outside {low} to {high}.",
+                sentence(
+                    "{number:g} is not possible: {value:.4g} is outside {low} to {high}.",
+                    number=number,
+                    value=value,
+                    low=low,
+                    high=high,
+                ),
             )
             continue
         values[column.name] = round(value, 4)

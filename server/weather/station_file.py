@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 
+from core.sentence import sentence
 from core.weather.station import Station
 from server.files.table_file import FileProblems, delimiter_of, read_rows, read_text
 from server.weather.hourly_file import Stamp, is_hourly, read_hours
@@ -52,15 +53,31 @@ def _check_columns(columns: Sequence[Column | None], example: str) -> None:
     wrong = FileProblems()
     names = [c.name for c in columns if c]
     if "date" not in names:
-        wrong.add(1, "date", f"No column holds the date. Expected a heading such as '{example}'.")
+        wrong.add(
+            1,
+            "date",
+            sentence(
+                "No column holds the date. Expected a heading such as '{example}'.", example=example
+            ),
+        )
         raise wrong.refuse()
     for name in sorted({n for n in names if names.count(n) > 1}):
         one, other = [c.heading for c in columns if c and c.name == name][:2]
         wrong.add(
-            1, other, f"Two columns hold the same value, this one and “{one}”; leave one out."
+            1,
+            other,
+            sentence(
+                "Two columns hold the same value, this one and “{one}”; leave one out.", one=one
+            ),
         )
     if len(set(names)) < 2:
-        wrong.add(1, "", f"There are only dates. Expected a heading such as '{example}'.")
+        wrong.add(
+            1,
+            "",
+            sentence(
+                "There are only dates. Expected a heading such as '{example}'.", example=example
+            ),
+        )
     if wrong.found:
         raise wrong.refuse()
 
@@ -137,19 +154,31 @@ def _days(
     for (row, cells), stamp in zip(rows, stamps, strict=True):
         on = _date(stamp)
         if on is None:
-            wrong.add(row, "date", f"“{stamp[:30]}” is not a date such as 2026-07-14.")
+            wrong.add(
+                row,
+                "date",
+                sentence("“{stamp}” is not a date such as 2026-07-14.", stamp=stamp[:30]),
+            )
             continue
         if on > last:
-            wrong.add(row, "date", f"{on} is in the future.")
+            wrong.add(row, "date", sentence("{on} is in the future.", on=on))
             continue
         if on in seen:
-            wrong.add(row, "date", f"{on} is in row {seen[on]} as well.")
+            wrong.add(row, "date", sentence("{on} is in row {row} as well.", on=on, row=seen[on]))
             continue
         seen[on] = row
         values = cell_values(cells, columns, comma, row, wrong)
         low_c, high_c = values.get("t_min_c"), values.get("t_max_c")
         if low_c is not None and high_c is not None and low_c > high_c:
-            wrong.add(row, "t_min_c", f"The lowest, {low_c:g}, is above the highest, {high_c:g}.")
+            wrong.add(
+                row,
+                "t_min_c",
+                sentence(
+                    "The lowest, {low_c:g}, is above the highest, {high_c:g}.",
+                    low_c=low_c,
+                    high_c=high_c,
+                ),
+            )
         if values:
             out.append(StationDay(on, values))
     if wrong.found:

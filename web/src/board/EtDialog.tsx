@@ -43,7 +43,7 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
     <FormSheet
       title={t("board.referenceEtForTheDaysAhead")}
       close={close}
-      save={() => state((part) => typed(text[part], units, "waterDay"))}
+      save={() => state((part) => typed(text[part], units, "waterDay", et?.[part]))}
       words={t("board.saveEt")}
       pending={save.isPending}
       other={

@@ -35,6 +35,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
   const { farm, units } = useSignedIn();
   const decide = useDecide(farm.slug);
   const { answer } = block;
+  const advised = answer.amount?.gross_mm;
   const hours = wanted?.hours ?? answer.run?.total_hours ?? answer.amount?.hours;
   const [kind, setKind] = useState<Change>(start);
   const [at, setAt] = useState(() =>
@@ -45,7 +46,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
   );
   const [by, setBy] = useState<"hours" | "depth">("hours");
   const [run, setRun] = useState(hours ? String(Number(hours.toFixed(2))) : "");
-  const [depth, setDepth] = useState(forForm(answer.amount?.gross_mm, units, "water"));
+  const [depth, setDepth] = useState(forForm(advised, units, "water"));
   const [why, setWhy] = useState<Why | "">("");
   const [reason, setReason] = useState("");
   const problems = problemsOf(decide.error);
@@ -56,7 +57,7 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
       kind,
       start_at: at,
       hours: by === "hours" ? typed(run, "metric", "water") : null,
-      gross_mm: by === "depth" ? typed(depth, units, "water") : null,
+      gross_mm: by === "depth" ? typed(depth, units, "water", advised) : null,
       reason,
     };
   }

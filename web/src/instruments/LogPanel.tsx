@@ -128,11 +128,11 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
           ))}
           <Box mt="2">
             {detail.install.map((step) => (
-              <Box key={step} mt="1">
+              <Box key={step.key} mt="1">
                 <Tick
-                  label={step}
-                  on={done.includes(step)}
-                  change={(on) => setDone(on ? [...done, step] : done.filter((s) => s !== step))}
+                  label={step.text}
+                  on={done.includes(step.key)}
+                  change={(on) => setDone(on ? [...done, step.key] : done.filter((s) => s !== step.key))}
                 />
               </Box>
             ))}

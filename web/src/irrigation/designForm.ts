@@ -1,18 +1,23 @@
 import { forForm, typed, type UnitSystem } from "../units/format";
 import { FIGURES, type DesignForm, type SystemKind } from "./designs";
 
-/** Figures as typed, for the server; null where nothing is typed. */
+/** Figures as typed, for the server, and as they `was`; null where nothing is typed. */
 export function designIn(
   kind: SystemKind,
   form: DesignForm,
   units: UnitSystem,
+  was?: Record<string, number | null>,
 ): Record<string, number | null> {
   const figures = FIGURES[kind];
   return Object.fromEntries(
     figures.map((f) => {
       const text = form[f.name] ?? "";
       const plain = typed(text, "metric", "water");
-      const value = f.as ? typed(text, units, f.as) : plain === null ? null : plain * (f.size ?? 1);
+      const value = f.as
+        ? typed(text, units, f.as, was?.[f.name])
+        : plain === null
+          ? null
+          : plain * (f.size ?? 1);
       return [f.name, value === null ? null : Number(value.toPrecision(12))];
     }),
   );

@@ -28,6 +28,11 @@ function chosen(): Language {
 
 export const language: Language = chosen();
 
+// The server answers in it too: errors, cautions, checklists, and the pages it prints.
+if (typeof document !== "undefined") {
+  document.cookie = `language=${language.toLowerCase()}; path=/; max-age=31536000; SameSite=Strict`;
+}
+
 /** For numbers and dates: the person's own kind of English where the browser tells one. */
 export const locale: string =
   typeof document !== "undefined" && navigator.language.startsWith("en-")

@@ -18,7 +18,7 @@ import { blockIn, emptyForm, fieldOf, formOf, NEW_SOIL, previewIn, type BlockFor
 import { DayField } from "./DayField";
 import { Horizons } from "./Horizons";
 import { Irrigation } from "./Irrigation";
-import { useCatalogue, useSaveBlock, useSetup, type Catalogue } from "./queries";
+import { useCatalogue, useSaveBlock, useSetup, type BlockSetup, type Catalogue } from "./queries";
 import { SoilPicture } from "./SoilPicture";
 import { t } from "./t";
 
@@ -30,13 +30,7 @@ export function NewBlock() {
   if (error) return <Notice error={error} />;
   if (!catalogue.data || !soils.data) return <Loading what={t("setup.loadingTheCatalogue")} />;
   return (
-    <Setup
-      key={units}
-      id={null}
-      start={emptyForm(units)}
-      catalogue={catalogue.data}
-      soils={soils.data}
-    />
+    <Setup key={units} id={null} block={undefined} catalogue={catalogue.data} soils={soils.data} />
   );
 }
 
@@ -54,7 +48,7 @@ export function ChangeBlock() {
     <Setup
       key={units}
       id={Number(id)}
-      start={formOf(setup.data, units)}
+      block={setup.data}
       catalogue={catalogue.data}
       soils={soils.data}
     />
@@ -63,15 +57,18 @@ export function ChangeBlock() {
 
 interface SetupProps {
   id: number | null;
-  start: BlockForm;
+  /** As it stands; none where it is new. */
+  block: BlockSetup | undefined;
   catalogue: Catalogue;
   soils: SoilRow[];
 }
 
-function Setup({ id, start, catalogue, soils }: SetupProps) {
+function Setup({ id, block: was, catalogue, soils }: SetupProps) {
   const { farm, units, may } = useSignedIn();
   const navigate = useNavigate();
-  const form = useForm<BlockForm>({ defaultValues: start });
+  const form = useForm<BlockForm>({
+    defaultValues: was ? formOf(was, units) : emptyForm(units),
+  });
   const save = useSaveBlock(farm.slug, id);
   const watched = useWatch({ control: form.control }) as BlockForm;
   const described = watched.soil === NEW_SOIL;
@@ -98,7 +95,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
 
   const submit = form.handleSubmit((values) => {
     form.clearErrors();
-    save.mutate(blockIn(values, units), {
+    save.mutate(blockIn(values, units, was), {
       onSuccess: (block) => void navigate(`/${farm.slug}/blocks/${block.id}`),
       onError: (error) => {
         if (!(error instanceof Refusal)) return;
@@ -114,10 +111,10 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
   return (
     <Box maxW="1240px">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={back}>← {id === null ? t("setup.board") : start.name}</Link>
+        <Link to={back}>← {was ? was.name : t("setup.board")}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700" mb="3">
-        {id === null ? t("setup.newBlock") : t("setup.edit", { name: start.name })}
+        {was ? t("setup.edit", { name: was.name }) : t("setup.newBlock")}
       </Heading>
       <form onSubmit={(e) => void submit(e)} noValidate>
         <Grid templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0, 1fr) 320px" }} gap="8">
@@ -156,7 +153,7 @@ function Setup({ id, start, catalogue, soils }: SetupProps) {
                   error={errors.soilName?.message}
                 />
               )}
-              {id !== null && watched.soil !== start.soil && (
+              {was && watched.soil !== String(was.soil_id) && (
                 <DayField
                   label={t("setup.onThisSoilFrom")}
                   help={t("setup.leaveEmptyIfItAlwaysWas")}

@@ -36,6 +36,29 @@ describe("the block form", () => {
     expect(back).toMatchObject(typed);
   });
 
+  it("saves a block unchanged where nothing was typed, whatever the unit", () => {
+    const metric = {
+      ...emptyForm("metric"),
+      name: "A",
+      soil: "7",
+      area: "12.34",
+      rate: "4.2",
+      smallest: "7.3",
+      largest: "31",
+      rainRoom: "4.1",
+      rise: "0.37",
+      table: "133",
+    };
+    const stored = { ...blockIn(metric, "metric"), id: 1, refill_method: "crop_p" as const };
+    expect(formOf(stored, "us")).toMatchObject({ area: "30.493", rate: "0.1654", table: "52.36" });
+    expect({ ...blockIn(formOf(stored, "us"), "us", stored), id: 1 }).toEqual(stored);
+    const drip = { emitter_l_h: "2.3", emitter_spacing_m: "0.37", line_spacing_m: "1.53" };
+    const form = { ...metric, kind: "drip" as const, knownBy: "design" as const, design: drip };
+    const designed = { ...stored, ...blockIn(form, "metric") };
+    const again = blockIn(formOf(designed, "us"), "us", designed);
+    expect(again.system).toEqual(designed.system);
+  });
+
   it("sends the design's figures only when the system is known by them", () => {
     const figures = { emitter_l_h: "2", emitter_spacing_m: "0.4", line_spacing_m: "1.5" };
     const form = { ...emptyForm("metric"), kind: "drip" as const, design: figures, rate: "3" };

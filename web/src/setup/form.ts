@@ -87,40 +87,45 @@ export function previewIn(form: BlockForm, units: UnitSystem): SoilPreviewIn {
   };
 }
 
-function systemIn(form: BlockForm, units: UnitSystem): BlockIn["system"] {
+function systemIn(
+  form: BlockForm,
+  units: UnitSystem,
+  was: BlockSetup["system"] | undefined,
+): BlockIn["system"] {
   const percent = plain(form.efficiency);
   const byDesign = form.knownBy === "design" && hasDesign(form.kind, form.design);
   return {
     kind: form.kind,
-    rate_mm_h: form.knownBy === "rate" ? typed(form.rate, units, "rate") : null,
-    flow_m3_h: form.knownBy === "flow" ? typed(form.flow, units, "flow") : null,
-    design: byDesign ? designIn(form.kind, form.design, units) : {},
+    rate_mm_h: form.knownBy === "rate" ? typed(form.rate, units, "rate", was?.rate_mm_h) : null,
+    flow_m3_h: form.knownBy === "flow" ? typed(form.flow, units, "flow", was?.flow_m3_h) : null,
+    design: byDesign ? designIn(form.kind, form.design, units, was?.design) : {},
     efficiency: (percent ?? 0) / 100,
-    smallest_mm: typed(form.smallest, units, "water") ?? 0,
-    largest_mm: typed(form.largest, units, "water"),
+    smallest_mm: typed(form.smallest, units, "water", was?.smallest_mm) ?? 0,
+    largest_mm: typed(form.largest, units, "water", was?.largest_mm),
   };
 }
 
-export function blockIn(form: BlockForm, units: UnitSystem): BlockIn {
+/** `was`: the block as it stands, where there is one. */
+export function blockIn(form: BlockForm, units: UnitSystem, was?: BlockSetup): BlockIn {
   const described = form.soil === NEW_SOIL;
   return {
     name: form.name,
-    area_m2: typed(form.area, units, "area") ?? 0,
+    area_m2: typed(form.area, units, "area", was?.area_m2) ?? 0,
     soil_id: described ? null : Number(form.soil),
     soil_name: form.soilName,
     soil_from: form.soilFrom || null,
     horizons: described ? horizonsIn(form.horizons, units) : [],
     crop_key: form.crop || null,
     planted_on: form.planted || null,
-    system: systemIn(form, units),
+    system: systemIn(form, units, was?.system),
     slope_percent: plain(form.slope) ?? 1,
     water_ecw: plain(form.ecw),
-    rain_room_mm: typed(form.rainRoom, units, "water") ?? 0,
+    rain_room_mm: typed(form.rainRoom, units, "water", was?.rain_room_mm) ?? 0,
     refill_method: form.refillMethod,
     estimate_from: form.estimateFrom,
     dual: form.dual === "dual",
-    capillary_mm_day: typed(form.rise, units, "waterDay") ?? 0,
-    water_table_mm: typed(form.table, units, "depth"),
+    capillary_mm_day: typed(form.rise, units, "waterDay", was?.capillary_mm_day) ?? 0,
+    water_table_mm: typed(form.table, units, "depth", was?.water_table_mm),
     little_and_often: form.daily === "daily",
     supply: form.supply,
     irrigator_id: form.irrigator ? Number(form.irrigator) : null,

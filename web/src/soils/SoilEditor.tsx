@@ -88,7 +88,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
   const [fromOn, setFromOn] = useState("");
   const [reason, setReason] = useState("");
   const save = useSaveSoil(farm.slug, id);
-  const typedHorizons = horizonsIn(horizons, units);
+  const typedHorizons = horizonsIn(horizons, units, soil?.horizons);
   const preview = usePreview(farm.slug, useSettled({ horizons: typedHorizons }, 250));
   const problems = { ...problemsOf(preview.error), ...problemsOf(save.error) };
   const index = Math.min(chosen, horizons.length - 1);

@@ -80,10 +80,16 @@ function pointsIn(points: PointForm[]): HorizonIn["points"] {
   });
 }
 
-export function horizonsIn(horizons: HorizonForm[], units: UnitSystem): HorizonIn[] {
+/** `was`: the horizons as they stand, whose boundaries keep the digits that the form leaves out. */
+export function horizonsIn(
+  horizons: HorizonForm[],
+  units: UnitSystem,
+  was: HorizonIn[] = [],
+): HorizonIn[] {
   let top = 0;
   return horizons.map((h) => {
-    const bottom = typed(h.bottom, units, "depth") ?? 0;
+    const same = was.find((w) => forForm(w.bottom_mm, units, "depth") === h.bottom);
+    const bottom = typed(h.bottom, units, "depth", same?.bottom_mm) ?? 0;
     const byFractions = h.texture === BY_FRACTIONS;
     const learned = h.method === "learned";
     const horizon: HorizonIn = {

@@ -210,6 +210,19 @@ describe("a horizon's form", () => {
     expect(sent && horizonForm(sent, "us")).toEqual(form);
   });
 
+  it("keeps the boundaries that nobody typed, whatever the unit", () => {
+    const stored = horizonsIn(
+      [
+        { ...EMPTY_HORIZON, bottom: "33.3" },
+        { ...EMPTY_HORIZON, bottom: "100" },
+      ],
+      "metric",
+    );
+    const form = stored.map((h) => horizonForm(h, "us"));
+    expect(form.map((h) => h.bottom)).toEqual(["13.11", "39.37"]);
+    expect(horizonsIn(form, "us", stored)).toEqual(stored);
+  });
+
   it("leaves out points without a content, and limits that are not learned", () => {
     const [sent] = horizonsIn([{ ...EMPTY_HORIZON, full: "0.3", wilt: "0.1" }], "metric");
     expect(sent?.points).toEqual([]);

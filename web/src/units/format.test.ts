@@ -67,4 +67,12 @@ describe("what a person types", () => {
       expect(forForm(typed("12.5", units, "water"), units, "water")).toBe("12.5");
     }
   });
+  it("stands on a form without the digits that a conversion makes, and keeps them", () => {
+    // 4.2 mm/h ÷ 25.4 = 0.165354… in/h
+    expect(forForm(4.2, "us", "rate")).toBe("0.1654");
+    expect(typed("0.1654", "us", "rate", 4.2)).toBe(4.2);
+    expect(typed("0.165", "us", "rate", 4.2)).toBeCloseTo(4.191);
+    expect(typed("", "us", "rate", 4.2)).toBeNull();
+    expect(forForm(12.3456, "metric", "rate")).toBe("12.3456");
+  });
 });

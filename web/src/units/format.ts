@@ -117,8 +117,17 @@ export function number(value: number | null | undefined, digits: number): string
   return grouped(value, digits);
 }
 
-/** From what a person typed, in his unit, to the server's; null when it is no number. */
-export function typed(text: string, units: UnitSystem, name: MeasureName): number | null {
+/**
+ * From what a person typed, in his unit, to the server's; null when it is no number. A text that
+ * still shows what it `was` gives that back, with the digits that the form left out.
+ */
+export function typed(
+  text: string,
+  units: UnitSystem,
+  name: MeasureName,
+  was?: number | null,
+): number | null {
+  if (was !== null && was !== undefined && text === forForm(was, units, name)) return was;
   const cleaned = text.trim().replace(",", ".");
   if (cleaned === "") return null;
   const value = Number(cleaned);
@@ -130,12 +139,17 @@ export function asText(value: number | null | undefined): string {
   return value === null || value === undefined ? "" : String(value);
 }
 
-/** For a form: the server's value in the person's unit, without needless digits. */
+/**
+ * For a form: the server's value in the person's unit. Metric values are as someone typed them; in
+ * other units one digit more than on the screen is enough, and `typed` gives back the rest.
+ */
 export function forForm(
   value: number | null | undefined,
   units: UnitSystem,
   name: MeasureName,
 ): string {
   if (value === null || value === undefined) return "";
-  return String(Number((value / measure(units, name).size).toPrecision(6)));
+  const m = measure(units, name);
+  const own = Number((value / m.size).toPrecision(6));
+  return String(units === "metric" ? own : Number(own.toFixed(m.digits + 1)));
 }

@@ -46,7 +46,7 @@ export function SetSheet({ time, set, ends = false, close }: Props) {
     : blocks.data?.some((b) => b.moves && form.blocks.includes(b.id));
 
   function save() {
-    const body = setIn(form, units);
+    const body = setIn(form, units, set);
     if (set) mend.mutate({ set: set.id, body }, { onSuccess: close });
     else give.mutate({ ...body, block_ids: form.blocks }, { onSuccess: close });
   }

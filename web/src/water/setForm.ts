@@ -43,6 +43,9 @@ export function emptySet(time: FarmTime, blocks: number[] = []): SetForm {
   };
 }
 
+/** Over the part that it wetted. */
+const depthOf = (set: SetOut) => set.gross_mm / set.share;
+
 /** A set as it stands, to be corrected or ended: a running one is taken to end now. */
 export function formOf(set: SetOut, time: FarmTime, units: UnitSystem, ends: boolean): SetForm {
   return {
@@ -53,7 +56,7 @@ export function formOf(set: SetOut, time: FarmTime, units: UnitSystem, ends: boo
     // A meter that was read at the start will be read at the end.
     by: !ends ? set.amount_from : set.meter_start_m3 === null ? "hours" : "meter",
     hours: "",
-    depth: forForm(set.gross_mm / set.share, units, "water"),
+    depth: forForm(depthOf(set), units, "water"),
     meterStart: asText(set.meter_start_m3),
     meterEnd: asText(set.meter_end_m3),
     share: String(Number((set.share * 100).toFixed(1))),
@@ -70,7 +73,8 @@ function part(text: string): number | null {
   return value === null ? null : value / 100;
 }
 
-export function setIn(form: SetForm, units: UnitSystem): SetIn {
+/** `was`: the irrigation as it stands, where one is corrected. */
+export function setIn(form: SetForm, units: UnitSystem, was?: SetOut | null): SetIn {
   const metered = form.by === "meter";
   const share = plain(form.share);
   return {
@@ -78,7 +82,7 @@ export function setIn(form: SetForm, units: UnitSystem): SetIn {
     started_at: form.started,
     ended_at: form.status === "planned" && form.hours ? null : form.ended || null,
     hours: form.status === "planned" && form.hours ? plain(form.hours) : null,
-    gross_mm: form.by === "depth" ? typed(form.depth, units, "water") : null,
+    gross_mm: form.by === "depth" ? typed(form.depth, units, "water", was && depthOf(was)) : null,
     meter_start_m3: metered ? plain(form.meterStart) : null,
     meter_end_m3: metered ? plain(form.meterEnd) : null,
     share: share === null ? 1 : share / 100,

@@ -94,6 +94,13 @@ describe("a set on its way over the block", () => {
     const empty = setIn(emptySet(time, [3]), "metric");
     expect([empty.place_from, empty.place_to]).toEqual([null, null]);
   });
+
+  it("keeps a depth that nobody typed, whatever the unit", () => {
+    const stored = { ...set, gross_mm: 7.3, share: 1, amount_from: "depth" as const };
+    const form = formOf(stored, time, "us", false);
+    expect(form.depth).toBe("0.287");
+    expect(setIn(form, "us", stored).gross_mm).toBe(7.3);
+  });
 });
 
 describe("the form of a set", () => {

@@ -67,7 +67,7 @@ export function DaySheet({ day, time, close }: Props) {
     const out: DayValues = {};
     for (const [key] of DEGREES) out[key] = celsius(form[key] ?? "", units);
     for (const [key] of PLAIN) out[key] = typed(form[key] ?? "", "metric", "water");
-    for (const [key] of WATER) out[key] = typed(form[key] ?? "", units, "water");
+    for (const [key] of WATER) out[key] = typed(form[key] ?? "", units, "water", day?.[key]);
     return out;
   }
   const line = (key: keyof DayValues, label: string, unit: string) => (

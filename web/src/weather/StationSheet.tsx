@@ -25,7 +25,7 @@ export function StationSheet({ station, close }: Props) {
   const body = (): StationPlace => ({
     latitude: typed(latitude, "metric", "water"),
     longitude: typed(longitude, "metric", "water"),
-    elevation_m: typed(height, units, "length"),
+    elevation_m: typed(height, units, "length", station.elevation_m),
   });
   return (
     <FormSheet
