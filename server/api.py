@@ -1,7 +1,6 @@
 """The HTTP API: routers of every noun, and how refusals read."""
 
 import logging
-from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
 from django.db import DataError, IntegrityError, InterfaceError, OperationalError
@@ -22,6 +21,7 @@ from server.base.failures import broken, unreachable
 from server.base.incident import record_incident
 from server.base.json_out import FiniteJson
 from server.base.signed_in import Session
+from server.base.value_problems import value_problem
 from server.blocks.api import router as blocks
 from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
@@ -142,7 +142,7 @@ def _no_request(request: HttpRequest, exc: Exception) -> HttpResponse:
 
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, exc: ValidationError) -> HttpResponse:
-    problems = tuple(_spoken(error) for error in exc.errors)
+    problems = tuple(value_problem(error) for error in exc.errors)
     return _refusal(request, 422, sentence("Some of the values can't be used."), problems)
 
 
@@ -200,13 +200,3 @@ def _broken(request: HttpRequest, exc: Exception) -> HttpResponse:
 @api.exception_handler(OperationalError)
 def _unreachable(request: HttpRequest, exc: Exception) -> HttpResponse:
     return _later(request, unreachable(request, exc))
-
-
-def _spoken(error: dict[str, Any]) -> Problem:
-    """A schema error with the field as the interface names it and a plain sentence."""
-    path = [str(p) for p in error["loc"] if p not in ("body", "data", "query", "form", "path")]
-    given = error.get("input")
-    shown = f" ({given!r})" if isinstance(given, str | int | float) else ""
-    return Problem(
-        field=".".join(path), message=sentence("{reason}{value}.", reason=error["msg"], value=shown)
-    )

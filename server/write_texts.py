@@ -13,13 +13,17 @@ import re
 import sys
 from collections.abc import Iterator
 from io import BytesIO
+from math import ceil
 from pathlib import Path
 from typing import Any
 
 from babel.messages.catalog import Catalog
-from babel.messages.extract import extract_from_dir
+from babel.messages.extract import extract, extract_from_dir
 from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po, write_po
+from django.utils.translation.template import templatize
+
+from core.instrument.trust import Doubt
 
 ROOT = Path(__file__).resolve().parent.parent
 CATALOGUE = ROOT / "server" / "locale" / "en_XA" / "LC_MESSAGES" / "django.po"
@@ -35,12 +39,14 @@ DATA = {
     "core/soil/by_hand.json": {"ask", "say"},
 }
 GROWTH_STAGES = "core/crop/growth_stages.json"
+CROPS = "core/crop/catalogue.json"
 
 # One text, or one and many.
 Text = str | tuple[str, ...]
 
+# As in the interface, see `web/src/language/pseudo.ts`.
 ACCENTED = str.maketrans(
-    "aceghijklnorstuwyzACEGHIJKLNORSTUWYZ", "áçéĝĥíĵķļñóŕšţúŵýžÁÇÉĜĤÍĴĶĻÑÓŔŠŢÚŴÝŽ"
+    "acdeghijklnorstuwyzABCDEGHIJKLNOPRSTUWYZ", "áçðéĝĥíĵķļñóŕšţúŵýžÁƁÇÐÉĜĤÍĴĶĻÑÓÞŔŠŢÚŴÝŽ"
 )
 # A placeholder is for the program, and stands as it is.
 PLACEHOLDER = re.compile(r"(%\(\w+\)[ds]|%%|\{[^{}]*\})")
@@ -52,7 +58,7 @@ def accented(text: str) -> str:
     """A text in accented English, its placeholders as they are."""
 
     def longer(word: re.Match[str]) -> str:
-        more = round(len(word[0]) * LONGER) if len(word[0]) > 2 else 0
+        more = ceil(len(word[0]) * LONGER) if len(word[0]) > 2 else 0
         return word[0].translate(ACCENTED) + "~" * more
 
     parts = PLACEHOLDER.split(text)
@@ -83,6 +89,10 @@ def texts() -> dict[str, tuple[Text, set[str]]]:
             str(ROOT / folder), [("**.py", "python")], keywords=CALLS
         ):
             add(text, f"{folder}/{name}")
+    for page in sorted((ROOT / "server").glob("*/templates/**/*.*")):
+        source = BytesIO(templatize(page.read_text("utf-8")).encode())
+        for _, text, _, _ in extract("python", source, keywords=CALLS):
+            add(text, str(page.relative_to(ROOT)))
     for path, keys in DATA.items():
         for text in _read_by_people(json.loads((ROOT / path).read_text("utf-8")), keys):
             add(text, path)
@@ -90,6 +100,14 @@ def texts() -> dict[str, tuple[Text, set[str]]]:
     for rows in stages.values():
         for row in rows if isinstance(rows, list) else []:
             add(row[1], GROWTH_STAGES)
+    for doubt in filter(None, Doubt):
+        add(str(doubt), "core/instrument/trust.py")
+    for crop in json.loads((ROOT / CROPS).read_text("utf-8"))["crops"].values():
+        windows = crop.get("ky", {}).get("windows", [])
+        calendar = crop["stage_days"].get("calendar")
+        for text in (crop["group"], calendar, *(w["name"] for w in windows)):
+            if text:
+                add(text, CROPS)
     return found
 
 

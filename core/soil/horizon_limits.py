@@ -110,7 +110,7 @@ def _shape_curve(ground: _Ground, shape: CurveShape) -> tuple[RetentionCurve, fl
             return rosetta_curve(earth.sand, earth.clay, h.bulk_density), error
         except ValueError as problem:
             raise HorizonProblem(
-                ground.index, "method", sentence("{problem}.", problem=problem)
+                ground.index, "method", sentence("{problem}.", problem=str(problem))
             ) from None
     if shape is CurveShape.FITTED:
         try:
@@ -119,7 +119,7 @@ def _shape_curve(ground: _Ground, shape: CurveShape) -> tuple[RetentionCurve, fl
             raise HorizonProblem(
                 ground.index,
                 "points",
-                sentence("The points can't be fitted: {problem}.", problem=problem),
+                sentence("The points can't be fitted: {problem}.", problem=str(problem)),
             ) from None
         return fit.curve, max(fit.rmse, SIGMA_FIT_LEAST)
     sr = ground.regression
@@ -138,7 +138,7 @@ def _measured(ground: _Ground) -> _Limits:
             sentence(
                 "Measured limits need the content at {tensions} kPa. Enter it, or choose another "
                 "tension for full.",
-                tensions=" and at ".join(f"{t:g}" for t in missing),
+                tensions=", ".join(f"{t:g}" for t in missing),
             ),
         )
     full, wilt = by_tension[ground.tension], by_tension[WILTING_TENSION_KPA]

@@ -64,13 +64,14 @@ class StoredPage(FarmOwned):
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="+")
     kind = models.CharField(max_length=10)
+    language = models.CharField(max_length=10, default="en")
     edition = models.BigIntegerField()
     made_at = models.DateTimeField()
     body = models.TextField()
 
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [
-            models.UniqueConstraint(fields=["block", "kind"], name="page_once")
+            models.UniqueConstraint(fields=["block", "kind", "language"], name="page_once")
         ]
 
     def __str__(self) -> str:

@@ -10,6 +10,7 @@ from datetime import timedelta
 from typing import Literal
 
 from django.db import connection
+from django.utils.translation import get_language
 
 from core.advice.version import RULES_VERSION
 from server.advice.stored import NOT_LEFT, OLDEST, WORKER_TAKES_S
@@ -26,6 +27,7 @@ SELECT s.edition, p.body
 FROM advice_storedanswer s
 JOIN blocks_block b ON b.id = s.block_id
 LEFT JOIN advice_storedpage p ON p.block_id = s.block_id AND p.kind = %(kind)s
+    AND p.language = %(language)s
     AND p.made_at BETWEEN %(now)s - %(page)s::interval AND %(now)s + %(page)s::interval
     AND (
         p.edition = s.edition
@@ -41,15 +43,15 @@ WHERE s.block_id = %(block)s AND b.farm_id = %(farm)s AND s.version = %(version)
 """  # noqa: S608 - a constant
 # Whoever comes second with the same edition made the same page.
 _KEEP = """
-INSERT INTO advice_storedpage (block_id, kind, edition, made_at, body)
-VALUES (%(block)s, %(kind)s, %(edition)s, %(now)s, %(body)s)
-ON CONFLICT (block_id, kind) DO UPDATE
+INSERT INTO advice_storedpage (block_id, kind, language, edition, made_at, body)
+VALUES (%(block)s, %(kind)s, %(language)s, %(edition)s, %(now)s, %(body)s)
+ON CONFLICT (block_id, kind, language) DO UPDATE
     SET edition = EXCLUDED.edition, made_at = EXCLUDED.made_at, body = EXCLUDED.body
 """
 
 
 def kept_page(farm: Farm, block_id: int, kind: Kind, make: Callable[[], str]) -> str:
-    """A page of a block as JSON: as it was made before, or made now.
+    """A page of a block as JSON in the reader's language: as it was made before, or made now.
 
     Parameters
     ----------
@@ -59,6 +61,7 @@ def kept_page(farm: Farm, block_id: int, kind: Kind, make: Callable[[], str]) ->
         "farm": farm.pk,
         "block": block_id,
         "kind": kind,
+        "language": get_language() or "",
         "now": farm.now(),
         "version": RULES_VERSION,
         "line": str(OLDEST),

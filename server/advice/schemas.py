@@ -1,8 +1,11 @@
 """Board and block on the wire. Water depths in mm, times as instants, null is unknown."""
 
+from dataclasses import replace
 from datetime import date, datetime
+from typing import Annotated
 
 from ninja import Field
+from pydantic import AfterValidator
 
 from core.advice.answer import Weighed
 from core.advice.holds import HoldKind
@@ -15,11 +18,17 @@ from core.limits.refill_method import RefillMethod
 from core.soil.texture import TextureClass
 from core.state.estimate_from import EstimateFrom
 from server.advice.models import Decision
+from server.base.language import Translated, translated
 from server.base.schema import Body, Schema
 from server.blocks.schemas import StageChoice
 from server.instruments.schemas import InstrumentOut
 from server.water.holds import HoldOut
 from server.water.models import Irrigation
+
+
+def _translated(row: LayerRow) -> LayerRow:
+    """A layer with its doubt in the reader's language."""
+    return replace(row, doubt=translated(row.doubt))
 
 
 class PastPoint(Schema):
@@ -242,7 +251,7 @@ class BlockOut(Schema):
     etc_mm_day: float | None
     limits: LimitsOut | None
     horizons: list[ProfileHorizon]
-    layers: list[LayerRow]
+    layers: list[Annotated[LayerRow, AfterValidator(_translated)]]
     steps: list[Step]
     days: list[DayRow]
     refill_methods: list[RefillMethodOut]
@@ -268,7 +277,7 @@ class SiteSeries(Schema):
     hours: list[float]
     value: list[list[float | None]]
     fraction: list[list[float | None]]
-    doubt: list[str]
+    doubt: list[Translated]
 
 
 class Wetting(GivenSet):

@@ -38,7 +38,7 @@ class CuttingOut(Schema):
 class WindowOut(Schema):
     """A critical window; start and end as stage number from 0 plus the share of it gone."""
 
-    name: str
+    name: Translated
     start: float
     end: float
     ky: float
@@ -83,10 +83,10 @@ class CropRow(Schema):
 
     key: str
     name: str
-    group: str
+    group: Translated
     own: bool
     book_key: str
-    calendar: str
+    calendar: Translated
     perennial: bool
     surface: Surface
     kc: list[float]

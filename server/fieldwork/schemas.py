@@ -45,7 +45,7 @@ class HealthOut(Schema):
     readings: int
     trusted: float | None
     unreliable: bool
-    flags: list[str]
+    flags: list[Translated]
     battery_v: float | None
     signal_dbm: float | None
     next_task: TaskOut | None

@@ -53,7 +53,7 @@ class RefillMethodLimits(Schema):
 class WindowDates(Schema):
     """A critical window with the days it takes this season."""
 
-    name: str
+    name: Translated
     ky: float
     first: date
     last: date

@@ -50,7 +50,7 @@ class MethodOut(Schema):
     theta_wilt: float | None = None
     available_mm_per_m: float | None = None
     sigma_mm_per_m: float | None = None
-    problem: str = ""
+    problem: Translated = ""
 
 
 class CurveOut(Schema):

@@ -23,7 +23,7 @@ def test_it_stays_one_in_an_error_and_in_another_process() -> None:
     made = sentence("{figure} is needed.", figure="rate")
     said = str(ValueError(made))
     assert isinstance(said, Sentence) and said.values == {"figure": "rate"}
-    for again in (pickle.loads(pickle.dumps(made)), copy.deepcopy(made)):
+    for again in (pickle.loads(pickle.dumps(made)), copy.deepcopy(made)):  # noqa: S301
         assert (again, again.pattern, again.values) == (made, made.pattern, made.values)
 
 

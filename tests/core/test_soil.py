@@ -106,7 +106,7 @@ def test_gravel_holds_nothing() -> None:
         (
             Horizon(0, 300, texture=TextureClass.CLAY, method=LimitMethod.MEASURED),
             "points",
-            "need the content at 33 and at 1500",
+            "need the content at 33, 1500",
         ),
         (
             Horizon(

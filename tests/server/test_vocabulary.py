@@ -5,6 +5,7 @@ import pytest
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
+from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
 from core.crop.season import Stage
 from core.instrument.calibration import CurveKind
@@ -30,6 +31,7 @@ VOCABULARIES = {
     "texture": TextureClass,
     "status": LifeStatus,
     "log": LogKind,
+    "warmth": DegreeDayMethod,
     "curve": CurveKind,
     "surface": Surface,
 }

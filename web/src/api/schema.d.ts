@@ -5716,6 +5716,16 @@ export interface components {
          */
         CurveKind: "maker's curve" | "linear" | "quadratic" | "cubic" | "Topp form" | "offset";
         /**
+         * InstallStep
+         * @description One line of the checklist of an installation; ``key`` is what a log entry names it by.
+         */
+        InstallStep: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * InstrumentDetail
          * @description All of one instrument; ``cautions`` by its kind.
          *
@@ -5749,7 +5759,7 @@ export interface components {
             /** Lies */
             lies: string;
             /** Install */
-            install: string[];
+            install: components["schemas"]["InstallStep"][];
             /** Proof */
             proof: string;
             /** Proof Low */
@@ -5823,7 +5833,7 @@ export interface components {
          * LogEntryIn
          * @description ``at`` without an offset is the farm's local time; null is now.
          *
-         *     ``done`` are ticked steps of the install list, or keys of tasks.
+         *     ``done`` are keys of ticked steps of the install list, or of tasks.
          */
         LogEntryIn: {
             kind: components["schemas"]["LogKind"];

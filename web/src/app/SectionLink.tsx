@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { NavLink, useLocation } from "react-router";
+import { TOUCH_PX } from "./touch";
 
 interface Props {
   /** The address that all pages of the section begin with. */
@@ -18,7 +19,7 @@ export function SectionLink({ section, first, children }: Props) {
     <NavLink
       to={`${section}/${first}`}
       aria-current={inside ? "page" : undefined}
-      style={{ fontWeight: inside ? 700 : 400 }}
+      style={{ fontWeight: inside ? 700 : 400, minHeight: TOUCH_PX }}
     >
       {children}
     </NavLink>

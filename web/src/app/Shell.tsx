@@ -11,11 +11,15 @@ import { Loading } from "./Loading";
 import { NotFound } from "./NotFound";
 import { Notice } from "./Notice";
 import { t } from "./t";
+import { TOUCH_PX } from "./touch";
 
 // Only drawn for who is signed in: the door itself should open fast.
 const PersonMenu = lazy(() => import("./PersonMenu"));
 
-const marked = ({ isActive }: { isActive: boolean }) => ({ fontWeight: isActive ? 700 : 400 });
+const marked = ({ isActive }: { isActive: boolean }) => ({
+  fontWeight: isActive ? 700 : 400,
+  minHeight: TOUCH_PX,
+});
 
 /** The frame of every page: who is here, on which farm; the page below. */
 export function Shell() {

@@ -9,6 +9,11 @@ import { t } from "./t";
 
 const PARTS = ["low", "expected", "high"] as const;
 type Part = (typeof PARTS)[number];
+const NAMES: Record<Part, string> = {
+  low: t("board.lowEt"),
+  expected: t("board.expectedEt"),
+  high: t("board.highEt"),
+};
 
 interface Props {
   et: StatedEt | null;
@@ -58,7 +63,7 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
       <Flex gap="3">
         {PARTS.map((part) => (
           <Field.Root key={part}>
-            <Field.Label>{part}</Field.Label>
+            <Field.Label>{NAMES[part]}</Field.Label>
             <Input
               inputMode="decimal"
               value={text[part]}

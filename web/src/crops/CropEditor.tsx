@@ -18,7 +18,10 @@ interface Props {
 
 const put = (list: string[], i: number, v: string) => list.map((x, j) => (j === i ? v : x));
 
-const STAGES = ["initial", "development", "mid", "late"];
+const STAGES = ["initial", "development", "mid season", "late season"] as const;
+const WARMTH_METHODS = ["cut-off", "average", "single sine"] as const satisfies NonNullable<
+  Crop["degree_days"]
+>["method"][];
 
 /** A crop of the farm's own: what is left as the book has it stays the book's. */
 export function CropEditor({ crop, units, close, saved }: Props) {
@@ -49,8 +52,8 @@ export function CropEditor({ crop, units, close, saved }: Props) {
         {STAGES.map((stage, i) => (
           <Line
             key={stage}
-            label={t("crops.stage", { stage })}
-            unit="days"
+            label={t("crops.stage", { stage: t(`stage.${stage}`) })}
+            unit={t("crops.days")}
             numeric
             value={form.days[i] ?? ""}
             error={i === 0 ? problems["stage_days"] : undefined}
@@ -156,7 +159,7 @@ export function CropEditor({ crop, units, close, saved }: Props) {
         {STAGES.map((stage, i) => (
           <Line
             key={stage}
-            label={stage}
+            label={t(`stage.${stage}`)}
             unit="°C·d"
             numeric
             value={form.warmth[i] ?? ""}
@@ -184,9 +187,11 @@ export function CropEditor({ crop, units, close, saved }: Props) {
           value={form.warmthMethod}
           change={(warmthMethod) => set({ warmthMethod })}
         >
-          <option value="cut-off">{t("crops.eachExtremeCutOff")}</option>
-          <option value="average">{t("crops.meanOfTheDay")}</option>
-          <option value="single sine">{t("crops.singleSine")}</option>
+          {WARMTH_METHODS.map((method) => (
+            <option key={method} value={method}>
+              {t(`warmth.${method}`)}
+            </option>
+          ))}
         </Choice>
       </Grid>
       {save.error && <Notice error={save.error} />}

@@ -188,7 +188,7 @@ function rowsOf(crop: Crop, units: UnitSystem): [string, string, string][] {
               crop.degree_days.upper_c === null
                 ? ""
                 : t("crops.below", { upperC: crop.degree_days.upper_c }),
-            method: crop.degree_days.method,
+            method: t(`warmth.${crop.degree_days.method}`),
           })
         : "none",
       "degree_days",

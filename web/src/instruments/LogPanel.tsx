@@ -132,7 +132,9 @@ function NewEntry({ detail, close }: { detail: Detail; close: () => void }) {
                 <Tick
                   label={step.text}
                   on={done.includes(step.key)}
-                  change={(on) => setDone(on ? [...done, step.key] : done.filter((s) => s !== step.key))}
+                  change={(on) =>
+                    setDone(on ? [...done, step.key] : done.filter((s) => s !== step.key))
+                  }
                 />
               </Box>
             ))}
