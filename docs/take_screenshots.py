@@ -74,31 +74,31 @@ def test_deciding(at_board: Page, base_url: str) -> None:
     page.get_by_role("link", name="Past advice").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Past advice, Quern Field")
     take(page, "past-advice")
-    page.goto(f"{base_url}/thistlewick/water")
+    page.goto(f"{base_url}/thistlewick/irrigation")
     expect(page.get_by_role("heading", name="Scheduled and running")).to_be_visible()
     take(page, "water")
 
 
-def ground(page: Page, base_url: str, part: str) -> None:
-    page.goto(f"{base_url}/thistlewick/ground/{part}")
+def farm_page(page: Page, base_url: str, part: str) -> None:
+    page.goto(f"{base_url}/thistlewick/farm/{part}")
     expect(page.get_by_role("heading", level=1)).to_have_text("Farm")
 
 
-def test_ground(at_board: Page, base_url: str) -> None:
+def test_farm_pages(at_board: Page, base_url: str) -> None:
     page = at_board
-    ground(page, base_url, "blocks")
+    farm_page(page, base_url, "blocks")
     expect(page.get_by_role("link", name="Tarn Breck")).to_be_visible()
-    ground(page, base_url, "map")
+    farm_page(page, base_url, "map")
     page.get_by_role("button", name="Quern Field").click()
-    take(page, "ground-map")
-    ground(page, base_url, "soils")
+    take(page, "map")
+    farm_page(page, base_url, "soils")
     page.get_by_role("link", name="Tye silt loam").click()
     expect(page.get_by_role("slider", name="Texture triangle")).to_be_visible()
-    take(page, "ground-soil")
-    ground(page, base_url, "crops")
+    take(page, "soil")
+    farm_page(page, base_url, "crops")
     page.get_by_role("link", name="Maize, Levels early").click()
     expect(page.get_by_role("region", name="Differences from the published values")).to_be_visible()
-    take(page, "ground-crop")
+    take(page, "crop")
 
 
 def test_limits(at_board: Page, base_url: str) -> None:
@@ -117,7 +117,7 @@ def test_irrigation(at_board: Page, base_url: str) -> None:
 
 def test_instruments(at_board: Page, base_url: str, tmp_path: Path) -> None:
     page = at_board
-    ground(page, base_url, "instruments")
+    farm_page(page, base_url, "instruments")
     expect(page.get_by_role("link", name="Probe G1")).to_be_visible()
     take(page, "instruments")
     page.get_by_role("link", name="Probe Q1").click()

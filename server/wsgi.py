@@ -27,6 +27,6 @@ def application(environ: "WSGIEnvironment", start_response: "StartResponse") -> 
     try:
         return _django(environ, start_response)
     except SuspiciousOperation:
-        said = b'{"message": "The request could not be read.", "problems": []}'
+        body = b'{"message": "The request could not be read.", "problems": []}'
         start_response("400 Bad Request", [("Content-Type", "application/json")])
-        return [said]
+        return [body]

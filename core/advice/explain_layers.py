@@ -91,8 +91,8 @@ def _site_rows(inputs: BlockInputs, site: Site, root_mm: float) -> list[LayerRow
                     else _across(profile, own, h, float(parts.fraction[i, own]))
                 )
                 by_curve = (tension and alike) or bool(equal)
-                said = f"{limit.shape} curve, {limit.texture}"
-                formula, terms = curve_formula(limit.curve, said) if by_curve else ("", ())
+                source = f"{limit.shape} curve, {limit.texture}"
+                formula, terms = curve_formula(limit.curve, source) if by_curve else ("", ())
                 rows.append(
                     LayerRow(
                         site=site.label,

@@ -136,14 +136,14 @@ class Crop:
         factor = kc_factor(self.surface, surface, alfalfa_ratio)
         if factor == 1.0 and self.surface is surface:
             return self
-        said = f"{self.sources['kc']}; {self.surface} Kc × {factor:.3g} for {surface} ET"
+        source = f"{self.sources['kc']}; {self.surface} Kc × {factor:.3g} for {surface} ET"
         return replace(
             self,
             kc=scaled(self.kc, factor),
             kcb=self.kcb and scaled(self.kcb, factor),
             surface=surface,
             cutting=self.cutting and self.cutting.times(factor),
-            sources={**self.sources, "kc": said},
+            sources={**self.sources, "kc": source},
         )
 
 

@@ -117,8 +117,8 @@ def outline_of(geometry: Any) -> Polygon | MultiPolygon:
             )
         )
     if not found.is_valid:
-        said = explain_validity(found)
-        where = said[said.find("[") + 1 : said.find("]")] if "[" in said else ""
+        explained = explain_validity(found)
+        where = explained[explained.find("[") + 1 : explained.find("]")] if "[" in explained else ""
         raise OutlineProblem(
             sentence(
                 "The outline crosses or touches itself at {where}. Move the corners there so that "

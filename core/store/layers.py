@@ -96,7 +96,7 @@ class Layers:
         across = (thick > 0).any(axis=1) & (self._kind[:, None, :] != own[..., None])
         return np.nonzero(across)
 
-    def _told(self, site: np.ndarray, sensor: np.ndarray, horizon: np.ndarray) -> Floats:
+    def _known(self, site: np.ndarray, sensor: np.ndarray, horizon: np.ndarray) -> Floats:
         """Share of the available water left in horizons that a sensor is not in; (pairs, times)."""
         share = self._share[site, :, sensor]
         return share_in_other(self._soils, share, site, self._own[site, sensor], horizon)
@@ -114,7 +114,7 @@ class Layers:
         shape = np.broadcast_shapes((*self._share.shape, 1), thick.shape)
         share = np.broadcast_to(self._share[..., None], shape).copy()
         site, sensor, horizon = self._elsewhere(thick)
-        share[site, :, sensor, horizon] = self._told(site, sensor, horizon)
+        share[site, :, sensor, horizon] = self._known(site, sensor, horizon)
         return LayerParts(
             top_mm=top,
             bottom_mm=bottom,
@@ -144,14 +144,14 @@ class Layers:
         available = np.maximum(bottom - top, 0.0) * self._soils.available[:, None, None, :]
         site, sensor, horizon = self._elsewhere(available)
         there = available[site, :, sensor, horizon]
-        told = self._told(site, sensor, horizon)
+        known = self._known(site, sensor, horizon)
         available[site, :, sensor, horizon] = 0.0
         own = np.broadcast_to(available.sum(axis=-1), self._share.shape)
         limit = np.minimum(roots, self._soils.root_limit_mm[:, None])
 
         def summed(of: Callable[[Floats], Floats]) -> Floats:
             total: Floats = np.einsum("stn,stn->st", own, of(self._share))
-            np.add.at(total, site, there * of(told))
+            np.add.at(total, site, there * of(known))
             return np.where(self.any_word, total, np.nan)
 
         unseen = np.maximum(limit - self._reach, 0.0)

@@ -16,8 +16,8 @@ def client_address(request: HttpRequest) -> str:
     invention.
     """
     peer = str(request.META.get("REMOTE_ADDR", ""))
-    said = str(request.META.get("HTTP_X_FORWARDED_FOR", "")).split(",")
-    chain = [*(s.strip() for s in said if s.strip()), peer]
+    hops = str(request.META.get("HTTP_X_FORWARDED_FOR", "")).split(",")
+    chain = [*(s.strip() for s in hops if s.strip()), peer]
     proxies = settings.CONFIG.proxies
     while len(chain) > 1 and _is_one_of(chain[-1], proxies):
         chain.pop()

@@ -19,9 +19,9 @@ _SALT = "server.accounts.known_device"
 
 def known_device(request: HttpRequest, email: str) -> str | None:
     """The device's own number, when this person has signed in on it; else None."""
-    said = request.COOKIES.get(COOKIE, "")
+    cookie = request.COOKIES.get(COOKIE, "")
     try:
-        who, device = signing.loads(said, salt=_SALT, max_age=KEPT)
+        who, device = signing.loads(cookie, salt=_SALT, max_age=KEPT)
     except (signing.BadSignature, ValueError, TypeError):
         return None
     return str(device) if who == email else None

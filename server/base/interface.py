@@ -22,11 +22,11 @@ def _page() -> str:
 
 def nothing_there(request: HttpRequest) -> HttpResponse:
     """An address of the API that has nothing behind it."""
-    told = {
+    body = {
         "message": sentence("There is nothing at {path}.", path=request.path[:200]),
         "problems": [],
     }
-    return JsonResponse(told, status=404)
+    return JsonResponse(body, status=404)
 
 
 @never_cache

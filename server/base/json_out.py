@@ -73,12 +73,12 @@ def packed_json(request: HttpRequest, packed: bytes) -> HttpResponse:
     return _answer(packed if light else gzip.decompress(packed), packed=light)
 
 
-def json_answer(request: HttpRequest, told: BaseModel | Sequence[BaseModel]) -> HttpResponse:
+def json_answer(request: HttpRequest, content: BaseModel | Sequence[BaseModel]) -> HttpResponse:
     """An answer of many rows, sent as it was made and not checked a second time; what is no finite
     number goes out as unknown."""
-    if isinstance(told, BaseModel):
-        return ready_json(request, told.model_dump_json())
-    return ready_json(request, f"[{','.join(row.model_dump_json() for row in told)}]")
+    if isinstance(content, BaseModel):
+        return ready_json(request, content.model_dump_json())
+    return ready_json(request, f"[{','.join(row.model_dump_json() for row in content)}]")
 
 
 class FiniteJson(JSONRenderer):

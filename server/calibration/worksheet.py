@@ -87,13 +87,13 @@ def _families(quantity: Quantity, maker: list[float]) -> list[CurveKind]:
 
 
 def _sheet(access: Access, instrument: Instrument, data: WorksheetIn) -> _Sheet:
-    mine = {c.pk: c for c in instrument.channels.all()}
+    own_channels = {c.pk: c for c in instrument.channels.all()}
     problems = []
-    if not data.channels or any(c not in mine for c in data.channels):
+    if not data.channels or any(c not in own_channels for c in data.channels):
         problems.append(
             Problem(field="channels", message=sentence("Choose the depths that the curve is for."))
         )
-    elif any(Quantity(mine[c].quantity) not in CALIBRATED for c in data.channels):
+    elif any(Quantity(own_channels[c].quantity) not in CALIBRATED for c in data.channels):
         problems.append(
             Problem(
                 field="channels", message=sentence("Tension readings need no calibration curve.")
@@ -116,7 +116,7 @@ def _sheet(access: Access, instrument: Instrument, data: WorksheetIn) -> _Sheet:
             sentence("The worksheet can't be calculated."),
             (Problem(field=f"samples.{problem.row}.{problem.field}", message=problem.message),),
         ) from None
-    channels = [mine[c] for c in data.channels]
+    channels = [own_channels[c] for c in data.channels]
     soil = _soil_at(access, instrument, channels[0].depth_mm)
     raw = np.array([s.raw for s in samples], float)
     found = []

@@ -126,7 +126,7 @@ def _optional_number(body: dict[str, Any], name: str) -> float | None:
 
 
 def _columns(
-    channel: list[int], time_us: list[int], value: list[float], unit: list[int], **said: Any
+    channel: list[int], time_us: list[int], value: list[float], unit: list[int], **details: Any
 ) -> Sent:
     if len(channel) > MAX_ROWS:
         raise _too_many()
@@ -135,7 +135,7 @@ def _columns(
         np.array(time_us, np.int64),
         np.array(value, float),
         np.array(unit, np.int16),
-        **said,
+        **details,
     )
 
 

@@ -147,8 +147,8 @@ def _instruments(farm: Farm, only: int | None) -> list[_Instrument]:
     rows = Instrument.objects.for_farm(farm).order_by("block__name", "label")
     if only is not None:
         rows = rows.filter(pk=only)
-    told = rows.values_list("pk", "label", "kind", "serial", "site", "block_id", "block__name")
-    return [_Instrument(*row) for row in told]
+    facts = rows.values_list("pk", "label", "kind", "serial", "site", "block_id", "block__name")
+    return [_Instrument(*row) for row in facts]
 
 
 def _logs(instruments: Sequence[int]) -> dict[int, list[LogEntry]]:

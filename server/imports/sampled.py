@@ -41,7 +41,7 @@ def saved_for(
         except RequestError:
             continue
         used = {u.channel_id for u in layout.columns} | {u.channel_id for u in layout.keys}
-        mine = {s.channel_id for s in sensors if instrument_id in (None, s.instrument_id)}
-        if used and used <= mine:
+        channel_ids = {s.channel_id for s in sensors if instrument_id in (None, s.instrument_id)}
+        if used and used <= channel_ids:
             return saved
     return None

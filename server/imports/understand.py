@@ -98,8 +98,8 @@ class Reader:
 
     def name(self, column: int) -> str:
         """A column as a person finds it."""
-        said = self.heading[column].strip() if column < len(self.heading) else ""
-        return said or f"column {column + 1}"
+        head = self.heading[column].strip() if column < len(self.heading) else ""
+        return head or f"column {column + 1}"
 
     def _times(self, cells: list[list[str]], series: np.ndarray) -> np.ndarray:
         local, offset = row_times(cells, self.layout)

@@ -99,8 +99,8 @@ def measure(request: HttpRequest, slug: str, data: MeasureIn) -> MeasureOut:
             ["It", *(b.name for b in others)], [outline, *(stored_outline(b) for b in others)]
         )
     except RequestError as refused:
-        mine = [p.message for p in refused.problems if p.message.startswith("It and")]
-        problem_text = " ".join(mine)
+        overlaps = [p.message for p in refused.problems if p.message.startswith("It and")]
+        problem_text = " ".join(overlaps)
     return MeasureOut(area_m2=area_m2(outline), problem=problem_text)
 
 

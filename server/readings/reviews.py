@@ -37,8 +37,8 @@ def review_readings(
         problems.append(Problem(field="reason", message=sentence("Enter a reason.")))
     if last < first:
         problems.append(Problem(field="last", message=sentence("The end is before the beginning.")))
-    mine = {c.pk for c in instrument.channels.all()}
-    if not channel_ids or not set(channel_ids) <= mine:
+    own_channels = {c.pk for c in instrument.channels.all()}
+    if not channel_ids or not set(channel_ids) <= own_channels:
         problems.append(
             Problem(field="channels", message=sentence("Choose depths of this instrument."))
         )

@@ -17,8 +17,8 @@ def examples() -> dict[str, Any]:
 
 def _titled(operation: dict[str, Any]) -> str:
     """What it does in a line: the first sentence said of it, or its name in words."""
-    said = str(operation.get("description", "")).split("\n\n")[0].replace("\n", " ")
-    sentence = said.split(". ")[0].rstrip(".")
+    first_line = str(operation.get("description", "")).split("\n\n")[0].replace("\n", " ")
+    sentence = first_line.split(". ")[0].rstrip(".")
     return sentence or str(operation["operationId"]).replace("_", " ").capitalize()
 
 

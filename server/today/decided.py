@@ -12,6 +12,6 @@ def decision_words(decision: DecisionOut | None) -> str:
         return ""
     why = [word("why", decision.why) if decision.why else "", decision.reason.strip()]
     who = decision.made_by or gettext("someone")
-    said = gettext("%(what)s by %(who)s") % {"what": word("decision", decision.kind), "who": who}
+    text = gettext("%(what)s by %(who)s") % {"what": word("decision", decision.kind), "who": who}
     because = ", ".join(part for part in why if part)
-    return f"{said}: {because}" if because else said
+    return f"{text}: {because}" if because else text

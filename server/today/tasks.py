@@ -81,14 +81,14 @@ def send_mornings(farm: Farm) -> int:
 def _mail(
     farm: Farm, reader: User, day: date, mail_server: BaseEmailBackend
 ) -> EmailMultiAlternatives:
-    told = written(summary_of(farm, board_rows(farm)), reader.units)
+    mail = written(summary_of(farm, board_rows(farm)), reader.units)
     domain = parseaddr(settings.DEFAULT_FROM_EMAIL)[1].rpartition("@")[2]
     message = EmailMultiAlternatives(
-        told.title,
-        told.text,
+        mail.title,
+        mail.text,
         to=[reader.email],
         headers={"Message-ID": f"<morning.{farm.pk}.{reader.pk}.{day:%Y%m%d}@{domain}>"},
         connection=mail_server,
     )
-    message.attach_alternative(told.page, "text/html")
+    message.attach_alternative(mail.page, "text/html")
     return message

@@ -86,8 +86,8 @@ class _Writer:
         }
 
     def change(self, x: Change) -> str:
-        told = word("change", x.kind)
-        return f"{x.block} " + told.format(was=self._moment(x.was_at), now=self._moment(x.now_at))
+        text = word("change", x.kind)
+        return f"{x.block} " + text.format(was=self._moment(x.was_at), now=self._moment(x.now_at))
 
     def changes(self) -> list[str]:
         applied = [
@@ -114,19 +114,19 @@ class _Writer:
 
     def attention(self) -> list[str]:
         s = self.summary
-        told = [f"{x.block}: {word('question', x.kind)}" for x in s.asked]
+        lines = [f"{x.block}: {word('question', x.kind)}" for x in s.asked]
         for x in s.no_data:
             why = " ".join(word("reason", r) for r in x.reasons)
-            told.append(f"{x.block}: {word('state', 'no_reliable_data')}. {why}".rstrip())
+            lines.append(f"{x.block}: {word('state', 'no_reliable_data')}. {why}".rstrip())
         for h in s.on_hold:
             until = self._moment(h.until)
-            told.append(
+            lines.append(
                 gettext("%(block)s: on hold until %(until)s (%(why)s)")
                 % {"block": h.block, "until": until, "why": word("hold", h.hold)}
             )
-        told += [self.instrument(x) for x in s.instruments]
+        lines += [self.instrument(x) for x in s.instruments]
         if s.overdue_tasks:
-            told.append(
+            lines.append(
                 ngettext(
                     "%(count)d instrument has overdue maintenance",
                     "%(count)d instruments have overdue maintenance",
@@ -134,7 +134,7 @@ class _Writer:
                 )
                 % {"count": s.overdue_tasks}
             )
-        return told
+        return lines
 
     def day(self, x: SummaryDay) -> dict[str, str]:
         return {

@@ -38,8 +38,8 @@ def beside_on_meter(row: Irrigation) -> list[Irrigation]:
         meter_start_m3=row.meter_start_m3,
         meter_end_m3=row.meter_end_m3,
     )
-    mine = same.exclude(pk=row.pk).exclude(status=Irrigation.Status.CANCELLED)
-    return list(mine.select_related("block__farm").order_by("pk"))
+    others = same.exclude(pk=row.pk).exclude(status=Irrigation.Status.CANCELLED)
+    return list(others.select_related("block__farm").order_by("pk"))
 
 
 def watered_m2(rows: Sequence[Irrigation]) -> float:

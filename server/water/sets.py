@@ -406,6 +406,6 @@ def judge_around(
     if before is not None:
         spans += [(block, *before) for block, _, _ in spans[:1]]
     for block_id in {s[0] for s in spans}:
-        mine = [s for s in spans if s[0] == block_id]
-        first, last = min(s[1] for s in mine), max(s[2] for s in mine)
+        own_spans = [s for s in spans if s[0] == block_id]
+        first, last = min(s[1] for s in own_spans), max(s[2] for s in own_spans)
         judge_around_water(farm, first, last, block_id)

@@ -238,7 +238,7 @@ def blocks_to_water(request: HttpRequest, slug: str) -> HttpResponse:
     """The blocks on which water can be logged, by name."""
     farm = enter(person(request), slug).farm
     rows = Block.objects.for_farm(farm).defer("outline").select_related("irrigator")
-    told = [
+    blocks = [
         WaterBlock(
             id=b.pk,
             name=b.name,
@@ -251,7 +251,7 @@ def blocks_to_water(request: HttpRequest, slug: str) -> HttpResponse:
         )
         for b in rows.order_by("name")
     ]
-    return json_answer(request, told)
+    return json_answer(request, blocks)
 
 
 @router.post(

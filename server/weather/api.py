@@ -162,8 +162,8 @@ def put_rain(request: HttpRequest, slug: str, on: Day, data: RainIn) -> WeatherD
 )
 def put_day(request: HttpRequest, slug: str, on: Day, data: DayValues) -> WeatherDayOut:
     """A day's weather by hand."""
-    told = StationDay(on, data.model_dump(exclude_none=True))
-    return _day_out(set_day(enter(person(request), slug), told))
+    station_day = StationDay(on, data.model_dump(exclude_none=True))
+    return _day_out(set_day(enter(person(request), slug), station_day))
 
 
 @router.put(

@@ -212,8 +212,8 @@ def _days(
         if not found.whole[k]:
             incomplete.append(on)
             continue
-        told = {name: float(getattr(found, name)[k]) for name in _TOLD}
-        values = {name: round(x, 4) for name, x in told.items() if not np.isnan(x)}
+        means = {name: float(getattr(found, name)[k]) for name in _TOLD}
+        values = {name: round(x, 4) for name, x in means.items() if not np.isnan(x)}
         method = OWN_HOURS if found.as_given[k] else BY_HOURS
         out.append(StationDay(on, values, method if "et0_mm" in values else ""))
     return HourlySheet(out, round(step_h * 60), incomplete)

@@ -52,9 +52,9 @@ def _climate(days: Sequence[WeatherDay], first: date, last: date) -> Climate | N
     for row in days:
         at = (row.date - first).days
         for name, column in columns.items():
-            told = getattr(row, name) if name.startswith("t_") else row.measured.get(name)
-            if told is not None:
-                column[at] = told
+            measured = getattr(row, name) if name.startswith("t_") else row.measured.get(name)
+            if measured is not None:
+                column[at] = measured
     wind = columns["wind_m_s"]
     if np.isnan(wind).all():
         return None

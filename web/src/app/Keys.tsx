@@ -21,8 +21,8 @@ export function Keys() {
       const dark = document.documentElement.classList.contains("dark");
       if (event.key === "?") setOpen(true);
       else if (event.key === "b") void navigate(`/${farm.slug}`);
-      else if (event.key === "i") void navigate(`/${farm.slug}/water/sets`);
-      else if (event.key === "m") void navigate(`/${farm.slug}/ground/blocks`);
+      else if (event.key === "i") void navigate(`/${farm.slug}/irrigation/log`);
+      else if (event.key === "m") void navigate(`/${farm.slug}/farm/blocks`);
       else if (event.key === "n" && may("set_up_ground")) void navigate(`/${farm.slug}/new-block`);
       else if (event.key === "u") prefer({ units: person.units === "metric" ? "us" : "metric" });
       else if (event.key === "d") prefer({ theme: dark ? "light" : "dark" });

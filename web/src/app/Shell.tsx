@@ -112,13 +112,13 @@ export function Shell() {
           <NavLink to={`/${value.farm.slug}`} end style={marked}>
             {t("app.board")}
           </NavLink>
-          <SectionLink section={`/${value.farm.slug}/water`} first="sets">
+          <SectionLink section={`/${value.farm.slug}/irrigation`} first="log">
             {t("app.irrigation")}
           </SectionLink>
           <NavLink to={`/${value.farm.slug}/rounds`} style={marked}>
             {t("app.rounds")}
           </NavLink>
-          <SectionLink section={`/${value.farm.slug}/ground`} first="blocks">
+          <SectionLink section={`/${value.farm.slug}/farm`} first="blocks">
             {t("app.farm")}
           </SectionLink>
         </Flex>

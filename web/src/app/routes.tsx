@@ -2,6 +2,7 @@ import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate } from "react-router";
 import { Failed } from "./Failed";
 import { Loading } from "./Loading";
+import { Moved } from "./Moved";
 import { NotFound } from "./NotFound";
 import { Shell } from "./Shell";
 import { useSignedIn } from "../session/context";
@@ -70,12 +71,14 @@ export const router = createBrowserRouter([
         }),
       },
       {
-        path: ":farm/water",
-        lazy: async () => ({ Component: (await import("../water/WaterPages")).WaterPages }),
+        path: ":farm/irrigation",
+        lazy: async () => ({
+          Component: (await import("../water/IrrigationPages")).IrrigationPages,
+        }),
         children: [
-          { index: true, element: <Navigate to="sets" replace /> },
+          { index: true, element: <Navigate to="log" replace /> },
           {
-            path: "sets",
+            path: "log",
             lazy: async () => ({ Component: (await import("../water/SetsPage")).SetsPage }),
           },
           {
@@ -83,7 +86,7 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../weather/WeatherPage")).WeatherPage }),
           },
           {
-            path: "morning",
+            path: "summary",
             lazy: async () => ({ Component: (await import("../summary/SummaryPage")).SummaryPage }),
           },
         ],
@@ -93,13 +96,13 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../irrigation/CatchCans")).CatchCans }),
       },
       {
-        path: ":farm/ground",
-        lazy: async () => ({ Component: (await import("../ground/Ground")).Ground }),
+        path: ":farm/farm",
+        lazy: async () => ({ Component: (await import("../farm/FarmPages")).FarmPages }),
         children: [
           { index: true, element: <Navigate to="blocks" replace /> },
           {
             path: "blocks",
-            lazy: async () => ({ Component: (await import("../ground/BlockList")).BlockList }),
+            lazy: async () => ({ Component: (await import("../farm/BlockList")).BlockList }),
           },
           {
             path: "map",
@@ -132,11 +135,11 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../people/PeopleList")).PeopleList }),
           },
           {
-            path: "changes",
+            path: "change-history",
             lazy: async () => ({ Component: (await import("../changes/ChangesPage")).ChangesPage }),
           },
           {
-            path: "arrivals",
+            path: "data-received",
             lazy: async () => ({ Component: (await import("../devices/ArrivalList")).ArrivalList }),
           },
           {
@@ -170,9 +173,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
-        path: ":farm/ground/soils/:soil",
+        path: ":farm/farm/soils/:soil",
         lazy: async () => ({ Component: (await import("../soils/SoilEditor")).SoilEditor }),
       },
+      // Addresses of before, in bookmarks and mail.
+      { path: ":farm/ground/*", element: <Moved section="farm" /> },
+      { path: ":farm/water/*", element: <Moved section="irrigation" /> },
       { path: "*", element: <NotFound /> },
     ],
   },

@@ -82,8 +82,8 @@ export function Settle({ block, question, time }: Props) {
             {t("block.log", { depth })}
           </Button>
         )}
-        {unlogged && <Way words={t("block.addRain")} to={`/${farm.slug}/water/weather`} />}
-        {!unlogged && <Way words={t("block.correctTheLog")} to={`/${farm.slug}/water/sets`} />}
+        {unlogged && <Way words={t("block.addRain")} to={`/${farm.slug}/irrigation/weather`} />}
+        {!unlogged && <Way words={t("block.correctTheLog")} to={`/${farm.slug}/irrigation/log`} />}
         {instrument && (
           <Way
             words={

@@ -22,7 +22,7 @@ export function CropPage() {
   if (crop.isPending) return <Loading what={t("crops.loadingTheCrops")} />;
   if (crop.error) return <Notice error={crop.error} />;
   const data = crop.data;
-  const list = `/${farm.slug}/ground/crops`;
+  const list = `/${farm.slug}/farm/crops`;
   return (
     <Box maxW="1280px">
       <Text fontSize="sm" color="inkSoft">

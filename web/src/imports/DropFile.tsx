@@ -18,7 +18,7 @@ export function DropFile({ id }: { id: number }) {
         loading={discard.isPending}
         onClick={() =>
           discard.mutate(undefined, {
-            onSuccess: () => void navigate(`/${farm.slug}/ground/files`),
+            onSuccess: () => void navigate(`/${farm.slug}/farm/files`),
           })
         }
       >

@@ -95,7 +95,7 @@ function Detail({ detail, sensors, time }: DetailProps) {
   return (
     <Box maxW="1280px">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/files`}>{t("imports.files2")}</Link>
+        <Link to={`/${farm.slug}/farm/files`}>{t("imports.files2")}</Link>
       </Text>
       <Flex align="baseline" gap="4" wrap="wrap" mb="2">
         <Heading as="h1" size="2xl" fontWeight="700">

@@ -17,7 +17,7 @@ export function Unread({ detail }: { detail: ImportDetail }) {
   return (
     <Box maxW="1280px">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/files`}>{t("imports.files2")}</Link>
+        <Link to={`/${farm.slug}/farm/files`}>{t("imports.files2")}</Link>
       </Text>
       <Heading as="h1" size="2xl" fontWeight="700" mb="2">
         {detail.summary.file_name}

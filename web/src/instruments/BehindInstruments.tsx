@@ -17,7 +17,7 @@ export function BehindInstruments({ title, action, children }: Props) {
   return (
     <>
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/instruments`}>{t("instruments.instruments")}</Link>
+        <Link to={`/${farm.slug}/farm/instruments`}>{t("instruments.instruments")}</Link>
       </Text>
       <Flex justify="space-between" align="end" gap="3" wrap="wrap" mb="3">
         <Box>

@@ -91,15 +91,15 @@ function Behind() {
       {may("record_readings") && (
         <>
           <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/ground/files`}>{t("instruments.files")}</Link>
+            <Link to={`/${farm.slug}/farm/files`}>{t("instruments.files")}</Link>
           </Button>
           <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/ground/arrivals`}>{t("instruments.dataReceived")}</Link>
+            <Link to={`/${farm.slug}/farm/data-received`}>{t("instruments.dataReceived")}</Link>
           </Button>
         </>
       )}
       <Button asChild size="sm" variant="outline">
-        <Link to={`/${farm.slug}/ground/loggers`}>{t("instruments.loggers")}</Link>
+        <Link to={`/${farm.slug}/farm/loggers`}>{t("instruments.loggers")}</Link>
       </Button>
     </>
   );

@@ -43,7 +43,7 @@ function Instrument({ detail }: { detail: Detail }) {
   return (
     <Box maxW="1500px">
       <Text fontSize="sm" color="inkSoft">
-        <Link to={`/${farm.slug}/ground/instruments`}>{t("instruments.instruments")}</Link>
+        <Link to={`/${farm.slug}/farm/instruments`}>{t("instruments.instruments")}</Link>
       </Text>
       <Flex align="baseline" gap="3" wrap="wrap">
         <Heading as="h1" size="2xl" fontWeight="700">

@@ -13,7 +13,7 @@ import type decide from "../decide/texts.json";
 import type devices from "../devices/texts.json";
 import type form from "../form/texts.json";
 import type glossary from "../glossary/texts.json";
-import type ground from "../ground/texts.json";
+import type farm from "../farm/texts.json";
 import type history from "../history/texts.json";
 import type imports from "../imports/texts.json";
 import type instruments from "../instruments/texts.json";
@@ -49,7 +49,7 @@ export type Texts = {
   devices: typeof devices;
   form: typeof form;
   glossary: typeof glossary;
-  ground: typeof ground;
+  farm: typeof farm;
   history: typeof history;
   imports: typeof imports;
   instruments: typeof instruments;

@@ -63,7 +63,7 @@ export function LimitsPage() {
         </Box>
         <Flex gap="2">
           <Button asChild size="sm" variant="outline">
-            <Link to={`/${farm.slug}/ground/soils/${limits.soil_id}`}>{t("limits.openSoil")}</Link>
+            <Link to={`/${farm.slug}/farm/soils/${limits.soil_id}`}>{t("limits.openSoil")}</Link>
           </Button>
           {may("set_up_ground") && (
             <Button size="sm" onClick={() => setChanging(true)}>

@@ -165,7 +165,7 @@ function Setup({ id, block: was, catalogue, soils }: SetupProps) {
             {!described && (
               <Text fontSize="sm" mt="-4">
                 <Link
-                  to={`/${farm.slug}/ground/soils/${watched.soil}`}
+                  to={`/${farm.slug}/farm/soils/${watched.soil}`}
                   style={{ textDecoration: "underline" }}
                 >
                   {t("setup.openThisSoil")}

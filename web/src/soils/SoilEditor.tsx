@@ -94,7 +94,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
   const index = Math.min(chosen, horizons.length - 1);
   const horizon = horizons[index] ?? EMPTY_HORIZON;
   const limits = preview.data?.horizons[index];
-  const library = `/${farm.slug}/ground/soils`;
+  const library = `/${farm.slug}/farm/soils`;
   const editable = may("set_up_ground");
   const inUse = (soil?.blocks.length ?? 0) > 0;
   const elsewhere = Object.keys(problems)

@@ -68,7 +68,7 @@ export function Attention({ summary, time }: { summary: Summary; time: FarmTime 
     found.push({
       key: "tasks",
       line: (
-        <Link to={`/${farm.slug}/ground/instruments`}>
+        <Link to={`/${farm.slug}/farm/instruments`}>
           {t("summary.overdueMaintenance", { count: summary.overdue_tasks })}
         </Link>
       ),

@@ -16,14 +16,14 @@ import { t } from "./t";
 
 const FACETS: Facet<BlockLine>[] = [
   {
-    label: t("ground.crop"),
-    every: t("ground.allCrops"),
-    of: (r) => r.crop ?? t("ground.noCrop"),
+    label: t("farm.crop"),
+    every: t("farm.allCrops"),
+    of: (r) => r.crop ?? t("farm.noCrop"),
   },
-  { label: t("ground.soil"), every: t("ground.allSoils"), of: (r) => r.soil },
+  { label: t("farm.soil"), every: t("farm.allSoils"), of: (r) => r.soil },
   {
-    label: t("ground.system"),
-    every: t("ground.allSystems"),
+    label: t("farm.system"),
+    every: t("farm.allSystems"),
     of: (r) => t(`system.${r.system}`),
   },
 ];
@@ -38,7 +38,7 @@ export function BlockList() {
   const list = useBlockList(farm.slug);
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const [changing, setChanging] = useState<BlockLine[] | null>(null);
-  if (list.isPending) return <Loading what={t("ground.loadingTheBlocks")} />;
+  if (list.isPending) return <Loading what={t("farm.loadingTheBlocks")} />;
   if (list.error) return <Notice error={list.error} retry={() => void list.refetch()} />;
   const all = list.data;
   const editable = may("set_up_ground");
@@ -48,13 +48,13 @@ export function BlockList() {
       <>
         <Text fontSize="sm" color="inkSoft">
           {shown.length === all.length
-            ? t("ground.blocks2", { count: all.length })
-            : t("ground.ofBlocks", { count: shown.length, count2: all.length })}
+            ? t("farm.blocks2", { count: all.length })
+            : t("farm.ofBlocks", { count: shown.length, count2: all.length })}
           , {figure(sum(shown), units, "area", 1)} {measure(units, "area").label}
         </Text>
         {editable && chosen.length > 0 && (
           <Button size="sm" onClick={() => setChanging(chosen)}>
-            {t("ground.edit", { count: chosen.length })}
+            {t("farm.edit", { count: chosen.length })}
           </Button>
         )}
       </>
@@ -66,12 +66,12 @@ export function BlockList() {
         rows={all}
         keyOf={(r) => r.id}
         columns={columns(units, farm.slug)}
-        find={{ label: t("ground.findABlock"), text: textOf }}
+        find={{ label: t("farm.findABlock"), text: textOf }}
         facets={FACETS}
         picking={
           editable
             ? {
-                label: t("ground.selectAllBlocksShown"),
+                label: t("farm.selectAllBlocksShown"),
                 name: (r) => r.name,
                 picked,
                 change: setPicked,
@@ -81,12 +81,12 @@ export function BlockList() {
         actions={
           editable && (
             <Button asChild size="sm" variant="outline">
-              <Link to={`/${farm.slug}/new-block`}>{t("ground.newBlock")}</Link>
+              <Link to={`/${farm.slug}/new-block`}>{t("farm.newBlock")}</Link>
             </Button>
           )
         }
         summary={summary}
-        noMatch={t("ground.noBlockMatchesClearTheSearchOr")}
+        noMatch={t("farm.noBlockMatchesClearTheSearchOr")}
       />
       {changing && (
         <BulkSheet
@@ -108,7 +108,7 @@ function columns(units: UnitSystem, slug: string): Column<BlockLine>[] {
   return [
     {
       key: "block",
-      label: t("ground.block"),
+      label: t("farm.block"),
       cell: (r) => (
         <Link
           to={`/${slug}/blocks/${r.id}/limits`}
@@ -126,31 +126,31 @@ function columns(units: UnitSystem, slug: string): Column<BlockLine>[] {
     },
     {
       key: "crop",
-      label: t("ground.crop"),
-      cell: (r) => r.crop ?? <Text color="inkSoft">{t("ground.noCrop")}</Text>,
+      label: t("farm.crop"),
+      cell: (r) => r.crop ?? <Text color="inkSoft">{t("farm.noCrop")}</Text>,
     },
     {
       key: "planted",
-      label: t("ground.planted"),
+      label: t("farm.planted"),
       cell: (r) => <Text whiteSpace="nowrap">{r.planted_on ? shownDay(r.planted_on) : "–"}</Text>,
     },
     {
       key: "stage",
-      label: t("ground.stage"),
+      label: t("farm.stage"),
       cell: (r) => (r.stage ? t(`stage.${r.stage}`) : "–"),
     },
-    { key: "soil", label: t("ground.soil"), cell: (r) => r.soil },
-    { key: "system", label: t("ground.system"), cell: (r) => <System row={r} /> },
+    { key: "soil", label: t("farm.soil"), cell: (r) => r.soil },
+    { key: "system", label: t("farm.system"), cell: (r) => <System row={r} /> },
     {
       key: "refill",
-      label: t("ground.refillPointBy"),
+      label: t("farm.refillPointBy"),
       cell: (r) => (r.refill_method ? REFILL_METHOD_NAMES[r.refill_method] : "–"),
     },
     {
       key: "taw",
       label: (
         <>
-          {t("ground.taw")}
+          {t("farm.taw")}
           <Term of="taw" />
         </>
       ),
@@ -161,7 +161,7 @@ function columns(units: UnitSystem, slug: string): Column<BlockLine>[] {
       key: "raw",
       label: (
         <Text as="span" whiteSpace="nowrap">
-          {t("ground.raw", { label: measure(units, "water").label })}
+          {t("farm.raw", { label: measure(units, "water").label })}
           <Term of="raw" />
         </Text>
       ),
@@ -178,7 +178,7 @@ function Area({ row, units }: { row: BlockLine; units: UnitSystem }) {
       {figure(row.area_m2, units, "area", 1)}
       {off !== null && Math.abs(off) > 0.03 && (
         <Text fontSize="xs" color="rust" whiteSpace="nowrap">
-          {t("ground.outline", {
+          {t("farm.outline", {
             off: off > 0 ? "+" : "−",
             off2: number(Math.abs(off) * 100, 0),
           })}
@@ -194,7 +194,7 @@ function System({ row }: { row: BlockLine }) {
       {t(`system.${row.system}`)}
       {row.wetted_share < 1 && (
         <Text fontSize="xs" color="inkSoft" whiteSpace="nowrap">
-          {t("ground.wets", { wettedShare: number(row.wetted_share * 100, 0) })}
+          {t("farm.wets", { wettedShare: number(row.wetted_share * 100, 0) })}
         </Text>
       )}
     </>

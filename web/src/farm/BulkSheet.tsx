@@ -17,9 +17,9 @@ interface Props {
 }
 
 const PARTS = [
-  { value: "Crop", label: t("ground.crop") },
-  { value: "Refill", label: t("ground.refill") },
-  { value: "Soil", label: t("ground.soil") },
+  { value: "Crop", label: t("farm.crop") },
+  { value: "Refill", label: t("farm.refill") },
+  { value: "Soil", label: t("farm.soil") },
 ];
 
 /** One change to all the blocks chosen: a crop and date, how refill is set, or a soil. */
@@ -58,18 +58,18 @@ export function BulkSheet({ blocks, close, done }: Props) {
   const names = blocks.slice(0, 6).map((b) => b.name);
   return (
     <FormSheet
-      title={t("ground.editBlocks")}
+      title={t("farm.editBlocks")}
       close={close}
       save={() => bulk.mutate(body(), { onSuccess: done })}
-      words={t("ground.save", { count: blocks.length })}
+      words={t("farm.save", { count: blocks.length })}
       pending={bulk.isPending}
       size="lg"
     >
       <Text fontSize="sm" color="inkSoft" mb="3">
         {names.join(", ")}
         {blocks.length > names.length &&
-          ` ${t("ground.andMore", { count: blocks.length - names.length })}`}
-        {t("ground.eitherAllOfThemAreChangedOr")}
+          ` ${t("farm.andMore", { count: blocks.length - names.length })}`}
+        {t("farm.eitherAllOfThemAreChangedOr")}
       </Text>
       <SegmentGroup.Root size="sm" value={part} onValueChange={(e) => setPart(e.value ?? "Crop")}>
         <SegmentGroup.Indicator />
@@ -82,7 +82,7 @@ export function BulkSheet({ blocks, close, done }: Props) {
             form={refill}
             change={setRefill}
             problems={problems}
-            own={(s) => (s === "flat" ? "half" : t("ground.eachCropsOwn"))}
+            own={(s) => (s === "flat" ? "half" : t("farm.eachCropsOwn"))}
           />
         )}
         {part === "Soil" && <SoilFields form={soil} change={setSoil} problems={problems} />}

@@ -1,6 +1,6 @@
 import { addTexts, t } from "../language/t";
 import texts from "./texts.json";
 
-addTexts("ground", texts);
+addTexts("farm", texts);
 
 export { t };
