@@ -26,7 +26,7 @@ POSSIBLE: dict[Quantity, tuple[float, float]] = {
     Quantity.LEAF_POTENTIAL: (-15.0, 0.1),
     Quantity.AVAILABLE: (-0.5, 2.0),
 }
-_SPOKEN: dict[Quantity, Sentence] = {
+_NAMES: dict[Quantity, Sentence] = {
     Quantity.THETA: sentence("a water content"),
     Quantity.TENSION: sentence("a soil-water tension"),
     Quantity.COUNTS: sentence("a probe's count"),
@@ -67,5 +67,5 @@ def why_impossible(value: float, unit: ReadingUnit) -> Sentence | None:
         "{value:g} {unit} can't be {spoken}. Check the column and the unit.",
         value=value,
         unit=unit,
-        spoken=_SPOKEN[quantity],
+        spoken=_NAMES[quantity],
     )

@@ -46,13 +46,13 @@ def handler500(request: HttpRequest) -> HttpResponse:
     error = sys.exc_info()[1]
     if isinstance(error, NOBODYS):
         later = unreachable(request, error)
-        answer = _told(request, later.status, later.message)
+        answer = _answer(request, later.status, later.message)
         answer["Retry-After"] = str(later.seconds)
         return answer
-    return _told(request, 500, broken(request))
+    return _answer(request, 500, broken(request))
 
 
-def _told(request: HttpRequest, status: int, message: str) -> HttpResponse:
+def _answer(request: HttpRequest, status: int, message: str) -> HttpResponse:
     if request.path.startswith("/api"):
         return JsonResponse({"message": message, "problems": []}, status=status)
     return HttpResponse(message, status=status, content_type="text/plain; charset=utf-8")

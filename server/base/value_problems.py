@@ -10,7 +10,7 @@ _PLACES = ("body", "data", "query", "form", "path")
 LONGEST_SHOWN = 60
 
 # By the library's name of an error, with its figures filled in.
-_SAID: dict[str, Sentence] = {
+_SENTENCES: dict[str, Sentence] = {
     "missing": sentence("This is needed."),
     "extra_forbidden": sentence("There is no such field here."),
     "int_type": sentence("Enter a whole number."),
@@ -66,7 +66,7 @@ def value_problem(error: dict[str, Any]) -> Problem:
     """A schema's error with the field as the interface names it and a plain sentence."""
     path = [str(p) for p in error["loc"] if p not in _PLACES]
     kind, given = error["type"], error.get("input")
-    said = _SAID.get(kind) or _of_limits(kind, error.get("ctx") or {})
+    said = _SENTENCES.get(kind) or _of_limits(kind, error.get("ctx") or {})
     if said is None:
         said = sentence("{reason}.", reason=error["msg"])
     if isinstance(given, str | int | float) and given != "":

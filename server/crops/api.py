@@ -65,20 +65,22 @@ def _common(grown: Crop, book_key: str, blocks: int) -> dict[str, Any]:
     }
 
 
-def _said(value: Any) -> str:
+def _as_text(value: Any) -> str:
     if value is None:
         return "none"
     if isinstance(value, dict):
-        return ", ".join(f"{k.replace('_', ' ')} {_said(v)}" for k, v in value.items())
+        return ", ".join(f"{k.replace('_', ' ')} {_as_text(v)}" for k, v in value.items())
     if isinstance(value, list):
-        return " / ".join(_said(v) for v in value)
+        return " / ".join(_as_text(v) for v in value)
     return f"{value:g}" if isinstance(value, int | float) else str(value)
 
 
 def _differences(own: FarmCrop) -> list[Difference]:
     book = crops()[own.book_key]
     return [
-        Difference(value=CropValue(name), own=_said(value), book=_said(plain_value(book, name)))
+        Difference(
+            value=CropValue(name), own=_as_text(value), book=_as_text(plain_value(book, name))
+        )
         for name, value in own.values.items()
     ]
 

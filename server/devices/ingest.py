@@ -42,7 +42,7 @@ def channels_of(device: Device) -> dict[int, Quantity]:
     return {pk: Quantity(q) for pk, q in rows.values_list("pk", "quantity")}
 
 
-def _told_before(device: Device, key: str | None) -> IngestReport | None:
+def _earlier_report(device: Device, key: str | None) -> IngestReport | None:
     if key is None:
         return None
     batch = ReadingBatch.objects.for_farm(device.farm).filter(device=device, key=key).first()
@@ -96,7 +96,7 @@ def _taken(
     if earlier is None:
         raise RequestError(sentence("This device's token was revoked."))
     count_request(earlier, sent.channel.size, at)
-    report = _told_before(earlier, sent.key)
+    report = _earlier_report(earlier, sent.key)
     if report is None:
         with connection.cursor() as cursor:
             # So that nobody who looks at the board waits for what it changes.

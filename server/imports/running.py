@@ -58,7 +58,7 @@ def run_step(import_id: int) -> None:
         try:
             _WORK[state](row)
         except RequestError as refused:
-            _fail(row, _spoken(refused))
+            _fail(row, _problem_text(refused))
         except NOBODYS:
             # Of the database: its connection's lock on the import ends, and another takes it up.
             raise
@@ -100,7 +100,7 @@ def _fail(row: FileImport, message: str) -> None:
     FileImport.unscoped.filter(pk=row.pk, state=row.state).update(state=back, problem=message[:500])
 
 
-def _spoken(refused: RequestError) -> str:
+def _problem_text(refused: RequestError) -> str:
     return " ".join([refused.message, *(_place(p) + p.message for p in refused.problems[:3])])
 
 

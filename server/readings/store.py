@@ -274,7 +274,7 @@ def _store_stretch(batch: ReadingBatch, rows: Records) -> UpsertCount:
             _write_flags(cursor, merged[reflagged])
         touched = np.flatnonzero(reflagged | (origin >= 0))
         write_spans(cursor, _touched_spans(merged, touched))
-    _tell_batch(batch, count, instant(first_us), instant(last_us))
+    _note_in_batch(batch, count, instant(first_us), instant(last_us))
     return count
 
 
@@ -331,7 +331,9 @@ def _flags_at(stored: Records, rows: Records) -> np.ndarray:
     return flags
 
 
-def _tell_batch(batch: ReadingBatch, count: UpsertCount, first: datetime, last: datetime) -> None:
+def _note_in_batch(
+    batch: ReadingBatch, count: UpsertCount, first: datetime, last: datetime
+) -> None:
     batch.new += count.new
     batch.changed += count.changed
     batch.unchanged += count.unchanged

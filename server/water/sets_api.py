@@ -184,7 +184,7 @@ def set_out(row: Irrigation, now: datetime, shared: int, moves: bool) -> SetOut:
     )
 
 
-def _told(access: Access, row: Irrigation) -> SetOut:
+def _set_out(access: Access, row: Irrigation) -> SetOut:
     return set_out(row, access.now(), len(beside_on_meter(row)), moves_on(row.block))
 
 
@@ -272,7 +272,7 @@ def give(request: HttpRequest, slug: str, data: SetsIn) -> Status[list[SetOut]]:
 def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
     """End a running set, or correct one."""
     access = enter(person(request), slug)
-    return _told(access, correct_set(access, set_id, data.figures()))
+    return _set_out(access, correct_set(access, set_id, data.figures()))
 
 
 @router.post(
@@ -282,7 +282,7 @@ def mend(request: HttpRequest, slug: str, set_id: int, data: SetIn) -> SetOut:
 )
 def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut:
     access = enter(person(request), slug)
-    return _told(access, start_set(access, set_id, data.at, data.meter_m3))
+    return _set_out(access, start_set(access, set_id, data.at, data.meter_m3))
 
 
 @router.post(
@@ -293,7 +293,7 @@ def begin(request: HttpRequest, slug: str, set_id: int, data: BeginIn) -> SetOut
 def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> SetOut:
     """Record where a machine is and where it goes from there."""
     access = enter(person(request), slug)
-    return _told(access, add_position(access, set_id, data))
+    return _set_out(access, add_position(access, set_id, data))
 
 
 @router.delete(
@@ -304,7 +304,7 @@ def see_machine(request: HttpRequest, slug: str, set_id: int, data: SeenAt) -> S
 def remove_machine_position(request: HttpRequest, slug: str, set_id: int) -> SetOut:
     """Take back the position recorded last."""
     access = enter(person(request), slug)
-    return _told(access, remove_position(access, set_id))
+    return _set_out(access, remove_position(access, set_id))
 
 
 @router.delete(
@@ -313,7 +313,7 @@ def remove_machine_position(request: HttpRequest, slug: str, set_id: int) -> Set
 def cancel(request: HttpRequest, slug: str, set_id: int) -> SetOut:
     """It will not run, or never did; it stays on record as cancelled."""
     access = enter(person(request), slug)
-    return _told(access, cancel_set(access, set_id))
+    return _set_out(access, cancel_set(access, set_id))
 
 
 @router.post(

@@ -32,7 +32,7 @@ LONGEST_STEP_H = 1.0
 BY_HOURS = "Penman-Monteith by the hour"
 OWN_HOURS = "sum of the station's own hours"
 # What a day of hours tells, as the days of a sheet have it.
-_TOLD = (
+_MEAN_OF = (
     "t_min_c",
     "t_max_c",
     "dew_c",
@@ -212,7 +212,7 @@ def _days(
         if not found.whole[k]:
             incomplete.append(on)
             continue
-        means = {name: float(getattr(found, name)[k]) for name in _TOLD}
+        means = {name: float(getattr(found, name)[k]) for name in _MEAN_OF}
         values = {name: round(x, 4) for name, x in means.items() if not np.isnan(x)}
         method = OWN_HOURS if found.as_given[k] else BY_HOURS
         out.append(StationDay(on, values, method if "et0_mm" in values else ""))

@@ -180,9 +180,9 @@ def test_units_theme_and_the_way_out(at_board: Page) -> None:
 def test_what_if_another_et_is_stated(at_board: Page) -> None:
     page = at_board
     page.get_by_role("button", name="Enter ET").click()
-    page.get_by_label("low", exact=True).fill("1")
-    page.get_by_label("expected", exact=True).fill("1.5")
-    page.get_by_label("high", exact=True).fill("2")
+    page.get_by_label("Low", exact=True).fill("1")
+    page.get_by_label("Expected", exact=True).fill("1.5")
+    page.get_by_label("High", exact=True).fill("2")
     page.get_by_role("button", name="Save ET").click()
     expect(
         page.get_by_text(

@@ -1,6 +1,6 @@
 /* A crop's values as text fields, and back; units only, no judgement. */
 
-import { forForm, typed, type UnitSystem } from "../units/format";
+import { asText, forForm, typed, type UnitSystem } from "../units/format";
 import type { Crop, CropIn } from "./queries";
 
 export interface CropForm {
@@ -27,8 +27,6 @@ export interface CropForm {
 }
 
 const plain = (text: string | undefined) => typed(text ?? "", "metric", "water");
-const said = (value: number | null | undefined) =>
-  value === null || value === undefined ? "" : String(value);
 
 export function cropForm(crop: Crop, units: UnitSystem): CropForm {
   return {
@@ -42,16 +40,16 @@ export function cropForm(crop: Crop, units: UnitSystem): CropForm {
     rootInitial: forForm(crop.root_initial_mm, units, "depth"),
     rootSchedule: forForm(crop.root_schedule_mm, units, "depth"),
     rootDeep: forForm(crop.root_deep_mm, units, "depth"),
-    p: said(crop.p),
-    tension: said(crop.tension_kpa),
-    saltThreshold: said(crop.salt?.threshold_ds_m),
-    saltSlope: said(crop.salt?.slope_percent),
+    p: asText(crop.p),
+    tension: asText(crop.tension_kpa),
+    saltThreshold: asText(crop.salt?.threshold_ds_m),
+    saltSlope: asText(crop.salt?.slope_percent),
     warmth: (crop.degree_days?.stage_sums ?? ["", "", "", ""]).map(String),
-    warmthBase: said(crop.degree_days?.base_c),
-    warmthUpper: said(crop.degree_days?.upper_c),
+    warmthBase: asText(crop.degree_days?.base_c),
+    warmthUpper: asText(crop.degree_days?.upper_c),
     warmthMethod: crop.degree_days?.method ?? "cut-off",
-    coverHeight: said(crop.canopy?.height_m),
-    cover: said(crop.canopy ? Number((crop.canopy.cover * 100).toPrecision(6)) : null),
+    coverHeight: asText(crop.canopy?.height_m),
+    cover: asText(crop.canopy ? Number((crop.canopy.cover * 100).toPrecision(6)) : null),
   };
 }
 

@@ -7,7 +7,7 @@ import { t } from "./t";
 export function AtWork({ summary }: { summary: FileImport }) {
   const counted = summary.state === "checking" || summary.state === "storing";
   const waiting = counted && summary.done === 0;
-  const said: Partial<Record<FileImport["state"], string>> = {
+  const work: Partial<Record<FileImport["state"], string>> = {
     reading: t("imports.readingTheFirstRows2"),
     checking: t("imports.readingTheFileRows", { done: count(summary.done) }),
     storing: t("imports.importingOfReadings", {
@@ -18,10 +18,10 @@ export function AtWork({ summary }: { summary: FileImport }) {
   };
   return (
     <Box mt="5" maxW="560px" role="status" aria-live="polite">
-      <Text mb="1">{waiting ? t("imports.waitingInTheQueue") : said[summary.state]}</Text>
+      <Text mb="1">{waiting ? t("imports.waitingInTheQueue") : work[summary.state]}</Text>
       <Progress.Root
         value={summary.total > 0 ? (100 * summary.done) / summary.total : null}
-        aria-label={said[summary.state] ?? t("imports.inProgress")}
+        aria-label={work[summary.state] ?? t("imports.inProgress")}
       >
         <Progress.Track>
           <Progress.Range bg="water" />

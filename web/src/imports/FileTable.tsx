@@ -19,11 +19,11 @@ interface Props {
 export function FileTable({ layout, preview, sensors, time, change, fixed }: Props) {
   const width = Math.max(...preview.rows.map((r) => r.cells.length), 1);
   const columns = Array.from({ length: width }, (_, k) => k);
-  const said = new Map(preview.understood.map((u) => [u.line, u]));
+  const byLine = new Map(preview.understood.map((u) => [u.line, u]));
   const refused = refusedAt(preview);
 
   function meaning(line: number, column: number): string | null {
-    const row = said.get(line);
+    const row = byLine.get(line);
     if (!row) return null;
     const role = roleOf(layout, column);
     if (role === "time") return row.time ? time.full(new Date(row.time)) : null;

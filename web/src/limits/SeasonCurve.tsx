@@ -75,9 +75,9 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
           <>
             <b>{shortDay(dayOf(shown))}</b>
             {t("limits.fullRefillWiltingRootsKc", {
-              said: said(curve.full_mm[shown], units),
-              said2: said(curve.refill_mm[shown], units),
-              said3: said(curve.wilt_mm[shown], units),
+              inUnit: inUnit(curve.full_mm[shown], units),
+              said2: inUnit(curve.refill_mm[shown], units),
+              said3: inUnit(curve.wilt_mm[shown], units),
               label: measure(units, "water").label,
               shown: figure(curve.root_mm[shown], units, "depth"),
               label2: measure(units, "depth").label,
@@ -204,4 +204,4 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
   );
 }
 
-const said = (mm: number | null | undefined, units: UnitSystem) => figure(mm, units, "water");
+const inUnit = (mm: number | null | undefined, units: UnitSystem) => figure(mm, units, "water");

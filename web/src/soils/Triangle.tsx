@@ -41,7 +41,7 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
     choose(next.sand, next.clay);
   }
 
-  const said = mark
+  const place = mark
     ? t("soils.sandSiltClay", {
         sand: sand ?? 0,
         silt: Math.round((100 - (sand ?? 0) - (clay ?? 0)) * 10) / 10,
@@ -55,7 +55,7 @@ export function Triangle({ triangle, sand, clay, choose }: Props) {
       role="slider"
       tabIndex={0}
       aria-label={t("soils.textureTriangle")}
-      aria-valuetext={said}
+      aria-valuetext={place}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={clay ?? 0}

@@ -117,11 +117,11 @@ export function horizonsIn(
   });
 }
 
-/** The three tensions people measure at stay on the form, with any others given. */
+/** The three tensions people measure at stay on the form, with any others thetaAt. */
 function pointsForm(points: HorizonIn["points"] = []): PointForm[] {
-  const given = new Map(points.map((p) => [p.tension_kpa, p.theta]));
-  const tensions = [...new Set([10, 33, 1500, ...given.keys()])].toSorted((a, b) => a - b);
-  return tensions.map((t) => ({ tension: String(t), theta: texts(given.get(t)) }));
+  const thetaAt = new Map(points.map((p) => [p.tension_kpa, p.theta]));
+  const tensions = [...new Set([10, 33, 1500, ...thetaAt.keys()])].toSorted((a, b) => a - b);
+  return tensions.map((t) => ({ tension: String(t), theta: texts(thetaAt.get(t)) }));
 }
 
 export function horizonForm(h: HorizonIn, units: UnitSystem): HorizonForm {
