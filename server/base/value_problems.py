@@ -49,6 +49,10 @@ def _of_limits(kind: str, limits: dict[str, Any]) -> Sentence | None:
             return sentence("Enter less than {limit:g}.", limit=limits["lt"])
         case "less_than_equal":
             return sentence("Enter {limit:g} or less.", limit=limits["le"])
+        case "string_too_short" if limits["min_length"] == 1:
+            return _SENTENCES["missing"]
+        case "too_short" if limits["min_length"] == 1:
+            return sentence("At least one is needed.")
         case "string_too_short":
             return sentence("Enter at least {count} characters.", count=limits["min_length"])
         case "string_too_long":

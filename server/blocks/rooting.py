@@ -27,20 +27,14 @@ def require_depth(
     """
     missing = missing_depth_mm(profile, crop.root_schedule_mm)
     if missing > 0:
-        raise RequestError(
-            message,
-            (
-                Problem(
-                    field=field,
-                    message=sentence(
-                        "{crop} roots to {root_schedule_mm:g} cm but the soil is described to "
-                        "{depth_mm:g} cm. Describe it {missing:g} cm deeper, or mark the layer "
-                        "where roots stop.",
-                        crop=crop.name,
-                        root_schedule_mm=crop.root_schedule_mm / 10,
-                        depth_mm=profile.depth_mm / 10,
-                        missing=missing / 10,
-                    ),
-                ),
-            ),
+        problem = sentence(
+            "{crop} roots to {roots:g} cm but the soil is described to {described:g} cm. Describe "
+            "it {missing:g} cm deeper, or mark the layer where roots stop.",
+            crop=crop.name,
+            roots=crop.root_schedule_mm / 10,
+            described=profile.depth_mm / 10,
+            missing=missing / 10,
         )
+        if of:
+            problem = sentence("{block}: {problem}", block=of, problem=problem)
+        raise RequestError(message, (Problem(field=field, message=problem),))

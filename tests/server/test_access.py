@@ -98,7 +98,7 @@ def test_roles(role: Role, as_role: Any, block: Block) -> None:
 
 def test_refusal_tells_the_role_and_the_way_out(as_role: Any) -> None:
     answer = as_role(Role.VIEWER).post("/farms/thistlewick/blocks", new_block(), status=403)
-    assert answer["message"].startswith("A viewer can't set up blocks")
+    assert answer["message"].startswith("As viewer you can't set up blocks")
     assert "manager" in answer["message"]
 
 

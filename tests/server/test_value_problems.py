@@ -17,7 +17,9 @@ class Form(BaseModel):
     share: float = Field(0.5, gt=0, lt=1)
     depth: float = Field(1.0, ge=0, le=3, allow_inf_nan=False)
     name: str = Field("ab", min_length=2, max_length=4)
+    crop: str = Field("maize", min_length=1)
     days: list[int] = Field([1], min_length=1, max_length=2)
+    pair: list[int] = Field([1, 2], min_length=2)
     surface: Surface = Surface.GRASS
     on: date = date(2026, 7, 14)
     at: datetime = datetime(2026, 7, 14)
@@ -51,7 +53,9 @@ NOT = "This can't be used: "
         ({"name": ""}, "Enter at least 2 characters."),
         ({"name": "abcde"}, f"Enter at most 4 characters. {NOT}abcde"),
         ({"name": 7}, f"Enter text. {NOT}7"),
-        ({"days": []}, "At least 1 are needed."),
+        ({"days": []}, "At least one is needed."),
+        ({"pair": [1]}, "At least 2 are needed."),
+        ({"crop": ""}, "This is needed."),
         ({"days": [1, 2, 3]}, "At most 2 are taken."),
         ({"days": 3}, f"A list is needed here. {NOT}3"),
         ({"surface": "lawn"}, f"Choose one of 'grass' or 'alfalfa'. {NOT}lawn"),
