@@ -91,7 +91,7 @@ def test_from_a_new_block_to_its_advice(at_board: Page, worker: None, tmp_path: 
     expect(page.get_by_text("Roots today 40 cm (mid season)")).to_be_visible()
     page.get_by_role("button", name="Add block").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Teasel Corner")
-    expect(page.get_by_text("This block has no instrument.")).to_be_visible()
+    expect(page.get_by_text("This block has no instrument, and no irrigation")).to_be_visible()
     expect(page.get_by_text("In the root zone today: full")).to_be_visible()
 
     page.get_by_role("link", name="Add readings").click()

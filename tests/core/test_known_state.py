@@ -62,6 +62,28 @@ def test_without_instruments_and_log_nothing_is_said() -> None:
     assert answer.deficit_mm is None
 
 
+def test_a_first_day_without_instruments_or_recorded_weather() -> None:
+    """An ET for the days ahead and one logged set are enough for an answer with its range; each day
+    since the set takes at most Kc x ET (1.2 x 5.5 = 6.6 mm). Without a set nothing is said."""
+
+    def filled_days_ago(days: float) -> BlockInputs:
+        return on(TextureClass.LOAM, past=None, waterings=(Watering(-24.0 * days, 150.0),))
+
+    four, six = assess(filled_days_ago(4)), assess(filled_days_ago(6))
+    for answer in (four, six):
+        assert answer.state is not State.NO_RELIABLE_DATA
+        assert Reason.BY_BALANCE_ALONE in answer.reasons
+        assert answer.etc_mm_day == pytest.approx(6.6)
+        assert answer.outlook is not None
+        assert (
+            answer.outlook.days_left_dry < answer.outlook.days_left < answer.outlook.days_left_wet
+        )
+    assert four.deficit_mm is not None and six.deficit_mm is not None
+    assert 0 < four.deficit_mm < six.deficit_mm < 6 * 6.6
+    nothing = assess(replace(filled_days_ago(4), waterings=()))
+    assert nothing.reasons == (Reason.NO_INSTRUMENT,)
+
+
 def test_four_healthy_sensors_in_a_coarse_soil_have_an_answer() -> None:
     told = on(TextureClass.SAND)
     depth = np.array([100.0, 300.0, 500.0, 800.0])

@@ -19,7 +19,12 @@ export function SectionLink({ section, first, children }: Props) {
     <NavLink
       to={`${section}/${first}`}
       aria-current={inside ? "page" : undefined}
-      style={{ fontWeight: inside ? 700 : 400, minHeight: TOUCH_PX }}
+      style={{
+        fontWeight: inside ? 700 : 400,
+        minHeight: TOUCH_PX,
+        display: "flex",
+        alignItems: "center",
+      }}
     >
       {children}
     </NavLink>

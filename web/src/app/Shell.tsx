@@ -19,6 +19,8 @@ const PersonMenu = lazy(() => import("./PersonMenu"));
 const marked = ({ isActive }: { isActive: boolean }) => ({
   fontWeight: isActive ? 700 : 400,
   minHeight: TOUCH_PX,
+  display: "flex",
+  alignItems: "center",
 });
 
 /** The frame of every page: who is here, on which farm; the page below. */

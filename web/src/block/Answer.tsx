@@ -6,6 +6,7 @@ import { useSignedIn } from "../session/context";
 import { span, type FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit } from "../units/format";
 import type { BlockData } from "./queries";
+import { NextSteps } from "./NextSteps";
 import { ASKED, Settle } from "./Settle";
 import { t } from "./t";
 
@@ -135,6 +136,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
             {t(`reason.${r}`)}
           </Text>
         ))}
+      <NextSteps block={block} />
     </>
   );
 }

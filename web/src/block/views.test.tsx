@@ -131,7 +131,7 @@ describe("the answer", () => {
     } as BlockData;
     const said = text(<Answer block={silent} time={time} />);
     expect(said).toBe(
-      "No reliable data This block has no instrument. Add one and import its readings.",
+      "No reliable data This block has no instrument, and no irrigation of it is logged. Log its last irrigation for advice from the water balance, or add an instrument. Log irrigation Add an instrument",
     );
   });
 });

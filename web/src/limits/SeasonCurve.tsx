@@ -75,9 +75,9 @@ export function SeasonCurve({ limits, width, units, choose }: Props) {
           <>
             <b>{shortDay(dayOf(shown))}</b>
             {t("limits.fullRefillWiltingRootsKc", {
-              inUnit: inUnit(curve.full_mm[shown], units),
-              said2: inUnit(curve.refill_mm[shown], units),
-              said3: inUnit(curve.wilt_mm[shown], units),
+              full: inUnit(curve.full_mm[shown], units),
+              refill: inUnit(curve.refill_mm[shown], units),
+              wilting: inUnit(curve.wilt_mm[shown], units),
               label: measure(units, "water").label,
               shown: figure(curve.root_mm[shown], units, "depth"),
               label2: measure(units, "depth").label,
