@@ -152,7 +152,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     surface = soil_evaporation(blocks, seasons, limits.crop, first, et0, rain, sets)
     etc = kc[:, :days] * et0_past
     hours = (np.arange(days + 1) - days) * 24.0
-    # Without recorded weather sensors say more than a balance; without sensors there is nothing else.
+    # Without recorded weather sensors say more than a balance; without them there is nothing else.
     estimate_from = [
         b.assumed.estimate_from if b.past or not b.sites else EstimateFrom.SENSORS for b in blocks
     ]
