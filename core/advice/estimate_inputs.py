@@ -74,6 +74,11 @@ def same_ensemble(block: BlockInputs, season: CropSeason) -> Hashable:
     )
 
 
+def has_readings(block: BlockInputs) -> bool:
+    """Whether any sensor of the block has sent anything yet, reliable or not."""
+    return any(site.hours.size > 0 for site in block.sites)
+
+
 def is_tended(block: BlockInputs) -> bool:
     """Whether anybody tells what the block is given."""
     return block.tended or any(not w.is_rain for w in block.waterings)

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from core.advice.estimate_inputs import is_tended
+from core.advice.estimate_inputs import has_readings, is_tended
 from core.advice.inputs import BlockInputs
 from core.advice.rise import rise_by_day
 from core.advice.soil_evaporation import SoilEvaporation, by_basal, soil_evaporation
@@ -45,8 +45,8 @@ class Gathered:
     et0_by_date_mm : array (blocks, past_days + 1) [mm/day], by calendar day, today last
     et0_past_mm : array (blocks, past_days) [mm/day]
     recorded : array (blocks, past_days) of bool
-    estimate_from : array (blocks,) of indices into `ESTIMATES_FROM`; from sensors where there
-        are some and no weather was recorded
+    estimate_from : array (blocks,) of indices into `ESTIMATES_FROM`; from sensors where they
+        sent readings and no weather was recorded
     tended : array (blocks,) of bool, whether anybody tells what the block is given
     """
 
@@ -152,9 +152,10 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     surface = soil_evaporation(blocks, seasons, limits.crop, first, et0, rain, sets)
     etc = kc[:, :days] * et0_past
     hours = (np.arange(days + 1) - days) * 24.0
-    # Without recorded weather sensors say more than a balance; without them there is nothing else.
+    # Without recorded weather sensors say more than a balance; those that sent none say nothing.
     estimate_from = [
-        b.assumed.estimate_from if b.past or not b.sites else EstimateFrom.SENSORS for b in blocks
+        EstimateFrom.SENSORS if not b.past and has_readings(b) else b.assumed.estimate_from
+        for b in blocks
     ]
     # Who lets the sensors lead takes the full point they are read against as given.
     weighs = np.array([w is not EstimateFrom.SENSORS for w in estimate_from])

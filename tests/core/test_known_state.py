@@ -82,6 +82,16 @@ def test_a_first_day_without_instruments_or_recorded_weather() -> None:
     assert 0 < four.deficit_mm < six.deficit_mm < 6 * 6.6
     nothing = assess(replace(filled_days_ago(4), waterings=()))
     assert nothing.reasons == (Reason.NO_INSTRUMENT,)
+    # A probe that has sent nothing yet takes nothing away.
+    profile = filled_days_ago(4).assumed.profile
+    none_yet = np.empty((0, 2))
+    probe = Site.from_readings(
+        "P", InstrumentKind.CAPACITANCE_PROBE, [100.0, 300.0], np.empty(0), none_yet, profile
+    )
+    with_probe = assess(replace(filled_days_ago(4), sites=(probe,)))
+    assert with_probe.state is four.state
+    # Drawn with other random numbers.
+    assert with_probe.deficit_mm == pytest.approx(four.deficit_mm, abs=0.2 * four.sigma_mm)
 
 
 def test_four_healthy_sensors_in_a_coarse_soil_have_an_answer() -> None:

@@ -121,9 +121,8 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
           a.wait_mm !== null &&
           `${t("block.rainMakesTheIrrigationUnnecessaryIn", { rainChance: number(a.rain_chance * 100, 0), wait: withUnit(a.wait_mm, units, "water") })} `}
         {a.last_reading_hours !== null &&
-          t("block.lastReadingAgo", { lastWord: span(-a.last_reading_hours) })}
-        {SURE[a.confidence] && `; ${SURE[a.confidence]}`}
-        {a.last_reading_hours !== null && "."}
+          `${t("block.lastReadingAgo", { ago: span(-a.last_reading_hours) })} `}
+        {SURE[a.confidence]}
       </Text>
       {(runWords(a) || heldWords(block, time)) && (
         <Text>{[runWords(a), heldWords(block, time)].filter(Boolean).join(" ")}</Text>

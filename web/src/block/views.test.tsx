@@ -103,7 +103,7 @@ describe("the answer", () => {
     expect(said).toContain(
       "roots at 40 cm; crop water use 6.4 mm/day. Refill Thu, between now and Sat.",
     );
-    expect(said).toContain("Last reading 23 h ago; less certain than usual.");
+    expect(said).toContain("Last reading 23 h ago. Less certain than usual.");
     expect(said).toContain("the water used since then has been added");
   });
 
