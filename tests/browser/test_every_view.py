@@ -323,7 +323,7 @@ def test_an_error_is_said_in_the_language(
     opened(page, addresses["new block"], "en-XA")
     page.get_by_label(accented("Area")).fill("5")
     page.get_by_role("button", name=accented("Add block")).click()
-    expect(page.get_by_text(accented("This is needed.")).first).to_be_visible()
+    expect(page.get_by_text(accented("Enter a name for the block.")).first).to_be_visible()
     assert reader.left_plain() == set()
 
 
