@@ -23,7 +23,7 @@ need_debian() {
   grep -q libgomp.so.1 <<<"$libraries" || missing+=(libgomp1)
   [ -f /etc/fonts/fonts.conf ] || missing+=(fontconfig)
   [ -f /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || missing+=(fonts-dejavu-core)
-  if [ "$1" = test ]; then [ -x /usr/bin/chromium ] || missing+=(chromium); fi
+  if [ "$1" = test ]; then [ -x /usr/bin/chromium-headless-shell ] || missing+=(chromium-headless-shell); fi
   command -v python3.11 >/dev/null || missing+=(python3.11)
   command -v node >/dev/null || missing+=(nodejs)
   command -v npm >/dev/null || missing+=(npm)

@@ -24,10 +24,7 @@ class ByServer(LoadScopeScheduling):
 
     def _split_scope(self, nodeid: str) -> str:
         file = nodeid.split("::", maxsplit=1)[0]
-        folder = file.rpartition("/")[0]
-        if folder.endswith("/browser"):
-            return file
-        return folder if folder.endswith("/faults") else nodeid
+        return file if file.split("/")[-2] in ("browser", "faults") else nodeid
 
 
 @pytest.hookimpl(optionalhook=True)

@@ -18,7 +18,7 @@ from tests.template import copied, copy_again
 from tests.waiting import wait_until
 
 ROOT = Path(__file__).resolve().parents[2]
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 CHROMIUM_FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
