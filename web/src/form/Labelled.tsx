@@ -15,6 +15,7 @@ interface LineProps extends Common {
   numeric?: boolean;
   type?: "text" | "search";
   placeholder?: string;
+  required?: boolean;
 }
 
 /** An input held by its page: label, unit, help, and what is wrong with it. */
@@ -29,6 +30,7 @@ export function Line({
   numeric,
   type = "text",
   placeholder,
+  required,
 }: LineProps) {
   const input = (
     <Input
@@ -43,8 +45,10 @@ export function Line({
     />
   );
   return (
-    <Field.Root invalid={Boolean(error)} disabled={disabled ?? false}>
-      <Field.Label>{label}</Field.Label>
+    <Field.Root invalid={Boolean(error)} disabled={disabled ?? false} required={required ?? false}>
+      <Field.Label>
+        {label} {required && <Field.RequiredIndicator />}
+      </Field.Label>
       {unit ? <InputGroup endElement={unit}>{input}</InputGroup> : input}
       {help && !error && <Field.HelperText>{help}</Field.HelperText>}
       <Field.ErrorText>{error}</Field.ErrorText>

@@ -1,21 +1,20 @@
 import { Box, Button, Flex, Grid, Heading, Text } from "@chakra-ui/react";
-import { Controller, useForm, useWatch, type FieldPath } from "react-hook-form";
+import { useState, type FormEvent } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { Refusal } from "../api/client";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
 import { CropChoice } from "../crops/CropChoice";
 import { useCrops } from "../crops/queries";
-import { ChoiceField } from "../form/ChoiceField";
+import { DateLine } from "../form/DateLine";
+import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { TextField } from "../form/TextField";
 import { useSettled } from "../form/useSettled";
 import { horizonsIn } from "../soils/horizonForm";
 import { usePreview, useSoils, type SoilRow } from "../soils/queries";
-import { blockIn, emptyForm, fieldOf, formOf, NEW_SOIL, previewIn, type BlockForm } from "./form";
-import { DayField } from "./DayField";
+import { blockIn, emptyForm, formOf, NEW_SOIL, previewIn, type BlockForm } from "./form";
+import { errorsOf, input, type BlockFields } from "./fields";
 import { Horizons } from "./Horizons";
 import { Irrigation } from "./Irrigation";
 import { useCatalogue, useSaveBlock, useSetup, type BlockSetup, type Catalogue } from "./queries";
@@ -66,17 +65,18 @@ interface SetupProps {
 function Setup({ id, block: was, catalogue, soils }: SetupProps) {
   const { farm, units, may } = useSignedIn();
   const navigate = useNavigate();
-  const form = useForm<BlockForm>({
-    defaultValues: was ? formOf(was, units) : emptyForm(units),
-  });
+  const [form, setForm] = useState<BlockForm>(() => (was ? formOf(was, units) : emptyForm(units)));
   const save = useSaveBlock(farm.slug, id);
-  const watched = useWatch({ control: form.control }) as BlockForm;
-  const described = watched.soil === NEW_SOIL;
-  const settled = useSettled(previewIn(watched, units), 350);
+  const fields: BlockFields = {
+    form,
+    set: (changes) => setForm((now) => ({ ...now, ...changes })),
+    errors: errorsOf(save.error),
+  };
+  const described = form.soil === NEW_SOIL;
+  const settled = useSettled(previewIn(form, units), 350);
   const preview = usePreview(farm.slug, described ? settled : null);
   const crops = useCrops(farm.slug);
-  const { errors } = form.formState;
-  const crop = crops.data?.find((c) => c.key === watched.crop);
+  const crop = crops.data?.find((c) => c.key === form.crop);
   const back = id === null ? `/${farm.slug}` : `/${farm.slug}/blocks/${id}`;
 
   if (!may("set_up_ground")) {
@@ -93,20 +93,12 @@ function Setup({ id, block: was, catalogue, soils }: SetupProps) {
     );
   }
 
-  const submit = form.handleSubmit((values) => {
-    form.clearErrors();
-    save.mutate(blockIn(values, units, was), {
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    save.mutate(blockIn(form, units, was), {
       onSuccess: (block) => void navigate(`/${farm.slug}/blocks/${block.id}`),
-      onError: (error) => {
-        if (!(error instanceof Refusal)) return;
-        for (const problem of error.problems) {
-          form.setError(fieldOf(problem.field) as FieldPath<BlockForm>, {
-            message: problem.message,
-          });
-        }
-      },
     });
-  });
+  }
 
   return (
     <Box maxW="1240px">
@@ -116,56 +108,41 @@ function Setup({ id, block: was, catalogue, soils }: SetupProps) {
       <Heading as="h1" size="2xl" fontWeight="700" mb="3">
         {was ? t("setup.edit", { name: was.name }) : t("setup.newBlock")}
       </Heading>
-      <form onSubmit={(e) => void submit(e)} noValidate>
+      <form onSubmit={submit} noValidate>
         <Grid templateColumns={{ base: "minmax(0,1fr)", lg: "minmax(0, 1fr) 320px" }} gap="8">
           <Flex direction="column" gap="7">
             <Grid templateColumns={{ base: "1fr", md: "repeat(3, minmax(0, 1fr))" }} gap="3">
-              <TextField
-                label={t("setup.name")}
-                required
-                field={form.register("name")}
-                error={errors.name?.message}
-              />
-              <TextField
+              <Line label={t("setup.name")} required {...input(fields, "name")} />
+              <Line
                 label={t("setup.area")}
                 unit={measure(units, "area").label}
                 numeric
                 required
-                field={form.register("area")}
-                error={errors.area?.message}
+                {...input(fields, "area")}
               />
-              <ChoiceField
-                label={t("setup.soil2")}
-                field={form.register("soil")}
-                error={errors.soil?.message}
-              >
+              <Choice label={t("setup.soil2")} {...input(fields, "soil")}>
                 <option value={NEW_SOIL}>{t("setup.describeANewOneHere")}</option>
                 {soils.map((s) => (
                   <option key={s.id} value={s.id}>
                     {s.name}
                   </option>
                 ))}
-              </ChoiceField>
+              </Choice>
               {described && (
-                <TextField
-                  label={t("setup.nameOfTheSoil")}
-                  field={form.register("soilName")}
-                  error={errors.soilName?.message}
-                />
+                <Line label={t("setup.nameOfTheSoil")} {...input(fields, "soilName")} />
               )}
-              {was && watched.soil !== String(was.soil_id) && (
-                <DayField
+              {was && form.soil !== String(was.soil_id) && (
+                <DateLine
                   label={t("setup.onThisSoilFrom")}
                   help={t("setup.leaveEmptyIfItAlwaysWas")}
-                  name="soilFrom"
-                  form={form}
+                  {...input(fields, "soilFrom")}
                 />
               )}
             </Grid>
             {!described && (
               <Text fontSize="sm" mt="-4">
                 <Link
-                  to={`/${farm.slug}/farm/soils/${watched.soil}`}
+                  to={`/${farm.slug}/farm/soils/${form.soil}`}
                   style={{ textDecoration: "underline" }}
                 >
                   {t("setup.openThisSoil")}
@@ -173,25 +150,14 @@ function Setup({ id, block: was, catalogue, soils }: SetupProps) {
                 {t("setup.toSeeOrChangeItsHorizons")}
               </Text>
             )}
-            {described && <Horizons form={form} catalogue={catalogue} />}
+            {described && <Horizons fields={fields} catalogue={catalogue} />}
             <Box as="section">
               <Heading as="h2" size="lg" mb="2">
                 {t("setup.crop")}
               </Heading>
               <Grid templateColumns={{ base: "1fr", md: "1.4fr 1fr 1.4fr" }} gap="3">
                 <Box>
-                  <Controller
-                    control={form.control}
-                    name="crop"
-                    render={({ field }) => (
-                      <CropChoice
-                        value={field.value}
-                        change={field.onChange}
-                        error={errors.crop?.message}
-                        none={t("setup.noCrop")}
-                      />
-                    )}
-                  />
+                  <CropChoice {...input(fields, "crop")} none={t("setup.noCrop")} />
                   {crop && (
                     <Text fontSize="xs" color="inkSoft" mt="1">
                       {t("setup.pKcOnEtDays", {
@@ -204,29 +170,22 @@ function Setup({ id, block: was, catalogue, soils }: SetupProps) {
                     </Text>
                   )}
                 </Box>
-                <DayField label={t("setup.plantedOrBudBreak")} name="planted" form={form} />
-                <ChoiceField label={t("setup.estimateFrom")} field={form.register("estimateFrom")}>
+                <DateLine label={t("setup.plantedOrBudBreak")} {...input(fields, "planted")} />
+                <Choice label={t("setup.estimateFrom")} {...input(fields, "estimateFrom")}>
                   <option value="combined">{t("setup.sensorsAndWaterBalanceCombined")}</option>
                   <option value="sensors">{t("setup.sensorsOnly")}</option>
                   <option value="balance">{t("setup.waterBalanceOnly")}</option>
-                </ChoiceField>
-                <ChoiceField
-                  label={t("setup.cropCoefficient")}
-                  field={form.register("dual")}
-                  error={errors.dual?.message}
-                >
+                </Choice>
+                <Choice label={t("setup.cropCoefficient")} {...input(fields, "dual")}>
                   <option value="single">{t("setup.singleKc")}</option>
                   <option value="dual">{t("setup.dualSoilEvaporationApart")}</option>
-                </ChoiceField>
+                </Choice>
                 {id === null ? (
-                  <ChoiceField
-                    label={t("setup.allowableDepletion")}
-                    field={form.register("refillMethod")}
-                  >
+                  <Choice label={t("setup.allowableDepletion")} {...input(fields, "refillMethod")}>
                     <option value="crop_p">{t("setup.cropsPAdjustedForEt")}</option>
                     <option value="flat">{t("setup.fixedHalfOfAvailableWater")}</option>
                     <option value="tension">{t("setup.cropsTensionLimit")}</option>
-                  </ChoiceField>
+                  </Choice>
                 ) : (
                   <Text fontSize="sm" alignSelf="end" pb="2">
                     <Link
@@ -240,7 +199,7 @@ function Setup({ id, block: was, catalogue, soils }: SetupProps) {
               </Grid>
             </Box>
             <Irrigation
-              form={form}
+              fields={fields}
               catalogue={catalogue}
               block={id}
               problems={problemsOf(save.error)}
@@ -258,7 +217,7 @@ function Setup({ id, block: was, catalogue, soils }: SetupProps) {
           <Box position={{ lg: "sticky" }} top="4" alignSelf="start">
             {described && (
               <SoilPicture
-                horizons={horizonsIn(watched.horizons, units)}
+                horizons={horizonsIn(form.horizons, units)}
                 preview={preview.data}
                 error={preview.error}
               />

@@ -1,31 +1,25 @@
 import { Box, Button, Field, Flex, Grid, Heading, Text } from "@chakra-ui/react";
-import { useFieldArray, useWatch, type UseFormReturn } from "react-hook-form";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
 import type { Schemas } from "../api/client";
-import { ChoiceField } from "../form/ChoiceField";
-import { BY_FRACTIONS, EMPTY_HORIZON } from "../soils/horizonForm";
+import { Choice, Line } from "../form/Labelled";
+import { BY_FRACTIONS, EMPTY_HORIZON, type HorizonForm } from "../soils/horizonForm";
 import { METHOD_NAMES } from "../soils/Methods";
-import type { BlockForm } from "./form";
+import type { BlockFields } from "./fields";
 import type { Catalogue } from "./queries";
-import { TextField } from "../form/TextField";
 import { t } from "./t";
 
 /* The methods that need no measurements; the others are in the soil's own page. */
 const METHODS: Schemas["LimitMethod"][] = ["regression", "class means", "rosetta", "book"];
+const MOST = 12;
+const FRACTIONS = { sand: t("setup.sand"), silt: t("setup.silt"), clay: t("setup.clay") } as const;
 
 /** The soil, horizon by horizon from the surface down. */
-export function Horizons({
-  form,
-  catalogue,
-}: {
-  form: UseFormReturn<BlockForm>;
-  catalogue: Catalogue;
-}) {
+export function Horizons({ fields, catalogue }: { fields: BlockFields; catalogue: Catalogue }) {
   const { units } = useSignedIn();
-  const { fields, append, remove } = useFieldArray({ control: form.control, name: "horizons" });
+  const { horizons } = fields.form;
+  const put = (changed: HorizonForm[]) => fields.set({ horizons: changed });
   const depth = measure(units, "depth").label;
-  const bottoms = useWatch({ control: form.control, name: "horizons" }).map((h) => h.bottom);
   return (
     <Box as="section">
       <Heading as="h2" size="lg" mb="1">
@@ -34,23 +28,25 @@ export function Horizons({
       <Text color="inkSoft" fontSize="sm" mb="3">
         {t("setup.describeItAtLeastAsDeepAs")}
       </Text>
-      {fields.map((row, i) => (
+      {horizons.map((horizon, i) => (
         <Horizon
-          key={row.id}
-          form={form}
+          key={i}
+          horizon={horizon}
+          change={(part) => put(horizons.map((h, j) => (j === i ? { ...h, ...part } : h)))}
+          errors={fields.errors}
           catalogue={catalogue}
           index={i}
-          top={i === 0 ? "0" : (bottoms[i - 1] ?? "") || "?"}
+          top={i === 0 ? "0" : horizons[i - 1]?.bottom || "?"}
           depth={depth}
-          remove={fields.length > 1 ? () => remove(i) : null}
+          remove={horizons.length > 1 ? () => put(horizons.filter((_, j) => j !== i)) : null}
         />
       ))}
       <Button
         size="xs"
         variant="outline"
         mt="2"
-        disabled={fields.length >= 12}
-        onClick={() => append({ ...EMPTY_HORIZON })}
+        disabled={horizons.length >= MOST}
+        onClick={() => put([...horizons, { ...EMPTY_HORIZON }])}
       >
         {t("setup.addAHorizonBelow")}
       </Button>
@@ -59,7 +55,9 @@ export function Horizons({
 }
 
 interface HorizonProps {
-  form: UseFormReturn<BlockForm>;
+  horizon: HorizonForm;
+  change: (part: Partial<HorizonForm>) => void;
+  errors: Record<string, string>;
   catalogue: Catalogue;
   index: number;
   top: string;
@@ -67,11 +65,14 @@ interface HorizonProps {
   remove: (() => void) | null;
 }
 
-function Horizon({ form, catalogue, index, top, depth, remove }: HorizonProps) {
-  const texture = useWatch({ control: form.control, name: `horizons.${index}.texture` });
-  const errors = form.formState.errors.horizons?.[index];
-  const at = <Name extends keyof BlockForm["horizons"][number]>(name: Name) =>
-    form.register(`horizons.${index}.${name}`);
+function Horizon(props: HorizonProps) {
+  const { horizon, change, errors, catalogue, index, top, depth, remove } = props;
+  const whole = errors[`horizons.${index}.`] ?? errors[`horizons.${index}`];
+  const at = (name: Exclude<keyof HorizonForm, "points" | "stopsRoots">) => ({
+    value: horizon[name],
+    change: (value: string) => change({ [name]: value }),
+    error: errors[`horizons.${index}.${name}`],
+  });
   return (
     <Box asChild borderTopWidth="1px" borderColor="rule" py="3" m="0" px="0">
       <fieldset>
@@ -86,65 +87,35 @@ function Horizon({ form, catalogue, index, top, depth, remove }: HorizonProps) {
           </legend>
         </Flex>
         <Grid templateColumns={{ base: "1fr 1fr", md: "100px 1.2fr 90px 90px 1.4fr" }} gap="3">
-          <TextField
-            label={t("setup.downTo")}
-            unit={depth}
-            numeric
-            required
-            field={at("bottom")}
-            error={errors?.bottom?.message}
-          />
-          <ChoiceField
-            label={t("setup.texture")}
-            field={at("texture")}
-            error={errors?.texture?.message}
-          >
+          <Line label={t("setup.downTo")} unit={depth} numeric required {...at("bottom")} />
+          <Choice label={t("setup.texture")} {...at("texture")}>
             <option value={BY_FRACTIONS}>{t("setup.byPercentages")}</option>
             {catalogue.textures.map((one) => (
               <option key={one} value={one}>
                 {t(`texture.${one}`)}
               </option>
             ))}
-          </ChoiceField>
-          <TextField
-            label={t("setup.orgMatter")}
-            unit="%"
-            numeric
-            field={at("organic")}
-            error={errors?.organic?.message}
-          />
-          <TextField
-            label={t("setup.gravelVol")}
-            unit="%"
-            numeric
-            field={at("gravel")}
-            error={errors?.gravel?.message}
-          />
-          <ChoiceField label={t("setup.limits")} field={at("method")}>
+          </Choice>
+          <Line label={t("setup.orgMatter")} unit="%" numeric {...at("organic")} />
+          <Line label={t("setup.gravelVol")} unit="%" numeric {...at("gravel")} />
+          <Choice label={t("setup.limits")} {...at("method")}>
             {METHODS.map((m) => (
               <option key={m} value={m}>
                 {METHOD_NAMES[m]}
               </option>
             ))}
-          </ChoiceField>
+          </Choice>
         </Grid>
-        {texture === BY_FRACTIONS && (
+        {horizon.texture === BY_FRACTIONS && (
           <Grid templateColumns="repeat(3, minmax(0, 110px))" gap="3" mt="2">
             {(["sand", "silt", "clay"] as const).map((name) => (
-              <TextField
-                key={name}
-                label={name}
-                unit="%"
-                numeric
-                field={at(name)}
-                error={errors?.[name]?.message}
-              />
+              <Line key={name} label={FRACTIONS[name]} unit="%" numeric {...at(name)} />
             ))}
           </Grid>
         )}
-        {errors?.root?.message && (
+        {whole && (
           <Field.Root invalid>
-            <Field.ErrorText>{errors.root.message}</Field.ErrorText>
+            <Field.ErrorText>{whole}</Field.ErrorText>
           </Field.Root>
         )}
       </fieldset>

@@ -1,9 +1,7 @@
 import { Box, Grid, Heading, Text } from "@chakra-ui/react";
-import { Controller, useWatch, type UseFormReturn } from "react-hook-form";
 import { Link } from "react-router";
-import { ChoiceField } from "../form/ChoiceField";
+import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
-import { TextField } from "../form/TextField";
 import { useSettled } from "../form/useSettled";
 import { DesignFields } from "../irrigation/DesignFields";
 import { designIn, hasDesign } from "../irrigation/designForm";
@@ -11,6 +9,7 @@ import { DesignResult } from "../irrigation/DesignResult";
 import { useDesign, type DesignIn } from "../irrigation/queries";
 import { useSignedIn } from "../session/context";
 import { measure, typed, type UnitSystem } from "../units/format";
+import { input, type BlockFields } from "./fields";
 import { NEW_SOIL, type BlockForm } from "./form";
 import { usePeople } from "../people/queries";
 import type { Catalogue } from "./queries";
@@ -19,7 +18,7 @@ import { t } from "./t";
 const LIKELY_MM = 25;
 
 interface Props {
-  form: UseFormReturn<BlockForm>;
+  fields: BlockFields;
   catalogue: Catalogue;
   block: number | null;
   problems: Record<string, string>;
@@ -41,32 +40,31 @@ function request(form: BlockForm, units: UnitSystem): DesignIn | null {
 }
 
 /** The irrigation system: by its design's figures, or by a rate or flow that is known. */
-export function Irrigation({ form, catalogue, block, problems }: Props) {
+export function Irrigation({ fields, catalogue, block, problems }: Props) {
   const { farm, units } = useSignedIn();
-  const watched = useWatch({ control: form.control }) as BlockForm;
-  const { errors } = form.formState;
-  const moves = catalogue.moving_kinds.some((k) => k === watched.kind);
-  const body = useSettled(request(watched, units), 300);
+  const { form } = fields;
+  const moves = catalogue.moving_kinds.some((k) => k === form.kind);
+  const body = useSettled(request(form, units), 300);
   const people = usePeople(farm.slug);
   const design = useDesign(farm.slug, body);
-  const usual = catalogue.usual.find((u) => u.kind === watched.kind);
+  const usual = catalogue.usual.find((u) => u.kind === form.kind);
   const missing = problemsOf(design.error);
-  const worked = watched.knownBy === "design" ? design.data : undefined;
+  const worked = form.knownBy === "design" ? design.data : undefined;
   return (
     <Box as="section">
       <Heading as="h2" size="lg" mb="2">
         {t("setup.irrigation")}
       </Heading>
       <Grid templateColumns={{ base: "1fr 1fr", md: "1.4fr 1.2fr 1fr 1fr" }} gap="3">
-        <ChoiceField
+        <Choice
           label={t("setup.system")}
-          field={form.register("kind")}
+          {...input(fields, "kind")}
           help={[
             moves
               ? t("setup.irrigatesTheBlockPartByPart")
               : t("setup.irrigatesTheWholeBlockAtOnce"),
             usual?.wetted &&
-              watched.knownBy !== "design" &&
+              form.knownBy !== "design" &&
               t("setup.assumedToWetOfTheGroundEnter", {
                 round: Math.round(usual.wetted * 100),
                 wettedSource: usual.wetted_source,
@@ -80,139 +78,113 @@ export function Irrigation({ form, catalogue, block, problems }: Props) {
               {t(`system.${k}`)}
             </option>
           ))}
-        </ChoiceField>
-        <ChoiceField label={t("setup.knownBy")} field={form.register("knownBy")}>
+        </Choice>
+        <Choice label={t("setup.knownBy")} {...input(fields, "knownBy")}>
           <option value="design">{t("setup.itsDesign")}</option>
           <option value="rate">{t("setup.applicationRate")}</option>
           <option value="flow">{t("setup.flowToTheBlock")}</option>
-        </ChoiceField>
-        {watched.knownBy === "rate" && (
-          <TextField
+        </Choice>
+        {form.knownBy === "rate" && (
+          <Line
             label={t("setup.rate")}
             unit={measure(units, "rate").label}
             numeric
             required
-            field={form.register("rate")}
-            error={errors.rate?.message}
+            {...input(fields, "rate")}
           />
         )}
-        {watched.knownBy === "flow" && (
-          <TextField
+        {form.knownBy === "flow" && (
+          <Line
             label={t("setup.flow")}
             unit={measure(units, "flow").label}
             numeric
             required
-            field={form.register("flow")}
-            error={errors.flow?.message}
+            {...input(fields, "flow")}
           />
         )}
-        <TextField
+        <Line
           label={t("setup.efficiency")}
           unit="%"
           numeric
           required
           {...(usual ? { help: t("setup.usually", { range: range(usual.efficiency) }) } : {})}
-          field={form.register("efficiency")}
-          error={errors.efficiency?.message}
+          {...input(fields, "efficiency")}
         />
-        <TextField
+        <Line
           label={t("setup.minimumApplication")}
           unit={measure(units, "water").label}
           numeric
           help={t("setup.grossLeaveEmptyIfThereIsNone")}
-          field={form.register("smallest")}
-          error={errors.smallest?.message}
+          {...input(fields, "smallest")}
         />
-        <TextField
+        <Line
           label={t("setup.maximumApplication")}
           unit={measure(units, "water").label}
           numeric
           help={t("setup.grossLeaveEmptyIfThereIsNone")}
-          field={form.register("largest")}
-          error={errors.largest?.message}
+          {...input(fields, "largest")}
         />
-        <TextField
+        <Line
           label={t("setup.roomLeftForRain")}
           unit={measure(units, "water").label}
           numeric
           help={t("setup.leftUnfilled")}
-          field={form.register("rainRoom")}
-          error={errors.rainRoom?.message}
+          {...input(fields, "rainRoom")}
         />
-        <TextField
-          label={t("setup.slope")}
-          unit="%"
-          numeric
-          field={form.register("slope")}
-          error={errors.slope?.message}
-        />
-        <TextField
+        <Line label={t("setup.slope")} unit="%" numeric {...input(fields, "slope")} />
+        <Line
           label={t("setup.irrigationWaterSalinityEcw")}
           unit="dS/m"
           numeric
           help={t("setup.leaveEmptyIfNotMeasured")}
-          field={form.register("ecw")}
-          error={errors.ecw?.message}
+          {...input(fields, "ecw")}
         />
-        <TextField
+        <Line
           label={t("setup.waterTableDepth")}
           unit={measure(units, "depth").label}
           numeric
           help={t("setup.usedWhereNoObservationWellMeasuresIt")}
-          field={form.register("table")}
-          error={errors.table?.message}
+          {...input(fields, "table")}
         />
-        <TextField
+        <Line
           label={t("setup.capillaryRise")}
           unit={measure(units, "waterDay").label}
           numeric
           help={t("setup.usedWhereNoWaterTableIsKnown")}
-          field={form.register("rise")}
-          error={errors.rise?.message}
+          {...input(fields, "rise")}
         />
         {!moves && (
-          <ChoiceField
+          <Choice
             label={t("setup.irrigate")}
-            field={form.register("daily")}
+            {...input(fields, "daily")}
             help={t("setup.everyDayLittleAndOftenReplacingWhat")}
           >
             <option value="refill">{t("setup.byTheRefillPoint")}</option>
             <option value="daily">{t("setup.everyDay")}</option>
-          </ChoiceField>
+          </Choice>
         )}
-        <TextField
+        <Line
           label={t("setup.waterSupply")}
           help={t("setup.pumpMainOrDitch")}
-          field={form.register("supply")}
-          error={errors.supply?.message}
+          {...input(fields, "supply")}
         />
-        <ChoiceField
-          label={t("setup.irrigator")}
-          field={form.register("irrigator")}
-          error={errors.irrigator?.message}
-        >
+        <Choice label={t("setup.irrigator")} {...input(fields, "irrigator")}>
           <option value="">{t("setup.notAssigned")}</option>
           {people.data?.map((p) => (
             <option key={p.id} value={p.id}>
               {p.name}
             </option>
           ))}
-        </ChoiceField>
+        </Choice>
       </Grid>
-      {watched.knownBy === "design" && (
+      {form.knownBy === "design" && (
         <Box mt="4">
-          <Controller
-            control={form.control}
-            name="design"
-            render={({ field }) => (
-              <DesignFields
-                kind={watched.kind}
-                form={field.value}
-                change={field.onChange}
-                problems={body ? { ...missing, ...problems } : problems}
-                units={units}
-              />
-            )}
+          <DesignFields
+            kind={form.kind}
+            form={form.design}
+            change={(figures) => fields.set({ design: figures })}
+            problems={body ? { ...missing, ...problems } : problems}
+            units={units}
           />
           {worked && body && !design.error && (
             <Box mt="3">
