@@ -1,7 +1,9 @@
-import { Button, Field, Flex, Input, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { FormSheet } from "../form/FormSheet";
+import { Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
 import { forForm, measure, typed } from "../units/format";
 import { useStateEt, type StatedEt } from "./queries";
@@ -32,6 +34,7 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
     high: forForm(et?.high, units, "waterDay"),
   }));
 
+  const problems = problemsOf(save.error);
   const [ratio, setRatio] = useState(stated === null ? "" : String(stated));
 
   function state(from: (part: Part) => number | null) {
@@ -62,26 +65,27 @@ export default function EtDialog({ et, ratio: stated, slug, close }: Props) {
       </Text>
       <Flex gap="3">
         {PARTS.map((part) => (
-          <Field.Root key={part}>
-            <Field.Label>{NAMES[part]}</Field.Label>
-            <Input
-              inputMode="decimal"
-              value={text[part]}
-              onChange={(e) => setText({ ...text, [part]: e.target.value })}
-            />
-          </Field.Root>
+          <Line
+            key={part}
+            label={NAMES[part]}
+            numeric
+            value={text[part]}
+            change={(value) => setText({ ...text, [part]: value })}
+            error={problems[part]}
+          />
         ))}
       </Flex>
-      <Field.Root mt="4" maxW="260px">
-        <Field.Label>{t("board.ratioOfAlfalfaEtToGrassEt")}</Field.Label>
-        <Input
-          inputMode="decimal"
+      <Box mt="4" maxW="260px">
+        <Line
+          label={t("board.ratioOfAlfalfaEtToGrassEt")}
+          numeric
           placeholder={t("board.notEntered")}
+          help={t("board.n10To15NeededOnly")}
           value={ratio}
-          onChange={(e) => setRatio(e.target.value)}
+          change={setRatio}
+          error={problems["alfalfa_ratio"]}
         />
-        <Field.HelperText>{t("board.n10To15NeededOnly")}</Field.HelperText>
-      </Field.Root>
+      </Box>
       {save.error && <Notice error={save.error} />}
     </FormSheet>
   );
