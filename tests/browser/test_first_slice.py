@@ -24,9 +24,9 @@ def fill_block(page: Page, name: str) -> None:
     page.get_by_label("Area").fill("2.5")
     page.get_by_label("Down to").nth(0).fill("30")
     page.get_by_label("Texture").nth(0).select_option("by percentages")
-    page.get_by_label("sand").fill("40")
-    page.get_by_label("silt").fill("40")
-    page.get_by_label("clay", exact=True).fill("20")
+    page.get_by_label("Sand").fill("40")
+    page.get_by_label("Silt").fill("40")
+    page.get_by_label("Clay", exact=True).fill("20")
     page.get_by_label("Down to").nth(1).fill("90")
     page.get_by_label("Texture").nth(1).select_option("clay loam")
     page.get_by_label("Gravel, vol.").nth(1).fill("5")
@@ -147,7 +147,7 @@ def test_tensiometers_by_hand(at_board: Page) -> None:
 def test_a_block_that_can_not_be_is_refused_in_its_fields(at_board: Page) -> None:
     page = at_board
     fill_block(page, "Quern Field")
-    page.get_by_label("clay", exact=True).fill("50")
+    page.get_by_label("Clay", exact=True).fill("50")
     page.get_by_label("Efficiency").fill("0")
     page.get_by_role("button", name="Add block").click()
     expect(page.get_by_text("Quern Field exists already.").first).to_be_visible()

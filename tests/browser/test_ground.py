@@ -98,14 +98,14 @@ def test_the_triangle_sets_the_texture(at_board: Page) -> None:
     assert box is not None
     # Low on the right: nearly all silt.
     page.mouse.click(box["x"] + box["width"] * 0.86, box["y"] + box["height"] * 0.86)
-    expect(page.get_by_label("silt", exact=True)).to_have_value(re.compile(r"^(8|9)\d$"))
+    expect(page.get_by_label("Silt", exact=True)).to_have_value(re.compile(r"^(8|9)\d$"))
     profile = page.get_by_role("group", name="Soil profile")
     expect(profile.get_by_role("button").first).to_have_accessible_name(re.compile("silt"))
     triangle.focus()
-    before = page.get_by_label("clay", exact=True).input_value()
+    before = page.get_by_label("Clay", exact=True).input_value()
     page.keyboard.press("Shift+ArrowUp")
-    expect(page.get_by_label("clay", exact=True)).to_have_value(str(int(before) + 5))
-    page.get_by_label("sand", exact=True).fill("60")
+    expect(page.get_by_label("Clay", exact=True)).to_have_value(str(int(before) + 5))
+    page.get_by_label("Sand", exact=True).fill("60")
     expect(page.get_by_text("they must add to 100").first).to_be_visible()
     page.get_by_role("button", name="find the class by hand").click()
     for answer in ("It holds together as a ball", "2.5 to 5 cm", "A little of both"):
