@@ -124,7 +124,7 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
               {HEADINGS.map((h) => (
                 <Table.ColumnHeader
                   key={h}
-                  px="1.5"
+                  px="1"
                   whiteSpace="nowrap"
                   verticalAlign="top"
                   textAlign={FIGURES.has(h) ? "end" : "start"}
@@ -141,50 +141,50 @@ export function LayerTable({ layers, time }: { layers: LayerRow[]; time: FarmTim
                 bg="transparent"
                 color={l.doubt ? "inkSoft" : "ink"}
               >
-                <Table.Cell px="1.5" whiteSpace="nowrap">
+                <Table.Cell px="1" whiteSpace="nowrap">
                   {sites.length > 1 && `${l.site}, `}
                   {figure(l.depth_mm, units, "depth")} {measure(units, "depth").label}
                 </Table.Cell>
-                <Table.Cell px="1.5" whiteSpace="nowrap">
+                <Table.Cell px="1" whiteSpace="nowrap">
                   {l.hours === null ? UNKNOWN : time.full(time.at(l.hours))}
                 </Table.Cell>
-                <Table.Cell px="1.5" whiteSpace="nowrap">
+                <Table.Cell px="1" whiteSpace="nowrap">
                   {l.is_tension
                     ? `${figure(l.value, units, "tension", 1)} ${measure(units, "tension").label}`
                     : figure(l.value, units, "theta", 4)}
                 </Table.Cell>
                 {l.doubt ? (
-                  <Table.Cell px="1.5" colSpan={7} color="rust">
+                  <Table.Cell px="1" colSpan={7} color="rust">
                     {t("block.excluded", { doubt: l.doubt })}
                   </Table.Cell>
                 ) : (
                   <>
-                    <Table.Cell px="1.5" whiteSpace="nowrap">
+                    <Table.Cell px="1" whiteSpace="nowrap">
                       {l.theta === null
                         ? sameAsSensor(l)
                         : figure(l.theta, units, "theta", THETA_DIGITS)}
                       {l.curve.length > 0 && <Curve row={l} />}
                     </Table.Cell>
-                    <Table.Cell px="1.5" whiteSpace="nowrap">
+                    <Table.Cell px="1" whiteSpace="nowrap">
                       {figure(l.top_mm, units, "depth", DEPTH_DIGITS[units])}–
                       {figure(l.bottom_mm, units, "depth", DEPTH_DIGITS[units])}{" "}
                       {measure(units, "depth").label}
                       <Aside>{horizonWords(l.horizon)}</Aside>
                     </Table.Cell>
-                    <Table.Cell px="1.5" whiteSpace="nowrap">
+                    <Table.Cell px="1" whiteSpace="nowrap">
                       {figure(l.theta_full, units, "theta", THETA_DIGITS)} –{" "}
                       {figure(l.theta_wilt, units, "theta", THETA_DIGITS)}
                     </Table.Cell>
-                    <Table.Cell px="1.5" textAlign="end">
+                    <Table.Cell px="1" textAlign="end">
                       {fineWater(l.available_mm, units)}
                     </Table.Cell>
-                    <Table.Cell px="1.5" textAlign="end">
+                    <Table.Cell px="1" textAlign="end">
                       {l.fraction === null ? UNKNOWN : `${number(l.fraction * 100, 1)} %`}
                     </Table.Cell>
-                    <Table.Cell px="1.5" textAlign="end" fontWeight="600">
+                    <Table.Cell px="1" textAlign="end" fontWeight="600">
                       {fineWater(l.deficit_mm, units)}
                     </Table.Cell>
-                    <Table.Cell px="1.5" textAlign="end">
+                    <Table.Cell px="1" textAlign="end">
                       {fineWater(l.surplus_mm, units)}
                     </Table.Cell>
                   </>

@@ -18,6 +18,12 @@ interface Props {
   byHand: () => void;
 }
 
+const FRACTIONS = [
+  { name: "sand", label: t("soils.sandShare") },
+  { name: "silt", label: t("soils.siltShare") },
+  { name: "clay", label: t("soils.clayShare") },
+] as const;
+
 /** What a person says of one horizon. */
 export function HorizonFields({ horizon, index, errors, textures, change, byHand }: Props) {
   const { units } = useSignedIn();
@@ -57,10 +63,10 @@ export function HorizonFields({ horizon, index, errors, textures, change, byHand
       </Text>
       {byFractions && (
         <Grid templateColumns="repeat(3, minmax(0, 1fr))" gap="3" mt="2">
-          {(["sand", "silt", "clay"] as const).map((name) => (
+          {FRACTIONS.map(({ name, label }) => (
             <Line
               key={name}
-              label={name}
+              label={label}
               unit="%"
               numeric
               value={horizon[name]}
