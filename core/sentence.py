@@ -38,3 +38,14 @@ def sentence(pattern: str, /, **values: Any) -> Sentence:
         When a placeholder has no value.
     """
     return Sentence(pattern, values)
+
+
+def outside(figure: str, value: float, low: float, high: float) -> Sentence:
+    """What is said of a figure outside its range."""
+    return sentence(
+        "{figure} is {value:g}; enter {low:g}-{high:g}.",
+        figure=figure,
+        value=value,
+        low=low,
+        high=high,
+    )

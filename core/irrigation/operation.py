@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from core.irrigation.system import SystemProblem
-from core.sentence import sentence
+from core.sentence import outside, sentence
 
 
 @dataclass(frozen=True)
@@ -37,14 +37,5 @@ def need(field: str, value: float | None, low: float, high: float, of: str) -> f
     if value is None:
         raise SystemProblem(field, sentence("{figure} is needed.", figure=of))
     if not low <= value <= high:
-        raise SystemProblem(
-            field,
-            sentence(
-                "{figure} is {value:g}; enter {low:g}-{high:g}.",
-                figure=of,
-                value=value,
-                low=low,
-                high=high,
-            ),
-        )
+        raise SystemProblem(field, outside(of, value, low, high))
     return value

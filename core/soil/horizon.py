@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from itertools import pairwise
 
-from core.sentence import Sentence, sentence
+from core.sentence import Sentence, outside, sentence
 from core.soil.texture import (
     CLASS_CENTRES,
     SUM_TOLERANCE_PERCENT,
@@ -157,17 +157,7 @@ def full_tension(horizon: Horizon, texture: TextureClass) -> float:
 
 def _require(index: int, field: str, value: float | None, low: float, high: float, of: str) -> None:
     if value is not None and not low <= value <= high:
-        raise HorizonProblem(
-            index,
-            field,
-            sentence(
-                "{figure} is {value:g}; enter {low:g}-{high:g}.",
-                figure=of,
-                value=value,
-                low=low,
-                high=high,
-            ),
-        )
+        raise HorizonProblem(index, field, outside(of, value, low, high))
 
 
 def check_horizon(horizon: Horizon, index: int = 0) -> None:

@@ -8,6 +8,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from core.sentence import sentence
 from server.base.errors import TryLater
 from server.base.incident import NOBODYS, log, record_incident
+from server.base.language import translated
 from server.base.retrying import has_lost
 
 # The database is back within half a minute, or its operator has been called.
@@ -25,8 +26,7 @@ def unreachable(request: HttpRequest, error: Exception) -> TryLater:
     return TryLater(
         sentence(
             "The database can't be reached just now. Try again in a moment, and look whether what "
-            "you "
-            "did is there."
+            "you did is there."
         ),
         AGAIN_AFTER_S,
     )
@@ -53,6 +53,7 @@ def handler500(request: HttpRequest) -> HttpResponse:
 
 
 def _answer(request: HttpRequest, status: int, message: str) -> HttpResponse:
+    message = translated(message)
     if request.path.startswith("/api"):
         return JsonResponse({"message": message, "problems": []}, status=status)
     return HttpResponse(message, status=status, content_type="text/plain; charset=utf-8")

@@ -8,6 +8,7 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
 
 from core.sentence import sentence
+from server.base.language import translated
 
 PLACEHOLDER = "__CSP_NONCE__"
 
@@ -22,11 +23,8 @@ def _page() -> str:
 
 def nothing_there(request: HttpRequest) -> HttpResponse:
     """An address of the API that has nothing behind it."""
-    body = {
-        "message": sentence("There is nothing at {path}.", path=request.path[:200]),
-        "problems": [],
-    }
-    return JsonResponse(body, status=404)
+    message = sentence("There is nothing at {path}.", path=request.path[:200])
+    return JsonResponse({"message": translated(message), "problems": []}, status=404)
 
 
 @never_cache

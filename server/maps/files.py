@@ -140,8 +140,7 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
         raise RequestError(
             sentence(
                 "This is not GeoJSON: it can't be read as JSON. Export it again, or import a "
-                "zipped "
-                "Shapefile."
+                "zipped Shapefile."
             )
         ) from None
     if isinstance(found, dict) and found.get("type") == "Feature":

@@ -51,6 +51,12 @@ def test_an_error_is_said_in_the_readers_language(manager: Api, farm: Farm) -> N
     assert again["problems"][0]["message"] == accented("Enter a name for the soil.")
 
 
+def test_an_address_with_nothing_behind_it_says_so_in_the_readers_language(manager: Api) -> None:
+    in_accents(manager.client)
+    nothing = manager.get("/nowhere", status=404)["message"]
+    assert nothing == accented("There is nothing at {path}.").format(path="/api/nowhere")
+
+
 def test_texts_of_data_files_too(manager: Api) -> None:
     plain = manager.get("/instrument-kinds")
     in_accents(manager.client)
