@@ -73,8 +73,8 @@ def save_season(
             Problem(
                 field="clock",
                 message=sentence(
-                    "This crop has no degree-days; count days, or give a copy of it "
-                    "degree-days first."
+                    "This crop has no degree-days; count days, or add "
+                    "degree-days to a copy of it first."
                 ),
             )
         )

@@ -295,8 +295,8 @@ def change_many(access: Access, data: BulkIn) -> int:
                         Problem(
                             field="clock",
                             message=sentence(
-                                "This crop has no degree-days; count days, or give a copy "
-                                "of it degree-days first."
+                                "This crop has no degree-days; count days, or add "
+                                "degree-days to a copy of it first."
                             ),
                         ),
                     ),

@@ -192,7 +192,7 @@ def delete_soil(access: Access, soil_id: int) -> None:
         raise RequestError(
             sentence(
                 "The soil was not removed: blocks stand on it, or stood on it. "
-                "Give them another soil; it then stays for their past only."
+                "Put another soil under them; it then stays for their past only."
             )
         )
     soil.delete()
