@@ -245,23 +245,33 @@ class Reader:
 
     def __init__(self, page: Page) -> None:
         self.page = page
-        self.allowed = {w.lower() for w in SYMBOLS | calendar(page)}
+        self.words = {w.lower() for w in SYMBOLS | calendar(page)}
+        self.answers: list[Response] = []
         page.on("response", self._hear)
 
     def _hear(self, answer: Response) -> None:
-        # What the browser had is said to be unchanged, without its type.
-        if "/api/" in answer.url and "json" in answer.headers.get("content-type", "json"):
-            self.allowed.update(words_of(answer.json()))
+        self.answers.append(answer)
+
+    def allowed(self) -> set[str]:
+        """Words that may be plain. Answers are read here and not as they come: a handler's own
+        question to the browser may still be open when the page is read."""
+        for answer in self.answers:
+            # What the browser had is said to be unchanged, without its type.
+            if "/api/" in answer.url and "json" in answer.headers.get("content-type", "json"):
+                self.words.update(words_of(answer.json()))
+        self.answers.clear()
+        return self.words
 
     def left_plain(self) -> set[str]:
         """Texts that are in no catalogue."""
         # What has a word of its own in the vocabulary is named by that, not as the API calls it.
         named = {word for words in vocabulary().values() for word in words.values()}
         shown = {text.strip() for text in self.page.evaluate(TEXTS)}
+        allowed = self.allowed()
         return {
             text
             for text in shown
-            if text in named or not {w.lower() for w in WORD.findall(text)} <= self.allowed
+            if text in named or not {w.lower() for w in WORD.findall(text)} <= allowed
         }
 
 

@@ -4,7 +4,7 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Request, expect
 
 from tests.browser.conftest import WORKER_MS
 
@@ -227,11 +227,16 @@ def test_the_board_on_a_phone(at_board: Page, width: int) -> None:
 
 def test_first_load_is_light(page: Page, base_url: str) -> None:
     """Under 300 kB over the wire, fonts included, before the board is asked for."""
-    sizes: list[int] = []
+    fetched: list[Request] = []
 
-    page.on("requestfinished", lambda r: sizes.append(r.sizes()["responseBodySize"]))
+    def hear(request: Request) -> None:
+        fetched.append(request)
+
+    page.on("requestfinished", hear)
     page.goto(base_url)
     expect(page.get_by_role("button", name="Sign in as the demo manager")).to_be_visible()
     page.evaluate("document.fonts.ready")
     page.wait_for_load_state("networkidle")
-    assert sum(sizes) < 300_000, sizes
+    # Asked here: a handler's own question to the browser may still be open when it is summed up.
+    sizes = {request.url: request.sizes()["responseBodySize"] for request in fetched}
+    assert 10_000 < sum(sizes.values()) < 300_000, sizes
