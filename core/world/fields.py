@@ -27,9 +27,9 @@ from core.state.daylight import used_by
 
 NODE_MM = 50.0
 STEPS_PER_DAY = 96
-RAIN_STEP = 56  # 14:00
-SET_STEP = 28  # 07:00
-RAIN_STEPS = 16
+STEPS_PER_HOUR = STEPS_PER_DAY // 24
+RAIN_HOURS = range(14, 18)
+SET_HOURS = range(7, 11)
 # How far the truth lies from what is believed, beside the limits, which lie as far off as they are
 # said to: spreads, working assumptions, no source.
 USE_SIGMA = 0.10
@@ -147,24 +147,38 @@ class Fields:
         array, shape (fields,) [-]
             What the crop got of the transpiration that it wanted.
         """
+        supply = np.zeros((24, net_mm.size))
+        supply[list(RAIN_HOURS)] += rain_mm * self.rain_share / len(RAIN_HOURS)
+        supply[list(SET_HOURS)] += net_mm * self.set_share / len(SET_HOURS)
+        demand = np.array([b.kcb[day] for b in self.believed]) * self.use * et0_mm
+        before = self.used_mm.copy()
+        self.pass_hours(day, et0_mm, supply)
+        share: Floats = (self.used_mm - before) / np.maximum(demand, 1e-9)
+        return share
+
+    def pass_hours(
+        self, day: int, et0_mm: float, supply_mm: Floats, first: int = 0, last: int = 24
+    ) -> None:
+        """Let hours of a day pass.
+
+        Parameters
+        ----------
+        supply_mm : array, shape (24, fields) [mm]
+            Rain and water given that reach each field in each hour of the day.
+        first, last : int
+            Hours of the clock.
+        """
         inside = self._inside(day)
         root = self.root_mm(day)[:, None]
         weight = inside * np.exp(-1.5 * self.node_mm / root)
         demand = np.array([b.kcb[day] for b in self.believed]) * self.use * et0_mm
         cover = np.clip(demand / max(et0_mm, 1e-9), 0, 1)
         p = adjusted_p([b.p_table[day] for b in self.believed], demand)[:, None]
-        inflow = np.zeros((STEPS_PER_DAY, demand.size))
-        inflow[RAIN_STEP : RAIN_STEP + RAIN_STEPS] += rain_mm * self.rain_share / RAIN_STEPS
-        steps = 16
-        before = self.used_mm.copy()
-        inflow[SET_STEP : SET_STEP + steps] += net_mm * self.set_share / steps
-        for step in range(STEPS_PER_DAY):
-            self._flow(inflow[step])
+        for step in range(first * STEPS_PER_HOUR, last * STEPS_PER_HOUR):
+            self._flow(supply_mm[step // STEPS_PER_HOUR] / STEPS_PER_HOUR)
             if self.light[step] > 0:
                 self._evaporate((1 - cover) * et0_mm * self.light[step])
                 self._drink(weight, p, demand * self.light[step])
-        share: Floats = (self.used_mm - before) / np.maximum(demand, 1e-9)
-        return share
 
     def _flow(self, inflow_mm: Floats) -> None:
         """Water in at the top; every node gives what its conductivity lets go down."""

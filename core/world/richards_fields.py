@@ -249,15 +249,42 @@ class RichardsFields:
         supply = np.zeros((count, 24))
         supply[:, list(SET_HOURS)] += (set_mm / len(SET_HOURS))[:, None]
         supply[:, list(RAIN_HOURS)] += (rain_mm / len(RAIN_HOURS))[:, None]
+        moved = self.pass_hours(day, et0_mm, supply, first, last, water)
+        wanted = self.kcb[:, day] * et0_mm / self.strip
+        share = self.light[first:last].sum()
+        return moved[:, 0], wanted * share, moved[:, 2] + moved[:, 3]
+
+    def pass_hours(
+        self,
+        day: int,
+        et0_mm: float,
+        supply_mm: Floats,
+        first: int = 0,
+        last: int = 24,
+        water: Water | None = None,
+    ) -> Floats:
+        """Let hours of a day pass, with what reaches the columns in each hour.
+
+        Parameters
+        ----------
+        supply_mm : array, shape (fields, 24) [mm]
+        water : Water, optional
+            Another state than the true one, for who looks ahead.
+
+        Returns
+        -------
+        array, shape (fields, 4) [mm]
+            Transpired, evaporated, drained, run off, of the columns.
+        """
         wanted = self.kcb[:, day] * et0_mm / self.strip
         # The bare share of the sun's energy; what leaves cover is transpired.
         bare = np.maximum(1.1 - self.kcb[:, day], 0.03) * et0_mm
         rate = np.clip((wanted - 1) / 4, 0, 1)
         h3 = self.h3_low + rate * (self.h3_high - self.h3_low)
-        moved = pass_hours(
+        return pass_hours(
             self.columns,
             self.water if water is None else water,
-            supply,
+            supply_mm,
             np.outer(bare, self.light),
             np.outer(wanted, self.light),
             self._roots(day),
@@ -266,8 +293,6 @@ class RichardsFields:
             first,
             last,
         )
-        share = self.light[first:last].sum()
-        return moved[:, 0], wanted * share, moved[:, 2] + moved[:, 3]
 
     def reach(self, gauge_mm: float, given_mm: Floats) -> tuple[Floats, Floats]:
         """What falls on and reaches each field of the gauge's rain and of water given [mm]."""

@@ -86,18 +86,18 @@ class LayeredTruth:
 
     def __init__(self, believed: Sequence[Believed], seed: int) -> None:
         rng = np.random.default_rng(seed)
-        self._fields = Fields(believed, rng)
+        self.fields = Fields(believed, rng)
         self._noise = rng
-        self.arrives = self._fields.set_share
+        self.arrives = self.fields.set_share
 
     def depletion_mm(self, day: int) -> Floats:
         """In the true roots, from the content at which a layer loses 1 mm/day."""
-        day_ = self._fields.morning(day, 5.0)
+        day_ = self.fields.morning(day, 5.0)
         return day_.depletion_mm + day_.above_mm
 
     def content_at(self, depth_mm: float) -> Floats:
         """Between the two nodes around a depth."""
-        node, theta = self._fields.node_mm, self._fields.theta
+        node, theta = self.fields.node_mm, self.fields.theta
         at = int(np.clip(np.searchsorted(node, depth_mm), 1, node.size - 1))
         share = float(np.clip((depth_mm - node[at - 1]) / (node[at] - node[at - 1]), 0, 1))
         mixed: Floats = theta[:, at - 1] * (1 - share) + theta[:, at] * share
@@ -105,8 +105,8 @@ class LayeredTruth:
 
     def tension_at(self, depth_mm: float) -> Floats:
         """That of the content there."""
-        node = int(np.abs(self._fields.node_mm - depth_mm).argmin())
-        return self._fields.tension_kpa(self.content_at(depth_mm), node)
+        node = int(np.abs(self.fields.node_mm - depth_mm).argmin())
+        return self.fields.tension_kpa(self.content_at(depth_mm), node)
 
     def reach(self, gauge_mm: float, given_mm: Floats) -> tuple[Floats, Floats]:
         """The columns take their own shares."""
@@ -119,13 +119,13 @@ class LayeredTruth:
         self, day: int, et0_mm: float, rain_mm: Floats, set_mm: Floats
     ) -> tuple[np.ndarray, Floats]:
         """A whole day."""
-        drained = self._fields.drained_mm.copy()
-        used = self._fields.pass_day(day, et0_mm, float(rain_mm[0]), set_mm)
-        return used < STRESSED, self._fields.drained_mm - drained
+        drained = self.fields.drained_mm.copy()
+        used = self.fields.pass_day(day, et0_mm, float(rain_mm[0]), set_mm)
+        return used < STRESSED, self.fields.drained_mm - drained
 
     def days_until_short(self, day: int, et0_mm: Floats, rain_mm: Floats, most: int) -> Floats:
         """Tried on a copy of the columns."""
-        ahead = self._fields.copy()
+        ahead = self.fields.copy()
         out = np.full(self.arrives.size, np.inf)
         for k, d in enumerate(range(day, min(day + most, et0_mm.size))):
             used = ahead.pass_day(d, float(et0_mm[d]), float(rain_mm[d]), 0 * self.arrives)

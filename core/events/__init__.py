@@ -1,0 +1,1 @@
+"""Wetting events: what came, how deep it went, what stayed and what passed the roots."""
