@@ -49,22 +49,21 @@ def supplies_of(
     -----
     A supply belongs to the first wetting that began after it did, its clock allowed to be an hour
     wrong, and no later than it could have come down to the sensor that answered first: a day, and
-    another for each 20 cm below 10 cm. What ran on, or came while the site was still getting
-    wetter, belongs to the wetting under way. Of several that could have brought a wetting, those
-    that ran within six hours before it did; where none did, the last one.
+    another for each 20 cm below 10 cm. What came while the first sensor of a wetting was still
+    getting wetter adds to that one, if no new one began soon. Of several that could have brought
+    a wetting, those that ran within six hours before it did; where none did, the last one.
     """
     found: list[list[int]] = [[] for _ in wettings]
     begins = np.array([w.after_hours for w in wettings])
     for k in sorted(range(len(supplies)), key=lambda k: supplies[k].start_hours):
         s = supplies[k]
-        at = int(np.searchsorted(begins, s.start_hours - CLOCK_SLIP_H, "right"))
-        under_way = at > 0 and s.start_hours <= wettings[at - 1].peak_hours
-        if at < len(wettings) and _could_come(s, wettings[at], depth_mm):
-            # It may as well have added to what was on its way down.
-            fed = wettings[at - 1] if under_way else None
-            found[at if fed is None or not _only_deep(wettings[at], fed) else at - 1].append(k)
-        elif under_way:
+        at = int(np.searchsorted(begins, s.start_hours - CLOCK_SLIP_H, "left"))
+        soon = at < len(wettings) and wettings[at].before_hours <= s.end_hours + STILL_COMING_H
+        under_way = at > 0 and s.start_hours <= wettings[at - 1].answers[0].peak_hours
+        if under_way and not soon:
             found[at - 1].append(k)
+        elif at < len(wettings) and _could_come(s, wettings[at], depth_mm):
+            found[at].append(k)
     return [_nearest(w, rows, supplies) for w, rows in zip(wettings, found, strict=True)]
 
 
@@ -73,11 +72,6 @@ def _could_come(supply: Supply, wetting: Wetting, depth_mm: Sequence[float]) -> 
     deeper = max(depth_mm[wetting.answers[0].sensor] - SURFACE_MM, 0.0)
     allowed = DAY_HOURS * (1 + deeper / ARRIVES_MM_PER_DAY)
     return wetting.before_hours <= supply.end_hours + allowed
-
-
-def _only_deep(wetting: Wetting, before: Wetting) -> bool:
-    """Whether a wetting began below where the one before it had."""
-    return wetting.answers[0].sensor > before.answers[0].sensor
 
 
 def _nearest(wetting: Wetting, rows: list[int], supplies: Sequence[Supply]) -> list[int]:

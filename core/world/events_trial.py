@@ -120,14 +120,14 @@ def find_and_judge(farm: Farm, season: Watched, depth_mm: Sequence[float], seed:
 
 
 def _shows(season: Watched, of: int, k: int, depth_mm: Sequence[float]) -> bool:
-    """Whether the soil at some sensor answered water before the next came."""
+    """Whether the soil at the first sensor answered water before the next came."""
     supplies, last = season.supplies[of], season.theta.shape[0] - 1
     start, end = supplies[k].start_hours, supplies[k].end_hours
     later = [s.start_hours for s in supplies if s.start_hours > start]
     until = int(min([*later, end + SHOWS_H, last]))
     rows = slice(int(start), until + 1)
-    contents = (season.content_at(of, d)[rows] for d in depth_mm)
-    return any(float(c.max() - c[0]) > MUST_SHOW for c in contents)
+    content = season.content_at(of, depth_mm[0])[rows]
+    return float(content.max() - content[0]) > MUST_SHOW
 
 
 def _late(content: Floats, answer: Answer, start: int, peak: int, last: int) -> float:

@@ -1,0 +1,104 @@
+"""Events found in simulated readings against what the water truly did, on two unlike truths."""
+
+import numpy as np
+import pytest
+
+from core.soil.texture import TextureClass
+from core.world.climates import Climate
+from core.world.events_trial import Found, Judged, drawn_habits, find_and_judge
+from core.world.layerings import uniform
+from core.world.trial import make_farm
+from core.world.truths import TruthKind
+from core.world.watched import Watched, watch
+
+DEPTHS = {"coarse": (100.0, 300.0, 500.0, 800.0), "fine": tuple(np.arange(100.0, 1001.0, 100.0))}
+SOILS = uniform(
+    [
+        TextureClass.SAND,
+        TextureClass.SANDY_LOAM,
+        TextureClass.LOAM,
+        TextureClass.SILT_LOAM,
+        TextureClass.CLAY_LOAM,
+        TextureClass.CLAY,
+    ]
+)
+SEED = 21
+
+
+@pytest.fixture(scope="module", params=list(TruthKind))
+def season(request: pytest.FixtureRequest) -> tuple[object, Watched]:
+    farm = make_farm(Climate.MIXED, SOILS, ["maize-grain", "potato"], 90, SEED)
+    return farm, watch(farm, farm.truth(request.param, SEED), drawn_habits(farm, SEED), SEED)
+
+
+@pytest.fixture(scope="module", params=list(DEPTHS))
+def found(request: pytest.FixtureRequest, season: tuple[object, Watched]) -> tuple[str, Found]:
+    farm, watched = season
+    return request.param, find_and_judge(farm, watched, DEPTHS[request.param], SEED)  # type: ignore[arg-type]
+
+
+def worth(found: Found, sensors: int) -> list[Judged]:
+    """Events of some water that so many sensors answered."""
+    return [
+        j for j in found.judged if j.arrived_mm >= 8 and len(j.event.wetting.answers) >= sensors
+    ]
+
+
+def test_water_is_found_and_none_invented(found: tuple[str, Found]) -> None:
+    _, events = found
+    assert events.shown > 120
+    assert events.missed <= 0.03 * events.shown
+    assert events.without_supply <= 0.03 * events.shown
+
+
+def test_arrival_within_two_hours(found: tuple[str, Found]) -> None:
+    late = np.array([x for j in found[1].judged for x in j.late_hours])
+    assert late.size > 80
+    assert np.mean(late <= 2.0) >= 0.95
+
+
+def test_depth_reached_within_a_spacing(found: tuple[str, Found]) -> None:
+    depths, events = found
+    spacing = 100.0 if depths == "fine" else 300.0
+    off = [
+        max(j.event.reach.low_mm - j.true_reach_mm, 0.0)
+        if j.event.reach.beyond_sensors
+        else abs(j.event.reach.mm - j.true_reach_mm)
+        for j in events.judged
+    ]
+    assert np.mean(np.array(off) <= spacing) >= 0.85
+
+
+# Where sensors are 20 or 30 cm apart and water stops at a sharp front between them, as it does in
+# layered columns, its store can't be told better.
+WITHIN = {"coarse": 0.65, "fine": 0.85}
+
+
+def test_recovery_within_fifteen_percent_where_two_sensors_answered(
+    found: tuple[str, Found],
+) -> None:
+    depths, events = found
+    judged = worth(events, 2)
+    assert len(judged) > 20
+    off = np.array([j.event.recovery[0] - j.true_recovery for j in judged])
+    assert np.mean(np.abs(off) <= 0.15) >= WITHIN[depths]
+    assert abs(np.median(off)) <= 0.1
+
+
+def test_its_stated_spread_is_honest(found: tuple[str, Found]) -> None:
+    """Of 80 % ranges at least 70 % hold the truth."""
+    judged = worth(found[1], 1)
+    z = [(j.event.recovery[0] - j.true_recovery) / j.event.recovery[1] for j in judged]
+    assert np.mean(np.abs(z) <= 1.28) >= 0.7
+
+
+def test_what_passed_the_roots(found: tuple[str, Found]) -> None:
+    judged = [j for j in worth(found[1], 1) if not np.isnan(j.event.passed.mm)]
+    off = np.array([j.event.passed.mm - j.true_passed_mm for j in judged])
+    sigma = np.array([j.event.passed.sigma_mm for j in judged])
+    true = np.array([j.true_passed_mm for j in judged])
+    assert np.abs(off.mean()) <= 2.0
+    assert np.mean(np.abs(off) <= 1.28 * sigma) >= 0.7
+    much = true > 10
+    assert much.sum() >= 5
+    assert np.corrcoef(true, true + off)[0, 1] > 0.8
