@@ -28,6 +28,7 @@ from server.calibration.api import router as calibration
 from server.checklist.api import router as checklist
 from server.crops.api import router as crops
 from server.devices.api import router as devices
+from server.events.api import router as events
 from server.farms.api import router as farms
 from server.farms.changes_api import router as changes
 from server.fieldwork.api import router as fieldwork
@@ -82,6 +83,7 @@ for _router in (
     rounds,
     calibration,
     sensorthings,
+    events,
     advice,
     learned,
     decisions,

@@ -35,6 +35,7 @@ INSTALLED_APPS = [
     "server.fieldwork",
     "server.water",
     "server.weather",
+    "server.events",
     "server.advice",
     "server.today",
     "server.checklist",

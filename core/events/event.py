@@ -68,13 +68,31 @@ def wetting_events(records: Sequence[SiteRecord]) -> list[tuple[WettingEvent, ..
     return out
 
 
-def _answers(records: Sequence[SiteRecord]) -> list[list[Answer]]:
-    """The rises of each site's sensors."""
-    channel: list[Floats] = []
-    hours: list[Floats] = []
-    value: list[Floats] = []
-    row: list[np.ndarray] = []
-    clock: list[Floats] = []
+@dataclass(frozen=True)
+class _EndToEnd:
+    """Trusted readings of sites, one sensor after another.
+
+    owner : site and sensor of each channel
+    row : of the site's readings; local_hour : by the farm's clock
+    """
+
+    series: Series
+    measures: list[Measure]
+    owner: list[tuple[int, int]]
+    row: np.ndarray
+    local_hour: Floats
+
+    @property
+    def is_tension(self) -> np.ndarray:
+        return np.array([m is Measure.TENSION for m in self.measures], bool)
+
+
+def _end_to_end(records: Sequence[SiteRecord]) -> _EndToEnd:
+    channel: list[np.ndarray] = [np.empty(0, np.int64)]
+    hours: list[Floats] = [np.empty(0)]
+    value: list[Floats] = [np.empty(0)]
+    row: list[np.ndarray] = [np.empty(0, np.int64)]
+    clock: list[Floats] = [np.empty(0)]
     measures: list[Measure] = []
     owner: list[tuple[int, int]] = []
     for i, record in enumerate(records):
@@ -88,17 +106,31 @@ def _answers(records: Sequence[SiteRecord]) -> list[list[Answer]]:
             clock.append((site.hours[good] + record.clock_hour) % DAY_HOURS)
             measures.append(Measure.TENSION if record.is_tension else Measure.THETA)
             owner.append((i, j))
-    out: list[list[Answer]] = [[] for _ in records]
-    if not owner:
-        return out
     series = Series.of(np.concatenate(channel), np.concatenate(hours), np.concatenate(value))
-    is_tension = np.array([m is Measure.TENSION for m in measures])
-    noise = night_noise(series, np.concatenate(clock), is_tension)
-    rises = find_rises(series, Channels.of(measures, noise))
-    rows = np.concatenate(row)
+    return _EndToEnd(series, measures, owner, np.concatenate(row), np.concatenate(clock))
+
+
+def site_noise(records: Sequence[SiteRecord]) -> list[Floats]:
+    """Noise of each site's sensors, of `core.events.noise.night_noise`; arrays (sensors,)."""
+    read = _end_to_end(records)
+    noise = night_noise(read.series, read.local_hour, read.is_tension)
+    ends = np.cumsum([r.site.depth_mm.size for r in records])
+    return np.split(noise, ends[:-1]) if records else []
+
+
+def _answers(records: Sequence[SiteRecord]) -> list[list[Answer]]:
+    """The rises of each site's sensors."""
+    out: list[list[Answer]] = [[] for _ in records]
+    read = _end_to_end(records)
+    noise = night_noise(read.series, read.local_hour, read.is_tension)
+    for k, (i, j) in enumerate(read.owner):
+        known = records[i].noise
+        if known is not None:
+            noise[k] = known[j]
+    rises = find_rises(read.series, Channels.of(read.measures, noise))
     for k in range(rises.channel.size):
-        i, j = owner[rises.channel[k]]
-        out[i].append(_answer(j, rises, k, series.hours, rows))
+        i, j = read.owner[rises.channel[k]]
+        out[i].append(_answer(j, rises, k, read.series.hours, read.row))
     return out
 
 

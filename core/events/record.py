@@ -26,8 +26,11 @@ class SiteRecord:
     clock_hour : float [h], of now by the farm's clock
     supplies : irrigations and rain, hours from now
     day_hours : array, shape (days,), rising [h from now], when each day begins
-    root_mm, use_mm : array, shape (days,) [mm], roots and what the crop used of the strip's ground
+    root_mm, use_mm : array, shape (days,) [mm], roots and what the crop used of the strip's ground;
+        NaN where not known
     wetted_share : share of the ground that an irrigation wets [-]
+    noise : array, shape (sensors,), of `core.events.noise.night_noise`; None: found from these
+        readings
     """
 
     site: Site
@@ -37,6 +40,7 @@ class SiteRecord:
     root_mm: Floats
     use_mm: Floats
     wetted_share: float = 1.0
+    noise: Floats | None = None
 
     @property
     def is_tension(self) -> bool:
@@ -74,26 +78,23 @@ class SiteRecord:
         """Root depth on the day of a moment [mm]."""
         if not self.day_hours.size:
             return float("nan")
-        day = int(np.searchsorted(self.day_hours, hours, "right")) - 1
-        return float(self.root_mm[min(max(day, 0), self.root_mm.size - 1)])
+        return float(self.root_mm[max(self._day_at(hours), 0)])
 
     def used_between(self, start_hours: float, end_hours: float) -> float:
         """What the crop used between two moments [mm]; NaN beyond the days that are known of."""
         if not self.day_hours.size:
             return float("nan")
-        first, last = self.day_hours[0], self.day_hours[-1] + DAY_HOURS
-        if start_hours < first or end_hours > last + 1e-6:
+        first, last = self._day_at(start_hours), self._day_at(end_hours)
+        if first < 0 or end_hours > self.day_hours[-1] + DAY_HOURS:
             return float("nan")
-        return self._used_by(end_hours) - self._used_by(start_hours)
+        days = np.arange(first, last + 1)
+        begins = self.day_hours[days]
+        light = used_by(np.clip(end_hours - begins, 0, DAY_HOURS))
+        light -= used_by(np.clip(start_hours - begins, 0, DAY_HOURS))
+        return float((self.use_mm[days] * light).sum())
 
-    def _used_by(self, hours: float) -> float:
-        day = int(np.searchsorted(self.day_hours, hours, "right")) - 1
-        into = used_by(hours - self.day_hours[day])
-        return float(self._used_days[day] + self.use_mm[day] * into)
-
-    @cached_property
-    def _used_days(self) -> Floats:
-        return np.concatenate([[0.0], np.cumsum(self.use_mm)])
+    def _day_at(self, hours: float) -> int:
+        return int(np.searchsorted(self.day_hours, hours, "right")) - 1
 
     def store_mm(self, root_mm: float, rows: slice) -> Floats:
         """Water within a depth by the layers of all sensors, shape (rows,) [mm]; NaN where one

@@ -15,7 +15,7 @@ from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
 from core.state.estimate_from import EstimateFrom
-from server.advice.assemble import LATELY_DAYS, block_inputs, days_back, recent_sets
+from server.advice.assemble import LATELY_DAYS, block_inputs, recent_sets
 from server.advice.mornings import (
     checkpoints,
     followed_in_vain,
@@ -27,6 +27,7 @@ from server.advice.mornings import (
 from server.base.incident import record_incident
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
+from server.blocks.record_days import days_back
 from server.farms.models import Farm
 from server.limits.facts import warmth_since
 from server.water.models import Irrigation

@@ -1,7 +1,7 @@
 """From the database to the core's inputs: everything of a farm's blocks in a few queries."""
 
 from collections.abc import Mapping, Sequence
-from datetime import date, datetime, time, timedelta
+from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -11,21 +11,18 @@ from core.advice.gather import MOVING_DAYS
 from core.advice.holds import Hold as CoreHold
 from core.advice.holds import HoldKind
 from core.advice.inputs import BlockInputs, Watering
-from core.arrays import Bools, Floats
+from core.arrays import Floats
 from core.estimate.checkpoint import Checkpoint
-from core.instrument.kinds import InstrumentKind, Quantity, kinds
-from core.instrument.life import silent_stretches
-from core.instrument.site import Site
 from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.soil.profile import Profile
 from core.state.estimate_from import EstimateFrom
 from core.weather.effective_rain import effective_rain
-from server.blocks.crop import season_under_way
 from server.blocks.models import Block
+from server.blocks.record_days import LONGEST_DAYS, first_day
 from server.farms.models import Farm
-from server.instruments.models import Channel, Instrument
 from server.limits.facts import block_facts
-from server.readings.recent import Thinned, thinned_readings
+from server.readings.recent import thinned_readings
+from server.readings.sites import block_sites, channel_ids
 from server.readings.water_table import water_tables
 from server.water.equipment import block_design, system_on, wetted_share
 from server.water.models import Hold, Irrigation
@@ -38,9 +35,6 @@ from server.weather.recorded import FarmWeather
 LATELY_DAYS = 16.0
 # And its readings: for the ribbon, and from the checkpoint on.
 HEARD_DAYS = 8.0
-# A block is followed from so many days before its season on, but never for longer than a year:
-# what the soil held at planting is known by then.
-LEAD_DAYS, LONGEST_DAYS = 30, 366
 # Every block draws the same numbers: no answer hangs on the order in which blocks were made.
 DRAWS = 2
 BUCKET_HOURS = 3.0
@@ -88,65 +82,6 @@ class _Rain:
         ]
 
 
-def soil_channels(instrument: Instrument) -> list[Channel]:
-    """Channels of an instrument that tell of the soil's water, shallow to deep."""
-    if not kinds()[InstrumentKind(instrument.kind)].in_soil:
-        return []
-    return sorted(
-        (
-            c
-            for c in instrument.channels.all()
-            if c.depth_mm is not None and c.quantity != Quantity.TEMPERATURE
-        ),
-        key=lambda c: c.depth_mm or 0.0,
-    )
-
-
-def _silent(instrument: Instrument, hours: Floats, now: datetime) -> Bools:
-    """Moments at which the log says that an instrument is not to be heard.
-
-    One that is doubted or gone now is not heard by what it said shortly before, either.
-    """
-    out = np.zeros(hours.shape, bool)
-    age = kinds()[InstrumentKind(instrument.kind)].max_age_hours
-    for start, end in silent_stretches([e.entry for e in instrument.events.all()]):
-        first = (start - now).total_seconds() / 3600 - (age if end is None else 0.0)
-        last = np.inf if end is None else (end - now).total_seconds() / 3600
-        out |= (hours >= first) & (hours < last)
-    return out
-
-
-def block_sites(
-    block: Block, profile: Profile, readings: Thinned, now: datetime
-) -> tuple[Site, ...]:
-    """The block's instruments that have channels, with their readings."""
-    sites = []
-    for instrument in sorted(block.instruments.all(), key=lambda i: i.label):
-        channels = soil_channels(instrument)
-        if not channels:
-            continue
-        hours, value, flags = readings.table([c.pk for c in channels])
-        sites.append(
-            Site.from_readings(
-                instrument.label,
-                InstrumentKind(instrument.kind),
-                [c.depth_mm or 0.0 for c in channels],
-                hours,
-                value,
-                profile,
-                suspect=np.array([c.suspect for c in channels])
-                | _silent(instrument, hours, now)[:, None],
-                flag=flags,
-            )
-        )
-    return tuple(sites)
-
-
-def channel_ids(blocks: Sequence[Block]) -> list[int]:
-    """Channels of blocks, from the prefetched rows."""
-    return [c.pk for b in blocks for i in b.instruments.all() for c in soil_channels(i)]
-
-
 def recent_sets(
     farm: Farm, blocks: Sequence[Block], now: datetime, days: float = LATELY_DAYS
 ) -> dict[int, list[Irrigation]]:
@@ -176,18 +111,6 @@ def tended_blocks(farm: Farm, blocks: Sequence[Block], now: datetime) -> set[int
         ended_at__lte=now,
     )
     return set(rows.values_list("block_id", flat=True).distinct())
-
-
-def first_day(block: Block, today: date) -> date:
-    """The day from which a block's record is followed: its season's, with what led up to it."""
-    season = season_under_way(block, today)
-    begin = min(season.planted_on, today) if season else today
-    return max(begin - timedelta(days=LEAD_DAYS), today - timedelta(days=LONGEST_DAYS))
-
-
-def days_back(blocks: Sequence[Block], today: date) -> int:
-    """Days from the first of all of the blocks' first days to today."""
-    return max(((today - first_day(b, today)).days for b in blocks), default=LEAD_DAYS)
 
 
 def block_inputs(

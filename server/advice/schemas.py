@@ -280,12 +280,6 @@ class SiteSeries(Schema):
     doubt: list[Translated]
 
 
-class Wetting(GivenSet):
-    """A set with the depth of the deepest sensor that answered it; null when none did."""
-
-    reach_mm: float | None
-
-
 class StorePoint(Schema):
     """Water in the root zone between the surface and the root depth [mm]."""
 
@@ -319,6 +313,6 @@ class SeriesOut(Schema):
     sites: list[SiteSeries]
     store: list[StorePoint]
     use: list[UsePoint]
-    sets: list[Wetting]
+    sets: list[GivenSet]
     root_ahead_mm: list[float]
     profile_depth_mm: float

@@ -12,16 +12,15 @@ from core.instrument.kinds import Quantity, kinds
 from core.instrument.site import Site
 from core.instrument.trust import Doubt
 from core.store.deficit import available_fraction
-from core.store.reach import wetting_reach
 from server.advice.assemble import (
     block_inputs,
-    days_back,
     recent_sets,
 )
 from server.advice.present import given_sets
-from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint, Wetting
+from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint
 from server.base.json_out import known, known_rows
 from server.blocks.models import Block
+from server.blocks.record_days import days_back
 from server.farms.models import Farm
 from server.limits.facts import warmth_since
 from server.water.models import Irrigation
@@ -47,22 +46,6 @@ def _site_series(site: Site, inputs: BlockInputs, days: int) -> SiteSeries:
         fraction=known_rows(available_fraction(theta, site.horizon, inputs.assumed.profile), 3),
         doubt=newest,
     )
-
-
-def _wettings(sets: list[Irrigation], inputs: BlockInputs) -> list[Wetting]:
-    """Each set with the depth that the deepest-answering site saw."""
-    out = []
-    for given in given_sets(sets, inputs.now):
-        depths = []
-        for site in inputs.sites:
-            share = available_fraction(site.theta, site.horizon, inputs.assumed.profile)
-            reach = wetting_reach(
-                site.hours, share, site.depth_mm, given.start_hours, given.end_hours
-            )
-            if reach is not None:
-                depths.append(reach)
-        out.append(Wetting(**given.model_dump(), reach_mm=max(depths, default=None)))
-    return out
 
 
 def _season(inputs: BlockInputs) -> CropSeason | None:
@@ -132,7 +115,7 @@ def block_series(farm: Farm, block: Block, days: int) -> SeriesOut:
         sites=[_site_series(s, inputs, days) for s in inputs.sites],
         store=store,
         use=_use(inputs, weather, days),
-        sets=_wettings(shown, inputs),
+        sets=given_sets(shown, inputs.now),
         root_ahead_mm=root_ahead,
         profile_depth_mm=inputs.assumed.profile.depth_mm,
     )

@@ -1,7 +1,8 @@
 """Triggers that note which answers a change makes wrong, made from what the models declare.
 
-A row of `Touched` is only ever added by whoever changes something, so that writers never wait for
-each other; whoever makes the answers anew takes the rows away.
+Rows of `Touched`, and of `EventsTouched` for what is read from readings, are only ever added by
+whoever changes something, so that writers never wait for each other; whoever makes the answers or
+reads the events anew takes the rows away.
 """
 
 import hashlib
@@ -14,9 +15,12 @@ from server.farms.touches import Touches
 
 # A logger's request says so for its own transaction.
 _ADD = """
+WITH answers AS ({answers}), of_events AS (
+    INSERT INTO events_touched (farm_id, block_id, first_on) SELECT * FROM answers
+)
 INSERT INTO advice_touched (farm_id, block_id, first_on, by_logger)
 SELECT answers.*, coalesce(current_setting('furrow.by_logger', true), '') = 'on'
-FROM ({answers}) AS answers;"""
+FROM answers;"""
 _FUNCTION = """
 CREATE FUNCTION {table}_touches() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
@@ -91,7 +95,7 @@ def install(**_: Any) -> None:
     mark = hashlib.sha256(wanted.encode()).hexdigest()
     with transaction.atomic(), connection.cursor() as cursor:
         there = connection.introspection.table_names(cursor)
-        if not {"advice_touched", *tables} <= set(there):
+        if not {"advice_touched", "events_touched", *tables} <= set(there):
             return  # migrated in part, to an older state
         cursor.execute(_MARK)
         if cursor.fetchone() == (mark,):

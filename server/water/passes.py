@@ -99,9 +99,10 @@ def crosses_unseen(rows: Iterable[Irrigation], block: Block, now: datetime) -> b
     )
 
 
-def _by_place(
+def arrivals(
     row: Irrigation, efficiency: float, places: tuple[float, ...], now: datetime
 ) -> tuple[Arrival, ...]:
+    """When an irrigation that moves comes over places, and what it brings."""
     return pass_of(row, now).arrivals(row.gross_mm * efficiency, places)
 
 
@@ -115,7 +116,7 @@ def waterings(rows: Iterable[Irrigation], block: Block, now: datetime) -> list[W
     moving, places = moves_on(block), known_places(block)
     for row in rows:
         if moving and row.status in (Status.DONE, Status.RUNNING) and row.started_at <= now:
-            met = _by_place(row, block.efficiency, places, now)
+            met = arrivals(row, block.efficiency, places, now)
             out += [Watering(a.hours, a.depth_mm) for a in met if a.hours <= 0]
         elif not moving and row.status == Status.DONE and row.ended_at <= now:
             out.append(Watering(hours_to(row.ended_at, now), row.gross_mm * block.efficiency))
@@ -132,7 +133,7 @@ def planned(rows: Iterable[Irrigation], block: Block, now: datetime) -> tuple[Pl
             continue
         start = hours_to(row.started_at, now)
         if moving and (row.status == Status.RUNNING or row.ended_at > now):
-            met = _by_place(row, block.efficiency, places, now)
+            met = arrivals(row, block.efficiency, places, now)
             out += [PlannedSet(start, a.hours, a.depth_mm) for a in met if a.hours > 0]
         elif not moving and row.ended_at > now:
             end = hours_to(row.ended_at, now)

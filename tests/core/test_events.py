@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from core.events.event import WettingEvent, wetting_events
+from core.events.event import WettingEvent, site_noise, wetting_events
 from core.events.record import SiteRecord
 from core.events.supply import Supply
 from core.instrument.kinds import InstrumentKind
@@ -128,6 +128,30 @@ def test_without_days_use_and_roots_are_unknown() -> None:
     assert math.isnan(event.root_mm)
     assert math.isnan(event.recovery[0])
     assert math.isnan(event.passed.mm)
+
+
+def test_noise_known_from_before_is_used() -> None:
+    """Three spreads of 0.02 are 0.06: the second sensor's step of 0.05 is none then."""
+    event = one(record(noise=np.array([0.02, 0.02, np.nan])))
+    assert [a.sensor for a in event.wetting.answers] == [0]
+
+
+def test_noise_of_sites() -> None:
+    """Without a change at night there is none; without readings it is not known."""
+    silent = record(np.full((HOURS.size, 3), np.nan))
+    still, unknown = site_noise([record(), silent])
+    assert still.tolist() == [0.0, 0.0, 0.0]
+    assert np.isnan(unknown).all()
+    assert site_noise([]) == []
+
+
+def test_a_day_without_use_leaves_the_others() -> None:
+    """The use of the fourth day is not known: events of the second are none the worse."""
+    use = np.full(10, 4.0)
+    use[3] = np.nan
+    assert not math.isnan(one(record(use_mm=use)).used_mm)
+    use[2] = np.nan
+    assert math.isnan(one(record(use_mm=use)).used_mm)
 
 
 def test_use_beyond_the_known_days_is_unknown() -> None:

@@ -143,3 +143,15 @@ def test_pulses_of_one_night_are_all_its_own() -> None:
 def test_how_far_what_is_logged_may_be_off() -> None:
     assert math.isclose(Supply(0, 4, 25).sigma_mm, 2.0)
     assert math.isclose(Supply(0, 4, 10, is_rain=True).sigma_mm, 1.5)
+
+
+def test_rain_of_an_unknown_hour_explains_what_nothing_else_does() -> None:
+    """A set at 2:00 and something at 15:00 of a day with rain: the rain was at 15:00."""
+    wettings = [wetting(0, 2, 5), wetting(0, 15, 18)]
+    rain = Supply(0, 24, 6, is_rain=True, hour_known=False)
+    assert supplies_of(wettings, DEPTHS, [rain, Supply(0, 4, 20)]) == [[1], [0]]
+
+
+def test_rain_of_an_unknown_hour_adds_to_a_set_where_nothing_else_rose() -> None:
+    rain = Supply(0, 24, 6, is_rain=True, hour_known=False)
+    assert supplies_of([wetting(0, 2, 5)], DEPTHS, [Supply(0, 4, 20), rain]) == [[0, 1]]

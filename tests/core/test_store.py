@@ -16,7 +16,6 @@ from core.soil.texture import TextureClass
 from core.store.by_tension import share_in_other
 from core.store.combine import combine_sites
 from core.store.deficit import available_fraction, layer_parts, root_zone_deficit
-from core.store.reach import wetting_reach
 
 
 def horizon(top: float, bottom: float, full: float, wilt: float) -> Horizon:
@@ -156,13 +155,3 @@ def test_sites_by_trust_with_their_disagreement() -> None:
     assert trusted.mean(np.array([[0.0], [10.0]]))[0, 0] == pytest.approx(1)
     apart = combine_sites(np.array([[10.0], [30.0]]), np.array([[1.0], [3.0]]), np.arange(2), 3)
     np.testing.assert_allclose(apart.value[:, 0], [10, 30, np.nan])
-
-
-def test_reach_is_the_deepest_answer() -> None:
-    hours = np.arange(-10, 30, 2.0)
-    after = hours > 3
-    share = np.column_stack([0.5 + 0.4 * after, 0.5 + 0.1 * after, 0.5 + 0.01 * after])
-    assert wetting_reach(hours, share, [100, 300, 600], 0, 4) == 300
-    assert wetting_reach(hours, share, [100, 300, 600], 20, 24) is None
-    share[:, 1] = np.nan
-    assert wetting_reach(hours, share, [100, 300, 600], 0, 4) == 100

@@ -1,0 +1,1 @@
+"""Wetting events of blocks: found in readings, kept, and shown."""

@@ -1,0 +1,82 @@
+"""A block's wetting events."""
+
+from collections.abc import Sequence
+from datetime import timedelta
+
+from django.http import HttpRequest
+from ninja import Query, Router
+
+from server.base.error_schema import ERRORS
+from server.base.moment import Day
+from server.base.schema import Body
+from server.base.signed_in import person
+from server.blocks.services import find_block
+from server.events.bring_up import bring_up
+from server.events.models import Wetting
+from server.events.reading import midnight
+from server.events.schemas import Brought, SensorAnswer, WettingOut
+from server.farms.access import enter
+from server.farms.models import Farm
+from server.water.models import Irrigation
+
+router = Router(tags=["events"])
+
+
+class SinceDay(Body):
+    """The first and the last day asked for; none is all that is kept."""
+
+    since: Day | None = None
+    until: Day | None = None
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/wettings",
+    response={200: list[WettingOut], **ERRORS},
+    operation_id="wettings",
+)
+def wettings(
+    request: HttpRequest, slug: str, block_id: int, days: Query[SinceDay]
+) -> list[WettingOut]:
+    """Wetting events of a block in order of arrival, read up to its newest reading."""
+    farm = enter(person(request), slug)
+    block = find_block(farm, block_id)
+    bring_up(farm.farm, [block.pk])
+    now = farm.now()
+    rows = Wetting.objects.for_farm(farm.farm).filter(block=block).select_related("instrument")
+    if days.since is not None:
+        rows = rows.filter(began_by__gte=midnight(days.since, now))
+    if days.until is not None:
+        rows = rows.filter(began_by__lt=midnight(days.until + timedelta(days=1), now))
+    found = list(rows)
+    brought = _irrigations(farm.farm, found)
+    return [wetting_out(row, brought) for row in found]
+
+
+def _irrigations(farm: Farm, rows: Sequence[Wetting]) -> dict[int, Irrigation]:
+    ids = {pk for row in rows for pk in row.irrigations}
+    return {s.pk: s for s in Irrigation.objects.for_farm(farm).filter(pk__in=ids)}
+
+
+def wetting_out(row: Wetting, irrigations: dict[int, Irrigation]) -> WettingOut:
+    """A row for the wire; irrigations that are no longer on record are left out."""
+    sensors = zip(
+        row.depth_mm, row.arrived_after, row.arrived_by, row.wettest_at, row.added_mm, strict=True
+    )
+    given = [irrigations[pk] for pk in row.irrigations if pk in irrigations]
+    return WettingOut(
+        **{name: getattr(row, name) for name in WettingOut.model_fields if name not in _MADE},
+        instrument=row.instrument.label,
+        sensors=[
+            SensorAnswer(
+                depth_mm=depth, arrived_after=after, arrived_by=by, wettest_at=peak, added_mm=added
+            )
+            for depth, after, by, peak, added in sensors
+        ],
+        irrigations=[
+            Brought(id=s.pk, starts_at=s.started_at, ends_at=s.ended_at, gross_mm=s.gross_mm)
+            for s in given
+        ],
+    )
+
+
+_MADE = frozenset(("instrument", "sensors", "irrigations"))

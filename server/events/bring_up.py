@@ -1,0 +1,180 @@
+"""Events brought up to the readings: only what changed is read anew.
+
+What is read anew begins at an event some days before the first change, so that water on its way
+down, and what drained from an event until the next, is told from all of its readings.
+"""
+
+from collections.abc import Iterable
+from datetime import UTC, date, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+import numpy as np
+from django.db import connection, transaction
+
+from core.events.event import site_noise, wetting_events
+from core.events.rises import LONGEST_GAP_H
+from core.events.version import EVENTS_VERSION
+from server.base.incident import isolated
+from server.base.json_out import known
+from server.blocks.loading import blocks_of
+from server.blocks.models import Block
+from server.blocks.record_days import first_day
+from server.events.models import EventsRead, Wetting
+from server.events.reading import InstrumentRecord, block_records, midnight, wetting_rows
+from server.farms.models import Farm
+from server.limits.facts import block_facts, warmth_since
+from server.readings.recent import thinned_readings
+from server.readings.sites import channel_ids, soil_channels
+from server.readings.water_table import water_tables
+from server.water.models import Irrigation
+from server.weather.recorded import farm_weather
+
+# Readings closer together add nothing to an event [h].
+STEP_H = 0.25
+# A change may alter events that began so long before it: water is on its way for days.
+ON_ITS_WAY = timedelta(days=6)
+# The rise of an event is seen from readings before it, across a gap.
+BEFORE = timedelta(hours=LONGEST_GAP_H + 12)
+# The noise of sensors is found anew with the whole season, so often.
+WHOLE_EVERY = timedelta(days=30)
+
+# Notes are taken and what they make wrong is marked in one statement: none is taken unseen.
+_TAKE = """
+WITH taken AS (
+    DELETE FROM events_touched WHERE farm_id = %(farm)s RETURNING block_id, first_on
+), wrong AS (
+    SELECT b.id AS block_id, min(coalesce(t.first_on, '-infinity')) AS first_on
+    FROM taken t JOIN blocks_block b ON b.farm_id = %(farm)s
+        AND (t.block_id IS NULL OR t.block_id = b.id)
+    WHERE coalesce(t.first_on, '-infinity') < 'infinity'
+    GROUP BY b.id
+)
+UPDATE events_eventsread r
+SET wrong_from = greatest(least(coalesce(r.wrong_from, 'infinity'), w.first_on), %(oldest)s)
+FROM wrong w WHERE r.block_id = w.block_id
+"""
+# No record of a farm begins earlier; Python's dates know no infinity.
+_OLDEST = date(1900, 1, 1)
+
+
+def _lock(farm: Farm) -> None:
+    """Keep others from reading the farm's events until the transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(hashtext('wetting events'), %s)", [farm.pk])
+        cursor.execute(_TAKE, {"farm": farm.pk, "oldest": _OLDEST})
+
+
+def bring_up(farm: Farm, block_ids: Iterable[int] | None = None) -> list[int]:
+    """Read anew what has changed of blocks' events, all of the farm's if none are named.
+
+    Returns
+    -------
+    list of int
+        The blocks that were read. One that can't be is recorded, and keeps nobody else's from
+        being read.
+    """
+    now = farm.now()
+    with transaction.atomic():
+        _lock(farm)
+        blocks = blocks_of(farm)
+        if block_ids is not None:
+            blocks = blocks.filter(pk__in=list(block_ids))
+        read = {r.pk: r for r in EventsRead.objects.for_farm(farm)}
+        due = [b for b in blocks if _is_due(read.get(b.pk), now)]
+        done = []
+        for block in due:
+            with isolated(f"events of block {block.pk}"), transaction.atomic():
+                _read(farm, block, read.get(block.pk), now)
+                done.append(block.pk)
+    return done
+
+
+def _is_due(read: EventsRead | None, now: datetime) -> bool:
+    return (
+        read is None
+        or read.version != EVENTS_VERSION
+        or read.wrong_from is not None
+        or now - read.whole_at > WHOLE_EVERY
+    )
+
+
+def _read(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> None:
+    kept = Wetting.objects.for_farm(farm).filter(block=block)
+    cut = _cut(farm, block, read, now)
+    if read is None or cut is None:
+        begin = _beginning(farm, block, read, now)
+        records = _records(farm, block, begin, now, {})
+        sensors = np.concatenate([np.empty(0), *site_noise([r.record for r in records])])
+        channels = [c.pk for r in records for c in soil_channels(r.instrument)]
+        read = EventsRead(
+            block=block, whole_at=now, channels=channels, noise=[known(x) for x in sensors]
+        )
+        kept.filter(began_by__gte=begin).delete()
+    else:
+        begin = max(_beginning(farm, block, read, now), cut - BEFORE)
+        pairs = zip(read.channels, read.noise, strict=True)
+        noise = {c: np.nan if x is None else x for c, x in pairs}
+        records = _records(farm, block, begin, now, noise)
+        kept.filter(began_by__gte=cut).delete()
+    events = wetting_events([r.record for r in records])
+    Wetting.unscoped.bulk_create(
+        row
+        for record, seen in zip(records, events, strict=True)
+        for row in wetting_rows(block, record, seen)
+        if cut is None or row.began_by >= cut
+    )
+    read.version, read.wrong_from = EVENTS_VERSION, None
+    read.save()
+
+
+def _beginning(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> datetime:
+    """Where a block's events begin: with its season; by other rules all are read anew."""
+    begin = midnight(first_day(block, now.date()), now)
+    if read is None or read.version == EVENTS_VERSION:
+        return begin
+    oldest = Wetting.objects.for_farm(farm).filter(block=block).first()
+    return min(begin, oldest.began_after) if oldest else begin
+
+
+def _cut(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> datetime | None:
+    """The event from which events are read anew; None for all of the season."""
+    if (
+        read is None
+        or read.version != EVENTS_VERSION
+        or now - read.whole_at > WHOLE_EVERY
+        or read.wrong_from is None
+        or read.wrong_from <= _OLDEST
+        or sorted(read.channels) != sorted(channel_ids([block]))
+    ):
+        return None
+    changed = midnight(read.wrong_from - timedelta(days=1), now)
+    before = Wetting.objects.for_farm(farm).filter(block=block, began_by__lte=changed - ON_ITS_WAY)
+    # Of each instrument the last one goes on draining until its next.
+    lasts = (
+        before.order_by("instrument", "-began_by")
+        .distinct("instrument")
+        .values_list("began_by", flat=True)
+    )
+    return min(lasts, default=None)
+
+
+def _records(
+    farm: Farm, block: Block, begin: datetime, now: datetime, noise: dict[int, float]
+) -> list[InstrumentRecord]:
+    """The block's record from a moment on, in a fixed number of queries."""
+    step = timedelta(hours=STEP_H)
+    # Whole steps of the clock: whenever it is read, the same readings stand for the same time.
+    until = now.astimezone(UTC)
+    until += -(until - datetime.min.replace(tzinfo=UTC)) % step
+    days = (until - begin) / timedelta(days=1)
+    weather = farm_weather(farm, now, int(days) + 1, warmth_since([block], now.date()))
+    facts = block_facts(farm, [block], now, weather, water_tables([block], now))[block.pk]
+    sets = list(
+        Irrigation.objects.for_farm(farm)
+        .filter(block=block, ended_at__gt=begin)
+        .order_by("started_at")
+    )
+    readings = thinned_readings(channel_ids([block]), until, days, STEP_H)
+    zone = ZoneInfo(farm.time_zone)
+    first = begin.astimezone(zone).date()
+    return block_records(block, facts, weather, sets, readings, until, zone, first, noise)

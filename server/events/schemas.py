@@ -1,0 +1,65 @@
+"""A block's wetting events on the wire; depths of water are over all of its ground."""
+
+from datetime import date, datetime
+
+from server.base.schema import Schema
+
+
+class SensorAnswer(Schema):
+    """How one sensor answered: nulls where it did not.
+
+    ``added_mm`` is what its layer held more by when the water had spread out, null where it is
+    not known.
+    """
+
+    depth_mm: float
+    arrived_after: datetime | None
+    arrived_by: datetime | None
+    wettest_at: datetime | None
+    added_mm: float | None
+
+
+class Brought(Schema):
+    """An irrigation that a wetting came from."""
+
+    id: int
+    starts_at: datetime
+    ends_at: datetime
+    gross_mm: float
+
+
+class WettingOut(Schema):
+    """What came, how deep it went, what stayed and what passed the roots.
+
+    Spreads are standard deviations. Water arrived after ``began_after`` and by ``began_by``.
+    ``reached_high_mm`` is null where it went on below the deepest sensor; ``recovery`` is the share
+    of what was given [-] that was found again. ``is_over`` is False while readings may still change
+    it.
+    """
+
+    id: int
+    instrument_id: int
+    instrument: str
+    began_after: datetime
+    began_by: datetime
+    settled_at: datetime
+    is_over: bool
+    sensors: list[SensorAnswer]
+    reached_mm: float
+    reached_low_mm: float
+    reached_high_mm: float | None
+    front_mm_h: float | None
+    root_mm: float | None
+    stored_mm: float | None
+    stored_sigma_mm: float | None
+    irrigations: list[Brought]
+    rain_days: list[date]
+    given_mm: float | None
+    given_sigma_mm: float | None
+    used_mm: float | None
+    recovery: float | None
+    recovery_sigma: float | None
+    passed_mm: float | None
+    passed_sigma_mm: float | None
+    drained_at: datetime | None
+    drained_mm: float
