@@ -34,8 +34,9 @@ class WettingEvent:
 
     All depths of water are those of the ground that was wetted; hours from now.
 
+    rise : array (sensors,) [m3/m3], of each sensor to its wettest reading; NaN where not known
     settled_hours : when the water had spread out between the sensors, or the next came
-    stored : added by then, by layer
+    stored : added by then, by layer, after what was used
     root_mm : depth of the roots on that day
     supplies : places of its irrigations and rain; empty where none was logged
     given : what they brought; NaN where none was logged
@@ -47,6 +48,7 @@ class WettingEvent:
     wetting: Wetting
     reach: Reach
     front_mm_h: tuple[float, float, float]
+    rise: Floats
     settled_hours: float
     stored: Stored
     root_mm: float
@@ -173,12 +175,14 @@ def _event(
     root = record.root_at(at)
     given = _given(record, supplies)
     used = record.used_between(wetting.before_hours, at)
-    reach = reach_of(wetting, site.depth_mm, _rise(record, wetting, first, until_hours), seen)
+    rise = _rise(record, wetting, first, until_hours)
+    reach = reach_of(wetting, site.depth_mm, rise, seen)
     drained = _drained(record, root, at, until_hours)
     return WettingEvent(
         wetting=wetting,
         reach=reach,
         front_mm_h=front_mm_h(wetting, site.depth_mm),
+        rise=rise,
         settled_hours=at,
         stored=kept,
         root_mm=root,

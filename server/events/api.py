@@ -60,7 +60,7 @@ def _irrigations(farm: Farm, rows: Sequence[Wetting]) -> dict[int, Irrigation]:
 def wetting_out(row: Wetting, irrigations: dict[int, Irrigation]) -> WettingOut:
     """A row for the wire; irrigations that are no longer on record are left out."""
     sensors = zip(
-        row.depth_mm, row.arrived_after, row.arrived_by, row.wettest_at, row.added_mm, strict=True
+        row.depth_mm, row.arrived_after, row.arrived_by, row.wettest_at, row.rise, strict=True
     )
     given = [irrigations[pk] for pk in row.irrigations if pk in irrigations]
     return WettingOut(
@@ -68,9 +68,9 @@ def wetting_out(row: Wetting, irrigations: dict[int, Irrigation]) -> WettingOut:
         instrument=row.instrument.label,
         sensors=[
             SensorAnswer(
-                depth_mm=depth, arrived_after=after, arrived_by=by, wettest_at=peak, added_mm=added
+                depth_mm=depth, arrived_after=after, arrived_by=by, wettest_at=peak, rise=rise
             )
-            for depth, after, by, peak, added in sensors
+            for depth, after, by, peak, rise in sensors
         ],
         irrigations=[
             Brought(id=s.pk, starts_at=s.started_at, ends_at=s.ended_at, gross_mm=s.gross_mm)

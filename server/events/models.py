@@ -61,7 +61,8 @@ class Wetting(FarmOwned):
     """One wetting event of a site, see `core.events.event.WettingEvent`; depths of water are over
     all of the block's ground.
 
-    Lists are by sensor, shallow to deep, null where a sensor did not answer or is not known.
+    ``rise`` is of the water content [m3/m3] to each sensor's wettest reading; ``stored_mm`` what was
+    added by ``settled_at``, after ``used_mm``. Lists are by sensor, shallow to deep, null where a sensor did not answer or is not known.
     Water arrived after ``after`` and not later than ``by``. ``reached_high_mm`` is null where it
     went on below the deepest sensor. ``irrigations`` and ``rain_days`` brought it.
     """
@@ -80,7 +81,7 @@ class Wetting(FarmOwned):
     arrived_after = _by_sensor(models.DateTimeField(null=True))
     arrived_by = _by_sensor(models.DateTimeField(null=True))
     wettest_at = _by_sensor(models.DateTimeField(null=True))
-    added_mm = _by_sensor(models.FloatField(null=True))
+    rise = _by_sensor(models.FloatField(null=True))
 
     reached_mm = models.FloatField()
     reached_low_mm = models.FloatField()

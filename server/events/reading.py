@@ -136,7 +136,7 @@ def wetting_rows(
             arrived_after=[a and at(a.before_hours) for a in answers],
             arrived_by=[a and at(a.after_hours) for a in answers],
             wettest_at=[a and at(a.peak_hours) for a in answers],
-            added_mm=[known(x * share) for x in event.stored.layer_mm],
+            rise=[known(x) for x in event.rise],
             reached_mm=event.reach.mm,
             reached_low_mm=event.reach.low_mm,
             reached_high_mm=known(event.reach.high_mm),

@@ -8,15 +8,14 @@ from server.base.schema import Schema
 class SensorAnswer(Schema):
     """How one sensor answered: nulls where it did not.
 
-    ``added_mm`` is what its layer held more by when the water had spread out, null where it is
-    not known.
+    ``rise`` is of its water content to its wettest reading [m3/m3], null where it is not known.
     """
 
     depth_mm: float
     arrived_after: datetime | None
     arrived_by: datetime | None
     wettest_at: datetime | None
-    added_mm: float | None
+    rise: float | None
 
 
 class Brought(Schema):
@@ -31,6 +30,8 @@ class Brought(Schema):
 class WettingOut(Schema):
     """What came, how deep it went, what stayed and what passed the roots.
 
+    ``stored_mm`` is what the soil held more by ``settled_at`` than before, and ``used_mm`` what the
+    crop used until then; both together are found again.
     Spreads are standard deviations. Water arrived after ``began_after`` and by ``began_by``.
     ``reached_high_mm`` is null where it went on below the deepest sensor; ``recovery`` is the share
     of what was given [-] that was found again. ``is_over`` is False while readings may still change

@@ -2077,6 +2077,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/wettings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wetting events of a block in order of arrival, read up to its newest reading
+         * @description Wetting events of a block in order of arrival, read up to its newest reading.
+         */
+        get: operations["wettings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/board": {
         parameters: {
             query?: never;
@@ -6145,6 +6165,128 @@ export interface components {
              */
             insist: boolean;
         };
+        /**
+         * SinceDay
+         * @description The first and the last day asked for; none is all that is kept.
+         */
+        SinceDay: {
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
+        };
+        /**
+         * Brought
+         * @description An irrigation that a wetting came from.
+         */
+        Brought: {
+            /** Id */
+            id: number;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Gross Mm */
+            gross_mm: number;
+        };
+        /**
+         * SensorAnswer
+         * @description How one sensor answered: nulls where it did not.
+         *
+         *     ``rise`` is of its water content to its wettest reading [m3/m3], null where it is not known.
+         */
+        SensorAnswer: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Arrived After */
+            arrived_after: string | null;
+            /** Arrived By */
+            arrived_by: string | null;
+            /** Wettest At */
+            wettest_at: string | null;
+            /** Rise */
+            rise: number | null;
+        };
+        /**
+         * WettingOut
+         * @description What came, how deep it went, what stayed and what passed the roots.
+         *
+         *     ``stored_mm`` is what the soil held more by ``settled_at`` than before, and ``used_mm`` what the
+         *     crop used until then; both together are found again.
+         *     Spreads are standard deviations. Water arrived after ``began_after`` and by ``began_by``.
+         *     ``reached_high_mm`` is null where it went on below the deepest sensor; ``recovery`` is the share
+         *     of what was given [-] that was found again. ``is_over`` is False while readings may still change
+         *     it.
+         */
+        WettingOut: {
+            /** Id */
+            id: number;
+            /** Instrument Id */
+            instrument_id: number;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Began After
+             * Format: date-time
+             */
+            began_after: string;
+            /**
+             * Began By
+             * Format: date-time
+             */
+            began_by: string;
+            /**
+             * Settled At
+             * Format: date-time
+             */
+            settled_at: string;
+            /** Is Over */
+            is_over: boolean;
+            /** Sensors */
+            sensors: components["schemas"]["SensorAnswer"][];
+            /** Reached Mm */
+            reached_mm: number;
+            /** Reached Low Mm */
+            reached_low_mm: number;
+            /** Reached High Mm */
+            reached_high_mm: number | null;
+            /** Front Mm H */
+            front_mm_h: number | null;
+            /** Root Mm */
+            root_mm: number | null;
+            /** Stored Mm */
+            stored_mm: number | null;
+            /** Stored Sigma Mm */
+            stored_sigma_mm: number | null;
+            /** Irrigations */
+            irrigations: components["schemas"]["Brought"][];
+            /** Rain Days */
+            rain_days: string[];
+            /** Given Mm */
+            given_mm: number | null;
+            /** Given Sigma Mm */
+            given_sigma_mm: number | null;
+            /** Used Mm */
+            used_mm: number | null;
+            /** Recovery */
+            recovery: number | null;
+            /** Recovery Sigma */
+            recovery_sigma: number | null;
+            /** Passed Mm */
+            passed_mm: number | null;
+            /** Passed Sigma Mm */
+            passed_sigma_mm: number | null;
+            /** Drained At */
+            drained_at: string | null;
+            /** Drained Mm */
+            drained_mm: number;
+        };
         /** AheadPoint */
         AheadPoint: {
             /** Day */
@@ -6814,7 +6956,7 @@ export interface components {
             /** Use */
             use: components["schemas"]["UsePoint"][];
             /** Sets */
-            sets: components["schemas"]["Wetting"][];
+            sets: components["schemas"]["GivenSet"][];
             /** Root Ahead Mm */
             root_ahead_mm: number[];
             /** Profile Depth Mm */
@@ -6872,33 +7014,6 @@ export interface components {
             etc_mm: number | null;
             /** Rain Mm */
             rain_mm: number | null;
-        };
-        /**
-         * Wetting
-         * @description A set with the depth of the deepest sensor that answered it; null when none did.
-         */
-        Wetting: {
-            /** Id */
-            id: number;
-            status: components["schemas"]["Status"];
-            /**
-             * Starts At
-             * Format: date-time
-             */
-            starts_at: string;
-            /**
-             * Ends At
-             * Format: date-time
-             */
-            ends_at: string;
-            /** Start Hours */
-            start_hours: number;
-            /** End Hours */
-            end_hours: number;
-            /** Gross Mm */
-            gross_mm: number;
-            /** Reach Mm */
-            reach_mm: number | null;
         };
         /**
          * LearnedOut
@@ -16871,6 +16986,77 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    wettings: {
+        parameters: {
+            query?: {
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WettingOut"][];
                 };
             };
             /** @description Unauthorized */

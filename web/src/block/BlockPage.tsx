@@ -18,6 +18,8 @@ import { useWidth } from "../draw/useWidth";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
+import { useWettings } from "../wettings/queries";
+import { Wettings } from "../wettings/Wettings";
 import { Answer } from "./Answer";
 import { BalanceTable } from "./BalanceTable";
 import { DailyUse } from "./DailyUse";
@@ -157,8 +159,10 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   const [days, setDays] = useState(21);
   const [lines, setLines] = useState(false);
   const [chosen, setChosen] = useState(0);
+  const [wetting, setWetting] = useState<number | null>(null);
   const [measure, width] = useWidth();
   const series = useSeries(farm.slug, block.id, days);
+  const events = useWettings(farm.slug, block.id);
 
   useEffect(() => {
     function press(event: KeyboardEvent) {
@@ -169,6 +173,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   }, []);
 
   const site = series.data?.sites[chosen] ?? series.data?.sites[0];
+  const wettings = (events.data ?? []).filter((w) => w.instrument === site?.label);
   return (
     <Box as="section" aria-label={t("block.readingsOfThisBlock")}>
       <Flex gap="3" wrap="wrap" align="center" mb="2">
@@ -223,7 +228,16 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
                 <DepthLines site={site} width={width} time={time} units={units} />
               </Suspense>
             ) : (
-              <PitWall series={series.data} site={site} width={width} time={time} units={units} />
+              <PitWall
+                series={series.data}
+                site={site}
+                width={width}
+                time={time}
+                units={units}
+                wettings={wettings}
+                chosen={wetting}
+                choose={setWetting}
+              />
             )}
             <DailyUse
               series={series.data}
@@ -232,6 +246,16 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
               units={units}
               etcAhead={block.etc_mm_day}
             />
+            {events.error && <Notice error={events.error} retry={() => void events.refetch()} />}
+            {events.data && (
+              <Wettings
+                wettings={wettings}
+                chosen={wetting}
+                choose={setWetting}
+                time={time}
+                units={units}
+              />
+            )}
           </>
         )}
       </Box>

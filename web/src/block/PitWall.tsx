@@ -6,6 +6,8 @@ import { GivenMarks } from "../draw/GivenMarks";
 import { ink } from "../theme/system";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, type UnitSystem } from "../units/format";
+import type { Wetting } from "../wettings/queries";
+import { WettingMarks } from "../wettings/WettingMarks";
 import type { Series, SiteSeries } from "./queries";
 import { AHEAD_SHARE, LEFT } from "./frame";
 import { WallLegend } from "./WallLegend";
@@ -18,13 +20,17 @@ interface Props {
   width: number;
   time: FarmTime;
   units: UnitSystem;
+  /** Of this site, in order of arrival. */
+  wettings: Wetting[];
+  chosen: number | null;
+  choose: (id: number | null) => void;
 }
 
 const HEIGHT = 250;
 const TOP = 18;
 
 /** Looking at the wall of a soil pit: time across, depth down, wetness as colour. */
-export function PitWall({ series, site, width, time, units }: Props) {
+export function PitWall({ series, site, width, time, units, wettings, chosen, choose }: Props) {
   const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
   const inner = Math.max(width - LEFT, 50);
   const past = Math.floor(inner * (1 - AHEAD_SHARE));
@@ -144,19 +150,6 @@ export function PitWall({ series, site, width, time, units }: Props) {
             now={LEFT + past}
             units={units}
           />
-          {series.sets.map(
-            (s) =>
-              s.reach_mm !== null &&
-              s.start_hours > -hours && (
-                <path
-                  key={s.start_hours}
-                  d={`M${x(s.start_hours)} ${TOP + 2} V${y(s.reach_mm)} m-4 -6 l4 6 l4 -6`}
-                  fill="none"
-                  stroke="#fff"
-                  strokeWidth={1.6}
-                />
-              ),
-          )}
           <line
             x1={LEFT + past}
             x2={LEFT + past}
@@ -168,6 +161,23 @@ export function PitWall({ series, site, width, time, units }: Props) {
           <text x={4} y={12} style={{ fontSize: 12 }} fill={ink("inkSoft")}>
             {measure(units, "depth").label}
           </text>
+        </svg>
+        <svg
+          width={width}
+          height={HEIGHT + TOP + 6}
+          style={{ position: "absolute", inset: 0 }}
+          role="group"
+          aria-label={t("block.wettingEvents")}
+        >
+          <WettingMarks
+            wettings={wettings.filter((w) => time.hoursTo(w.began_by) > -hours)}
+            chosen={chosen}
+            choose={choose}
+            x={x}
+            y={y}
+            time={time}
+            units={units}
+          />
         </svg>
       </Box>
       <WallLegend />

@@ -32,6 +32,7 @@ import type time from "../time/texts.json";
 import type units from "../units/texts.json";
 import type water from "../water/texts.json";
 import type weather from "../weather/texts.json";
+import type wettings from "../wettings/texts.json";
 import type whatif from "../whatif/texts.json";
 import type vocabulary from "../../../server/base/vocabulary.json";
 
@@ -68,5 +69,6 @@ export type Texts = {
   units: typeof units;
   water: typeof water;
   weather: typeof weather;
+  wettings: typeof wettings;
   whatif: typeof whatif;
 } & typeof vocabulary;
