@@ -30,6 +30,8 @@ export const TERMS = {
   dulq: { symbol: "DUlq", unit: "%" },
   cu: { symbol: "CU", unit: "%" },
   hold: { symbol: "", unit: "" },
+  wettingEvent: { symbol: "", unit: "" },
+  recovery: { symbol: "", unit: "%" },
   degreeDays: { symbol: "", unit: "°C·d" },
 } as const;
 

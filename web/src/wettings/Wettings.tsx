@@ -2,6 +2,7 @@ import { Box, Button, Flex, Heading, NativeSelect, Text } from "@chakra-ui/react
 import { useState } from "react";
 import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
+import { Term } from "../glossary/Term";
 import { began, reached } from "./describe";
 import type { Wetting } from "./queries";
 import { t } from "./t";
@@ -24,7 +25,7 @@ export function Wettings({ wettings, chosen, choose, time, units }: Props) {
   return (
     <Box as="section" mt="6" aria-labelledby="wetting-events">
       <Heading as="h2" id="wetting-events" size="lg">
-        {t("wettings.wettingEvents")}
+        {t("wettings.wettingEvents")} <Term of="wettingEvent" />
       </Heading>
       {wettings.length === 0 && <Text color="inkSoft">{t("wettings.none")}</Text>}
       {event && (
