@@ -26,8 +26,9 @@ from core.soil.texture import TextureClass
 from core.world.climates import Climate
 from core.world.events_trial import Found, Judged, drawn_habits, find_and_judge
 from core.world.layerings import UNEVEN, uniform
+from core.world.run_hours_trial import try_run_hours
 from core.world.trial import make_farm
-from core.world.truths import TruthKind
+from core.world.truths import RichardsTruth, TruthKind
 from core.world.watched import watch
 
 BLOCKS, DAYS, STEPS, EVERY_DAYS = 300, 150, 96, 5
@@ -47,6 +48,7 @@ TEXTURES = (
     TextureClass.CLAY,
 )
 SEED, TRUTH_DAYS, WORTH_MM = 7, 90, 8.0
+RUN_SEEDS = (5, 6, 8, 9)
 IN_80 = 1.28
 
 
@@ -161,6 +163,31 @@ def accuracy() -> dict[str, dict[str, float]]:
     return out
 
 
+def told_hours() -> list[Figure]:
+    """Run hours told at the end of a season, of irrigations given anew to the same columns."""
+    tried = []
+    for seed in RUN_SEEDS:
+        farm = make_farm(Climate.ARID, uniform(TEXTURES), CROPS, TRUTH_DAYS, seed)
+        truth = RichardsTruth(
+            farm.soils, farm.crops, farm.kcb, np.array([b.root_mm for b in farm.believed]), seed
+        )
+        season = watch(farm, truth, drawn_habits(farm, seed), seed)
+        tried += try_run_hours(farm, truth, season, SPACINGS["10/30/50/80 cm"], seed)
+    held = [x.told.low <= x.true_hours <= x.told.high for x in tried]
+    ended = [x for x in tried if np.isfinite(x.told.high)]
+    off = float(np.median([abs(x.told.likely / x.true_hours - 1) for x in ended]))
+    return [
+        Figure(
+            f"run hours of {len(tried)} fields in their range",
+            100 * share(held),
+            "%",
+            75,
+            "at least",
+        ),
+        Figure(f"run hours, median error where an end is told ({len(ended)})", 100 * off, "%", 35),
+    ]
+
+
 def table(rows: dict[str, dict[str, float]]) -> str:
     names = list(next(iter(rows.values())))
     lines = [f"| | {' | '.join(names)} |", f"|---|{'---|' * len(names)}"]
@@ -194,7 +221,7 @@ def measure() -> list[Figure]:
         for what, least in LEAST.items()
     ]
     missed = Figure("worst farm: missed", max(r["missed %"] for r in rows.values()), "%", 3.0)
-    return [*speed(), missed, *worst]
+    return [*speed(), missed, *worst, *told_hours()]
 
 
 if __name__ == "__main__":

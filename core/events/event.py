@@ -93,6 +93,7 @@ def _end_to_end(records: Sequence[SiteRecord]) -> _EndToEnd:
     channel: list[np.ndarray] = [np.empty(0, np.int64)]
     hours: list[Floats] = [np.empty(0)]
     value: list[Floats] = [np.empty(0)]
+    step: list[Floats] = [np.empty(0)]
     row: list[np.ndarray] = [np.empty(0, np.int64)]
     clock: list[Floats] = [np.empty(0)]
     measures: list[Measure] = []
@@ -104,12 +105,21 @@ def _end_to_end(records: Sequence[SiteRecord]) -> _EndToEnd:
             channel.append(np.full(good.size, len(owner)))
             hours.append(site.hours[good])
             value.append(site.value[good, j])
+            step.append(np.full(good.size, _usual_step(hours[-1])))
             row.append(good)
             clock.append((site.hours[good] + record.clock_hour) % DAY_HOURS)
             measures.append(Measure.TENSION if record.is_tension else Measure.THETA)
             owner.append((i, j))
-    series = Series.of(np.concatenate(channel), np.concatenate(hours), np.concatenate(value))
+    # A site's readings rise in time: there is nothing to check, and each sensor has one usual step.
+    series = Series(
+        np.concatenate(channel), np.concatenate(hours), np.concatenate(value), np.concatenate(step)
+    )
     return _EndToEnd(series, measures, owner, np.concatenate(row), np.concatenate(clock))
+
+
+def _usual_step(hours: Floats) -> float:
+    """Usual time between readings [h]; infinite for a lone one, as `Series` has it."""
+    return float(np.median(np.diff(hours))) if hours.size > 1 else float("inf")
 
 
 def site_noise(records: Sequence[SiteRecord]) -> list[Floats]:

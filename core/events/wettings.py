@@ -71,8 +71,8 @@ class _Growing:
         self.by_sensor = {first.sensor: first}
         self._last_peak = {first.sensor: first.peak_hours}
 
-    def takes(self, rise: Answer, depth_mm: list[float]) -> bool | None:
-        """Whether a rise belongs to it; None where neither it nor an older one can have it."""
+    def takes(self, rise: Answer, depth_mm: list[float]) -> bool:
+        """Whether a rise belongs to it."""
         answered = rise.sensor in self.by_sensor
         if answered and rise.before_hours - self._last_peak[rise.sensor] <= PULSE_H:
             return True
@@ -85,7 +85,7 @@ class _Growing:
         else:
             first = min(a.after_hours for a in self.by_sensor.values())
             in_time = not answered and rise.before_hours - first <= PULSE_H
-        return in_time or (None if answered else False)
+        return in_time
 
     def add(self, rise: Answer, wetter: bool) -> None:
         known = self.by_sensor.get(rise.sensor)
@@ -134,10 +134,7 @@ def wettings_of(
     for rise in sorted(rises, key=lambda r: (r.after_hours, r.sensor)):
         home = None
         for wetting in reversed(growing[-UNDER_WAY:]):
-            takes = wetting.takes(rise, depth_mm)
-            if takes is None:
-                break
-            if takes:
+            if wetting.takes(rise, depth_mm):
                 home = wetting
                 break
         if home is None:

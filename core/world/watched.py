@@ -9,7 +9,7 @@ from core.arrays import Floats
 from core.events.supply import Supply
 from core.world.fields import RAIN_HOURS as LAYERED_RAIN_HOURS
 from core.world.fields import Fields
-from core.world.richards import CELL_CM, CELL_MIDDLE_CM, theta_of
+from core.world.richards import CELL_CM, CELL_MIDDLE_CM, Water, theta_of
 from core.world.trial import Farm
 from core.world.truths import LayeredTruth, RichardsTruth
 
@@ -39,6 +39,7 @@ class Watched:
     drained_mm : what left the column's bottom; used_mm : what crop and sun took
     root_mm : array (fields, days)
     supplies : irrigations and rain as they were logged, by field; ``arrived_mm`` what truly came
+    mornings : Richards columns as they were at 5:00 of each day; empty for other truths
     """
 
     node_mm: Floats
@@ -49,6 +50,7 @@ class Watched:
     root_mm: Floats
     supplies: list[list[Supply]]
     arrived_mm: list[list[float]] = field(default_factory=list)
+    mornings: list[Water] = field(default_factory=list)
 
     def content_at(self, of: int, depth_mm: float) -> Floats:
         """True content of a field at a depth by hour [m3/m3]."""
@@ -108,6 +110,8 @@ def watch(
         _rain(farm, columns, out, supply, day)
         for hour in range(24):
             if hour == LOOKS_AT_H:
+                if isinstance(truth, RichardsTruth):
+                    out.mornings.append(truth.water.copy())
                 _irrigate(truth, habits, out, supply, day, rng)
             now = 24 * day + hour
             out.used_mm[now], out.drained_mm[now] = columns.pass_hour(

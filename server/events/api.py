@@ -14,7 +14,8 @@ from server.blocks.services import find_block
 from server.events.bring_up import bring_up
 from server.events.models import Wetting
 from server.events.reading import midnight
-from server.events.schemas import Brought, SensorAnswer, WettingOut
+from server.events.run_hours import block_run_hours
+from server.events.schemas import Brought, RunHoursOut, SensorAnswer, WettingOut
 from server.farms.access import enter
 from server.farms.models import Farm
 from server.water.models import Irrigation
@@ -38,18 +39,32 @@ def wettings(
     request: HttpRequest, slug: str, block_id: int, days: Query[SinceDay]
 ) -> list[WettingOut]:
     """Wetting events of a block in order of arrival, read up to its newest reading."""
-    farm = enter(person(request), slug)
-    block = find_block(farm, block_id)
-    bring_up(farm.farm, [block.pk])
-    now = farm.now()
-    rows = Wetting.objects.for_farm(farm.farm).filter(block=block).select_related("instrument")
+    access = enter(person(request), slug)
+    block = find_block(access, block_id)
+    bring_up(access.farm, [block.pk])
+    now = access.now()
+    rows = Wetting.objects.for_farm(access.farm).filter(block=block).select_related("instrument")
     if days.since is not None:
         rows = rows.filter(began_by__gte=midnight(days.since, now))
     if days.until is not None:
         rows = rows.filter(began_by__lt=midnight(days.until + timedelta(days=1), now))
     found = list(rows)
-    brought = _irrigations(farm.farm, found)
+    brought = _irrigations(access.farm, found)
     return [wetting_out(row, brought) for row in found]
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/run-hours",
+    response={200: RunHoursOut | None, **ERRORS},
+    operation_id="run_hours",
+)
+def block_hours(request: HttpRequest, slug: str, block_id: int) -> RunHoursOut | None:
+    """How long irrigations should run to just wet the roots, by what the last ones did; null where
+    they tell nothing yet."""
+    access = enter(person(request), slug)
+    block = find_block(access, block_id)
+    bring_up(access.farm, [block.pk])
+    return block_run_hours(access.farm, block, access.now())
 
 
 def _irrigations(farm: Farm, rows: Sequence[Wetting]) -> dict[int, Irrigation]:

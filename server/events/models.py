@@ -61,10 +61,11 @@ class Wetting(FarmOwned):
     """One wetting event of a site, see `core.events.event.WettingEvent`; depths of water are over
     all of the block's ground.
 
-    ``rise`` is of the water content [m3/m3] to each sensor's wettest reading; ``stored_mm`` what was
-    added by ``settled_at``, after ``used_mm``. Lists are by sensor, shallow to deep, null where a sensor did not answer or is not known.
-    Water arrived after ``after`` and not later than ``by``. ``reached_high_mm`` is null where it
-    went on below the deepest sensor. ``irrigations`` and ``rain_days`` brought it.
+    ``rise`` is of the water content [m3/m3] to each sensor's wettest reading; ``added_mm`` to each
+    layer and ``stored_mm`` in all what was added by ``settled_at``, after ``used_mm``. Lists are by
+    sensor, shallow to deep, null where a sensor did not answer or is not known. Water arrived after
+    ``arrived_after`` and not later than ``arrived_by``. ``reached_high_mm`` is null where it went
+    on below the deepest sensor. ``irrigations`` and ``rain_days`` brought it.
     """
 
     farm_path = "block__farm"
@@ -82,6 +83,9 @@ class Wetting(FarmOwned):
     arrived_by = _by_sensor(models.DateTimeField(null=True))
     wettest_at = _by_sensor(models.DateTimeField(null=True))
     rise = _by_sensor(models.FloatField(null=True))
+    top_mm = _by_sensor(models.FloatField(null=True))
+    bottom_mm = _by_sensor(models.FloatField(null=True))
+    added_mm = _by_sensor(models.FloatField(null=True))
 
     reached_mm = models.FloatField()
     reached_low_mm = models.FloatField()

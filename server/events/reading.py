@@ -42,7 +42,7 @@ def midnight(on: date, now: datetime) -> datetime:
     return datetime.combine(on, time(), tzinfo=now.tzinfo).astimezone(UTC)
 
 
-def _days(
+def roots_and_use(
     facts: BlockFacts, weather: FarmWeather, first: date, now: datetime, share: float
 ) -> tuple[Floats, Floats, Floats]:
     """When days begin [h from now], roots and use of the watered ground on them [mm]."""
@@ -86,7 +86,7 @@ def block_records(
     now = until.astimezone(zone)
     profile = facts.soils[-1].profile
     share = wetted_share(block).share
-    day_hours, root, use = _days(facts, weather, first, now, share)
+    day_hours, root, use = roots_and_use(facts, weather, first, now, share)
     rain = rain_of(
         (d for d in weather.days if d.date >= first),
         BASIC_INTAKE_MM_H[profile.limits[0].texture],
@@ -137,6 +137,9 @@ def wetting_rows(
             arrived_by=[a and at(a.after_hours) for a in answers],
             wettest_at=[a and at(a.peak_hours) for a in answers],
             rise=[known(x) for x in event.rise],
+            top_mm=[known(x) for x in event.stored.top_mm],
+            bottom_mm=[known(x) for x in event.stored.bottom_mm],
+            added_mm=[known(x * share) for x in event.stored.layer_mm],
             reached_mm=event.reach.mm,
             reached_low_mm=event.reach.low_mm,
             reached_high_mm=known(event.reach.high_mm),

@@ -64,3 +64,33 @@ class WettingOut(Schema):
     passed_sigma_mm: float | None
     drained_at: datetime | None
     drained_mm: float
+
+
+class HoursOut(Schema):
+    """Hours that just wet roots of a depth, and the gross depth that they apply.
+
+    ``low`` and ``high`` are the middle 80 percent; ``high`` is null where no irrigation went deep
+    enough to tell.
+    """
+
+    root_mm: float
+    low: float
+    likely: float
+    high: float | None
+    gross_mm: float
+
+
+class RunHoursOut(Schema):
+    """What the block's last irrigations did, and how long they should run.
+
+    ``reached_mm`` is null where most went past the deepest sensor; ``passed_mm`` of one went past
+    the roots on average. ``enough`` is for the roots of now first, then for deeper ones.
+    """
+
+    irrigations: list[int]
+    habit_hours: float
+    habit_net_mm: float
+    habit_gross_mm: float
+    reached_mm: float | None
+    passed_mm: float
+    enough: list[HoursOut]

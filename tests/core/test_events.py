@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from core.events.event import WettingEvent, site_noise, wetting_events
+from core.events.passed import Amount, both, passed_by_balance, passed_by_sensors
 from core.events.record import SiteRecord
 from core.events.supply import Supply
 from core.instrument.kinds import InstrumentKind
@@ -69,6 +70,23 @@ def test_what_stayed() -> None:
     event = one(record())
     assert event.settled_hours == -182.0
     assert event.stored.layer_mm == pytest.approx([20.0, 10.0, 0.0])
+
+
+def test_water_that_runs_on_has_to_spread_out_as_well() -> None:
+    """Till four hours after the last sensor answered: 18 h from then."""
+    event = one(record(supplies=(replace(SUPPLY, end_hours=-196.0),)))
+    assert event.settled_hours == -178.0
+
+
+def test_what_was_read_long_before_is_not_known_then() -> None:
+    """The second sensor is silent from 13 h before: its layer goes to its neighbours."""
+    theta = readings()
+    theta[HOURS > -195, 1] = np.nan
+    event = one(record(theta))
+    assert np.isnan(event.stored.layer_mm[1])
+    assert event.stored.total_mm == pytest.approx(0.10 * 300)
+    theta[HOURS > -195, 1] = np.where(HOURS[HOURS > -195] > -188, np.nan, 0.25)
+    assert one(record(theta)).stored.layer_mm[1] == pytest.approx(10.0)
 
 
 def test_what_was_found_again() -> None:
@@ -169,6 +187,27 @@ def test_roots_below_all_sensors() -> None:
     assert math.isnan(one(record(theta, root_mm=deep)).passed.mm)
 
 
+def test_past_the_deepest_sensor_the_balance_has_a_say() -> None:
+    """All sensors answer. Below 450 mm the third layer, 400 to 600, got 0.05 x 150 = 7.5 mm;
+    nights of -168 to -100 lose 4.8 mm a day from the roots. By the balance: 50 mm, less what the
+    roots hold more and did not lose, less what was used."""
+    theta = readings()
+    theta[HOURS >= -195, 2] = 0.25
+    fall = np.clip(HOURS + 180, 0, 80) * 0.0005
+    theta[:, :2] -= fall[:, None]
+    event = one(record(theta))
+    lost = event.draining.lost_mm
+    assert lost > 10.0
+    seen = passed_by_sensors(
+        Amount(event.stored.between(450.0, math.inf), event.stored.sigma_mm), lost, event.reach, 450
+    )
+    assert seen.mm == pytest.approx(7.5 + lost)
+    stayed = Amount(event.stored.between(0.0, 450.0) - lost, event.stored.sigma_mm)
+    told = both(seen, passed_by_balance(Amount(50.0, 4.0), stayed, event.used_mm))
+    assert event.passed.mm == pytest.approx(told.mm)
+    assert event.passed.sigma_mm == pytest.approx(told.sigma_mm)
+
+
 def test_tensions_are_read_through_the_curve() -> None:
     """A tensiometer falls from 40 to 12 kPa and 12 stays: what was added is the difference of the
     contents by the curve of its horizon."""
@@ -193,6 +232,7 @@ def test_a_sensor_not_trusted_is_left_out() -> None:
     assert [a.sensor for a in event.wetting.answers] == [0]
     assert event.stored.total_mm == pytest.approx(30.0)
     assert (event.reach.low_mm, event.reach.high_mm) == (100.0, 500.0)
+    assert not math.isnan(event.draining.ends_hours)
 
 
 def test_the_next_water_ends_what_can_be_told() -> None:

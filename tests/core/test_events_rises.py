@@ -94,6 +94,25 @@ def test_the_wettest_reading_ends_it_and_a_new_one_may_begin() -> None:
     assert places(found(HOURS, x)) == [(9, 10, 10), (29, 30, 30)]
 
 
+def test_arrival_is_after_the_last_reading_that_had_not_moved() -> None:
+    """A third of the least rise, 0.0033, is no arrival yet: 0.202 at 9:00 is, 0.206 would be."""
+    x = step(by=0.04)
+    x[9] = 0.202
+    assert places(found(HOURS, x)) == [(9, 10, 10)]
+    x[9] = 0.206
+    assert places(found(HOURS, x)) == [(8, 9, 10)]
+
+
+def test_a_dip_after_the_wettest_reading_counts_for_the_next_rise() -> None:
+    """0.25, a dip to 0.2405 that is no end of it, then 0.249 until nine hours are over: 0.2506 is
+    0.0101 above the dip."""
+    x = step(by=0.05)
+    x[12], x[13:20], x[20:] = 0.2405, 0.249, 0.2506
+    assert places(found(HOURS, np.repeat(x, 1)))[0] == (9, 10, 10)
+    rises = found(np.arange(96.0) / 2, np.repeat(x, 2))
+    assert len(places(rises)) == 2
+
+
 def test_water_while_nothing_was_read() -> None:
     """A gap of two days: it came within the gap. After eleven days nobody can say when."""
     hours = np.array([0.0, 1, 2, 3, 51, 52, 53])
@@ -142,6 +161,12 @@ def test_noise_of_a_tension_as_a_share() -> None:
     series = Series.of(np.zeros(hours.size, int), hours, x)
     noise = night_noise(series, hours % 24, np.array([True]))
     assert noise == pytest.approx([2**0.5 * 0.01], rel=0.1)
+
+
+def test_a_few_steps_tell_no_noise() -> None:
+    hours = np.arange(0.0, 5.0, 0.25)
+    series = Series.of(np.zeros(hours.size, int), hours, 0.2 + 0.001 * (hours % 0.5))
+    assert np.isnan(night_noise(series, hours, np.array([False])))[0]
 
 
 def test_noise_is_unknown_where_nights_are_not_read() -> None:

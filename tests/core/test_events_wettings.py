@@ -40,6 +40,12 @@ def test_the_way_is_from_the_nearest_that_answered() -> None:
     assert len(grouped(answer(0, 10), answer(2, 10 + 72 + 1.5))) == 2
 
 
+def test_the_nearest_is_the_deepest_of_those_above() -> None:
+    """200 mm below one that answered at 50, two days are allowed; by the first, 400 mm above, three
+    days since 10 would be over."""
+    assert len(grouped(answer(0, 10), answer(1, 50), answer(2, 95))) == 1
+
+
 def test_two_waterings_are_two_wettings_and_deep_water_is_of_the_newer_one() -> None:
     found = grouped(answer(0, 10), answer(1, 12), answer(0, 34), answer(1, 36), answer(2, 50))
     assert found == [[(0, 10), (1, 12)], [(0, 34), (1, 36), (2, 50)]]
@@ -122,6 +128,12 @@ def test_rain_that_falls_on_a_wetting_under_way_adds_to_it() -> None:
     wettings = [wetting(0, 10, 20), wetting(0, 60, 64)]
     supplies = [Supply(8, 12, 20), Supply(15, 18, 5, is_rain=True), Supply(58, 62, 20)]
     assert supplies_of(wettings, DEPTHS, supplies) == [[0, 1], [2]]
+
+
+def test_what_runs_into_a_new_wetting_is_its_own() -> None:
+    """It began while the first sensor was still getting wetter, but a new one began soon."""
+    wettings = [wetting(0, 10, 14), wetting(0, 16, 20)]
+    assert supplies_of(wettings, DEPTHS, [Supply(8, 9, 20), Supply(13, 17, 20)]) == [[0], [1]]
 
 
 def test_of_several_that_could_have_brought_it_those_that_ran_up_to_it() -> None:

@@ -165,3 +165,54 @@ def test_a_fixed_number_of_queries(farm: Farm, block: Block) -> None:
     ) as queries:
         bring_up(farm, [block.pk])
     assert len(queries) < 45
+
+
+def hours(api: Api, block: Block) -> dict[str, Any] | None:
+    found: dict[str, Any] | None = api.get(f"{BASE}/blocks/{block.pk}/run-hours")
+    return found
+
+
+def test_run_hours(manager: Api, block: Block) -> None:
+    """By the demo's own irrigations: in order, and as much water as hours."""
+    told = hours(manager, block)
+    assert told is not None
+    assert len(told["irrigations"]) >= 2
+    now, *deeper = told["enough"]
+    assert now["low"] < now["likely"]
+    assert now["high"] is None or now["likely"] < now["high"]
+    rate = told["habit_gross_mm"] / told["habit_hours"]
+    assert now["gross_mm"] == pytest.approx(rate * now["likely"])
+    assert all(now["root_mm"] < h["root_mm"] for h in deeper)
+    assert told["habit_net_mm"] < told["habit_gross_mm"]
+
+
+def test_run_hours_of_roots_as_they_deepen(manager: Api, farm: Farm, block: Block) -> None:
+    """Planted three weeks ago, the roots will be deeper in a fortnight."""
+    season = block.seasons.latest("planted_on")
+    type(season).unscoped.filter(pk=season.pk).update(
+        planted_on=farm.now().date() - timedelta(days=40)
+    )
+    told = hours(manager, block)
+    if told is not None:
+        roots = [h["root_mm"] for h in told["enough"]]
+        assert roots == sorted(set(roots))
+        assert len(roots) > 1
+
+
+def test_no_run_hours_without_irrigations_or_a_crop(manager: Api, farm: Farm, block: Block) -> None:
+    Irrigation.unscoped.filter(block=block).delete()
+    assert hours(manager, block) is None
+    block.seasons.all().delete()
+    assert hours(manager, block) is None
+
+
+def test_run_hours_are_of_irrigations_alone(manager: Api, farm: Farm, block: Block) -> None:
+    """What rain added to tells nothing of hours."""
+    told = hours(manager, block)
+    assert told is not None
+    newest = Wetting.objects.for_farm(farm).filter(
+        block=block, irrigations__contains=[told["irrigations"][-1]]
+    )
+    newest.update(rain_days=[farm.now().date()])
+    again = hours(manager, block)
+    assert again is None or told["irrigations"][-1] not in again["irrigations"]

@@ -42,6 +42,7 @@ _ANYBODYS = (
     "advice_touched",
     "advice_storedanswer",
     "advice_estimatedmorning",
+    "events_",
     "django_",
     "procrastinate_",
     "accounts_",

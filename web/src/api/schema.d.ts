@@ -2097,6 +2097,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/run-hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How long irrigations should run to just wet the roots, by what the last ones did; null where they tell nothing yet
+         * @description How long irrigations should run to just wet the roots, by what the last ones did; null where
+         *     they tell nothing yet.
+         */
+        get: operations["run_hours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/board": {
         parameters: {
             query?: never;
@@ -6286,6 +6307,48 @@ export interface components {
             drained_at: string | null;
             /** Drained Mm */
             drained_mm: number;
+        };
+        /**
+         * HoursOut
+         * @description Hours that just wet roots of a depth, and the gross depth that they apply.
+         *
+         *     ``low`` and ``high`` are the middle 80 percent; ``high`` is null where no irrigation went deep
+         *     enough to tell.
+         */
+        HoursOut: {
+            /** Root Mm */
+            root_mm: number;
+            /** Low */
+            low: number;
+            /** Likely */
+            likely: number;
+            /** High */
+            high: number | null;
+            /** Gross Mm */
+            gross_mm: number;
+        };
+        /**
+         * RunHoursOut
+         * @description What the block's last irrigations did, and how long they should run.
+         *
+         *     ``reached_mm`` is null where most went past the deepest sensor; ``passed_mm`` of one went past
+         *     the roots on average. ``enough`` is for the roots of now first, then for deeper ones.
+         */
+        RunHoursOut: {
+            /** Irrigations */
+            irrigations: number[];
+            /** Habit Hours */
+            habit_hours: number;
+            /** Habit Net Mm */
+            habit_net_mm: number;
+            /** Habit Gross Mm */
+            habit_gross_mm: number;
+            /** Reached Mm */
+            reached_mm: number | null;
+            /** Passed Mm */
+            passed_mm: number;
+            /** Enough */
+            enough: components["schemas"]["HoursOut"][];
         };
         /** AheadPoint */
         AheadPoint: {
@@ -17057,6 +17120,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WettingOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    run_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunHoursOut"] | null;
                 };
             };
             /** @description Unauthorized */

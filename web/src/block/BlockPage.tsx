@@ -18,7 +18,7 @@ import { useWidth } from "../draw/useWidth";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
-import { useWettings } from "../wettings/queries";
+import { useRunHours, useWettings } from "../wettings/queries";
 import { Wettings } from "../wettings/Wettings";
 import { Answer } from "./Answer";
 import { BalanceTable } from "./BalanceTable";
@@ -163,6 +163,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   const [measure, width] = useWidth();
   const series = useSeries(farm.slug, block.id, days);
   const events = useWettings(farm.slug, block.id);
+  const runHours = useRunHours(farm.slug, block.id);
 
   useEffect(() => {
     function press(event: KeyboardEvent) {
@@ -250,6 +251,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
             {events.data && (
               <Wettings
                 wettings={wettings}
+                runHours={runHours.data ?? null}
                 chosen={wetting}
                 choose={setWetting}
                 time={time}

@@ -4,7 +4,8 @@ import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
 import { Term } from "../glossary/Term";
 import { began, reached } from "./describe";
-import type { Wetting } from "./queries";
+import type { RunHours, Wetting } from "./queries";
+import { RunTime } from "./RunTime";
 import { t } from "./t";
 import { WettingFacts } from "./WettingFacts";
 import { WettingTable } from "./WettingTable";
@@ -12,6 +13,8 @@ import { WettingTable } from "./WettingTable";
 interface Props {
   /** Of one instrument, in order of arrival. */
   wettings: Wetting[];
+  /** What they say of how long to run; null where they tell nothing yet. */
+  runHours: RunHours | null;
   chosen: number | null;
   choose: (id: number | null) => void;
   time: FarmTime;
@@ -19,7 +22,7 @@ interface Props {
 }
 
 /** The wetting events of an instrument: the chosen one in full, and all of them in a table. */
-export function Wettings({ wettings, chosen, choose, time, units }: Props) {
+export function Wettings({ wettings, runHours, chosen, choose, time, units }: Props) {
   const at = wettings.findIndex((w) => w.id === chosen);
   const event = wettings[at];
   return (
@@ -27,6 +30,7 @@ export function Wettings({ wettings, chosen, choose, time, units }: Props) {
       <Heading as="h2" id="wetting-events" size="lg">
         {t("wettings.wettingEvents")} <Term of="wettingEvent" />
       </Heading>
+      {runHours && <RunTime told={runHours} units={units} />}
       {wettings.length === 0 && <Text color="inkSoft">{t("wettings.none")}</Text>}
       {event && (
         <OneEvent

@@ -62,7 +62,7 @@ const TEN = [...Array(10).keys()].map((k) => event(k + 1));
 
 function Both({ wettings }: { wettings: Wetting[] }) {
   const [chosen, choose] = useState<number | null>(null);
-  const both = { wettings, chosen, choose, time, units: "metric" as const };
+  const both = { wettings, chosen, choose, time, units: "metric" as const, runHours: null };
   return (
     <>
       <svg>

@@ -1,0 +1,64 @@
+import { Box, Heading, Text } from "@chakra-ui/react";
+import type { Schemas } from "../api/client";
+import type { RunHours } from "./queries";
+import { runningTime, withUnit, type UnitSystem } from "../units/format";
+import { t } from "./t";
+
+type Hours = Schemas["HoursOut"];
+
+/** What the last irrigations did beside the roots, and the hours that would just have wetted them. */
+export function RunTime({ told, units }: { told: RunHours; units: UnitSystem }) {
+  const [now, ...deeper] = told.enough;
+  if (!now) return null;
+  const habit = t("wettings.lastIrrigations", {
+    count: told.irrigations.length,
+    hours: runningTime(told.habit_hours),
+    depth: withUnit(told.habit_gross_mm, units, "water"),
+    reached:
+      told.reached_mm === null
+        ? t("wettings.wentPast")
+        : t("wettings.cameTo", { depth: withUnit(told.reached_mm, units, "depth") }),
+    roots: withUnit(now.root_mm, units, "depth"),
+  });
+  return (
+    <Box as="section" aria-labelledby="run-time" mt="3" mb="4">
+      <Heading as="h3" id="run-time" size="md">
+        {t("wettings.runTime")}
+      </Heading>
+      <Text>{habit}</Text>
+      {told.passed_mm >= WORTH_SAYING_MM && (
+        <Text>{t("wettings.eachLost", { amount: withUnit(told.passed_mm, units, "water") })}</Text>
+      )}
+      <Text fontWeight="700">{enough(now, told.habit_hours, units)}</Text>
+      {deeper.map((h) => (
+        <Text key={h.root_mm} color="inkSoft">
+          {t("wettings.onceRootsAre", {
+            depth: withUnit(h.root_mm, units, "depth"),
+            hours: range(h),
+          })}
+        </Text>
+      ))}
+    </Box>
+  );
+}
+
+const WORTH_SAYING_MM = 0.5;
+
+/** "7 h 10 (6 h 20 – 8 h)", or from how many hours on. */
+function range(hours: Hours): string {
+  if (hours.high === null) return t("wettings.atLeast", { low: runningTime(hours.low) });
+  return t("wettings.hoursRange", {
+    likely: runningTime(hours.likely),
+    low: runningTime(hours.low),
+    high: runningTime(hours.high),
+  });
+}
+
+/** What would have done, beside what was run. */
+function enough(hours: Hours, habit: number, units: UnitSystem): string {
+  if (hours.high === null) return t("wettings.noneDeepEnough", { low: runningTime(hours.low) });
+  const depth = withUnit(hours.gross_mm, units, "water");
+  return hours.likely < habit
+    ? t("wettings.wouldHaveDone", { hours: range(hours), depth })
+    : t("wettings.wouldWet", { hours: range(hours), depth });
+}
