@@ -158,8 +158,8 @@ def _hours(runs: Sequence[Run], root_mm: float) -> Hours:
     middle = float(np.median(likely))
     between = float(np.var(likely))
     down = np.sqrt(between + float(np.mean(((likely - low) / EIGHT_OF_TEN) ** 2)))
-    # Where half of them did not go deep enough nobody knows, but that no less would do than each one
-    # took to go as far as it may have gone.
+    # Where half of them did not go deep enough nobody knows more than that no less would do than
+    # each one took to go as far as it may have gone.
     known = np.isfinite(high)
     if 2 * known.sum() <= known.size:
         return Hours(root_mm, float(np.median(low)), middle, float("inf"))

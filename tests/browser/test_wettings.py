@@ -23,6 +23,7 @@ def test_an_event_is_opened_and_compared(at_board: Page) -> None:
     page.keyboard.press("Enter")
     events = page.get_by_role("region", name="Wetting events")
     expect(events.get_by_role("rowheader", name="Found again")).to_be_visible()
+    expect(events.get_by_text(re.compile("irrigations of .* gross.* roots are at"))).to_be_visible()
     came = events.get_by_role("row", name=re.compile("^Came from")).get_by_role("cell")
     expect(came).to_have_text(re.compile(r"\d\d:\d\d – \d\d:\d\d, \d+\.\d mm"))
     events.get_by_label("Compare with").select_option(index=4)
