@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import Floats
+from core.events.drained_level import AT_REST_H, drained_levels
 from core.events.draining import Draining, draining, night_losses
 from core.events.noise import Measure, night_noise
 from core.events.passed import UNKNOWN, Amount, both, passed_by_balance, passed_by_sensors
@@ -43,6 +44,7 @@ class WettingEvent:
     used_mm : by the crop up to then
     recovery : share of what was given that was found again, and its spread [-]
     passed : what went past the roots
+    drained_theta : array (sensors,) [m3/m3], see `core.events.drained_level`
     """
 
     wetting: Wetting
@@ -58,6 +60,7 @@ class WettingEvent:
     recovery: tuple[float, float]
     passed: Amount
     draining: Draining
+    drained_theta: Floats
 
 
 def wetting_events(records: Sequence[SiteRecord]) -> list[tuple[WettingEvent, ...]]:
@@ -202,6 +205,9 @@ def _event(
         recovery=_recovery(kept, used, given),
         passed=_passed(kept, reach, root, given, used, drained),
         draining=drained,
+        drained_theta=drained_levels(
+            record, reach, _last_hours(record, wetting, supplies) + AT_REST_H, until_hours
+        ),
     )
 
 
@@ -222,9 +228,14 @@ def _settled_row(
     record: SiteRecord, wetting: Wetting, supplies: tuple[int, ...], until_hours: float
 ) -> int:
     """The row of readings by which the water had spread out: before the next came, in any case."""
-    ends = [record.supplies[k].end_hours for k in supplies]
-    spread = max([a.after_hours for a in wetting.answers] + ends) + SETTLES_H
+    spread = _last_hours(record, wetting, supplies) + SETTLES_H
     return record.row_at(min(spread, until_hours))
+
+
+def _last_hours(record: SiteRecord, wetting: Wetting, supplies: tuple[int, ...]) -> float:
+    """When the last of the water came, and had come to the last sensor."""
+    ends = [record.supplies[k].end_hours for k in supplies]
+    return max([a.after_hours for a in wetting.answers] + ends)
 
 
 def _given(record: SiteRecord, rows: tuple[int, ...]) -> Amount:

@@ -105,6 +105,14 @@ class SiteRecord:
         out: Floats = self.theta[rows][:, counts] @ thick[counts]
         return out
 
+    def above(self, sensors: list[int]) -> Floats:
+        """Thickness of each sensor's layer above others' depths, shape (sensors, others) [mm]:
+        with it contents become the water above those."""
+        top, bottom = self._layers
+        depth = self.site.depth_mm[sensors]
+        out: Floats = np.clip(np.minimum(bottom[:, None], depth) - top[:, None], 0.0, None)
+        return out
+
     @cached_property
     def _layers(self) -> tuple[Floats, Floats]:
         return sensor_layers(self.site.depth_mm)

@@ -6,22 +6,37 @@ from django.http import HttpRequest
 from ninja import Router
 
 from core.advice.assess import block_learned
+from core.learned.full_point import FullPoint
 from server.advice.answers import load
 from server.base.error_schema import ERRORS
 from server.base.schema import Schema
 from server.base.signed_in import person
 from server.blocks.services import find_block
+from server.events.bring_up import bring_up
+from server.events.full_points import full_points
 from server.farms.access import enter
 
 router = Router(tags=["limits"])
 
 
+class FullPointOut(Schema):
+    """What a sensor drained to, median of wetting events and its middle 80 percent [m3/m3]."""
+
+    events: int
+    theta: float
+    low: float
+    high: float
+
+
 class LevelOut(Schema):
+    """What a sensor reads at full [m3/m3]; ``drained`` is null where events tell too little."""
+
     site: str
     depth_mm: float
     book: float
     estimated: float
     sigma: float
+    drained: FullPointOut | None
 
 
 class LearnedOut(Schema):
@@ -63,6 +78,16 @@ def learned(request: HttpRequest, slug: str, block_id: int) -> MaybeLearned:
     access = enter(person(request), slug)
     block = find_block(access, block_id)
     found = block_learned(load(access.farm, [block], access.now()).inputs[block.pk])
-    return MaybeLearned(
-        learned=LearnedOut.model_validate(found, from_attributes=True) if found else None
-    )
+    if found is None:
+        return MaybeLearned(learned=None)
+    bring_up(access.farm, [block.pk])
+    drained = full_points(access.farm, block)
+    levels = [
+        LevelOut(**vars(level), drained=_drained(drained.get((level.site, level.depth_mm))))
+        for level in found.levels
+    ]
+    return MaybeLearned(learned=LearnedOut(**{**vars(found), "levels": levels}))
+
+
+def _drained(point: FullPoint | None) -> FullPointOut | None:
+    return FullPointOut(**vars(point)) if point else None

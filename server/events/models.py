@@ -66,6 +66,7 @@ class Wetting(FarmOwned):
     sensor, shallow to deep, null where a sensor did not answer or is not known. Water arrived after
     ``arrived_after`` and not later than ``arrived_by``. ``reached_high_mm`` is null where it went
     on below the deepest sensor. ``irrigations`` and ``rain_days`` brought it.
+    ``drained_theta`` is the content at which no more than 1 mm a day passed a sensor [m3/m3].
     """
 
     farm_path = "block__farm"
@@ -106,6 +107,7 @@ class Wetting(FarmOwned):
     passed_sigma_mm = models.FloatField(null=True)
     drained_at = models.DateTimeField(null=True)
     drained_mm = models.FloatField()
+    drained_theta = _by_sensor(models.FloatField(null=True))
 
     class Meta(FarmOwned.Meta):
         ordering: ClassVar[list[str]] = ["began_by", "pk"]

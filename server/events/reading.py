@@ -158,4 +158,5 @@ def wetting_rows(
             passed_sigma_mm=known(event.passed.sigma_mm * share),
             drained_at=at(drained) if isfinite(drained) else None,
             drained_mm=event.draining.lost_mm * share,
+            drained_theta=[known(x) for x in event.drained_theta],
         )

@@ -216,3 +216,22 @@ def test_run_hours_are_of_irrigations_alone(manager: Api, farm: Farm, block: Blo
     newest.update(rain_days=[farm.now().date()])
     again = hours(manager, block)
     assert again is None or told["irrigations"][-1] not in again["irrigations"]
+
+
+def test_full_points_that_sensors_have_shown(manager: Api, farm: Farm, block: Block) -> None:
+    """Three events that drained to 0.29 tell it for the first sensor; two for the second do not."""
+    shown(manager, block)
+    rows = list(Wetting.objects.for_farm(farm).filter(block=block))
+    for k, row in enumerate(rows):
+        row.drained_theta = [None] * len(row.depth_mm)
+        if k < 3:
+            row.drained_theta[0] = 0.289 + 0.001 * k
+            row.drained_theta[1] = 0.28 if k else None
+        row.save()
+    levels = manager.get(f"{BASE}/blocks/{block.pk}/learned")["learned"]["levels"]
+    by_depth = {level["depth_mm"]: level["drained"] for level in levels}
+    first, second, *_ = rows[0].depth_mm
+    assert by_depth[first]["events"] == 3
+    assert by_depth[first]["theta"] == pytest.approx(0.290)
+    assert by_depth[first]["low"] < 0.290 < by_depth[first]["high"]
+    assert by_depth[second] is None

@@ -7079,6 +7079,20 @@ export interface components {
             rain_mm: number | null;
         };
         /**
+         * FullPointOut
+         * @description What a sensor drained to, median of wetting events and its middle 80 percent [m3/m3].
+         */
+        FullPointOut: {
+            /** Events */
+            events: number;
+            /** Theta */
+            theta: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * LearnedOut
          * @description Limits now [mm over the block], by the book and in force with their spread; see
          *     `core.advice.learned.Learned`.
@@ -7122,7 +7136,10 @@ export interface components {
             /** Levels */
             levels: components["schemas"]["LevelOut"][];
         };
-        /** LevelOut */
+        /**
+         * LevelOut
+         * @description What a sensor reads at full [m3/m3]; ``drained`` is null where events tell too little.
+         */
         LevelOut: {
             /** Site */
             site: string;
@@ -7134,6 +7151,7 @@ export interface components {
             estimated: number;
             /** Sigma */
             sigma: number;
+            drained: components["schemas"]["FullPointOut"] | null;
         };
         /**
          * MaybeLearned

@@ -1,7 +1,7 @@
 import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
-import { figure, measure, number } from "../units/format";
+import { figure, measure, number, type UnitSystem } from "../units/format";
 import { useLearned, type Learned } from "./queries";
 import { shownDay } from "../time/enteredDate";
 import { t } from "./t";
@@ -29,12 +29,21 @@ interface RowProps {
   name: string;
   book: string;
   inForce: string;
+  /** Evidence that can be checked by eye. */
+  seen?: string;
 }
 
-function Row({ name, book, inForce }: RowProps) {
+function Row({ name, book, inForce, seen }: RowProps) {
   return (
     <Table.Row bg="transparent">
-      <Table.Cell px="0">{name}</Table.Cell>
+      <Table.Cell px="0">
+        {name}
+        {seen && (
+          <Text as="span" display="block" fontSize="sm" color="inkSoft">
+            {seen}
+          </Text>
+        )}
+      </Table.Cell>
       <Table.Cell px="2" textAlign="end">
         {book}
       </Table.Cell>
@@ -43,6 +52,17 @@ function Row({ name, book, inForce }: RowProps) {
       </Table.Cell>
     </Table.Row>
   );
+}
+
+/** What a sensor drained to after wetting events, where enough of them tell it. */
+function drainedWords(drained: Learned["levels"][number]["drained"], units: UnitSystem): string {
+  if (drained === null) return "";
+  return t("limits.drainedTo", {
+    theta: figure(drained.theta, units, "theta"),
+    low: figure(drained.low, units, "theta"),
+    high: figure(drained.high, units, "theta"),
+    events: drained.events,
+  });
 }
 
 /** Book beside what the field has shown, as it is in force. */
@@ -106,6 +126,7 @@ export function FieldShownTable({ learned: l }: { learned: Learned }) {
                 figure(s.estimated, units, "theta"),
                 figure(s.sigma, units, "theta"),
               )}
+              seen={drainedWords(s.drained, units)}
             />
           ))}
         </Table.Body>

@@ -265,7 +265,24 @@ const learned: Learned = {
   tension_share: 0.12,
   tension_kpa: 25,
   methods_differ: true,
-  levels: [{ site: "Probe A1", depth_mm: 200, book: 0.281, estimated: 0.312, sigma: 0.009 }],
+  levels: [
+    {
+      site: "Probe A1",
+      depth_mm: 200,
+      book: 0.281,
+      estimated: 0.312,
+      sigma: 0.009,
+      drained: { events: 5, theta: 0.309, low: 0.295, high: 0.323 },
+    },
+    {
+      site: "Probe A1",
+      depth_mm: 400,
+      book: 0.275,
+      estimated: 0.3,
+      sigma: 0.02,
+      drained: null,
+    },
+  ],
 };
 
 describe("what the field has shown", () => {
@@ -277,6 +294,8 @@ describe("what the field has shown", () => {
     expect(said).toContain("94 ± 6");
     expect(said).toContain("Probe A1, 20 cm: reading at full");
     expect(said).toContain("0.312 ± 0.009");
+    expect(said).toContain("Drained to 0.309 (0.295–0.323) after 5 wetting events");
+    expect(said.match(/Drained to/g)).toHaveLength(1);
   });
 
   it("says where two methods can't both be right, and which way they differ", () => {
