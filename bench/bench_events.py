@@ -24,7 +24,13 @@ from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
 from core.world.climates import Climate
-from core.world.events_trial import Found, Judged, drawn_habits, find_and_judge
+from core.world.events_trial import (
+    Found,
+    Judged,
+    drawn_habits,
+    find_and_judge,
+    full_points_judged,
+)
 from core.world.layerings import UNEVEN, uniform
 from core.world.run_hours_trial import try_run_hours
 from core.world.trial import make_farm
@@ -49,6 +55,8 @@ TEXTURES = (
 )
 SEED, TRUTH_DAYS, WORTH_MM = 7, 90, 8.0
 RUN_SEEDS = (5, 6, 8, 9)
+FULL_WITHIN = 0.015
+FULL_POINT_DEPTHS = ((100.0, 300.0, 500.0, 800.0), (200.0, 400.0, 600.0, 800.0))
 IN_80 = 1.28
 
 
@@ -163,6 +171,25 @@ def accuracy() -> dict[str, dict[str, float]]:
     return out
 
 
+def full_points() -> list[Figure]:
+    """Full points that sensors have shown, on both truths."""
+    judged = []
+    for kind in TruthKind:
+        for climate in (Climate.ARID, Climate.MIXED):
+            for seed in RUN_SEEDS[:3]:
+                farm = make_farm(climate, uniform(TEXTURES), CROPS, TRUTH_DAYS, seed)
+                truth = farm.truth(kind, seed)
+                season = watch(farm, truth, drawn_habits(farm, seed), seed)
+                for depths in FULL_POINT_DEPTHS:
+                    judged += full_points_judged(farm, season, depths, seed)
+    off = [abs(x.told.theta - x.true_theta) <= FULL_WITHIN for x in judged]
+    held = [x.told.low <= x.true_theta <= x.told.high for x in judged]
+    return [
+        Figure(f"{len(judged)} full points within 0.015", 100 * share(off), "%", 75, "at least"),
+        Figure("full points in their 80 % range", 100 * share(held), "%", 70, "at least"),
+    ]
+
+
 def told_hours() -> list[Figure]:
     """Run hours told at the end of a season, of irrigations given anew to the same columns."""
     tried = []
@@ -221,7 +248,7 @@ def measure() -> list[Figure]:
         for what, least in LEAST.items()
     ]
     missed = Figure("worst farm: missed", max(r["missed %"] for r in rows.values()), "%", 3.0)
-    return [*speed(), missed, *worst, *told_hours()]
+    return [*speed(), missed, *worst, *told_hours(), *full_points()]
 
 
 if __name__ == "__main__":

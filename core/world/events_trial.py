@@ -11,6 +11,7 @@ from core.events.record import DAY_HOURS, SiteRecord
 from core.events.wettings import Answer
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
+from core.learned.full_point import FullPoint, full_point
 from core.world.trial import THETA_BIAS, THETA_NOISE, THETA_SLOPE, Farm
 from core.world.watched import Habit, Watched
 
@@ -91,6 +92,33 @@ def site_records(
         )
         used = season.used_mm[:, of].reshape(-1, 24).sum(axis=1)
         out.append(SiteRecord(site, 0.0, supplies, day_hours, season.root_mm[of], used))
+    return out
+
+
+@dataclass(frozen=True)
+class FullJudged:
+    """A full point that a sensor has shown, beside what it truly reads when drained."""
+
+    told: FullPoint
+    true_theta: float
+
+
+def full_points_judged(
+    farm: Farm, season: Watched, depth_mm: Sequence[float], seed: int
+) -> list[FullJudged]:
+    """Full points of all sensors that show one; see `find_and_judge`."""
+    records = site_records(farm, season, depth_mm, seed)
+    out = []
+    for of, (record, events) in enumerate(zip(records, wetting_events(records), strict=True)):
+        for j, depth in enumerate(depth_mm):
+            told = full_point([float(e.drained_theta[j]) for e in events])
+            if told is None:
+                continue
+            # What the sensor says of the true content there, with its own bias and slope.
+            true, read = season.content_at(of, depth), record.site.value[:, j]
+            slope, bias = np.polyfit(true, read, 1)
+            full = float(np.interp(depth, season.node_mm, season.full[of]))
+            out.append(FullJudged(told, float(slope * full + bias)))
     return out
 
 

@@ -38,6 +38,7 @@ class Watched:
     theta : true content [m3/m3]; node_mm, thick_mm : (nodes,)
     drained_mm : what left the column's bottom; used_mm : what crop and sun took
     root_mm : array (fields, days)
+    full : array (fields, nodes) [m3/m3], content that loses 1 mm a day under gravity alone
     supplies : irrigations and rain as they were logged, by field; ``arrived_mm`` what truly came
     mornings : Richards columns as they were at 5:00 of each day; empty for other truths
     """
@@ -48,6 +49,7 @@ class Watched:
     drained_mm: Floats
     used_mm: Floats
     root_mm: Floats
+    full: Floats
     supplies: list[list[Supply]]
     arrived_mm: list[list[float]] = field(default_factory=list)
     mornings: list[Water] = field(default_factory=list)
@@ -102,6 +104,7 @@ def watch(
         np.empty((24 * days, count)),
         np.empty((24 * days, count)),
         np.array([columns.root_mm(d) for d in range(days)]).T,
+        columns.full,
         [[] for _ in range(count)],
         [[] for _ in range(count)],
     )
@@ -164,6 +167,8 @@ class _Layered:
         self.node_mm = self._fields.node_mm
         self.thick_mm = np.full(self.node_mm.shape, 50.0)
         self.rain_share = self._fields.rain_share
+        # The true full point of these columns loses half a millimetre a day.
+        self.full = self._fields.full * 2 ** (1 / self._fields.power)
 
     def theta(self) -> Floats:
         return self._fields.theta
@@ -188,6 +193,7 @@ class _Richards:
         self._fields = truth
         self.node_mm, self.thick_mm = CELL_MIDDLE_CM * 10, CELL_CM * 10
         self.rain_share = truth.rain_share
+        self.full = truth.full
 
     def theta(self) -> Floats:
         return theta_of(self._fields.columns, self._fields.water)
