@@ -12,8 +12,8 @@ from core.quality.series import NEIGHBOUR_STEPS, Series
 NIGHT_FROM, NIGHT_TO = 22.0, 5.0
 # What makes the median absolute deviation of normal noise its standard deviation [-].
 TO_SIGMA = 1.4826
-# A rise stands this many spreads of night-time steps above what was before [handbook 15; common
-# practice, no source].
+# A rise stands this many spreads of night-time steps above what was before (common practice, no
+# source).
 RISE_SIGMAS = 3.0
 # Steps between readings further apart hold more drying than noise [h]; working assumption.
 LONGEST_STEP_H = 2.0

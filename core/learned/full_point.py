@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-# Fewer events are chance [handbook 15; common practice, no source].
+# Fewer events are chance (common practice, no source).
 FEWEST_EVENTS = 3
 RESAMPLES = 400
 # What the way of telling it is off by itself, whatever the count, and the spread of a median beyond

@@ -14,8 +14,15 @@ from server.blocks.services import find_block
 from server.events.bring_up import bring_up
 from server.events.models import Wetting
 from server.events.reading import midnight
+from server.events.roots import block_root_activity
 from server.events.run_hours import block_run_hours
-from server.events.schemas import Brought, RunHoursOut, SensorAnswer, WettingOut
+from server.events.schemas import (
+    Brought,
+    RootActivityOut,
+    RunHoursOut,
+    SensorAnswer,
+    WettingOut,
+)
 from server.farms.access import enter
 from server.farms.models import Farm
 from server.water.models import Irrigation
@@ -65,6 +72,18 @@ def block_hours(request: HttpRequest, slug: str, block_id: int) -> RunHoursOut |
     block = find_block(access, block_id)
     bring_up(access.farm, [block.pk])
     return block_run_hours(access.farm, block, access.now())
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/root-activity",
+    response={200: list[RootActivityOut], **ERRORS},
+    operation_id="root_activity",
+)
+def block_roots(request: HttpRequest, slug: str, block_id: int) -> list[RootActivityOut]:
+    """How deep roots feed, by what each depth loses by day beyond its nights; instruments that
+    tell nothing are left out."""
+    access = enter(person(request), slug)
+    return block_root_activity(access.farm, find_block(access, block_id), access.now())
 
 
 def _irrigations(farm: Farm, rows: Sequence[Wetting]) -> dict[int, Irrigation]:

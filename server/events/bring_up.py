@@ -103,7 +103,7 @@ def _read(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> N
     cut = _cut(farm, block, read, now)
     if read is None or cut is None:
         begin = _beginning(farm, block, read, now)
-        records = _records(farm, block, begin, now, {})
+        records = site_records(farm, block, begin, now, {})
         sensors = np.concatenate([np.empty(0), *site_noise([r.record for r in records])])
         channels = [c.pk for r in records for c in soil_channels(r.instrument)]
         read = EventsRead(
@@ -114,7 +114,7 @@ def _read(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> N
         begin = max(_beginning(farm, block, read, now), cut - BEFORE)
         pairs = zip(read.channels, read.noise, strict=True)
         noise = {c: np.nan if x is None else x for c, x in pairs}
-        records = _records(farm, block, begin, now, noise)
+        records = site_records(farm, block, begin, now, noise)
         kept.filter(began_by__gte=cut).delete()
     events = wetting_events([r.record for r in records])
     Wetting.unscoped.bulk_create(
@@ -158,7 +158,7 @@ def _cut(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> da
     return min(lasts, default=None)
 
 
-def _records(
+def site_records(
     farm: Farm, block: Block, begin: datetime, now: datetime, noise: dict[int, float]
 ) -> list[InstrumentRecord]:
     """The block's record from a moment on, in a fixed number of queries."""

@@ -2,6 +2,7 @@
 
 from datetime import date, datetime
 
+from core.learned.root_activity import RootsFit
 from server.base.schema import Schema
 
 
@@ -64,6 +65,31 @@ class WettingOut(Schema):
     passed_sigma_mm: float | None
     drained_at: datetime | None
     drained_mm: float
+
+
+class LayerUptake(Schema):
+    """What a sensor's layer loses by day beyond its nights; null where the sensor is silent."""
+
+    depth_mm: float
+    uptake_mm: float | None
+
+
+class RootActivityOut(Schema):
+    """How deep the roots at an instrument feed, by its newest dry days.
+
+    ``feeds_mm``: above it 90 percent of the uptake lies, ``low_mm`` and ``high_mm`` the middle 80
+    percent; null where it lies below the deepest sensor's layer. ``root_mm`` is the depth of the
+    roots that is reckoned with today, and ``fit`` whether it goes with that.
+    """
+
+    instrument: str
+    days: int
+    layers: list[LayerUptake]
+    low_mm: float
+    feeds_mm: float | None
+    high_mm: float | None
+    root_mm: float | None
+    fit: RootsFit | None
 
 
 class HoursOut(Schema):

@@ -102,7 +102,9 @@ def test_what_is_read_anew_is_what_all_of_it_would_be(
     bring_up(farm, [block.pk])
     before = rows(block)
     touched_reading(farm, block, ago, 4.0)
-    with mock.patch.object(bring_up_module, "_records", wraps=bring_up_module._records) as records:
+    with mock.patch.object(
+        bring_up_module, "site_records", wraps=bring_up_module.site_records
+    ) as records:
         assert bring_up(farm, [block.pk]) == [block.pk]
     (_, _, begin, now, _), _ = records.call_args
     partly = rows(block)
@@ -142,8 +144,8 @@ def test_one_block_that_fails_keeps_no_other(farm: Farm, block: Block) -> None:
             raise ValueError("broken")
         return whole(*args)
 
-    whole = bring_up_module._records
-    with mock.patch.object(bring_up_module, "_records", side_effect=broken):
+    whole = bring_up_module.site_records
+    with mock.patch.object(bring_up_module, "site_records", side_effect=broken):
         done = bring_up(farm)
     assert block.pk not in done
     assert len(done) > 3
@@ -235,3 +237,24 @@ def test_full_points_that_sensors_have_shown(manager: Api, farm: Farm, block: Bl
     assert by_depth[first]["theta"] == pytest.approx(0.290)
     assert by_depth[first]["low"] < 0.290 < by_depth[first]["high"]
     assert by_depth[second] is None
+
+
+def test_how_deep_roots_feed(manager: Api, block: Block) -> None:
+    """By the demo's probe: shares of a day's use, down to within what its sensors see."""
+    (told,) = manager.get(f"{BASE}/blocks/{block.pk}/root-activity")
+    assert told["instrument"] == block.instruments.get(kind="capacitance_probe").label
+    assert 3 <= told["days"] <= 10
+    depths = [layer["depth_mm"] for layer in told["layers"]]
+    assert depths == sorted(depths)
+    uptake = [layer["uptake_mm"] for layer in told["layers"]]
+    assert uptake[0] == max(uptake)
+    assert 3.0 < sum(uptake) < 9.0
+    assert 200 < told["feeds_mm"] < 450
+    assert told["low_mm"] < told["feeds_mm"] < told["high_mm"]
+    assert told["root_mm"] == pytest.approx(400, abs=60)
+    assert told["fit"] == "fits"
+
+
+def test_root_activity_without_readings(manager: Api, farm: Farm, block: Block) -> None:
+    block.instruments.all().delete()
+    assert manager.get(f"{BASE}/blocks/{block.pk}/root-activity") == []

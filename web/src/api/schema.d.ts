@@ -2118,6 +2118,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/root-activity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How deep roots feed, by what each depth loses by day beyond its nights; instruments that tell nothing are left out
+         * @description How deep roots feed, by what each depth loses by day beyond its nights; instruments that
+         *     tell nothing are left out.
+         */
+        get: operations["root_activity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/board": {
         parameters: {
             query?: never;
@@ -6350,6 +6371,47 @@ export interface components {
             /** Enough */
             enough: components["schemas"]["HoursOut"][];
         };
+        /**
+         * LayerUptake
+         * @description What a sensor's layer loses by day beyond its nights; null where the sensor is silent.
+         */
+        LayerUptake: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Uptake Mm */
+            uptake_mm: number | null;
+        };
+        /**
+         * RootActivityOut
+         * @description How deep the roots at an instrument feed, by its newest dry days.
+         *
+         *     ``feeds_mm``: above it 90 percent of the uptake lies, ``low_mm`` and ``high_mm`` the middle 80
+         *     percent; null where it lies below the deepest sensor's layer. ``root_mm`` is the depth of the
+         *     roots that is reckoned with today, and ``fit`` whether it goes with that.
+         */
+        RootActivityOut: {
+            /** Instrument */
+            instrument: string;
+            /** Days */
+            days: number;
+            /** Layers */
+            layers: components["schemas"]["LayerUptake"][];
+            /** Low Mm */
+            low_mm: number;
+            /** Feeds Mm */
+            feeds_mm: number | null;
+            /** High Mm */
+            high_mm: number | null;
+            /** Root Mm */
+            root_mm: number | null;
+            fit: components["schemas"]["RootsFit"] | null;
+        };
+        /**
+         * RootsFit
+         * @description Where roots feed beside the depth that is reckoned with.
+         * @enum {string}
+         */
+        RootsFit: "fits" | "deeper" | "shallower";
         /** AheadPoint */
         AheadPoint: {
             /** Day */
@@ -17206,6 +17268,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunHoursOut"] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    root_activity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RootActivityOut"][];
                 };
             };
             /** @description Unauthorized */

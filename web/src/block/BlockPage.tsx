@@ -18,7 +18,7 @@ import { useWidth } from "../draw/useWidth";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
-import { useRunHours, useWettings } from "../wettings/queries";
+import { useRootActivity, useRunHours, useWettings } from "../wettings/queries";
 import { Wettings } from "../wettings/Wettings";
 import { Answer } from "./Answer";
 import { BalanceTable } from "./BalanceTable";
@@ -164,6 +164,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   const series = useSeries(farm.slug, block.id, days);
   const events = useWettings(farm.slug, block.id);
   const runHours = useRunHours(farm.slug, block.id);
+  const roots = useRootActivity(farm.slug, block.id);
 
   useEffect(() => {
     function press(event: KeyboardEvent) {
@@ -252,6 +253,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
               <Wettings
                 wettings={wettings}
                 runHours={runHours.data ?? null}
+                roots={roots.data?.find((r) => r.instrument === site.label) ?? null}
                 chosen={wetting}
                 choose={setWetting}
                 time={time}

@@ -4,7 +4,8 @@ import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
 import { Term } from "../glossary/Term";
 import { began, reached } from "./describe";
-import type { RunHours, Wetting } from "./queries";
+import type { Roots, RunHours, Wetting } from "./queries";
+import { RootActivity } from "./RootActivity";
 import { RunTime } from "./RunTime";
 import { t } from "./t";
 import { WettingFacts } from "./WettingFacts";
@@ -15,6 +16,7 @@ interface Props {
   wettings: Wetting[];
   /** What they say of how long to run; null where they tell nothing yet. */
   runHours: RunHours | null;
+  roots: Roots | null;
   chosen: number | null;
   choose: (id: number | null) => void;
   time: FarmTime;
@@ -22,7 +24,7 @@ interface Props {
 }
 
 /** The wetting events of an instrument: the chosen one in full, and all of them in a table. */
-export function Wettings({ wettings, runHours, chosen, choose, time, units }: Props) {
+export function Wettings({ wettings, runHours, roots, chosen, choose, time, units }: Props) {
   const at = wettings.findIndex((w) => w.id === chosen);
   const event = wettings[at];
   return (
@@ -31,6 +33,7 @@ export function Wettings({ wettings, runHours, chosen, choose, time, units }: Pr
         {t("wettings.wettingEvents")} <Term of="wettingEvent" />
       </Heading>
       {runHours && <RunTime told={runHours} units={units} />}
+      {roots && <RootActivity told={roots} units={units} />}
       {wettings.length === 0 && <Text color="inkSoft">{t("wettings.none")}</Text>}
       {event && (
         <OneEvent

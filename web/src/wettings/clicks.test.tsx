@@ -62,7 +62,15 @@ const TEN = [...Array(10).keys()].map((k) => event(k + 1));
 
 function Both({ wettings }: { wettings: Wetting[] }) {
   const [chosen, choose] = useState<number | null>(null);
-  const both = { wettings, chosen, choose, time, units: "metric" as const, runHours: null };
+  const both = {
+    wettings,
+    chosen,
+    choose,
+    time,
+    units: "metric" as const,
+    runHours: null,
+    roots: null,
+  };
   return (
     <>
       <svg>

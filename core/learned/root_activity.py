@@ -1,0 +1,176 @@
+"""How deep roots feed, from what each depth loses by day beyond its nights.
+
+References
+----------
+.. [1] USDA-SCS (1991), National Engineering Handbook, part 623, ch. 1: 40, 30, 20 and 10 percent of
+   the water from the quarters of the root zone, from the top down; from memory.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from core.arrays import Floats
+from core.events.drained_level import night_slopes
+from core.events.event import SETTLES_H, WettingEvent
+from core.events.noise import NIGHT_FROM, NIGHT_TO
+from core.events.record import DAY_HOURS, SiteRecord
+from core.events.stored import EVEN_CHANCE
+from core.instrument.sensor_layers import sensor_layers
+
+# Of the newest days this many tell of roots as they are now; fewer than the least are chance
+# (working assumptions, no source).
+MOST_DAYS, FEWEST_DAYS = 10, 3
+# Roots feed down to the depth above which this share of the uptake lies (common practice, no
+# source).
+FEEDING_SHARE = 0.9
+# Roots of a depth take that share above so much of it [1]_ [-].
+FEEDS_TO = 0.75
+# A day on which all layers together lose less tells nothing of roots [mm].
+LEAST_UPTAKE_MM = 0.5
+RESAMPLES = 100
+# Where the top has dried roots take more from below, and less where it is wet: how far the depth
+# they feed to moves with it, tried on simulated fields of two truths, see docs/events.md [mm].
+OWN_SIGMA_MM = 80.0
+EIGHT_OF_TEN = 1.28
+# Where so many of the resampled days have them feed below the deepest sensor, they may.
+BEYOND_SHARE = 0.1
+
+
+class RootsFit(StrEnum):
+    """Where roots feed beside the depth that is reckoned with."""
+
+    FITS = "fits"
+    DEEPER = "deeper"
+    SHALLOWER = "shallower"
+
+
+@dataclass(frozen=True)
+class RootActivity:
+    """Uptake of the newest dry days.
+
+    days : how many of them
+    uptake_mm : array, shape (sensors,), of each layer a day [mm], below zero where it is noise; NaN
+        where a sensor is silent
+    low_mm, feeds_mm, high_mm : depth above which 90 percent of it lies, and its middle 80 percent;
+        infinite where it lies below the deepest sensor's layer
+    """
+
+    days: int
+    uptake_mm: Floats
+    low_mm: float
+    feeds_mm: float
+    high_mm: float
+
+    def beside(self, root_mm: float) -> RootsFit:
+        """Whether roots of a depth would feed within the range [1]_."""
+        feeds = FEEDS_TO * root_mm
+        if feeds < self.low_mm:
+            return RootsFit.DEEPER
+        return RootsFit.SHALLOWER if feeds > self.high_mm else RootsFit.FITS
+
+
+def daily_uptake(record: SiteRecord, events: Sequence[WettingEvent]) -> Floats:
+    """What each layer lost by day beyond the rate of the nights around it, newest day last.
+
+    Returns
+    -------
+    array, shape (days, sensors) [mm]
+        Days that are read whole, with a night on either side, and on which no water came.
+    """
+    site = record.site
+    none: Floats = np.empty((0, site.depth_mm.size))
+    if site.hours.size < 2:
+        return none
+    middle, fall = night_slopes(site.hours, record.night, record.theta)
+    # From the end of one night to the beginning of the next.
+    half_night = ((NIGHT_TO - NIGHT_FROM) % DAY_HOURS) / 2
+    out = []
+    for k in range(middle.size - 1):
+        first, last = middle[k] + half_night, middle[k + 1] - half_night
+        if middle[k + 1] - middle[k] > 1.25 * DAY_HOURS or _wetted(events, first, last):
+            continue
+        rows = record.theta[[record.row_at(first), record.row_at(last)]]
+        by_day = rows[0] - rows[1]
+        by_night = (fall[k] + fall[k + 1]) / 2 * (last - first) / DAY_HOURS
+        out.append(by_day - by_night)
+    if not out:
+        return none
+    top, bottom = sensor_layers(site.depth_mm)
+    found: Floats = np.array(out) * (bottom - top)
+    return found
+
+
+def _wetted(events: Sequence[WettingEvent], first: float, last: float) -> bool:
+    """Whether water came or still spread out between two moments."""
+    return any(
+        e.wetting.before_hours < last
+        and max(a.after_hours for a in e.wetting.answers) + SETTLES_H > first
+        for e in events
+    )
+
+
+def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootActivity | None:
+    """How deep the roots at a site feed.
+
+    Parameters
+    ----------
+    record : SiteRecord
+    events : sequence of WettingEvent
+        Of the site.
+
+    Returns
+    -------
+    RootActivity or None
+        None where fewer than three dry days were read.
+    """
+    days = daily_uptake(record, events)
+    with np.errstate(invalid="ignore"):
+        days = days[np.nansum(days, axis=1) >= LEAST_UPTAKE_MM][-MOST_DAYS:]
+    if days.shape[0] < FEWEST_DAYS:
+        return None
+    speaks = ~np.isnan(days).all(axis=0)
+    rng = np.random.default_rng(days.shape[0])
+    picks = rng.integers(0, days.shape[0], (RESAMPLES, days.shape[0]))
+    mean = np.full(speaks.shape, np.nan)
+    mean[speaks] = np.nanmean(days[:, speaks], axis=0)
+    feeds = _feeds(mean[speaks], record, speaks)
+    drawn = np.array(
+        [_feeds(np.nanmean(days[p][:, speaks], axis=0), record, speaks) for p in picks]
+    )
+    if np.isinf(feeds):
+        # Down to the top of the deepest sensor's layer it is sure.
+        top, _ = sensor_layers(record.site.depth_mm[speaks])
+        return RootActivity(days.shape[0], mean, float(top[-1]), feeds, feeds)
+    spread = drawn[np.isfinite(drawn)].std()
+    off = EIGHT_OF_TEN * float(
+        np.hypot(np.hypot(spread, OWN_SIGMA_MM), _within(feeds, record, speaks))
+    )
+    beyond = float(np.mean(np.isinf(drawn))) > BEYOND_SHARE
+    return RootActivity(
+        days.shape[0], mean, max(feeds - off, 0.0), feeds, float("inf") if beyond else feeds + off
+    )
+
+
+def _within(depth_mm: float, record: SiteRecord, speaks: np.ndarray) -> float:
+    """Spread of a depth of which only the layer is known [mm]."""
+    top, bottom = sensor_layers(record.site.depth_mm[speaks])
+    layer = int(np.clip(np.searchsorted(bottom, depth_mm), 0, bottom.size - 1))
+    return float(EVEN_CHANCE * (bottom[layer] - top[layer]))
+
+
+def _feeds(uptake_mm: Floats, record: SiteRecord, speaks: np.ndarray) -> float:
+    """Depth above which 90 percent of the uptake lies, evenly spread within each layer."""
+    depth = record.site.depth_mm[speaks]
+    _, bottom = sensor_layers(depth)
+    taken = np.maximum(np.nan_to_num(uptake_mm), 0.0)
+    if not taken.sum() > 0:
+        return float("nan")
+    share = np.concatenate([[0.0], np.cumsum(taken) / taken.sum()])
+    edge = np.concatenate([[0.0], bottom])
+    # Where the deepest sensor still sees a tenth, more lies below it.
+    if share[-2] < FEEDING_SHARE:
+        return float("inf")
+    return float(np.interp(FEEDING_SHARE, share, edge))
