@@ -30,6 +30,7 @@ from core.world.events_trial import (
     drawn_habits,
     find_and_judge,
     full_points_judged,
+    roots_judged,
 )
 from core.world.layerings import UNEVEN, uniform
 from core.world.run_hours_trial import try_run_hours
@@ -55,7 +56,7 @@ TEXTURES = (
 )
 SEED, TRUTH_DAYS, WORTH_MM = 7, 90, 8.0
 RUN_SEEDS = (5, 6, 8, 9)
-FULL_WITHIN = 0.015
+FULL_WITHIN, ROOTS_WITHIN_MM = 0.015, 200.0
 FULL_POINT_DEPTHS = ((100.0, 300.0, 500.0, 800.0), (200.0, 400.0, 600.0, 800.0))
 IN_80 = 1.28
 
@@ -190,6 +191,23 @@ def full_points() -> list[Figure]:
     ]
 
 
+def root_activity() -> list[Figure]:
+    """How deep roots feed at the end of a season, on both truths."""
+    judged = []
+    for kind in TruthKind:
+        for seed in RUN_SEEDS[:3]:
+            farm = make_farm(Climate.ARID, uniform(TEXTURES), CROPS, TRUTH_DAYS, seed)
+            season = watch(farm, farm.truth(kind, seed), drawn_habits(farm, seed), seed)
+            judged += roots_judged(farm, season, SPACINGS["10/30/50/80 cm"], seed)
+    ended = [x for x in judged if np.isfinite(x.told.feeds_mm)]
+    off = [abs(x.told.feeds_mm - x.true_mm) <= ROOTS_WITHIN_MM for x in ended]
+    held = [x.told.low_mm <= x.true_mm <= x.told.high_mm for x in judged]
+    return [
+        Figure(f"roots of {len(ended)} fields within 20 cm", 100 * share(off), "%", 70, "at least"),
+        Figure(f"roots of {len(judged)} in their range", 100 * share(held), "%", 60, "at least"),
+    ]
+
+
 def told_hours() -> list[Figure]:
     """Run hours told at the end of a season, of irrigations given anew to the same columns."""
     tried = []
@@ -248,7 +266,7 @@ def measure() -> list[Figure]:
         for what, least in LEAST.items()
     ]
     missed = Figure("worst farm: missed", max(r["missed %"] for r in rows.values()), "%", 3.0)
-    return [*speed(), missed, *worst, *told_hours(), *full_points()]
+    return [*speed(), missed, *worst, *told_hours(), *full_points(), *root_activity()]
 
 
 if __name__ == "__main__":

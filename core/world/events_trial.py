@@ -12,6 +12,7 @@ from core.events.wettings import Answer
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.learned.full_point import FullPoint, full_point
+from core.learned.root_activity import RootActivity, root_activity
 from core.world.trial import THETA_BIAS, THETA_NOISE, THETA_SLOPE, Farm
 from core.world.watched import Habit, Watched
 
@@ -119,6 +120,27 @@ def full_points_judged(
             slope, bias = np.polyfit(true, read, 1)
             full = float(np.interp(depth, season.node_mm, season.full[of]))
             out.append(FullJudged(told, float(slope * full + bias)))
+    return out
+
+
+@dataclass(frozen=True)
+class RootsJudged:
+    """How deep roots feed as told at the end of a season, beside where nine tenths of them are."""
+
+    told: RootActivity
+    true_mm: float
+
+
+def roots_judged(
+    farm: Farm, season: Watched, depth_mm: Sequence[float], seed: int
+) -> list[RootsJudged]:
+    """Of all fields that tell it; see `find_and_judge`."""
+    records = site_records(farm, season, depth_mm, seed)
+    out = []
+    for of, (record, events) in enumerate(zip(records, wetting_events(records), strict=True)):
+        told = root_activity(record, events)
+        if told is not None:
+            out.append(RootsJudged(told, float(season.feeds_mm[of, -1])))
     return out
 
 

@@ -156,6 +156,12 @@ class Fields:
         share: Floats = (self.used_mm - before) / np.maximum(demand, 1e-9)
         return share
 
+    def root_weights(self, day: int) -> Floats:
+        """Roots in each node on a day, thinning out downwards; array (fields, nodes) [-]."""
+        root = self.root_mm(day)[:, None]
+        weights: Floats = self._inside(day) * np.exp(-1.5 * self.node_mm / root)
+        return weights
+
     def pass_hours(
         self, day: int, et0_mm: float, supply_mm: Floats, first: int = 0, last: int = 24
     ) -> None:
@@ -168,9 +174,7 @@ class Fields:
         first, last : int
             Hours of the clock.
         """
-        inside = self._inside(day)
-        root = self.root_mm(day)[:, None]
-        weight = inside * np.exp(-1.5 * self.node_mm / root)
+        weight = self.root_weights(day)
         demand = np.array([b.kcb[day] for b in self.believed]) * self.use * et0_mm
         cover = np.clip(demand / max(et0_mm, 1e-9), 0, 1)
         p = adjusted_p([b.p_table[day] for b in self.believed], demand)[:, None]

@@ -187,8 +187,8 @@ class RichardsFields:
             low, high = np.where(fast, low, middle), np.where(fast, middle, high)
         return theta_of(self.columns, Water(low, np.zeros(1)))
 
-    def _roots(self, day: int) -> Floats:
-        """Share of the roots by cell, thinning out downwards."""
+    def root_shares(self, day: int) -> Floats:
+        """Share of the roots by cell on a day, thinning out downwards; array (fields, cells)."""
         deep = np.maximum(self.root_mm[:, day, None] / 10, 5.0)
         inside = np.clip((deep - (CELL_BOTTOM_CM - CELL_CM)) / CELL_CM, 0, 1)
         weight = inside * CELL_CM * np.exp(-self.density[:, None] * CELL_MIDDLE_CM / deep)
@@ -287,7 +287,7 @@ class RichardsFields:
             supply_mm,
             np.outer(bare, self.light),
             np.outer(wanted, self.light),
-            self._roots(day),
+            self.root_shares(day),
             h3,
             self.h4,
             first,

@@ -15,6 +15,7 @@ from core.world.truths import LayeredTruth, RichardsTruth
 
 # What is looked for in the morning, and when sets then begin by the clock of the field.
 LOOKS_AT_H = 5
+FEEDING = 0.9
 
 
 @dataclass(frozen=True)
@@ -38,6 +39,7 @@ class Watched:
     theta : true content [m3/m3]; node_mm, thick_mm : (nodes,)
     drained_mm : what left the column's bottom; used_mm : what crop and sun took
     root_mm : array (fields, days)
+    feeds_mm : array (fields, days), above it lie nine tenths of the roots
     full : array (fields, nodes) [m3/m3], content that loses 1 mm a day under gravity alone
     supplies : irrigations and rain as they were logged, by field; ``arrived_mm`` what truly came
     mornings : Richards columns as they were at 5:00 of each day; empty for other truths
@@ -49,6 +51,7 @@ class Watched:
     drained_mm: Floats
     used_mm: Floats
     root_mm: Floats
+    feeds_mm: Floats
     full: Floats
     supplies: list[list[Supply]]
     arrived_mm: list[list[float]] = field(default_factory=list)
@@ -104,6 +107,7 @@ def watch(
         np.empty((24 * days, count)),
         np.empty((24 * days, count)),
         np.array([columns.root_mm(d) for d in range(days)]).T,
+        np.array([_feeds(columns.roots(d), columns.thick_mm) for d in range(days)]).T,
         columns.full,
         [[] for _ in range(count)],
         [[] for _ in range(count)],
@@ -122,6 +126,13 @@ def watch(
             )
             out.theta[now + 1] = columns.theta()
     return out
+
+
+def _feeds(roots: Floats, thick_mm: Floats) -> Floats:
+    """Depth above which nine tenths of the roots lie; array (fields,) [mm]."""
+    share = np.cumsum(roots, axis=1) / roots.sum(axis=1, keepdims=True)
+    edge = np.cumsum(thick_mm)
+    return np.array([np.interp(FEEDING, s, edge) for s in share])
 
 
 def _rain(
@@ -176,6 +187,9 @@ class _Layered:
     def root_mm(self, day: int) -> Floats:
         return self._fields.root_mm(day)
 
+    def roots(self, day: int) -> Floats:
+        return self._fields.root_weights(day)
+
     def pass_hour(self, day: int, hour: int, et0_mm: float, mm: Floats) -> tuple[Floats, Floats]:
         fields = self._fields
         drained, store = fields.drained_mm.copy(), fields.theta @ self.thick_mm
@@ -201,6 +215,9 @@ class _Richards:
     def root_mm(self, day: int) -> Floats:
         out: Floats = self._fields.root_mm[:, day]
         return out
+
+    def roots(self, day: int) -> Floats:
+        return self._fields.root_shares(day)
 
     def pass_hour(self, day: int, hour: int, et0_mm: float, mm: Floats) -> tuple[Floats, Floats]:
         supply = np.zeros((mm.size, 24))
