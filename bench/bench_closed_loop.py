@@ -15,22 +15,13 @@ from pathlib import Path
 import numpy as np
 
 from bench.figures import Figure, run
-from core.soil.texture import TextureClass
 from core.state.estimate_from import EstimateFrom
 from core.world.climates import Climate
 from core.world.equipment import DRIP, SPRINKLERS, Equipment
-from core.world.layerings import UNEVEN, Layering, uniform
+from core.world.layerings import TEXTURES, UNEVEN, Layering, uniform
 from core.world.trial import Farm, Instruments, Rule, Trial, make_farm, run_trial
 from core.world.truths import TruthKind
 
-TEXTURES = (
-    TextureClass.SAND,
-    TextureClass.SANDY_LOAM,
-    TextureClass.LOAM,
-    TextureClass.SILT_LOAM,
-    TextureClass.CLAY_LOAM,
-    TextureClass.CLAY,
-)
 CROPS = ("potato", "maize-grain", "apple")
 CLIMATES = (Climate.ARID, Climate.MIXED)
 DAYS, SEEDS = 112, (1, 2)

@@ -32,7 +32,7 @@ from core.world.events_trial import (
     full_points_judged,
     roots_judged,
 )
-from core.world.layerings import UNEVEN, uniform
+from core.world.layerings import TEXTURES, UNEVEN, uniform
 from core.world.run_hours_trial import try_run_hours
 from core.world.trial import make_farm
 from core.world.truths import RichardsTruth, TruthKind
@@ -46,14 +46,6 @@ SPACINGS = {
     "10/30/50/80 cm": (100.0, 300.0, 500.0, 800.0),
 }
 CROPS = ("maize-grain", "potato")
-TEXTURES = (
-    TextureClass.SAND,
-    TextureClass.SANDY_LOAM,
-    TextureClass.LOAM,
-    TextureClass.SILT_LOAM,
-    TextureClass.CLAY_LOAM,
-    TextureClass.CLAY,
-)
 SEED, TRUTH_DAYS, WORTH_MM = 7, 90, 8.0
 RUN_SEEDS = (5, 6, 8, 9)
 FULL_WITHIN, ROOTS_WITHIN_MM = 0.015, 200.0

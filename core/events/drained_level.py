@@ -6,12 +6,10 @@ References
    depth is the conductivity of its content; field capacity is where it has become negligible.
 """
 
-from itertools import pairwise
-
 import numpy as np
 
-from core.arrays import Bools, Floats
-from core.events.draining import DAY_HOURS, DRAINED_MM_DAY, LEAST_NIGHT_H
+from core.arrays import Floats
+from core.events.draining import DRAINED_MM_DAY, night_slopes
 from core.events.reach import Reach
 from core.events.record import SiteRecord
 
@@ -21,34 +19,6 @@ AT_REST_H = 6.0
 LEAST_FIRST_MM_DAY = 0.7
 # The next sensors below answered too, or dry soil may have drawn the water down.
 ANSWERED_BELOW = 2
-
-
-def night_slopes(hours: Floats, night: Bools, store_mm: Floats) -> tuple[Floats, Floats]:
-    """Loss of each night from several depths of soil at once.
-
-    Parameters
-    ----------
-    hours : array, shape (times,), rising [h]
-    night : array of bool, shape (times,)
-    store_mm : array, shape (times, depths) [mm]
-
-    Returns
-    -------
-    middle_hours : array, shape (nights,) [h]
-    loss_mm_day : array, shape (nights, depths), by a straight line; NaN where not known
-    """
-    rows = np.flatnonzero(night)
-    apart = hours[rows[1:]] - hours[rows[:-1]]
-    cuts = [0, *(np.flatnonzero(apart > DAY_HOURS / 4) + 1).tolist(), rows.size]
-    middle, loss = [], []
-    for start, end in pairwise(cuts):
-        part = rows[start:end]
-        if not part.size or hours[part[-1]] - hours[part[0]] < LEAST_NIGHT_H:
-            continue
-        off = hours[part] - hours[part].mean()
-        middle.append(float(hours[part].mean()))
-        loss.append(-(off @ store_mm[part]) / (off @ off) * DAY_HOURS)
-    return np.array(middle), np.array(loss).reshape(-1, store_mm.shape[1])
 
 
 def drained_levels(

@@ -22,6 +22,34 @@ class Night:
     loss_mm_day: float
 
 
+def night_slopes(hours: Floats, night: Bools, store_mm: Floats) -> tuple[Floats, Floats]:
+    """Loss of each night from several depths of soil at once.
+
+    Parameters
+    ----------
+    hours : array, shape (times,), rising [h]
+    night : array of bool, shape (times,)
+    store_mm : array, shape (times, depths) [mm]
+
+    Returns
+    -------
+    middle_hours : array, shape (nights,) [h]
+    loss_mm_day : array, shape (nights, depths), by a straight line; NaN where not known
+    """
+    rows = np.flatnonzero(night)
+    apart = hours[rows[1:]] - hours[rows[:-1]]
+    cuts = [0, *(np.flatnonzero(apart > DAY_HOURS / 4) + 1).tolist(), rows.size]
+    middle, loss = [], []
+    for start, end in pairwise(cuts):
+        part = rows[start:end]
+        if not part.size or hours[part[-1]] - hours[part[0]] < LEAST_NIGHT_H:
+            continue
+        off = hours[part] - hours[part].mean()
+        middle.append(float(hours[part].mean()))
+        loss.append(-(off @ store_mm[part]) / (off @ off) * DAY_HOURS)
+    return np.array(middle), np.array(loss).reshape(-1, store_mm.shape[1])
+
+
 def night_losses(hours: Floats, night: Bools, store_mm: Floats) -> list[Night]:
     """Loss of each night, by a straight line through its readings.
 
@@ -32,22 +60,8 @@ def night_losses(hours: Floats, night: Bools, store_mm: Floats) -> list[Night]:
     store_mm : array, shape (times,) [mm], NaN where not known
     """
     known = night & ~np.isnan(store_mm)
-    rows = np.flatnonzero(known)
-    if rows.size < 2:
-        return []
-    # A new night begins after the readings of a day, or after a gap as long as one.
-    apart = hours[rows[1:]] - hours[rows[:-1]]
-    cuts = [0, *(np.flatnonzero(apart > DAY_HOURS / 4) + 1).tolist(), rows.size]
-    out = []
-    for start, end in pairwise(cuts):
-        part = rows[start:end]
-        t = hours[part]
-        if t[-1] - t[0] < LEAST_NIGHT_H:
-            continue
-        middle = t.mean()
-        slope = ((t - middle) * store_mm[part]).sum() / ((t - middle) ** 2).sum()
-        out.append(Night(float(middle), float(-slope * DAY_HOURS)))
-    return out
+    middle, loss = night_slopes(hours, known, store_mm[:, None])
+    return [Night(m, x) for m, x in zip(middle.tolist(), loss[:, 0].tolist(), strict=True)]
 
 
 @dataclass(frozen=True)

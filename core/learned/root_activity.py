@@ -13,7 +13,7 @@ from enum import StrEnum
 import numpy as np
 
 from core.arrays import Floats
-from core.events.drained_level import night_slopes
+from core.events.draining import night_slopes
 from core.events.event import SETTLES_H, WettingEvent
 from core.events.noise import NIGHT_FROM, NIGHT_TO
 from core.events.record import DAY_HOURS, SiteRecord

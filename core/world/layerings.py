@@ -45,6 +45,17 @@ class Layering:
         )
 
 
+# From the coarsest to the finest, a field of each in most trials.
+TEXTURES = (
+    TextureClass.SAND,
+    TextureClass.SANDY_LOAM,
+    TextureClass.LOAM,
+    TextureClass.SILT_LOAM,
+    TextureClass.CLAY_LOAM,
+    TextureClass.CLAY,
+)
+
+
 def uniform(textures: Sequence[TextureClass]) -> tuple[Layering, ...]:
     """One soil of each texture."""
     return tuple(Layering.uniform(t) for t in textures)

@@ -5,7 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from core.events.drained_level import drained_levels, night_slopes
+from core.events.drained_level import drained_levels
+from core.events.draining import night_slopes
 from core.events.event import wetting_events
 from core.events.reach import Reach
 from core.events.record import SiteRecord

@@ -5,7 +5,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from core.soil.texture import TextureClass
 from core.world.climates import Climate
 from core.world.events_trial import (
     Found,
@@ -14,22 +13,13 @@ from core.world.events_trial import (
     find_and_judge,
     full_points_judged,
 )
-from core.world.layerings import uniform
+from core.world.layerings import TEXTURES, uniform
 from core.world.trial import Farm, make_farm
 from core.world.truths import TruthKind
 from core.world.watched import Watched, watch
 
 DEPTHS = {"coarse": (100.0, 300.0, 500.0, 800.0), "fine": tuple(np.arange(100.0, 1001.0, 100.0))}
-SOILS = uniform(
-    [
-        TextureClass.SAND,
-        TextureClass.SANDY_LOAM,
-        TextureClass.LOAM,
-        TextureClass.SILT_LOAM,
-        TextureClass.CLAY_LOAM,
-        TextureClass.CLAY,
-    ]
-)
+SOILS = uniform(TEXTURES)
 SEED = 21
 
 
