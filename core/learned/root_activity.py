@@ -72,13 +72,14 @@ class RootActivity:
         return RootsFit.SHALLOWER if feeds > self.high_mm else RootsFit.FITS
 
 
-def daily_uptake(record: SiteRecord, events: Sequence[WettingEvent]) -> Floats:
-    """What each layer lost by day beyond the rate of the nights around it, newest day last.
+def daily_falls(record: SiteRecord, events: Sequence[WettingEvent]) -> Floats:
+    """What each sensor fell by day beyond the rate of the nights around it, newest day last.
 
     Returns
     -------
-    array, shape (days, sensors) [mm]
-        Days that are read whole, with a night on either side, and on which no water came.
+    array, shape (days, sensors) [m3/m3]
+        NaN where a sensor was silent. Days that are read whole, with a night on either side, and on
+        which no water came.
     """
     site = record.site
     none: Floats = np.empty((0, site.depth_mm.size))
@@ -96,11 +97,7 @@ def daily_uptake(record: SiteRecord, events: Sequence[WettingEvent]) -> Floats:
         by_day = rows[0] - rows[1]
         by_night = (fall[k] + fall[k + 1]) / 2 * (last - first) / DAY_HOURS
         out.append(by_day - by_night)
-    if not out:
-        return none
-    top, bottom = sensor_layers(site.depth_mm)
-    found: Floats = np.array(out) * (bottom - top)
-    return found
+    return np.array(out) if out else none
 
 
 def _wetted(events: Sequence[WettingEvent], first: float, last: float) -> bool:
@@ -126,51 +123,40 @@ def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootAct
     RootActivity or None
         None where fewer than three dry days were read.
     """
-    days = daily_uptake(record, events)
-    with np.errstate(invalid="ignore"):
-        days = days[np.nansum(days, axis=1) >= LEAST_UPTAKE_MM][-MOST_DAYS:]
+    falls = daily_falls(record, events)[-MOST_DAYS:]
+    speaks = np.asarray(~np.isnan(falls).any(axis=0), bool)
+    if falls.shape[0] < FEWEST_DAYS or not speaks.any():
+        return None
+    top, bottom = sensor_layers(record.site.depth_mm[speaks])
+    days = falls[:, speaks] * (bottom - top)
+    days = days[days.sum(axis=1) >= LEAST_UPTAKE_MM]
     if days.shape[0] < FEWEST_DAYS:
         return None
-    speaks = ~np.isnan(days).all(axis=0)
-    rng = np.random.default_rng(days.shape[0])
-    picks = rng.integers(0, days.shape[0], (RESAMPLES, days.shape[0]))
-    mean = np.full(speaks.shape, np.nan)
-    mean[speaks] = np.nanmean(days[:, speaks], axis=0)
-    feeds = _feeds(mean[speaks], record, speaks)
-    drawn = np.array(
-        [_feeds(np.nanmean(days[p][:, speaks], axis=0), record, speaks) for p in picks]
-    )
+    uptake = np.full(speaks.shape, np.nan)
+    uptake[speaks] = days.mean(axis=0)
+    feeds = _feeds(days.mean(axis=0), bottom)
     if np.isinf(feeds):
         # Down to the top of the deepest sensor's layer it is sure.
-        top, _ = sensor_layers(record.site.depth_mm[speaks])
-        return RootActivity(days.shape[0], mean, float(top[-1]), feeds, feeds)
-    spread = drawn[np.isfinite(drawn)].std()
-    off = EIGHT_OF_TEN * float(
-        np.hypot(np.hypot(spread, OWN_SIGMA_MM), _within(feeds, record, speaks))
-    )
+        return RootActivity(days.shape[0], uptake, float(top[-1]), feeds, feeds)
+    rng = np.random.default_rng(days.shape[0])
+    picks = rng.integers(0, days.shape[0], (RESAMPLES, days.shape[0]))
+    drawn = np.array([_feeds(days[p].mean(axis=0), bottom) for p in picks])
+    layer = int(np.clip(np.searchsorted(bottom, feeds), 0, bottom.size - 1))
+    # Of a depth within a layer only the layer is known.
+    within = EVEN_CHANCE * (bottom[layer] - top[layer])
+    ended = np.append(drawn[np.isfinite(drawn)], feeds)
+    spread = np.hypot(ended.std(), OWN_SIGMA_MM)
+    off = EIGHT_OF_TEN * float(np.hypot(spread, within))
     beyond = float(np.mean(np.isinf(drawn))) > BEYOND_SHARE
-    return RootActivity(
-        days.shape[0], mean, max(feeds - off, 0.0), feeds, float("inf") if beyond else feeds + off
-    )
+    high = float("inf") if beyond else feeds + off
+    return RootActivity(days.shape[0], uptake, max(feeds - off, 0.0), feeds, high)
 
 
-def _within(depth_mm: float, record: SiteRecord, speaks: np.ndarray) -> float:
-    """Spread of a depth of which only the layer is known [mm]."""
-    top, bottom = sensor_layers(record.site.depth_mm[speaks])
-    layer = int(np.clip(np.searchsorted(bottom, depth_mm), 0, bottom.size - 1))
-    return float(EVEN_CHANCE * (bottom[layer] - top[layer]))
-
-
-def _feeds(uptake_mm: Floats, record: SiteRecord, speaks: np.ndarray) -> float:
+def _feeds(uptake_mm: Floats, bottom_mm: Floats) -> float:
     """Depth above which 90 percent of the uptake lies, evenly spread within each layer."""
-    depth = record.site.depth_mm[speaks]
-    _, bottom = sensor_layers(depth)
-    taken = np.maximum(np.nan_to_num(uptake_mm), 0.0)
-    if not taken.sum() > 0:
-        return float("nan")
+    taken = np.maximum(uptake_mm, 0.0)
     share = np.concatenate([[0.0], np.cumsum(taken) / taken.sum()])
-    edge = np.concatenate([[0.0], bottom])
     # Where the deepest sensor still sees a tenth, more lies below it.
     if share[-2] < FEEDING_SHARE:
         return float("inf")
-    return float(np.interp(FEEDING_SHARE, share, edge))
+    return float(np.interp(FEEDING_SHARE, share, np.concatenate([[0.0], bottom_mm])))

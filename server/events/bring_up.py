@@ -53,6 +53,20 @@ UPDATE events_eventsread r
 SET wrong_from = greatest(least(coalesce(r.wrong_from, 'infinity'), w.first_on), %(oldest)s)
 FROM wrong w WHERE r.block_id = w.block_id
 """
+# Asked without a lock: a hundred people may look at a page at once.
+_IS_DUE = """
+SELECT EXISTS (
+    SELECT FROM events_touched WHERE farm_id = %(farm)s
+        AND (block_id IS NULL OR block_id = ANY(%(blocks)s))
+        AND coalesce(first_on, '-infinity') < 'infinity'
+) OR EXISTS (
+    SELECT FROM blocks_block b LEFT JOIN events_eventsread r ON r.block_id = b.id
+    WHERE b.farm_id = %(farm)s AND b.id = ANY(%(blocks)s) AND (
+        r.block_id IS NULL OR r.version <> %(version)s OR r.wrong_from IS NOT NULL
+        OR r.whole_at < %(whole)s
+    )
+)
+"""
 # No record of a farm begins earlier; Python's dates know no infinity.
 _OLDEST = date(1900, 1, 1)
 
@@ -74,11 +88,14 @@ def bring_up(farm: Farm, block_ids: Iterable[int] | None = None) -> list[int]:
         being read.
     """
     now = farm.now()
+    asked = None if block_ids is None else list(block_ids)
+    if asked is not None and not _any_due(farm, asked, now):
+        return []
     with transaction.atomic():
         _lock(farm)
         blocks = blocks_of(farm)
-        if block_ids is not None:
-            blocks = blocks.filter(pk__in=list(block_ids))
+        if asked is not None:
+            blocks = blocks.filter(pk__in=asked)
         read = {r.pk: r for r in EventsRead.objects.for_farm(farm)}
         due = [b for b in blocks if _is_due(read.get(b.pk), now)]
         done = []
@@ -87,6 +104,21 @@ def bring_up(farm: Farm, block_ids: Iterable[int] | None = None) -> list[int]:
                 _read(farm, block, read.get(block.pk), now)
                 done.append(block.pk)
     return done
+
+
+def _any_due(farm: Farm, blocks: list[int], now: datetime) -> bool:
+    """Whether any of some blocks has changed, or has never been read by these rules."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            _IS_DUE,
+            {
+                "farm": farm.pk,
+                "blocks": blocks,
+                "version": EVENTS_VERSION,
+                "whole": now - WHOLE_EVERY,
+            },
+        )
+        return bool(cursor.fetchone()[0])
 
 
 def _is_due(read: EventsRead | None, now: datetime) -> bool:

@@ -10,7 +10,7 @@ from core.events.event import WettingEvent, wetting_events
 from core.events.record import SiteRecord
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
-from core.learned.root_activity import RootActivity, RootsFit, daily_uptake, root_activity
+from core.learned.root_activity import RootActivity, RootsFit, daily_falls, root_activity
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass
@@ -42,7 +42,7 @@ def told(of: SiteRecord, events: tuple[WettingEvent, ...] = ()) -> RootActivity:
 def test_what_each_layer_loses_by_day() -> None:
     """Nine days between ten nights, and each layer's own figure; draining is taken off."""
     for drains in (0.0, 1.0):
-        days = daily_uptake(record([3.0, 1.0, 0.5], drains), ())
+        days = daily_falls(record([3.0, 1.0, 0.5], drains), ()) * LAYER
         assert days.shape == (9, 3)
         assert days == pytest.approx(np.tile([3.0, 1.0, 0.5], (9, 1)), abs=0.02)
 
@@ -98,9 +98,9 @@ def test_days_on_which_water_came_tell_nothing() -> None:
     watered = replace(wet, site=site)
     (events,) = wetting_events([watered])
     assert len(events) == 1
-    days = daily_uptake(watered, events)
+    days = daily_falls(watered, events)
     assert days.shape == (7, 3)
-    assert days[:, 0] == pytest.approx(3.0, abs=0.02)
+    assert days[:, 0] * 200 == pytest.approx(3.0, abs=0.02)
 
 
 def test_a_silent_sensor_leaves_its_layer_to_its_neighbours() -> None:
@@ -120,12 +120,26 @@ def test_a_night_that_was_not_read_breaks_the_days() -> None:
     site = Site.from_readings(
         "p", InstrumentKind.CAPACITANCE_PROBE, DEPTH, HOURS[~gone], of.site.value[~gone], PROFILE
     )
-    assert daily_uptake(replace(of, site=site), ()).shape == (7, 3)
+    assert daily_falls(replace(of, site=site), ()).shape == (7, 3)
 
 
 @pytest.mark.parametrize("uptake", [[0.2, 0.1, 0.1], [0.0, 0.0, 0.0]])
 def test_roots_that_hardly_take_anything_tell_nothing(uptake: list[float]) -> None:
     assert root_activity(record(uptake), ()) is None
+
+
+def test_only_the_newest_ten_days() -> None:
+    """Of 15 days the last ones took from below."""
+    hours = np.arange(-360.0, 1.0)
+    day, light = np.floor(hours / 24), np.clip((hours % 24 - 6) / 14, 0, 1)
+    early = np.minimum(day + light, -11.0)
+    taken = np.outer(early, [4.0, 0.0, 0.0]) + np.outer(day + light - early, [2.0, 1.9, 0.1])
+    site = Site.from_readings(
+        "p", InstrumentKind.CAPACITANCE_PROBE, DEPTH, hours, 0.3 - taken / LAYER, PROFILE
+    )
+    found = told(replace(record([1, 1, 1]), site=site))
+    assert found.days == 10
+    assert found.uptake_mm == pytest.approx([2.0, 1.9, 0.1], abs=0.03)
 
 
 def test_too_few_days() -> None:
