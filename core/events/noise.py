@@ -26,7 +26,6 @@ class Measure(StrEnum):
 
     THETA = "theta"  # [m3/m3]
     TENSION = "tension"  # [kPa]; falls where soil gets wetter
-    LEVEL = "level"  # [mm], of water in a tube or a well
 
 
 # The least that counts as a rise, in the unit of the measure: below it, instruments and days
@@ -34,7 +33,6 @@ class Measure(StrEnum):
 LEAST_RISE: dict[Measure, float] = {
     Measure.THETA: 0.01,
     Measure.TENSION: 3.0,
-    Measure.LEVEL: 10.0,
 }
 
 
@@ -89,7 +87,7 @@ def night_noise(series: Series, local_hour: Floats, is_tension: Bools) -> Floats
     Returns
     -------
     array, shape (channels,)
-        Scaled median absolute deviation [m3/m3, mm, or of a tension its share, since a gauge's
+        Scaled median absolute deviation [m3/m3, or of a tension its share, since a gauge's
         noise grows with what it shows]; NaN where fewer than 24 steps were seen.
     """
     bounds = channel_bounds(series.channel, is_tension.size)

@@ -24,7 +24,7 @@ ARRIVED_SHARE = 1 / RISE_SIGMAS
 class Channels:
     """What is known of each channel; arrays of shape (channels,).
 
-    least : the least that counts as a rise [m3/m3, kPa or mm]
+    least : the least that counts as a rise [m3/m3 or kPa]
     is_tension : array of bool; a tension falls where soil gets wetter
     noise : of `core.events.noise.night_noise`; NaN where not known
     """
@@ -178,9 +178,9 @@ def find_rises(series: Series, channels: Channels) -> Rises:
 
     Notes
     -----
-    A rise exceeds three spreads of the channel's steps at night, and at least 0.01 m3/m3, 3 kPa
-    or 10 mm, within six hours or from one reading to the next where they are further apart. Lone
-    wild readings are looked past (median of three). Water came between the last reading that had
+    A rise exceeds three spreads of the channel's steps at night, and at least 0.01 m3/m3 or 3 kPa,
+    within nine hours or from one reading to the next where they are further apart. Lone wild
+    readings are looked past (median of three). Water came between the last reading that had
     not moved by a third of that and the one after it: with few readings that is a wide range, and
     is told as one.
     """
