@@ -175,7 +175,10 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   }, []);
 
   const site = series.data?.sites[chosen] ?? series.data?.sites[0];
-  const wettings = (events.data ?? []).filter((w) => w.instrument === site?.label);
+  const wettings = useMemo(
+    () => (events.data ?? []).filter((w) => w.instrument === site?.label),
+    [events.data, site?.label],
+  );
   return (
     <Box as="section" aria-label={t("block.readingsOfThisBlock")}>
       <Flex gap="3" wrap="wrap" align="center" mb="2">
@@ -227,7 +230,14 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
             <Store series={series.data} block={block} width={width} units={units} />
             {lines ? (
               <Suspense fallback={<Loading what={t("block.loadingTheChart")} />}>
-                <DepthLines site={site} width={width} time={time} units={units} />
+                <DepthLines
+                  site={site}
+                  width={width}
+                  time={time}
+                  units={units}
+                  wettings={wettings}
+                  chosen={wetting}
+                />
               </Suspense>
             ) : (
               <PitWall

@@ -5,6 +5,7 @@ import "uplot/dist/uPlot.min.css";
 import { axisInk, colour, DASHES, FACE, TONES, timeTicks } from "../draw/plotStyle";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, type UnitSystem } from "../units/format";
+import type { Wetting } from "../wettings/queries";
 import type { SiteSeries } from "./queries";
 import { t } from "./t";
 
@@ -13,10 +14,14 @@ interface Props {
   width: number;
   time: FarmTime;
   units: UnitSystem;
+  /** Of this site, in order of arrival. */
+  wettings: Wetting[];
+  chosen: number | null;
 }
 
-/** Each depth as a line of its own, as read; drag to zoom, double click to see all again. */
-export default function DepthLines({ site, width, time, units }: Props) {
+/** Each depth as a line of its own, as read; drag to zoom, double click to see all again. Wetting
+    events begin at the upright lines. */
+export default function DepthLines({ site, width, time, units, wettings, chosen }: Props) {
   const host = useRef<HTMLDivElement>(null);
 
   useEffect(() => {
@@ -43,6 +48,9 @@ export default function DepthLines({ site, width, time, units }: Props) {
             size: 64,
           },
         ],
+        hooks: {
+          draw: [(drawn) => drawWettings(drawn, wettings, chosen, colour("water"))],
+        },
         series: [
           {
             label: t("block.time"),
@@ -62,7 +70,7 @@ export default function DepthLines({ site, width, time, units }: Props) {
       host.current,
     );
     return () => plot.destroy();
-  }, [site, width, time, units]);
+  }, [site, width, time, units, wettings, chosen]);
 
   if (site.hours.length === 0) return <p>{t("block.noReadingsInThisPeriod")}</p>;
   return (
@@ -74,4 +82,23 @@ export default function DepthLines({ site, width, time, units }: Props) {
       }}
     />
   );
+}
+
+/** An upright line where each wetting began, the chosen one's full. */
+function drawWettings(plot: uPlot, wettings: Wetting[], chosen: number | null, tone: string) {
+  const { ctx, bbox } = plot;
+  ctx.save();
+  ctx.strokeStyle = tone;
+  for (const w of wettings) {
+    const x = plot.valToPos(new Date(w.began_by).getTime() / 1000, "x", true);
+    if (x < bbox.left || x > bbox.left + bbox.width) continue;
+    const isChosen = w.id === chosen;
+    ctx.lineWidth = (isChosen ? 2 : 1) * window.devicePixelRatio;
+    ctx.setLineDash(isChosen ? [] : [2, 4]);
+    ctx.beginPath();
+    ctx.moveTo(x, bbox.top);
+    ctx.lineTo(x, bbox.top + bbox.height);
+    ctx.stroke();
+  }
+  ctx.restore();
 }
