@@ -138,16 +138,16 @@ def run_hours(
     like = [k for k, run in enumerate(runs) if _tells(run, root_mm)][-most:]
     if len(like) < FEWEST:
         return None
-    told = [runs[k] for k in like]
-    beyond = sum(run.reach.beyond_sensors for run in told)
-    reached = float(np.median([run.reach.mm for run in told]))
+    chosen = [runs[k] for k in like]
+    beyond = sum(run.reach.beyond_sensors for run in chosen)
+    reached = float(np.median([run.reach.mm for run in chosen]))
     return RunHours(
         runs=tuple(like),
-        habit_hours=float(np.median([run.hours for run in told])),
-        habit_mm=float(np.median([run.given_mm for run in told])),
-        reached_mm=float("inf") if 2 * beyond > len(told) else reached,
-        passed_mm=float(np.mean([past_mm(run, root_mm) for run in told])),
-        enough=tuple(_hours(told, depth) for depth in (root_mm, *deeper_mm)),
+        habit_hours=float(np.median([run.hours for run in chosen])),
+        habit_mm=float(np.median([run.given_mm for run in chosen])),
+        reached_mm=float("inf") if 2 * beyond > len(chosen) else reached,
+        passed_mm=float(np.mean([past_mm(run, root_mm) for run in chosen])),
+        enough=tuple(_hours(chosen, depth) for depth in (root_mm, *deeper_mm)),
     )
 
 

@@ -40,7 +40,7 @@ BEYOND_SHARE = 0.1
 
 
 class RootsFit(StrEnum):
-    """Where roots feed beside the depth that is reckoned with."""
+    """Where roots feed beside the depth that is used."""
 
     FITS = "fits"
     DEEPER = "deeper"

@@ -20,7 +20,7 @@ from server.readings.water_table import water_tables
 from server.water.models import Irrigation
 from server.weather.recorded import farm_weather
 
-# Roots are looked up so many days ahead, and told of where they are deeper by so much [mm].
+# Roots are looked up so many days ahead, and hours of where they are deeper by so much [mm].
 AHEAD_DAYS = (14, 28)
 DEEPER_MM = 50.0
 HOUR = timedelta(hours=1)
@@ -37,10 +37,10 @@ def block_run_hours(farm: Farm, block: Block, now: datetime) -> RunHoursOut | No
     alone = [row for row in alone if row.irrigations[0] in given]
     runs = [_run(row, given[row.irrigations[0]]) for row in alone]
     sites = len({row.instrument_id for row in alone})
-    told = run_hours(runs, roots[0], roots[1:], MOST * max(sites, 1))
-    if told is None:
+    hours = run_hours(runs, roots[0], roots[1:], MOST * max(sites, 1))
+    if hours is None:
         return None
-    return _out(told, [given[alone[k].irrigations[0]] for k in told.runs])
+    return _out(hours, [given[alone[k].irrigations[0]] for k in hours.runs])
 
 
 def _irrigations(farm: Farm, rows: Sequence[Wetting]) -> dict[int, Irrigation]:
@@ -80,23 +80,23 @@ def _run(row: Wetting, given: Irrigation) -> Run:
     )
 
 
-def _out(told: RunHours, given: Sequence[Irrigation]) -> RunHoursOut:
+def _out(hours: RunHours, given: Sequence[Irrigation]) -> RunHoursOut:
     gross = float(np.median([s.gross_mm for s in given]))
     return RunHoursOut(
         irrigations=sorted({s.pk for s in given}),
-        habit_hours=told.habit_hours,
-        habit_net_mm=told.habit_mm,
+        habit_hours=hours.habit_hours,
+        habit_net_mm=hours.habit_mm,
         habit_gross_mm=gross,
-        reached_mm=known(told.reached_mm),
-        passed_mm=told.passed_mm,
+        reached_mm=known(hours.reached_mm),
+        passed_mm=hours.passed_mm,
         enough=[
             HoursOut(
                 root_mm=h.root_mm,
                 low=h.low,
                 likely=h.likely,
                 high=known(h.high),
-                gross_mm=gross * h.likely / told.habit_hours,
+                gross_mm=gross * h.likely / hours.habit_hours,
             )
-            for h in told.enough
+            for h in hours.enough
         ],
     )

@@ -83,7 +83,7 @@ def test_its_range() -> None:
         (721.0, RootsFit.SHALLOWER),
     ],
 )
-def test_beside_the_depth_that_is_reckoned_with(root: float, fit: RootsFit) -> None:
+def test_beside_the_depth_that_is_used(root: float, fit: RootsFit) -> None:
     found = RootActivity(8, np.empty(0), 300.0, 420.0, 540.0)
     assert found.beside(root) is fit
     assert RootActivity(8, np.empty(0), 300.0, math.inf, math.inf).beside(5000.0) is RootsFit.FITS

@@ -6387,7 +6387,7 @@ export interface components {
          *
          *     ``feeds_mm``: above it 90 percent of the uptake lies, ``low_mm`` and ``high_mm`` the middle 80
          *     percent; null where it lies below the deepest sensor's layer. ``root_mm`` is the depth of the
-         *     roots that is reckoned with today, and ``fit`` whether it goes with that.
+         *     roots that is used today, and ``fit`` whether it goes with that.
          */
         RootActivityOut: {
             /** Instrument */
@@ -6408,7 +6408,7 @@ export interface components {
         };
         /**
          * RootsFit
-         * @description Where roots feed beside the depth that is reckoned with.
+         * @description Where roots feed beside the depth that is used.
          * @enum {string}
          */
         RootsFit: "fits" | "deeper" | "shallower";

@@ -7,17 +7,17 @@ import { t } from "./t";
 const BAR = 110;
 
 /** What each depth loses by day beyond its nights, and how deep the roots feed by that. */
-export function RootActivity({ told, units }: { told: Roots; units: UnitSystem }) {
-  const most = Math.max(...told.layers.map((l) => l.uptake_mm ?? 0), 0.1);
+export function RootActivity({ roots, units }: { roots: Roots; units: UnitSystem }) {
+  const most = Math.max(...roots.layers.map((l) => l.uptake_mm ?? 0), 0.1);
   return (
     <Box as="section" aria-labelledby="root-activity" mt="3" mb="4">
       <Heading as="h3" id="root-activity" size="md">
         {t("wettings.rootActivity")}
       </Heading>
-      <Text>{feeds(told, units)}</Text>
-      <Text>{besideAssumed(told, units)}</Text>
+      <Text>{feeds(roots, units)}</Text>
+      <Text>{besideAssumed(roots, units)}</Text>
       <Flex direction="column" gap="0.5" mt="1">
-        {told.layers.map((l) => (
+        {roots.layers.map((l) => (
           <Flex key={l.depth_mm} gap="2" align="center">
             <Text as="span" w="52px" textAlign="end">
               {withUnit(l.depth_mm, units, "depth")}
@@ -42,31 +42,31 @@ export function RootActivity({ told, units }: { told: Roots; units: UnitSystem }
   );
 }
 
-function feeds(told: Roots, units: UnitSystem): string {
-  if (told.feeds_mm === null)
+function feeds(roots: Roots, units: UnitSystem): string {
+  if (roots.feeds_mm === null)
     return t("wettings.feedsBelow", {
-      days: told.days,
-      depth: withUnit(told.low_mm, units, "depth"),
+      days: roots.days,
+      depth: withUnit(roots.low_mm, units, "depth"),
     });
-  const low = figure(told.low_mm, units, "depth");
+  const low = figure(roots.low_mm, units, "depth");
   return t("wettings.feedsTo", {
-    days: told.days,
-    depth: withUnit(told.feeds_mm, units, "depth"),
+    days: roots.days,
+    depth: withUnit(roots.feeds_mm, units, "depth"),
     range:
-      told.high_mm === null
+      roots.high_mm === null
         ? t("wettings.orDeeper", { low })
-        : t("wettings.lowToHigh", { low, high: figure(told.high_mm, units, "depth") }),
+        : t("wettings.lowToHigh", { low, high: figure(roots.high_mm, units, "depth") }),
   });
 }
 
 /** Whether the roots that the advice goes by feed where roots are seen to. */
-function besideAssumed(told: Roots, units: UnitSystem): string {
-  if (told.root_mm === null || told.fit === null) return "";
-  const depth = withUnit(told.root_mm, units, "depth");
-  const words: Record<typeof told.fit, string> = {
+function besideAssumed(roots: Roots, units: UnitSystem): string {
+  if (roots.root_mm === null || roots.fit === null) return "";
+  const depth = withUnit(roots.root_mm, units, "depth");
+  const words: Record<typeof roots.fit, string> = {
     fits: t("wettings.feedsAsAssumed", { depth }),
     deeper: t("wettings.feedsDeeper", { depth }),
     shallower: t("wettings.feedsShallower", { depth }),
   };
-  return words[told.fit];
+  return words[roots.fit];
 }

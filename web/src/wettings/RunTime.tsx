@@ -7,17 +7,17 @@ import { t } from "./t";
 type Hours = Schemas["HoursOut"];
 
 /** What the last irrigations did beside the roots, and the hours that would just have wetted them. */
-export function RunTime({ told, units }: { told: RunHours; units: UnitSystem }) {
-  const [now, ...deeper] = told.enough;
+export function RunTime({ runHours, units }: { runHours: RunHours; units: UnitSystem }) {
+  const [now, ...deeper] = runHours.enough;
   if (!now) return null;
   const habit = t("wettings.lastIrrigations", {
-    count: told.irrigations.length,
-    hours: runningTime(told.habit_hours),
-    depth: withUnit(told.habit_gross_mm, units, "water"),
+    count: runHours.irrigations.length,
+    hours: runningTime(runHours.habit_hours),
+    depth: withUnit(runHours.habit_gross_mm, units, "water"),
     reached:
-      told.reached_mm === null
+      runHours.reached_mm === null
         ? t("wettings.wentPast")
-        : t("wettings.cameTo", { depth: withUnit(told.reached_mm, units, "depth") }),
+        : t("wettings.cameTo", { depth: withUnit(runHours.reached_mm, units, "depth") }),
     roots: withUnit(now.root_mm, units, "depth"),
   });
   return (
@@ -26,10 +26,12 @@ export function RunTime({ told, units }: { told: RunHours; units: UnitSystem }) 
         {t("wettings.runTime")}
       </Heading>
       <Text>{habit}</Text>
-      {told.passed_mm >= WORTH_SAYING_MM && (
-        <Text>{t("wettings.eachLost", { amount: withUnit(told.passed_mm, units, "water") })}</Text>
+      {runHours.passed_mm >= WORTH_SAYING_MM && (
+        <Text>
+          {t("wettings.eachLost", { amount: withUnit(runHours.passed_mm, units, "water") })}
+        </Text>
       )}
-      <Text fontWeight="700">{enough(now, told.habit_hours, units)}</Text>
+      <Text fontWeight="700">{enough(now, runHours.habit_hours, units)}</Text>
       {deeper.map((h) => (
         <Text key={h.root_mm} color="inkSoft">
           {t("wettings.onceRootsAre", {

@@ -32,8 +32,8 @@ export function Wettings({ wettings, runHours, roots, chosen, choose, time, unit
       <Heading as="h2" id="wetting-events" size="lg">
         {t("wettings.wettingEvents")} <Term of="wettingEvent" />
       </Heading>
-      {runHours && <RunTime told={runHours} units={units} />}
-      {roots && <RootActivity told={roots} units={units} />}
+      {runHours && <RunTime runHours={runHours} units={units} />}
+      {roots && <RootActivity roots={roots} units={units} />}
       {wettings.length === 0 && <Text color="inkSoft">{t("wettings.none")}</Text>}
       {event && (
         <OneEvent

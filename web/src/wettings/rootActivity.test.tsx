@@ -3,7 +3,7 @@ import { shown } from "../testing/shown";
 import type { Roots } from "./queries";
 import { RootActivity } from "./RootActivity";
 
-const TOLD: Roots = {
+const ROOTS: Roots = {
   instrument: "Probe Q1",
   days: 8,
   layers: [
@@ -18,14 +18,14 @@ const TOLD: Roots = {
   fit: "fits",
 };
 
-const said = (told: Roots) =>
-  shown(<RootActivity told={told} units="metric" />, "metric")
+const said = (roots: Roots) =>
+  shown(<RootActivity roots={roots} units="metric" />, "metric")
     .replaceAll(/<[^>]*>/g, " ")
     .replaceAll(/\s+/g, " ")
     .trim();
 
 test("how deep roots feed, beside the depth that is used", () => {
-  const text = said(TOLD);
+  const text = said(ROOTS);
   expect(text).toContain("On the last 8 dry days 90 % of the water was taken above 42 cm (30–54).");
   expect(text).toContain("The root depth used, 40 cm, fits.");
   expect(text).toContain("10 cm 3.2 mm/day");
@@ -38,16 +38,16 @@ test.each([
   ["fits", "fits"],
   ["shallower", "is deep for that"],
 ] as const)("roots that feed %s than assumed", (fit, words) => {
-  expect(said({ ...TOLD, fit })).toContain(words);
+  expect(said({ ...ROOTS, fit })).toContain(words);
 });
 
 test("roots below the deepest sensor", () => {
-  const below = { ...TOLD, feeds_mm: null, high_mm: null, low_mm: 600, root_mm: 900 };
+  const below = { ...ROOTS, feeds_mm: null, high_mm: null, low_mm: 600, root_mm: 900 };
   expect(said(below)).toContain("roots feed deeper than 60 cm");
   expect(said(below)).toContain("fits");
-  expect(said({ ...TOLD, high_mm: null })).toContain("above 42 cm (30 or deeper)");
+  expect(said({ ...ROOTS, high_mm: null })).toContain("above 42 cm (30 or deeper)");
 });
 
 test("without a crop no root depth is used", () => {
-  expect(said({ ...TOLD, root_mm: null, fit: null })).not.toContain("root depth");
+  expect(said({ ...ROOTS, root_mm: null, fit: null })).not.toContain("root depth");
 });
