@@ -6,12 +6,12 @@ from itertools import pairwise
 import numpy as np
 
 from core.arrays import Bools, Floats
+from core.quality.climbs import DAY_HOURS
 
 # A soil that loses no more than this is drained: what full means [mm/day].
 DRAINED_MM_DAY = 1.0
 # A night is judged by readings over at least so much of it [h].
 LEAST_NIGHT_H = 3.0
-DAY_HOURS = 24.0
 
 
 @dataclass(frozen=True)

@@ -11,11 +11,12 @@ from core.events.draining import Draining, draining, night_losses
 from core.events.noise import Measure, night_noise
 from core.events.passed import UNKNOWN, Amount, both, passed_by_balance, passed_by_sensors
 from core.events.reach import Reach, front_mm_h, reach_of
-from core.events.record import DAY_HOURS, SiteRecord
+from core.events.record import SiteRecord
 from core.events.rises import Channels, Rises, find_rises
 from core.events.stored import Stored, stored
 from core.events.supply import supplies_of
 from core.events.wettings import Answer, Wetting, wettings_of
+from core.quality.climbs import DAY_HOURS
 from core.quality.series import Series
 
 # Within this time after the last of it came, water spreads out so far that sensors some way apart
@@ -137,7 +138,10 @@ def _answers(records: Sequence[SiteRecord]) -> list[list[Answer]]:
     """The rises of each site's sensors."""
     out: list[list[Answer]] = [[] for _ in records]
     read = _end_to_end(records)
-    noise = night_noise(read.series, read.local_hour, read.is_tension)
+    if any(r.noise is None for r in records):
+        noise = night_noise(read.series, read.local_hour, read.is_tension)
+    else:
+        noise = np.empty(len(read.owner))
     for k, (i, j) in enumerate(read.owner):
         known = records[i].noise
         if known is not None:

@@ -12,11 +12,11 @@ from core.events.supply import Supply
 from core.instrument.kinds import Quantity, kinds
 from core.instrument.sensor_layers import sensor_layers
 from core.instrument.site import Site
+from core.quality.climbs import DAY_HOURS
 from core.state.daylight import used_by
 
 # A reading stands for the time after it as long as this, or one and a half usual steps [h].
 HOLDS_H = 6.0
-DAY_HOURS = 24.0
 
 
 @dataclass(frozen=True)

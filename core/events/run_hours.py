@@ -8,14 +8,13 @@ import numpy as np
 from core.arrays import Floats
 from core.events.passed import NIGHT_SIGMA
 from core.events.reach import Reach
+from core.events.stored import EIGHT_OF_TEN
 
 # Fewer irrigations are chance; of more than these only the newest tell of today's soil and crop
 # (working assumptions, no source).
 FEWEST, MOST = 2, 6
 # Irrigations of other roots than these tell of another soil depth [share of the roots' depth].
 LIKE_ROOTS = 0.25
-# The middle 80 percent of a normal spread [-].
-EIGHT_OF_TEN = 1.28
 # How far beyond what it reached an irrigation still tells what deeper soil would take [-]; drier
 # soil below takes more.
 BEYOND_REACH = 1.5

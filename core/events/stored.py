@@ -13,6 +13,8 @@ from core.instrument.sensor_layers import sensor_layers
 THETA_SLOPE, TENSION_SLOPE = 0.05, 0.25
 # A front may stand anywhere between two sensors: spread of an even chance [-].
 EVEN_CHANCE = 1 / np.sqrt(12)
+# The middle 80 percent of a normal spread reach so many spreads to either side [-].
+EIGHT_OF_TEN = 1.28
 # Above the first sensor soil dries most and so takes most: what is said of it may be off by this
 # share (tried on both simulated truths).
 TOP_SIGMA = 0.45

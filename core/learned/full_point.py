@@ -11,6 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from core.events.stored import EIGHT_OF_TEN
+
 # Fewer events are chance (common practice, no source).
 FEWEST_EVENTS = 3
 RESAMPLES = 400
@@ -18,7 +20,6 @@ RESAMPLES = 400
 # which nothing is told: set on simulated fields of two truths, see docs/events.md [m3/m3].
 OWN_SIGMA = 0.010
 WIDEST_SIGMA = 0.006
-EIGHT_OF_TEN = 1.28
 
 
 @dataclass(frozen=True)

@@ -16,9 +16,10 @@ from core.arrays import Floats
 from core.events.draining import night_slopes
 from core.events.event import SETTLES_H, WettingEvent
 from core.events.noise import NIGHT_FROM, NIGHT_TO
-from core.events.record import DAY_HOURS, SiteRecord
-from core.events.stored import EVEN_CHANCE
+from core.events.record import SiteRecord
+from core.events.stored import EIGHT_OF_TEN, EVEN_CHANCE
 from core.instrument.sensor_layers import sensor_layers
+from core.quality.climbs import DAY_HOURS
 
 # Of the newest days this many tell of roots as they are now; fewer than the least are chance
 # (working assumptions, no source).
@@ -34,7 +35,6 @@ RESAMPLES = 100
 # Where the top has dried roots take more from below, and less where it is wet: how far the depth
 # they feed to moves with it, tried on simulated fields of two truths, see docs/events.md [mm].
 OWN_SIGMA_MM = 80.0
-EIGHT_OF_TEN = 1.28
 # Where so many of the resampled days have them feed below the deepest sensor, they may.
 BEYOND_SHARE = 0.1
 

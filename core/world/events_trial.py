@@ -7,12 +7,13 @@ import numpy as np
 
 from core.arrays import Floats
 from core.events.event import WettingEvent, wetting_events
-from core.events.record import DAY_HOURS, SiteRecord
+from core.events.record import SiteRecord
 from core.events.wettings import Answer
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
 from core.learned.full_point import FullPoint, full_point
 from core.learned.root_activity import RootActivity, root_activity
+from core.quality.climbs import DAY_HOURS
 from core.world.trial import THETA_BIAS, THETA_NOISE, THETA_SLOPE, Farm
 from core.world.watched import Habit, Watched
 

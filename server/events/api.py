@@ -1,6 +1,5 @@
 """A block's wetting events."""
 
-from collections.abc import Sequence
 from datetime import timedelta
 
 from django.http import HttpRequest
@@ -23,8 +22,8 @@ from server.events.schemas import (
     SensorAnswer,
     WettingOut,
 )
+from server.events.supplies import irrigations_of
 from server.farms.access import enter
-from server.farms.models import Farm
 from server.water.models import Irrigation
 
 router = Router(tags=["events"])
@@ -56,7 +55,7 @@ def wettings(
     if days.until is not None:
         rows = rows.filter(began_by__lt=midnight(days.until + timedelta(days=1), now))
     found = list(rows)
-    brought = _irrigations(access.farm, found)
+    brought = irrigations_of(access.farm, found)
     return [wetting_out(row, brought) for row in found]
 
 
@@ -84,11 +83,6 @@ def block_roots(request: HttpRequest, slug: str, block_id: int) -> list[RootActi
     tell nothing are left out."""
     access = enter(person(request), slug)
     return block_root_activity(access.farm, find_block(access, block_id), access.now())
-
-
-def _irrigations(farm: Farm, rows: Sequence[Wetting]) -> dict[int, Irrigation]:
-    ids = {pk for row in rows for pk in row.irrigations}
-    return {s.pk: s for s in Irrigation.objects.for_farm(farm).filter(pk__in=ids)}
 
 
 def wetting_out(row: Wetting, irrigations: dict[int, Irrigation]) -> WettingOut:

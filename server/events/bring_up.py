@@ -5,6 +5,7 @@ down, and what drained from an event until the next, is told from all of its rea
 """
 
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
@@ -136,7 +137,12 @@ def _read(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> N
     if read is None or cut is None:
         begin = _beginning(farm, block, read, now)
         records = site_records(farm, block, begin, now, {})
-        sensors = np.concatenate([np.empty(0), *site_noise([r.record for r in records])])
+        found = site_noise([r.record for r in records])
+        records = [
+            replace(r, record=replace(r.record, noise=own))
+            for r, own in zip(records, found, strict=True)
+        ]
+        sensors = np.concatenate([np.empty(0), *found])
         channels = [c.pk for r in records for c in soil_channels(r.instrument)]
         read = EventsRead(
             block=block, whole_at=now, channels=channels, noise=[known(x) for x in sensors]

@@ -14,6 +14,7 @@ from server.blocks.models import Block
 from server.events.models import Wetting
 from server.events.reading import roots_and_use
 from server.events.schemas import HoursOut, RunHoursOut
+from server.events.supplies import irrigations_of
 from server.farms.models import Farm
 from server.limits.facts import block_facts, warmth_since
 from server.readings.water_table import water_tables
@@ -33,7 +34,7 @@ def block_run_hours(farm: Farm, block: Block, now: datetime) -> RunHoursOut | No
         return None
     rows = Wetting.objects.for_farm(farm).filter(block=block, rain_days=[], irrigations__len=1)
     alone = [row for row in rows if row.given_mm is not None and row.root_mm is not None]
-    given = _irrigations(farm, alone)
+    given = irrigations_of(farm, alone)
     alone = [row for row in alone if row.irrigations[0] in given]
     runs = [_run(row, given[row.irrigations[0]]) for row in alone]
     sites = len({row.instrument_id for row in alone})
@@ -41,11 +42,6 @@ def block_run_hours(farm: Farm, block: Block, now: datetime) -> RunHoursOut | No
     if hours is None:
         return None
     return _out(hours, [given[alone[k].irrigations[0]] for k in hours.runs])
-
-
-def _irrigations(farm: Farm, rows: Sequence[Wetting]) -> dict[int, Irrigation]:
-    ids = {row.irrigations[0] for row in rows}
-    return {s.pk: s for s in Irrigation.objects.for_farm(farm).filter(pk__in=ids)}
 
 
 def _roots(farm: Farm, block: Block, now: datetime) -> list[float]:

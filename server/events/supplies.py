@@ -9,6 +9,8 @@ import numpy as np
 from core.events.supply import Supply
 from core.weather.effective_rain import effective_rain
 from server.blocks.models import Block
+from server.events.models import Wetting
+from server.farms.models import Farm
 from server.instruments.models import Instrument
 from server.water.models import Irrigation
 from server.water.passes import arrivals, hours_to, moves_on
@@ -74,3 +76,9 @@ def rain_of(days: Iterable[WeatherDay], intake_mm_h: float, now: datetime) -> li
         start, end = (hours_to(x.astimezone(UTC), now.astimezone(UTC)) for x in (first, last))
         out.append(Logged(Supply(start, end, mm, True, hour_known=False), rain_on=day.date))
     return out
+
+
+def irrigations_of(farm: Farm, rows: Iterable[Wetting]) -> dict[int, Irrigation]:
+    """The irrigations that brought wettings, by number; those that are gone are left out."""
+    ids = {pk for row in rows for pk in row.irrigations}
+    return {s.pk: s for s in Irrigation.objects.for_farm(farm).filter(pk__in=ids)}
