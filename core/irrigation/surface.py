@@ -34,14 +34,14 @@ class Strips:
         need("spacing_m", self.spacing_m, 0.3, 100, "The spacing or width, m,")
         need("length_m", self.length_m, 5, 2000, "The length, m,")
         need("per_set", self.per_set, 1, 2000, "How many run together")
-        need("set_hours", self.set_hours, 0.1, 96, "The set's length, hours,")
+        need("set_hours", self.set_hours, 0.1, 96, "The length of an irrigation, hours,")
         need("advance_hours", self.advance_hours, 0.05, 96, "The advance time, hours,")
         if self.advance_hours > self.set_hours:
             raise SystemProblem(
                 "advance_hours",
                 sentence(
-                    "The water takes longer to reach the end than the set lasts: the far end stays "
-                    "dry. Lengthen the set or raise the inflow."
+                    "The water takes longer to reach the end than the irrigation lasts: the far "
+                    "end stays dry. Lengthen the irrigation or raise the inflow."
                 ),
             )
 
