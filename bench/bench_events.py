@@ -31,12 +31,12 @@ from core.world.events_trial import (
     find_and_judge,
     full_points_judged,
     roots_judged,
+    watched_by_habit,
 )
 from core.world.layerings import TEXTURES, UNEVEN, uniform
 from core.world.run_hours_trial import try_run_hours
 from core.world.trial import make_farm
 from core.world.truths import RichardsTruth, TruthKind
-from core.world.watched import watch
 
 BLOCKS, DAYS, STEPS, EVERY_DAYS = 300, 150, 96, 5
 DEPTHS = np.arange(100.0, 900.0, 100.0)
@@ -156,7 +156,7 @@ def accuracy() -> dict[str, dict[str, float]]:
                 layerings = uniform(TEXTURES) if soils == "uniform" else UNEVEN
                 farm = make_farm(climate, layerings, CROPS, TRUTH_DAYS, SEED)
                 habits = drawn_habits(farm, SEED)
-                season = watch(farm, farm.truth(kind, SEED), habits, SEED)
+                season = watched_by_habit(farm, farm.truth(kind, SEED), habits, SEED)
                 for name, depths in SPACINGS.items():
                     found = find_and_judge(farm, season, depths, SEED)
                     spacing = float(np.diff(depths).max())
@@ -172,7 +172,7 @@ def full_points() -> list[Figure]:
             for seed in RUN_SEEDS[:3]:
                 farm = make_farm(climate, uniform(TEXTURES), CROPS, TRUTH_DAYS, seed)
                 truth = farm.truth(kind, seed)
-                season = watch(farm, truth, drawn_habits(farm, seed), seed)
+                season = watched_by_habit(farm, truth, drawn_habits(farm, seed), seed)
                 for depths in FULL_POINT_DEPTHS:
                     judged += full_points_judged(farm, season, depths, seed)
     off = [abs(x.told.theta - x.true_theta) <= FULL_WITHIN for x in judged]
@@ -189,7 +189,7 @@ def root_activity() -> list[Figure]:
     for kind in TruthKind:
         for seed in RUN_SEEDS[:3]:
             farm = make_farm(Climate.ARID, uniform(TEXTURES), CROPS, TRUTH_DAYS, seed)
-            season = watch(farm, farm.truth(kind, seed), drawn_habits(farm, seed), seed)
+            season = watched_by_habit(farm, farm.truth(kind, seed), drawn_habits(farm, seed), seed)
             judged += roots_judged(farm, season, SPACINGS["10/30/50/80 cm"], seed)
     ended = [x for x in judged if np.isfinite(x.told.feeds_mm)]
     off = [abs(x.told.feeds_mm - x.true_mm) <= ROOTS_WITHIN_MM for x in ended]
@@ -208,7 +208,7 @@ def told_hours() -> list[Figure]:
         truth = RichardsTruth(
             farm.soils, farm.crops, farm.kcb, np.array([b.root_mm for b in farm.believed]), seed
         )
-        season = watch(farm, truth, drawn_habits(farm, seed), seed)
+        season = watched_by_habit(farm, truth, drawn_habits(farm, seed), seed)
         tried += try_run_hours(farm, truth, season, SPACINGS["10/30/50/80 cm"], seed)
     held = [x.told.low <= x.true_hours <= x.told.high for x in tried]
     ended = [x for x in tried if np.isfinite(x.told.high)]

@@ -101,7 +101,7 @@ class SiteRecord:
         that counts is not known."""
         top, bottom = self._layers
         thick = np.maximum(np.minimum(bottom, root_mm) - top, 0.0)
-        counts = (thick > 0) & self._speaks
+        counts = (thick > 0) & self.speaks
         out: Floats = self.theta[rows][:, counts] @ thick[counts]
         return out
 
@@ -118,6 +118,6 @@ class SiteRecord:
         return sensor_layers(self.site.depth_mm)
 
     @cached_property
-    def _speaks(self) -> Bools:
+    def speaks(self) -> Bools:
         """Sensors that said anything at all."""
         return np.asarray(~np.isnan(self.theta).all(axis=0), bool)

@@ -72,32 +72,37 @@ class RootActivity:
         return RootsFit.SHALLOWER if feeds > self.high_mm else RootsFit.FITS
 
 
-def daily_falls(record: SiteRecord, events: Sequence[WettingEvent]) -> Floats:
+def daily_falls(record: SiteRecord, events: Sequence[WettingEvent]) -> tuple[Floats, Floats]:
     """What each sensor fell by day beyond the rate of the nights around it, newest day last.
 
     Returns
     -------
-    array, shape (days, sensors) [m3/m3]
+    ends : array, shape (days,) [h from now]
+        When each day's light ends.
+    falls : array, shape (days, sensors) [m3/m3]
         NaN where a sensor was silent. Days that are read whole, with a night on either side, and on
         which no water came.
     """
     site = record.site
     none: Floats = np.empty((0, site.depth_mm.size))
     if site.hours.size < 2:
-        return none
+        return np.empty(0), none
     middle, fall = night_slopes(site.hours, record.night, record.theta)
     # From the end of one night to the beginning of the next.
     half_night = ((NIGHT_TO - NIGHT_FROM) % DAY_HOURS) / 2
-    out = []
+    ends, out = [], []
     for k in range(middle.size - 1):
         first, last = middle[k] + half_night, middle[k + 1] - half_night
         if middle[k + 1] - middle[k] > 1.25 * DAY_HOURS or _wetted(events, first, last):
             continue
         rows = record.theta[[record.row_at(first), record.row_at(last)]]
         by_day = rows[0] - rows[1]
-        by_night = (fall[k] + fall[k + 1]) / 2 * (last - first) / DAY_HOURS
+        # A night in which water came tells nothing of what the soil loses by itself.
+        after = fall[k] if _wetted(events, last, last + 2 * half_night) else fall[k + 1]
+        by_night = (fall[k] + after) / 2 * (last - first) / DAY_HOURS
+        ends.append(last)
         out.append(by_day - by_night)
-    return np.array(out) if out else none
+    return np.array(ends), np.array(out) if out else none
 
 
 def _wetted(events: Sequence[WettingEvent], first: float, last: float) -> bool:
@@ -123,7 +128,7 @@ def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootAct
     RootActivity or None
         None where fewer than three dry days were read.
     """
-    falls = daily_falls(record, events)[-MOST_DAYS:]
+    falls = daily_falls(record, events)[1][-MOST_DAYS:]
     speaks = np.asarray(~np.isnan(falls).any(axis=0), bool)
     if falls.shape[0] < FEWEST_DAYS or not speaks.any():
         return None

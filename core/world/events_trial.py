@@ -14,8 +14,10 @@ from core.instrument.site import Site
 from core.learned.full_point import FullPoint, full_point
 from core.learned.root_activity import RootActivity, root_activity
 from core.quality.climbs import DAY_HOURS
+from core.world.irrigators import ByHabit, Habit
 from core.world.trial import THETA_BIAS, THETA_NOISE, THETA_SLOPE, Farm
-from core.world.watched import Habit, Watched
+from core.world.truths import LayeredTruth, RichardsTruth
+from core.world.watched import Watched, watch
 
 # What counts as an answer of the soil itself [m3/m3].
 TRUE_RISE, TRUE_ARRIVAL = 0.01, 0.005
@@ -68,6 +70,13 @@ def drawn_habits(farm: Farm, seed: int) -> list[Habit]:
             )
         )
     return habits
+
+
+def watched_by_habit(
+    farm: Farm, truth: LayeredTruth | RichardsTruth, habits: Sequence[Habit], seed: int
+) -> Watched:
+    """A season in which each field is watered by its own habit; see `core.world.watched.watch`."""
+    return watch(farm, truth, ByHabit(habits, truth.arrives, seed))
 
 
 def site_records(

@@ -1,6 +1,5 @@
 """A season watched hour by hour: what instruments read, and what the water truly did."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -9,6 +8,7 @@ from core.arrays import Floats
 from core.events.supply import Supply
 from core.world.fields import RAIN_HOURS as LAYERED_RAIN_HOURS
 from core.world.fields import Fields
+from core.world.irrigators import Irrigator
 from core.world.richards import CELL_CM, CELL_MIDDLE_CM, Water, theta_of
 from core.world.trial import Farm
 from core.world.truths import LayeredTruth, RichardsTruth
@@ -16,20 +16,6 @@ from core.world.truths import LayeredTruth, RichardsTruth
 # What is looked for in the morning, and when sets then begin by the clock of the field.
 LOOKS_AT_H = 5
 FEEDING = 0.9
-
-
-@dataclass(frozen=True)
-class Habit:
-    """How one field is watered.
-
-    It is due when so much of the roots' water is missing [mm], and gets that times ``share`` at
-    ``rate_mm_h`` from ``start_hour`` on.
-    """
-
-    due_mm: float
-    share: float
-    rate_mm_h: float
-    start_hour: int
 
 
 @dataclass
@@ -82,7 +68,10 @@ class Watched:
 
 
 def watch(
-    farm: Farm, truth: LayeredTruth | RichardsTruth, habits: Sequence[Habit], seed: int
+    farm: Farm,
+    truth: LayeredTruth | RichardsTruth,
+    irrigator: Irrigator,
+    table_mm: Floats | None = None,
 ) -> Watched:
     """Let a season pass over the fields of a farm.
 
@@ -91,13 +80,12 @@ def watch(
     farm : Farm
     truth : LayeredTruth or RichardsTruth
         Of the farm; moved on.
-    habits : sequence of Habit
-        How each field is watered.
-    seed : int
-        Of how evenly water arrives.
+    irrigator : Irrigator
+        Who waters the fields.
+    table_mm : array, shape (fields, days) [mm], optional
+        Depth of a water table, below which all is saturated; infinite where there is none.
     """
     columns = _Layered(truth) if isinstance(truth, LayeredTruth) else _Richards(truth)
-    rng = np.random.default_rng(seed)
     days, count = farm.days, farm.count
     supply = np.zeros((24 * (days + 3), count))
     out = Watched(
@@ -119,11 +107,13 @@ def watch(
             if hour == LOOKS_AT_H:
                 if isinstance(truth, RichardsTruth):
                     out.mornings.append(truth.water.copy())
-                _irrigate(truth, habits, out, supply, day, rng)
+                _irrigate(truth, irrigator, out, supply, day)
             now = 24 * day + hour
             out.used_mm[now], out.drained_mm[now] = columns.pass_hour(
                 day, hour, float(farm.weather.et0_mm[day]), supply[now]
             )
+            if table_mm is not None:
+                columns.saturate(columns.node_mm >= table_mm[:, day, None])
             out.theta[now + 1] = columns.theta()
     return out
 
@@ -151,23 +141,16 @@ def _rain(
 
 def _irrigate(
     truth: LayeredTruth | RichardsTruth,
-    habits: Sequence[Habit],
+    irrigator: Irrigator,
     out: Watched,
     supply: Floats,
     day: int,
-    rng: np.random.Generator,
 ) -> None:
-    missing = truth.depletion_mm(day)
-    for of, habit in enumerate(habits):
-        if missing[of] < habit.due_mm:
-            continue
-        logged = float(missing[of]) * habit.share
-        came = logged * float(truth.arrives[of] * np.clip(rng.normal(1, 0.05), 0.8, 1.2))
-        start = 24 * day + habit.start_hour
-        lasts = max(round(logged / habit.rate_mm_h), 1)
-        supply[start : start + lasts, of] += came / lasts
-        out.supplies[of].append(Supply(float(start), float(start + lasts), logged))
-        out.arrived_mm[of].append(came)
+    for run in irrigator.runs(day, truth.depletion_mm(day)):
+        supply[run.start_hour : run.start_hour + run.came_mm.size, run.field] += run.came_mm
+        if run.logged is not None:
+            out.supplies[run.field].append(run.logged)
+            out.arrived_mm[run.field].append(float(run.came_mm.sum()))
 
 
 class _Layered:
@@ -183,6 +166,9 @@ class _Layered:
 
     def theta(self) -> Floats:
         return self._fields.theta
+
+    def saturate(self, where: np.ndarray) -> None:
+        np.copyto(self._fields.theta, self._fields.sat, where=where)
 
     def root_mm(self, day: int) -> Floats:
         return self._fields.root_mm(day)
@@ -211,6 +197,9 @@ class _Richards:
 
     def theta(self) -> Floats:
         return theta_of(self._fields.columns, self._fields.water)
+
+    def saturate(self, where: np.ndarray) -> None:
+        self._fields.water.saturation[where] = 1.0
 
     def root_mm(self, day: int) -> Floats:
         out: Floats = self._fields.root_mm[:, day]

@@ -12,11 +12,12 @@ from core.world.events_trial import (
     drawn_habits,
     find_and_judge,
     full_points_judged,
+    watched_by_habit,
 )
 from core.world.layerings import TEXTURES, uniform
 from core.world.trial import Farm, make_farm
 from core.world.truths import TruthKind
-from core.world.watched import Watched, watch
+from core.world.watched import Watched
 
 DEPTHS = {"coarse": (100.0, 300.0, 500.0, 800.0), "fine": tuple(np.arange(100.0, 1001.0, 100.0))}
 SOILS = uniform(TEXTURES)
@@ -26,7 +27,9 @@ SEED = 21
 @pytest.fixture(scope="module", params=list(TruthKind))
 def season(request: pytest.FixtureRequest) -> tuple[Farm, Watched]:
     farm = make_farm(Climate.MIXED, SOILS, ["maize-grain", "potato"], 90, SEED)
-    return farm, watch(farm, farm.truth(request.param, SEED), drawn_habits(farm, SEED), SEED)
+    return farm, watched_by_habit(
+        farm, farm.truth(request.param, SEED), drawn_habits(farm, SEED), SEED
+    )
 
 
 @pytest.fixture(scope="module", params=list(DEPTHS))
@@ -41,7 +44,7 @@ def test_full_points_that_sensors_have_shown(kind: TruthKind) -> None:
     drains, and within the stated 80 % range, in at least seven of ten."""
     farm = make_farm(Climate.ARID, SOILS, ["maize-grain", "potato"], 90, SEED)
     habits = [replace(h, share=2.0) for h in drawn_habits(farm, SEED)]
-    watched = watch(farm, farm.truth(kind, SEED), habits, SEED)
+    watched = watched_by_habit(farm, farm.truth(kind, SEED), habits, SEED)
     judged = full_points_judged(farm, watched, DEPTHS["coarse"], SEED)
     judged += full_points_judged(farm, watched, (200.0, 400.0, 600.0, 800.0), SEED)
     assert len(judged) >= 12

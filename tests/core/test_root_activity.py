@@ -42,7 +42,7 @@ def told(of: SiteRecord, events: tuple[WettingEvent, ...] = ()) -> RootActivity:
 def test_what_each_layer_loses_by_day() -> None:
     """Nine days between ten nights, and each layer's own figure; draining is taken off."""
     for drains in (0.0, 1.0):
-        days = daily_falls(record([3.0, 1.0, 0.5], drains), ()) * LAYER
+        days = daily_falls(record([3.0, 1.0, 0.5], drains), ())[1] * LAYER
         assert days.shape == (9, 3)
         assert days == pytest.approx(np.tile([3.0, 1.0, 0.5], (9, 1)), abs=0.02)
 
@@ -98,7 +98,7 @@ def test_days_on_which_water_came_tell_nothing() -> None:
     watered = replace(wet, site=site)
     (events,) = wetting_events([watered])
     assert len(events) == 1
-    days = daily_falls(watered, events)
+    ends, days = daily_falls(watered, events)
     assert days.shape == (7, 3)
     assert days[:, 0] * 200 == pytest.approx(3.0, abs=0.02)
 
@@ -120,7 +120,7 @@ def test_a_night_that_was_not_read_breaks_the_days() -> None:
     site = Site.from_readings(
         "p", InstrumentKind.CAPACITANCE_PROBE, DEPTH, HOURS[~gone], of.site.value[~gone], PROFILE
     )
-    assert daily_falls(replace(of, site=site), ()).shape == (7, 3)
+    assert daily_falls(replace(of, site=site), ())[1].shape == (7, 3)
 
 
 @pytest.mark.parametrize("uptake", [[0.2, 0.1, 0.1], [0.0, 0.0, 0.0]])

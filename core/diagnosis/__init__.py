@@ -1,0 +1,1 @@
+"""What is wrong with a block's water or its instruments, told from what they read."""

@@ -1,0 +1,80 @@
+"""One site that gets less than the others of the same irrigations."""
+
+import numpy as np
+
+from core.arrays import Floats
+from core.diagnosis.block import SeenBlock
+from core.diagnosis.cause import Cause
+from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.responses import Responses
+
+# Of what others found: a site that finds less than this is dry, or gets unevenly little [-]; tried
+# on both simulated truths.
+DRY_SHARE, UNEVEN_SHARE = 0.45, 0.75
+FEWEST, FEWEST_UNEVEN = 2, 4
+# Of the irrigations of an uneven site so many must have brought it less [-].
+MOSTLY = 0.75
+ONE_WRONG = 0.2
+
+
+def between_sites(block: SeenBlock, responses: Responses, since_hours: float) -> list[Finding]:
+    """Sites that are dry since some irrigation, and sites that always get less."""
+    out = []
+    for s in range(len(block.sites)):
+        share = _beside_others(responses, s)
+        rows = np.flatnonzero(~np.isnan(share) & (responses.start >= since_hours))
+        dry = _last_run(share[rows] < DRY_SHARE)
+        if dry >= FEWEST:
+            out.append(_finding(Cause.SITE_DRY, responses, s, share, rows[-dry:]))
+            continue
+        if rows.size >= FEWEST_UNEVEN and _gets_less(share[rows]):
+            out.append(_finding(Cause.UNEVEN, responses, s, share, rows))
+    return out
+
+
+def _gets_less(share: Floats) -> bool:
+    """Whether a site gets less of most irrigations, and much less of the middle one."""
+    mostly = float((share < (1 + UNEVEN_SHARE) / 2).mean()) >= MOSTLY
+    return mostly and float(np.median(share)) < UNEVEN_SHARE
+
+
+def _beside_others(r: Responses, site: int) -> Floats:
+    """What a site found of each irrigation, over what the others found; NaN where not known."""
+    others = np.arange(r.could_tell.shape[0]) != site
+    out = np.full(r.number.shape, np.nan)
+    for n in range(out.size):
+        known = others & ~np.isnan(r.recovery[:, n])
+        if not known.any():
+            continue
+        beside = float(np.median(r.recovery[known, n]))
+        if beside <= 0:
+            continue
+        if not np.isnan(r.recovery[site, n]):
+            out[n] = max(r.recovery[site, n], 0.0) / beside
+        elif r.could_tell[site, n] and not r.answered[site, n]:
+            out[n] = 0.0
+    return out
+
+
+def _last_run(where: np.ndarray) -> int:
+    """How many of the newest are so, one after the other."""
+    no = np.flatnonzero(~where)
+    return int(where.size - (no[-1] + 1 if no.size else 0))
+
+
+def _finding(cause: Cause, r: Responses, site: int, share: Floats, rows: np.ndarray) -> Finding:
+    evidence = tuple(
+        Evidence(
+            float(r.start[n]),
+            float(r.end[n]),
+            Figure.SHARE,
+            float(share[n]),
+            1.0,
+            site=site,
+            irrigation=int(r.number[n]),
+        )
+        for n in rows
+    )
+    missing = float(np.nansum((1 - share[rows]) * r.given_mm[site, rows]))
+    weeks = max((float(r.end[rows[-1]]) - float(r.start[rows[0]])) / (7 * 24.0), 1.0)
+    return Finding(cause, likelihood(rows.size, ONE_WRONG), evidence, Cost(missing / weeks), site)

@@ -1,0 +1,76 @@
+"""What diagnoses are made from: a block's sites, their events and what was logged."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from core.arrays import Floats
+from core.events.event import WettingEvent
+from core.events.record import SiteRecord
+from core.events.supply import Supply
+
+RAIN = -1
+
+
+@dataclass(frozen=True)
+class SeenSite:
+    """One site.
+
+    events : of its record, oldest first
+    irrigation : array of int, shape (supplies,), number of the irrigation that each supply of the
+        record stands for; `RAIN` for rain
+    full_theta, refill_theta : array, shape (sensors,) [m3/m3], limits in use
+    installed_hours : when it was put in [h from now]; NaN where not known
+    """
+
+    record: SiteRecord
+    events: tuple[WettingEvent, ...]
+    irrigation: np.ndarray
+    full_theta: Floats
+    refill_theta: Floats
+    installed_hours: float = float("nan")
+
+    def without(self, sensors: set[int]) -> "SeenSite":
+        """The site as the other sensors alone see it; events stay as they are."""
+        if not sensors:
+            return self
+        site = self.record.site
+        theta = site.theta.copy()
+        theta[:, sorted(sensors)] = np.nan
+        record = replace(self.record, site=replace(site, theta=theta))
+        return replace(self, record=record)
+
+    def supply_of(self, irrigation: int) -> Supply | None:
+        """An irrigation as it came to this site."""
+        rows = np.flatnonzero(self.irrigation == irrigation)
+        return self.record.supplies[int(rows[0])] if rows.size else None
+
+    @cached_property
+    def deepest_root_mm(self) -> float:
+        """Roots on the newest day that is known of [mm]; NaN where none is."""
+        known = self.record.root_mm[~np.isnan(self.record.root_mm)]
+        return float(known[-1]) if known.size else float("nan")
+
+
+@dataclass(frozen=True)
+class SeenBlock:
+    """A block.
+
+    rate_mm_h : at which water is applied to the wetted ground, as stated; NaN where not known
+    intake_mm_h : what its soil takes in for hours, by texture
+    """
+
+    sites: tuple[SeenSite, ...]
+    rate_mm_h: float = float("nan")
+    intake_mm_h: float = float("nan")
+
+    @cached_property
+    def irrigations(self) -> list[int]:
+        """Numbers of all irrigations, by their beginning."""
+        first: dict[int, float] = {}
+        for site in self.sites:
+            for k, supply in zip(site.irrigation.tolist(), site.record.supplies, strict=True):
+                if k != RAIN:
+                    first[k] = min(first.get(k, np.inf), supply.start_hours)
+        return sorted(first, key=lambda k: (first[k], k))

@@ -1,0 +1,64 @@
+"""Limits and roots that the soil shows otherwise than they are set."""
+
+import numpy as np
+
+from core.diagnosis.block import SeenBlock, SeenSite
+from core.diagnosis.cause import Cause
+from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.learned.full_point import full_point
+from core.learned.root_activity import FEEDS_TO, RootsFit, root_activity
+
+# A full point that is off by so much over all layers that show one is worth a word [m3/m3].
+FULL_OFF = 0.025
+ONE_WRONG = 0.3
+# Roots that differ by less are the same [mm].
+ROOTS_OFF_MM = 100.0
+
+
+def limits_seen(block: SeenBlock) -> list[Finding]:
+    """By site, since each instrument reads in its own way."""
+    out = []
+    for s, site in enumerate(block.sites):
+        out += [f for f in (_full_off(site, s), _roots_off(site, s)) if f is not None]
+    return out
+
+
+def _full_off(site: SeenSite, s: int) -> Finding | None:
+    if not site.events:
+        return None
+    told = []
+    for j in np.flatnonzero(site.record.speaks).tolist():
+        point = full_point([float(e.drained_theta[j]) for e in site.events])
+        if point is not None:
+            told.append((j, point))
+    if not told:
+        return None
+    off = np.array([p.theta - site.full_theta[j] for j, p in told])
+    beyond = [not p.low <= site.full_theta[j] <= p.high for j, p in told]
+    alike = bool((off > 0).all() or (off < 0).all())
+    if not (alike and sum(beyond) * 2 >= len(told) and abs(float(off.mean())) >= FULL_OFF):
+        return None
+    now = float(site.record.site.hours[-1])
+    first = min(e.wetting.after_hours for e in site.events)
+    evidence = tuple(
+        Evidence(first, now, Figure.CONTENT, p.theta, float(site.full_theta[j]), site=s, sensor=j)
+        for j, p in told
+    )
+    count = sum(p.events for _, p in told) // len(told)
+    return Finding(Cause.FULL_POINT_OFF, likelihood(count, ONE_WRONG), evidence, Cost(), s)
+
+
+def _roots_off(site: SeenSite, s: int) -> Finding | None:
+    root = site.deepest_root_mm
+    if np.isnan(root):
+        return None
+    told = root_activity(site.record, site.events)
+    if told is None or told.beside(root) is RootsFit.FITS:
+        return None
+    if abs(told.feeds_mm / FEEDS_TO - root) < ROOTS_OFF_MM:
+        return None
+    now = float(site.record.site.hours[-1])
+    since = now - 24.0 * told.days
+    seen = told.low_mm if np.isinf(told.feeds_mm) else told.feeds_mm
+    evidence = (Evidence(since, now, Figure.DEPTH, seen, FEEDS_TO * root, site=s),)
+    return Finding(Cause.ROOTS_OFF, likelihood(told.days // 2, ONE_WRONG), evidence, Cost(), s)

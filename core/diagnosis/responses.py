@@ -1,0 +1,115 @@
+"""How each site answered each irrigation."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.arrays import Bools, Floats
+from core.diagnosis.block import RAIN, SeenBlock, SeenSite
+
+# An irrigation shows at the first sensor where it brings so much more than is missing above it
+# [mm]; and what is missing there is more than at the sensor, since the top dries first [-]. Tried
+# on both simulated truths, see docs/diagnosis.md.
+SHOWS_MM, TOP_DRIER = 8.0, 1.5
+# Readings must cover the time in which it would have shown: so long after its end [h], and so much
+# of that time [-].
+SHOWS_WITHIN_H, COVERED = 30.0, 0.8
+# Where other water came so soon, none can tell which of the two was missing [h].
+APART_H = 12.0
+
+
+@dataclass(frozen=True)
+class Responses:
+    """Arrays (sites, irrigations), irrigations by their beginning; hours from now.
+
+    number : array of int, shape (irrigations,)
+    start, end : array, shape (irrigations,) [h]
+    given_mm : on the wetted ground; NaN where a site had none of it
+    could_tell : of bool, whether an answer had to be seen if it came
+    answered : of bool
+    recovery : share found again where it alone brought an event; else NaN
+    sigma : its spread
+    within : of bool, whether all of it stayed above the deepest sensor
+    """
+
+    number: np.ndarray
+    start: Floats
+    end: Floats
+    given_mm: Floats
+    could_tell: Bools
+    answered: Bools
+    recovery: Floats
+    sigma: Floats
+    within: Bools
+
+    @property
+    def fair(self) -> Floats:
+        """Recovery where nothing of it can have gone past the deepest sensor; else NaN."""
+        out: Floats = np.where(self.within, self.recovery, np.nan)
+        return out
+
+
+def responses_of(block: SeenBlock) -> Responses:
+    """How each site of a block answered its irrigations."""
+    numbers = np.array(block.irrigations, int)
+    shape = (len(block.sites), numbers.size)
+    place = {int(k): n for n, k in enumerate(numbers)}
+    start, end = np.full(numbers.size, np.inf), np.full(numbers.size, -np.inf)
+    given, recovery, sigma = (np.full(shape, np.nan) for _ in range(3))
+    could, answered, within = (np.zeros(shape, bool) for _ in range(3))
+    for s, site in enumerate(block.sites):
+        for k, supply in zip(site.irrigation.tolist(), site.record.supplies, strict=True):
+            if k == RAIN:
+                continue
+            n = place[k]
+            start[n], end[n] = min(start[n], supply.start_hours), max(end[n], supply.end_hours)
+            mm = supply.mm / site.record.wetted_share
+            given[s, n] = mm + np.nan_to_num(given[s, n])
+        for event in site.events:
+            of = {int(site.irrigation[k]) for k in event.supplies}
+            for k in of - {RAIN}:
+                answered[s, place[k]] = True
+            if len(of) == 1 and RAIN not in of:
+                n = place[of.pop()]
+                recovery[s, n], sigma[s, n] = event.recovery
+                within[s, n] = not event.reach.beyond_sensors
+        could[s] = [_could_tell(site, start[n], end[n], given[s, n]) for n in range(numbers.size)]
+        could[s] &= _apart(site, numbers, start, end)
+    return Responses(numbers, start, end, given, could, answered, recovery, sigma, within)
+
+
+def _could_tell(site: SeenSite, start: float, end: float, given_mm: float) -> bool:
+    """Whether so much water had to show at the first sensor that speaks."""
+    record = site.record
+    hours = record.site.hours
+    if not np.isfinite(start) or np.isnan(given_mm) or not hours.size:
+        return False
+    until = end + SHOWS_WITHIN_H
+    if until > hours[-1] or start < hours[0]:
+        return False
+    rows = slice(record.row_at(start - 1.0), record.row_at(until) + 1)
+    known = ~np.isnan(record.theta[rows])
+    heard = known.mean(axis=0) >= COVERED
+    covered = _covered(hours[rows], start, until)
+    if not (covered and heard.any() and known[0, heard].any()):
+        return False
+    first = int(np.flatnonzero(heard & known[0])[0])
+    depth = float(record.site.depth_mm[first])
+    missing = max(site.full_theta[first] - record.theta[rows][0, first], 0.0) * depth
+    return given_mm >= missing * TOP_DRIER + SHOWS_MM
+
+
+def _covered(hours: Floats, start: float, until: float) -> bool:
+    """Whether there are readings from one end of a time to the other, without a long gap."""
+    inside = hours[(hours >= start - 6.0) & (hours <= until)]
+    edges = np.concatenate([[start], inside, [until]])
+    return bool(np.diff(edges).max() <= max(6.0, 1.5 * float(np.median(np.diff(hours)))))
+
+
+def _apart(site: SeenSite, numbers: np.ndarray, start: Floats, end: Floats) -> Bools:
+    """Whether no other water came to a site around each irrigation."""
+    out = np.ones(numbers.size, bool)
+    for k, supply in zip(site.irrigation.tolist(), site.record.supplies, strict=True):
+        near = (supply.start_hours < end + APART_H) & (supply.end_hours > start - APART_H)
+        out &= ~near | (numbers == k) if k != RAIN else ~near
+    return out
