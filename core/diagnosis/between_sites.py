@@ -24,12 +24,23 @@ def between_sites(block: SeenBlock, responses: Responses, since_hours: float) ->
         share = _beside_others(responses, s)
         rows = np.flatnonzero(~np.isnan(share) & (responses.start >= since_hours))
         dry = _last_run(share[rows] < DRY_SHARE)
-        if dry >= FEWEST:
+        if dry >= FEWEST and _had_to_show(responses, s, rows[-dry:]):
             out.append(_finding(Cause.SITE_DRY, responses, s, share, rows[-dry:]))
             continue
-        if rows.size >= FEWEST_UNEVEN and _gets_less(share[rows]):
-            out.append(_finding(Cause.UNEVEN, responses, s, share, rows))
+        if block.sites[s].record.is_tension:
+            continue
+        told = rows[responses.could_tell[s, rows] | responses.answered[s, rows]]
+        if told.size >= FEWEST_UNEVEN and _gets_less(share[told]):
+            out.append(_finding(Cause.UNEVEN, responses, s, share, told))
     return out
+
+
+def _had_to_show(r: Responses, site: int, rows: np.ndarray) -> bool:
+    """Whether all that water together would have come down to the first sensor."""
+    silent = rows[~r.answered[site, rows]]
+    if not silent.size:
+        return True
+    return float(r.given_mm[site, silent].sum()) >= float(r.needed_mm[site, silent[0]])
 
 
 def _gets_less(share: Floats) -> bool:
@@ -51,7 +62,7 @@ def _beside_others(r: Responses, site: int) -> Floats:
             continue
         if not np.isnan(r.recovery[site, n]):
             out[n] = max(r.recovery[site, n], 0.0) / beside
-        elif r.could_tell[site, n] and not r.answered[site, n]:
+        elif r.heard[site, n] and not r.answered[site, n]:
             out[n] = 0.0
     return out
 

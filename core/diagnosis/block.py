@@ -6,7 +6,7 @@ from functools import cached_property
 import numpy as np
 
 from core.arrays import Floats
-from core.events.event import WettingEvent
+from core.events.event import WettingEvent, wetting_events
 from core.events.record import SiteRecord
 from core.events.supply import Supply
 
@@ -20,7 +20,7 @@ class SeenSite:
     events : of its record, oldest first
     irrigation : array of int, shape (supplies,), number of the irrigation that each supply of the
         record stands for; `RAIN` for rain
-    full_theta, refill_theta : array, shape (sensors,) [m3/m3], limits in use
+    full_theta, refill_theta, sat_theta : array, shape (sensors,) [m3/m3], limits in use, and saturation
     installed_hours : when it was put in [h from now]; NaN where not known
     """
 
@@ -29,17 +29,19 @@ class SeenSite:
     irrigation: np.ndarray
     full_theta: Floats
     refill_theta: Floats
+    sat_theta: Floats
     installed_hours: float = float("nan")
 
     def without(self, sensors: set[int]) -> "SeenSite":
-        """The site as the other sensors alone see it; events stay as they are."""
+        """The site as the other sensors alone see it."""
         if not sensors:
             return self
         site = self.record.site
         theta = site.theta.copy()
         theta[:, sorted(sensors)] = np.nan
         record = replace(self.record, site=replace(site, theta=theta))
-        return replace(self, record=record)
+        (events,) = wetting_events([record])
+        return replace(self, record=record, events=events)
 
     def supply_of(self, irrigation: int) -> Supply | None:
         """An irrigation as it came to this site."""

@@ -14,7 +14,7 @@ PASSED_SHARE, PASSED_MM = 0.2, 4.0
 ONE_WRONG, SURE = 0.25, 2.0
 # Irrigations that end above this share of the roots leave the rest of them dry [-]; and the soil
 # there has dried by so much of what lies between full and refill [-].
-ENDS_ABOVE, DRIED_SHARE = 0.75, 0.7
+ENDS_ABOVE, DRIED_SHARE = 0.75, 0.9
 WETTEST = 98  # of all readings, past a wild one [percent]
 # Soil that stands so long above full over a dry layer has something under it that holds the water
 # up [h, m3/m3].

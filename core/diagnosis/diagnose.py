@@ -61,7 +61,7 @@ def diagnose(block: SeenBlock) -> list[Finding]:
     ]
     below = [*depth_reached(sound, -SEASON_H), *wet_subsoil(sound)]
     use = use_seen(sound, -SEASON_H)
-    return [*faults, *water, *_one_name(below), *use, *limits_seen(sound)]
+    return _one_name([*faults, *water, *below, *use, *limits_seen(sound)])
 
 
 # A site with one of these can't be believed about when and how much water came.
@@ -76,18 +76,28 @@ def _without(block: SeenBlock, faults: Sequence[Finding]) -> SeenBlock:
         own = [f for f in faults if f.site == s]
         bad = {f.sensor for f in own if f.cause in _SPOILS_SENSOR and f.sensor is not None}
         if any(f.cause in _DISTRUSTED for f in own):
-            bad = set(range(site.record.site.depth_mm.size))
-            sites.append(replace(site, events=()).without(bad))
+            every = set(range(site.record.site.depth_mm.size))
+            sites.append(site.without(every))
         else:
             sites.append(site.without(bad))
     return replace(block, sites=tuple(sites))
 
 
 def _one_name(findings: list[Finding]) -> list[Finding]:
-    """Water that passes the roots keeps the subsoil wet: then that is all that is said."""
-    passing = {f.site for f in findings if f.cause is Cause.PASSES_ROOTS}
-    return [
-        f
-        for f in findings
-        if f.cause is not Cause.POOR_DRAINAGE or not (None in passing or f.site in passing)
-    ]
+    """Findings without those that another one of the same place explains."""
+    return [f for f in findings if not any(_explains(g, f) for g in findings)]
+
+
+def _explains(by: Finding, other: Finding) -> bool:
+    here = by.site is None or other.site is None or by.site == other.site
+    return here and other.cause in _EXPLAINED.get(by.cause, ())
+
+
+# What each cause also looks like.
+_EXPLAINED: dict[Cause, tuple[Cause, ...]] = {
+    Cause.TABLE_RISES: (Cause.PASSES_ROOTS, Cause.POOR_DRAINAGE),
+    Cause.PASSES_ROOTS: (Cause.POOR_DRAINAGE,),
+    Cause.USE_OFF: (Cause.RATE_OFF,),
+    Cause.SITE_DRY: (Cause.SHORT_OF_WATER, Cause.ROOTS_OFF, Cause.RUN_TOO_SHORT),
+    Cause.SHORT_OF_WATER: (Cause.ROOTS_OFF,),
+}

@@ -6,24 +6,20 @@ from core.arrays import Floats
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, Figure, Finding
+from core.instrument.kinds import kinds
 
 DAY_H = 24.0
-# A tube in slurry settles for two to three weeks (handbooks of probes; from memory) [days].
-SETTLES_DAYS = 21.0
-# What a drained or a wettest level must have moved by [m3/m3], with so little scatter [-], over so
-# many events; tried on both simulated truths.
+# What a wettest level must have moved by beside the others' [m3/m3], how steadily [-], over so many
+# events; tried on both simulated truths.
 MOVED, STEADY, FEWEST = 0.035, 0.8, 4
-# Others at the same site must have moved by less than this share of it [-].
-OTHERS = 0.5
-# A sensor that gets wetter with no water for so long has moved by itself [days, m3/m3].
-CLIMB_DAYS, CLIMBED = 7.0, 0.012
 
 
 def settling(block: SeenBlock) -> list[Finding]:
-    """Instruments that were put in less than three weeks ago."""
+    """Instruments put in so lately that their kind is not at rest yet."""
     out = []
     for s, site in enumerate(block.sites):
-        if np.isnan(site.installed_hours) or not -site.installed_hours < SETTLES_DAYS * DAY_H:
+        takes = kinds()[site.record.site.kind].settles_days * DAY_H
+        if np.isnan(site.installed_hours) or -site.installed_hours >= takes:
             continue
         evidence = (
             Evidence(
@@ -31,7 +27,7 @@ def settling(block: SeenBlock) -> list[Finding]:
                 0.0,
                 Figure.HOURS,
                 -site.installed_hours,
-                SETTLES_DAYS * DAY_H,
+                takes,
                 site=s,
             ),
         )
@@ -40,29 +36,29 @@ def settling(block: SeenBlock) -> list[Finding]:
 
 
 def drifting(block: SeenBlock) -> list[Finding]:
-    """Sensors whose wet end moves steadily while the others' stays."""
+    """Sensors whose wet end moves steadily beside the others of the same events; one of a site."""
     out = []
     for s, site in enumerate(block.sites):
         if site.record.is_tension or not site.events:
             continue
         moved = [_moved(site, j) for j in range(site.record.site.depth_mm.size)]
-        for j, own in enumerate(moved):
-            if own is None or abs(own[0]) < MOVED or own[1] < STEADY:
-                continue
-            others = [abs(x[0]) for k, x in enumerate(moved) if k != j and x is not None]
-            if others and float(np.median(others)) > OTHERS * abs(own[0]):
-                continue
-            levels = _levels(site, j)
-            evidence = tuple(
-                Evidence(t, t, Figure.CONTENT, x, float(levels[0][1]), site=s, sensor=j)
-                for t, x in levels
-            )
-            out.append(Finding(Cause.SENSOR_DRIFTS, 0.85, evidence, Cost(), s, j))
+        size = np.array([0.0 if m is None else abs(m[0]) for m in moved])
+        j = int(np.argmax(size))
+        own = moved[j]
+        if own is None or size[j] < MOVED or own[1] < STEADY:
+            continue
+        levels = _levels(site, j)
+        evidence = tuple(
+            Evidence(t, t, Figure.CONTENT, x, float(levels[0][1]), site=s, sensor=j)
+            for t, x, _ in levels
+        )
+        out.append(Finding(Cause.SENSOR_DRIFTS, 0.85, evidence, Cost(), s, j))
     return out
 
 
-def _levels(site: SeenSite, sensor: int) -> list[tuple[float, float]]:
-    """The wettest level of each event that went past a sensor and the next one below it."""
+def _levels(site: SeenSite, sensor: int) -> list[tuple[float, float, float]]:
+    """The wettest level in each event that went past a sensor: when, and how far it stands above
+    the other sensors that the same water passed."""
     depth = site.record.site.depth_mm
     out = []
     for event in site.events:
@@ -71,17 +67,22 @@ def _levels(site: SeenSite, sensor: int) -> list[tuple[float, float]]:
         if answer is None or not passed:
             continue
         level = site.record.theta[answer.peak_row, sensor]
-        if not np.isnan(level):
-            out.append((answer.peak_hours, float(level)))
+        others = [
+            site.record.theta[a.peak_row, a.sensor]
+            for a in event.wetting.answers
+            if a.sensor != sensor and depth[a.sensor] < event.reach.low_mm
+        ]
+        if others and not np.isnan([level, *others]).any():
+            out.append((answer.peak_hours, float(level), float(level - np.median(others))))
     return out
 
 
 def _moved(site: SeenSite, sensor: int) -> tuple[float, float] | None:
-    """How far the levels have moved from the first to the last, and how steadily [-]."""
+    """How far a sensor has moved beside the others from first to last, and how steadily [-]."""
     levels = _levels(site, sensor)
     if len(levels) < FEWEST:
         return None
-    t, x = np.array(levels).T
+    t, _, x = np.array(levels).T
     if t[-1] - t[0] < 14 * DAY_H:
         return None
     slope: Floats = np.polyfit(t, x, 1)

@@ -15,8 +15,8 @@ DAY_H = 24.0
 NO_FRONT_MM_H = 400.0
 LEAST_WAY_MM = 300.0
 FEWEST_EVENTS = 3
-# So long after water came soil may still get wetter at all depths [h].
-WATERED_H = 6.0
+# A jump is alike at all depths, the largest over the least, and so much of it is left after a day.
+ALIKE, STAYS = 1.6, 0.6
 # Of what the sensors above and below it move, one in contact moves more than this [-]; and those
 # must move so much to tell it [m3/m3]. Between these parts of all readings [percent].
 CONTACT_SHARE, CONTACT_MOVES = 0.3, 0.04
@@ -84,24 +84,33 @@ def _changes(site: SeenSite) -> Floats:
 
 
 def _jumps(site: SeenSite) -> list[float]:
-    """When all depths rose or fell at once between two readings, away from all logged water."""
+    """When all depths but the first moved alike from one reading to the next, and stayed.
+
+    The first one may have got water at the same time; no water comes to all others at once.
+    """
     if site.record.is_tension:
         return []
-    change = _changes(site)
+    change = _changes(site)[:, 1:]
     heard = ~np.isnan(change).all(axis=0)
-    if heard.sum() < JUMP_DEPTHS:
+    if heard.sum() < JUMP_DEPTHS - 1:
         return []
+    moved = change[:, heard]
+    size = np.abs(moved)
     with np.errstate(invalid="ignore"):
-        alike = (change[:, heard] >= JUMP).all(axis=1) | (change[:, heard] <= -JUMP).all(axis=1)
-    hours = site.record.site.hours[1:]
-    out = []
-    for t in hours[alike].tolist():
-        watered = any(
-            x.start_hours - 1.0 <= t <= x.end_hours + WATERED_H for x in site.record.supplies
-        )
-        if not watered:
-            out.append(t)
-    return out
+        alike = (size.min(axis=1) >= JUMP) & (size.max(axis=1) <= ALIKE * size.min(axis=1))
+        alike &= np.abs(np.sign(moved).sum(axis=1)) == moved.shape[1]
+    deepest = 1 + int(np.flatnonzero(heard)[-1])
+    hours = site.record.site.hours
+    return [float(hours[k + 1]) for k in np.flatnonzero(alike) if _stays(site, deepest, int(k))]
+
+
+def _stays(site: SeenSite, sensor: int, row: int) -> bool:
+    """Whether a sensor keeps to its new level for a day, or to the newest reading."""
+    hours, value = site.record.site.hours, site.record.site.value[:, sensor]
+    later = min(int(np.searchsorted(hours, hours[row + 1] + DAY_H)), hours.size - 1)
+    if later <= row + 1 or np.isnan(value[[row, row + 1, later]]).any():
+        return False
+    return bool((value[later] - value[row]) / (value[row + 1] - value[row]) >= STAYS)
 
 
 def _jump_size(site: SeenSite, hours: float) -> float:
@@ -164,7 +173,7 @@ def poor_contact(block: SeenBlock, since_hours: float) -> list[Finding]:
             past = [
                 e
                 for e in site.events
-                if e.wetting.after_hours >= since_hours and e.reach.low_mm > depth[j]
+                if e.wetting.after_hours >= since_hours and e.rise[j - 1] >= CONTACT_MOVES / 2
             ]
             if len(past) < FEWEST_EVENTS:
                 continue
@@ -174,7 +183,7 @@ def poor_contact(block: SeenBlock, since_hours: float) -> list[Finding]:
                     e.wetting.peak_hours,
                     Figure.CONTENT,
                     float(e.rise[j]),
-                    float(np.nanmin(e.rise[[j - 1, j + 1]])),
+                    float(e.rise[j - 1]),
                     site=s,
                     sensor=j,
                 )

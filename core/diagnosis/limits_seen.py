@@ -11,8 +11,9 @@ from core.learned.root_activity import FEEDS_TO, RootsFit, root_activity
 # A full point that is off by so much over all layers that show one is worth a word [m3/m3].
 FULL_OFF = 0.025
 ONE_WRONG = 0.3
-# Roots that differ by less are the same [mm].
-ROOTS_OFF_MM = 100.0
+# Where the range that is told ends nearer to the roots in use, they are the same [mm, share of
+# them]; and it takes so many days to say so.
+ROOTS_OFF_MM, ROOTS_OFF_SHARE, FEWEST_DAYS = 60.0, 0.15, 6
 
 
 def limits_seen(block: SeenBlock) -> list[Finding]:
@@ -55,7 +56,9 @@ def _roots_off(site: SeenSite, s: int) -> Finding | None:
     told = root_activity(site.record, site.events)
     if told is None or told.beside(root) is RootsFit.FITS:
         return None
-    if abs(told.feeds_mm / FEEDS_TO - root) < ROOTS_OFF_MM:
+    feeds = FEEDS_TO * root
+    beyond = max(told.low_mm - feeds, feeds - told.high_mm)
+    if told.days < FEWEST_DAYS or beyond < max(ROOTS_OFF_MM, ROOTS_OFF_SHARE * feeds):
         return None
     now = float(site.record.site.hours[-1])
     since = now - 24.0 * told.days

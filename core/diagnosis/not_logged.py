@@ -12,6 +12,8 @@ LEAST_MM = 5.0
 # Events of different sites so close together are the same water [h].
 SAME_WATER_H = 18.0
 ONE_EVENT_WRONG = 0.2
+# Water is logged at a wrong hour, or under a logger's wrong clock, within so much of it [h].
+WRONG_HOUR_H = 14.0
 
 
 def not_logged(block: SeenBlock, since_hours: float) -> list[Finding]:
@@ -64,9 +66,19 @@ def _or_zero(mm: float) -> float:
     return 0.0 if isnan(mm) else mm
 
 
+def _logged_near(site: SeenSite, event: WettingEvent) -> bool:
+    """Whether it may be water that was logged at a wrong hour: some near in time was not seen."""
+    explained = {k for e in site.events for k in e.supplies}
+    begins = event.wetting.after_hours
+    return any(
+        k not in explained and abs(supply.start_hours - begins) <= WRONG_HOUR_H
+        for k, supply in enumerate(site.record.supplies)
+    )
+
+
 def _from_above(site: SeenSite, event: WettingEvent) -> bool:
     """Whether water came from above, and stayed or drained as water does."""
-    if event.supplies or not event.stored.total_mm >= LEAST_MM:
+    if event.supplies or not event.stored.total_mm >= LEAST_MM or _logged_near(site, event):
         return False
     record = site.record
     before = record.row_at(event.wetting.before_hours)

@@ -25,7 +25,9 @@ class Responses:
     number : array of int, shape (irrigations,)
     start, end : array, shape (irrigations,) [h]
     given_mm : on the wetted ground; NaN where a site had none of it
-    could_tell : of bool, whether an answer had to be seen if it came
+    heard : of bool, whether readings cover the time in which it would have shown, and no other
+        water came
+    needed_mm : what had to come for it to show
     answered : of bool
     recovery : share found again where it alone brought an event; else NaN
     sigma : its spread
@@ -36,11 +38,18 @@ class Responses:
     start: Floats
     end: Floats
     given_mm: Floats
-    could_tell: Bools
+    heard: Bools
+    needed_mm: Floats
     answered: Bools
     recovery: Floats
     sigma: Floats
     within: Bools
+
+    @property
+    def could_tell(self) -> Bools:
+        """Whether an answer had to be seen if the water came."""
+        out: Bools = self.heard & (np.nan_to_num(self.given_mm) >= self.needed_mm)
+        return out
 
     @property
     def fair(self) -> Floats:
@@ -56,7 +65,8 @@ def responses_of(block: SeenBlock) -> Responses:
     place = {int(k): n for n, k in enumerate(numbers)}
     start, end = np.full(numbers.size, np.inf), np.full(numbers.size, -np.inf)
     given, recovery, sigma = (np.full(shape, np.nan) for _ in range(3))
-    could, answered, within = (np.zeros(shape, bool) for _ in range(3))
+    heard, answered, within = (np.zeros(shape, bool) for _ in range(3))
+    needed = np.full(shape, np.inf)
     for s, site in enumerate(block.sites):
         for k, supply in zip(site.irrigation.tolist(), site.record.supplies, strict=True):
             if k == RAIN:
@@ -73,30 +83,30 @@ def responses_of(block: SeenBlock) -> Responses:
                 n = place[of.pop()]
                 recovery[s, n], sigma[s, n] = event.recovery
                 within[s, n] = not event.reach.beyond_sensors
-        could[s] = [_could_tell(site, start[n], end[n], given[s, n]) for n in range(numbers.size)]
-        could[s] &= _apart(site, numbers, start, end)
-    return Responses(numbers, start, end, given, could, answered, recovery, sigma, within)
+        needed[s] = [_needed_mm(site, start[n], end[n]) for n in range(numbers.size)]
+        heard[s] = np.isfinite(needed[s]) & ~np.isnan(given[s]) & _apart(site, numbers, start, end)
+    return Responses(numbers, start, end, given, heard, needed, answered, recovery, sigma, within)
 
 
-def _could_tell(site: SeenSite, start: float, end: float, given_mm: float) -> bool:
-    """Whether so much water had to show at the first sensor that speaks."""
+def _needed_mm(site: SeenSite, start: float, end: float) -> float:
+    """What had to come to show at the first sensor that speaks; infinite where none speaks."""
     record = site.record
     hours = record.site.hours
-    if not np.isfinite(start) or np.isnan(given_mm) or not hours.size:
-        return False
+    if not np.isfinite(start) or not hours.size:
+        return float("inf")
     until = end + SHOWS_WITHIN_H
     if until > hours[-1] or start < hours[0]:
-        return False
+        return float("inf")
     rows = slice(record.row_at(start - 1.0), record.row_at(until) + 1)
     known = ~np.isnan(record.theta[rows])
     heard = known.mean(axis=0) >= COVERED
     covered = _covered(hours[rows], start, until)
     if not (covered and heard.any() and known[0, heard].any()):
-        return False
+        return float("inf")
     first = int(np.flatnonzero(heard & known[0])[0])
     depth = float(record.site.depth_mm[first])
     missing = max(site.full_theta[first] - record.theta[rows][0, first], 0.0) * depth
-    return given_mm >= missing * TOP_DRIER + SHOWS_MM
+    return float(missing * TOP_DRIER + SHOWS_MM)
 
 
 def _covered(hours: Floats, start: float, until: float) -> bool:

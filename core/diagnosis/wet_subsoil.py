@@ -13,9 +13,13 @@ DAY_H = 24.0
 WET_DAYS = 12
 # Above full by so much is wet whatever the sensor's own error [m3/m3]; or wetter than this [kPa]
 # (handbooks of tensiometers; from memory).
-WET_THETA, WET_KPA = 0.06, 10.0
-# A table that came up has made the soil wetter by so much from below [m3/m3].
-CAME_UP = 0.03
+WET_THETA, WET_KPA = 0.07, 10.0
+# Or by this share of the way from full to saturated [-], on nearly all of the readings [-].
+WET_SHARE, MOSTLY = 0.4, 0.95
+# A table that came up has made the soil wetter by so much from below [m3/m3] within so many days,
+# and it has stayed so for as many as the third.
+CAME_UP, ROSE_WITHIN_DAYS, STAYED_DAYS = 0.04, 8, 4
+FROM_ABOVE_DAYS = 5.0
 # After so many days without water from above, soil that drains is no longer above full.
 DRY_DAYS = 3.0
 
@@ -24,14 +28,17 @@ def wet_subsoil(block: SeenBlock) -> list[Finding]:
     """Sites whose lowest sensors stay wet, where water from above is not what keeps them so."""
     out = []
     for s, site in enumerate(block.sites):
-        sensors = _wet_sensors(site)
-        if not sensors:
+        heard = np.flatnonzero(site.record.speaks).tolist()
+        if not heard:
             continue
-        came_up = _from_below(site, sensors[0])
+        came_up = _came_up(site, heard)
         if came_up is not None:
-            evidence = _evidence(site, s, sensors, came_up)
+            since, sensors = came_up
+            evidence = _evidence(site, s, sensors, since)
             out.append(Finding(Cause.TABLE_RISES, 0.9, evidence, Cost(), s))
-        elif _stays_wet(site, sensors[0]):
+            continue
+        sensors = _wet_sensors(site, heard)
+        if sensors and _stays_wet(site, sensors[0]):
             since = float(site.record.site.hours[-1]) - WET_DAYS * DAY_H
             evidence = _evidence(site, s, sensors, since)
             out.append(Finding(Cause.POOR_DRAINAGE, 0.8, evidence, Cost(), s))
@@ -52,23 +59,22 @@ def _daily(site: SeenSite, sensor: int) -> tuple[Floats, Floats]:
     return (first + 1 + np.arange(count.size)) * DAY_H, mean
 
 
-def _wet_sensors(site: SeenSite) -> list[int]:
+def _wet_sensors(site: SeenSite, heard: list[int]) -> list[int]:
     """The lowest sensors, from the deepest up, that have been wet on all of the newest days."""
     record = site.record
+    begin = float(record.site.hours[-1]) - WET_DAYS * DAY_H
+    if record.site.hours[0] > begin:
+        return []
+    newest = record.site.hours >= begin
     out: list[int] = []
-    if not record.site.hours.size:
-        return out
-    newest = record.site.hours >= record.site.hours[-1] - WET_DAYS * DAY_H
-    if record.site.hours[0] > record.site.hours[-1] - WET_DAYS * DAY_H:
-        return out
-    heard = np.flatnonzero(record.speaks)
-    for j in reversed(heard.tolist()):
+    for j in reversed(heard):
         value = record.site.value[newest, j] if record.is_tension else record.theta[newest, j]
         known = value[~np.isnan(value)]
         if not known.size:
             continue
-        least = site.full_theta[j] + WET_THETA
-        wet = (known < WET_KPA).all() if record.is_tension else (known > least).mean() >= 0.95
+        full, sat = site.full_theta[j], site.sat_theta[j]
+        least = full + max(WET_THETA, WET_SHARE * (sat - full))
+        wet = (known < WET_KPA).all() if record.is_tension else (known > least).mean() >= MOSTLY
         if not wet:
             break
         out.append(j)
@@ -84,33 +90,51 @@ def _last_from_above(site: SeenSite, sensor: int, before: float) -> WettingEvent
     return events[-1] if events else None
 
 
-def _from_below(site: SeenSite, sensor: int) -> float | None:
-    """When a sensor got wet with no water past the one above it; None where that was not seen."""
+def _came_up(site: SeenSite, heard: list[int]) -> tuple[float, list[int]] | None:
+    """When the deepest sensor got wet for good before those above it did, and the sensors that got
+    wet one after the other from there up; None where that was not seen."""
+    if site.record.is_tension:
+        return None
+    since = _rose_for_good(site, heard[-1])
+    if since is None:
+        return None
+    sensors, at = [heard[-1]], since
+    for j in reversed(heard[:-1]):
+        above = _rose_for_good(site, j)
+        if above is None:
+            break
+        if above < at - DAY_H:
+            return None
+        sensors.append(j)
+        at = above
+    top = sensors[-1]
+    dry_above = [j for j in heard if j < top]
+    # Water that went down past a sensor that is dry again may be what stands below it.
+    for event in site.events:
+        near = since - FROM_ABOVE_DAYS * DAY_H <= event.wetting.after_hours <= since + DAY_H
+        if near and dry_above and event.rise[dry_above[-1]] >= CAME_UP / 2:
+            return None
+    return since, sensors
+
+
+def _rose_for_good(site: SeenSite, sensor: int) -> float | None:
+    """When a sensor rose by far and stayed there to this day; None where it did not."""
     ends, mean = _daily(site, sensor)
     known = ~np.isnan(mean)
     ends, mean = ends[known], mean[known]
-    wet = mean > site.full_theta[sensor] + WET_THETA
-    since = np.flatnonzero(~wet)
-    if not since.size or since[-1] + 1 >= mean.size:
+    if mean.size < ROSE_WITHIN_DAYS + STAYED_DAYS:
         return None
-    at = int(since[-1]) + 1
-    first = max(at - 10, 0)
-    if mean[at:].max() - mean[first:at].min() < CAME_UP:
+    newest = float(mean[-STAYED_DAYS:].min())
+    # The last day on which it was still near to what it had been before.
+    low = float(mean[:-STAYED_DAYS].min())
+    if newest - low < CAME_UP:
         return None
-    came = float(ends[at]) - DAY_H
-    depth = site.record.site.depth_mm
-    for event in site.events:
-        near = came - 4 * DAY_H <= event.wetting.after_hours <= came + DAY_H
-        above = [a.sensor for a in event.wetting.answers if a.sensor < sensor]
-        # Water that went past the next sensor up may have come from above.
-        if near and above and max(above) == _next_above(site, sensor) and depth.size > 1:
-            return None
-    return came
-
-
-def _next_above(site: SeenSite, sensor: int) -> int:
-    heard = [j for j in range(sensor) if site.record.speaks[j]]
-    return heard[-1] if heard else -1
+    half = low + (newest - low) / 2
+    at = int(np.flatnonzero(mean < half)[-1]) + 1 if (mean < half).any() else 0
+    before = float(mean[max(at - ROSE_WITHIN_DAYS, 0) : at].min()) if at else np.inf
+    if mean.size - at < STAYED_DAYS or float(mean[at:].min()) - before < CAME_UP:
+        return None
+    return float(ends[at]) - DAY_H
 
 
 def _stays_wet(site: SeenSite, sensor: int) -> bool:

@@ -21,6 +21,7 @@ WATER = (
     Cause.POOR_DRAINAGE,
     Cause.SHORT_OF_WATER,
     Cause.USE_OFF,
+    Cause.ROOTS_OFF,
 )
 INSTRUMENT = (
     Cause.SENSOR_SILENT,
@@ -145,7 +146,7 @@ SETUPS: tuple[Setup, ...] = (
         (Cause.RUN_TOO_SHORT,),
         has_pan=True,
         due=(0.9, 1.1),
-        share=(0.5, 0.7),
+        share=(1.0, 1.3),
     ),
     Setup(
         "a table that comes up",
@@ -171,6 +172,8 @@ SETUPS: tuple[Setup, ...] = (
     ),
     Setup("uses a third more than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=1.5),
     Setup("uses a third less than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=0.55),
+    Setup("roots a third less deep", Cause.ROOTS_OFF, roots=0.55),
+    Setup("roots half as deep again", Cause.ROOTS_OFF, roots=1.6),
     # Instruments.
     Setup(
         "a silent sensor",

@@ -127,16 +127,19 @@ def _farm(
         kcb=np.array([crops[c].kcb[b] for c, b in rows]),
     )
     truth = cast(LayeredTruth | RichardsTruth, farm.truth(kind, seed))
+    roots = np.repeat([s.roots for s, _, _ in pairs], SITES)
     use = np.repeat([s.use for s, _, _ in pairs], SITES)
     slow = np.repeat([s.slow_below_mm for s, _, _ in pairs], SITES)[:, None]
     if isinstance(truth, LayeredTruth):
         truth.fields.use *= use
+        truth.fields.roots *= roots
         truth.fields.ksat[truth.fields.node_mm >= slow] /= SLOWER
         pan = np.repeat([s.has_pan for s, _, _ in pairs], SITES)[:, None]
         node = truth.fields.node_mm
         truth.fields.ksat[pan & (node >= PAN_MM[0]) & (node < PAN_MM[1])] /= SLOWER
     else:
         truth.kcb *= use[:, None]
+        truth.root_mm *= roots[:, None]
         truth.columns.ksat_cm_h[(slow <= CELL_MIDDLE_CM * 10)] /= SLOWER
     return farm, truth
 
@@ -187,7 +190,8 @@ def _look(
         horizon = profile.horizon_at(np.array(DEPTH_MM))
         full, wilt = profile.theta_full[horizon], profile.theta_wilt[horizon]
         refill = full - farm.seasons[of].crop.p * (full - wilt)
-        sites.append(SeenSite(record, events, numbers, full, refill))
+        sat = profile.theta_sat[horizon]
+        sites.append(SeenSite(record, events, numbers, full, refill, sat))
     habit = irrigator.habit(block)
     texture = farm.profiles[block * SITES].limits[0].texture
     seen = SeenBlock(tuple(sites), habit.rate_mm_h, BASIC_INTAKE_MM_H[texture])

@@ -18,13 +18,14 @@ RECENT_DAYS, TOLD_AFTER_DAYS, LEAST_RUNS = 20, 3, 3
 # So many of the newest days are judged.
 JUDGED_DAYS = 12
 # Wet is so far above full, dry so far below refill; in between it is neither [m3/m3].
-WET, DRY = 0.06, 0.0
+WET, DRY = 0.11, 0.0
+NOT_WET = 0.06
 ROSE, NOT_ROSE = 0.06, 0.03
 LOST = 0.22  # of the water of an average run
 PASSED, NOT_PASSED = 0.28, 0.15
 STRESSED, NOT_STRESSED = 0.55, 0.8
 FULL_OFF, FULL_NEAR, LIMITS_TO_MM = 0.035, 0.02, 600.0
-ROOTS_OFF_MM, ROOTS_NEAR_MM = 200.0, 100.0
+ROOTS_OFF_MM, ROOTS_NEAR_MM = 120.0, 80.0
 USE_MORE, USE_LESS, USE_NEAR = 1.35, 0.68, (0.82, 1.2)
 
 
@@ -130,18 +131,22 @@ def true_causes(
     share = truth.passed_share(sets) if len(sets) >= LEAST_RUNS else 0.0
     # Of a table's water, or where half of the sets is not what was logged, it is not known.
     known = np.isinf(setup.table_mm) and setup.fault in (Fault.NONE, Fault.VARYING_RUNS)
-    judge(Cause.PASSES_ROOTS, known and share >= PASSED, known and share <= NOT_PASSED)
+    planted = setup.cause
+    passes = planted is Cause.PASSES_ROOTS and share >= PASSED
+    judge(Cause.PASSES_ROOTS, passes, known and share <= NOT_PASSED)
     dry, not_dry = truth.lower_roots_dry()
     held_up = setup.has_pan and _perched(truth)
-    judge(Cause.RUN_TOO_SHORT, dry and not setup.has_pan and len(sets) >= LEAST_RUNS, not_dry)
+    short = planted is Cause.RUN_TOO_SHORT and dry and len(sets) >= LEAST_RUNS
+    judge(Cause.RUN_TOO_SHORT, short, not_dry)
     judge(Cause.BARRIER, dry and held_up, not setup.has_pan)
     wet = max(truth.wet_share(d) for d in (800.0, 1000.0))
     rose = truth.rose(800.0, plant.from_day) if np.isfinite(setup.table_mm) else 0.0
     judge(Cause.TABLE_RISES, rose >= ROSE, rose <= NOT_ROSE)
     slow = np.isfinite(setup.slow_below_mm)
-    judge(Cause.POOR_DRAINAGE, slow and wet >= WET, not slow and wet < WET)
+    judge(Cause.POOR_DRAINAGE, slow and wet >= WET, not slow and wet < NOT_WET)
     got = truth.got()
-    judge(Cause.SHORT_OF_WATER, got <= STRESSED, got >= NOT_STRESSED)
+    short = planted is Cause.SHORT_OF_WATER and got <= STRESSED
+    judge(Cause.SHORT_OF_WATER, short, got >= NOT_STRESSED)
     near = USE_NEAR[0] <= setup.use <= USE_NEAR[1]
     judge(Cause.USE_OFF, setup.use >= USE_MORE or setup.use <= USE_LESS, near)
     _judge_limits(truth, seen, judge)
@@ -160,14 +165,20 @@ def _judge_limits(
             value = site.record.site.value[:, j]
             if site.record.is_tension or np.isnan(value).any() or depth > LIMITS_TO_MM:
                 continue
+            if sum(not np.isnan(e.drained_theta[j]) for e in site.events) < LEAST_RUNS:
+                continue
             slope, bias = np.polyfit(season.content_at(of, depth), value, 1)
             full = float(np.interp(depth, season.node_mm, season.full[of]))
             told.append(float(slope * full + bias) - float(site.full_theta[j]))
         off.append(abs(float(np.mean(told))) if told else np.nan)
         believed = float(site.record.root_mm[-1])
         roots.append(abs(float(season.feeds_mm[of, -1]) - FEEDS_TO * believed))
-    judge(Cause.FULL_POINT_OFF, bool(np.nanmax([*off, 0]) >= FULL_OFF), max(off) <= FULL_NEAR)
-    judge(Cause.ROOTS_OFF, max(roots) >= ROOTS_OFF_MM, max(roots) <= ROOTS_NEAR_MM)
+    known = [x for x in off if not np.isnan(x)]
+    judge(
+        Cause.FULL_POINT_OFF, max(known, default=0) >= FULL_OFF, max(known, default=0) <= FULL_NEAR
+    )
+    planted = truth.setup.cause is Cause.ROOTS_OFF
+    judge(Cause.ROOTS_OFF, planted and max(roots) >= ROOTS_OFF_MM, max(roots) <= ROOTS_NEAR_MM)
 
 
 def _judge_planted(
