@@ -10,10 +10,10 @@ from core.diagnosis.responses import Responses
 
 # Of what others found: a site that finds less than this is dry, or gets unevenly little [-]; tried
 # on both simulated truths.
-DRY_SHARE, UNEVEN_SHARE = 0.45, 0.75
+DRY_SHARE, UNEVEN_SHARE = 0.45, 0.74
 FEWEST, FEWEST_UNEVEN = 2, 4
 # Of the irrigations of an uneven site so many must have brought it less [-].
-MOSTLY = 0.75
+MOSTLY = 0.8
 ONE_WRONG = 0.2
 
 
@@ -62,7 +62,11 @@ def _beside_others(r: Responses, site: int) -> Floats:
             continue
         if not np.isnan(r.recovery[site, n]):
             out[n] = max(r.recovery[site, n], 0.0) / beside
-        elif r.heard[site, n] and not r.answered[site, n]:
+        elif (
+            r.heard[site, n]
+            and not r.answered[site, n]
+            and r.reached_mm[others, n].max() >= r.first_mm[site, n]
+        ):
             out[n] = 0.0
     return out
 

@@ -14,11 +14,12 @@ PASSED_SHARE, PASSED_MM = 0.2, 4.0
 ONE_WRONG, SURE = 0.25, 2.0
 # Irrigations that end above this share of the roots leave the rest of them dry [-]; and the soil
 # there has dried by so much of what lies between full and refill [-].
-ENDS_ABOVE, DRIED_SHARE = 0.75, 0.9
+ENDS_ABOVE, DRIED_SHARE = 0.75, 0.8
+BELOW_SHARE = 0.2
 WETTEST = 98  # of all readings, past a wild one [percent]
 # Soil that stands so long above full over a dry layer has something under it that holds the water
-# up [h, m3/m3].
-STANDS_H, STANDS_ABOVE = 48.0, 0.015
+# up [h, m3/m3, share of the way to saturated].
+STANDS_H, STANDS_ABOVE, STANDS_SHARE = 36.0, 0.04, 0.4
 
 
 def depth_reached(block: SeenBlock, since_hours: float) -> list[Finding]:
@@ -107,26 +108,29 @@ def _ends_short(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding |
 
 
 def _dried(site: SeenSite, sensor: int, row: int) -> bool:
-    """Whether a sensor has come down far from the wettest it has been itself: what it calls full
-    does not matter."""
+    """Whether a sensor has come down far from the wettest it has been itself, and lies below the
+    full point in use as well: either may be off by a good part."""
     theta = site.record.theta[: row + 1, sensor]
     known = theta[~np.isnan(theta)]
     if not known.size:
         return False
     allowed = site.full_theta[sensor] - site.refill_theta[sensor]
-    return bool(np.percentile(known, WETTEST) - known[-1] >= DRIED_SHARE * allowed)
+    own = np.percentile(known, WETTEST) - known[-1] >= DRIED_SHARE * allowed
+    return bool(own and known[-1] < site.full_theta[sensor] - BELOW_SHARE * allowed)
 
 
 def _stands(site: SeenSite, event: WettingEvent) -> bool:
     """Whether the deepest sensor that answered was above full long after the water came."""
     deepest = max(a.sensor for a in event.wetting.answers)
     rows = slice(
-        site.record.row_at(event.wetting.peak_hours + STANDS_H / 2),
+        site.record.row_at(event.wetting.peak_hours + STANDS_H / 4),
         site.record.row_at(event.wetting.peak_hours + STANDS_H) + 1,
     )
     theta = site.record.theta[rows, deepest]
     known = theta[~np.isnan(theta)]
-    return bool(known.size and known.min() > site.full_theta[deepest] + STANDS_ABOVE)
+    full, sat = site.full_theta[deepest], site.sat_theta[deepest]
+    least = full + max(STANDS_ABOVE, STANDS_SHARE * (sat - full))
+    return bool(known.size and known.min() > least)
 
 
 def _of_block(found: list[Finding], sites: int) -> list[Finding]:

@@ -95,9 +95,11 @@ def _explains(by: Finding, other: Finding) -> bool:
 
 # What each cause also looks like.
 _EXPLAINED: dict[Cause, tuple[Cause, ...]] = {
-    Cause.TABLE_RISES: (Cause.PASSES_ROOTS, Cause.POOR_DRAINAGE),
+    Cause.WATER_DOWN_TUBE: (Cause.JUMPS_TOGETHER,),
+    Cause.TABLE_RISES: (Cause.PASSES_ROOTS, Cause.POOR_DRAINAGE, Cause.ROOTS_OFF),
     Cause.PASSES_ROOTS: (Cause.POOR_DRAINAGE,),
     Cause.USE_OFF: (Cause.RATE_OFF,),
     Cause.SITE_DRY: (Cause.SHORT_OF_WATER, Cause.ROOTS_OFF, Cause.RUN_TOO_SHORT),
     Cause.SHORT_OF_WATER: (Cause.ROOTS_OFF,),
+    Cause.RUN_TOO_SHORT: (Cause.ROOTS_OFF,),
 }

@@ -1,5 +1,7 @@
 """Sensors whose figure for the same soil moves away, and instruments that still settle."""
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from core.arrays import Floats
@@ -9,9 +11,14 @@ from core.diagnosis.finding import Cost, Evidence, Figure, Finding
 from core.instrument.kinds import kinds
 
 DAY_H = 24.0
-# What a wettest level must have moved by beside the others' [m3/m3], how steadily [-], over so many
-# events; tried on both simulated truths.
-MOVED, STEADY, FEWEST = 0.035, 0.8, 4
+# The wet and the dry end of readings [percent] by windows of so many days; four at least.
+ENDS, WINDOW_DAYS, FEWEST_WINDOWS = (3, 97), 10, 4
+# A sensor may fall by itself where water no longer comes down to it: so often it must have, in so
+# many of the newest windows.
+FEWEST_LATE, LATE_WINDOWS = 3, 2
+# Both ends must have moved by so much beyond both neighbours' [m3/m3]; tried on both simulated
+# truths. Of the first and the last sensor it can't be told: soil beside them differs too.
+MOVED = 0.03
 
 
 def settling(block: SeenBlock) -> list[Finding]:
@@ -36,55 +43,95 @@ def settling(block: SeenBlock) -> list[Finding]:
 
 
 def drifting(block: SeenBlock) -> list[Finding]:
-    """Sensors whose wet end moves steadily beside the others of the same events; one of a site."""
+    """Sensors whose wet and dry ends both move away from their neighbours'; one of a site."""
     out = []
     for s, site in enumerate(block.sites):
-        if site.record.is_tension or not site.events:
+        if site.record.is_tension:
             continue
-        moved = [_moved(site, j) for j in range(site.record.site.depth_mm.size)]
-        size = np.array([0.0 if m is None else abs(m[0]) for m in moved])
-        j = int(np.argmax(size))
-        own = moved[j]
-        if own is None or size[j] < MOVED or own[1] < STEADY:
+        ends = _ends(site)
+        moved = [_moved_alone(ends, j) for j in range(site.record.site.depth_mm.size)]
+        # Soil that water no longer comes down to dries by itself; nothing wets it but water.
+        moved = [x if x > 0 or _wetted_late(site, ends, k) else 0.0 for k, x in enumerate(moved)]
+        j = int(np.argmax(np.abs(moved)))
+        if moved[j] == 0:
             continue
-        levels = _levels(site, j)
+        first, last = ends.hours[0], ends.hours[-1]
         evidence = tuple(
-            Evidence(t, t, Figure.CONTENT, x, float(levels[0][1]), site=s, sensor=j)
-            for t, x, _ in levels
+            Evidence(
+                float(first),
+                float(last + WINDOW_DAYS * DAY_H),
+                Figure.CONTENT,
+                float(end[-1, j]),
+                float(end[-1, j] - moved[j]),
+                site=s,
+                sensor=j,
+            )
+            for end in (ends.wet, ends.dry)
         )
         out.append(Finding(Cause.SENSOR_DRIFTS, 0.85, evidence, Cost(), s, j))
     return out
 
 
-def _levels(site: SeenSite, sensor: int) -> list[tuple[float, float, float]]:
-    """The wettest level in each event that went past a sensor: when, and how far it stands above
-    the other sensors that the same water passed."""
-    depth = site.record.site.depth_mm
-    out = []
-    for event in site.events:
-        answer = event.wetting.answer_of(sensor)
-        passed = event.reach.low_mm > depth[sensor] or event.reach.beyond_sensors
-        if answer is None or not passed:
-            continue
-        level = site.record.theta[answer.peak_row, sensor]
-        others = [
-            site.record.theta[a.peak_row, a.sensor]
-            for a in event.wetting.answers
-            if a.sensor != sensor and depth[a.sensor] < event.reach.low_mm
-        ]
-        if others and not np.isnan([level, *others]).any():
-            out.append((answer.peak_hours, float(level), float(level - np.median(others))))
-    return out
+@dataclass(frozen=True)
+class _Ends:
+    """Wet and dry end of each sensor's readings by window; arrays (windows, sensors) [m3/m3],
+    beginnings ``hours`` (windows,)."""
+
+    hours: Floats
+    wet: Floats
+    dry: Floats
+
+    def moved(self, end: Floats) -> Floats:
+        """How far each sensor's end has moved over all windows, by a straight line."""
+        k = np.arange(self.hours.size)
+        out: Floats = np.polyfit(k, end, 1)[0] * (k.size - 1)
+        return out
 
 
-def _moved(site: SeenSite, sensor: int) -> tuple[float, float] | None:
-    """How far a sensor has moved beside the others from first to last, and how steadily [-]."""
-    levels = _levels(site, sensor)
-    if len(levels) < FEWEST:
-        return None
-    t, _, x = np.array(levels).T
-    if t[-1] - t[0] < 14 * DAY_H:
-        return None
-    slope: Floats = np.polyfit(t, x, 1)
-    steady = abs(float(np.corrcoef(t, x)[0, 1])) if x.std() > 0 else 0.0
-    return float(slope[0] * (t[-1] - t[0])), steady
+def _ends(site: SeenSite) -> _Ends:
+    hours, theta = site.record.site.hours, site.record.theta
+    sensors = theta.shape[1]
+    none = np.empty((0, sensors))
+    if not hours.size:
+        return _Ends(np.empty(0), none, none)
+    count = int((hours[-1] - hours[0]) // (WINDOW_DAYS * DAY_H))
+    begins = hours[-1] - WINDOW_DAYS * DAY_H * np.arange(count, 0, -1)
+    edges = np.searchsorted(hours, [*begins, hours[-1]])
+    wet, dry = np.full((count, sensors), np.nan), np.full((count, sensors), np.nan)
+    for k in range(count):
+        part = theta[edges[k] : edges[k + 1]]
+        heard = (~np.isnan(part)).mean(axis=0) > 0.5 if part.size else np.zeros(sensors, bool)
+        if heard.any():
+            dry[k, heard], wet[k, heard] = np.nanpercentile(part[:, heard], ENDS, axis=0)
+    return _Ends(begins, wet, dry)
+
+
+def _wetted_late(site: SeenSite, ends: _Ends, sensor: int) -> bool:
+    """Whether water went past a sensor in the newest windows."""
+    depth = float(site.record.site.depth_mm[sensor])
+    since = ends.hours[-LATE_WINDOWS] if ends.hours.size >= LATE_WINDOWS else np.inf
+    late = [e for e in site.events if e.wetting.after_hours >= since and e.reach.low_mm > depth]
+    return len(late) >= FEWEST_LATE
+
+
+def _beyond(own: float, low: float, high: float) -> float:
+    """How far a figure lies outside of a range; 0 within it."""
+    if np.isnan([own, low, high]).any():
+        return float("nan")
+    return max(own - high, 0.0) + min(own - low, 0.0)
+
+
+def _moved_alone(ends: _Ends, sensor: int) -> float:
+    """How far a sensor moved beside its neighbours, the lesser of both ends; 0 where it did not."""
+    if ends.hours.size < FEWEST_WINDOWS or not 0 < sensor < ends.wet.shape[1] - 1:
+        return 0.0
+    beside = []
+    for end in (ends.wet, ends.dry):
+        moved = ends.moved(end)
+        above, below = float(moved[sensor - 1]), float(moved[sensor + 1])
+        beside.append(_beyond(float(moved[sensor]), min(above, below), max(above, below)))
+    least = float(min(np.abs(beside)))
+    alike = np.sign(beside[0]) == np.sign(beside[1])
+    if np.isnan(beside).any() or not alike or least < MOVED:
+        return 0.0
+    return float(np.sign(beside[0])) * least

@@ -14,7 +14,7 @@ from core.diagnosis.responses import Responses
 FEWEST, FEWEST_OF_TREND = 4, 6
 # Water found again beyond these bounds is another rate than the stated one [-]; what sensors tell
 # of it may be off as a whole by so much [-]. Tried on both simulated truths.
-LOW, HIGH, OWN_SIGMA = 0.80, 1.22, 0.08
+LOW, HIGH, OWN_SIGMA = 0.77, 1.25, 0.08
 SURE = 1.28
 # An answer that has come down to so much of what it was [-], by a rank correlation with time
 # beyond this [-].
@@ -45,7 +45,7 @@ def found_again(
     odd : set of int
         Sites that get another share than the rest; they are left out.
     """
-    found = _pooled(responses, since_hours, odd)
+    found = _pooled(block, responses, since_hours, odd)
     if found.rows.size < FEWEST:
         return []
     typical = float(np.median(found.share))
@@ -68,8 +68,11 @@ def found_again(
     return [Finding(cause, sure, evidence, Cost(missing / weeks))]
 
 
-def _pooled(r: Responses, since_hours: float, odd: set[int]) -> _Found:
-    sites = [s for s in range(r.could_tell.shape[0]) if s not in odd]
+def _pooled(block: SeenBlock, r: Responses, since_hours: float, odd: set[int]) -> _Found:
+    # A tension's change of water hangs on the curve, which may be off by as much.
+    sites = [s for s, x in enumerate(block.sites) if s not in odd and not x.record.is_tension]
+    if not sites:
+        return _Found(np.empty(0, int), np.empty(0), np.empty(0), 0)
     fair = r.fair[sites]
     rows = np.flatnonzero((~np.isnan(fair)).any(axis=0) & (r.start >= since_hours))
     share = np.array([float(np.nanmedian(fair[:, n])) for n in rows])

@@ -13,7 +13,7 @@ FULL_OFF = 0.025
 ONE_WRONG = 0.3
 # Where the range that is told ends nearer to the roots in use, they are the same [mm, share of
 # them]; and it takes so many days to say so.
-ROOTS_OFF_MM, ROOTS_OFF_SHARE, FEWEST_DAYS = 60.0, 0.15, 6
+ROOTS_OFF_MM, ROOTS_OFF_SHARE, FEWEST_DAYS = 60.0, 0.2, 6
 
 
 def limits_seen(block: SeenBlock) -> list[Finding]:

@@ -27,6 +27,8 @@ class Responses:
     given_mm : on the wetted ground; NaN where a site had none of it
     heard : of bool, whether readings cover the time in which it would have shown, and no other
         water came
+    first_mm : depth of the first sensor that spoke
+    reached_mm : depth that an answer reached at least; 0 where there was none
     needed_mm : what had to come for it to show
     answered : of bool
     recovery : share found again where it alone brought an event; else NaN
@@ -39,6 +41,8 @@ class Responses:
     end: Floats
     given_mm: Floats
     heard: Bools
+    first_mm: Floats
+    reached_mm: Floats
     needed_mm: Floats
     answered: Bools
     recovery: Floats
@@ -66,7 +70,8 @@ def responses_of(block: SeenBlock) -> Responses:
     start, end = np.full(numbers.size, np.inf), np.full(numbers.size, -np.inf)
     given, recovery, sigma = (np.full(shape, np.nan) for _ in range(3))
     heard, answered, within = (np.zeros(shape, bool) for _ in range(3))
-    needed = np.full(shape, np.inf)
+    needed, first = np.full(shape, np.inf), np.full(shape, np.inf)
+    reached = np.zeros(shape)
     for s, site in enumerate(block.sites):
         for k, supply in zip(site.irrigation.tolist(), site.record.supplies, strict=True):
             if k == RAIN:
@@ -79,34 +84,51 @@ def responses_of(block: SeenBlock) -> Responses:
             of = {int(site.irrigation[k]) for k in event.supplies}
             for k in of - {RAIN}:
                 answered[s, place[k]] = True
+                reached[s, place[k]] = event.reach.low_mm
             if len(of) == 1 and RAIN not in of:
                 n = place[of.pop()]
                 recovery[s, n], sigma[s, n] = event.recovery
                 within[s, n] = not event.reach.beyond_sensors
-        needed[s] = [_needed_mm(site, start[n], end[n]) for n in range(numbers.size)]
+        for n in range(numbers.size):
+            first[s, n], needed[s, n] = _first_and_needed(site, start[n], end[n])
         heard[s] = np.isfinite(needed[s]) & ~np.isnan(given[s]) & _apart(site, numbers, start, end)
-    return Responses(numbers, start, end, given, heard, needed, answered, recovery, sigma, within)
+    return Responses(
+        number=numbers,
+        start=start,
+        end=end,
+        given_mm=given,
+        heard=heard,
+        first_mm=first,
+        reached_mm=reached,
+        needed_mm=needed,
+        answered=answered,
+        recovery=recovery,
+        sigma=sigma,
+        within=within,
+    )
 
 
-def _needed_mm(site: SeenSite, start: float, end: float) -> float:
-    """What had to come to show at the first sensor that speaks; infinite where none speaks."""
+def _first_and_needed(site: SeenSite, start: float, end: float) -> tuple[float, float]:
+    """Depth of the first sensor that speaks, and what had to come to show there [mm]; infinite
+    where none speaks."""
+    silent = (float("inf"), float("inf"))
     record = site.record
     hours = record.site.hours
     if not np.isfinite(start) or not hours.size:
-        return float("inf")
+        return silent
     until = end + SHOWS_WITHIN_H
     if until > hours[-1] or start < hours[0]:
-        return float("inf")
+        return silent
     rows = slice(record.row_at(start - 1.0), record.row_at(until) + 1)
     known = ~np.isnan(record.theta[rows])
     heard = known.mean(axis=0) >= COVERED
     covered = _covered(hours[rows], start, until)
     if not (covered and heard.any() and known[0, heard].any()):
-        return float("inf")
+        return silent
     first = int(np.flatnonzero(heard & known[0])[0])
     depth = float(record.site.depth_mm[first])
     missing = max(site.full_theta[first] - record.theta[rows][0, first], 0.0) * depth
-    return float(missing * TOP_DRIER + SHOWS_MM)
+    return depth, float(missing * TOP_DRIER + SHOWS_MM)
 
 
 def _covered(hours: Floats, start: float, until: float) -> bool:

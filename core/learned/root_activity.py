@@ -32,6 +32,8 @@ FEEDS_TO = 0.75
 # A day on which all layers together lose less tells nothing of roots [mm].
 LEAST_UPTAKE_MM = 0.5
 RESAMPLES = 100
+# Readings around the ends of a day are taken together: a single one has its noise [h].
+AROUND_H = 1.5
 # Where the top has dried roots take more from below, and less where it is wet: how far the depth
 # they feed to moves with it, tried on simulated fields of two truths, see docs/events.md [mm].
 OWN_SIGMA_MM = 80.0
@@ -95,14 +97,20 @@ def daily_falls(record: SiteRecord, events: Sequence[WettingEvent]) -> tuple[Flo
         first, last = middle[k] + half_night, middle[k + 1] - half_night
         if middle[k + 1] - middle[k] > 1.25 * DAY_HOURS or _wetted(events, first, last):
             continue
-        rows = record.theta[[record.row_at(first), record.row_at(last)]]
-        by_day = rows[0] - rows[1]
+        by_day = _around(record, first) - _around(record, last)
         # A night in which water came tells nothing of what the soil loses by itself.
         after = fall[k] if _wetted(events, last, last + 2 * half_night) else fall[k + 1]
         by_night = (fall[k] + after) / 2 * (last - first) / DAY_HOURS
         ends.append(last)
         out.append(by_day - by_night)
     return np.array(ends), np.array(out) if out else none
+
+
+def _around(record: SiteRecord, hours: float) -> Floats:
+    """Mean of each sensor's readings around a moment, or the last one before it; (sensors,)."""
+    first, last = record.row_at(hours - AROUND_H), record.row_at(hours + AROUND_H)
+    out: Floats = record.theta[max(first + 1, 0) : last + 1].mean(axis=0)
+    return out if last > first else record.theta[last]
 
 
 def _wetted(events: Sequence[WettingEvent], first: float, last: float) -> bool:

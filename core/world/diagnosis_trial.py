@@ -140,6 +140,9 @@ def _farm(
     else:
         truth.kcb *= use[:, None]
         truth.root_mm *= roots[:, None]
+        cell = CELL_MIDDLE_CM * 10
+        pan = np.repeat([s.has_pan for s, _, _ in pairs], SITES)[:, None]
+        truth.columns.ksat_cm_h[pan & (cell >= PAN_MM[0]) & (cell < PAN_MM[1])] /= SLOWER
         truth.columns.ksat_cm_h[(slow <= CELL_MIDDLE_CM * 10)] /= SLOWER
     return farm, truth
 

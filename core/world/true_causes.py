@@ -6,6 +6,7 @@ import numpy as np
 
 from core.diagnosis.block import RAIN, SeenBlock
 from core.diagnosis.cause import Cause
+from core.learned.full_point import full_point
 from core.learned.root_activity import FEEDS_TO
 from core.quality.climbs import DAY_HOURS
 from core.world.planted import BlockIrrigator, Fault, Plant
@@ -18,6 +19,7 @@ RECENT_DAYS, TOLD_AFTER_DAYS, LEAST_RUNS = 20, 3, 3
 # So many of the newest days are judged.
 JUDGED_DAYS = 12
 # Wet is so far above full, dry so far below refill; in between it is neither [m3/m3].
+LOWER_ROOTS = 0.8
 WET, DRY = 0.11, 0.0
 NOT_WET = 0.06
 ROSE, NOT_ROSE = 0.06, 0.03
@@ -74,7 +76,8 @@ class _Truth:
             root = float(self.season.root_mm[of, -1])
             crop = self.farm.seasons[of].crop
             profile = self.farm.profiles[of]
-            at = 0.75 * root
+            # Where the roots in use are deeper, it is there that water is thought to come to.
+            at = LOWER_ROOTS * max(root, float(self.farm.believed[of].root_mm[-1]))
             h = profile.horizon_at(np.array([at]))
             full = float(np.interp(at, self.season.node_mm, self.season.full[of]))
             held = float((profile.theta_full[h] - profile.theta_wilt[h])[0])
@@ -165,7 +168,7 @@ def _judge_limits(
             value = site.record.site.value[:, j]
             if site.record.is_tension or np.isnan(value).any() or depth > LIMITS_TO_MM:
                 continue
-            if sum(not np.isnan(e.drained_theta[j]) for e in site.events) < LEAST_RUNS:
+            if full_point([float(e.drained_theta[j]) for e in site.events]) is None:
                 continue
             slope, bias = np.polyfit(season.content_at(of, depth), value, 1)
             full = float(np.interp(depth, season.node_mm, season.full[of]))
