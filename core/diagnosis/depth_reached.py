@@ -19,7 +19,7 @@ BELOW_SHARE = 0.2
 WETTEST = 98  # of all readings, past a wild one [percent]
 # Soil that stands so long above full over a dry layer has something under it that holds the water
 # up [h, m3/m3, share of the way to saturated].
-STANDS_H, STANDS_ABOVE, STANDS_SHARE = 36.0, 0.04, 0.4
+STANDS_H, STANDS_ABOVE, STANDS_SHARE = 36.0, 0.03, 0.35
 
 
 def depth_reached(block: SeenBlock, since_hours: float) -> list[Finding]:
@@ -29,7 +29,9 @@ def depth_reached(block: SeenBlock, since_hours: float) -> list[Finding]:
         newest = _newest(site, since_hours)
         if len(newest) < FEWEST:
             continue
-        found = _passes(site, s, newest) or _ends_short(site, s, newest)
+        found = (
+            _passes(site, s, newest) or _held_up(site, s, newest) or _ends_short(site, s, newest)
+        )
         if found is not None:
             out.append(found)
     return _of_block(out, len(block.sites))
@@ -84,14 +86,21 @@ def _ends_short(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding |
     ]
     if len(short) < len(events):
         return None
+    # Rain may do what irrigations don't.
+    since = events[0].wetting.after_hours
+    others = [e for e in site.events if e.wetting.after_hours >= since]
+    if any(e.reach.mm > ENDS_ABOVE * e.root_mm for e in others):
+        return None
     last = events[-1]
     depth = site.record.site.depth_mm
     below = [j for j in range(depth.size) if last.reach.high_mm <= depth[j] <= last.root_mm]
     before = site.record.row_at(last.wetting.before_hours)
     if not below or not all(_dried(site, j, before) for j in below):
         return None
-    held_up = sum(_stands(site, e) for e in events) >= FEWEST
-    cause = Cause.BARRIER if held_up else Cause.RUN_TOO_SHORT
+    return _reached(Cause.RUN_TOO_SHORT, site, s, short)
+
+
+def _reached(cause: Cause, site: SeenSite, s: int, events: list[WettingEvent]) -> Finding:
     evidence = tuple(
         Evidence(
             e.wetting.after_hours,
@@ -102,9 +111,18 @@ def _ends_short(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding |
             site=s,
             irrigation=int(site.irrigation[e.supplies[0]]),
         )
-        for e in short
+        for e in events
     )
-    return Finding(cause, likelihood(len(short), ONE_WRONG), evidence, Cost(), s)
+    return Finding(cause, likelihood(len(events), ONE_WRONG), evidence, Cost(), s)
+
+
+def _held_up(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding | None:
+    """Water that stands above full for long, over a layer that it does not come down to."""
+    held = [e for e in events if _stands(site, e)]
+    at = {max(a.sensor for a in e.wetting.answers) for e in held}
+    if len(held) < FEWEST or len(at) > 1:
+        return None
+    return _reached(Cause.BARRIER, site, s, held)
 
 
 def _dried(site: SeenSite, sensor: int, row: int) -> bool:
@@ -120,7 +138,10 @@ def _dried(site: SeenSite, sensor: int, row: int) -> bool:
 
 
 def _stands(site: SeenSite, event: WettingEvent) -> bool:
-    """Whether the deepest sensor that answered was above full long after the water came."""
+    """Whether the deepest sensor that answered was above full long after the water came, and the
+    next one below did not move."""
+    if event.reach.beyond_sensors:
+        return False
     deepest = max(a.sensor for a in event.wetting.answers)
     rows = slice(
         site.record.row_at(event.wetting.peak_hours + STANDS_H / 4),

@@ -97,9 +97,10 @@ def _explains(by: Finding, other: Finding) -> bool:
 _EXPLAINED: dict[Cause, tuple[Cause, ...]] = {
     Cause.WATER_DOWN_TUBE: (Cause.JUMPS_TOGETHER,),
     Cause.TABLE_RISES: (Cause.PASSES_ROOTS, Cause.POOR_DRAINAGE, Cause.ROOTS_OFF),
-    Cause.PASSES_ROOTS: (Cause.POOR_DRAINAGE,),
+    Cause.PASSES_ROOTS: (Cause.POOR_DRAINAGE, Cause.RATE_OFF),
     Cause.USE_OFF: (Cause.RATE_OFF,),
     Cause.SITE_DRY: (Cause.SHORT_OF_WATER, Cause.ROOTS_OFF, Cause.RUN_TOO_SHORT),
     Cause.SHORT_OF_WATER: (Cause.ROOTS_OFF,),
     Cause.RUN_TOO_SHORT: (Cause.ROOTS_OFF,),
+    Cause.BARRIER: (Cause.ROOTS_OFF, Cause.SHORT_OF_WATER),
 }

@@ -14,7 +14,7 @@ from core.diagnosis.responses import Responses
 FEWEST, FEWEST_OF_TREND = 4, 6
 # Water found again beyond these bounds is another rate than the stated one [-]; what sensors tell
 # of it may be off as a whole by so much [-]. Tried on both simulated truths.
-LOW, HIGH, OWN_SIGMA = 0.77, 1.25, 0.08
+LOW, HIGH, OWN_SIGMA = 0.7, 1.22, 0.08
 SURE = 1.28
 # An answer that has come down to so much of what it was [-], by a rank correlation with time
 # beyond this [-].

@@ -13,7 +13,7 @@ DAY_H = 24.0
 WET_DAYS = 12
 # Above full by so much is wet whatever the sensor's own error [m3/m3]; or wetter than this [kPa]
 # (handbooks of tensiometers; from memory).
-WET_THETA, WET_KPA = 0.07, 10.0
+WET_THETA, WET_KPA = 0.09, 10.0
 # Or by this share of the way from full to saturated [-], on nearly all of the readings [-].
 WET_SHARE, MOSTLY = 0.4, 0.95
 # A table that came up has made the soil wetter by so much from below [m3/m3] within so many days,

@@ -145,8 +145,13 @@ def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootAct
     days = days[days.sum(axis=1) >= LEAST_UPTAKE_MM]
     if days.shape[0] < FEWEST_DAYS:
         return None
+    # A layer that loses no more than its days differ by has no roots that can be told.
+    sure = days.mean(axis=0) > EIGHT_OF_TEN * days.std(axis=0) / np.sqrt(days.shape[0])
+    if not sure.any():
+        return None
     uptake = np.full(speaks.shape, np.nan)
     uptake[speaks] = days.mean(axis=0)
+    days = np.where(sure, days, 0.0)
     feeds = _feeds(days.mean(axis=0), bottom)
     if np.isinf(feeds):
         # Down to the top of the deepest sensor's layer it is sure.

@@ -160,7 +160,7 @@ SETUPS: tuple[Setup, ...] = (
         Cause.POOR_DRAINAGE,
         (Cause.TABLE_RISES, Cause.PASSES_ROOTS),
         slow_below_mm=600.0,
-        share=(1.2, 1.4),
+        share=(1.4, 1.8),
         due=(0.4, 0.6),
     ),
     Setup("no water any more", Cause.SHORT_OF_WATER, (Cause.USE_OFF,), stops_day=60),
@@ -172,8 +172,8 @@ SETUPS: tuple[Setup, ...] = (
     ),
     Setup("uses a third more than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=1.5),
     Setup("uses a third less than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=0.55),
-    Setup("roots a third less deep", Cause.ROOTS_OFF, roots=0.55),
-    Setup("roots half as deep again", Cause.ROOTS_OFF, roots=1.6),
+    Setup("roots a third less deep", Cause.ROOTS_OFF, roots=0.4),
+    Setup("roots half as deep again", Cause.ROOTS_OFF, roots=2.0),
     # Instruments.
     Setup(
         "a silent sensor",

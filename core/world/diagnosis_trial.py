@@ -35,7 +35,8 @@ from core.world.truths import LayeredTruth, RichardsTruth, TruthKind
 from core.world.watched import Watched, watch
 
 CROPS = ("potato", "bean-dry")
-SLOWER = 60.0
+SLOWER = 400.0
+PAN_CM_H = 0.001
 PAN_MM = (350.0, 450.0)
 
 
@@ -134,15 +135,12 @@ def _farm(
         truth.fields.use *= use
         truth.fields.roots *= roots
         truth.fields.ksat[truth.fields.node_mm >= slow] /= SLOWER
-        pan = np.repeat([s.has_pan for s, _, _ in pairs], SITES)[:, None]
-        node = truth.fields.node_mm
-        truth.fields.ksat[pan & (node >= PAN_MM[0]) & (node < PAN_MM[1])] /= SLOWER
     else:
         truth.kcb *= use[:, None]
         truth.root_mm *= roots[:, None]
         cell = CELL_MIDDLE_CM * 10
         pan = np.repeat([s.has_pan for s, _, _ in pairs], SITES)[:, None]
-        truth.columns.ksat_cm_h[pan & (cell >= PAN_MM[0]) & (cell < PAN_MM[1])] /= SLOWER
+        truth.columns.ksat_cm_h[pan & (cell >= PAN_MM[0]) & (cell < PAN_MM[1])] = PAN_CM_H
         truth.columns.ksat_cm_h[(slow <= CELL_MIDDLE_CM * 10)] /= SLOWER
     return farm, truth
 

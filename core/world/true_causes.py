@@ -23,11 +23,12 @@ LOWER_ROOTS = 0.8
 WET, DRY = 0.11, 0.0
 NOT_WET = 0.06
 ROSE, NOT_ROSE = 0.06, 0.03
+PERCHED, PERCHED_TIME = 0.5, 0.3  # of the way to saturated, of the newest days
 LOST = 0.22  # of the water of an average run
 PASSED, NOT_PASSED = 0.28, 0.15
 STRESSED, NOT_STRESSED = 0.55, 0.8
 FULL_OFF, FULL_NEAR, LIMITS_TO_MM = 0.035, 0.02, 600.0
-ROOTS_OFF_MM, ROOTS_NEAR_MM = 120.0, 80.0
+ROOTS_OFF_MM, ROOTS_NEAR_MM = 180.0, 80.0
 USE_MORE, USE_LESS, USE_NEAR = 1.35, 0.68, (0.82, 1.2)
 
 
@@ -248,8 +249,10 @@ def _perched(truth: _Truth) -> bool:
         season: Watched = truth.season
         above, below = season.content_at(of, 325.0), season.content_at(of, 550.0)
         full = [float(np.interp(d, season.node_mm, season.full[of])) for d in (325.0, 550.0)]
+        profile = truth.farm.profiles[of]
+        sat = float(profile.theta_sat[profile.horizon_at(np.array([325.0]))][0])
         newest = slice(-int(20 * DAY_HOURS), None)
-        stands = above[newest] > full[0] + 0.02
-        if stands.mean() > 0.3 and below[newest].max() < full[1]:
+        stands = above[newest] > full[0] + PERCHED * (sat - full[0])
+        if stands.mean() > PERCHED_TIME and below[newest].max() < full[1]:
             return True
     return False
