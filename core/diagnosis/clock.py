@@ -7,7 +7,7 @@ from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
 
 # Offsets tried for, and how much they may differ from each other [h].
-LONGEST_H, ALIKE_H = 14.0, 1.0
+LONGEST_H, ALIKE_H = 14.0, 1.5
 # Water takes hours to come down to a sensor: nothing is told of less than this [h].
 LEAST_H = 2.0
 FEWEST = 3
@@ -41,15 +41,25 @@ def clock_off(block: SeenBlock, since_hours: float) -> list[Finding]:
 
 def _early(site: SeenSite, since_hours: float) -> list[tuple[float, int, float]]:
     """Irrigations that the soil showed before they began: start, number, and by how much [h]."""
-    begins = np.array([e.wetting.after_hours for e in site.events])
-    explained = {k for e in site.events for k in e.supplies}
-    loose = [n for n, e in enumerate(site.events) if not e.supplies]
     out = []
-    for k, supply in enumerate(site.record.supplies):
-        if site.irrigation[k] == RAIN or supply.start_hours < since_hours:
-            continue
-        lead = supply.start_hours - begins[loose]
-        near = lead[(lead >= LEAST_H) & (lead <= LONGEST_H)]
-        if near.size and k not in explained:
-            out.append((supply.start_hours, int(site.irrigation[k]), float(near.min())))
+    unseen = _unseen(site)
+    for event in site.events:
+        begins = event.wetting.after_hours
+        # What brought it began after it; or, where nothing explains it, some that was not seen did.
+        brought = event.supplies or tuple(unseen)
+        near = [
+            (site.record.supplies[k].start_hours - begins, k)
+            for k in brought
+            if site.irrigation[k] != RAIN and site.record.supplies[k].start_hours >= since_hours
+        ]
+        early = [(x, k) for x, k in near if LEAST_H <= x <= LONGEST_H]
+        if early and len(early) == (len(near) if event.supplies else len(early)):
+            lead, k = min(early)
+            out.append((site.record.supplies[k].start_hours, int(site.irrigation[k]), lead))
     return out
+
+
+def _unseen(site: SeenSite) -> list[int]:
+    """Irrigations that no event came from."""
+    explained = {k for e in site.events for k in e.supplies}
+    return [k for k in range(len(site.record.supplies)) if k not in explained]

@@ -19,6 +19,7 @@ BELOW_SHARE = 0.2
 WETTEST = 98  # of all readings, past a wild one [percent]
 # Soil that stands so long above full over a dry layer has something under it that holds the water
 # up [h, m3/m3, share of the way to saturated].
+DRY_BELOW = 0.3
 STANDS_H, STANDS_ABOVE, STANDS_SHARE = 36.0, 0.03, 0.35
 
 
@@ -149,6 +150,13 @@ def _stands(site: SeenSite, event: WettingEvent) -> bool:
     )
     theta = site.record.theta[rows, deepest]
     known = theta[~np.isnan(theta)]
+    below = site.record.theta[site.record.row_at(event.wetting.peak_hours), deepest + 1 :]
+    heard = below[~np.isnan(below)]
+    j = deepest + 1 + int(np.flatnonzero(~np.isnan(below))[0]) if heard.size else deepest
+    allowed = site.full_theta[j] - site.refill_theta[j]
+    # Water that stands above full goes down into drier soil, unless something holds it up.
+    if not heard.size or heard[0] > site.full_theta[j] - DRY_BELOW * allowed:
+        return False
     full, sat = site.full_theta[deepest], site.sat_theta[deepest]
     least = full + max(STANDS_ABOVE, STANDS_SHARE * (sat - full))
     return bool(known.size and known.min() > least)

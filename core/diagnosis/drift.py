@@ -18,7 +18,7 @@ ENDS, WINDOW_DAYS, FEWEST_WINDOWS = (3, 97), 10, 4
 FEWEST_LATE, LATE_WINDOWS = 3, 2
 # Both ends must have moved by so much beyond both neighbours' [m3/m3]; tried on both simulated
 # truths. Of the first and the last sensor it can't be told: soil beside them differs too.
-MOVED = 0.03
+MOVED = 0.025
 
 
 def settling(block: SeenBlock) -> list[Finding]:

@@ -19,7 +19,7 @@ FEWEST_EVENTS = 3
 ALIKE, STAYS = 1.6, 0.6
 # Of what the sensors above and below it move, one in contact moves more than this [-]; and those
 # must move so much to tell it [m3/m3]. Between these parts of all readings [percent].
-CONTACT_SHARE, CONTACT_MOVES = 0.3, 0.04
+CONTACT_SHARE, CONTACT_MOVES = 0.35, 0.03
 ENDS = (5, 95)
 TUBE_WRONG, CONTACT_WRONG, JUMP_WRONG = 0.35, 0.3, 0.4
 

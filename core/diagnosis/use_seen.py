@@ -20,7 +20,7 @@ FEWEST_BEFORE = 4
 # Of all days before, the middle of the better ones are those with enough water [percent].
 USUAL = 70
 # Use that differs from the stated by so much over so many dry days [-, days].
-USE_LOW, USE_HIGH, FEWEST_DAYS = 0.7, 1.22, 8
+USE_LOW, USE_HIGH, FEWEST_DAYS = 0.7, 1.18, 8
 # Sites that differ by more than this say something of themselves, not of the crop [-].
 AGREE = 1.5
 WELL_WATERED_DAYS = 5.0
@@ -63,14 +63,16 @@ def use_seen(block: SeenBlock, since_hours: float) -> list[Finding]:
     short = []
     kept: list[DailyUse] = []
     for s, site in enumerate(block.sites):
+        # A tension's change of water hangs on the curve, which may be off by as much.
+        if site.record.is_tension:
+            continue
         use = daily_use(site)
         at = use.ends >= since_hours
         use = DailyUse(use.ends[at], use.share[at], use.stated_mm[at])
         found = _short(site, s, use)
         if found is not None:
             short.append(found)
-        # A tension's change of water hangs on the curve, which may be off by as much.
-        if site.record.is_tension or not _sees_all_roots(site):
+        if not _sees_all_roots(site):
             continue
         watered = _after_water(site, use)
         if watered.share.size >= FEWEST_DAYS:

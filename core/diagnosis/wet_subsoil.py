@@ -11,11 +11,9 @@ from core.events.event import WettingEvent
 DAY_H = 24.0
 # The newest so many days must all have been wet [days].
 WET_DAYS = 12
-# Above full by so much is wet whatever the sensor's own error [m3/m3]; or wetter than this [kPa]
-# (handbooks of tensiometers; from memory).
-WET_THETA, WET_KPA = 0.09, 10.0
-# Or by this share of the way from full to saturated [-], on nearly all of the readings [-].
-WET_SHARE, MOSTLY = 0.4, 0.95
+# Above full by so much is wet whatever the sensor's own error [m3/m3], and by this share of the way
+# from full to saturated [-], on nearly all of the readings [-].
+WET_THETA, WET_SHARE, MOSTLY = 0.09, 0.4, 0.95
 # A table that came up has made the soil wetter by so much from below [m3/m3] within so many days,
 # and it has stayed so for as many as the third.
 CAME_UP, ROSE_WITHIN_DAYS, STAYED_DAYS = 0.04, 8, 4
@@ -68,13 +66,14 @@ def _wet_sensors(site: SeenSite, heard: list[int]) -> list[int]:
     newest = record.site.hours >= begin
     out: list[int] = []
     for j in reversed(heard):
-        value = record.site.value[newest, j] if record.is_tension else record.theta[newest, j]
-        known = value[~np.isnan(value)]
-        if not known.size:
+        theta = record.theta[newest, j]
+        theta = theta[~np.isnan(theta)]
+        if not theta.size:
             continue
         full, sat = site.full_theta[j], site.sat_theta[j]
-        least = full + max(WET_THETA, WET_SHARE * (sat - full))
-        wet = (known < WET_KPA).all() if record.is_tension else (known > least).mean() >= MOSTLY
+        # What a tension is against full does not hang on any calibration; a content does.
+        margin = 0.0 if record.is_tension else WET_THETA
+        wet = (theta > full + max(margin, WET_SHARE * (sat - full))).mean() >= MOSTLY
         if not wet:
             break
         out.append(j)
@@ -151,7 +150,7 @@ def _evidence(site: SeenSite, s: int, sensors: list[int], since: float) -> tuple
     for j in sorted(sensors):
         values = site.record.site.value[:, j] if site.record.is_tension else site.record.theta[:, j]
         rows = site.record.site.hours >= since
-        full = WET_KPA if site.record.is_tension else float(site.full_theta[j])
+        full = float("nan") if site.record.is_tension else float(site.full_theta[j])
         seen = float(np.nanmean(values[rows]))
         out.append(Evidence(since, now, figure, seen, full, site=s, sensor=j))
     return tuple(out)

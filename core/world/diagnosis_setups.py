@@ -135,6 +135,12 @@ SETUPS: tuple[Setup, ...] = (
         due=(0.9, 1.1),
     ),
     Setup(
+        "subsoil that drains, under tensiometers",
+        looks_like=(Cause.POOR_DRAINAGE, Cause.BARRIER),
+        kind=InstrumentKind.TENSIOMETER,
+        share=(1.2, 1.8),
+    ),
+    Setup(
         "little and often in moist soil",
         looks_like=(Cause.RUN_TOO_SHORT, Cause.BARRIER),
         due=(0.2, 0.3),
@@ -160,6 +166,7 @@ SETUPS: tuple[Setup, ...] = (
         Cause.POOR_DRAINAGE,
         (Cause.TABLE_RISES, Cause.PASSES_ROOTS),
         slow_below_mm=600.0,
+        kind=InstrumentKind.TENSIOMETER,
         share=(1.4, 1.8),
         due=(0.4, 0.6),
     ),

@@ -31,7 +31,7 @@ from core.world.setup import BREAKS_AT_KPA, DAYS, DEPTH_MM, SITES, Setup
 from core.world.spoiled import Spoilt, spoil
 from core.world.trial import THETA_BIAS, THETA_NOISE, THETA_SLOPE, Farm, make_farm
 from core.world.true_causes import true_causes
-from core.world.truths import LayeredTruth, RichardsTruth, TruthKind
+from core.world.truths import LayeredTruth, RichardsTruth, TruthKind, tension_kpa
 from core.world.watched import Watched, watch
 
 CROPS = ("potato", "bean-dry")
@@ -84,7 +84,7 @@ def diagnosed(
     stops = [s.stops_day if s.stops_day is not None else DAYS for s, _, _ in pairs]
     season = watch(farm, truth, _Stopping(irrigator, stops), _table(pairs, plants))
     return [
-        _look(setup, plant, farm, season, b, irrigator, np.random.default_rng([seed, b]))
+        _look(setup, plant, farm, truth, season, b, irrigator, np.random.default_rng([seed, b]))
         for b, ((setup, _, _), plant) in enumerate(zip(pairs, plants, strict=True))
     ]
 
@@ -176,6 +176,7 @@ def _look(
     setup: Setup,
     plant: Plant,
     farm: Farm,
+    truth: LayeredTruth | RichardsTruth,
     season: Watched,
     block: int,
     irrigator: BlockIrrigator,
@@ -185,7 +186,7 @@ def _look(
     for k in range(SITES):
         of = block * SITES + k
         spoilt = setup.spoilt if k == 0 else Spoilt.NONE
-        record, numbers = _record(setup, spoilt, plant, farm, season, of, rng)
+        record, numbers = _record(setup, spoilt, plant, farm, truth, season, of, rng)
         (events,) = wetting_events([record])
         profile = farm.profiles[of]
         horizon = profile.horizon_at(np.array(DEPTH_MM))
@@ -205,6 +206,7 @@ def _record(
     spoilt: Spoilt,
     plant: Plant,
     farm: Farm,
+    truth: LayeredTruth | RichardsTruth,
     season: Watched,
     of: int,
     rng: np.random.Generator,
@@ -214,7 +216,10 @@ def _record(
     hours = np.arange(true.shape[0]) - (true.shape[0] - 1.0)
     profile = farm.profiles[of]
     if setup.kind is InstrumentKind.TENSIOMETER:
-        value = _tensions(profile, depth, true, setup.cause is Cause.COLUMN_BROKEN, rng)
+        tension = np.column_stack(
+            [tension_kpa(truth, of, d, true[:, j]) for j, d in enumerate(DEPTH_MM)]
+        )
+        value = _gauges(tension, setup.cause is Cause.COLUMN_BROKEN, rng)
     else:
         slope = np.exp(rng.normal(0, THETA_SLOPE, depth.size))
         read = true * slope + rng.normal(0, THETA_BIAS, depth.size)
@@ -241,12 +246,8 @@ def _numbers(supplies: Sequence[Supply]) -> np.ndarray:
     )
 
 
-def _tensions(
-    profile: Profile, depth: Floats, true: Floats, breaks: bool, rng: np.random.Generator
-) -> Floats:
+def _gauges(tension: Floats, breaks: bool, rng: np.random.Generator) -> Floats:
     """What tensiometers show; one whose column breaks falls to nothing once it is dry."""
-    horizon = profile.horizon_at(depth)
-    tension = profile.curve.of(horizon).tension_at(true / (1 - profile.gravel[horizon]))
     value = np.clip(tension * np.exp(rng.normal(0, 0.02, tension.shape)), 0, TENSION_ENDS_KPA)
     if breaks:
         high = np.flatnonzero(value[:, 0] >= BREAKS_AT_KPA)

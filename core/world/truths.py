@@ -9,9 +9,11 @@ import numpy as np
 from core.arrays import Floats
 from core.world.fields import Believed, Fields
 from core.world.layerings import Layering
+from core.world.richards import CELL_MIDDLE_CM
 from core.world.richards_fields import STRESSED, RichardsFields
 
 EVENING_H, MORNING_H = 18, 6
+KPA_PER_CM = 0.0980665  # of a column of water
 
 
 class TruthKind(StrEnum):
@@ -48,6 +50,25 @@ class Truth(Protocol):
 
     def days_until_short(self, day: int, et0_mm: Floats, rain_mm: Floats, most: int) -> Floats:
         """Days that each field gets all it wants without water; infinity beyond ``most``."""
+
+
+def tension_kpa(
+    truth: "LayeredTruth | RichardsTruth", of: int, depth_mm: float, content: Floats
+) -> Floats:
+    """Tension of contents of one field at a depth, by its own true curve; array as ``content``."""
+    if isinstance(truth, LayeredTruth):
+        fields = truth.fields
+        node = int(np.abs(fields.node_mm - depth_mm).argmin())
+        relative = content / fields.full[of, node]
+        out: Floats = fields.full_kpa[of, node] * relative ** -fields.b[of, node]
+        return out
+    cell = int(np.abs(CELL_MIDDLE_CM * 10 - depth_mm).argmin())
+    soil = truth.columns
+    width = soil.theta_s[of, cell] - soil.theta_r[of, cell]
+    saturation = np.clip((content - soil.theta_r[of, cell]) / width, 1e-4, 1.0)
+    m = 1 - 1 / soil.n[of, cell]
+    head = (saturation ** (-1 / m) - 1) ** (1 / soil.n[of, cell]) / soil.alpha[of, cell]
+    return head * KPA_PER_CM
 
 
 class RichardsTruth(RichardsFields):
