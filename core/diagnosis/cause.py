@@ -30,7 +30,6 @@ class Cause(StrEnum):
 
     PASSES_ROOTS = "passes_roots"
     RUN_TOO_SHORT = "run_too_short"
-    BARRIER = "barrier"
     TABLE_RISES = "table_rises"
     POOR_DRAINAGE = "poor_drainage"
     STILL_DRAINING = "still_draining"

@@ -17,10 +17,6 @@ ONE_WRONG, SURE = 0.25, 2.0
 ENDS_ABOVE, DRIED_SHARE = 0.75, 0.8
 BELOW_SHARE = 0.2
 WETTEST = 98  # of all readings, past a wild one [percent]
-# Soil that stands so long above full over a dry layer has something under it that holds the water
-# up [h, m3/m3, share of the way to saturated].
-DRY_BELOW = 0.3
-STANDS_H, STANDS_ABOVE, STANDS_SHARE = 36.0, 0.03, 0.35
 
 
 def depth_reached(block: SeenBlock, since_hours: float) -> list[Finding]:
@@ -30,9 +26,7 @@ def depth_reached(block: SeenBlock, since_hours: float) -> list[Finding]:
         newest = _newest(site, since_hours)
         if len(newest) < FEWEST:
             continue
-        found = (
-            _passes(site, s, newest) or _held_up(site, s, newest) or _ends_short(site, s, newest)
-        )
+        found = _passes(site, s, newest) or _ends_short(site, s, newest)
         if found is not None:
             out.append(found)
     return _of_block(out, len(block.sites))
@@ -98,10 +92,6 @@ def _ends_short(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding |
     before = site.record.row_at(last.wetting.before_hours)
     if not below or not all(_dried(site, j, before) for j in below):
         return None
-    return _reached(Cause.RUN_TOO_SHORT, site, s, short)
-
-
-def _reached(cause: Cause, site: SeenSite, s: int, events: list[WettingEvent]) -> Finding:
     evidence = tuple(
         Evidence(
             e.wetting.after_hours,
@@ -112,18 +102,9 @@ def _reached(cause: Cause, site: SeenSite, s: int, events: list[WettingEvent]) -
             site=s,
             irrigation=int(site.irrigation[e.supplies[0]]),
         )
-        for e in events
+        for e in short
     )
-    return Finding(cause, likelihood(len(events), ONE_WRONG), evidence, Cost(), s)
-
-
-def _held_up(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding | None:
-    """Water that stands above full for long, over a layer that it does not come down to."""
-    held = [e for e in events if _stands(site, e)]
-    at = {max(a.sensor for a in e.wetting.answers) for e in held}
-    if len(held) < FEWEST or len(at) > 1:
-        return None
-    return _reached(Cause.BARRIER, site, s, held)
+    return Finding(Cause.RUN_TOO_SHORT, likelihood(len(short), ONE_WRONG), evidence, Cost(), s)
 
 
 def _dried(site: SeenSite, sensor: int, row: int) -> bool:
@@ -136,30 +117,6 @@ def _dried(site: SeenSite, sensor: int, row: int) -> bool:
     allowed = site.full_theta[sensor] - site.refill_theta[sensor]
     own = np.percentile(known, WETTEST) - known[-1] >= DRIED_SHARE * allowed
     return bool(own and known[-1] < site.full_theta[sensor] - BELOW_SHARE * allowed)
-
-
-def _stands(site: SeenSite, event: WettingEvent) -> bool:
-    """Whether the deepest sensor that answered was above full long after the water came, and the
-    next one below did not move."""
-    if event.reach.beyond_sensors:
-        return False
-    deepest = max(a.sensor for a in event.wetting.answers)
-    rows = slice(
-        site.record.row_at(event.wetting.peak_hours + STANDS_H / 4),
-        site.record.row_at(event.wetting.peak_hours + STANDS_H) + 1,
-    )
-    theta = site.record.theta[rows, deepest]
-    known = theta[~np.isnan(theta)]
-    below = site.record.theta[site.record.row_at(event.wetting.peak_hours), deepest + 1 :]
-    heard = below[~np.isnan(below)]
-    j = deepest + 1 + int(np.flatnonzero(~np.isnan(below))[0]) if heard.size else deepest
-    allowed = site.full_theta[j] - site.refill_theta[j]
-    # Water that stands above full goes down into drier soil, unless something holds it up.
-    if not heard.size or heard[0] > site.full_theta[j] - DRY_BELOW * allowed:
-        return False
-    full, sat = site.full_theta[deepest], site.sat_theta[deepest]
-    least = full + max(STANDS_ABOVE, STANDS_SHARE * (sat - full))
-    return bool(known.size and known.min() > least)
 
 
 def _of_block(found: list[Finding], sites: int) -> list[Finding]:

@@ -102,5 +102,4 @@ _EXPLAINED: dict[Cause, tuple[Cause, ...]] = {
     Cause.SITE_DRY: (Cause.SHORT_OF_WATER, Cause.ROOTS_OFF, Cause.RUN_TOO_SHORT),
     Cause.SHORT_OF_WATER: (Cause.ROOTS_OFF,),
     Cause.RUN_TOO_SHORT: (Cause.ROOTS_OFF,),
-    Cause.BARRIER: (Cause.ROOTS_OFF, Cause.SHORT_OF_WATER),
 }

@@ -11,6 +11,9 @@ from core.learned.root_activity import FEEDS_TO, RootsFit, root_activity
 # A full point that is off by so much over all layers that show one is worth a word [m3/m3].
 FULL_OFF = 0.025
 ONE_WRONG = 0.3
+# Soil that has come down by no more of what lies between full and refill is moist [-], from the
+# wettest that is not a wild reading [percent].
+MOIST_SHARE, WETTEST = 0.5, 98
 # Where the range that is told ends nearer to the roots in use, they are the same [mm, share of
 # them]; and it takes so many days to say so.
 ROOTS_OFF_MM, ROOTS_OFF_SHARE, FEWEST_DAYS = 60.0, 0.2, 6
@@ -60,8 +63,26 @@ def _roots_off(site: SeenSite, s: int) -> Finding | None:
     beyond = max(told.low_mm - feeds, feeds - told.high_mm)
     if told.days < FEWEST_DAYS or beyond < max(ROOTS_OFF_MM, ROOTS_OFF_SHARE * feeds):
         return None
+    if told.beside(root) is RootsFit.SHALLOWER and _dry_below(site, told.feeds_mm, root):
+        return None
     now = float(site.record.site.hours[-1])
     since = now - 24.0 * told.days
     seen = told.low_mm if np.isinf(told.feeds_mm) else told.feeds_mm
     evidence = (Evidence(since, now, Figure.DEPTH, seen, FEEDS_TO * root, site=s),)
     return Finding(Cause.ROOTS_OFF, likelihood(told.days // 2, ONE_WRONG), evidence, Cost(), s)
+
+
+def _dry_below(site: SeenSite, feeds_mm: float, root_mm: float) -> bool:
+    """Whether soil between where roots feed and where they are thought to end has dried: roots may
+    be there and take from the wetter soil above."""
+    record = site.record
+    depth = record.site.depth_mm
+    newest = record.theta[record.site.hours >= record.site.hours[-1] - 24.0]
+    for j in np.flatnonzero((depth > feeds_mm) & (depth <= root_mm)).tolist():
+        known = newest[~np.isnan(newest[:, j]), j]
+        own = record.theta[:, j]
+        wettest = np.percentile(own[~np.isnan(own)], WETTEST) if known.size else np.nan
+        allowed = site.full_theta[j] - site.refill_theta[j]
+        if known.size and wettest - known.mean() > MOIST_SHARE * allowed:
+            return True
+    return False

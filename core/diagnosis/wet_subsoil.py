@@ -106,12 +106,10 @@ def _came_up(site: SeenSite, heard: list[int]) -> tuple[float, list[int]] | None
             return None
         sensors.append(j)
         at = above
-    top = sensors[-1]
-    dry_above = [j for j in heard if j < top]
-    # Water that went down past a sensor that is dry again may be what stands below it.
+    # Water that went down past the sensor above may be what stands at the deepest one.
     for event in site.events:
-        near = since - FROM_ABOVE_DAYS * DAY_H <= event.wetting.after_hours <= since + DAY_H
-        if near and dry_above and event.rise[dry_above[-1]] >= CAME_UP / 2:
+        near = since - FROM_ABOVE_DAYS * DAY_H <= event.wetting.after_hours <= since
+        if near and len(heard) > 1 and event.rise[heard[-2]] >= CAME_UP / 2:
             return None
     return since, sensors
 

@@ -24,7 +24,7 @@ from core.quality.water import Water
 from core.soil.profile import Profile
 from core.world.climates import Climate
 from core.world.irrigators import Habit, Run
-from core.world.layerings import DEEP_MM, Layering, Part
+from core.world.layerings import Layering
 from core.world.planted import BlockIrrigator, Plant
 from core.world.richards import CELL_MIDDLE_CM
 from core.world.setup import BREAKS_AT_KPA, DAYS, DEPTH_MM, SITES, Setup
@@ -36,8 +36,6 @@ from core.world.watched import Watched, watch
 
 CROPS = ("potato", "bean-dry")
 SLOWER = 400.0
-PAN_CM_H = 0.001
-PAN_MM = (350.0, 450.0)
 
 
 @dataclass(frozen=True)
@@ -68,12 +66,7 @@ def diagnosed(
 ) -> list[Diagnosed]:
     """A season of a block of every setup on every soil and crop, and what is found at its end."""
     rng = np.random.default_rng(seed)
-    pairs = [
-        (s, _with_pan(soil) if s.has_pan else soil, crop)
-        for s in setups
-        for soil in soils
-        for crop in CROPS
-    ]
+    pairs = [(s, soil, crop) for s in setups for soil in soils for crop in CROPS]
     farm, truth = _farm(pairs, climate, kind, seed)
     habits = [_habit(s, farm, b * SITES, rng) for b, (s, _, _) in enumerate(pairs)]
     plants = [
@@ -87,14 +80,6 @@ def diagnosed(
         _look(setup, plant, farm, truth, season, b, irrigator, np.random.default_rng([seed, b]))
         for b, ((setup, _, _), plant) in enumerate(zip(pairs, plants, strict=True))
     ]
-
-
-def _with_pan(soil: Layering) -> Layering:
-    """A soil with a layer that lets hardly anything through, which its owner knows nothing of."""
-    texture = soil.parts[0].texture
-    top, bottom = PAN_MM
-    parts = (Part(top, texture), Part(bottom, texture, is_pan=True), Part(DEEP_MM, texture))
-    return Layering(f"{soil.name} with a pan", parts)
 
 
 @dataclass(frozen=True)
@@ -138,9 +123,6 @@ def _farm(
     else:
         truth.kcb *= use[:, None]
         truth.root_mm *= roots[:, None]
-        cell = CELL_MIDDLE_CM * 10
-        pan = np.repeat([s.has_pan for s, _, _ in pairs], SITES)[:, None]
-        truth.columns.ksat_cm_h[pan & (cell >= PAN_MM[0]) & (cell < PAN_MM[1])] = PAN_CM_H
         truth.columns.ksat_cm_h[(slow <= CELL_MIDDLE_CM * 10)] /= SLOWER
     return farm, truth
 

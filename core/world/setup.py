@@ -40,7 +40,6 @@ class Setup:
     over_intake: tuple[float, float] | None = None
     use: float = 1.0
     roots: float = 1.0
-    has_pan: bool = False
     slow_below_mm: float = NONE
     table_mm: float = NONE
     stops_day: int | None = None

@@ -18,12 +18,13 @@ from core.world.watched import Watched
 RECENT_DAYS, TOLD_AFTER_DAYS, LEAST_RUNS = 20, 3, 3
 # So many of the newest days are judged.
 JUDGED_DAYS = 12
-# Wet is so far above full, dry so far below refill; in between it is neither [m3/m3].
+# Wet is so far from full to saturated, dry so far below refill; in between it is neither.
+SUBSOIL_MM = (800.0, 1000.0)
 LOWER_ROOTS = 0.8
-WET, DRY = 0.11, 0.0
-NOT_WET = 0.06
+WET, DRY = 0.6, 0.0
+NOT_WET = 0.25
 ROSE, NOT_ROSE = 0.06, 0.03
-PERCHED, PERCHED_TIME = 0.5, 0.3  # of the way to saturated, of the newest days
+MOVES = 0.045  # of the sensors above and below [m3/m3]
 LOST = 0.22  # of the water of an average run
 PASSED, NOT_PASSED = 0.28, 0.15
 STRESSED, NOT_STRESSED = 0.55, 0.8
@@ -40,12 +41,16 @@ class _Truth:
         self.fields = range(first, first + SITES)
 
     def wet_share(self, depth_mm: float) -> float:
-        """Least content above full over the newest days at a depth, of the wetter site."""
+        """Least content of the newest days at a depth, from full to saturated [-], of the wetter
+        site."""
         rows = -int(JUDGED_DAYS * DAY_HOURS)
         best = -1.0
         for of in self.fields:
             full = float(np.interp(depth_mm, self.season.node_mm, self.season.full[of]))
-            best = max(best, float(self.season.content_at(of, depth_mm)[rows:].min()) - full)
+            profile = self.farm.profiles[of]
+            sat = float(profile.theta_sat[profile.horizon_at(np.array([depth_mm]))][0])
+            least = float(self.season.content_at(of, depth_mm)[rows:].min())
+            best = max(best, (least - full) / max(sat - full, 0.02))
         return best
 
     def rose(self, depth_mm: float, from_day: int) -> float:
@@ -139,11 +144,9 @@ def true_causes(
     passes = planted is Cause.PASSES_ROOTS and share >= PASSED
     judge(Cause.PASSES_ROOTS, passes, known and share <= NOT_PASSED)
     dry, not_dry = truth.lower_roots_dry()
-    held_up = setup.has_pan and _perched(truth)
     short = planted is Cause.RUN_TOO_SHORT and dry and len(sets) >= LEAST_RUNS
     judge(Cause.RUN_TOO_SHORT, short, not_dry)
-    judge(Cause.BARRIER, dry and held_up, not setup.has_pan)
-    wet = max(truth.wet_share(d) for d in (800.0, 1000.0))
+    wet = max(truth.wet_share(d) for d in SUBSOIL_MM)
     rose = truth.rose(800.0, plant.from_day) if np.isfinite(setup.table_mm) else 0.0
     judge(Cause.TABLE_RISES, rose >= ROSE, rose <= NOT_ROSE)
     slow = np.isfinite(setup.slow_below_mm)
@@ -214,6 +217,9 @@ def _judge_planted(
         lost = 1 - float(np.mean(irrigator.came(first // SITES)))
         (true if lost >= LOST else unclear).add(Cause.INTAKE_EXCEEDED)
         return
+    if setup.cause is Cause.POOR_CONTACT and not _moves_around(seen):
+        unclear.add(setup.cause)
+        return
     if setup.cause in _BY_PLANT:
         true.add(setup.cause)
 
@@ -235,24 +241,17 @@ _BY_PLANT = frozenset(
 )
 
 
+def _moves_around(seen: SeenBlock) -> bool:
+    """Whether a sensor in contact would move by far between the sound ones at its site."""
+    value = seen.sites[0].record.site.value[-60 * 24 :]
+    moves = np.diff(np.nanpercentile(value, (5, 95), axis=0), axis=0)[0]
+    poor = int(np.argmin(moves[1:3])) + 1
+    return bool(min(moves[poor - 1], moves[poor + 1]) >= MOVES)
+
+
 def _newest_sets(seen: SeenBlock) -> list[tuple[float, float]]:
     """When the newest five irrigations began and what they brought."""
     site = seen.sites[0]
     pairs = zip(site.irrigation.tolist(), site.record.supplies, strict=True)
     sets = [(s.start_hours, s.mm) for k, s in pairs if k != RAIN]
     return sorted(sets)[-5:]
-
-
-def _perched(truth: _Truth) -> bool:
-    """Whether water stood above the pan for days, over soil drier than full."""
-    for of in truth.fields:
-        season: Watched = truth.season
-        above, below = season.content_at(of, 325.0), season.content_at(of, 550.0)
-        full = [float(np.interp(d, season.node_mm, season.full[of])) for d in (325.0, 550.0)]
-        profile = truth.farm.profiles[of]
-        sat = float(profile.theta_sat[profile.horizon_at(np.array([325.0]))][0])
-        newest = slice(-int(20 * DAY_HOURS), None)
-        stands = above[newest] > full[0] + PERCHED * (sat - full[0])
-        if stands.mean() > PERCHED_TIME and below[newest].max() < full[1]:
-            return True
-    return False
