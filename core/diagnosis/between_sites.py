@@ -21,7 +21,7 @@ def between_sites(block: SeenBlock, responses: Responses, since_hours: float) ->
     """Sites that are dry since some irrigation, and sites that always get less."""
     out = []
     for s in range(len(block.sites)):
-        share = _beside_others(responses, s)
+        share = _beside_others(responses, responses.recovery, s)
         rows = np.flatnonzero(~np.isnan(share) & (responses.start >= since_hours))
         dry = _last_run(share[rows] < DRY_SHARE)
         if dry >= FEWEST and _had_to_show(responses, s, rows[-dry:]):
@@ -29,9 +29,11 @@ def between_sites(block: SeenBlock, responses: Responses, since_hours: float) ->
             continue
         if block.sites[s].record.is_tension:
             continue
-        told = rows[responses.could_tell[s, rows] | responses.answered[s, rows]]
-        if told.size >= FEWEST_UNEVEN and _gets_less(share[told]):
-            out.append(_finding(Cause.UNEVEN, responses, s, share, told))
+        # How much less can be told only where no water went past the deepest sensors.
+        fair = _beside_others(responses, responses.fair, s)
+        told = rows[~np.isnan(fair[rows])]
+        if told.size >= FEWEST_UNEVEN and _gets_less(fair[told]):
+            out.append(_finding(Cause.UNEVEN, responses, s, fair, told))
     return out
 
 
@@ -49,19 +51,19 @@ def _gets_less(share: Floats) -> bool:
     return mostly and float(np.median(share)) < UNEVEN_SHARE
 
 
-def _beside_others(r: Responses, site: int) -> Floats:
+def _beside_others(r: Responses, recovery: Floats, site: int) -> Floats:
     """What a site found of each irrigation, over what the others found; NaN where not known."""
     others = np.arange(r.could_tell.shape[0]) != site
     out = np.full(r.number.shape, np.nan)
     for n in range(out.size):
-        known = others & ~np.isnan(r.recovery[:, n])
+        known = others & ~np.isnan(recovery[:, n])
         if not known.any():
             continue
-        beside = float(np.median(r.recovery[known, n]))
+        beside = float(np.median(recovery[known, n]))
         if beside <= 0:
             continue
-        if not np.isnan(r.recovery[site, n]):
-            out[n] = max(r.recovery[site, n], 0.0) / beside
+        if not np.isnan(recovery[site, n]):
+            out[n] = max(recovery[site, n], 0.0) / beside
         elif (
             r.heard[site, n]
             and not r.answered[site, n]

@@ -90,7 +90,7 @@ def _ends_short(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding |
     depth = site.record.site.depth_mm
     below = [j for j in range(depth.size) if last.reach.high_mm <= depth[j] <= last.root_mm]
     before = site.record.row_at(last.wetting.before_hours)
-    if not below or not all(_dried(site, j, before) for j in below):
+    if not below or not _dried(site, below[0], before):
         return None
     evidence = tuple(
         Evidence(

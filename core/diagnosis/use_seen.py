@@ -20,9 +20,9 @@ FEWEST_BEFORE = 4
 # Of all days before, the middle of the better ones are those with enough water [percent].
 USUAL = 70
 # Use that differs from the stated by so much over so many dry days [-, days].
-USE_LOW, USE_HIGH, FEWEST_DAYS = 0.7, 1.18, 8
+USE_LOW, USE_HIGH, FEWEST_DAYS = 0.7, 1.18, 6
 # Sites that differ by more than this say something of themselves, not of the crop [-].
-AGREE = 1.5
+AGREE = 1.8
 WELL_WATERED_DAYS = 5.0
 ONE_WRONG = 0.4
 

@@ -14,6 +14,8 @@ WET_DAYS = 12
 # Above full by so much is wet whatever the sensor's own error [m3/m3], and by this share of the way
 # from full to saturated [-], on nearly all of the readings [-].
 WET_THETA, WET_SHARE, MOSTLY = 0.09, 0.4, 0.95
+# The subsoil begins at this share of the roots, and no higher than this [-, mm].
+LOWER_ROOTS, LEAST_DEPTH_MM = 0.6, 300.0
 # A table that came up has made the soil wetter by so much from below [m3/m3] within so many days,
 # and it has stayed so for as many as the third.
 CAME_UP, ROSE_WITHIN_DAYS, STAYED_DAYS = 0.04, 8, 4
@@ -58,25 +60,26 @@ def _daily(site: SeenSite, sensor: int) -> tuple[Floats, Floats]:
 
 
 def _wet_sensors(site: SeenSite, heard: list[int]) -> list[int]:
-    """The lowest sensors, from the deepest up, that have been wet on all of the newest days."""
+    """Sensors below most of the roots, from the deepest up, wet on all of the newest days."""
     record = site.record
     begin = float(record.site.hours[-1]) - WET_DAYS * DAY_H
     if record.site.hours[0] > begin:
         return []
     newest = record.site.hours >= begin
+    depth = record.site.depth_mm
+    root = site.deepest_root_mm
+    lower = LEAST_DEPTH_MM if np.isnan(root) else max(LOWER_ROOTS * root, LEAST_DEPTH_MM)
     out: list[int] = []
     for j in reversed(heard):
         theta = record.theta[newest, j]
         theta = theta[~np.isnan(theta)]
-        if not theta.size:
+        if depth[j] < lower or not theta.size:
             continue
         full, sat = site.full_theta[j], site.sat_theta[j]
         # What a tension is against full does not hang on any calibration; a content does.
         margin = 0.0 if record.is_tension else WET_THETA
-        wet = (theta > full + max(margin, WET_SHARE * (sat - full))).mean() >= MOSTLY
-        if not wet:
-            break
-        out.append(j)
+        if (theta > full + max(margin, WET_SHARE * (sat - full))).mean() >= MOSTLY:
+            out.append(j)
     return out
 
 
@@ -109,7 +112,8 @@ def _came_up(site: SeenSite, heard: list[int]) -> tuple[float, list[int]] | None
     # Water that went down past the sensor above may be what stands at the deepest one.
     for event in site.events:
         near = since - FROM_ABOVE_DAYS * DAY_H <= event.wetting.after_hours <= since
-        if near and len(heard) > 1 and event.rise[heard[-2]] >= CAME_UP / 2:
+        above = len(heard) > 1 and event.wetting.answers[0].sensor < heard[-2]
+        if near and above and event.rise[heard[-2]] >= CAME_UP / 2:
             return None
     return since, sensors
 

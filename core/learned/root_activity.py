@@ -32,6 +32,8 @@ FEEDS_TO = 0.75
 # A day on which all layers together lose less tells nothing of roots [mm].
 LEAST_UPTAKE_MM = 0.5
 RESAMPLES = 100
+# Spreads of a mean beyond which it is more than nothing: common practice.
+SURE = 2.0
 # Readings around the ends of a day are taken together: a single one has its noise [h].
 AROUND_H = 1.5
 # Where the top has dried roots take more from below, and less where it is wet: how far the depth
@@ -146,7 +148,7 @@ def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootAct
     if days.shape[0] < FEWEST_DAYS:
         return None
     # A layer that loses no more than its days differ by has no roots that can be told.
-    sure = days.mean(axis=0) > EIGHT_OF_TEN * days.std(axis=0) / np.sqrt(days.shape[0])
+    sure = days.mean(axis=0) > SURE * days.std(axis=0) / np.sqrt(days.shape[0])
     if not sure.any():
         return None
     uptake = np.full(speaks.shape, np.nan)

@@ -8,6 +8,7 @@ References
 import numpy as np
 
 from core.arrays import Bools, Floats
+from core.quality.climbs import arrives_within_h
 from core.quality.series import Series, window_sums
 from core.quality.spikes import AROUND_HOURS, second_difference
 
@@ -55,19 +56,23 @@ def theta_breaks(series: Series) -> Bools:
     return out
 
 
-def broken_columns(series: Series, watered_since: Floats, refilled_since: Floats) -> Bools:
+def broken_columns(
+    series: Series, watered_since: Floats, refilled_since: Floats, depth_mm: Floats
+) -> Bools:
     """Readings from a fall of tension that no water explains until the tube holds again.
 
     Parameters
     ----------
     watered_since, refilled_since : array, shape (readings,) [h]
         Time since water last came and since the tube was last refilled; inf if never.
+    depth_mm : array, shape (readings,) [mm], NaN where unknown
 
     Notes
     -----
     From 70 kPa or more to 10 or less between one reading and the next, or within a day of
     frequent ones: air may take hours to come in, and then the way down is doubted too. The doubt
     ends with a refill, or when the gauge again holds more than 10; water does not fill the tube.
+    Water may have come before the fall began, by as long as it takes down to the tip.
     """
     x, t, c = series.value, series.hours, series.channel
     if x.size < 2:
@@ -79,7 +84,7 @@ def broken_columns(series: Series, watered_since: Floats, refilled_since: Floats
     known = (before >= 0) & (c[before] == c)
     gone = np.where(known, t - t[before], np.inf)
     fell = first_low & known & ((before == at - 1) | (gone <= BREAK_WITHIN_HOURS))
-    explained = np.minimum(watered_since, refilled_since) <= gone
+    explained = (watered_since - arrives_within_h(depth_mm) <= gone) | (refilled_since <= gone)
     broken = np.zeros(x.shape, bool)
     for start in np.flatnonzero(fell & ~explained):
         broken[before[start] + 1 : start] = True

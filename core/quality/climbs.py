@@ -19,6 +19,13 @@ JUMP_WATER_HOURS = 12.0
 NIGHT_FROM, NIGHT_TO = 22.0, 4.0
 
 
+def arrives_within_h(depth_mm: Floats) -> Floats:
+    """How much later than at 10 cm water may come down to a depth [h]; NaN counts as 10 cm."""
+    deeper = np.maximum(np.nan_to_num(depth_mm) - SURFACE_MM, 0.0)
+    out: Floats = DAY_HOURS * deeper / ARRIVES_MM_PER_DAY
+    return out
+
+
 def rises_without_water(series: Series, watered_since: Floats, depth_mm: Floats) -> Bools:
     """Rising now, and above yesterday by more than twice the day's spread, with no water.
 
@@ -32,8 +39,7 @@ def rises_without_water(series: Series, watered_since: Floats, depth_mm: Floats)
     The published rule is for sensors down to 10 cm and looks back one day; deeper down water
     may arrive later, and 24 h are allowed for each 20 cm more (working assumption).
     """
-    deeper = np.maximum(np.nan_to_num(depth_mm) - SURFACE_MM, 0.0)
-    wait = DAY_HOURS * (1 + deeper / ARRIVES_MM_PER_DAY)
+    wait = DAY_HOURS + arrives_within_h(depth_mm)
     x = series.value
     at, known = series.at_or_before(DAY_HOURS)
     first, end = series.window(DAY_HOURS, 0.0)

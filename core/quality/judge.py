@@ -106,7 +106,9 @@ def judge(series: Series, sensors: Sensors, around: Surroundings) -> np.ndarray:
     # What lies below what a soil can hold is said to; in wet soil a tension hardly moves.
     moves = (theta & ~found[Flag.TOO_DRY]) | (tension & (x > STILL_KPA))
     found[Flag.FLAT] = moves & flat_stretches(series)
-    found[Flag.BROKEN_COLUMN] = sensors.is_tensiometer[c] & broken_columns(series, since, refilled)
+    found[Flag.BROKEN_COLUMN] = sensors.is_tensiometer[c] & broken_columns(
+        series, since, refilled, sensors.depth_mm[c]
+    )
     found[Flag.RISE_WITHOUT_WATER] = theta & rises_without_water(series, since, sensors.depth_mm[c])
     # What is no reading at all is no rise either.
     found[Flag.RISE_WITHOUT_WATER] &= ~(found[Flag.SPIKE] | found[Flag.BREAK] | found[Flag.RANGE])

@@ -19,7 +19,7 @@ RECENT_DAYS, TOLD_AFTER_DAYS, LEAST_RUNS = 20, 3, 3
 # So many of the newest days are judged.
 JUDGED_DAYS = 12
 # Wet is so far from full to saturated, dry so far below refill; in between it is neither.
-SUBSOIL_MM = (800.0, 1000.0)
+SUBSOIL_MM = (600.0, 800.0, 1000.0)
 LOWER_ROOTS = 0.8
 WET, DRY = 0.6, 0.0
 NOT_WET = 0.25
