@@ -10,7 +10,7 @@ from core.diagnosis.responses import Responses
 
 # Of what others found: a site that finds less than this is dry, or gets unevenly little [-]; tried
 # on both simulated truths.
-DRY_SHARE, UNEVEN_SHARE = 0.45, 0.74
+DRY_SHARE, UNEVEN_SHARE = 0.45, 0.71
 FEWEST, FEWEST_UNEVEN = 2, 4
 # Of the irrigations of an uneven site so many must have brought it less [-].
 MOSTLY = 0.8

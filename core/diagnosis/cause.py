@@ -32,7 +32,6 @@ class Cause(StrEnum):
     RUN_TOO_SHORT = "run_too_short"
     TABLE_RISES = "table_rises"
     POOR_DRAINAGE = "poor_drainage"
-    STILL_DRAINING = "still_draining"
 
     SHORT_OF_WATER = "short_of_water"
     USE_OFF = "use_off"

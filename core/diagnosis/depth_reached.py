@@ -14,7 +14,7 @@ PASSED_SHARE, PASSED_MM = 0.2, 4.0
 ONE_WRONG, SURE = 0.25, 2.0
 # Irrigations that end above this share of the roots leave the rest of them dry [-]; and the soil
 # there has dried by so much of what lies between full and refill [-].
-ENDS_ABOVE, DRIED_SHARE = 0.75, 0.8
+ENDS_ABOVE, DRIED_SHARE = 0.75, 0.65
 BELOW_SHARE = 0.2
 WETTEST = 98  # of all readings, past a wild one [percent]
 
@@ -90,7 +90,8 @@ def _ends_short(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding |
     depth = site.record.site.depth_mm
     below = [j for j in range(depth.size) if last.reach.high_mm <= depth[j] <= last.root_mm]
     before = site.record.row_at(last.wetting.before_hours)
-    if not below or not _dried(site, below[0], before):
+    dried = [_dried(site, j, before) for j in below]
+    if not dried or not all(dried):
         return None
     evidence = tuple(
         Evidence(

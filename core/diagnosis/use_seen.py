@@ -15,14 +15,14 @@ DAY_H = 24.0
 # Days of no use to speak of tell nothing [mm].
 LEAST_USE_MM = 2.0
 # Newest dry days must all take less than this share of what the same site took before [-].
-NEWEST_DAYS, FADED = 3, 0.65
+NEWEST_DAYS, FADED = 4, 0.6
 FEWEST_BEFORE = 4
 # Of all days before, the middle of the better ones are those with enough water [percent].
 USUAL = 70
 # Use that differs from the stated by so much over so many dry days [-, days].
-USE_LOW, USE_HIGH, FEWEST_DAYS = 0.7, 1.18, 6
+USE_LOW, USE_HIGH, FEWEST_DAYS = 0.7, 1.2, 8
 # Sites that differ by more than this say something of themselves, not of the crop [-].
-AGREE = 1.8
+AGREE = 1.5
 WELL_WATERED_DAYS = 5.0
 ONE_WRONG = 0.4
 

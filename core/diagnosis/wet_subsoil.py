@@ -13,13 +13,15 @@ DAY_H = 24.0
 WET_DAYS = 12
 # Above full by so much is wet whatever the sensor's own error [m3/m3], and by this share of the way
 # from full to saturated [-], on nearly all of the readings [-].
-WET_THETA, WET_SHARE, MOSTLY = 0.09, 0.4, 0.95
+WET_THETA, WET_SHARE, MOSTLY = 0.1, 0.55, 0.95
 # The subsoil begins at this share of the roots, and no higher than this [-, mm].
 LOWER_ROOTS, LEAST_DEPTH_MM = 0.6, 300.0
 # A table that came up has made the soil wetter by so much from below [m3/m3] within so many days,
 # and it has stayed so for as many as the third.
 CAME_UP, ROSE_WITHIN_DAYS, STAYED_DAYS = 0.04, 8, 4
 FROM_ABOVE_DAYS = 5.0
+# So many sensors that got wet from the deepest up, over so many days, say it alone.
+CLIMBED_SENSORS, CLIMBED_DAYS = 3, 2.0
 # After so many days without water from above, soil that drains is no longer above full.
 DRY_DAYS = 3.0
 
@@ -109,6 +111,8 @@ def _came_up(site: SeenSite, heard: list[int]) -> tuple[float, list[int]] | None
             return None
         sensors.append(j)
         at = above
+    if len(sensors) >= CLIMBED_SENSORS and at - since >= CLIMBED_DAYS * DAY_H:
+        return since, sensors
     # Water that went down past the sensor above may be what stands at the deepest one.
     for event in site.events:
         near = since - FROM_ABOVE_DAYS * DAY_H <= event.wetting.after_hours <= since

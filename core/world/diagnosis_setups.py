@@ -167,8 +167,8 @@ SETUPS: tuple[Setup, ...] = (
         due=(0.8, 1.0),
         share=(0.7, 0.8),
     ),
-    Setup("uses a third more than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=1.6),
-    Setup("uses a third less than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=0.55),
+    Setup("uses a third more than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=1.7),
+    Setup("uses a third less than stated", Cause.USE_OFF, (Cause.SHORT_OF_WATER,), use=0.5),
     Setup("roots a third less deep", Cause.ROOTS_OFF, roots=0.4),
     Setup("roots half as deep again", Cause.ROOTS_OFF, roots=2.0),
     # Instruments.
