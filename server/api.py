@@ -33,6 +33,7 @@ from server.farms.api import router as farms
 from server.farms.changes_api import router as changes
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
+from server.findings.api import router as findings
 from server.imports.api import router as imports
 from server.instruments.api import router as instruments
 from server.instruments.feel_api import router as feel
@@ -78,6 +79,7 @@ for _router in (
     readings,
     reading_views,
     imports,
+    findings,
     devices,
     fieldwork,
     rounds,

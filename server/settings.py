@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "server.water",
     "server.weather",
     "server.events",
+    "server.findings",
     "server.advice",
     "server.today",
     "server.checklist",

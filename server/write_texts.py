@@ -33,6 +33,7 @@ CALLS = {"sentence": None, "gettext": None, "gettext_noop": None, "ngettext": (1
 DATA = {
     "server/base/vocabulary.json": None,
     "core/quality/rules.json": {"name", "meaning", "likely", "source"},
+    "core/diagnosis/causes.json": {"name", "seen", "check", "changes", "source"},
     "core/instrument/kinds.json": {"name", "lies", "install", "proof", "source"},
     "core/instrument/cautions.json": {"title", "text"},
     "core/instrument/feel.json": {"name", "hand"},

@@ -69,17 +69,20 @@ def _after(kind: LogKind, before: LifeStatus) -> LifeStatus:
     return before
 
 
+def installed_at(log: Sequence[LogEntry], now: datetime) -> datetime | None:
+    """When an instrument was last put in or replaced; None where the log does not say."""
+    return max((e.at for e in log if e.kind in _STARTS and e.at <= now), default=None)
+
+
 def life_status(log: Sequence[LogEntry], settles_days: int, now: datetime) -> LifeStatus:
     """State of an instrument; without a log it is taken to be in service.
 
     A new or replaced one settles for its kind's days. Service alone does not clear a doubt: a
     person does, who has seen that it reads right.
     """
-    status, installed = LifeStatus.IN_SERVICE, None
+    status, installed = LifeStatus.IN_SERVICE, installed_at(log, now)
     for entry in sorted((e for e in log if e.at <= now), key=lambda e: e.at):
         status = _after(entry.kind, status)
-        if entry.kind in _STARTS:
-            installed = entry.at
     settled = installed is None or now - installed >= timedelta(days=settles_days)
     return LifeStatus.IN_SERVICE if status is LifeStatus.SETTLING and settled else status
 

@@ -162,6 +162,7 @@ def _read(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> N
         if cut is None or row.began_by >= cut
     )
     read.version, read.wrong_from = EVENTS_VERSION, None
+    read.readings += 1
     read.save()
 
 
@@ -197,10 +198,15 @@ def _cut(farm: Farm, block: Block, read: EventsRead | None, now: datetime) -> da
 
 
 def site_records(
-    farm: Farm, block: Block, begin: datetime, now: datetime, noise: dict[int, float]
+    farm: Farm,
+    block: Block,
+    begin: datetime,
+    now: datetime,
+    noise: dict[int, float],
+    step_h: float = STEP_H,
 ) -> list[InstrumentRecord]:
-    """The block's record from a moment on, in a fixed number of queries."""
-    step = timedelta(hours=STEP_H)
+    """The block's record from a moment on, a reading in each step, in a fixed number of queries."""
+    step = timedelta(hours=step_h)
     # Whole steps of the clock: whenever it is read, the same readings stand for the same time.
     until = now.astimezone(UTC)
     until += -(until - datetime.min.replace(tzinfo=UTC)) % step
@@ -212,7 +218,7 @@ def site_records(
         .filter(block=block, ended_at__gt=begin)
         .order_by("started_at")
     )
-    readings = thinned_readings(channel_ids([block]), until, days, STEP_H)
+    readings = thinned_readings(channel_ids([block]), until, days, step_h)
     zone = ZoneInfo(farm.time_zone)
     first = begin.astimezone(zone).date()
     return block_records(block, facts, weather, sets, readings, until, zone, first, noise)

@@ -38,7 +38,8 @@ class EventsRead(FarmOwned):
     """How far a block's events are right.
 
     ``version`` of the rules that read them; ``whole_at``, when its whole season was read, and the
-    ``noise`` of its ``channels`` found then; ``wrong_from``, the first day that changed since.
+    ``noise`` of its ``channels`` found then; ``wrong_from``, the first day that changed since;
+    ``readings``, how often it was read.
     """
 
     farm_path = "block__farm"
@@ -52,6 +53,7 @@ class EventsRead(FarmOwned):
     channels = ArrayField(models.BigIntegerField(), default=list)
     noise = ArrayField(models.FloatField(null=True), default=list)
     wrong_from = models.DateField(null=True)
+    readings = models.PositiveIntegerField(default=0)
 
     def __str__(self) -> str:
         return f"{self.block_id}, wrong from {self.wrong_from}"

@@ -1656,6 +1656,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is wrong now, the costliest first; of one block it is looked at anew if anything of it has changed
+         * @description What is wrong now, the costliest first; of one block it is looked at anew if anything of it
+         *     has changed.
+         */
+        get: operations["findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/findings/{finding_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm a finding with what was seen in the field, dismiss it with a reason, or say that it was put right
+         * @description Confirm a finding with what was seen in the field, dismiss it with a reason, or say that it
+         *     was put right.
+         */
+        post: operations["decide_finding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/finding-decisions/{decision_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take a decision back
+         * @description Take a decision back.
+         */
+        delete: operations["undo_finding_decision"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/finding-decisions/{decision_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The picture that was taken in the field
+         * @description The picture that was taken in the field.
+         */
+        get: operations["finding_photo"];
+        put?: never;
+        /**
+         * Keep a picture of what was found in the field
+         * @description Keep a picture of what was found in the field.
+         */
+        post: operations["add_finding_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/devices": {
         parameters: {
             query?: never;
@@ -2707,7 +2793,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -5545,6 +5631,183 @@ export interface components {
             device_id?: number | null;
         };
         /**
+         * OfBlock
+         * @description Of which block, or of all; with those that were dismissed, done or lapsed, or without.
+         */
+        OfBlock: {
+            /** Block */
+            block?: number | null;
+            /**
+             * Past
+             * @default false
+             */
+            past: boolean;
+        };
+        /**
+         * Cause
+         * @description A cause of what instruments show. Those of instruments are looked for before all others.
+         * @enum {string}
+         */
+        Cause: "sensor_silent" | "sensor_flat" | "column_broken" | "jumps_together" | "water_down_tube" | "poor_contact" | "sensor_drifts" | "settling" | "clock_off" | "not_logged" | "not_run" | "site_dry" | "uneven" | "response_weaker" | "intake_exceeded" | "rate_off" | "passes_roots" | "run_too_short" | "table_rises" | "poor_drainage" | "short_of_water" | "use_off" | "full_point_off" | "roots_off";
+        /**
+         * DecisionOut
+         * @description What a person did with today's advice.
+         */
+        DecisionOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            why: components["schemas"]["Why"] | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string | null;
+            /** Set Id */
+            set_id: number | null;
+        };
+        /**
+         * EarlierOut
+         * @description One like it that was decided before.
+         */
+        EarlierOut: {
+            /** Block */
+            block: string;
+            /** Instrument */
+            instrument: string;
+            status: components["schemas"]["Status"];
+            /** Note */
+            note: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+        };
+        /**
+         * EvidenceOut
+         * @description One thing seen. ``seen`` and ``expected`` in mm, m3/m3, kPa, h, mm/h, mm/day or a share, by
+         *     the figure; null is unknown, or nothing was to be expected.
+         */
+        EvidenceOut: {
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
+            figure: components["schemas"]["Figure"];
+            /** Seen */
+            seen: number | null;
+            /** Expected */
+            expected: number | null;
+            /** Instrument */
+            instrument: string;
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Irrigation Id */
+            irrigation_id: number | null;
+        };
+        /**
+         * Figure
+         * @description What a piece of evidence is a figure of, with its unit.
+         * @enum {string}
+         */
+        Figure: "water" | "share" | "content" | "tension" | "depth" | "hours" | "speed" | "rate";
+        /**
+         * FindingOut
+         * @description A finding in words and figures. ``likelihood`` that it is so [-]; ``cost_mm_week`` and
+         *     ``stress_days_week`` of leaving it, null where they can't be told.
+         */
+        FindingOut: {
+            /** Id */
+            id: number;
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Instrument Id */
+            instrument_id: number | null;
+            /** Instrument */
+            instrument: string;
+            /** Depth Mm */
+            depth_mm: number | null;
+            cause: components["schemas"]["Cause"];
+            group: components["schemas"]["Group"];
+            /** Name */
+            name: string;
+            /** Seen */
+            seen: string;
+            /** Check */
+            check: string;
+            /** Changes */
+            changes: string;
+            /** Likelihood */
+            likelihood: number;
+            /** Cost Mm Week */
+            cost_mm_week: number | null;
+            /** Cost M3 Week */
+            cost_m3_week: number | null;
+            /** Stress Days Week */
+            stress_days_week: number | null;
+            /**
+             * First At
+             * Format: date-time
+             */
+            first_at: string;
+            /**
+             * Last At
+             * Format: date-time
+             */
+            last_at: string;
+            /** Lapsed At */
+            lapsed_at: string | null;
+            status: components["schemas"]["Status"];
+            /** Until */
+            until: string | null;
+            /** Evidence */
+            evidence: components["schemas"]["EvidenceOut"][];
+            /** Decisions */
+            decisions: components["schemas"]["DecisionOut"][];
+            /** Earlier */
+            earlier: components["schemas"]["EarlierOut"][];
+        };
+        /**
+         * Group
+         * @description What a cause lies in.
+         * @enum {string}
+         */
+        Group: "instrument" | "application" | "soil_water" | "settings";
+        /**
+         * DecisionIn
+         * @description Times without an offset are farm-local; hours or depth of the set wanted instead.
+         */
+        DecisionIn: {
+            kind: components["schemas"]["Kind"];
+            /** Start At */
+            start_at?: string | null;
+            /** Hours */
+            hours?: number | null;
+            /** Gross Mm */
+            gross_mm?: number | null;
+            why?: components["schemas"]["Why"] | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
          * DeviceOut
          * @description ``skew_seconds`` is the device's clock less ours; null is unknown.
          */
@@ -6552,27 +6815,6 @@ export interface components {
             wet: number | null;
         };
         /**
-         * DecisionOut
-         * @description What a person did with today's advice.
-         */
-        DecisionOut: {
-            /** Id */
-            id: number;
-            kind: components["schemas"]["Kind"];
-            why: components["schemas"]["Why"] | null;
-            /** Reason */
-            reason: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Made By */
-            made_by: string | null;
-            /** Set Id */
-            set_id: number | null;
-        };
-        /**
          * GivenSet
          * @description A set as it ran, as it runs, or as it is planned; by the clock, and by its hours from when
          *     it was drawn.
@@ -7221,25 +7463,6 @@ export interface components {
          */
         MaybeLearned: {
             learned: components["schemas"]["LearnedOut"] | null;
-        };
-        /**
-         * DecisionIn
-         * @description Times without an offset are farm-local; hours or depth of the set wanted instead.
-         */
-        DecisionIn: {
-            kind: components["schemas"]["Kind"];
-            /** Start At */
-            start_at?: string | null;
-            /** Hours */
-            hours?: number | null;
-            /** Gross Mm */
-            gross_mm?: number | null;
-            why?: components["schemas"]["Why"] | null;
-            /**
-             * Reason
-             * @default
-             */
-            reason: string;
         };
         /** AcceptedOut */
         AcceptedOut: {
@@ -15296,6 +15519,362 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    findings: {
+        parameters: {
+            query?: {
+                block?: number | null;
+                past?: boolean;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    decide_finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                finding_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    undo_finding_decision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    finding_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_finding_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                decision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
             };
             /** @description Unauthorized */
             401: {

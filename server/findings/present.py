@@ -1,0 +1,141 @@
+"""Findings as people see them, the costliest first."""
+
+from collections import defaultdict
+from collections.abc import Iterable
+
+from django.db.models import Prefetch, Q
+
+from core.diagnosis.cause import Cause, Group, cause_words
+from core.diagnosis.finding import Figure
+from server.farms.models import Farm
+from server.findings.models import Finding, FindingDecision, FindingEvidence, Status
+from server.findings.schemas import DecisionOut, EarlierOut, EvidenceOut, FindingOut
+from server.instruments.api import user_name
+from server.water.equipment import wetted_share
+
+# A day of stress costs as much as so much water: for ranking alone; working assumption [mm].
+STRESS_DAY_MM = 5.0
+# So many like it are told of, the newest.
+MOST_EARLIER = 5
+# Instruments come first: until they are seen to, what they say is not known.
+_FIRST = {Group.INSTRUMENT: 0, Group.APPLICATION: 1, Group.SOIL_WATER: 1, Group.SETTINGS: 2}
+
+
+def findings_out(farm: Farm, block_id: int | None, past: bool) -> list[FindingOut]:
+    """Findings of a farm or of one of its blocks.
+
+    Parameters
+    ----------
+    past : bool
+        Whether those that were dismissed, put right or have lapsed are told too.
+    """
+    rows = Finding.objects.for_farm(farm).select_related("block", "instrument")
+    decided = FindingDecision.objects.for_farm(farm).filter(undone_at=None)
+    decided = decided.defer("image").annotate(has_photo=Q(image__isnull=False))
+    rows = rows.prefetch_related(
+        "evidence__instrument", Prefetch("decisions", decided.select_related("made_by"))
+    )
+    if block_id is not None:
+        rows = rows.filter(block_id=block_id)
+    if not past:
+        today = farm.now().date()
+        hidden = Q(status=Status.DONE) | (
+            Q(status=Status.DISMISSED) & (Q(until=None) | Q(until__gte=today))
+        )
+        rows = rows.filter(lapsed_at=None).exclude(hidden)
+    found = list(rows)
+    earlier = _earlier(farm, {f.cause for f in found})
+    return [_out(f, earlier[f.cause]) for f in sorted(found, key=_rank)]
+
+
+def _rank(row: Finding) -> tuple[bool, int, float, float]:
+    """Active ones first, instruments before what they tell of, then by what a week costs."""
+    group = cause_words()[Cause(row.cause)].group
+    cost = (row.cost_mm_week or 0.0) + STRESS_DAY_MM * (row.stress_days_week or 0.0)
+    return (row.lapsed_at is not None, _FIRST[group], -cost * row.likelihood, -row.likelihood)
+
+
+def _earlier(farm: Farm, causes: Iterable[str]) -> dict[str, list[FindingDecision]]:
+    """What was decided about findings of each cause, the newest first."""
+    out: dict[str, list[FindingDecision]] = defaultdict(list)
+    decided = (
+        FindingDecision.objects.for_farm(farm)
+        .filter(finding__cause__in=causes, undone_at=None)
+        .select_related("finding__block", "finding__instrument", "made_by")
+        .defer("image")
+        .order_by("-made_at")
+    )
+    for row in decided:
+        out[row.finding.cause].append(row)
+    return out
+
+
+def _out(row: Finding, decided: list[FindingDecision]) -> FindingOut:
+    words = cause_words()[Cause(row.cause)]
+    m3 = None
+    if row.cost_mm_week is not None:
+        m3 = row.cost_mm_week * wetted_share(row.block).share * row.block.area_m2 / 1000
+    others = [d for d in decided if d.finding_id != row.pk][:MOST_EARLIER]
+    return FindingOut(
+        id=row.pk,
+        block_id=row.block_id,
+        block=row.block.name,
+        instrument_id=row.instrument_id,
+        instrument=row.instrument.label if row.instrument else "",
+        depth_mm=row.depth_mm,
+        cause=words.cause,
+        group=words.group,
+        name=words.name,
+        seen=words.seen,
+        check=words.check,
+        changes=words.changes,
+        likelihood=row.likelihood,
+        cost_mm_week=row.cost_mm_week,
+        cost_m3_week=m3,
+        stress_days_week=row.stress_days_week,
+        first_at=row.first_at,
+        last_at=row.last_at,
+        lapsed_at=row.lapsed_at,
+        status=Status(row.status),
+        until=row.until,
+        evidence=[_evidence_out(e) for e in row.evidence.all()],
+        decisions=[_decision_out(d) for d in row.decisions.all()],
+        earlier=[_earlier_out(d) for d in others],
+    )
+
+
+def _evidence_out(row: FindingEvidence) -> EvidenceOut:
+    return EvidenceOut(
+        from_at=row.from_at,
+        to_at=row.to_at,
+        figure=Figure(row.figure),
+        seen=row.seen,
+        expected=row.expected,
+        instrument=row.instrument.label if row.instrument else "",
+        depth_mm=row.depth_mm,
+        irrigation_id=row.irrigation_id,
+    )
+
+
+def _decision_out(row: FindingDecision) -> DecisionOut:
+    has_photo: bool = row.has_photo  # type: ignore[attr-defined]
+    return DecisionOut(
+        id=row.pk,
+        status=Status(row.status),
+        note=row.note,
+        until=row.until,
+        made_at=row.made_at,
+        made_by=user_name(row.made_by),
+        has_photo=has_photo,
+    )
+
+
+def _earlier_out(row: FindingDecision) -> EarlierOut:
+    return EarlierOut(
+        block=row.finding.block.name,
+        instrument=row.finding.instrument.label if row.finding.instrument else "",
+        status=Status(row.status),
+        note=row.note,
+        made_at=row.made_at,
+        made_by=user_name(row.made_by),
+    )

@@ -1,0 +1,87 @@
+"""Findings on the wire; depths of water over the wetted ground."""
+
+from datetime import date, datetime
+
+from ninja import Field
+
+from core.diagnosis.cause import Cause, Group
+from core.diagnosis.finding import Figure
+from server.base.language import Translated
+from server.base.schema import Body, Schema
+from server.findings.models import Status
+
+
+class EvidenceOut(Schema):
+    """One thing seen. ``seen`` and ``expected`` in mm, m3/m3, kPa, h, mm/h, mm/day or a share, by
+    the figure; null is unknown, or nothing was to be expected."""
+
+    from_at: datetime
+    to_at: datetime
+    figure: Figure
+    seen: float | None
+    expected: float | None
+    instrument: str
+    depth_mm: float | None
+    irrigation_id: int | None
+
+
+class DecisionOut(Schema):
+    """What a person decided; ``has_photo`` where he took a picture."""
+
+    id: int
+    status: Status
+    note: str
+    until: date | None
+    made_at: datetime
+    made_by: str
+    has_photo: bool
+
+
+class EarlierOut(Schema):
+    """One like it that was decided before."""
+
+    block: str
+    instrument: str
+    status: Status
+    note: str
+    made_at: datetime
+    made_by: str
+
+
+class FindingOut(Schema):
+    """A finding in words and figures. ``likelihood`` that it is so [-]; ``cost_mm_week`` and
+    ``stress_days_week`` of leaving it, null where they can't be told."""
+
+    id: int
+    block_id: int
+    block: str
+    instrument_id: int | None
+    instrument: str
+    depth_mm: float | None
+    cause: Cause
+    group: Group
+    name: Translated
+    seen: Translated
+    check: Translated
+    changes: Translated
+    likelihood: float
+    cost_mm_week: float | None
+    cost_m3_week: float | None
+    stress_days_week: float | None
+    first_at: datetime
+    last_at: datetime
+    lapsed_at: datetime | None
+    status: Status
+    until: date | None
+    evidence: list[EvidenceOut]
+    decisions: list[DecisionOut]
+    earlier: list[EarlierOut]
+
+
+class DecisionIn(Body):
+    """Confirmed, dismissed or done, with what was found in the field or why; a dismissed one is not
+    shown until after ``until``."""
+
+    status: Status
+    note: str = Field("", max_length=500)
+    until: date | None = None
