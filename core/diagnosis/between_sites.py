@@ -5,7 +5,7 @@ import numpy as np
 from core.arrays import Floats
 from core.diagnosis.block import SeenBlock
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.diagnosis.responses import Responses
 
 # Of what others found: a site that finds less than this is dry, or gets unevenly little [-]; tried
@@ -84,7 +84,7 @@ def _finding(cause: Cause, r: Responses, site: int, share: Floats, rows: np.ndar
         Evidence(
             float(r.start[n]),
             float(r.end[n]),
-            Figure.SHARE,
+            EvidenceFigure.SHARE,
             float(share[n]),
             1.0,
             site=site,

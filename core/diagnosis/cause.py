@@ -39,7 +39,7 @@ class Cause(StrEnum):
     ROOTS_OFF = "roots_off"
 
 
-class Group(StrEnum):
+class CauseGroup(StrEnum):
     """What a cause lies in."""
 
     INSTRUMENT = "instrument"
@@ -53,7 +53,7 @@ class CauseWords:
     """A cause in words: what it is called, what was seen, what settles it and what it changes."""
 
     cause: Cause
-    group: Group
+    group: CauseGroup
     name: str
     seen: str
     check: str
@@ -68,7 +68,7 @@ def cause_words() -> dict[Cause, CauseWords]:
     return {
         Cause(row["key"]): CauseWords(
             cause=Cause(row["key"]),
-            group=Group(row["group"]),
+            group=CauseGroup(row["group"]),
             name=row["name"],
             seen=row["seen"],
             check=row["check"],

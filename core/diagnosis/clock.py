@@ -4,7 +4,7 @@ import numpy as np
 
 from core.diagnosis.block import RAIN, SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 
 # Offsets tried for, and how much they may differ from each other [h].
 LONGEST_H, ALIKE_H = 14.0, 1.5
@@ -31,7 +31,7 @@ def clock_off(block: SeenBlock, since_hours: float) -> list[Finding]:
         if len(alike) < FEWEST or len(alike) < 0.5 * irrigations:
             continue
         evidence = tuple(
-            Evidence(seen, start, Figure.HOURS, start - seen, 0.0, site=s, irrigation=k)
+            Evidence(seen, start, EvidenceFigure.HOURS, start - seen, 0.0, site=s, irrigation=k)
             for seen, start, k in ((start - x, start, k) for start, k, x in alike)
         )
         sure = likelihood(len(alike), ONE_WRONG)

@@ -4,7 +4,7 @@ import numpy as np
 
 from core.diagnosis.block import RAIN, SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.events.event import WettingEvent
 
 NEWEST, FEWEST = 5, 3
@@ -52,7 +52,7 @@ def _passes(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding | Non
         Evidence(
             e.wetting.after_hours,
             e.settled_hours,
-            Figure.WATER,
+            EvidenceFigure.WATER,
             e.passed.mm,
             0.0,
             site=s,
@@ -97,7 +97,7 @@ def _ends_short(site: SeenSite, s: int, events: list[WettingEvent]) -> Finding |
         Evidence(
             e.wetting.after_hours,
             e.settled_hours,
-            Figure.DEPTH,
+            EvidenceFigure.DEPTH,
             e.reach.mm,
             e.root_mm,
             site=s,

@@ -7,7 +7,7 @@ import numpy as np
 from core.arrays import Floats
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding
 from core.instrument.kinds import kinds
 
 DAY_H = 24.0
@@ -19,6 +19,7 @@ FEWEST_LATE, LATE_WINDOWS = 3, 2
 # Both ends must have moved by so much beyond both neighbours' [m3/m3]; tried on both simulated
 # truths. Of the first and the last sensor it can't be told: soil beside them differs too.
 MOVED = 0.025
+AT_ONCE = 0.8  # of all of it, in one window [-]
 
 
 def settling(block: SeenBlock) -> list[Finding]:
@@ -32,7 +33,7 @@ def settling(block: SeenBlock) -> list[Finding]:
             Evidence(
                 site.installed_hours,
                 0.0,
-                Figure.HOURS,
+                EvidenceFigure.HOURS,
                 -site.installed_hours,
                 takes,
                 site=s,
@@ -60,7 +61,7 @@ def drifting(block: SeenBlock) -> list[Finding]:
             Evidence(
                 float(first),
                 float(last + WINDOW_DAYS * DAY_H),
-                Figure.CONTENT,
+                EvidenceFigure.CONTENT,
                 float(end[-1, j]),
                 float(end[-1, j] - moved[j]),
                 site=s,
@@ -130,6 +131,10 @@ def _moved_alone(ends: _Ends, sensor: int) -> float:
         moved = ends.moved(end)
         above, below = float(moved[sensor - 1]), float(moved[sensor + 1])
         beside.append(_beyond(float(moved[sensor]), min(above, below), max(above, below)))
+        steps = np.diff(end[:, sensor] - (end[:, sensor - 1] + end[:, sensor + 1]) / 2)
+        # Soil that a wetting reached for good moves at once, a sensor that drifts bit by bit.
+        if np.abs(steps).max() > AT_ONCE * max(abs(float(steps.sum())), MOVED):
+            return 0.0
     least = float(min(np.abs(beside)))
     alike = np.sign(beside[0]) == np.sign(beside[1])
     if np.isnan(beside).any() or not alike or least < MOVED:

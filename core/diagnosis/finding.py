@@ -9,7 +9,7 @@ from core.diagnosis.cause import Cause
 MOST_LIKELY = 0.98
 
 
-class Figure(StrEnum):
+class EvidenceFigure(StrEnum):
     """What a piece of evidence is a figure of, with its unit."""
 
     WATER = "water"  # [mm]
@@ -32,7 +32,7 @@ class Evidence:
 
     from_hours: float
     to_hours: float
-    figure: Figure
+    figure: EvidenceFigure
     seen: float
     expected: float = float("nan")
     site: int | None = None

@@ -7,7 +7,7 @@ import numpy as np
 from core.arrays import Floats
 from core.diagnosis.block import SeenBlock
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.diagnosis.responses import Responses
 
 # Fewer irrigations are chance.
@@ -16,6 +16,9 @@ FEWEST, FEWEST_OF_TREND = 4, 6
 # of it may be off as a whole by so much [-]. Tried on both simulated truths.
 LOW, HIGH, OWN_SIGMA = 0.7, 1.22, 0.08
 SURE = 1.28
+# What each is off by, since water may end anywhere between two sensors, is much the same each time:
+# of it so much stays in their middle [-].
+OF_EACH = 0.7
 # An answer that has come down to so much of what it was [-], by a rank correlation with time
 # beyond this [-].
 FADED, FADES = 0.72, -0.6
@@ -31,6 +34,7 @@ class _Found:
 
     rows: np.ndarray
     share: Floats
+    sigma: Floats
     given_mm: Floats
     sites: int
 
@@ -55,7 +59,7 @@ def found_again(
         Evidence(
             float(responses.start[n]),
             float(responses.end[n]),
-            Figure.SHARE,
+            EvidenceFigure.SHARE,
             float(share),
             1.0,
             irrigation=int(responses.number[n]),
@@ -72,13 +76,14 @@ def _pooled(block: SeenBlock, r: Responses, since_hours: float, odd: set[int]) -
     # A tension's change of water hangs on the curve, which may be off by as much.
     sites = [s for s, x in enumerate(block.sites) if s not in odd and not x.record.is_tension]
     if not sites:
-        return _Found(np.empty(0, int), np.empty(0), np.empty(0), 0)
+        return _Found(np.empty(0, int), np.empty(0), np.empty(0), np.empty(0), 0)
     fair = r.fair[sites]
     rows = np.flatnonzero((~np.isnan(fair)).any(axis=0) & (r.start >= since_hours))
     share = np.array([float(np.nanmedian(fair[:, n])) for n in rows])
+    sigma = np.array([float(np.nanmean(r.sigma[sites, n])) for n in rows])
     given = np.array([float(np.nanmean(r.given_mm[sites, n])) for n in rows])
     told = int((~np.isnan(fair[:, rows])).any(axis=1).sum()) if rows.size else 0
-    return _Found(rows, share, given, told)
+    return _Found(rows, share, sigma, given, told)
 
 
 def _losing(block: SeenBlock, found: _Found, typical: float) -> Cause | None:
@@ -88,7 +93,8 @@ def _losing(block: SeenBlock, found: _Found, typical: float) -> Cause | None:
         return Cause.INTAKE_EXCEEDED
     off = np.abs(found.share - typical)
     spread = 1.4826 * float(np.median(off)) * 1.2533 / np.sqrt(found.share.size)
-    sigma = float(np.hypot(spread, OWN_SIGMA / np.sqrt(found.sites)))
+    own = max(OWN_SIGMA, OF_EACH * float(np.median(found.sigma)))
+    sigma = float(np.hypot(spread, own / np.sqrt(found.sites)))
     if typical + SURE * sigma < 1 and typical < LOW:
         fast = block.rate_mm_h > block.intake_mm_h
         return Cause.INTAKE_EXCEEDED if fast else Cause.RATE_OFF

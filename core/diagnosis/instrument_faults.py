@@ -5,7 +5,7 @@ import numpy as np
 from core.arrays import Floats
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.events.event import WettingEvent
 from core.quality.climbs import JUMP, JUMP_DEPTHS
 from core.quality.flags import Flag, rule_book
@@ -45,7 +45,7 @@ def broken_columns(block: SeenBlock, since_hours: float) -> list[Finding]:
                 Evidence(
                     float(hours[since]),
                     float(hours[known[-1]]),
-                    Figure.TENSION,
+                    EvidenceFigure.TENSION,
                     float(site.record.site.value[known[-1], j]),
                     highest,
                     site=s,
@@ -64,7 +64,7 @@ def jumps_together(block: SeenBlock, since_hours: float) -> list[Finding]:
         if not at:
             continue
         evidence = tuple(
-            Evidence(t - _step(site), t, Figure.CONTENT, _jump_size(site, t), 0.0, site=s)
+            Evidence(t - _step(site), t, EvidenceFigure.CONTENT, _jump_size(site, t), 0.0, site=s)
             for t in at
         )
         sure = likelihood(1 + len(at), JUMP_WRONG)
@@ -134,7 +134,7 @@ def water_down_tube(block: SeenBlock, since_hours: float) -> list[Finding]:
             Evidence(
                 e.wetting.before_hours,
                 e.wetting.peak_hours,
-                Figure.SPEED,
+                EvidenceFigure.SPEED,
                 min(e.front_mm_h[1], 9999.0),
                 NO_FRONT_MM_H,
                 site=s,
@@ -181,7 +181,7 @@ def poor_contact(block: SeenBlock, since_hours: float) -> list[Finding]:
                 Evidence(
                     e.wetting.before_hours,
                     e.wetting.peak_hours,
-                    Figure.CONTENT,
+                    EvidenceFigure.CONTENT,
                     float(e.rise[j]),
                     float(e.rise[j - 1]),
                     site=s,

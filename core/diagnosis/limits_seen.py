@@ -4,7 +4,7 @@ import numpy as np
 
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.learned.full_point import full_point
 from core.learned.root_activity import FEEDS_TO, RootsFit, root_activity
 
@@ -45,7 +45,9 @@ def _full_off(site: SeenSite, s: int) -> Finding | None:
     now = float(site.record.site.hours[-1])
     first = min(e.wetting.after_hours for e in site.events)
     evidence = tuple(
-        Evidence(first, now, Figure.CONTENT, p.theta, float(site.full_theta[j]), site=s, sensor=j)
+        Evidence(
+            first, now, EvidenceFigure.CONTENT, p.theta, float(site.full_theta[j]), site=s, sensor=j
+        )
         for j, p in told
     )
     count = sum(p.events for _, p in told) // len(told)
@@ -68,7 +70,7 @@ def _roots_off(site: SeenSite, s: int) -> Finding | None:
     now = float(site.record.site.hours[-1])
     since = now - 24.0 * told.days
     seen = told.low_mm if np.isinf(told.feeds_mm) else told.feeds_mm
-    evidence = (Evidence(since, now, Figure.DEPTH, seen, FEEDS_TO * root, site=s),)
+    evidence = (Evidence(since, now, EvidenceFigure.DEPTH, seen, FEEDS_TO * root, site=s),)
     return Finding(Cause.ROOTS_OFF, likelihood(told.days // 2, ONE_WRONG), evidence, Cost(), s)
 
 

@@ -4,7 +4,7 @@ from math import isnan
 
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.events.event import WettingEvent
 
 # Less may be dew, a passing shower or what runs down a stem [mm]; working assumption.
@@ -45,7 +45,7 @@ def not_logged(block: SeenBlock, since_hours: float) -> list[Finding]:
         Evidence(
             _begins(water),
             max(e.wetting.peak_hours for e, _ in water),
-            Figure.WATER,
+            EvidenceFigure.WATER,
             max(e.stored.total_mm + _or_zero(e.used_mm) for e, _ in water),
             0.0,
             site=water[0][1] if len({s for _, s in water}) == 1 else None,

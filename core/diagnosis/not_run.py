@@ -4,7 +4,7 @@ import numpy as np
 
 from core.diagnosis.block import SeenBlock
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.diagnosis.responses import Responses
 
 # A site that answered other water so near in time would have answered this [h].
@@ -39,7 +39,7 @@ def not_run(block: SeenBlock, responses: Responses, since_hours: float) -> list[
         Evidence(
             float(r.start[n]),
             float(r.end[n]),
-            Figure.WATER,
+            EvidenceFigure.WATER,
             0.0,
             float(np.nanmean(r.given_mm[tells[:, n], n])),
             irrigation=int(r.number[n]),

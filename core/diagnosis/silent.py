@@ -4,7 +4,7 @@ import numpy as np
 
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding
 from core.instrument.kinds import kinds
 from core.quality.standstill import FLAT_HOURS
 
@@ -68,7 +68,7 @@ def _finding(cause: Cause, site: SeenSite, s: int, sensor: int, whole: bool = Fa
         values = site.record.site.value[:, sensor]
         other = np.flatnonzero(~np.isnan(values) & (values != value))
         first = float(hours[other[-1]]) if other.size else float(hours[0])
-    figure = Figure.TENSION if site.record.is_tension else Figure.CONTENT
+    figure = EvidenceFigure.TENSION if site.record.is_tension else EvidenceFigure.CONTENT
     at = None if whole else sensor
     evidence = (Evidence(first, 0.0, figure, value, site=s, sensor=at),)
     return Finding(cause, 0.95, evidence, Cost(), s, at)

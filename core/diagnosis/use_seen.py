@@ -7,7 +7,7 @@ import numpy as np
 from core.arrays import Floats
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding, likelihood
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.instrument.sensor_layers import sensor_layers
 from core.learned.root_activity import daily_falls
 
@@ -111,7 +111,14 @@ def _short(site: SeenSite, s: int, use: DailyUse) -> Finding | None:
     if not (usual > 0 and (newest < FADED * usual).all()):
         return None
     evidence = tuple(
-        Evidence(float(e) - DAY_H, float(e), Figure.RATE, float(x * mm), float(usual * mm), site=s)
+        Evidence(
+            float(e) - DAY_H,
+            float(e),
+            EvidenceFigure.RATE,
+            float(x * mm),
+            float(usual * mm),
+            site=s,
+        )
         for e, x, mm in zip(
             use.ends[-NEWEST_DAYS:], newest, use.stated_mm[-NEWEST_DAYS:], strict=True
         )
@@ -138,7 +145,7 @@ def _off(kept: list[DailyUse]) -> list[Finding]:
         Evidence(
             float(u.ends[0]) - DAY_H,
             float(u.ends[-1]),
-            Figure.RATE,
+            EvidenceFigure.RATE,
             float(np.median(u.share * u.stated_mm)),
             float(np.median(u.stated_mm)),
             site=s if len(kept) > 1 else None,

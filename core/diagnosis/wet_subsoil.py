@@ -5,7 +5,7 @@ import numpy as np
 from core.arrays import Floats
 from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Cost, Evidence, Figure, Finding
+from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding
 from core.events.event import WettingEvent
 
 DAY_H = 24.0
@@ -151,7 +151,7 @@ def _stays_wet(site: SeenSite, sensor: int) -> bool:
 
 def _evidence(site: SeenSite, s: int, sensors: list[int], since: float) -> tuple[Evidence, ...]:
     now = float(site.record.site.hours[-1])
-    figure = Figure.TENSION if site.record.is_tension else Figure.CONTENT
+    figure = EvidenceFigure.TENSION if site.record.is_tension else EvidenceFigure.CONTENT
     out = []
     for j in sorted(sensors):
         values = site.record.site.value[:, j] if site.record.is_tension else site.record.theta[:, j]

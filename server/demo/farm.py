@@ -38,7 +38,9 @@ class DemoInstrument:
 @dataclass(frozen=True)
 class DemoBlock:
     """``until_days``: the manager has not watered it for so many days; ``given`` are sets he
-    gave all the same, as (days before today, hour, net mm). ``cover`` is a day with the ground
+    gave all the same, as (days before today, hour, net mm). ``unlogged``: one of his newest sets
+    that he forgot to log, 0 is the last; ``not_run``: sets that are on record and did not run, as
+    (days before today, hour, hours, gross mm). ``cover`` is a day with the ground
     cover and height measured, ``seen`` stages by their keys, ``design`` figures of the system."""
 
     name: str
@@ -61,6 +63,8 @@ class DemoBlock:
     estimate_from: EstimateFrom = EstimateFrom.COMBINED
     start_hour: float = 18.0
     given: tuple[tuple[int, float, float], ...] = ()
+    unlogged: int | None = None
+    not_run: tuple[tuple[int, float, float, float], ...] = ()
     cuts: tuple[date, ...] = ()
     cover: tuple[date, float, float] | None = None
     seen: tuple[tuple[date, str], ...] = ()
@@ -298,6 +302,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         instruments=(_probe("Probe I1", (10, 20, 30, 45, 60)),),
         until_days=3,
         given=((2, 17.0, 40.0), (1, 16.0, 40.0)),
+        unlogged=2,
     ),
     DemoBlock(
         name="Gorse Piece",
@@ -312,6 +317,7 @@ BLOCKS: tuple[DemoBlock, ...] = (
         instruments=(_probe("Probe G1", (10, 25, 40, 60), silent_days=3.6),),
         estimate_from=EstimateFrom.SENSORS,
         until_days=1,
+        not_run=((9, 18.0, 5.0, 15.0),),
     ),
     DemoBlock(
         name="Tarn Breck",

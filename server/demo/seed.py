@@ -1,5 +1,7 @@
 """Fills the database with the demo farm: simulated season, readings, sets, weather, people."""
 
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
@@ -12,6 +14,7 @@ from core.instrument.reading_units import code_of
 from core.world.column import (
     STEP_HOURS,
     STEPS_PER_DAY,
+    SimulatedSet,
 )
 from server.accounts.demo_people import PEOPLE
 from server.accounts.models import User
@@ -162,6 +165,32 @@ def _make_ground(farm: Farm, blocks: dict[str, Block]) -> None:
     FarmCrop(farm=farm, name=name, book_key=book_key, values=values, reason=reason).save()
 
 
+def _logged(blocks: list[Block], sets: Iterable[SimulatedSet]) -> Iterator[Irrigation]:
+    """What is on record: every set but those that were forgotten, and those that did not run."""
+    ran: dict[int, list[SimulatedSet]] = defaultdict(list)
+    for one in sets:
+        ran[one.block].append(one)
+    for i, (demo, block) in enumerate(zip(BLOCKS, blocks, strict=True)):
+        by_time = sorted(ran[i], key=lambda x: x.start_hours, reverse=True)
+        for k, one in enumerate(by_time):
+            if k != demo.unlogged:
+                gross = round(one.net_mm / demo.efficiency, 1)
+                yield _irrigation(block, one.start_hours, one.end_hours, gross)
+        for days, hour, lasts, gross in demo.not_run:
+            start = (DAYS - 1 - days) * 24 + hour
+            yield _irrigation(block, start, start + lasts, gross)
+
+
+def _irrigation(block: Block, start: float, end: float, gross_mm: float) -> Irrigation:
+    return Irrigation(
+        block=block,
+        started_at=START + timedelta(hours=start),
+        ended_at=START + timedelta(hours=end),
+        gross_mm=gross_mm,
+        made_by=block.irrigator,
+    )
+
+
 def _make_people(farm: Farm) -> None:
     for number, (role, (name, email)) in enumerate(PEOPLE.items()):
         user = User.objects.filter(email=email).first() or User.objects.create_user(email, name)
@@ -213,16 +242,7 @@ def seed_demo() -> Farm:
     by_name = {b.name: b for b in blocks}
     _make_ground(farm, by_name)
     give_care(by_name)
-    Irrigation.unscoped.bulk_create(
-        Irrigation(
-            block=blocks[s.block],
-            started_at=START + timedelta(hours=s.start_hours),
-            ended_at=START + timedelta(hours=s.end_hours),
-            gross_mm=round(s.net_mm / BLOCKS[s.block].efficiency, 1),
-            made_by=blocks[s.block].irrigator,
-        )
-        for s in run.sets
-    )
+    Irrigation.unscoped.bulk_create(_logged(blocks, run.sets))
     rng = np.random.default_rng(SEED)
     for i, (demo, block) in enumerate(zip(BLOCKS, blocks, strict=True)):
         for spec in demo.instruments:

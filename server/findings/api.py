@@ -14,8 +14,8 @@ from server.files.confined import content_of
 from server.findings.bring_up import bring_up
 from server.findings.decisions import decide, find_finding, keep_photo, undo_decision
 from server.findings.models import FindingDecision
-from server.findings.present import findings_out
-from server.findings.schemas import DecisionIn, FindingOut
+from server.findings.present import findings_out, marks_of
+from server.findings.schemas import FindingDecisionIn, FindingMark, FindingOut
 
 router = Router(tags=["findings"])
 
@@ -39,6 +39,16 @@ def findings(request: HttpRequest, slug: str, of: Query[OfBlock]) -> list[Findin
     return findings_out(farm, of.block, of.past)
 
 
+@router.get(
+    "/farms/{slug}/finding-marks",
+    response={200: list[FindingMark], **ERRORS},
+    operation_id="finding_marks",
+)
+def finding_marks(request: HttpRequest, slug: str) -> list[FindingMark]:
+    """Of each block on which something is wrong now: how many findings, and the costliest."""
+    return marks_of(enter(person(request), slug).farm)
+
+
 @router.post(
     "/farms/{slug}/findings/{finding_id}/decisions",
     response={201: FindingOut, **ERRORS},
@@ -48,7 +58,7 @@ def post_decision(
     request: HttpRequest,
     slug: str,
     finding_id: int,
-    data: DecisionIn,
+    data: FindingDecisionIn,
 ) -> Status[FindingOut]:
     """Confirm a finding with what was seen in the field, dismiss it with a reason, or say that it
     was put right."""

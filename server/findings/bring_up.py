@@ -18,7 +18,7 @@ from server.events import bring_up as events
 from server.events.models import EventsRead
 from server.events.reading import InstrumentRecord
 from server.farms.models import Farm
-from server.findings.models import Finding, FindingEvidence, FindingsRead, Status
+from server.findings.models import Finding, FindingEvidence, FindingsRead, FindingStatus
 from server.findings.seen_block import seen_block
 
 
@@ -89,11 +89,11 @@ def _look(farm: Farm, block: Block, now: datetime, readings: int) -> None:
 
 def _is_settled(before: Finding, row: Finding, now: datetime) -> bool:
     """Whether what is seen now is another case than the one that was decided."""
-    if before.status == Status.DONE:
+    if before.status == FindingStatus.DONE:
         decided = before.decisions.filter(undone_at=None).last()
         return decided is not None and row.last_at > decided.made_at
     expired = before.until is not None and before.until < now.date()
-    return before.status == Status.DISMISSED and expired
+    return before.status == FindingStatus.DISMISSED and expired
 
 
 def _carry_on(before: Finding, row: Finding) -> None:

@@ -10,13 +10,13 @@ from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.files.confined import read_confined
-from server.findings.models import Finding, FindingDecision, Status
+from server.findings.models import Finding, FindingDecision, FindingStatus
 from server.instruments.pictures import small_picture
 
-_DONE: dict[Status, Done] = {
-    Status.CONFIRMED: Done.FINDING_CONFIRMED,
-    Status.DISMISSED: Done.FINDING_DISMISSED,
-    Status.DONE: Done.FINDING_DONE,
+_DONE: dict[FindingStatus, Done] = {
+    FindingStatus.CONFIRMED: Done.FINDING_CONFIRMED,
+    FindingStatus.DISMISSED: Done.FINDING_DISMISSED,
+    FindingStatus.DONE: Done.FINDING_DONE,
 }
 
 
@@ -37,7 +37,7 @@ def find_finding(access: Access, finding_id: int) -> Finding:
 def decide(
     access: Access,
     finding_id: int,
-    status: Status,
+    status: FindingStatus,
     note: str,
     until: date | None = None,
 ) -> FindingDecision:
@@ -64,15 +64,15 @@ def decide(
     return decision
 
 
-def _check(access: Access, status: Status, note: str, until: date | None) -> None:
+def _check(access: Access, status: FindingStatus, note: str, until: date | None) -> None:
     problems = []
     if status not in _DONE:
         problems.append(
             Problem(field="status", message=sentence("Say confirmed, dismissed or done."))
         )
-    if status == Status.DISMISSED and not note.strip():
+    if status == FindingStatus.DISMISSED and not note.strip():
         problems.append(Problem(field="note", message=sentence("Say why it is nothing.")))
-    if until is not None and (status != Status.DISMISSED or until < access.now().date()):
+    if until is not None and (status != FindingStatus.DISMISSED or until < access.now().date()):
         problems.append(
             Problem(
                 field="until",
@@ -132,6 +132,6 @@ def undo_decision(access: Access, decision_id: int) -> None:
     decision.save(update_fields=["undone_at"])
     row = decision.finding
     last = row.decisions.filter(undone_at=None).last()
-    row.status = last.status if last else Status.OPEN
+    row.status = last.status if last else FindingStatus.OPEN
     row.until = last.until if last else None
     row.save(update_fields=["status", "until"])

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from core.diagnosis.cause import Cause
-from core.diagnosis.finding import Figure
+from core.diagnosis.finding import EvidenceFigure
 from server.blocks.models import Block
 from server.farms.scope import FarmOwned
 from server.instruments.models import Instrument
@@ -30,7 +30,7 @@ class FindingsRead(FarmOwned):
         return f"{self.block_id} on {self.on}"
 
 
-class Status(models.TextChoices):
+class FindingStatus(models.TextChoices):
     """Where a finding stands by the newest decision of a person."""
 
     OPEN = "open"
@@ -63,7 +63,7 @@ class Finding(FarmOwned):
     last_at = models.DateTimeField()
     found_at = models.DateTimeField()
     lapsed_at = models.DateTimeField(null=True)
-    status = models.CharField(max_length=12, choices=Status, default=Status.OPEN)
+    status = models.CharField(max_length=12, choices=FindingStatus, default=FindingStatus.OPEN)
     until = models.DateField(null=True)
 
     class Meta(FarmOwned.Meta):
@@ -84,7 +84,7 @@ class FindingEvidence(FarmOwned):
     finding = models.ForeignKey(Finding, on_delete=models.CASCADE, related_name="evidence")
     from_at = models.DateTimeField()
     to_at = models.DateTimeField()
-    figure = models.CharField(max_length=12, choices=[(str(f), str(f)) for f in Figure])
+    figure = models.CharField(max_length=12, choices=[(str(f), str(f)) for f in EvidenceFigure])
     seen = models.FloatField(null=True)
     expected = models.FloatField(null=True)
     instrument = models.ForeignKey(
@@ -107,7 +107,7 @@ class FindingDecision(FarmOwned):
     touches = None
 
     finding = models.ForeignKey(Finding, on_delete=models.CASCADE, related_name="decisions")
-    status = models.CharField(max_length=12, choices=Status)
+    status = models.CharField(max_length=12, choices=FindingStatus)
     note = models.CharField(max_length=500, blank=True)
     until = models.DateField(null=True)
     image = models.BinaryField(null=True)

@@ -3,13 +3,19 @@
 from collections import defaultdict
 from collections.abc import Iterable
 
-from django.db.models import Prefetch, Q
+from django.db.models import Prefetch, Q, QuerySet
 
-from core.diagnosis.cause import Cause, Group, cause_words
-from core.diagnosis.finding import Figure
+from core.diagnosis.cause import Cause, CauseGroup, cause_words
+from core.diagnosis.finding import EvidenceFigure
 from server.farms.models import Farm
-from server.findings.models import Finding, FindingDecision, FindingEvidence, Status
-from server.findings.schemas import DecisionOut, EarlierOut, EvidenceOut, FindingOut
+from server.findings.models import Finding, FindingDecision, FindingEvidence, FindingStatus
+from server.findings.schemas import (
+    EarlierFindingOut,
+    FindingDecisionOut,
+    FindingEvidenceOut,
+    FindingMark,
+    FindingOut,
+)
 from server.instruments.api import user_name
 from server.water.equipment import wetted_share
 
@@ -18,7 +24,12 @@ STRESS_DAY_MM = 5.0
 # So many like it are told of, the newest.
 MOST_EARLIER = 5
 # Instruments come first: until they are seen to, what they say is not known.
-_FIRST = {Group.INSTRUMENT: 0, Group.APPLICATION: 1, Group.SOIL_WATER: 1, Group.SETTINGS: 2}
+_FIRST = {
+    CauseGroup.INSTRUMENT: 0,
+    CauseGroup.APPLICATION: 1,
+    CauseGroup.SOIL_WATER: 1,
+    CauseGroup.SETTINGS: 2,
+}
 
 
 def findings_out(farm: Farm, block_id: int | None, past: bool) -> list[FindingOut]:
@@ -29,7 +40,7 @@ def findings_out(farm: Farm, block_id: int | None, past: bool) -> list[FindingOu
     past : bool
         Whether those that were dismissed, put right or have lapsed are told too.
     """
-    rows = Finding.objects.for_farm(farm).select_related("block", "instrument")
+    rows = _shown(farm, past).select_related("block", "instrument")
     decided = FindingDecision.objects.for_farm(farm).filter(undone_at=None)
     decided = decided.defer("image").annotate(has_photo=Q(image__isnull=False))
     rows = rows.prefetch_related(
@@ -37,15 +48,32 @@ def findings_out(farm: Farm, block_id: int | None, past: bool) -> list[FindingOu
     )
     if block_id is not None:
         rows = rows.filter(block_id=block_id)
-    if not past:
-        today = farm.now().date()
-        hidden = Q(status=Status.DONE) | (
-            Q(status=Status.DISMISSED) & (Q(until=None) | Q(until__gte=today))
-        )
-        rows = rows.filter(lapsed_at=None).exclude(hidden)
     found = list(rows)
     earlier = _earlier(farm, {f.cause for f in found})
     return [_out(f, earlier[f.cause]) for f in sorted(found, key=_rank)]
+
+
+def _shown(farm: Farm, past: bool) -> QuerySet[Finding]:
+    rows: QuerySet[Finding] = Finding.objects.for_farm(farm)
+    if past:
+        return rows
+    hidden = Q(status=FindingStatus.DONE) | (
+        Q(status=FindingStatus.DISMISSED) & (Q(until=None) | Q(until__gte=farm.now().date()))
+    )
+    return rows.filter(lapsed_at=None).exclude(hidden)
+
+
+def marks_of(farm: Farm) -> list[FindingMark]:
+    """Blocks on which something is wrong now, each with its costliest finding."""
+    by_block: dict[int, list[Finding]] = defaultdict(list)
+    for row in _shown(farm, past=False):
+        by_block[row.block_id].append(row)
+    out = []
+    for block_id, rows in by_block.items():
+        words = cause_words()[Cause(min(rows, key=_rank).cause)]
+        mark = FindingMark(block_id=block_id, count=len(rows), cause=words.cause, name=words.name)
+        out.append(mark)
+    return out
 
 
 def _rank(row: Finding) -> tuple[bool, int, float, float]:
@@ -96,7 +124,7 @@ def _out(row: Finding, decided: list[FindingDecision]) -> FindingOut:
         first_at=row.first_at,
         last_at=row.last_at,
         lapsed_at=row.lapsed_at,
-        status=Status(row.status),
+        status=FindingStatus(row.status),
         until=row.until,
         evidence=[_evidence_out(e) for e in row.evidence.all()],
         decisions=[_decision_out(d) for d in row.decisions.all()],
@@ -104,11 +132,11 @@ def _out(row: Finding, decided: list[FindingDecision]) -> FindingOut:
     )
 
 
-def _evidence_out(row: FindingEvidence) -> EvidenceOut:
-    return EvidenceOut(
+def _evidence_out(row: FindingEvidence) -> FindingEvidenceOut:
+    return FindingEvidenceOut(
         from_at=row.from_at,
         to_at=row.to_at,
-        figure=Figure(row.figure),
+        figure=EvidenceFigure(row.figure),
         seen=row.seen,
         expected=row.expected,
         instrument=row.instrument.label if row.instrument else "",
@@ -117,11 +145,11 @@ def _evidence_out(row: FindingEvidence) -> EvidenceOut:
     )
 
 
-def _decision_out(row: FindingDecision) -> DecisionOut:
+def _decision_out(row: FindingDecision) -> FindingDecisionOut:
     has_photo: bool = row.has_photo  # type: ignore[attr-defined]
-    return DecisionOut(
+    return FindingDecisionOut(
         id=row.pk,
-        status=Status(row.status),
+        status=FindingStatus(row.status),
         note=row.note,
         until=row.until,
         made_at=row.made_at,
@@ -130,11 +158,11 @@ def _decision_out(row: FindingDecision) -> DecisionOut:
     )
 
 
-def _earlier_out(row: FindingDecision) -> EarlierOut:
-    return EarlierOut(
+def _earlier_out(row: FindingDecision) -> EarlierFindingOut:
+    return EarlierFindingOut(
         block=row.finding.block.name,
         instrument=row.finding.instrument.label if row.finding.instrument else "",
-        status=Status(row.status),
+        status=FindingStatus(row.status),
         note=row.note,
         made_at=row.made_at,
         made_by=user_name(row.made_by),

@@ -4,20 +4,20 @@ from datetime import date, datetime
 
 from ninja import Field
 
-from core.diagnosis.cause import Cause, Group
-from core.diagnosis.finding import Figure
+from core.diagnosis.cause import Cause, CauseGroup
+from core.diagnosis.finding import EvidenceFigure
 from server.base.language import Translated
 from server.base.schema import Body, Schema
-from server.findings.models import Status
+from server.findings.models import FindingStatus
 
 
-class EvidenceOut(Schema):
+class FindingEvidenceOut(Schema):
     """One thing seen. ``seen`` and ``expected`` in mm, m3/m3, kPa, h, mm/h, mm/day or a share, by
     the figure; null is unknown, or nothing was to be expected."""
 
     from_at: datetime
     to_at: datetime
-    figure: Figure
+    figure: EvidenceFigure
     seen: float | None
     expected: float | None
     instrument: str
@@ -25,11 +25,11 @@ class EvidenceOut(Schema):
     irrigation_id: int | None
 
 
-class DecisionOut(Schema):
+class FindingDecisionOut(Schema):
     """What a person decided; ``has_photo`` where he took a picture."""
 
     id: int
-    status: Status
+    status: FindingStatus
     note: str
     until: date | None
     made_at: datetime
@@ -37,12 +37,12 @@ class DecisionOut(Schema):
     has_photo: bool
 
 
-class EarlierOut(Schema):
+class EarlierFindingOut(Schema):
     """One like it that was decided before."""
 
     block: str
     instrument: str
-    status: Status
+    status: FindingStatus
     note: str
     made_at: datetime
     made_by: str
@@ -59,7 +59,7 @@ class FindingOut(Schema):
     instrument: str
     depth_mm: float | None
     cause: Cause
-    group: Group
+    group: CauseGroup
     name: Translated
     seen: Translated
     check: Translated
@@ -71,17 +71,26 @@ class FindingOut(Schema):
     first_at: datetime
     last_at: datetime
     lapsed_at: datetime | None
-    status: Status
+    status: FindingStatus
     until: date | None
-    evidence: list[EvidenceOut]
-    decisions: list[DecisionOut]
-    earlier: list[EarlierOut]
+    evidence: list[FindingEvidenceOut]
+    decisions: list[FindingDecisionOut]
+    earlier: list[EarlierFindingOut]
 
 
-class DecisionIn(Body):
+class FindingMark(Schema):
+    """What is said of a block's findings on the board."""
+
+    block_id: int
+    count: int
+    cause: Cause
+    name: Translated
+
+
+class FindingDecisionIn(Body):
     """Confirmed, dismissed or done, with what was found in the field or why; a dismissed one is not
     shown until after ``until``."""
 
-    status: Status
+    status: FindingStatus
     note: str = Field("", max_length=500)
     until: date | None = None

@@ -1677,6 +1677,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/finding-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of each block on which something is wrong now: how many findings, and the costliest
+         * @description Of each block on which something is wrong now: how many findings, and the costliest.
+         */
+        get: operations["finding_marks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/findings/{finding_id}/decisions": {
         parameters: {
             query?: never;
@@ -5650,36 +5670,21 @@ export interface components {
          */
         Cause: "sensor_silent" | "sensor_flat" | "column_broken" | "jumps_together" | "water_down_tube" | "poor_contact" | "sensor_drifts" | "settling" | "clock_off" | "not_logged" | "not_run" | "site_dry" | "uneven" | "response_weaker" | "intake_exceeded" | "rate_off" | "passes_roots" | "run_too_short" | "table_rises" | "poor_drainage" | "short_of_water" | "use_off" | "full_point_off" | "roots_off";
         /**
-         * DecisionOut
-         * @description What a person did with today's advice.
+         * CauseGroup
+         * @description What a cause lies in.
+         * @enum {string}
          */
-        DecisionOut: {
-            /** Id */
-            id: number;
-            kind: components["schemas"]["Kind"];
-            why: components["schemas"]["Why"] | null;
-            /** Reason */
-            reason: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Made By */
-            made_by: string | null;
-            /** Set Id */
-            set_id: number | null;
-        };
+        CauseGroup: "instrument" | "application" | "soil_water" | "settings";
         /**
-         * EarlierOut
+         * EarlierFindingOut
          * @description One like it that was decided before.
          */
-        EarlierOut: {
+        EarlierFindingOut: {
             /** Block */
             block: string;
             /** Instrument */
             instrument: string;
-            status: components["schemas"]["Status"];
+            status: components["schemas"]["FindingStatus"];
             /** Note */
             note: string;
             /**
@@ -5691,11 +5696,39 @@ export interface components {
             made_by: string;
         };
         /**
-         * EvidenceOut
+         * EvidenceFigure
+         * @description What a piece of evidence is a figure of, with its unit.
+         * @enum {string}
+         */
+        EvidenceFigure: "water" | "share" | "content" | "tension" | "depth" | "hours" | "speed" | "rate";
+        /**
+         * FindingDecisionOut
+         * @description What a person decided; ``has_photo`` where he took a picture.
+         */
+        FindingDecisionOut: {
+            /** Id */
+            id: number;
+            status: components["schemas"]["FindingStatus"];
+            /** Note */
+            note: string;
+            /** Until */
+            until: string | null;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Has Photo */
+            has_photo: boolean;
+        };
+        /**
+         * FindingEvidenceOut
          * @description One thing seen. ``seen`` and ``expected`` in mm, m3/m3, kPa, h, mm/h, mm/day or a share, by
          *     the figure; null is unknown, or nothing was to be expected.
          */
-        EvidenceOut: {
+        FindingEvidenceOut: {
             /**
              * From At
              * Format: date-time
@@ -5706,7 +5739,7 @@ export interface components {
              * Format: date-time
              */
             to_at: string;
-            figure: components["schemas"]["Figure"];
+            figure: components["schemas"]["EvidenceFigure"];
             /** Seen */
             seen: number | null;
             /** Expected */
@@ -5718,12 +5751,6 @@ export interface components {
             /** Irrigation Id */
             irrigation_id: number | null;
         };
-        /**
-         * Figure
-         * @description What a piece of evidence is a figure of, with its unit.
-         * @enum {string}
-         */
-        Figure: "water" | "share" | "content" | "tension" | "depth" | "hours" | "speed" | "rate";
         /**
          * FindingOut
          * @description A finding in words and figures. ``likelihood`` that it is so [-]; ``cost_mm_week`` and
@@ -5743,7 +5770,7 @@ export interface components {
             /** Depth Mm */
             depth_mm: number | null;
             cause: components["schemas"]["Cause"];
-            group: components["schemas"]["Group"];
+            group: components["schemas"]["CauseGroup"];
             /** Name */
             name: string;
             /** Seen */
@@ -5772,40 +5799,49 @@ export interface components {
             last_at: string;
             /** Lapsed At */
             lapsed_at: string | null;
-            status: components["schemas"]["Status"];
+            status: components["schemas"]["FindingStatus"];
             /** Until */
             until: string | null;
             /** Evidence */
-            evidence: components["schemas"]["EvidenceOut"][];
+            evidence: components["schemas"]["FindingEvidenceOut"][];
             /** Decisions */
-            decisions: components["schemas"]["DecisionOut"][];
+            decisions: components["schemas"]["FindingDecisionOut"][];
             /** Earlier */
-            earlier: components["schemas"]["EarlierOut"][];
+            earlier: components["schemas"]["EarlierFindingOut"][];
         };
         /**
-         * Group
-         * @description What a cause lies in.
+         * FindingStatus
+         * @description Where a finding stands by the newest decision of a person.
          * @enum {string}
          */
-        Group: "instrument" | "application" | "soil_water" | "settings";
+        FindingStatus: "open" | "confirmed" | "dismissed" | "done";
         /**
-         * DecisionIn
-         * @description Times without an offset are farm-local; hours or depth of the set wanted instead.
+         * FindingMark
+         * @description What is said of a block's findings on the board.
          */
-        DecisionIn: {
-            kind: components["schemas"]["Kind"];
-            /** Start At */
-            start_at?: string | null;
-            /** Hours */
-            hours?: number | null;
-            /** Gross Mm */
-            gross_mm?: number | null;
-            why?: components["schemas"]["Why"] | null;
+        FindingMark: {
+            /** Block Id */
+            block_id: number;
+            /** Count */
+            count: number;
+            cause: components["schemas"]["Cause"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * FindingDecisionIn
+         * @description Confirmed, dismissed or done, with what was found in the field or why; a dismissed one is not
+         *     shown until after ``until``.
+         */
+        FindingDecisionIn: {
+            status: components["schemas"]["FindingStatus"];
             /**
-             * Reason
+             * Note
              * @default
              */
-            reason: string;
+            note: string;
+            /** Until */
+            until?: string | null;
         };
         /**
          * DeviceOut
@@ -6815,6 +6851,27 @@ export interface components {
             wet: number | null;
         };
         /**
+         * DecisionOut
+         * @description What a person did with today's advice.
+         */
+        DecisionOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            why: components["schemas"]["Why"] | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string | null;
+            /** Set Id */
+            set_id: number | null;
+        };
+        /**
          * GivenSet
          * @description A set as it ran, as it runs, or as it is planned; by the clock, and by its hours from when
          *     it was drawn.
@@ -7463,6 +7520,25 @@ export interface components {
          */
         MaybeLearned: {
             learned: components["schemas"]["LearnedOut"] | null;
+        };
+        /**
+         * DecisionIn
+         * @description Times without an offset are farm-local; hours or depth of the set wanted instead.
+         */
+        DecisionIn: {
+            kind: components["schemas"]["Kind"];
+            /** Start At */
+            start_at?: string | null;
+            /** Hours */
+            hours?: number | null;
+            /** Gross Mm */
+            gross_mm?: number | null;
+            why?: components["schemas"]["Why"] | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /** AcceptedOut */
         AcceptedOut: {
@@ -15637,6 +15713,73 @@ export interface operations {
             };
         };
     };
+    finding_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingMark"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     decide_finding: {
         parameters: {
             query?: never;
@@ -15649,7 +15792,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DecisionIn"];
+                "application/json": components["schemas"]["FindingDecisionIn"];
             };
         };
         responses: {

@@ -131,6 +131,12 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../imports/FileList")).FileList }),
           },
           {
+            path: "findings",
+            lazy: async () => ({
+              Component: (await import("../findings/FindingsPage")).FindingsPage,
+            }),
+          },
+          {
             path: "people",
             lazy: async () => ({ Component: (await import("../people/PeopleList")).PeopleList }),
           },

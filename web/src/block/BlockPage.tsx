@@ -8,13 +8,16 @@ import {
   SegmentGroup,
   Text,
 } from "@chakra-ui/react";
-import { lazy, Suspense, useEffect, useMemo, useState } from "react";
-import { Link, useParams } from "react-router";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { isTyping } from "../app/typing";
 import { Deciding } from "../decide/Deciding";
 import { useWidth } from "../draw/useWidth";
+import { BlockFindings } from "../findings/BlockFindings";
+import { useFindings, type Finding } from "../findings/queries";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
@@ -25,6 +28,7 @@ import { BalanceTable } from "./BalanceTable";
 import { DailyUse } from "./DailyUse";
 import { Deficits } from "./Deficits";
 import { DayTable } from "./DayTable";
+import type { Span } from "./DepthLines";
 import { LayerTable } from "./LayerTable";
 import { Limits } from "./Limits";
 import { PitWall } from "./PitWall";
@@ -46,6 +50,8 @@ const STRETCHES = [
   { days: 60, label: t("block.n60Days") },
   { days: 120, label: t("block.season") },
 ];
+
+const LONGEST_DAYS = 120;
 
 export function BlockPage() {
   const { block: id } = useParams();
@@ -154,12 +160,37 @@ function Pit({ block }: { block: BlockData }) {
   );
 }
 
+/** The shortest stretch that shows all evidence of a finding; the season where none does. */
+function stretchOf(finding: Finding, time: FarmTime): number {
+  const since = -time.hoursTo(finding.first_at) / 24;
+  return STRETCHES.find((s) => s.days >= since)?.days ?? LONGEST_DAYS;
+}
+
+/** When the evidence of a finding was seen. */
+function spansOf(finding: Finding | undefined): Span[] {
+  return (finding?.evidence ?? []).map((e) => ({ from: e.from_at, to: e.to_at }));
+}
+
 function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   const { farm, units } = useSignedIn();
   const [days, setDays] = useState(21);
   const [lines, setLines] = useState(false);
   const [chosen, setChosen] = useState(0);
   const [wetting, setWetting] = useState<number | null>(null);
+  const [query, setQuery] = useSearchParams();
+  const findings = useFindings(farm.slug, block.id);
+  const finding = findings.data?.find((f) => String(f.id) === query.get("finding"));
+  const graph = useRef<HTMLDivElement>(null);
+  // A finding that is shown brings its graph, its instrument and its time.
+  const shownAs = finding?.id;
+  const [shown, setShown] = useState<number | undefined>(undefined);
+  if (shownAs !== shown) {
+    setShown(shownAs);
+    if (finding) {
+      setLines(true);
+      setDays(stretchOf(finding, time));
+    }
+  }
   const [measure, width] = useWidth();
   const series = useSeries(farm.slug, block.id, days);
   const events = useWettings(farm.slug, block.id);
@@ -174,7 +205,14 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
     return () => window.removeEventListener("keydown", press);
   }, []);
 
-  const site = series.data?.sites[chosen] ?? series.data?.sites[0];
+  const named = finding?.evidence.find((e) => e.instrument)?.instrument;
+  const site =
+    series.data?.sites.find((s) => s.label === named) ??
+    series.data?.sites[chosen] ??
+    series.data?.sites[0];
+  useEffect(() => {
+    if (shown !== undefined) graph.current?.scrollIntoView({ block: "center" });
+  }, [shown]);
   const wettings = useMemo(
     () => (events.data ?? []).filter((w) => w.instrument === site?.label),
     [events.data, site?.label],
@@ -222,6 +260,15 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
           </NativeSelect.Root>
         )}
       </Flex>
+      {finding && (
+        <Text fontSize="sm" mb="1">
+          {t("block.evidenceOf", { name: finding.name })}{" "}
+          <LinkButton onClick={() => setQuery({}, { replace: true })}>
+            {t("block.hideEvidence")}
+          </LinkButton>
+        </Text>
+      )}
+      <Box ref={graph} />
       <Box ref={measure}>
         {series.isPending && <Loading what={t("block.loadingTheReadings")} />}
         {series.error && <Notice error={series.error} retry={() => void series.refetch()} />}
@@ -237,6 +284,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
                   units={units}
                   wettings={wettings}
                   chosen={wetting}
+                  spans={spansOf(finding)}
                 />
               </Suspense>
             ) : (
@@ -257,6 +305,14 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
               time={time}
               units={units}
               etcAhead={block.etc_mm_day}
+            />
+            {findings.error && (
+              <Notice error={findings.error} retry={() => void findings.refetch()} />
+            )}
+            <BlockFindings
+              findings={findings.data ?? []}
+              time={time}
+              show={(f) => setQuery({ finding: String(f.id) }, { replace: true })}
             />
             {events.error && <Notice error={events.error} retry={() => void events.refetch()} />}
             {events.data && (

@@ -17,11 +17,18 @@ interface Props {
   /** Of this site, in order of arrival. */
   wettings: Wetting[];
   chosen: number | null;
+  /** Shaded: when the evidence of a finding was seen. */
+  spans: Span[];
+}
+
+export interface Span {
+  from: string;
+  to: string;
 }
 
 /** Each depth as a line of its own, as read; drag to zoom, double click to see all again. Wetting
     events begin at the upright lines. */
-export default function DepthLines({ site, width, time, units, wettings, chosen }: Props) {
+export default function DepthLines({ site, width, time, units, wettings, chosen, spans }: Props) {
   const host = useRef<HTMLDivElement>(null);
 
   useEffect(() => {
@@ -49,6 +56,7 @@ export default function DepthLines({ site, width, time, units, wettings, chosen 
           },
         ],
         hooks: {
+          drawClear: [(drawn) => shade(drawn, spans, colour("rust"))],
           draw: [(drawn) => drawWettings(drawn, wettings, chosen, colour("water"))],
         },
         series: [
@@ -70,7 +78,7 @@ export default function DepthLines({ site, width, time, units, wettings, chosen 
       host.current,
     );
     return () => plot.destroy();
-  }, [site, width, time, units, wettings, chosen]);
+  }, [site, width, time, units, wettings, chosen, spans]);
 
   if (site.hours.length === 0) return <p>{t("block.noReadingsInThisPeriod")}</p>;
   return (
@@ -82,6 +90,25 @@ export default function DepthLines({ site, width, time, units, wettings, chosen 
       }}
     />
   );
+}
+
+const SHADE = 0.14;
+const NARROWEST_PX = 3;
+
+/** A pale band over each span of time. */
+function shade(plot: uPlot, spans: Span[], tone: string) {
+  const { ctx, bbox } = plot;
+  ctx.save();
+  ctx.fillStyle = tone;
+  ctx.globalAlpha = SHADE;
+  for (const span of spans) {
+    const [from, to] = [span.from, span.to].map((at) => {
+      const x = plot.valToPos(new Date(at).getTime() / 1000, "x", true);
+      return Math.min(Math.max(x, bbox.left), bbox.left + bbox.width);
+    }) as [number, number];
+    ctx.fillRect(from, bbox.top, Math.max(to - from, NARROWEST_PX), bbox.height);
+  }
+  ctx.restore();
 }
 
 /** An upright line where each wetting began, the chosen one's full. */

@@ -358,7 +358,15 @@ describe("a line of the board", () => {
 
   it("says in words what the ribbon shows, and leads to the block", () => {
     const markup = shown(
-      <BoardLine row={row} slug="f" width={700} time={time} units="metric" act={null} />,
+      <BoardLine
+        row={row}
+        mark={undefined}
+        slug="f"
+        width={700}
+        time={time}
+        units="metric"
+        act={null}
+      />,
     );
     expect(markup).toContain('href="/f/blocks/4"');
     expect(markup).toContain(

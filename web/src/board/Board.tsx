@@ -7,6 +7,7 @@ import { isTyping } from "../app/typing";
 import type { Change } from "../decide/DecideSheet";
 import { useDecide, useTakeBack } from "../decide/queries";
 import { useWidth } from "../draw/useWidth";
+import { useFindingMarks } from "../findings/queries";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { runningTime } from "../units/format";
@@ -85,6 +86,8 @@ function useActs(slug: string) {
 export function Board() {
   const { farm, units, may } = useSignedIn();
   const board = useBoard(farm.slug);
+  const found = useFindingMarks(farm.slug);
+  const marks = useMemo(() => new Map(found.data?.map((m) => [m.block_id, m])), [found.data]);
   const [measure, width] = useWidth();
   const [query, setQuery] = useSearchParams();
   const [wanted, setWanted] = useState(() => wantedOf(query));
@@ -199,6 +202,7 @@ export function Board() {
                 width={width}
                 time={time}
                 units={units}
+                mark={marks.get(row.id)}
                 act={decides ? act : null}
               />
             ))}

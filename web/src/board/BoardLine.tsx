@@ -5,6 +5,7 @@ import { actionWords, plannedWords, stateWords } from "../answer/words";
 import { decisionWords } from "../decide/words";
 import type { FarmTime } from "../time/farmTime";
 import type { UnitSystem } from "../units/format";
+import type { Mark } from "../findings/queries";
 import { LineActions, type Act } from "./LineActions";
 import type { BoardRow } from "./queries";
 import { Ribbon } from "./Ribbon";
@@ -16,6 +17,8 @@ interface Props {
   width: number;
   time: FarmTime;
   units: UnitSystem;
+  /** The costliest of what is wrong on it; none where nothing is. */
+  mark: Mark | undefined;
   /** Not given to who may not decide. */
   act: Act | null;
 }
@@ -25,8 +28,15 @@ export const COLUMNS = { base: "24px 1fr", md: "184px 24px minmax(0, 1fr) 222px"
 /** Room for what can be done with a line, right of it. */
 export const ACTIONS_PX = 124;
 
+/** The costliest finding, and how many more there are. */
+function markWords(mark: Mark): string {
+  return mark.count > 1
+    ? t("board.findingAndMore", { name: mark.name, count: mark.count - 1 })
+    : mark.name;
+}
+
 /** One block: its name, its furrow, what to do. The line opens the block. */
-export function BoardLine({ row, slug, width, time, units, act }: Props) {
+export function BoardLine({ row, slug, width, time, units, mark, act }: Props) {
   const state = stateWords(row.answer, time);
   const planned = plannedWords(row.sets, time, units);
   const declined = row.decision?.kind === "declined";
@@ -49,7 +59,12 @@ export function BoardLine({ row, slug, width, time, units, act }: Props) {
         to={`/${slug}/blocks/${row.id}`}
         className="board-line"
         data-block={row.id}
-        aria-label={`${row.name}, ${row.crop ?? t("board.noCrop2")}: ${state}; ${action}`}
+        aria-label={[
+          `${row.name}, ${row.crop ?? t("board.noCrop2")}: ${state}; ${action}`,
+          mark && markWords(mark),
+        ]
+          .filter(Boolean)
+          .join("; ")}
       >
         <Grid
           templateColumns={COLUMNS}
@@ -95,6 +110,12 @@ export function BoardLine({ row, slug, width, time, units, act }: Props) {
             <Text color="inkSoft" fontSize="sm" lineHeight="1.3">
               {action}
             </Text>
+            {mark && (
+              <Text color="rust" fontSize="xs" lineHeight="1.3" lineClamp={2}>
+                <span aria-hidden="true">⚑ </span>
+                {markWords(mark)}
+              </Text>
+            )}
             {declined && row.decision && (
               <Text color="inkSoft" fontSize="xs" lineHeight="1.3" lineClamp={2}>
                 {decisionWords(row.decision)}

@@ -11,6 +11,7 @@ import type checklist from "../checklist/texts.json";
 import type crops from "../crops/texts.json";
 import type decide from "../decide/texts.json";
 import type devices from "../devices/texts.json";
+import type findings from "../findings/texts.json";
 import type form from "../form/texts.json";
 import type glossary from "../glossary/texts.json";
 import type farm from "../farm/texts.json";
@@ -48,6 +49,7 @@ export type Texts = {
   crops: typeof crops;
   decide: typeof decide;
   devices: typeof devices;
+  findings: typeof findings;
   form: typeof form;
   glossary: typeof glossary;
   farm: typeof farm;
