@@ -17,6 +17,7 @@ from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.models import Farm
 from server.farms.rules import Action
+from server.fieldwork.checks import CheckOut, checks_of
 from server.fieldwork.health import task_out
 from server.fieldwork.models import Round, RoundStop, Visit
 from server.fieldwork.schemas import RoundChannel, RoundIn, RoundOut, StopOut
@@ -150,20 +151,24 @@ def rounds_of(farm: Farm) -> list[RoundOut]:
         .distinct("round_id")
         .values_list("round_id", "at")
     )
+    checks = checks_of(farm, list(instruments.values()))
     return [
         RoundOut(
             id=r.pk,
             name=r.name,
             every_days=r.every_days,
             last_at=visited.get(r.pk),
-            stops=_stops(farm, [s.instrument for s in r.stops.all()], last),
+            stops=_stops(farm, [s.instrument for s in r.stops.all()], last, checks),
         )
         for r in rounds
     ]
 
 
 def _stops(
-    farm: Farm, instruments: Sequence[Instrument], last: dict[int, tuple[datetime, float, int]]
+    farm: Farm,
+    instruments: Sequence[Instrument],
+    last: dict[int, tuple[datetime, float, int]],
+    checks: dict[int, list[CheckOut]],
 ) -> list[StopOut]:
     now = farm.now()
     out = []
@@ -182,6 +187,7 @@ def _stops(
                 site=row.site,
                 channels=_channels(row, last),
                 tasks=[task_out(d, now) for d in tasks_due(facts.tasks, log, now)],
+                checks=checks.get(row.pk, []),
             )
         )
     return out

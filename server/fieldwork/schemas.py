@@ -11,6 +11,7 @@ from core.instrument.reading_units import ReadingUnit
 from server.base.language import Translated
 from server.base.moment import Moment
 from server.base.schema import Body, Keys, Name, Schema
+from server.fieldwork.checks import CheckOut
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
 
 
@@ -154,6 +155,7 @@ class StopOut(Schema):
     site: str
     channels: list[RoundChannel]
     tasks: list[TaskOut]
+    checks: list[CheckOut]
 
 
 class RoundOut(Schema):

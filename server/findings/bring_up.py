@@ -79,7 +79,7 @@ def _look(farm: Farm, block: Block, now: datetime, readings: int) -> None:
         row.save()
         row.evidence.all().delete()
         FindingEvidence.unscoped.bulk_create(
-            _evidence_row(row, evidence, records) for evidence in found.evidence
+            _evidence_row(row, evidence, records, now) for evidence in found.evidence
         )
     for gone in kept.values():
         gone.lapsed_at = now
@@ -115,7 +115,7 @@ def _row(block: Block, found: Found, records: Sequence[InstrumentRecord], now: d
         cost_mm_week=known(found.cost.mm_week),
         stress_days_week=known(found.cost.stress_days_week),
         first_at=until + timedelta(hours=found.from_hours),
-        last_at=until + timedelta(hours=found.to_hours),
+        last_at=min(until + timedelta(hours=found.to_hours), now),
         found_at=now,
     )
 
@@ -127,14 +127,14 @@ def _depth(record: InstrumentRecord | None, sensor: int | None) -> float | None:
 
 
 def _evidence_row(
-    finding: Finding, evidence: Evidence, records: Sequence[InstrumentRecord]
+    finding: Finding, evidence: Evidence, records: Sequence[InstrumentRecord], now: datetime
 ) -> FindingEvidence:
     until = records[0].until
     record = None if evidence.site is None else records[evidence.site]
     return FindingEvidence(
         finding=finding,
         from_at=until + timedelta(hours=evidence.from_hours),
-        to_at=until + timedelta(hours=evidence.to_hours),
+        to_at=min(until + timedelta(hours=evidence.to_hours), now),
         figure=str(evidence.figure),
         seen=known(evidence.seen),
         expected=known(evidence.expected),

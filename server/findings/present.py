@@ -1,13 +1,16 @@
 """Findings as people see them, the costliest first."""
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from statistics import median
+from typing import Any
 
 from django.db.models import Prefetch, Q, QuerySet
 
 from core.diagnosis.cause import Cause, CauseGroup, cause_words
 from core.diagnosis.finding import EvidenceFigure
 from server.farms.models import Farm
+from server.fieldwork.checks import CHECKS, CheckOut
 from server.findings.models import Finding, FindingDecision, FindingEvidence, FindingStatus
 from server.findings.schemas import (
     EarlierFindingOut,
@@ -17,6 +20,7 @@ from server.findings.schemas import (
     FindingOut,
 )
 from server.instruments.api import user_name
+from server.instruments.models import Instrument
 from server.water.equipment import wetted_share
 
 # A day of stress costs as much as so much water: for ranking alone; working assumption [mm].
@@ -76,6 +80,24 @@ def marks_of(farm: Farm) -> list[FindingMark]:
     return out
 
 
+def checks_near(farm: Farm, instruments: Sequence[Instrument]) -> dict[int, list[CheckOut]]:
+    """What settles the findings near some instruments; of a whole block, near its first one."""
+    first: dict[int, int] = {}
+    for instrument in instruments:
+        first.setdefault(instrument.block_id, instrument.pk)
+    asked = {i.pk for i in instruments}
+    out: dict[int, list[CheckOut]] = defaultdict(list)
+    for row in sorted(_shown(farm, past=False).filter(block__in=first), key=_rank):
+        near = row.instrument_id if row.instrument_id in asked else first[row.block_id]
+        words = cause_words()[Cause(row.cause)]
+        out[near].append(CheckOut(finding_id=row.pk, name=words.name, check=words.check))
+    return out
+
+
+# Rounds tell of them.
+CHECKS.append(checks_near)
+
+
 def _rank(row: Finding) -> tuple[bool, int, float, float]:
     """Active ones first, instruments before what they tell of, then by what a week costs."""
     group = cause_words()[Cause(row.cause)].group
@@ -117,6 +139,7 @@ def _out(row: Finding, decided: list[FindingDecision]) -> FindingOut:
         seen=words.seen,
         check=words.check,
         changes=words.changes,
+        **_typical(list(row.evidence.all())),
         likelihood=row.likelihood,
         cost_mm_week=row.cost_mm_week,
         cost_m3_week=m3,
@@ -130,6 +153,17 @@ def _out(row: Finding, decided: list[FindingDecision]) -> FindingOut:
         decisions=[_decision_out(d) for d in row.decisions.all()],
         earlier=[_earlier_out(d) for d in others],
     )
+
+
+def _typical(evidence: Sequence[FindingEvidence]) -> dict[str, Any]:
+    """The middle of what was seen and of what was to be expected of it."""
+    seen = [e.seen for e in evidence if e.seen is not None]
+    expected = [e.expected for e in evidence if e.expected is not None]
+    return {
+        "figure": EvidenceFigure(evidence[0].figure),
+        "typical_seen": median(seen) if seen else None,
+        "typical_expected": median(expected) if expected else None,
+    }
 
 
 def _evidence_out(row: FindingEvidence) -> FindingEvidenceOut:

@@ -49,7 +49,8 @@ class EarlierFindingOut(Schema):
 
 
 class FindingOut(Schema):
-    """A finding in words and figures. ``likelihood`` that it is so [-]; ``cost_mm_week`` and
+    """A finding in words and figures. ``typical_seen`` and ``typical_expected``, the middle of its
+    evidence, in the unit of the ``figure``; ``likelihood`` that it is so [-]; ``cost_mm_week`` and
     ``stress_days_week`` of leaving it, null where they can't be told."""
 
     id: int
@@ -64,6 +65,9 @@ class FindingOut(Schema):
     seen: Translated
     check: Translated
     changes: Translated
+    figure: EvidenceFigure
+    typical_seen: float | None
+    typical_expected: float | None
     likelihood: float
     cost_mm_week: float | None
     cost_m3_week: float | None

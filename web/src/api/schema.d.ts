@@ -5753,7 +5753,8 @@ export interface components {
         };
         /**
          * FindingOut
-         * @description A finding in words and figures. ``likelihood`` that it is so [-]; ``cost_mm_week`` and
+         * @description A finding in words and figures. ``typical_seen`` and ``typical_expected``, the middle of its
+         *     evidence, in the unit of the ``figure``; ``likelihood`` that it is so [-]; ``cost_mm_week`` and
          *     ``stress_days_week`` of leaving it, null where they can't be told.
          */
         FindingOut: {
@@ -5779,6 +5780,11 @@ export interface components {
             check: string;
             /** Changes */
             changes: string;
+            figure: components["schemas"]["EvidenceFigure"];
+            /** Typical Seen */
+            typical_seen: number | null;
+            /** Typical Expected */
+            typical_expected: number | null;
             /** Likelihood */
             likelihood: number;
             /** Cost Mm Week */
@@ -6214,6 +6220,18 @@ export interface components {
             proof?: number | null;
         };
         /**
+         * CheckOut
+         * @description Something to look at near an instrument: what is thought to be wrong, and what settles it.
+         */
+        CheckOut: {
+            /** Finding Id */
+            finding_id: number;
+            /** Name */
+            name: string;
+            /** Check */
+            check: string;
+        };
+        /**
          * RoundChannel
          * @description A figure to read. Bounds in ``unit``: beyond the usual it is asked again, beyond the
          *     possible it can't be taken. ``signed``: it may well be below zero.
@@ -6285,6 +6303,8 @@ export interface components {
             channels: components["schemas"]["RoundChannel"][];
             /** Tasks */
             tasks: components["schemas"]["TaskOut"][];
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
         };
         /**
          * RoundIn

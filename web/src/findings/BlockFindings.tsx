@@ -33,7 +33,9 @@ export function BlockFindings({ findings, time, show }: Props) {
           />
         ))}
       </Box>
-      <Link to={`/${farm.slug}/farm/findings`}>{t("findings.allFindings")}</Link>
+      <Link to={`/${farm.slug}/farm/findings`} style={{ textDecoration: "underline" }}>
+        {t("findings.allFindings")}
+      </Link>
     </Box>
   );
 }

@@ -9,7 +9,7 @@ import { DecisionSheet, type Kind } from "./DecisionSheet";
 import { EvidenceTable } from "./EvidenceTable";
 import { useUndoFindingDecision, type Finding } from "./queries";
 import { t } from "./t";
-import { costWords, placeWords, seenWords } from "./words";
+import { costWords, placeWords, seenWords, typicalWords } from "./words";
 
 interface Props {
   finding: Finding;
@@ -47,7 +47,9 @@ export function FindingCard({ finding, time, block, show }: Props) {
           {placeWords(finding, units)}
         </Text>
       </Flex>
-      <Text>{finding.seen}</Text>
+      <Text>
+        {finding.seen} {typicalWords(finding, units)}
+      </Text>
       <Text fontSize="sm" color="inkSoft">
         {[
           finding.status === "confirmed"

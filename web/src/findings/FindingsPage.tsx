@@ -50,7 +50,10 @@ export function FindingsPage() {
                 time={time}
                 block={<Link to={`/${farm.slug}/blocks/${f.block_id}`}>{f.block}</Link>}
                 show={
-                  <Link to={`/${farm.slug}/blocks/${f.block_id}?finding=${f.id}`}>
+                  <Link
+                    style={{ textDecoration: "underline", fontSize: "14px" }}
+                    to={`/${farm.slug}/blocks/${f.block_id}?finding=${f.id}`}
+                  >
                     {t("findings.openBlock")}
                   </Link>
                 }

@@ -21,6 +21,17 @@ export function evidenceFigure(kind: Figure, value: number | null, units: UnitSy
   return value === null ? "–" : FIGURES[kind](value, units);
 }
 
+/** The middle of what was seen, where something else was to be expected. */
+export function typicalWords(finding: Finding, units: UnitSystem): string {
+  const { figure: kind, typical_seen: seen, typical_expected: expected } = finding;
+  if (seen === null || expected === null) return "";
+  return t("findings.typical", {
+    figure: t(`findings.${kind}`),
+    seen: evidenceFigure(kind, seen, units),
+    expected: evidenceFigure(kind, expected, units),
+  });
+}
+
 /** Instrument and depth of a finding or a piece of its evidence; the block's own has neither. */
 export function placeWords(
   at: { instrument: string; depth_mm: number | null },

@@ -86,6 +86,7 @@ export function StopCard({ stop, time, typed, type, finish }: Props) {
         {stop.block}
         {stop.site && ` – ${stop.site}`}
       </Text>
+      <Checks stop={stop} />
       {!typing && (
         <Text mt="3">
           {t("rounds.itsLoggerReadsItCheckThatIt")}{" "}
@@ -257,5 +258,27 @@ function Figure({ channel, label, text, active, time, choose, change }: FigurePr
         />
       </Box>
     </Flex>
+  );
+}
+
+/** What is thought to be wrong near by, and what would settle it. */
+function Checks({ stop }: { stop: Stop }) {
+  // What a phone kept from before there were any has none.
+  const checks: Stop["checks"] | undefined = stop.checks;
+  if (!checks?.length) return null;
+  return (
+    <Box as="section" aria-label={t("rounds.toLookAt")} mt="3">
+      <Heading as="h3" size="sm">
+        {t("rounds.toLookAt")}
+      </Heading>
+      {checks.map((c) => (
+        <Text key={c.finding_id} fontSize="sm">
+          <Text as="span" fontWeight="700">
+            {c.name}:
+          </Text>{" "}
+          {c.check}
+        </Text>
+      ))}
+    </Box>
   );
 }
