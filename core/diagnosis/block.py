@@ -20,7 +20,8 @@ class SeenSite:
     events : of its record, oldest first
     irrigation : array of int, shape (supplies,), number of the irrigation that each supply of the
         record stands for; `RAIN` for rain
-    full_theta, refill_theta, sat_theta : array, shape (sensors,) [m3/m3], limits in use, and saturation
+    full_theta, refill_theta, sat_theta : array, shape (sensors,) [m3/m3], limits in use, and
+        saturation
     installed_hours : when it was put in [h from now]; NaN where not known
     """
 

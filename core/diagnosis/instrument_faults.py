@@ -40,7 +40,8 @@ def broken_columns(block: SeenBlock, since_hours: float) -> list[Finding]:
             whole = np.flatnonzero(~broken)
             since = int(known[whole[-1] + 1]) if whole.size else int(known[0])
             before = site.record.site.value[max(since - 24, 0) : since, j]
-            highest = float(np.nanmax(before)) if before.size else float("nan")
+            seen = before[~np.isnan(before)]
+            highest = float(seen.max()) if seen.size else float("nan")
             evidence = (
                 Evidence(
                     float(hours[since]),
@@ -199,5 +200,6 @@ def _moves(site: SeenSite, since_hours: float) -> Floats:
     theta = site.record.theta[site.record.site.hours >= since_hours]
     out = np.full(theta.shape[1], np.nan)
     known = ~np.isnan(theta).all(axis=0)
-    out[known] = np.diff(np.nanpercentile(theta[:, known], ENDS, axis=0), axis=0)[0]
+    if theta.size and known.any():
+        out[known] = np.diff(np.nanpercentile(theta[:, known], ENDS, axis=0), axis=0)[0]
     return out

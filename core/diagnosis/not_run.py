@@ -5,6 +5,7 @@ import numpy as np
 from core.diagnosis.block import SeenBlock
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
+from core.diagnosis.not_logged import WRONG_HOUR_H
 from core.diagnosis.responses import Responses
 
 # A site that answered other water so near in time would have answered this [h].
@@ -32,6 +33,7 @@ def not_run(block: SeenBlock, responses: Responses, since_hours: float) -> list[
     ).reshape(r.could_tell.shape)
     tells = r.could_tell & works
     silent = tells.any(axis=0) & ~(r.answered.any(axis=0)) & (r.start >= since_hours)
+    silent &= ~np.array([_seen_at_another_hour(block, float(t)) for t in r.start], bool)
     rows = np.flatnonzero(silent)
     if not rows.size:
         return []
@@ -54,6 +56,15 @@ def not_run(block: SeenBlock, responses: Responses, since_hours: float) -> list[
             Cause.NOT_RUN, likelihood(heard, ONE_SILENCE_WRONG), evidence, Cost(missing / weeks)
         )
     ]
+
+
+def _seen_at_another_hour(block: SeenBlock, start: float) -> bool:
+    """Whether water came near in time that nothing on record explains."""
+    return any(
+        not e.supplies and abs(e.wetting.after_hours - start) <= WRONG_HOUR_H
+        for site in block.sites
+        for e in site.events
+    )
 
 
 def _answers_near(block: SeenBlock, site: int, start: float) -> bool:

@@ -14,6 +14,8 @@ SHOWS_MM, TOP_DRIER = 8.0, 1.5
 # Readings must cover the time in which it would have shown: so long after its end [h], and so much
 # of that time [-].
 SHOWS_WITHIN_H, COVERED = 30.0, 0.8
+# No gap may be longer than this, or so many usual steps, and so many readings there must be [h].
+LONGEST_GAP_H, GAP_STEPS, FEWEST_READINGS = 6.0, 1.5, 3
 # Where other water came so soon, none can tell which of the two was missing [h].
 APART_H = 12.0
 
@@ -119,7 +121,7 @@ def _first_and_needed(site: SeenSite, start: float, end: float) -> tuple[float, 
     until = end + SHOWS_WITHIN_H
     if until > hours[-1] or start < hours[0]:
         return silent
-    rows = slice(record.row_at(start - 1.0), record.row_at(until) + 1)
+    rows = slice(max(record.row_at(start - 1.0), 0), record.row_at(until) + 1)
     known = ~np.isnan(record.theta[rows])
     heard = known.mean(axis=0) >= COVERED
     covered = _covered(hours[rows], start, until)
@@ -133,9 +135,12 @@ def _first_and_needed(site: SeenSite, start: float, end: float) -> tuple[float, 
 
 def _covered(hours: Floats, start: float, until: float) -> bool:
     """Whether there are readings from one end of a time to the other, without a long gap."""
-    inside = hours[(hours >= start - 6.0) & (hours <= until)]
-    edges = np.concatenate([[start], inside, [until]])
-    return bool(np.diff(edges).max() <= max(6.0, 1.5 * float(np.median(np.diff(hours)))))
+    if hours.size < FEWEST_READINGS:
+        return False
+    inside = hours[(hours >= start) & (hours <= until)]
+    gaps = np.diff(np.concatenate([[start], inside, [until]]))
+    usual = float(np.median(np.diff(hours)))
+    return bool(gaps.max() <= max(LONGEST_GAP_H, GAP_STEPS * usual))
 
 
 def _apart(site: SeenSite, numbers: np.ndarray, start: Floats, end: Floats) -> Bools:

@@ -17,6 +17,9 @@ def silent(block: SeenBlock) -> list[Finding]:
     """By sensor; a whole instrument that is silent is one finding."""
     out = []
     for s, site in enumerate(block.sites):
+        # What has never been read has not failed.
+        if not site.record.site.hours.size:
+            continue
         quiet = [j for j in range(site.record.site.depth_mm.size) if _is_silent(site, j)]
         flat = [j for j in range(site.record.site.depth_mm.size) if _is_flat(site, j)]
         if quiet and len(quiet) == site.record.site.depth_mm.size:

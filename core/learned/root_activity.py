@@ -34,8 +34,9 @@ LEAST_UPTAKE_MM = 0.5
 RESAMPLES = 100
 # Spreads of a mean beyond which it is more than nothing: common practice.
 SURE = 2.0
-# Readings around the ends of a day are taken together: a single one has its noise [h].
-AROUND_H = 1.5
+# Readings of so much of the nights on either side are taken together: a single one has its noise
+# [h].
+NIGHT_PART_H = 3.0
 # Where the top has dried roots take more from below, and less where it is wet: how far the depth
 # they feed to moves with it, tried on simulated fields of two truths, see docs/events.md [mm].
 OWN_SIGMA_MM = 80.0
@@ -99,20 +100,24 @@ def daily_falls(record: SiteRecord, events: Sequence[WettingEvent]) -> tuple[Flo
         first, last = middle[k] + half_night, middle[k + 1] - half_night
         if middle[k + 1] - middle[k] > 1.25 * DAY_HOURS or _wetted(events, first, last):
             continue
-        by_day = _around(record, first) - _around(record, last)
+        by_day = _mean(record, first - NIGHT_PART_H, first)
+        by_day = by_day - _mean(record, last, last + NIGHT_PART_H)
         # A night in which water came tells nothing of what the soil loses by itself.
         after = fall[k] if _wetted(events, last, last + 2 * half_night) else fall[k + 1]
-        by_night = (fall[k] + after) / 2 * (last - first) / DAY_HOURS
+        by_night = (fall[k] + after) / 2 * (last - first + NIGHT_PART_H) / DAY_HOURS
         ends.append(last)
         out.append(by_day - by_night)
     return np.array(ends), np.array(out) if out else none
 
 
-def _around(record: SiteRecord, hours: float) -> Floats:
-    """Mean of each sensor's readings around a moment, or the last one before it; (sensors,)."""
-    first, last = record.row_at(hours - AROUND_H), record.row_at(hours + AROUND_H)
-    out: Floats = record.theta[max(first + 1, 0) : last + 1].mean(axis=0)
-    return out if last > first else record.theta[last]
+def _mean(record: SiteRecord, first: float, last: float) -> Floats:
+    """Mean of each sensor's readings between two moments, both counted; the last one before them
+    where there are none; (sensors,)."""
+    begin, end = record.row_at(first - 1e-3) + 1, record.row_at(last) + 1
+    if end <= begin:
+        return record.theta[max(end - 1, 0)]
+    out: Floats = record.theta[begin:end].mean(axis=0)
+    return out
 
 
 def _wetted(events: Sequence[WettingEvent], first: float, last: float) -> bool:

@@ -7,6 +7,7 @@ from ninja import Field
 from core.diagnosis.cause import Cause, CauseGroup
 from core.diagnosis.finding import EvidenceFigure
 from server.base.language import Translated
+from server.base.moment import Day
 from server.base.schema import Body, Schema
 from server.findings.models import FindingStatus
 
@@ -97,4 +98,4 @@ class FindingDecisionIn(Body):
 
     status: FindingStatus
     note: str = Field("", max_length=500)
-    until: date | None = None
+    until: Day | None = None

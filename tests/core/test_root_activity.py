@@ -98,7 +98,7 @@ def test_days_on_which_water_came_tell_nothing() -> None:
     watered = replace(wet, site=site)
     (events,) = wetting_events([watered])
     assert len(events) == 1
-    ends, days = daily_falls(watered, events)
+    _, days = daily_falls(watered, events)
     assert days.shape == (7, 3)
     assert days[:, 0] * 200 == pytest.approx(3.0, abs=0.02)
 

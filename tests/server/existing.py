@@ -8,6 +8,7 @@ from django.apps import apps
 from server.devices.models import Device
 from server.farms.models import Change, Farm, Membership
 from server.farms.scope import FarmOwned
+from server.findings.models import Finding, FindingDecision, FindingEvidence
 from server.imports.models import FileImport, SavedLayout
 from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
 from server.readings.models import ReadingReview, Review
@@ -32,11 +33,28 @@ def add_one_of_each(farm: Farm) -> None:
         readings=0,
         made_at=now,
     ).save()
+    _add_finding(farm, probe)
     Change(farm=farm, at=now, done="hold_added", thing=1).save()
     layout = {"data_from": 2, "time_column": 0}
     SavedLayout(farm=farm, name="L", layout=layout, used_at=now).save()
     sample = {"lines": [1], "cells": [["time"]], "sheets": []}
     FileImport(farm=farm, file_name="a", size=1, layout=layout, sample=sample, state="ready").save()
+
+
+def _add_finding(farm: Farm, probe: Instrument) -> None:
+    now = farm.now()
+    finding = Finding(
+        block=probe.block,
+        instrument=probe,
+        cause="not_run",
+        likelihood=0.9,
+        first_at=now,
+        last_at=now,
+        found_at=now,
+    )
+    finding.save()
+    FindingEvidence(finding=finding, from_at=now, to_at=now, figure="water", seen=0.0).save()
+    FindingDecision(finding=finding, status="confirmed", made_at=now, image=b"0").save()
 
 
 def _owned() -> list[type[FarmOwned]]:
