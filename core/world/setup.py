@@ -23,8 +23,9 @@ class Setup:
     looks_like : what should not be found, though it looks like it
     due, share : of the habit, over a usual one [-]; ``use``, ``roots`` : of the truth, over the
         book's [-]; ``rate`` at most four fifths of the soil's intake [mm/h] unless it is
-        ``over_intake`` by a factor; ``slow_below_mm`` : where soil hardly drains; ``table_mm`` : where a water table
-        comes up to; ``size`` : drawn between these, of the plant or of the instrument's fault
+        ``over_intake`` by a factor; ``slow_below_mm`` : where soil hardly drains; ``table_mm`` :
+        where a water table comes up to; ``size`` : drawn between these, of the plant or of the
+        instrument's fault
     """
 
     name: str

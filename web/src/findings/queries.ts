@@ -26,6 +26,9 @@ export function useFindingMarks(slug: string) {
     queryKey: ["farm", slug, "finding-marks"],
     queryFn: () =>
       answered(client.GET("/api/farms/{slug}/finding-marks", { params: { path: { slug } } })),
+    // A block that was opened meanwhile was looked at anew.
+    refetchOnMount: "always",
+    refetchInterval: 5 * 60_000,
   });
 }
 
