@@ -2,7 +2,7 @@
 
 from math import isnan
 
-from core.diagnosis.block import SeenBlock, SeenSite
+from core.diagnosis.block import RAIN, SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.events.event import WettingEvent
@@ -67,18 +67,25 @@ def _or_zero(mm: float) -> float:
 
 
 def _logged_near(site: SeenSite, event: WettingEvent) -> bool:
-    """Whether it may be water that was logged at a wrong hour: some near in time was not seen."""
+    """Whether it may be an irrigation logged at a wrong hour: one near in time was not seen."""
     explained = {k for e in site.events for k in e.supplies}
     begins = event.wetting.after_hours
     return any(
-        k not in explained and abs(supply.start_hours - begins) <= WRONG_HOUR_H
+        k not in explained
+        and site.irrigation[k] != RAIN
+        and abs(supply.start_hours - begins) <= WRONG_HOUR_H
         for k, supply in enumerate(site.record.supplies)
     )
 
 
 def _from_above(site: SeenSite, event: WettingEvent) -> bool:
     """Whether water came from above, and stayed or drained as water does."""
-    if event.supplies or not event.stored.total_mm >= LEAST_MM or _logged_near(site, event):
+    return is_unexplained(site, event) and not _logged_near(site, event)
+
+
+def is_unexplained(site: SeenSite, event: WettingEvent) -> bool:
+    """Whether water came from above that nothing on record explains."""
+    if event.supplies or not event.stored.total_mm >= LEAST_MM:
         return False
     record = site.record
     before = record.row_at(event.wetting.before_hours)

@@ -2,10 +2,11 @@
 
 import numpy as np
 
+from core.arrays import Bools
 from core.diagnosis.block import SeenBlock
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
-from core.diagnosis.not_logged import WRONG_HOUR_H
+from core.diagnosis.not_logged import WRONG_HOUR_H, is_unexplained
 from core.diagnosis.responses import Responses
 
 # A site that answered other water so near in time would have answered this [h].
@@ -13,6 +14,8 @@ WORKS_WITHIN_H = 30 * 24.0
 # Silence of one site misleads so often: water may pass an instrument by [-]; tried on both
 # simulated truths.
 ONE_SILENCE_WRONG = 0.15
+# Irrigations are in a row when the next begins so soon after one [h].
+IN_A_ROW_H = 72.0
 
 
 def not_run(block: SeenBlock, responses: Responses, since_hours: float) -> list[Finding]:
@@ -31,7 +34,7 @@ def not_run(block: SeenBlock, responses: Responses, since_hours: float) -> list[
         ],
         bool,
     ).reshape(r.could_tell.shape)
-    tells = r.could_tell & works
+    tells = _told(r) & works
     silent = tells.any(axis=0) & ~(r.answered.any(axis=0)) & (r.start >= since_hours)
     silent &= ~np.array([_seen_at_another_hour(block, float(t)) for t in r.start], bool)
     rows = np.flatnonzero(silent)
@@ -61,10 +64,25 @@ def not_run(block: SeenBlock, responses: Responses, since_hours: float) -> list[
 def _seen_at_another_hour(block: SeenBlock, start: float) -> bool:
     """Whether water came near in time that nothing on record explains."""
     return any(
-        not e.supplies and abs(e.wetting.after_hours - start) <= WRONG_HOUR_H
+        abs(e.wetting.after_hours - start) <= WRONG_HOUR_H and is_unexplained(site, e)
         for site in block.sites
         for e in site.events
     )
+
+
+def _told(r: Responses) -> Bools:
+    """Whether an answer had to be seen: of one irrigation, or of some in a row that were all
+    silent, which had to come down together."""
+    out = r.could_tell.copy()
+    for s in range(out.shape[0]):
+        row: list[int] = []
+        for n in range(out.shape[1]):
+            near = not row or r.start[n] - r.end[row[-1]] <= IN_A_ROW_H
+            silent = r.heard[s, n] and not r.answered[s, n]
+            row = [*row, n] if silent and near else [n] if silent else []
+            if len(row) > 1 and r.given_mm[s, row].sum() >= r.needed_mm[s, row[0]]:
+                out[s, row] = True
+    return out
 
 
 def _answers_near(block: SeenBlock, site: int, start: float) -> bool:

@@ -178,8 +178,11 @@ def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootAct
 
 
 def _feeds(uptake_mm: Floats, bottom_mm: Floats) -> float:
-    """Depth above which 90 percent of the uptake lies, evenly spread within each layer."""
+    """Depth above which 90 percent of the uptake lies, evenly spread within each layer; infinite
+    below the deepest sensor, NaN where there is none."""
     taken = np.maximum(uptake_mm, 0.0)
+    if not taken.any():
+        return float("nan")
     share = np.concatenate([[0.0], np.cumsum(taken) / taken.sum()])
     # Where the deepest sensor still sees a tenth, more lies below it.
     if share[-2] < FEEDING_SHARE:

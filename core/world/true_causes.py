@@ -24,6 +24,7 @@ LOWER_ROOTS = 0.8
 WET, DRY = 0.6, 0.0
 NOT_WET = 0.25
 ROSE, NOT_ROSE = 0.06, 0.03
+ALONE_H = 12.0
 MOVES = 0.045  # of the sensors above and below [m3/m3]
 LOST = 0.22  # of the water of an average run
 PASSED, NOT_PASSED = 0.28, 0.15
@@ -199,9 +200,10 @@ def _judge_planted(
     """Causes that are so because they were planted, if they came about in time."""
     planted_days = irrigator.planted(first // SITES)
     told = [d for d in planted_days if DAYS - RECENT_DAYS <= d < DAYS - TOLD_AFTER_DAYS]
+    alone = [d for d in told if _alone(seen, d)]
     planted = {
         Fault.NOT_LOGGED: (Cause.NOT_LOGGED, bool(told)),
-        Fault.NOT_RUN: (Cause.NOT_RUN, bool(told)),
+        Fault.NOT_RUN: (Cause.NOT_RUN, bool(alone)),
         Fault.SITE_DRY: (Cause.SITE_DRY, len(planted_days) >= LEAST_RUNS),
     }
     if setup.fault in planted:
@@ -239,6 +241,20 @@ _BY_PLANT = frozenset(
         Cause.RATE_OFF,
     }
 )
+
+
+def _alone(seen: SeenBlock, day: int) -> bool:
+    """Whether no other water came shortly before or after an irrigation on a day: none can tell
+    which of two was missing."""
+    begin = (day - DAYS) * DAY_HOURS
+    supplies = seen.sites[0].record.supplies
+    own = [s for s in supplies if begin <= s.start_hours < begin + DAY_HOURS and not s.is_rain]
+    return len(own) == 1 and not any(
+        s is not own[0]
+        and s.start_hours < own[0].end_hours + ALONE_H
+        and s.end_hours > own[0].start_hours - ALONE_H
+        for s in supplies
+    )
 
 
 def _moves_around(seen: SeenBlock) -> bool:

@@ -3,20 +3,23 @@
 from datetime import timedelta
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Query, Router, Status
 
 from server.base.error_schema import ERRORS
 from server.base.moment import Day
-from server.base.schema import Body
+from server.base.schema import Body, DoneOut
 from server.base.signed_in import person
 from server.blocks.services import find_block
+from server.events.adopt import adopt_full, horizons_seen
 from server.events.bring_up import bring_up
 from server.events.models import Wetting
 from server.events.reading import midnight
 from server.events.roots import block_root_activity
 from server.events.run_hours import block_run_hours
 from server.events.schemas import (
+    AdoptIn,
     Brought,
+    HorizonFullOut,
     RootActivityOut,
     RunHoursOut,
     SensorAnswer,
@@ -83,6 +86,34 @@ def block_roots(request: HttpRequest, slug: str, block_id: int) -> list[RootActi
     tell nothing are left out."""
     access = enter(person(request), slug)
     return block_root_activity(access.farm, find_block(access, block_id), access.now())
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/full-points",
+    response={200: list[HorizonFullOut], **ERRORS},
+    operation_id="full_points",
+)
+def block_full_points(request: HttpRequest, slug: str, block_id: int) -> list[HorizonFullOut]:
+    """The full point of each horizon as the block's sensors have shown it, beside the one in use;
+    horizons of which none tells it are left out."""
+    access = enter(person(request), slug)
+    found = horizons_seen(access.farm, find_block(access, block_id))
+    return [HorizonFullOut(**vars(h), can_be_adopted=h.can_be_adopted) for h in found]
+
+
+@router.post(
+    "/farms/{slug}/blocks/{block_id}/full-points",
+    response={201: DoneOut, **ERRORS},
+    operation_id="adopt_full_points",
+)
+def adopt_full_points(
+    request: HttpRequest, slug: str, block_id: int, data: AdoptIn
+) -> Status[DoneOut]:
+    """Make full points that were seen those of the soil under the block."""
+    access = enter(person(request), slug)
+    block = find_block(access, block_id)
+    adopt_full(access, block, data.horizons, data.from_on, data.reason)
+    return Status(201, DoneOut())
 
 
 def wetting_out(row: Wetting, irrigations: dict[int, Irrigation]) -> WettingOut:

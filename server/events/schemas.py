@@ -2,8 +2,11 @@
 
 from datetime import date, datetime
 
+from ninja import Field
+
 from core.learned.root_activity import RootsFit
-from server.base.schema import Schema
+from server.base.moment import Day
+from server.base.schema import Body, Schema
 
 
 class SensorAnswer(Schema):
@@ -72,6 +75,31 @@ class LayerUptake(Schema):
 
     depth_mm: float
     uptake_mm: float | None
+
+
+class HorizonFullOut(Schema):
+    """The full point of a horizon in use, and as its sensors have shown it with its middle 80
+    percent; contents of the whole soil [m3/m3]. ``index`` names it when it is adopted."""
+
+    index: int
+    top_mm: float
+    bottom_mm: float
+    in_use: float
+    wilt: float
+    seen: float
+    low: float
+    high: float
+    sensors: int
+    events: int
+    can_be_adopted: bool
+
+
+class AdoptIn(Body):
+    """Horizons whose full point is to be the one seen, from a day on; null: since ever."""
+
+    horizons: list[int] = Field(max_length=40)
+    from_on: Day | None = None
+    reason: str = Field("", max_length=500)
 
 
 class RootActivityOut(Schema):

@@ -24,7 +24,9 @@ def test_from_the_mark_to_the_evidence(at_board: Page) -> None:
     open_findings(page)
     unlogged = card(page, "Water that nobody logged")
     expect(unlogged).to_contain_text("Low Ings")
-    expect(unlogged).to_contain_text(re.compile(r"Typically: water found 3\d\.\d mm, where 0\.0 mm"))
+    expect(unlogged).to_contain_text(
+        re.compile(r"Typically: water found 3\d\.\d mm, where 0\.0 mm")
+    )
     unlogged.get_by_role("button", name="Show evidence").click()
     rows = unlogged.get_by_role("row")
     expect(rows).to_have_count(2)

@@ -2245,6 +2245,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/full-points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The full point of each horizon as the block's sensors have shown it, beside the one in use; horizons of which none tells it are left out
+         * @description The full point of each horizon as the block's sensors have shown it, beside the one in use;
+         *     horizons of which none tells it are left out.
+         */
+        get: operations["full_points"];
+        put?: never;
+        /**
+         * Make full points that were seen those of the soil under the block
+         * @description Make full points that were seen those of the soil under the block.
+         */
+        post: operations["adopt_full_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/board": {
         parameters: {
             query?: never;
@@ -6731,6 +6756,50 @@ export interface components {
          * @enum {string}
          */
         RootsFit: "fits" | "deeper" | "shallower";
+        /**
+         * HorizonFullOut
+         * @description The full point of a horizon in use, and as its sensors have shown it with its middle 80
+         *     percent; contents of the whole soil [m3/m3]. ``index`` names it when it is adopted.
+         */
+        HorizonFullOut: {
+            /** Index */
+            index: number;
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            /** In Use */
+            in_use: number;
+            /** Wilt */
+            wilt: number;
+            /** Seen */
+            seen: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Sensors */
+            sensors: number;
+            /** Events */
+            events: number;
+            /** Can Be Adopted */
+            can_be_adopted: boolean;
+        };
+        /**
+         * AdoptIn
+         * @description Horizons whose full point is to be the one seen, from a day on; null: since ever.
+         */
+        AdoptIn: {
+            /** Horizons */
+            horizons: number[];
+            /** From On */
+            from_on?: string | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
         /** AheadPoint */
         AheadPoint: {
             /** Day */
@@ -18078,6 +18147,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RootActivityOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    full_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HorizonFullOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    adopt_full_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unauthorized */

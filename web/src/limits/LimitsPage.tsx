@@ -10,6 +10,7 @@ import { figure, measure, number, withUnit } from "../units/format";
 import { ChangeLimits } from "./ChangeLimits";
 import { Changes } from "./Changes";
 import { FieldShown } from "./FieldShown";
+import { FullPointsSeen } from "./FullPointsSeen";
 import { LayerLimits } from "./LayerLimits";
 import { useLimits } from "./queries";
 import { RefillMethodTable } from "./RefillMethodTable";
@@ -107,6 +108,7 @@ export function LimitsPage() {
       >
         <Box>
           <FieldShown block={id} />
+          <FullPointsSeen block={id} name={limits.name} today={limits.today} />
           {limits.refill_methods.length > 0 && <RefillMethodTable limits={limits} />}
           {limits.layers.length > 0 && <LayerLimits limits={limits} />}
         </Box>

@@ -4,6 +4,7 @@ import { useChange } from "../api/useChange";
 
 export type BlockLimits = Schemas["BlockLimitsOut"];
 export type Learned = Schemas["LearnedOut"];
+export type HorizonFull = Schemas["HorizonFullOut"];
 export type Change = Schemas["ChangeOut"];
 export type RefillIn = Schemas["RefillIn"];
 export type Season = Schemas["SeasonOut"];
@@ -33,6 +34,30 @@ export function useLearned(slug: string, id: number) {
         }),
       ),
   });
+}
+
+/** The full point of each horizon as sensors have shown it. */
+export function useFullPoints(slug: string, id: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "full-points", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/full-points", {
+          params: { path: { slug, block_id: id } },
+        }),
+      ),
+  });
+}
+
+export function useAdoptFull(slug: string, id: number) {
+  return useChange(slug, (body: Schemas["AdoptIn"]) =>
+    answered(
+      client.POST("/api/farms/{slug}/blocks/{block_id}/full-points", {
+        params: { path: { slug, block_id: id } },
+        body,
+      }),
+    ),
+  );
 }
 
 export function useSeasons(slug: string, id: number) {

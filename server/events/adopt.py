@@ -1,0 +1,120 @@
+"""Full points that sensors have shown, made those of the soil that a block stands on."""
+
+from collections.abc import Sequence
+from datetime import date
+
+from core.instrument.kinds import InstrumentKind, Quantity, kinds
+from core.learned.horizon_full import HorizonFull, horizon_full
+from core.sentence import sentence
+from core.soil.horizon import LimitMethod
+from server.base.errors import Problem, RequestError
+from server.blocks.limit_changes import put_in_force, timeline
+from server.blocks.models import Block
+from server.events.bring_up import bring_up
+from server.events.full_points import full_points
+from server.farms.access import Access
+from server.farms.acting import acting
+from server.farms.changes import Done, Entry, record_each
+from server.farms.models import Farm
+from server.farms.rules import Action
+from server.limits.models import BlockSoil
+from server.soils.convert import horizon_in, soil_profile, typed_profile, write_horizons
+from server.soils.models import SoilProfile
+from server.soils.schemas import HorizonIn
+
+
+def horizons_seen(farm: Farm, block: Block) -> list[HorizonFull]:
+    """What a block's sensors have shown of the horizons that it stands on now."""
+    bring_up(farm, [block.pk])
+    # A tension's content hangs on the curve, and the curve on the full point.
+    contents = {
+        i.label
+        for i in block.instruments.all()
+        if kinds()[InstrumentKind(i.kind)].quantity is Quantity.THETA
+    }
+    seen = full_points(farm, block)
+    points = sorted(
+        ((depth, p) for (label, depth), p in seen.items() if label in contents),
+        key=lambda x: x[0],
+    )
+    return horizon_full(soil_profile(_soil_now(block, farm.now().date())), points)
+
+
+def _soil_now(block: Block, today: date) -> SoilProfile:
+    rows = [r for r in timeline(block.soils.all()) if r.from_on is None or r.from_on <= today]
+    soil: SoilProfile = rows[-1].soil
+    return soil
+
+
+@acting(Action.SET_UP_GROUND)
+def adopt_full(
+    access: Access, block: Block, horizons: Sequence[int], from_on: date | None, reason: str
+) -> BlockSoil:
+    """Put a soil under a block whose full points are those that its sensors have shown; undone as
+    any change of the soil is.
+
+    Parameters
+    ----------
+    horizons : sequence of int
+        Places of the horizons to adopt; the others stay as they are.
+
+    Raises
+    ------
+    RequestError
+    """
+    seen = {h.index: h for h in horizons_seen(access.farm, block) if h.can_be_adopted}
+    if not horizons or not set(horizons) <= set(seen):
+        raise RequestError(
+            sentence("Nothing was changed."),
+            (
+                Problem(
+                    field="horizons",
+                    message=sentence("Choose horizons whose full point has been seen."),
+                ),
+            ),
+        )
+    old = _soil_now(block, access.now().date())
+    rows = [horizon_in(h) for h in old.horizons.all()]
+    for k in horizons:
+        rows[k] = _adopted(rows[k], seen[k])
+    typed_profile(rows)
+    soil = SoilProfile(farm=access.farm, name=_new_name(access, old, block), note=old.note)
+    soil.save()
+    write_horizons(soil, rows)
+    (row,) = put_in_force(access, [block.pk], soil, from_on, reason)
+    about = f"{block.name}: {soil.name}"
+    record_each(access, Done.SOIL_ASSIGNED, [Entry(about, row.pk, block.pk)])
+    return row
+
+
+def _adopted(row: HorizonIn, seen: HorizonFull) -> HorizonIn:
+    """The horizon with the full point seen and the wilting point in use, of the fine earth."""
+    earth = 1 - row.gravel / 100
+    return row.model_copy(
+        update={
+            "method": LimitMethod.LEARNED,
+            "curve": None,
+            "points": [],
+            "theta_full": round(seen.seen / earth, 4),
+            "theta_wilt": round(seen.wilt / earth, 4),
+        }
+    )
+
+
+def _new_name(access: Access, old: SoilProfile, block: Block) -> str:
+    """A name that no soil of the farm has."""
+    taken = {
+        n.lower()
+        for n in SoilProfile.objects.for_farm(access.farm)
+        .filter(superseded=False)
+        .values_list("name", flat=True)
+    }
+    base = f"{old.name.split(' as seen on ')[0]} as seen on {block.name}"[:_NAME_ROOM]
+    name, number = base, 2
+    while name.lower() in taken:
+        name, number = f"{base} ({number})", number + 1
+    return name
+
+
+# A soil's name has 120 letters; some are left for a number.
+_NAME_ROOM = 110
