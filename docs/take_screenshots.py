@@ -42,7 +42,17 @@ def open_block(page: Page, base_url: str, name: str) -> None:
     page.wait_for_load_state("networkidle")
 
 
-def test_board(at_board: Page) -> None:
+def look_for_findings(page: Page, base_url: str) -> None:
+    """Findings are made when a block is looked at; the pictures run no jobs."""
+    for name in ("Quern Field", "Upper Hanger", "Low Ings", "Gorse Piece"):
+        open_block(page, base_url, name)
+        expect(page.get_by_role("heading", name="Findings")).to_be_visible()
+
+
+def test_board(at_board: Page, base_url: str) -> None:
+    look_for_findings(at_board, base_url)
+    at_board.goto(f"{base_url}/thistlewick")
+    expect(at_board.get_by_text("Sensor stands still").first).to_be_visible()
     take(at_board, "board")
     prefer(at_board, theme="dark", units="us")
     take(at_board, "board-dark-us")
@@ -102,9 +112,10 @@ def test_farm_pages(at_board: Page, base_url: str) -> None:
 
 
 def test_limits(at_board: Page, base_url: str) -> None:
-    open_block(at_board, base_url, "Tarn Breck")
+    open_block(at_board, base_url, "Quern Field")
     at_board.get_by_role("link", name="Limits and season").click()
     expect(at_board.get_by_role("region", name="Refill point by three methods")).to_be_visible()
+    expect(at_board.get_by_role("region", name="Full points seen")).to_be_visible()
     take(at_board, "limits", whole=True)
 
 
@@ -153,18 +164,9 @@ def test_readings(at_board: Page, base_url: str, worker: None, tmp_path: Path) -
     take(at_board, "import")
 
 
-def test_feel_check(at_board: Page, base_url: str) -> None:
-    open_block(at_board, base_url, "Quern Field")
-    at_board.get_by_role("link", name="Add readings").click()
-    at_board.get_by_role("button", name="Add an instrument").click()
-    at_board.get_by_label("Instrument's name").fill("Auger")
-    at_board.get_by_label("Kind").select_option(
-        label="Feel and appearance (share of available water)"
-    )
-    at_board.get_by_label("Depths, cm").fill("15 45 75")
-    at_board.get_by_role("button", name="Add instrument").click()
-    # The first group of choices is that of the instruments.
-    layers = at_board.get_by_role("radiogroup")
-    for layer, step in ((1, 1), (2, 2), (3, 3)):
-        layers.nth(layer).get_by_role("radio").nth(step).click()
-    take(at_board, "feel-check", whole=True)
+def test_findings(at_board: Page, base_url: str) -> None:
+    look_for_findings(at_board, base_url)
+    farm_page(at_board, base_url, "findings")
+    expect(at_board.get_by_role("heading", name="Water that nobody logged")).to_be_visible()
+    at_board.get_by_role("button", name="Show evidence").nth(2).click()
+    take(at_board, "findings")

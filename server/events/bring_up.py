@@ -68,15 +68,25 @@ SELECT EXISTS (
     )
 )
 """
+# The database's locks have numbers of 31 bits: two blocks that share one only wait.
+LOCK_NUMBERS = 2**31
 # No record of a farm begins earlier; Python's dates know no infinity.
 _OLDEST = date(1900, 1, 1)
 
 
-def _lock(farm: Farm) -> None:
-    """Keep others from reading the farm's events until the transaction ends."""
+def _take_notes(farm: Farm) -> None:
+    """Mark what has changed of the farm's blocks since, and take the notes of it away."""
     with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_advisory_xact_lock(hashtext('wetting events'), %s)", [farm.pk])
         cursor.execute(_TAKE, {"farm": farm.pk, "oldest": _OLDEST})
+
+
+def lock_block(what: str, block_id: int) -> None:
+    """Keep others from doing the same to a block until the transaction ends; its neighbours are
+    nobody's matter, so that a page never waits for a whole farm."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT pg_advisory_xact_lock(hashtext(%s), %s)", [what, block_id % LOCK_NUMBERS]
+        )
 
 
 def bring_up(farm: Farm, block_ids: Iterable[int] | None = None) -> list[int]:
@@ -92,17 +102,19 @@ def bring_up(farm: Farm, block_ids: Iterable[int] | None = None) -> list[int]:
     asked = None if block_ids is None else list(block_ids)
     if asked is not None and not _any_due(farm, asked, now):
         return []
-    with transaction.atomic():
-        _lock(farm)
-        blocks = blocks_of(farm)
-        if asked is not None:
-            blocks = blocks.filter(pk__in=asked)
-        read = {r.pk: r for r in EventsRead.objects.for_farm(farm)}
-        due = [b for b in blocks if _is_due(read.get(b.pk), now)]
-        done = []
-        for block in due:
-            with isolated(f"events of block {block.pk}"), transaction.atomic():
-                _read(farm, block, read.get(block.pk), now)
+    _take_notes(farm)
+    blocks = blocks_of(farm)
+    if asked is not None:
+        blocks = blocks.filter(pk__in=asked)
+    read = {r.pk: r for r in EventsRead.objects.for_farm(farm)}
+    done = []
+    for block in (b for b in blocks if _is_due(read.get(b.pk), now)):
+        with isolated(f"events of block {block.pk}"), transaction.atomic():
+            lock_block("wetting events", block.pk)
+            # Another one may have read it while this one waited.
+            before = EventsRead.objects.for_farm(farm).filter(pk=block.pk).first()
+            if _is_due(before, now):
+                _read(farm, block, before, now)
                 done.append(block.pk)
     return done
 

@@ -4,7 +4,7 @@ day, since silence grows by itself."""
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 
-from django.db import connection, transaction
+from django.db import transaction
 
 from core.diagnosis.diagnose import diagnose
 from core.diagnosis.finding import Evidence
@@ -34,17 +34,14 @@ def bring_up(farm: Farm, block_ids: Iterable[int] | None = None) -> list[int]:
     asked = None if block_ids is None else list(block_ids)
     events.bring_up(farm, asked)
     now = farm.now()
-    if not _due(farm, asked, now):
-        return []
     done = []
-    with transaction.atomic():
-        # Two who look at once would each add the same finding.
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT pg_advisory_xact_lock(hashtext('findings'), %s)", [farm.pk])
-        due = _due(farm, asked, now)
-        for block in blocks_of(farm).filter(pk__in=due):
-            with isolated(f"findings of block {block.pk}"), transaction.atomic():
-                _look(farm, block, now, due[block.pk])
+    for block in blocks_of(farm).filter(pk__in=_due(farm, asked, now)):
+        with isolated(f"findings of block {block.pk}"), transaction.atomic():
+            # Two who look at once would each add the same finding.
+            events.lock_block("findings", block.pk)
+            readings = _due(farm, [block.pk], now).get(block.pk)
+            if readings is not None:
+                _look(farm, block, now, readings)
                 done.append(block.pk)
     return done
 

@@ -14,7 +14,7 @@ interface Props {
 /** Everything that a finding rests on: when, where, what was seen and what was to be expected. */
 export function EvidenceTable({ finding, time, units }: Props) {
   return (
-    <Table.ScrollArea mt="2">
+    <Table.ScrollArea mt="2" tabIndex={0}>
       <Table.Root size="sm" aria-label={`${t("findings.evidence")}: ${finding.name}`}>
         <Table.Header>
           <Table.Row>

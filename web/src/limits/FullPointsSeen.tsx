@@ -60,7 +60,7 @@ export function FullPointsSeen({ block, name, today }: Props) {
 function SeenTable({ horizons, units }: { horizons: HorizonFull[]; units: UnitSystem }) {
   const theta = measure(units, "theta").label;
   return (
-    <Table.ScrollArea>
+    <Table.ScrollArea tabIndex={0}>
       <Table.Root size="sm" bg="transparent" mt="1">
         <Table.Header>
           <Table.Row bg="transparent">
