@@ -100,6 +100,10 @@ class TestApplication:
         # 30 mm in three weeks.
         assert finding.cost.mm_week == pytest.approx(10.0)
 
+    def test_one_site_that_answers_is_enough(self) -> None:
+        water = changed({WITHOUT: 0.0})
+        assert Cause.NOT_RUN not in found(usual_site(), watered(water))
+
     def test_a_gap_in_the_readings_is_no_irrigation_that_did_not_run(self) -> None:
         water = changed({WITHOUT: 0.0})
         theta = content(water)
@@ -241,6 +245,13 @@ class TestSettings:
         assert [e.seen for e in finding.evidence] == pytest.approx([0.75] * 4, abs=0.02)
         assert [e.expected for e in finding.evidence] == pytest.approx([2.5] * 4, abs=0.02)
 
+    def test_one_poor_day_is_no_shortage(self) -> None:
+        rate = np.where((HOURS > -48) & (HOURS <= -24), 0.3, 1.0) * daylight() * 2.5
+        theta = 0.45 - np.cumsum(rate)[:, None] / 675.0 * np.ones(DEPTH.size)
+        site = site_of(theta, Water(np.zeros(STARTS.size), [None] * STARTS.size))
+        record = replace(site.record, use_mm=np.full(site.record.use_mm.size, 2.5))
+        assert Cause.SHORT_OF_WATER not in found(replace(site, record=record))
+
     def test_it_uses_half_as_much_again(self) -> None:
         site = usual_site()
         site = replace(site, record=replace(site.record, use_mm=site.record.use_mm / 1.5))
@@ -254,6 +265,12 @@ class TestSettings:
         causes = found(site_of(content(Water.usual()), root_mm=1200.0))
         assert Cause.ROOTS_OFF in causes
         assert causes[Cause.ROOTS_OFF].evidence[0].expected == 900.0
+
+    def test_dry_soil_below_hides_roots(self) -> None:
+        """Below 375 mm it has come down by 0.08: roots may be there and take from above."""
+        theta = content(Water.usual())
+        theta[:, 3:] = np.linspace(FULL, FULL - 0.08, HOURS.size)[:, None]
+        assert Cause.ROOTS_OFF not in found(site_of(theta, root_mm=1200.0))
 
 
 class TestInstruments:
@@ -326,6 +343,16 @@ class TestInstruments:
         for end in finding.evidence:
             # Six windows of ten days: five steps of 0.015.
             assert end.seen - end.expected == pytest.approx(0.075, abs=0.01)
+
+    def test_what_drifts_says_nothing_of_water(self) -> None:
+        """The first full point is told of a sound sensor alone."""
+        theta = content(Water.usual())
+        theta[:, 1] += np.linspace(0, 0.09, HOURS.size)
+        (drifts,) = diagnose(block_of(site_of(theta)))
+        assert drifts.cause is Cause.SENSOR_DRIFTS
+        sound = site_of(theta).without({1})
+        assert np.isnan(sound.record.site.theta[:, 1]).all()
+        assert all(a.sensor != 1 for e in sound.events for a in e.wetting.answers)
 
     def test_one_step_is_no_drift(self) -> None:
         theta = content(Water.usual())

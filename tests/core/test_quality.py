@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from core.quality.breaks import broken_columns
 from core.quality.flags import Flag, doubted, doubting, reasons, rule_book, rule_versions
 from core.quality.judge import Sensors, Surroundings, judge
 from core.quality.series import Series
@@ -324,3 +325,15 @@ def test_a_wetting_front_that_nobody_logged_is_no_break() -> None:
     assert not (flags_of(HOURS, front) & Flag.BREAK).any()
     moved = flags_of(HOURS, level + step)[:, 0] & Flag.BREAK
     assert np.flatnonzero(moved).tolist() == [60]
+
+
+def test_water_takes_time_down_to_a_tip() -> None:
+    """Eighteen hours after it ended: too long at 10 cm, and just right at 30 cm, a day further."""
+    hours = np.arange(0, 48, 0.25)
+    falling = np.clip(82 - np.maximum(hours - 20, 0) * 40, 0, None)
+    series = Series.of(np.zeros(hours.size, int), hours, falling)
+    watered = Water(np.zeros(1, np.int64), np.zeros(1), np.full(1, 2.0))
+    since = watered.hours_since(series.channel, series.hours)
+    never = np.full(hours.size, np.inf)
+    assert broken_columns(series, since, never, np.full(hours.size, 100.0)).any()
+    assert not broken_columns(series, since, never, np.full(hours.size, 300.0)).any()
