@@ -8,7 +8,6 @@ import numpy as np
 from core.arrays import Floats
 from core.events.event import WettingEvent, wetting_events
 from core.events.record import SiteRecord
-from core.events.supply import Supply
 
 RAIN = -1
 
@@ -43,11 +42,6 @@ class SeenSite:
         record = replace(self.record, site=replace(site, theta=theta))
         (events,) = wetting_events([record])
         return replace(self, record=record, events=events)
-
-    def supply_of(self, irrigation: int) -> Supply | None:
-        """An irrigation as it came to this site."""
-        rows = np.flatnonzero(self.irrigation == irrigation)
-        return self.record.supplies[int(rows[0])] if rows.size else None
 
     @cached_property
     def deepest_root_mm(self) -> float:

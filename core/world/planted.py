@@ -1,7 +1,7 @@
 """Blocks of several sites that are watered together, with faults planted in their water."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
@@ -146,8 +146,3 @@ class BlockIrrigator:
             soaked = np.minimum(came, SOAKS_MM + SOAKS_SHARE * np.maximum(came - SOAKS_MM, 0))
             return np.diff(soaked, prepend=0.0)
         return each
-
-
-def with_due(habit: Habit, due_mm: float, share: float) -> Habit:
-    """A habit that waits longer or less long, and gives another share of what is missing."""
-    return replace(habit, due_mm=due_mm, share=share)
