@@ -44,6 +44,12 @@ class SeenSite:
         return replace(self, record=record, events=events)
 
     @cached_property
+    def unseen(self) -> list[int]:
+        """Places of the supplies that no event came from."""
+        explained = {k for e in self.events for k in e.supplies}
+        return [k for k in range(len(self.record.supplies)) if k not in explained]
+
+    @cached_property
     def deepest_root_mm(self) -> float:
         """Roots on the newest day that is known of [mm]; NaN where none is."""
         known = self.record.root_mm[~np.isnan(self.record.root_mm)]

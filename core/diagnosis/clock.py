@@ -42,11 +42,10 @@ def clock_off(block: SeenBlock, since_hours: float) -> list[Finding]:
 def _early(site: SeenSite, since_hours: float) -> list[tuple[float, int, float]]:
     """Irrigations that the soil showed before they began: start, number, and by how much [h]."""
     out = []
-    unseen = _unseen(site)
     for event in site.events:
         begins = event.wetting.after_hours
         # What brought it began after it; or, where nothing explains it, some that was not seen did.
-        brought = event.supplies or tuple(unseen)
+        brought = event.supplies or tuple(site.unseen)
         near = [
             (site.record.supplies[k].start_hours - begins, k)
             for k in brought
@@ -57,9 +56,3 @@ def _early(site: SeenSite, since_hours: float) -> list[tuple[float, int, float]]
             lead, k = min(early)
             out.append((site.record.supplies[k].start_hours, int(site.irrigation[k]), lead))
     return out
-
-
-def _unseen(site: SeenSite) -> list[int]:
-    """Irrigations that no event came from."""
-    explained = {k for e in site.events for k in e.supplies}
-    return [k for k in range(len(site.record.supplies)) if k not in explained]

@@ -24,10 +24,10 @@ from core.diagnosis.responses import responses_of
 from core.diagnosis.silent import silent
 from core.diagnosis.use_seen import use_seen
 from core.diagnosis.wet_subsoil import wet_subsoil
+from core.quality.climbs import DAY_HOURS
 
-DAY_H = 24.0
 # What is said of single irrigations goes back so far, of habits and trends so far [h].
-RECENT_H, SEASON_H = 21 * DAY_H, 60 * DAY_H
+RECENT_H, SEASON_H = 21 * DAY_HOURS, 60 * DAY_HOURS
 
 
 def diagnose(block: SeenBlock) -> list[Finding]:

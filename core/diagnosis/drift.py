@@ -9,8 +9,8 @@ from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding
 from core.instrument.kinds import kinds
+from core.quality.climbs import DAY_HOURS
 
-DAY_H = 24.0
 # The wet and the dry end of readings [percent] by windows of so many days; four at least.
 ENDS, WINDOW_DAYS, FEWEST_WINDOWS = (3, 97), 10, 4
 # A sensor may fall by itself where water no longer comes down to it: so often it must have, in so
@@ -26,7 +26,7 @@ def settling(block: SeenBlock) -> list[Finding]:
     """Instruments put in so lately that their kind is not at rest yet."""
     out = []
     for s, site in enumerate(block.sites):
-        takes = kinds()[site.record.site.kind].settles_days * DAY_H
+        takes = kinds()[site.record.site.kind].settles_days * DAY_HOURS
         if np.isnan(site.installed_hours) or -site.installed_hours >= takes:
             continue
         evidence = (
@@ -60,7 +60,7 @@ def drifting(block: SeenBlock) -> list[Finding]:
         evidence = tuple(
             Evidence(
                 float(first),
-                float(last + WINDOW_DAYS * DAY_H),
+                float(last + WINDOW_DAYS * DAY_HOURS),
                 EvidenceFigure.CONTENT,
                 float(end[-1, j]),
                 float(end[-1, j] - moved[j]),
@@ -95,8 +95,8 @@ def _ends(site: SeenSite) -> _Ends:
     none = np.empty((0, sensors))
     if not hours.size:
         return _Ends(np.empty(0), none, none)
-    count = int((hours[-1] - hours[0]) // (WINDOW_DAYS * DAY_H))
-    begins = hours[-1] - WINDOW_DAYS * DAY_H * np.arange(count, 0, -1)
+    count = int((hours[-1] - hours[0]) // (WINDOW_DAYS * DAY_HOURS))
+    begins = hours[-1] - WINDOW_DAYS * DAY_HOURS * np.arange(count, 0, -1)
     edges = np.searchsorted(hours, [*begins, hours[-1]])
     wet, dry = np.full((count, sensors), np.nan), np.full((count, sensors), np.nan)
     for k in range(count):

@@ -7,10 +7,9 @@ from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.events.event import WettingEvent
-from core.quality.climbs import JUMP, JUMP_DEPTHS
+from core.quality.climbs import DAY_HOURS, JUMP, JUMP_DEPTHS
 from core.quality.flags import Flag, rule_book
 
-DAY_H = 24.0
 # No front in soil goes so fast [mm/h]: at 20 mm/h into pores of a fiftieth; working assumption.
 NO_FRONT_MM_H = 400.0
 LEAST_WAY_MM = 300.0
@@ -75,7 +74,7 @@ def jumps_together(block: SeenBlock, since_hours: float) -> list[Finding]:
 
 def _step(site: SeenSite) -> float:
     hours = site.record.site.hours
-    return float(np.median(np.diff(hours))) if hours.size > 1 else DAY_H
+    return float(np.median(np.diff(hours))) if hours.size > 1 else DAY_HOURS
 
 
 def _changes(site: SeenSite) -> Floats:
@@ -108,7 +107,7 @@ def _jumps(site: SeenSite) -> list[float]:
 def _stays(site: SeenSite, sensor: int, row: int) -> bool:
     """Whether a sensor keeps to its new level for a day, or to the newest reading."""
     hours, value = site.record.site.hours, site.record.site.value[:, sensor]
-    later = min(int(np.searchsorted(hours, hours[row + 1] + DAY_H)), hours.size - 1)
+    later = min(int(np.searchsorted(hours, hours[row + 1] + DAY_HOURS)), hours.size - 1)
     if later <= row + 1 or np.isnan(value[[row, row + 1, later]]).any():
         return False
     return bool((value[later] - value[row]) / (value[row + 1] - value[row]) >= STAYS)

@@ -68,13 +68,11 @@ def _or_zero(mm: float) -> float:
 
 def _logged_near(site: SeenSite, event: WettingEvent) -> bool:
     """Whether it may be an irrigation logged at a wrong hour: one near in time was not seen."""
-    explained = {k for e in site.events for k in e.supplies}
     begins = event.wetting.after_hours
     return any(
-        k not in explained
-        and site.irrigation[k] != RAIN
-        and abs(supply.start_hours - begins) <= WRONG_HOUR_H
-        for k, supply in enumerate(site.record.supplies)
+        site.irrigation[k] != RAIN
+        and abs(site.record.supplies[k].start_hours - begins) <= WRONG_HOUR_H
+        for k in site.unseen
     )
 
 

@@ -10,8 +10,8 @@ from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.instrument.sensor_layers import sensor_layers
 from core.learned.root_activity import daily_falls
+from core.quality.climbs import DAY_HOURS
 
-DAY_H = 24.0
 # Days of no use to speak of tell nothing [mm].
 LEAST_USE_MM = 2.0
 # Newest dry days must all take less than this share of what the same site took before [-].
@@ -49,7 +49,7 @@ def daily_use(site: SeenSite) -> DailyUse:
         return DailyUse(none, none, none)
     top, bottom = sensor_layers(record.site.depth_mm[speaks])
     seen = falls[:, speaks] @ (bottom - top)
-    stated = np.array([record.used_between(e - DAY_H, e) for e in ends])
+    stated = np.array([record.used_between(e - DAY_HOURS, e) for e in ends])
     use = ~np.isnan(stated) & (stated >= LEAST_USE_MM)
     return DailyUse(ends[use], seen[use] / stated[use], stated[use])
 
@@ -87,7 +87,7 @@ def _after_water(site: SeenSite, use: DailyUse) -> DailyUse:
     begins = np.array([e.wetting.after_hours for e in site.events])
     last = np.searchsorted(begins, use.ends) - 1
     since = np.where(last >= 0, use.ends - begins[np.maximum(last, 0)], np.inf)
-    fresh = since <= WELL_WATERED_DAYS * DAY_H
+    fresh = since <= WELL_WATERED_DAYS * DAY_HOURS
     return DailyUse(use.ends[fresh], use.share[fresh], use.stated_mm[fresh])
 
 
@@ -105,14 +105,14 @@ def _short(site: SeenSite, s: int, use: DailyUse) -> Finding | None:
         return None
     now = float(site.record.site.hours[-1])
     newest, before = use.share[-NEWEST_DAYS:], use.share[:-NEWEST_DAYS]
-    if use.ends[-1] < now - 2 * DAY_H:
+    if use.ends[-1] < now - 2 * DAY_HOURS:
         return None
     usual = float(np.percentile(before, USUAL))
     if not (usual > 0 and (newest < FADED * usual).all()):
         return None
     evidence = tuple(
         Evidence(
-            float(e) - DAY_H,
+            float(e) - DAY_HOURS,
             float(e),
             EvidenceFigure.RATE,
             float(x * mm),
@@ -143,7 +143,7 @@ def _off(kept: list[DailyUse]) -> list[Finding]:
         return []
     evidence = tuple(
         Evidence(
-            float(u.ends[0]) - DAY_H,
+            float(u.ends[0]) - DAY_HOURS,
             float(u.ends[-1]),
             EvidenceFigure.RATE,
             float(np.median(u.share * u.stated_mm)),

@@ -7,8 +7,8 @@ from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding
 from core.events.event import WettingEvent
+from core.quality.climbs import DAY_HOURS
 
-DAY_H = 24.0
 # The newest so many days must all have been wet [days].
 WET_DAYS = 12
 # Above full by so much is wet whatever the sensor's own error [m3/m3], and by this share of the way
@@ -41,7 +41,7 @@ def wet_subsoil(block: SeenBlock) -> list[Finding]:
             continue
         sensors = _wet_sensors(site, heard)
         if sensors and _stays_wet(site, sensors[0]):
-            since = float(site.record.site.hours[-1]) - WET_DAYS * DAY_H
+            since = float(site.record.site.hours[-1]) - WET_DAYS * DAY_HOURS
             evidence = _evidence(site, s, sensors, since)
             out.append(Finding(Cause.POOR_DRAINAGE, 0.8, evidence, Cost(), s))
     return out
@@ -51,20 +51,20 @@ def _daily(site: SeenSite, sensor: int) -> tuple[Floats, Floats]:
     """Mean of each day and the day's end; arrays (days,), oldest first."""
     hours = site.record.site.hours
     theta = site.record.theta[:, sensor]
-    day = np.floor(hours / DAY_H).astype(int)
+    day = np.floor(hours / DAY_HOURS).astype(int)
     first = int(day[0])
     known = ~np.isnan(theta)
     count = np.bincount(day[known] - first, minlength=int(day[-1]) - first + 1)
     total = np.bincount(day[known] - first, theta[known], minlength=count.size)
     with np.errstate(invalid="ignore"):
         mean: Floats = total / count
-    return (first + 1 + np.arange(count.size)) * DAY_H, mean
+    return (first + 1 + np.arange(count.size)) * DAY_HOURS, mean
 
 
 def _wet_sensors(site: SeenSite, heard: list[int]) -> list[int]:
     """Sensors below most of the roots, from the deepest up, wet on all of the newest days."""
     record = site.record
-    begin = float(record.site.hours[-1]) - WET_DAYS * DAY_H
+    begin = float(record.site.hours[-1]) - WET_DAYS * DAY_HOURS
     if record.site.hours[0] > begin:
         return []
     newest = record.site.hours >= begin
@@ -107,15 +107,15 @@ def _came_up(site: SeenSite, heard: list[int]) -> tuple[float, list[int]] | None
         above = _rose_for_good(site, j)
         if above is None:
             break
-        if above < at - DAY_H:
+        if above < at - DAY_HOURS:
             return None
         sensors.append(j)
         at = above
-    if len(sensors) >= CLIMBED_SENSORS and at - since >= CLIMBED_DAYS * DAY_H:
+    if len(sensors) >= CLIMBED_SENSORS and at - since >= CLIMBED_DAYS * DAY_HOURS:
         return since, sensors
     # Water that went down past the sensor above may be what stands at the deepest one.
     for event in site.events:
-        near = since - FROM_ABOVE_DAYS * DAY_H <= event.wetting.after_hours <= since
+        near = since - FROM_ABOVE_DAYS * DAY_HOURS <= event.wetting.after_hours <= since
         above = len(heard) > 1 and event.wetting.answers[0].sensor < heard[-2]
         if near and above and event.rise[heard[-2]] >= CAME_UP / 2:
             return None
@@ -139,14 +139,14 @@ def _rose_for_good(site: SeenSite, sensor: int) -> float | None:
     before = float(mean[max(at - ROSE_WITHIN_DAYS, 0) : at].min()) if at else np.inf
     if mean.size - at < STAYED_DAYS or float(mean[at:].min()) - before < CAME_UP:
         return None
-    return float(ends[at]) - DAY_H
+    return float(ends[at]) - DAY_HOURS
 
 
 def _stays_wet(site: SeenSite, sensor: int) -> bool:
     """Whether it is wet days after the last water that came down to it."""
     now = float(site.record.site.hours[-1])
     last = _last_from_above(site, sensor, now)
-    return last is None or now - last.wetting.peak_hours > DRY_DAYS * DAY_H
+    return last is None or now - last.wetting.peak_hours > DRY_DAYS * DAY_HOURS
 
 
 def _evidence(site: SeenSite, s: int, sensors: list[int], since: float) -> tuple[Evidence, ...]:
