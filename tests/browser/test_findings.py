@@ -74,5 +74,6 @@ def test_on_a_phone(at_board: Page) -> None:
     page = at_board
     open_findings(page)
     page.set_viewport_size({"width": 390, "height": 844})
+    page.reload()
     card(page, "No readings").get_by_role("button", name="Show evidence").click()
     page.wait_for_function("() => document.documentElement.scrollWidth <= window.innerWidth")
