@@ -34,6 +34,7 @@ from core.world.events_trial import (
     watched_by_habit,
 )
 from core.world.layerings import TEXTURES, UNEVEN, uniform
+from core.world.refill_trial import RefillJudged, late_habits, refill_judged
 from core.world.run_hours_trial import try_run_hours
 from core.world.trial import make_farm
 from core.world.truths import RichardsTruth, TruthKind
@@ -51,6 +52,8 @@ RUN_SEEDS = (5, 6, 8, 9)
 FULL_WITHIN, ROOTS_WITHIN_MM = 0.015, 200.0
 FULL_POINT_DEPTHS = ((100.0, 300.0, 500.0, 800.0), (200.0, 400.0, 600.0, 800.0))
 IN_80 = 1.28
+REFILL_SEEDS, REFILL_DAYS, REFILL_WITHIN = (21, 22, 23), 110, 0.15
+REFILL_DEPTHS = (100.0, 300.0, 500.0, 800.0, 1100.0)
 
 
 def block(rng: np.random.Generator, profile: Profile) -> SiteRecord:
@@ -200,6 +203,27 @@ def root_activity() -> list[Figure]:
     ]
 
 
+def refill_points() -> list[Figure]:
+    """Refill points that crops watered late have shown by the end of a season, on both truths."""
+    judged: list[RefillJudged] = []
+    for kind in TruthKind:
+        for climate in (Climate.ARID, Climate.MIXED):
+            for seed in REFILL_SEEDS:
+                soils = (*uniform(TEXTURES), *UNEVEN)
+                farm = make_farm(climate, soils, CROPS, REFILL_DAYS, seed)
+                truth = farm.truth(kind, seed)
+                season = watched_by_habit(farm, truth, late_habits(farm, seed), seed)
+                judged += refill_judged(farm, truth, season, REFILL_DEPTHS, seed)
+    told = [(x, x.told) for x in judged if x.told is not None]
+    near = [abs(t.depletion_mm - x.true_mm) <= REFILL_WITHIN * x.available_mm for x, t in told]
+    held = [t.low_mm <= x.true_mm <= t.high_mm for x, t in told]
+    shown = f"{len(told)} refill points of {len(judged)} fields"
+    return [
+        Figure(f"{shown} within 15 % of TAW", 100 * share(near), "%", 70, "at least"),
+        Figure("refill points in their 80 % range", 100 * share(held), "%", 70, "at least"),
+    ]
+
+
 def told_hours() -> list[Figure]:
     """Run hours told at the end of a season, of irrigations given anew to the same columns."""
     tried = []
@@ -258,7 +282,15 @@ def measure() -> list[Figure]:
         for what, least in LEAST.items()
     ]
     missed = Figure("worst farm: missed", max(r["missed %"] for r in rows.values()), "%", 3.0)
-    return [*speed(), missed, *worst, *told_hours(), *full_points(), *root_activity()]
+    return [
+        *speed(),
+        missed,
+        *worst,
+        *told_hours(),
+        *full_points(),
+        *root_activity(),
+        *refill_points(),
+    ]
 
 
 if __name__ == "__main__":

@@ -15,6 +15,7 @@ from server.accounts.people_api import router as people
 from server.advice.api import router as advice
 from server.advice.decisions_api import router as decisions
 from server.advice.learned_api import router as learned
+from server.advice.refill_api import router as refill_seen
 from server.base.error_schema import ErrorOut, ProblemOut
 from server.base.errors import Problem, RequestError, TryLater
 from server.base.failures import broken, unreachable
@@ -88,6 +89,7 @@ for _router in (
     events,
     advice,
     learned,
+    refill_seen,
     decisions,
     today,
 ):

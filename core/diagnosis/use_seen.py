@@ -9,7 +9,8 @@ from core.diagnosis.block import SeenBlock, SeenSite
 from core.diagnosis.cause import Cause
 from core.diagnosis.finding import Cost, Evidence, EvidenceFigure, Finding, likelihood
 from core.instrument.sensor_layers import sensor_layers
-from core.learned.root_activity import daily_falls
+from core.learned.daily_falls import daily_falls
+from core.learned.root_activity import NIGHTS
 from core.quality.climbs import DAY_HOURS
 
 # Days of no use to speak of tell nothing [mm].
@@ -43,7 +44,7 @@ def daily_use(site: SeenSite) -> DailyUse:
     none = np.empty(0)
     if not record.day_hours.size or record.site.hours.size < 2:
         return DailyUse(none, none, none)
-    ends, falls = daily_falls(record, site.events)
+    ends, falls = daily_falls(record, site.events, nights=NIGHTS)
     speaks = ~np.isnan(falls).any(axis=0) if falls.size else np.zeros(0, bool)
     if not speaks.any():
         return DailyUse(none, none, none)

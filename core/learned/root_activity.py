@@ -13,14 +13,15 @@ from enum import StrEnum
 import numpy as np
 
 from core.arrays import Floats
-from core.events.draining import night_slopes
-from core.events.event import SETTLES_H, WettingEvent
-from core.events.noise import NIGHT_FROM, NIGHT_TO
+from core.events.event import WettingEvent
 from core.events.record import SiteRecord
 from core.events.stored import EIGHT_OF_TEN, EVEN_CHANCE
 from core.instrument.sensor_layers import sensor_layers
-from core.quality.climbs import DAY_HOURS
+from core.learned.daily_falls import daily_falls
 
+# So many nights on either side of a day tell what drains: tried on simulated fields of two truths,
+# see docs/events.md.
+NIGHTS = 2
 # Of the newest days this many tell of roots as they are now; fewer than the least are chance
 # (working assumptions, no source).
 MOST_DAYS, FEWEST_DAYS = 10, 3
@@ -34,9 +35,6 @@ LEAST_UPTAKE_MM = 0.5
 RESAMPLES = 100
 # Spreads of a mean beyond which it is more than nothing: common practice.
 SURE = 2.0
-# Readings of so much of the nights on either side are taken together: a single one has its noise
-# [h].
-NIGHT_PART_H = 3.0
 # Where the top has dried roots take more from below, and less where it is wet: how far the depth
 # they feed to moves with it, tried on simulated fields of two truths, see docs/events.md [mm].
 OWN_SIGMA_MM = 80.0
@@ -77,58 +75,6 @@ class RootActivity:
         return RootsFit.SHALLOWER if feeds > self.high_mm else RootsFit.FITS
 
 
-def daily_falls(record: SiteRecord, events: Sequence[WettingEvent]) -> tuple[Floats, Floats]:
-    """What each sensor fell by day beyond the rate of the nights around it, newest day last.
-
-    Returns
-    -------
-    ends : array, shape (days,) [h from now]
-        When each day's light ends.
-    falls : array, shape (days, sensors) [m3/m3]
-        NaN where a sensor was silent. Days that are read whole, with a night on either side, and on
-        which no water came.
-    """
-    site = record.site
-    none: Floats = np.empty((0, site.depth_mm.size))
-    if site.hours.size < 2:
-        return np.empty(0), none
-    middle, fall = night_slopes(site.hours, record.night, record.theta)
-    # From the end of one night to the beginning of the next.
-    half_night = ((NIGHT_TO - NIGHT_FROM) % DAY_HOURS) / 2
-    ends, out = [], []
-    for k in range(middle.size - 1):
-        first, last = middle[k] + half_night, middle[k + 1] - half_night
-        if middle[k + 1] - middle[k] > 1.25 * DAY_HOURS or _wetted(events, first, last):
-            continue
-        by_day = _mean(record, first - NIGHT_PART_H, first)
-        by_day = by_day - _mean(record, last, last + NIGHT_PART_H)
-        # A night in which water came tells nothing of what the soil loses by itself.
-        after = fall[k] if _wetted(events, last, last + 2 * half_night) else fall[k + 1]
-        by_night = (fall[k] + after) / 2 * (last - first + NIGHT_PART_H) / DAY_HOURS
-        ends.append(last)
-        out.append(by_day - by_night)
-    return np.array(ends), np.array(out) if out else none
-
-
-def _mean(record: SiteRecord, first: float, last: float) -> Floats:
-    """Mean of each sensor's readings between two moments, both counted; the last one before them
-    where there are none; (sensors,)."""
-    begin, end = record.row_at(first - 1e-3) + 1, record.row_at(last) + 1
-    if end <= begin:
-        return record.theta[max(end - 1, 0)]
-    out: Floats = record.theta[begin:end].mean(axis=0)
-    return out
-
-
-def _wetted(events: Sequence[WettingEvent], first: float, last: float) -> bool:
-    """Whether water came or still spread out between two moments."""
-    return any(
-        e.wetting.before_hours < last
-        and max(a.after_hours for a in e.wetting.answers) + SETTLES_H > first
-        for e in events
-    )
-
-
 def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootActivity | None:
     """How deep the roots at a site feed.
 
@@ -143,7 +89,7 @@ def root_activity(record: SiteRecord, events: Sequence[WettingEvent]) -> RootAct
     RootActivity or None
         None where fewer than three dry days were read.
     """
-    falls = daily_falls(record, events)[1][-MOST_DAYS:]
+    falls = daily_falls(record, events, nights=NIGHTS)[1][-MOST_DAYS:]
     speaks = np.asarray(~np.isnan(falls).any(axis=0), bool)
     if falls.shape[0] < FEWEST_DAYS or not speaks.any():
         return None

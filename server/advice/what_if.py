@@ -13,6 +13,7 @@ from core.advice.inputs import BlockInputs, PlannedSet
 from core.advice.stated_et import StatedEt
 from core.crop.growth_stages import book_day, growth_stages
 from core.crop.season import StageSeen
+from core.limits.by_day import DatedSoil
 from core.limits.refill_method import LimitRule, RefillMethod, RuleProblem, check_rule
 from core.outlook.forecast import Forecast
 from core.sentence import sentence
@@ -24,7 +25,9 @@ from server.base.errors import Problem, RequestError
 from server.base.schema import Body, Name, Schema
 from server.blocks.crop import book_key, season_under_way
 from server.blocks.models import Block
+from server.events.adopt import adopted_horizons
 from server.farms.access import Access
+from server.soils.convert import typed_profile
 
 DAYS = 10
 
@@ -34,7 +37,8 @@ class WhatIfIn(Body):
 
     A set by its start from now [h] and its length [h] or depth [mm gross], in place of those
     that are planned; rain [mm] of each day from today in place of the forecast's; ``et_factor``
-    on the reference ET of the days ahead; a stage of the crop seen today.
+    on the reference ET of the days ahead; a stage of the crop seen today; horizons, by their place
+    from 0, whose full points are those that sensors have shown.
     """
 
     set_start_hours: float | None = Field(None, ge=0, le=24 * DAYS)
@@ -48,9 +52,12 @@ class WhatIfIn(Body):
     refill_method: RefillMethod | None = None
     estimate_from: EstimateFrom | None = None
     rain_room_mm: float | None = Field(None, ge=0, le=200)
+    full_horizons: list[int] | None = Field(None, min_length=1, max_length=40)
 
 
 class WhatIfOut(Schema):
+    now: datetime
+    time_zone: str
     answer: AnswerOut
     ahead: list[AheadPoint]
     raw_mm: float | None
@@ -128,7 +135,22 @@ def _refill_rule(assumed: Assumptions, data: WhatIfIn) -> Assumptions:
     return replace(assumed, rules=(*assumed.rules, rule))
 
 
-def _changed(inputs: BlockInputs, block: Block, data: WhatIfIn) -> BlockInputs:
+def _full_seen(
+    inputs: BlockInputs, access: Access, block: Block, horizons: list[int]
+) -> BlockInputs:
+    """As if full points that were seen were adopted from today on."""
+    profile = typed_profile(adopted_horizons(access.farm, block, horizons))
+    soils = (*inputs.assumed.dated_soils, DatedSoil(inputs.now.date(), profile))
+    return replace(
+        inputs,
+        assumed=replace(inputs.assumed, profile=profile, soils=soils),
+        sites=tuple(site.under(profile) for site in inputs.sites),
+    )
+
+
+def _changed(inputs: BlockInputs, access: Access, block: Block, data: WhatIfIn) -> BlockInputs:
+    if data.full_horizons is not None:
+        inputs = _full_seen(inputs, access, block, data.full_horizons)
     assumed = _refill_rule(_weather(inputs.assumed, data), data)
     if data.estimate_from is not None:
         assumed = replace(assumed, estimate_from=data.estimate_from)
@@ -147,11 +169,14 @@ def what_if(access: Access, block: Block, now: datetime, data: WhatIfIn) -> What
     RequestError
         When an assumption can't be.
     """
-    # Another stage or method has no mornings kept to go on from.
-    loads = load_whole if data.estimate_from is not None or data.stage_key is not None else load
-    inputs = _changed(loads(access.farm, [block], now).inputs[block.pk], block, data)
+    # Another stage, soil or method has no mornings kept to go on from.
+    anew = (data.estimate_from, data.stage_key, data.full_horizons)
+    loads = load if all(x is None for x in anew) else load_whole
+    inputs = _changed(loads(access.farm, [block], now).inputs[block.pk], access, block, data)
     answer = assess_blocks([inputs], past=False)[0]
     return WhatIfOut(
+        now=now,
+        time_zone=access.farm.time_zone,
         answer=answer_out(block, inputs, answer),
         ahead=ahead_points(answer),
         raw_mm=float(answer.limits.raw_mm) if answer.limits else None,

@@ -46,6 +46,31 @@ def _soil_now(block: Block, today: date) -> SoilProfile:
     return soil
 
 
+def adopted_horizons(farm: Farm, block: Block, horizons: Sequence[int]) -> list[HorizonIn]:
+    """The horizons that a block stands on now, some with the full points that were seen.
+
+    Raises
+    ------
+    RequestError
+        Where one of them has shown none.
+    """
+    seen = {h.index: h for h in horizons_seen(farm, block) if h.can_be_adopted}
+    if not horizons or not set(horizons) <= set(seen):
+        raise RequestError(
+            sentence("Nothing was changed."),
+            (
+                Problem(
+                    field="horizons",
+                    message=sentence("Choose horizons whose full point has been seen."),
+                ),
+            ),
+        )
+    rows = [horizon_in(h) for h in _soil_now(block, farm.now().date()).horizons.all()]
+    for k in horizons:
+        rows[k] = _adopted(rows[k], seen[k])
+    return rows
+
+
 @acting(Action.SET_UP_GROUND)
 def adopt_full(
     access: Access, block: Block, horizons: Sequence[int], from_on: date | None, reason: str
@@ -62,22 +87,9 @@ def adopt_full(
     ------
     RequestError
     """
-    seen = {h.index: h for h in horizons_seen(access.farm, block) if h.can_be_adopted}
-    if not horizons or not set(horizons) <= set(seen):
-        raise RequestError(
-            sentence("Nothing was changed."),
-            (
-                Problem(
-                    field="horizons",
-                    message=sentence("Choose horizons whose full point has been seen."),
-                ),
-            ),
-        )
-    old = _soil_now(block, access.now().date())
-    rows = [horizon_in(h) for h in old.horizons.all()]
-    for k in horizons:
-        rows[k] = _adopted(rows[k], seen[k])
+    rows = adopted_horizons(access.farm, block, horizons)
     typed_profile(rows)
+    old = _soil_now(block, access.now().date())
     soil = SoilProfile(farm=access.farm, name=_new_name(access, old, block), note=old.note)
     soil.save()
     write_horizons(soil, rows)

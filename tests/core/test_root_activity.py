@@ -10,7 +10,8 @@ from core.events.event import WettingEvent, wetting_events
 from core.events.record import SiteRecord
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
-from core.learned.root_activity import RootActivity, RootsFit, daily_falls, root_activity
+from core.learned.daily_falls import daily_falls
+from core.learned.root_activity import RootActivity, RootsFit, root_activity
 from core.soil.horizon import Horizon
 from core.soil.profile import Profile
 from core.soil.texture import TextureClass

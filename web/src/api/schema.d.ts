@@ -2350,6 +2350,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/refill-point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where the crop of a block began to take less than it would, by each instrument; null where nothing is estimated of the block
+         * @description Where the crop of a block began to take less than it would, by each instrument; null where
+         *     nothing is estimated of the block.
+         */
+        get: operations["refill_seen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/decisions": {
         parameters: {
             query?: never;
@@ -7611,6 +7632,75 @@ export interface components {
             learned: components["schemas"]["LearnedOut"] | null;
         };
         /**
+         * NoBreak
+         * @description Why a site shows no refill point.
+         * @enum {string}
+         */
+        NoBreak: "few days" | "never dry" | "no fall";
+        /**
+         * RefillSeenOut
+         * @description The refill point that the crop has shown this season.
+         *
+         *     ``raw_mm`` and ``taw_mm`` are in force. ``depletion_mm``, ``low_mm`` and ``high_mm``: water gone
+         *     when the crop begins to suffer, best figure and middle 80 percent, null where no site shows it;
+         *     ``share`` is the best figure as a share of the available water, null where it can't be adopted.
+         *     All depths are of the whole ground.
+         */
+        RefillSeenOut: {
+            /** Raw Mm */
+            raw_mm: number;
+            /** Taw Mm */
+            taw_mm: number;
+            /** Depletion Mm */
+            depletion_mm: number | null;
+            /** Low Mm */
+            low_mm: number | null;
+            /** High Mm */
+            high_mm: number | null;
+            /** Share */
+            share: number | null;
+            /** Sites */
+            sites: components["schemas"]["SiteRefillOut"][];
+        };
+        /**
+         * SiteRefillOut
+         * @description What an instrument shows: its dry days, and where the use broke.
+         *
+         *     ``break_gone`` [-] with its standard error, ``level`` of the use before it [-] and how much of
+         *     that is lost for each share more that is gone; null with ``why_not``.
+         */
+        SiteRefillOut: {
+            /** Instrument */
+            instrument: string;
+            /** Days */
+            days: components["schemas"]["UptakeDay"][];
+            /** Break Gone */
+            break_gone: number | null;
+            /** Break Spread */
+            break_spread: number | null;
+            /** Level */
+            level: number | null;
+            /** Slope */
+            slope: number | null;
+            why_not: components["schemas"]["NoBreak"] | null;
+        };
+        /**
+         * UptakeDay
+         * @description One dry day: share of the roots' available water gone before it, share of the stated use
+         *     that was taken [-].
+         */
+        UptakeDay: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Gone */
+            gone: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * DecisionIn
          * @description Times without an offset are farm-local; hours or depth of the set wanted instead.
          */
@@ -7641,6 +7731,13 @@ export interface components {
         };
         /** WhatIfOut */
         WhatIfOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
             answer: components["schemas"]["AnswerOut"];
             /** Ahead */
             ahead: components["schemas"]["AheadPoint"][];
@@ -7655,7 +7752,8 @@ export interface components {
          *
          *     A set by its start from now [h] and its length [h] or depth [mm gross], in place of those
          *     that are planned; rain [mm] of each day from today in place of the forecast's; ``et_factor``
-         *     on the reference ET of the days ahead; a stage of the crop seen today.
+         *     on the reference ET of the days ahead; a stage of the crop seen today; horizons, by their place
+         *     from 0, whose full points are those that sensors have shown.
          */
         WhatIfIn: {
             /** Set Start Hours */
@@ -7684,6 +7782,8 @@ export interface components {
             estimate_from?: components["schemas"]["EstimateFrom"] | null;
             /** Rain Room Mm */
             rain_room_mm?: number | null;
+            /** Full Horizons */
+            full_horizons?: number[] | null;
         };
         /** HistoryStretch */
         HistoryStretch: {
@@ -18560,6 +18660,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MaybeLearned"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    refill_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefillSeenOut"] | null;
                 };
             };
             /** @description Unauthorized */

@@ -8,6 +8,7 @@ import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { figure, measure, withUnit, type UnitSystem } from "../units/format";
+import { AdviceThen } from "./AdviceThen";
 import { useAdoptFull, useFullPoints, type HorizonFull } from "./queries";
 import { t } from "./t";
 
@@ -158,6 +159,7 @@ function AdoptSheet({ block, name, today, horizons, close }: SheetProps) {
           error={problems["reason"]}
         />
       </Grid>
+      {chosen.length > 0 && <AdviceThen block={block} change={{ full_horizons: chosen }} />}
       {adopt.error && <Notice error={adopt.error} />}
     </FormSheet>
   );

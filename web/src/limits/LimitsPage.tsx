@@ -13,6 +13,7 @@ import { FieldShown } from "./FieldShown";
 import { FullPointsSeen } from "./FullPointsSeen";
 import { LayerLimits } from "./LayerLimits";
 import { useLimits } from "./queries";
+import { RefillSeen } from "./RefillSeen";
 import { RefillMethodTable } from "./RefillMethodTable";
 import { SeasonCurve } from "./SeasonCurve";
 import { SeasonPanel } from "./SeasonPanel";
@@ -109,6 +110,7 @@ export function LimitsPage() {
         <Box>
           <FieldShown block={id} />
           <FullPointsSeen block={id} name={limits.name} today={limits.today} />
+          <RefillSeen block={id} name={limits.name} stage={limits.stage} today={limits.today} />
           {limits.refill_methods.length > 0 && <RefillMethodTable limits={limits} />}
           {limits.layers.length > 0 && <LayerLimits limits={limits} />}
         </Box>

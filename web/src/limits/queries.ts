@@ -5,6 +5,8 @@ import { useChange } from "../api/useChange";
 export type BlockLimits = Schemas["BlockLimitsOut"];
 export type Learned = Schemas["LearnedOut"];
 export type HorizonFull = Schemas["HorizonFullOut"];
+export type RefillSeenData = Schemas["RefillSeenOut"];
+export type SiteRefill = Schemas["SiteRefillOut"];
 export type Change = Schemas["ChangeOut"];
 export type RefillIn = Schemas["RefillIn"];
 export type Season = Schemas["SeasonOut"];
@@ -43,6 +45,19 @@ export function useFullPoints(slug: string, id: number) {
     queryFn: () =>
       answered(
         client.GET("/api/farms/{slug}/blocks/{block_id}/full-points", {
+          params: { path: { slug, block_id: id } },
+        }),
+      ),
+  });
+}
+
+/** Where the crop began to take less than it would. */
+export function useRefillSeen(slug: string, id: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "refill-seen", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/refill-point", {
           params: { path: { slug, block_id: id } },
         }),
       ),

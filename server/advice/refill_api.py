@@ -1,0 +1,105 @@
+"""The refill point that the field has shown, for the limits page."""
+
+from datetime import date, timedelta, tzinfo
+
+from django.http import HttpRequest
+from ninja import Router
+
+from core.learned.refill_point import NoBreak, SiteRefill
+from server.advice.refill_seen import BlockRefill, block_refill
+from server.base.error_schema import ERRORS
+from server.base.schema import Schema
+from server.base.signed_in import person
+from server.blocks.services import find_block
+from server.events.reading import InstrumentRecord
+from server.farms.access import enter
+
+router = Router(tags=["limits"])
+
+
+class UptakeDay(Schema):
+    """One dry day: share of the roots' available water gone before it, share of the stated use
+    that was taken [-]."""
+
+    on: date
+    gone: float
+    share: float
+
+
+class SiteRefillOut(Schema):
+    """What an instrument shows: its dry days, and where the use broke.
+
+    ``break_gone`` [-] with its standard error, ``level`` of the use before it [-] and how much of
+    that is lost for each share more that is gone; null with ``why_not``.
+    """
+
+    instrument: str
+    days: list[UptakeDay]
+    break_gone: float | None
+    break_spread: float | None
+    level: float | None
+    slope: float | None
+    why_not: NoBreak | None
+
+
+class RefillSeenOut(Schema):
+    """The refill point that the crop has shown this season.
+
+    ``raw_mm`` and ``taw_mm`` are in force. ``depletion_mm``, ``low_mm`` and ``high_mm``: water gone
+    when the crop begins to suffer, best figure and middle 80 percent, null where no site shows it;
+    ``share`` is the best figure as a share of the available water, null where it can't be adopted.
+    All depths are of the whole ground.
+    """
+
+    raw_mm: float
+    taw_mm: float
+    depletion_mm: float | None
+    low_mm: float | None
+    high_mm: float | None
+    share: float | None
+    sites: list[SiteRefillOut]
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/refill-point",
+    response={200: RefillSeenOut | None, **ERRORS},
+    operation_id="refill_seen",
+)
+def refill_seen(request: HttpRequest, slug: str, block_id: int) -> RefillSeenOut | None:
+    """Where the crop of a block began to take less than it would, by each instrument; null where
+    nothing is estimated of the block."""
+    access = enter(person(request), slug)
+    found = block_refill(access.farm, find_block(access, block_id))
+    return _refill_out(found, access.now().tzinfo) if found else None
+
+
+def _refill_out(found: BlockRefill, zone: tzinfo | None) -> RefillSeenOut:
+    told = found.told
+    return RefillSeenOut(
+        raw_mm=found.raw_mm,
+        taw_mm=found.taw_mm,
+        depletion_mm=told.depletion_mm if told else None,
+        low_mm=told.low_mm if told else None,
+        high_mm=told.high_mm if told else None,
+        share=found.share,
+        sites=[_site_refill(of, site, zone) for of, site in found.sites],
+    )
+
+
+def _site_refill(of: InstrumentRecord, site: SiteRefill, zone: tzinfo | None) -> SiteRefillOut:
+    days, stick = site.days, site.stick
+    rows = zip(days.ends_hours.tolist(), days.gone.tolist(), days.share.tolist(), strict=True)
+    return SiteRefillOut(
+        instrument=of.instrument.label,
+        days=[
+            UptakeDay(
+                on=(of.until + timedelta(hours=end)).astimezone(zone).date(), gone=gone, share=share
+            )
+            for end, gone, share in rows
+        ],
+        break_gone=stick.at if stick else None,
+        break_spread=stick.spread if stick else None,
+        level=stick.level if stick else None,
+        slope=stick.slope if stick else None,
+        why_not=site.why_not,
+    )
