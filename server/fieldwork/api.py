@@ -11,6 +11,7 @@ from server.base.error_schema import ERRORS
 from server.base.json_out import json_answer
 from server.base.schema import DoneOut
 from server.base.signed_in import person
+from server.blocks.services import find_block
 from server.farms.access import Access, enter
 from server.fieldwork.health import health_of, task_out
 from server.fieldwork.log import add_event, remove_event
@@ -21,6 +22,7 @@ from server.fieldwork.schemas import (
     InstrumentDetail,
     LogEntryIn,
     LogEntryOut,
+    NoteOut,
 )
 from server.instruments.api import channels_out, photo_out, user_name, written_quantity
 from server.instruments.calibrate import curves_out
@@ -30,6 +32,9 @@ from server.instruments.services import change_instrument, find_instrument
 from server.water.passes import moves_on
 
 router = Router(tags=["fieldwork"])
+
+# More of one block nobody looks through.
+NOTES_SHOWN = 200
 
 
 def event_out(event: InstrumentEvent) -> LogEntryOut:
@@ -42,6 +47,7 @@ def event_out(event: InstrumentEvent) -> LogEntryOut:
         done=event.done,
         proof=event.proof,
         passed=event.passed,
+        depth_mm=event.depth_mm,
         made_by=user_name(event.made_by),
     )
 
@@ -124,6 +130,35 @@ def patch_instrument(
     access = enter(person(request), slug)
     change_instrument(access, instrument_id, data)
     return _detail(access, instrument_id)
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/notes",
+    response={200: list[NoteOut], **ERRORS},
+    operation_id="notes",
+)
+def get_notes(request: HttpRequest, slug: str, block_id: int) -> list[NoteOut]:
+    """Notes in the logs of a block's instruments, the newest first."""
+    access = enter(person(request), slug)
+    block = find_block(access, block_id)
+    rows = (
+        InstrumentEvent.objects.for_farm(access.farm)
+        .filter(instrument__block=block, kind=str(LogKind.NOTE))
+        .select_related("instrument", "made_by")
+        .order_by("-at", "-pk")[:NOTES_SHOWN]
+    )
+    return [
+        NoteOut(
+            id=row.pk,
+            instrument_id=row.instrument_id,
+            instrument=row.instrument.label,
+            at=row.at,
+            depth_mm=row.depth_mm,
+            note=row.note,
+            made_by=user_name(row.made_by),
+        )
+        for row in rows
+    ]
 
 
 @router.post(

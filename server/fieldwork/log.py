@@ -69,6 +69,10 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
         )
     if data.kind is LogKind.SUSPECT and not data.note.strip():
         problems.append(Problem(field="note", message=sentence("Enter why it is suspect.")))
+    if data.kind is LogKind.NOTE and not data.note.strip():
+        problems.append(Problem(field="note", message=sentence("Enter what is to be noted.")))
+    if data.depth_mm is not None and data.kind is not LogKind.NOTE:
+        problems.append(Problem(field="depth_mm", message=sentence("Only a note has a depth.")))
     if problems:
         raise RequestError(sentence("The entry was not saved."), tuple(problems))
     passed = None
@@ -82,6 +86,7 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
         done=data.done,
         proof=data.proof,
         passed=passed,
+        depth_mm=data.depth_mm,
         made_by=access.user,
     )
     event.save()

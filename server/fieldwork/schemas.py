@@ -12,6 +12,7 @@ from server.base.language import Translated
 from server.base.moment import Moment
 from server.base.schema import Body, Keys, Name, Schema
 from server.fieldwork.checks import CheckOut
+from server.instruments.models import DEEPEST_NOTE_MM
 from server.instruments.schemas import CalibrationOut, ChannelOut, PhotoOut
 
 
@@ -61,13 +62,15 @@ class LogEntryOut(Schema):
     done: list[str]
     proof: float | None
     passed: bool | None
+    depth_mm: float | None
     made_by: str
 
 
 class LogEntryIn(Body):
     """``at`` without an offset is the farm's local time; null is now.
 
-    ``done`` are keys of ticked steps of the install list, or of tasks.
+    ``done`` are keys of ticked steps of the install list, or of tasks; ``depth_mm`` is where in the
+    soil a note is about.
     """
 
     kind: LogKind
@@ -75,6 +78,19 @@ class LogEntryIn(Body):
     note: str = Field("", max_length=500)
     done: list[Name] = Field([], max_length=50)
     proof: float | None = None
+    depth_mm: float | None = Field(None, gt=0, le=DEEPEST_NOTE_MM)
+
+
+class NoteOut(Schema):
+    """A note of an instrument's log, about a time and, where it says so, a depth."""
+
+    id: int
+    instrument_id: int
+    instrument: str
+    at: datetime
+    depth_mm: float | None
+    note: str
+    made_by: str
 
 
 class CautionOut(Schema):

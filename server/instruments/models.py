@@ -92,11 +92,15 @@ class Channel(FarmOwned):
         return f"{self.instrument} at {self.depth_mm or 0:g} mm"
 
 
+DEEPEST_NOTE_MM = 5000.0  # deeper than any probe
+
+
 class InstrumentEvent(FarmOwned):
     """One entry in the log of an instrument's life. Readings belong to the period they fall in.
 
     ``done`` are the steps of the checklist, or the keys of tasks, that were ticked; ``proof``
-    the proof reading in the kind's own unit and ``passed`` whether it lies where it should.
+    the proof reading in the kind's own unit and ``passed`` whether it lies where it should;
+    ``depth_mm`` where in the soil a note is about.
     """
 
     farm_path = "instrument__block__farm"
@@ -108,6 +112,7 @@ class InstrumentEvent(FarmOwned):
     note = models.CharField(max_length=500, blank=True)
     done = models.JSONField(default=list)
     proof = models.FloatField(null=True)
+    depth_mm = models.FloatField(null=True)
     passed = models.BooleanField(null=True)
     made_at = models.DateTimeField(auto_now_add=True)
     made_by = models.ForeignKey(
@@ -119,7 +124,14 @@ class InstrumentEvent(FarmOwned):
     class Meta(FarmOwned.Meta):
         ordering: ClassVar[list[str]] = ["at", "id"]
         indexes: ClassVar[list[Any]] = [models.Index(fields=["instrument", "at"])]
-        constraints: ClassVar[list[Any]] = [bounded("at", "entry_on_record")]
+        constraints: ClassVar[list[Any]] = [
+            bounded("at", "entry_on_record"),
+            models.CheckConstraint(
+                condition=models.Q(depth_mm__isnull=True)
+                | models.Q(depth_mm__gt=0, depth_mm__lte=DEEPEST_NOTE_MM),
+                name="note_in_the_soil",
+            ),
+        ]
 
     def __str__(self) -> str:
         return f"{self.instrument} {self.kind} on {self.at:%Y-%m-%d}"

@@ -1899,6 +1899,26 @@ export interface paths {
         patch: operations["change_instrument"];
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notes in the logs of a block's instruments, the newest first
+         * @description Notes in the logs of a block's instruments, the newest first.
+         */
+        get: operations["notes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/instruments/{instrument_id}/events": {
         parameters: {
             query?: never;
@@ -6211,6 +6231,8 @@ export interface components {
             proof: number | null;
             /** Passed */
             passed: boolean | null;
+            /** Depth Mm */
+            depth_mm: number | null;
             /** Made By */
             made_by: string;
         };
@@ -6243,10 +6265,34 @@ export interface components {
             walk_order?: number | null;
         };
         /**
+         * NoteOut
+         * @description A note of an instrument's log, about a time and, where it says so, a depth.
+         */
+        NoteOut: {
+            /** Id */
+            id: number;
+            /** Instrument Id */
+            instrument_id: number;
+            /** Instrument */
+            instrument: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Note */
+            note: string;
+            /** Made By */
+            made_by: string;
+        };
+        /**
          * LogEntryIn
          * @description ``at`` without an offset is the farm's local time; null is now.
          *
-         *     ``done`` are keys of ticked steps of the install list, or of tasks.
+         *     ``done`` are keys of ticked steps of the install list, or of tasks; ``depth_mm`` is where in the
+         *     soil a note is about.
          */
         LogEntryIn: {
             kind: components["schemas"]["LogKind"];
@@ -6264,6 +6310,8 @@ export interface components {
             done: string[];
             /** Proof */
             proof?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
         };
         /**
          * CheckOut
@@ -16843,6 +16891,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InstrumentDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    notes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -31,6 +31,8 @@ import { DayTable } from "./DayTable";
 import type { Span } from "./DepthLines";
 import { LayerTable } from "./LayerTable";
 import { Limits } from "./Limits";
+import { Notes } from "../notes/Notes";
+import { useNotes } from "../notes/queries";
 import { PitWall } from "./PitWall";
 import { useBlock, useSeries, type BlockData } from "./queries";
 import { RefillMethods } from "./RefillMethods";
@@ -177,6 +179,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   const [lines, setLines] = useState(false);
   const [chosen, setChosen] = useState(0);
   const [wetting, setWetting] = useState<number | null>(null);
+  const [moment, setMoment] = useState<Date | null>(null);
   const [query, setQuery] = useSearchParams();
   const findings = useFindings(farm.slug, block.id);
   const finding = findings.data?.find((f) => String(f.id) === query.get("finding"));
@@ -196,6 +199,7 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
   const events = useWettings(farm.slug, block.id);
   const runHours = useRunHours(farm.slug, block.id);
   const roots = useRootActivity(farm.slug, block.id);
+  const notes = useNotes(farm.slug, block.id);
 
   useEffect(() => {
     function press(event: KeyboardEvent) {
@@ -217,6 +221,11 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
     () => (events.data ?? []).filter((w) => w.instrument === site?.label),
     [events.data, site?.label],
   );
+  const ownNotes = useMemo(
+    () => (notes.data ?? []).filter((n) => n.instrument === site?.label),
+    [notes.data, site?.label],
+  );
+  const instrument = block.instruments.find((i) => i.label === site?.label);
   return (
     <Box as="section" aria-label={t("block.readingsOfThisBlock")}>
       <Flex gap="3" wrap="wrap" align="center" mb="2">
@@ -284,6 +293,10 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
                   units={units}
                   wettings={wettings}
                   chosen={wetting}
+                  choose={setWetting}
+                  notes={ownNotes}
+                  moment={moment}
+                  pick={setMoment}
                   spans={spansOf(finding)}
                 />
               </Suspense>
@@ -314,6 +327,16 @@ function PastOf({ block, time }: { block: BlockData; time: FarmTime }) {
               time={time}
               show={(f) => setQuery({ finding: String(f.id) }, { replace: true })}
             />
+            {notes.error && <Notice error={notes.error} retry={() => void notes.refetch()} />}
+            {instrument && notes.data && (
+              <Notes
+                instrument={instrument}
+                depthMm={site.depth_mm}
+                notes={ownNotes}
+                moment={moment}
+                time={time}
+              />
+            )}
             {events.error && <Notice error={events.error} retry={() => void events.refetch()} />}
             {events.data && (
               <Wettings

@@ -10,6 +10,8 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { localInput } from "../time/localInput";
 import { forForm, measure, typed } from "../units/format";
+import { useRunHours } from "../wettings/queries";
+import { RunTimeLine } from "../wettings/RunTime";
 import { useDecide, type DecisionIn, type Why } from "./queries";
 import { WHYS } from "./words";
 import { t } from "./t";
@@ -34,6 +36,7 @@ const CHOICES = [
 export function DecideSheet({ block, time, start, wanted, close }: Props) {
   const { farm, units } = useSignedIn();
   const decide = useDecide(farm.slug);
+  const runHours = useRunHours(farm.slug, block.id);
   const { answer } = block;
   const advised = answer.amount?.gross_mm;
   const hours = wanted?.hours ?? answer.run?.total_hours ?? answer.amount?.hours;
@@ -115,6 +118,13 @@ export function DecideSheet({ block, time, start, wanted, close }: Props) {
                 />
               )}
             </Flex>
+            {by === "hours" && runHours.data && (
+              <RunTimeLine
+                runHours={runHours.data}
+                units={units}
+                use={(enough) => setRun(String(Number(enough.toFixed(2))))}
+              />
+            )}
           </>
         ) : (
           <Choice

@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import { shown } from "../testing/shown";
 import type { RunHours } from "./queries";
-import { RunTime } from "./RunTime";
+import { RunTime, RunTimeLine } from "./RunTime";
 
 const RUN_HOURS: RunHours = {
   irrigations: [1, 2, 3, 4],
@@ -58,4 +58,18 @@ test("past the deepest sensor, and roots that will be deeper", () => {
   expect(text).toContain("went past the deepest sensor");
   expect(text).toContain("Once roots are at 50 cm: 9 h (8 h – 10 h).");
   expect(text).toContain("Once roots are at 60 cm: at least 9 h.");
+});
+
+const line = (runHours: RunHours) =>
+  shown(<RunTimeLine runHours={runHours} units="metric" use={() => undefined} />, "metric");
+
+test("beside the hours of an irrigation that is being scheduled", () => {
+  expect(line(RUN_HOURS)).toContain("would have wetted the roots");
+  expect(line(RUN_HOURS)).toContain(">Set 7 h 10</button>");
+  const open = {
+    ...RUN_HOURS,
+    enough: [{ root_mm: 900, low: 9, likely: 14, high: null, gross_mm: 5 }],
+  };
+  expect(line(open)).not.toContain("<button");
+  expect(line({ ...RUN_HOURS, enough: [] })).not.toContain("irrigations");
 });
