@@ -137,6 +137,7 @@ function drawMoment(plot: uPlot, moment: Date | null, tone: string) {
   ctx.save();
   ctx.strokeStyle = tone;
   ctx.lineWidth = window.devicePixelRatio;
+  ctx.setLineDash([]);
   ctx.beginPath();
   ctx.moveTo(x, bbox.top);
   ctx.lineTo(x, bbox.top + bbox.height);

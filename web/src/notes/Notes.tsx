@@ -46,7 +46,7 @@ export function Notes({ instrument, depthMm, notes, moment, time }: Props) {
         <Box as="ul" listStyleType="none" p="0" m="0">
           {notes.map((note) => (
             <Flex as="li" key={note.id} gap="3" align="baseline" wrap="wrap">
-              <Text fontSize="sm" color="inkSoft" minW="170px">
+              <Text fontSize="sm" color="inkSoft" minW={{ base: "100%", md: "170px" }}>
                 {noteTime(note, time, units)}
               </Text>
               <Text fontSize="sm" flex="1" minW="0">
