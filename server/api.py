@@ -16,6 +16,7 @@ from server.advice.api import router as advice
 from server.advice.decisions_api import router as decisions
 from server.advice.learned_api import router as learned
 from server.advice.refill_api import router as refill_seen
+from server.advice.seasons_api import router as season_courses
 from server.base.error_schema import ErrorOut, ProblemOut
 from server.base.errors import Problem, RequestError, TryLater
 from server.base.failures import broken, unreachable
@@ -90,6 +91,7 @@ for _router in (
     advice,
     learned,
     refill_seen,
+    season_courses,
     decisions,
     today,
 ):

@@ -36,6 +36,8 @@ from server.demo.farm import (
     DemoInstrument,
 )
 from server.demo.history import write_history
+from server.demo.last_year import BLOCK as LAST_YEARS
+from server.demo.last_year import give_last_year
 from server.demo.life import give_life, make_rounds
 from server.demo.plan import FEATURES, OUTLINES, SOUTH, WEST
 from server.demo.simulated_season import (
@@ -264,6 +266,7 @@ def seed_demo() -> Farm:
                 batch,
                 _reading_rows(demo, spec, channels, run.theta[:, i, :], run.node_mm, rng),
             )
+    give_last_year(farm, by_name[LAST_YEARS], SOURCE)
     make_rounds(farm)
     decide_the_past(farm)
     plan_ahead(by_name)

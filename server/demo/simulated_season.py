@@ -68,7 +68,8 @@ def _season(block: DemoBlock) -> SeasonInput:
     )
 
 
-def _column(block: DemoBlock) -> ColumnBlock:
+def column(block: DemoBlock) -> ColumnBlock:
+    """A block of the demo as its column is simulated."""
     return ColumnBlock(
         profile=Profile.from_horizons(block.horizons),
         season=_season(block),
@@ -90,7 +91,7 @@ def _weather() -> Weather:
 
 
 def _run(weather: Weather, steps: int) -> ColumnRun:
-    return simulate_columns([_column(b) for b in BLOCKS], weather, FIRST_DAY, steps)
+    return simulate_columns([column(b) for b in BLOCKS], weather, FIRST_DAY, steps)
 
 
 def simulate() -> tuple[Weather, ColumnRun]:

@@ -2391,6 +2391,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A season day by day with its sums: the store, what was used and what was lost
+         * @description A season day by day with its sums: the store, what was used and what was lost.
+         */
+        get: operations["season_course"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/decisions": {
         parameters: {
             query?: never;
@@ -7747,6 +7767,67 @@ export interface components {
             gone: number;
             /** Share */
             share: number;
+        };
+        /**
+         * SeasonCourseOut
+         * @description A season day by day from ``first`` on [mm over the block]; null where the state is not known.
+         *
+         *     ``degree_days`` since planting, null where the crop has none or temperatures are missing.
+         */
+        SeasonCourseOut: {
+            /** Season Id */
+            season_id: number;
+            /** Crop */
+            crop: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Is Over */
+            is_over: boolean;
+            /** Depletion Mm */
+            depletion_mm: (number | null)[];
+            /** Taw Mm */
+            taw_mm: (number | null)[];
+            /** Raw Mm */
+            raw_mm: (number | null)[];
+            /** Degree Days */
+            degree_days: number[] | null;
+            totals: components["schemas"]["SeasonTotals"];
+        };
+        /**
+         * SeasonTotals
+         * @description Sums of a season up to its last day [mm over the block]; ``passed_mm`` of wetting events is
+         *     null where none tells it.
+         */
+        SeasonTotals: {
+            /** Rain Mm */
+            rain_mm: number;
+            /** Irrigations */
+            irrigations: number;
+            /** Irrigation Gross Mm */
+            irrigation_gross_mm: number;
+            /** Used Mm */
+            used_mm: number;
+            /** Drained Mm */
+            drained_mm: number;
+            /** Stress Days */
+            stress_days: number;
+            /** Wettings */
+            wettings: number;
+            /** Passed Mm */
+            passed_mm: number | null;
         };
         /**
          * DecisionIn
@@ -18844,6 +18925,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RefillSeenOut"] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    season_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                season_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonCourseOut"];
                 };
             };
             /** @description Unauthorized */

@@ -1,0 +1,63 @@
+"""One season of a block day by day, to be laid over another one."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+import numpy as np
+
+from core.advice.assess import season_or_why
+from core.advice.decide import decide
+from core.advice.inputs import BlockInputs
+from core.arrays import Bools, Floats
+from core.crop.season import CropSeason
+
+# A day on which the crop got less of what it wanted is one of stress [-]; as in trials.
+SHORT_OF = 0.97
+
+
+@dataclass(frozen=True)
+class SeasonCourse:
+    """From planting up to yesterday; arrays (days,), over the block [mm], NaN where not known.
+
+    first : day of the first value
+    depletion_mm, taw_mm, raw_mm : on the morning of each day
+    used_mm, drained_mm : of each day
+    short : whether the crop was short of water on it
+    """
+
+    first: date
+    depletion_mm: Floats
+    taw_mm: Floats
+    raw_mm: Floats
+    used_mm: Floats
+    drained_mm: Floats
+    short: Bools
+
+
+def season_course(inputs: BlockInputs) -> SeasonCourse | None:
+    """The season under way at the block's ``now``; None without a crop, an ET or a day of it."""
+    season = season_or_why(inputs)
+    if not isinstance(season, CropSeason):
+        return None
+    found = decide([inputs], [season])
+    track, days = found.track, found.gathered.past_days
+    start = inputs.now.date() - timedelta(days=days)
+    skipped = max((season.planted_on - start).days, 0)
+    if skipped >= days:
+        return None
+    day = slice(skipped, days)
+    known = track.known[0, day]
+
+    def of(values: Floats) -> Floats:
+        out: Floats = np.where(known, values[0, day], np.nan)
+        return out
+
+    return SeasonCourse(
+        first=start + timedelta(days=skipped),
+        depletion_mm=of(track.depletion_mm),
+        taw_mm=of(track.taw_mm),
+        raw_mm=of(track.raw_mm),
+        used_mm=of(track.et_mm),
+        drained_mm=of(track.drained_mm),
+        short=known & (track.ks[0, day] < SHORT_OF),
+    )
