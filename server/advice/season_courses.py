@@ -41,6 +41,7 @@ class SeasonCourseOut(Schema):
     ``degree_days`` since planting, null where the crop has none or temperatures are missing.
     """
 
+    block: str
     season_id: int
     crop: str
     planted_on: date
@@ -84,6 +85,7 @@ def block_season(farm: Farm, block: Block, season: CropSeason) -> SeasonCourseOu
         .order_by("date")
     )
     return SeasonCourseOut(
+        block=block.name,
         season_id=season.pk,
         crop=season_crop(season).name,
         planted_on=season.planted_on,

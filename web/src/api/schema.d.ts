@@ -7775,6 +7775,8 @@ export interface components {
          *     ``degree_days`` since planting, null where the crop has none or temperatures are missing.
          */
         SeasonCourseOut: {
+            /** Block */
+            block: string;
             /** Season Id */
             season_id: number;
             /** Crop */

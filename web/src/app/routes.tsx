@@ -61,6 +61,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../limits/LimitsPage")).LimitsPage }),
       },
       {
+        path: ":farm/blocks/:block/seasons",
+        lazy: async () => ({ Component: (await import("../seasons/SeasonsPage")).SeasonsPage }),
+      },
+      {
         path: ":farm/blocks/:block/history",
         lazy: async () => ({ Component: (await import("../history/HistoryPage")).HistoryPage }),
       },

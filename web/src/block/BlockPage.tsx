@@ -116,6 +116,9 @@ function Pit({ block }: { block: BlockData }) {
           <Button asChild size="sm" variant="outline">
             <Link to={`${here}/limits`}>{t("block.limitsAndSeason")}</Link>
           </Button>
+          <Button asChild size="sm" variant="outline">
+            <Link to={`${here}/seasons`}>{t("block.compareSeasons")}</Link>
+          </Button>
           {may("decide") && (
             <Button size="sm" variant="outline" onClick={() => setHolding(true)}>
               {t("block.holdIrrigation")}

@@ -1,5 +1,6 @@
 import { Box, Button, Flex, Grid, Heading, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
+import { Link } from "react-router";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
 import { SeasonFields, type SeasonForm as SeasonFieldsForm } from "../crops/SeasonFields";
@@ -45,6 +46,9 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
                 </LinkButton>
               </>
             )}
+          </Text>
+          <Text fontSize="sm">
+            <Link to={`/${farm.slug}/blocks/${block}/seasons`}>{t("limits.compareSeasons")}</Link>
           </Text>
           {open === null && <Seen season={season} block={block} today={today} />}
         </>
