@@ -11,6 +11,7 @@ from core.soil.profile import Profile
 
 # A full point must stand above wilting by so much to be one [m3/m3]; as for limits entered by hand.
 LEAST_AVAILABLE = 0.01
+DRIEST_WILTING = 0.02  # of any soil, sand included [m3/m3]
 AS_GOOD_AS = 0.001  # no sensor tells less [m3/m3]
 
 
@@ -39,7 +40,16 @@ class HorizonFull:
     def can_be_adopted(self) -> bool:
         """Whether it stands above wilting, and is another than the one in use."""
         is_new = abs(self.seen - self.in_use) >= AS_GOOD_AS
-        return is_new and self.seen >= self.wilt + LEAST_AVAILABLE
+        return is_new and self.seen >= self.wilt_then + LEAST_AVAILABLE
+
+    @property
+    def wilt_then(self) -> float:
+        """Wilting point to go with it: what lies between the two stays as it is.
+
+        What a sensor shows when drained is full as it reads it, with its own bias; of how much the
+        soil holds down to wilting it says nothing.
+        """
+        return max(self.seen - (self.in_use - self.wilt), DRIEST_WILTING)
 
 
 def horizon_full(profile: Profile, points: Sequence[tuple[float, FullPoint]]) -> list[HorizonFull]:

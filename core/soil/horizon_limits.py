@@ -169,7 +169,10 @@ def _learned(ground: _Ground) -> _Limits:
                 wilt=wilt,
             ),
         )
-    return _Limits(full, wilt, SIGMA_LEARNED, SIGMA_LEARNED, "learned in the field")
+    # Fields show full points. How much lies between full and wilting is known no better than by the
+    # texture, whatever wilting point was put beside it: advice that took it for known let crops go
+    # short, see docs/closed-loop.md.
+    return _Limits(full, wilt, SIGMA_LEARNED, SE_THETA_33, "learned in the field")
 
 
 def _limits(ground: _Ground) -> _Limits:

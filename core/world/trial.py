@@ -70,7 +70,7 @@ class Instruments(StrEnum):
     NONE = "no instrument"
 
 
-_DEPTHS: dict[Instruments, tuple[float, ...]] = {
+DEPTHS: dict[Instruments, tuple[float, ...]] = {
     Instruments.PROBE: (100.0, 300.0, 500.0, 800.0),
     Instruments.DEEPER_PROBE: (200.0, 400.0, 600.0, 800.0),
     Instruments.TENSIOMETERS: (200.0, 400.0, 600.0),
@@ -183,15 +183,21 @@ def make_farm(
     )
 
 
+def content_errors(rng: np.random.Generator, shape: tuple[int, int]) -> tuple[Floats, Floats]:
+    """Bias [m3/m3] and slope [-] of sensors of content, each (fields, sensors).
+
+    Drawn before all else that a trial's instruments draw."""
+    return rng.normal(0, THETA_BIAS, shape), np.exp(rng.normal(0, THETA_SLOPE, shape))
+
+
 class _Readings:
     """The instruments of all fields: their own errors, and all that they have read."""
 
     def __init__(self, of: Instruments, fields: int, seed: int) -> None:
-        self.of, self.depth_mm = of, np.array(_DEPTHS[of])
+        self.of, self.depth_mm = of, np.array(DEPTHS[of])
         self._rng = np.random.default_rng(seed)
         shape = (fields, self.depth_mm.size)
-        self._bias = self._rng.normal(0, THETA_BIAS, shape)
-        self._slope = np.exp(self._rng.normal(0, THETA_SLOPE, shape))
+        self._bias, self._slope = content_errors(self._rng, shape)
         self._gain = np.exp(self._rng.normal(0, MATRIX_GAIN, shape))
         self._follows: Floats | None = None
         self.hours: list[float] = []

@@ -100,7 +100,7 @@ def adopt_full(
 
 
 def _adopted(row: HorizonIn, seen: HorizonFull) -> HorizonIn:
-    """The horizon with the full point seen and the wilting point in use, of the fine earth."""
+    """The horizon with the full point seen and the wilting point that goes with it."""
     earth = 1 - row.gravel / 100
     return row.model_copy(
         update={
@@ -108,7 +108,7 @@ def _adopted(row: HorizonIn, seen: HorizonFull) -> HorizonIn:
             "curve": None,
             "points": [],
             "theta_full": round(seen.seen / earth, 4),
-            "theta_wilt": round(seen.wilt / earth, 4),
+            "theta_wilt": round(seen.wilt_then / earth, 4),
         }
     )
 

@@ -73,6 +73,7 @@ def test_confirmed_dismissed_done_and_taken_back(at_board: Page) -> None:
 def test_on_a_phone(at_board: Page) -> None:
     page = at_board
     open_findings(page)
+    expect(card(page, "No readings")).to_be_visible()
     page.set_viewport_size({"width": 390, "height": 844})
     page.reload()
     card(page, "No readings").get_by_role("button", name="Show evidence").click()

@@ -46,7 +46,15 @@ def test_the_one_in_use_is_not_adopted_again() -> None:
     assert not seen.can_be_adopted
 
 
-def test_no_full_point_at_the_wilting_point() -> None:
-    wilt = float(PROFILE.theta_wilt[0])
-    (seen,) = horizon_full(PROFILE, [(200.0, FullPoint(5, wilt + 0.005, wilt, wilt + 0.01))])
-    assert not seen.can_be_adopted
+def test_the_wilting_point_goes_along() -> None:
+    """Full 0.269 and wilting 0.131 in use: seen at 0.300, wilting is 0.300 - 0.138. What a sensor
+    that reads far too dry shows leaves at least 0.02, and a full point less than 0.01 above that
+    is none."""
+    (seen,) = horizon_full(PROFILE, [(200.0, FullPoint(5, 0.3, 0.29, 0.31))])
+    assert seen.wilt_then == pytest.approx(0.3 - (seen.in_use - seen.wilt))
+    assert seen.can_be_adopted
+    (dry,) = horizon_full(PROFILE, [(200.0, FullPoint(5, 0.1, 0.09, 0.11))])
+    assert dry.wilt_then == 0.02
+    assert dry.can_be_adopted
+    (none,) = horizon_full(PROFILE, [(200.0, FullPoint(5, 0.025, 0.02, 0.03))])
+    assert not none.can_be_adopted
