@@ -1,14 +1,16 @@
-"""The refill point that the field has shown, for the limits page."""
+"""The refill point and the use that the field has shown, for the limits page."""
 
 from datetime import date, timedelta, tzinfo
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Field, Router, Status
 
 from core.learned.refill_point import NoBreak, SiteRefill
+from core.learned.use_factor import UseFit
+from server.advice.adopt_use import adopt_use
 from server.advice.refill_seen import BlockRefill, block_refill
 from server.base.error_schema import ERRORS
-from server.base.schema import Schema
+from server.base.schema import Body, DoneOut, Schema
 from server.base.signed_in import person
 from server.blocks.services import find_block
 from server.events.reading import InstrumentRecord
@@ -42,6 +44,21 @@ class SiteRefillOut(Schema):
     why_not: NoBreak | None
 
 
+class UseSeenOut(Schema):
+    """What the crop took of its stated use on dry days of mid season with enough water [-]; its
+    middle 80 percent, and how it goes with the stated one."""
+
+    days: int
+    share: float
+    low: float
+    high: float
+    fit: UseFit
+
+
+class AdoptUseIn(Body):
+    reason: str = Field("", max_length=280)
+
+
 class RefillSeenOut(Schema):
     """The refill point that the crop has shown this season.
 
@@ -57,6 +74,7 @@ class RefillSeenOut(Schema):
     low_mm: float | None
     high_mm: float | None
     share: float | None
+    use: UseSeenOut | None
     sites: list[SiteRefillOut]
 
 
@@ -73,6 +91,18 @@ def refill_seen(request: HttpRequest, slug: str, block_id: int) -> RefillSeenOut
     return _refill_out(found, access.now().tzinfo) if found else None
 
 
+@router.post(
+    "/farms/{slug}/blocks/{block_id}/use",
+    response={201: DoneOut, **ERRORS},
+    operation_id="adopt_use",
+)
+def post_use(request: HttpRequest, slug: str, block_id: int, data: AdoptUseIn) -> Status[DoneOut]:
+    """Make the use that was seen the Kc of the block's season."""
+    access = enter(person(request), slug)
+    adopt_use(access, find_block(access, block_id), data.reason)
+    return Status(201, DoneOut())
+
+
 def _refill_out(found: BlockRefill, zone: tzinfo | None) -> RefillSeenOut:
     told = found.told
     return RefillSeenOut(
@@ -82,6 +112,7 @@ def _refill_out(found: BlockRefill, zone: tzinfo | None) -> RefillSeenOut:
         low_mm=told.low_mm if told else None,
         high_mm=told.high_mm if told else None,
         share=found.share,
+        use=UseSeenOut(**vars(found.use), fit=found.use.fit) if found.use else None,
         sites=[_site_refill(of, site, zone) for of, site in found.sites],
     )
 

@@ -1,17 +1,21 @@
-"""The refill point that a block's crop has shown this season."""
+"""The refill point and the use that a block's crop has shown this season."""
 
 from dataclasses import dataclass
+from datetime import timedelta
 
 import numpy as np
 
-from core.advice.assess import block_learned
+from core.advice.assess import block_learned, season_or_why
 from core.advice.inputs import BlockInputs
 from core.advice.learned import Learned
+from core.crop.season import STAGE_ORDER, CropSeason, Stage, season_days
 from core.events.event import wetting_events
 from core.instrument.kinds import Quantity, kinds
 from core.learned.refill_point import RefillPoint, SiteRefill, refill_point, site_refill
-from core.learned.uptake import uptake_days
+from core.learned.uptake import UptakeDays, uptake_days
+from core.learned.use_factor import UseFactor, use_factor
 from core.limits.refill_method import VALUE_RANGE, RefillMethod
+from core.quality.climbs import DAY_HOURS
 from server.advice.answers import load
 from server.blocks.models import Block
 from server.blocks.record_days import first_day
@@ -28,6 +32,7 @@ class BlockRefill:
     wetted_share : share of the ground that sites stand in [-]; their depths are of that ground
     raw_mm, taw_mm : in force, of the whole ground [mm]
     told : of the whole ground [mm]; None where no site shows a break
+    use : of mid season; None where too few days tell it
     """
 
     sites: tuple[tuple[InstrumentRecord, SiteRefill], ...]
@@ -35,6 +40,7 @@ class BlockRefill:
     raw_mm: float
     taw_mm: float
     told: RefillPoint | None
+    use: UseFactor | None
 
     @property
     def share(self) -> float | None:
@@ -62,7 +68,23 @@ def block_refill(farm: Farm, block: Block) -> BlockRefill | None:
         told = RefillPoint(
             told.depletion_mm * ground, told.low_mm * ground, told.high_mm * ground, told.sites
         )
-    return BlockRefill(sites, ground, found.raw_mm, found.taw_mm, told)
+    use = use_factor(
+        [_of_mid_season(inputs, site.days) for _, site in sites], found.raw_mm / found.taw_mm
+    )
+    return BlockRefill(sites, ground, found.raw_mm, found.taw_mm, told, use)
+
+
+def _of_mid_season(inputs: BlockInputs, days: UptakeDays) -> UptakeDays:
+    """The days on which the crop stood in mid season: Kc is flat then, and roots are full-grown."""
+    season = season_or_why(inputs)
+    if not isinstance(season, CropSeason) or not days.ends_hours.size:
+        return days
+    noons = [inputs.now + timedelta(hours=h - DAY_HOURS / 2) for h in days.ends_hours.tolist()]
+    first = noons[0].date()
+    grown = season_days([season], first, (noons[-1].date() - first).days + 1)
+    at = [(noon.date() - first).days for noon in noons]
+    mid = grown.stage_index[0, at] == STAGE_ORDER.index(Stage.MID)
+    return UptakeDays(**{name: values[mid] for name, values in vars(days).items()})
 
 
 def _sites(

@@ -27,15 +27,15 @@ def seen(api: Api, block: Block) -> dict[str, Any]:
     return found
 
 
-def dried_down(block: Block, farm: Farm) -> None:
-    """Four times in a season the crop takes 4.5 mm a day until 50 mm are gone, then ever less; what
+def dried_down(block: Block, farm: Farm, use_mm: float = USE_MM, every: int = 30) -> None:
+    """Water comes every so many days; the crop takes so much a day until 50 mm are gone, then ever less; what
     was read is replaced."""
     until = farm.now().astimezone(UTC).replace(minute=0, second=0, microsecond=0)
     midnight = (until - timedelta(days=DAYS)).replace(hour=0)
     gone, hours = 0.0, []
     for day in range(DAYS):
-        gone = 0.0 if day % 30 == 0 else gone
-        takes = USE_MM if gone < FREE_MM else USE_MM * max(1 - (gone - FREE_MM) / 30, 0.0)
+        gone = 0.0 if day % every == 0 else gone
+        takes = use_mm if gone < FREE_MM else use_mm * max(1 - (gone - FREE_MM) / 30, 0.0)
         light = np.clip((np.arange(24) - 6) / 14, 0, 1)
         hours += (gone + takes * light).tolist()
         gone += takes
@@ -127,3 +127,37 @@ def test_who_may_look(as_role: Any, pasture: Block) -> None:
     assert seen(scout, pasture)["sites"]
     rule = {"refill_method": "flat", "value": 0.5}
     scout.post(f"{BASE}/blocks/{pasture.pk}/limits/refill", rule, 403)
+
+
+def test_the_use_that_was_seen_adopted_as_kc(manager: Api, pasture: Block, farm: Farm) -> None:
+    """5 mm a day where less is stated: the Kc of mid season goes up by as much, and then fits."""
+    dried_down(pasture, farm, 5.0, 8)
+    use = seen(manager, pasture)["use"]
+    assert use["fit"] == "differs", use
+    assert 1.1 < use["low"] < use["share"] < use["high"]
+    path = f"{BASE}/blocks/{pasture.pk}"
+    before = manager.get(f"{path}/limits")
+    manager.post(f"{path}/use", {"reason": "Seen in July"}, 201)
+    after = manager.get(f"{path}/limits")
+    assert after["crop"] == f"{before['crop']} as seen on Low Ings"
+    assert after["kc"] == pytest.approx(before["kc"] * use["share"], rel=0.01)
+    again = seen(manager, pasture)["use"]
+    assert again["fit"] == "fits"
+    # More days than before have a stated use of 3 mm, and so are counted.
+    assert again["share"] == pytest.approx(1.0, abs=0.1)
+    refused = manager.post(f"{path}/use", {"reason": ""}, 422)
+    assert refused["problems"][0]["field"] == "use"
+    assert [c["about"] for c in manager.get(f"{BASE}/changes")["changes"][:2]] == [
+        "Low Ings",
+        after["crop"],
+    ]
+
+
+def test_a_use_that_fits_or_was_not_seen_is_not_adopted(
+    manager: Api, as_role: Any, pasture: Block, farm: Farm
+) -> None:
+    assert seen(manager, pasture)["use"]["fit"] == "fits"
+    manager.post(f"{BASE}/blocks/{pasture.pk}/use", {"reason": ""}, 422)
+    none = Block.objects.for_farm(farm).get(name="Gorse Piece")
+    manager.post(f"{BASE}/blocks/{none.pk}/use", {"reason": ""}, 422)
+    as_role(Role.SCOUT).post(f"{BASE}/blocks/{pasture.pk}/use", {"reason": ""}, 403)

@@ -2391,6 +2391,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make the use that was seen the Kc of the block's season
+         * @description Make the use that was seen the Kc of the block's season.
+         */
+        post: operations["adopt_use"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/seasons/{season_id}/course": {
         parameters: {
             query?: never;
@@ -7727,6 +7747,7 @@ export interface components {
             high_mm: number | null;
             /** Share */
             share: number | null;
+            use: components["schemas"]["UseSeenOut"] | null;
             /** Sites */
             sites: components["schemas"]["SiteRefillOut"][];
         };
@@ -7767,6 +7788,36 @@ export interface components {
             gone: number;
             /** Share */
             share: number;
+        };
+        /**
+         * UseFit
+         * @description What was seen beside the stated use.
+         * @enum {string}
+         */
+        UseFit: "fits" | "differs" | "not the crop";
+        /**
+         * UseSeenOut
+         * @description What the crop took of its stated use on dry days of mid season with enough water [-]; its
+         *     middle 80 percent, and how it goes with the stated one.
+         */
+        UseSeenOut: {
+            /** Days */
+            days: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            fit: components["schemas"]["UseFit"];
+        };
+        /** AdoptUseIn */
+        AdoptUseIn: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * SeasonCourseOut
@@ -18927,6 +18978,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RefillSeenOut"] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    adopt_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptUseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unauthorized */

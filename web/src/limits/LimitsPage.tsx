@@ -14,6 +14,7 @@ import { FullPointsSeen } from "./FullPointsSeen";
 import { LayerLimits } from "./LayerLimits";
 import { useLimits } from "./queries";
 import { RefillSeen } from "./RefillSeen";
+import { UseSeen } from "./UseSeen";
 import { RefillMethodTable } from "./RefillMethodTable";
 import { SeasonCurve } from "./SeasonCurve";
 import { SeasonPanel } from "./SeasonPanel";
@@ -111,6 +112,7 @@ export function LimitsPage() {
           <FieldShown block={id} />
           <FullPointsSeen block={id} name={limits.name} today={limits.today} />
           <RefillSeen block={id} name={limits.name} stage={limits.stage} today={limits.today} />
+          <UseSeen block={id} name={limits.name} />
           {limits.refill_methods.length > 0 && <RefillMethodTable limits={limits} />}
           {limits.layers.length > 0 && <LayerLimits limits={limits} />}
         </Box>

@@ -6,6 +6,7 @@ export type BlockLimits = Schemas["BlockLimitsOut"];
 export type Learned = Schemas["LearnedOut"];
 export type HorizonFull = Schemas["HorizonFullOut"];
 export type RefillSeenData = Schemas["RefillSeenOut"];
+export type UseSeenData = Schemas["UseSeenOut"];
 export type SiteRefill = Schemas["SiteRefillOut"];
 export type Change = Schemas["ChangeOut"];
 export type RefillIn = Schemas["RefillIn"];
@@ -62,6 +63,17 @@ export function useRefillSeen(slug: string, id: number) {
         }),
       ),
   });
+}
+
+export function useAdoptUse(slug: string, id: number) {
+  return useChange(slug, (body: Schemas["AdoptUseIn"]) =>
+    answered(
+      client.POST("/api/farms/{slug}/blocks/{block_id}/use", {
+        params: { path: { slug, block_id: id } },
+        body,
+      }),
+    ),
+  );
 }
 
 export function useAdoptFull(slug: string, id: number) {

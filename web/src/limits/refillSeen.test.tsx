@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { shown, text } from "../testing/shown";
-import type { RefillSeenData, SiteRefill } from "./queries";
+import type { RefillSeenData, SiteRefill, UseSeenData } from "./queries";
 import { refillWords, siteWords } from "./RefillSeen";
+import { seenUseWords } from "./UseSeen";
 import { UptakePlot } from "./UptakePlot";
 
 const site: SiteRefill = {
@@ -24,6 +25,7 @@ const seen: RefillSeenData = {
   low_mm: 25,
   high_mm: 41.8,
   share: 0.56,
+  use: null,
   sites: [site],
 };
 
@@ -59,5 +61,16 @@ describe("the refill point that was seen", () => {
       />,
     );
     expect(none).not.toContain("<polyline");
+  });
+});
+
+describe("the use that was seen", () => {
+  const use: UseSeenData = { days: 23, share: 1.12, low: 1.03, high: 1.21, fit: "differs" };
+  it("says how many days tell it, and what else may be the cause", () => {
+    expect(seenUseWords(use)).toBe(
+      "On 23 dry days of mid season with enough water the crop took 112 % (103–121) of Kc · ET.",
+    );
+    expect(seenUseWords({ ...use, fit: "fits" })).toContain("The Kc in use fits");
+    expect(seenUseWords({ ...use, fit: "not the crop" })).toContain("check the wetted share");
   });
 });

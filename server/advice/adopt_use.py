@@ -1,0 +1,75 @@
+"""The use that a crop has shown, made the Kc of the block's season."""
+
+from core.learned.use_factor import UseFit
+from core.sentence import sentence
+from server.advice.refill_seen import block_refill
+from server.base.errors import Problem, RequestError
+from server.blocks.crop import book_key, season_crop, season_under_way
+from server.blocks.models import Block
+from server.crops.models import FarmCrop
+from server.crops.own import own_key, with_values
+from server.farms.access import Access
+from server.farms.acting import acting
+from server.farms.changes import Done, record
+from server.farms.rules import Action
+
+MID = 1  # of the three Kc of a crop
+# A crop's name has 80 letters; some are left for a number.
+NAME_ROOM = 72
+
+
+@acting(Action.SET_UP_GROUND)
+def adopt_use(access: Access, block: Block, reason: str) -> FarmCrop:
+    """Give the season a crop of the farm's own whose Kc of mid season is as was seen; undone by
+    choosing the season's crop again.
+
+    Raises
+    ------
+    RequestError
+    """
+    found = block_refill(access.farm, block)
+    season = season_under_way(block, access.now().date())
+    use = found.use if found else None
+    if use is None or use.fit is not UseFit.DIFFERS or season is None:
+        raise RequestError(
+            sentence("Nothing was changed."),
+            (
+                Problem(
+                    field="use",
+                    message=sentence("No use has been seen that differs from the stated one."),
+                ),
+            ),
+        )
+    grown = season_crop(season)
+    values = dict(season.farm_crop.values) if season.farm_crop else {}
+    for name, stated in (("kc", grown.kc), ("kcb", grown.kcb)):
+        if stated is not None:
+            values[name] = [
+                round(kc * use.share, 3) if k == MID else kc for k, kc in enumerate(stated)
+            ]
+    row = FarmCrop(
+        farm=access.farm,
+        name=_new_name(access, grown.name, block),
+        book_key=book_key(season),
+        values=values,
+        reason=reason.strip(),
+    )
+    with_values(row.book_key, values, own_key(row), row.name, "the farm's own")
+    row.save()
+    record(access, Done.CROP_ADDED, row.name)
+    season.crop_key, season.farm_crop = "", row
+    season.save()
+    record(access, Done.SEASON_CHANGED, block.name, block=block.pk)
+    return row
+
+
+def _new_name(access: Access, grown: str, block: Block) -> str:
+    """A name that no crop of the farm has."""
+    taken = {
+        n.lower() for n in FarmCrop.objects.for_farm(access.farm).values_list("name", flat=True)
+    }
+    base = f"{grown.split(' as seen on ', maxsplit=1)[0]} as seen on {block.name}"[:NAME_ROOM]
+    name, number = base, 2
+    while name.lower() in taken:
+        name, number = f"{base} ({number})", number + 1
+    return name
