@@ -84,3 +84,18 @@ def test_its_spread_is_that_of_breaks_found_again() -> None:
         found.append(broken_stick(x, y, np.ones(50)))
     true = float(np.std([f.at for f in found]))
     assert float(np.median([f.spread for f in found])) == pytest.approx(true, rel=0.33)
+
+
+def test_points_that_count_little_hardly_move_it() -> None:
+    """Every other point is wild and weighs a ten-thousandth: the break is as sharp as by the rest."""
+    rng = np.random.default_rng(4)
+    x = np.linspace(0, 1, 80)
+    y = 1 - 2 * np.maximum(x - 0.5, 0) + rng.normal(0, 0.03, 80)
+    wild = np.arange(80) % 2 == 1
+    y[wild] += rng.normal(0, 2, 40)
+    weight = np.where(wild, 1e-4, 1.0)
+    told = broken_stick(x, y, weight)
+    alone = broken_stick(x[~wild], y[~wild], np.ones(40))
+    assert told.at == pytest.approx(alone.at, abs=0.02)
+    assert told.spread == pytest.approx(alone.spread, rel=0.5)
+    assert told.spread < 0.2 * broken_stick(x, y, np.ones(80)).spread

@@ -9,6 +9,7 @@ from core.events.event import wetting_events
 from core.events.record import SiteRecord
 from core.instrument.kinds import InstrumentKind
 from core.instrument.site import Site
+from core.learned.broken_stick import broken_stick
 from core.learned.refill_point import (
     OWN_SHARE,
     NoBreak,
@@ -157,3 +158,63 @@ def test_a_silent_sensor_is_left_out() -> None:
     unknown = uptake_days(of, (), PROFILE, np.array([FULL, np.nan]))
     assert unknown.share == pytest.approx(seen.share)
     assert uptake_days(of, (), PROFILE, np.full(2, np.nan)).share.size == 0
+
+
+def test_roots_are_those_of_each_day() -> None:
+    """400 mm for twenty days, then 300: what they hold goes with them. They are looked for a fifth
+    deeper, down to 360 of the 400 mm that lose water alike."""
+    of = record(1000.0)
+    root = np.where(np.arange(40) < 20, 400.0, 300.0)
+    seen = uptake_days(replace(of, root_mm=root), (), PROFILE, np.full(2, FULL))
+    late = seen.ends_hours > -20 * 24
+    less = float(PROFILE.available_between(0.0, 300.0).sum())
+    assert seen.available_mm == pytest.approx(np.where(late, less, AVAILABLE))
+    assert float(seen.share[~late].mean()) == pytest.approx(1.0, abs=0.02)
+    assert float(seen.share[late].mean()) == pytest.approx(360 / 400, abs=0.02)
+
+
+def test_what_was_gone_is_that_of_before_the_light() -> None:
+    """After k whole days of 3.2 mm each."""
+    seen = uptake_days(record(1000.0), (), PROFILE, np.full(2, FULL))
+    k = np.round((seen.ends_hours - HOURS[0] - 22) / 24)
+    assert seen.gone == pytest.approx(k * USE / AVAILABLE, abs=0.01)
+
+
+def test_too_few_days_before_the_break() -> None:
+    """Six on the level and forty on the fall: that it was free up to there is not seen."""
+    gone = np.concatenate([np.linspace(0.0, 0.2, 6), np.linspace(0.25, 1.0, 40)])
+    share = np.where(gone <= 0.2, 1.0, 1 - 1.1 * (gone - 0.2))
+    assert site_refill(days(gone, share)).why_not is NoBreak.NO_FALL
+
+
+def test_a_fall_that_is_hardly_one() -> None:
+    """From 1.00 to 0.86 at the driest: sharp, but no crop suffers from that."""
+    gone = np.linspace(0, 1, 60)
+    share = 1 - 0.28 * np.maximum(gone - 0.5, 0)
+    assert site_refill(days(gone, share)).why_not is NoBreak.NO_FALL
+
+
+def test_a_break_that_a_line_tells_as_well() -> None:
+    """Noise as wide as the fall: days lie on either side of a break, which is chance."""
+    gone = np.linspace(0, 1, 60)
+    share = 1.2 - 0.9 * gone + np.random.default_rng(8).normal(0, 0.3, 60)
+    found = site_refill(days(gone, share))
+    assert found.why_not is NoBreak.NO_FALL
+    stick = broken_stick(gone, share, np.full(60, 25.0))
+    assert stick.f_value < 10
+    assert min((gone <= stick.at).sum(), (gone > stick.at + 0.08).sum()) >= 7
+    assert np.median(share[gone > stick.at + 0.08]) < 0.8 * stick.level
+
+
+def test_days_of_high_use_count_for_more() -> None:
+    """By the square of the stated use; the roots' water is that of the newest days."""
+    gone = np.linspace(0, 1, 60)
+    rng = np.random.default_rng(5)
+    stated = np.where(np.arange(60) % 2 == 0, 3.0, 9.0)
+    share = np.where(gone < 0.5, 1.0, 1 - 1.6 * (gone - 0.5)) + rng.normal(0, 0.3, 60) / stated
+    available = np.where(np.arange(60) < 40, 40.0, 80.0)
+    found = site_refill(replace(days(gone, share), stated_mm=stated, available_mm=available))
+    assert found.stick == broken_stick(gone, share, stated**2)
+    assert found.stick != broken_stick(gone, share, np.ones(60))
+    assert found.stick is not None
+    assert found.depletion_mm == pytest.approx(found.stick.at * 80.0)

@@ -154,3 +154,44 @@ def test_too_few_days() -> None:
         "p", InstrumentKind.CAPACITANCE_PROBE, DEPTH, np.empty(0), np.empty((0, 3)), PROFILE
     )
     assert root_activity(replace(of, site=nothing), ()) is None
+
+
+def watered_at(hours: float) -> tuple[SiteRecord, tuple[WettingEvent, ...]]:
+    """3 mm a day from the top layer, and 10 mm into it at a moment."""
+    dry = record([3.0, 1.0, 0.1])
+    theta = dry.site.theta.copy()
+    theta[hours <= HOURS, 0] += 0.05
+    site = Site.from_readings("p", InstrumentKind.CAPACITANCE_PROBE, DEPTH, HOURS, theta, PROFILE)
+    of = replace(dry, site=site)
+    return of, wetting_events([of])[0]
+
+
+def test_water_in_the_evening_does_not_hide_the_day_before_it() -> None:
+    """At 23:00, -97: the day up to 21:30, where its night begins, counts, and is what it was."""
+    of, events = watered_at(-97.0)
+    ends, days = daily_falls(of, events)
+    assert -98.5 in ends.tolist()
+    assert days[:, 0] * 200 == pytest.approx(3.0, abs=0.05)
+
+
+def test_days_soon_after_a_wetting_are_left_out_if_asked() -> None:
+    """Water at -100 stands at its height then: of the days that stand apart from it anyway, the one
+    that begins 34 hours after it is left out."""
+    of, events = watered_at(-100.0)
+    all_days = daily_falls(of, events)[0].tolist()
+    later = daily_falls(of, events, waits_hours=48.0)[0].tolist()
+    assert [end for end in all_days if end not in later] == [-50.5]
+
+
+def test_nights_of_another_dry_spell_tell_nothing_of_a_day() -> None:
+    """Draining of 4 mm a day from the wetting at -100 on: two nights on either side are asked, and
+    those before the water knew nothing of it."""
+    dry = record([3.0, 1.0, 0.1])
+    theta = dry.site.theta.copy()
+    after = -100 <= HOURS
+    theta[after, 0] += 0.05 - (HOURS[after] + 100) / 24 * 4.0 / 200
+    site = Site.from_readings("p", InstrumentKind.CAPACITANCE_PROBE, DEPTH, HOURS, theta, PROFILE)
+    of = replace(dry, site=site)
+    (events,) = wetting_events([of])
+    days = daily_falls(of, events, nights=2)[1]
+    assert days[:, 0] * 200 == pytest.approx(3.0, abs=0.05)
