@@ -183,13 +183,14 @@ def test_days_soon_after_a_wetting_are_left_out_if_asked() -> None:
     assert [end for end in all_days if end not in later] == [-50.5]
 
 
-def test_nights_of_another_dry_spell_tell_nothing_of_a_day() -> None:
-    """Draining of 4 mm a day from the wetting at -100 on: two nights on either side are asked, and
-    those before the water knew nothing of it."""
+@pytest.mark.parametrize("came", [-97.0, -94.0])
+def test_nights_of_another_dry_spell_tell_nothing_of_a_day(came: float) -> None:
+    """Draining of 4 mm a day from a wetting on, in the evening or in the middle of the night: of
+    the two nights on either side those with the water or behind it know nothing of the day."""
     dry = record([3.0, 1.0, 0.1])
     theta = dry.site.theta.copy()
-    after = -100 <= HOURS
-    theta[after, 0] += 0.05 - (HOURS[after] + 100) / 24 * 4.0 / 200
+    after = came <= HOURS
+    theta[after, 0] += 0.05 - (HOURS[after] - came) / 24 * 4.0 / 200
     site = Site.from_readings("p", InstrumentKind.CAPACITANCE_PROBE, DEPTH, HOURS, theta, PROFILE)
     of = replace(dry, site=site)
     (events,) = wetting_events([of])
