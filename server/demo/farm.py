@@ -346,6 +346,8 @@ BLOCKS: tuple[DemoBlock, ...] = (
 )
 
 # Set by the adviser in the season: block, from, method, value, why.
+# Block whose full points, as its sensors have shown them, were adopted this morning, and why.
+ADOPTED = ("Quern Field", "drained to much the same after four wettings that passed 45 cm")
 REFILL_CHANGE = (
     "Tarn Breck",
     date(2026, 6, 8),

@@ -18,10 +18,12 @@ from core.world.column import (
 )
 from server.accounts.demo_people import PEOPLE
 from server.accounts.models import User
+from server.blocks.loading import blocks_of
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.crops.models import FarmCrop
 from server.demo.decided import decide_the_past, give_care, plan_ahead
 from server.demo.farm import (
+    ADOPTED,
     BLOCKS,
     CATCH_CANS,
     FIRST_DAY,
@@ -49,6 +51,8 @@ from server.demo.simulated_season import (
     simulate,
     steps_read,
 )
+from server.events.adopt import adopt_full, horizons_seen
+from server.farms.access import Access
 from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Channel, Instrument
 from server.limits.models import BlockSoil, RefillRule
@@ -167,6 +171,16 @@ def _make_ground(farm: Farm, blocks: dict[str, Block]) -> None:
     FarmCrop(farm=farm, name=name, book_key=book_key, values=values, reason=reason).save()
 
 
+def _adopt_seen(farm: Farm, blocks: dict[str, Block]) -> None:
+    """Adopt the full points of a block as its manager would."""
+    name, reason = ADOPTED
+    manager = Membership.objects.get(farm=farm, role=Role.MANAGER)
+    access = Access(user=manager.user, farm=farm, role=Role.MANAGER)
+    block = blocks_of(farm).get(pk=blocks[name].pk)
+    seen = [h.index for h in horizons_seen(farm, block) if h.can_be_adopted]
+    adopt_full(access, block, seen, farm.now().date(), reason)
+
+
 def _logged(blocks: list[Block], sets: Iterable[SimulatedSet]) -> Iterator[Irrigation]:
     """What is on record: every set but those that were forgotten, and those that did not run."""
     ran: dict[int, list[SimulatedSet]] = defaultdict(list)
@@ -271,4 +285,5 @@ def seed_demo() -> Farm:
     decide_the_past(farm)
     plan_ahead(by_name)
     write_history(farm)
+    _adopt_seen(farm, by_name)
     return farm

@@ -33,14 +33,35 @@ def undo(api: Api, block: Block) -> None:
     assert api.client.delete(path).status_code == 200
 
 
-def test_adopted_from_a_day_and_undone(manager: Api, farm: Farm, block: Block) -> None:
+@pytest.fixture
+def as_described(manager: Api, block: Block) -> Block:
+    """Quern Field before what the demo's manager adopted."""
+    undo(manager, block)
+    return block
+
+
+def test_the_demo_has_adopted_one(manager: Api, block: Block, farm: Farm) -> None:
+    found = limits(manager, block)
+    assert found["soil"] == f"{LOAM} as seen on Quern Field"
+    assert found["changes"][0]["from_on"] == str(farm.now().date())
+    (horizon,) = seen(manager, block)
+    assert horizon["in_use"] == pytest.approx(horizon["seen"], abs=1e-4)
+    assert horizon["low"] < horizon["seen"] < horizon["high"]
+    assert horizon["events"] >= 3
+    assert not horizon["can_be_adopted"]
+    entry = manager.get(f"{BASE}/changes")["changes"][0]
+    assert (entry["done"], entry["about"]) == ("soil_assigned", f"Quern Field: {found['soil']}")
+
+
+def test_adopted_from_a_day_and_undone(manager: Api, farm: Farm, as_described: Block) -> None:
+    block = as_described
     assert limits(manager, block)["soil"] == LOAM
     (before,) = seen(manager, block)
     assert before["in_use"] != pytest.approx(before["seen"], abs=1e-3)
     today = str(farm.now().date())
     adopt(manager, block, [before["index"]], from_on=today)
     found = limits(manager, block)
-    assert found["soil"] == f"{LOAM} as seen on Quern Field"
+    assert found["soil"].startswith(f"{LOAM} as seen on Quern Field")
     # What is in use now is what was seen, and what lies between it and wilting is as it was.
     (now,) = seen(manager, block)
     assert now["in_use"] == pytest.approx(before["seen"], abs=1e-4)
@@ -61,12 +82,11 @@ def test_only_what_was_seen(manager: Api, block: Block) -> None:
     assert limits(manager, block)["soil"] == soil
 
 
-def test_another_time_it_gets_another_name(manager: Api, block: Block) -> None:
+def test_another_time_it_gets_another_name(manager: Api, as_described: Block) -> None:
+    block = as_described
     adopt(manager, block, [seen(manager, block)[0]["index"]])
     # There is nothing more to adopt.
     adopt(manager, block, [seen(manager, block)[0]["index"]], 422)
-    undo(manager, block)
-    adopt(manager, block, [seen(manager, block)[0]["index"]])
     assert limits(manager, block)["soil"] == f"{LOAM} as seen on Quern Field (2)"
 
 

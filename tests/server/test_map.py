@@ -66,7 +66,7 @@ def test_a_file_is_shown_before_it_is_saved(manager: Api, farm: Farm) -> None:
     made = Block.objects.for_farm(farm).get(name="Far")
     assert made.area_m2 == pytest.approx(60_000, rel=0.01)
     setup = manager.get(f"{BASE}/blocks/{made.pk}/setup")
-    assert setup["soil_name"] == "Quern loam over clay loam"
+    assert setup["soil_name"] == "Quern loam over clay loam as seen on Quern Field"
     assert setup["crop_key"] == "potato"
 
 

@@ -26,7 +26,7 @@ def soil_of(api: Api, block: Block) -> dict[str, Any]:
 
 
 def test_library_says_what_each_soil_holds_and_who_stands_on_it(manager: Api) -> None:
-    quern = soils(manager)["Quern loam over clay loam"]
+    quern = soils(manager)["Quern loam over clay loam as seen on Quern Field"]
     assert quern["blocks"] == ["Quern Field"]
     assert len(quern["horizons"]) == 3
     assert sum(h["available_mm"] for h in quern["horizons"]) == pytest.approx(quern["available_mm"])
