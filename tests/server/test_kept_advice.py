@@ -175,7 +175,10 @@ def test_what_was_assumed_is_kept_and_told_beside_what_is_today(manager: Api, bl
     then, today = shown["inputs"]["assumed"], shown["now_assumed"]
     assert (then["rain_room_mm"], today["rain_room_mm"]) != (7.5, 7.5)
     assert (today["rain_room_mm"], today["capillary_mm_day"]) == (7.5, 0.4)
-    same = set(then) - {"rain_room_mm", "capillary_mm_day"}
+    # A full point was adopted after the advice was given.
+    assert then["soil"][:2] == today["soil"][:2]
+    assert then["soil"][2] != today["soil"][2]
+    same = set(then) - {"rain_room_mm", "capillary_mm_day", "soil"}
     assert {k: then[k] for k in same} == {k: today[k] for k in same}
     assert then["system"]["efficiency"] == block.efficiency
     assert then["soil"][0]["top_mm"] == 0
