@@ -116,14 +116,15 @@ def test_limits(at_board: Page, base_url: str) -> None:
     at_board.get_by_role("link", name="Limits and season").click()
     expect(at_board.get_by_role("region", name="Refill point by three methods")).to_be_visible()
     expect(at_board.get_by_role("region", name="Full points seen")).to_be_visible()
+    expect(at_board.get_by_role("region", name="Refill point seen")).to_be_visible()
     take(at_board, "limits", whole=True)
 
 
-def test_irrigation(at_board: Page, base_url: str) -> None:
+def test_seasons(at_board: Page, base_url: str) -> None:
     open_block(at_board, base_url, "Long Tye")
-    at_board.get_by_role("link", name="Edit block").click()
-    expect(at_board.get_by_text("A pass gives")).to_be_visible()
-    take(at_board, "change-block", whole=True)
+    at_board.get_by_role("link", name="Seasons").click()
+    expect(at_board.get_by_role("img", name="Available water left")).to_be_visible()
+    take(at_board, "seasons", whole=True)
 
 
 def test_instruments(at_board: Page, base_url: str, tmp_path: Path) -> None:

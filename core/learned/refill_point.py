@@ -31,7 +31,8 @@ NEWEST = 20
 
 
 class NoBreak(StrEnum):
-    """Why a site shows no refill point."""
+    """Why a site shows no refill point: too few days, or so far as it has dried use did not fall,
+    or it falls and no break can be told."""
 
     FEW_DAYS = "few days"
     NEVER_DRY = "never dry"
@@ -68,8 +69,9 @@ def site_refill(days: UptakeDays) -> SiteRefill:
     before = days.gone <= stick.at
     if beyond.sum() < FEWEST_SIDE:
         return silent(NoBreak.NEVER_DRY)
-    fallen = float(np.median(days.share[beyond])) < FALLEN_TO * stick.level
-    if not fallen or stick.f_value <= BETTER or before.sum() < FEWEST_SIDE:
+    if float(np.median(days.share[beyond])) >= FALLEN_TO * stick.level:
+        return silent(NoBreak.NEVER_DRY)
+    if stick.f_value <= BETTER or before.sum() < FEWEST_SIDE:
         return silent(NoBreak.NO_FALL)
     available = float(np.median(days.available_mm[-NEWEST:]))
     spread = float(np.hypot(stick.spread, OWN_SHARE)) * available

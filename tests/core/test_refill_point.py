@@ -92,7 +92,7 @@ def test_the_break_is_where_use_began_to_fall() -> None:
 
 
 def test_a_crop_that_lacked_nothing_shows_none() -> None:
-    assert shown(record(1000.0)).why_not in (NoBreak.NEVER_DRY, NoBreak.NO_FALL)
+    assert shown(record(1000.0)).why_not is NoBreak.NEVER_DRY
 
 
 def days(gone: np.ndarray, share: np.ndarray) -> UptakeDays:
@@ -191,7 +191,7 @@ def test_a_fall_that_is_hardly_one() -> None:
     """From 1.00 to 0.86 at the driest: sharp, but no crop suffers from that."""
     gone = np.linspace(0, 1, 60)
     share = 1 - 0.28 * np.maximum(gone - 0.5, 0)
-    assert site_refill(days(gone, share)).why_not is NoBreak.NO_FALL
+    assert site_refill(days(gone, share)).why_not is NoBreak.NEVER_DRY
 
 
 def test_a_break_that_a_line_tells_as_well() -> None:

@@ -69,7 +69,7 @@ export function UptakePlot({ site, width, inForce }: Props) {
           {number(share * 100, 0)}
         </text>
       ))}
-      <text x={4} y={12} fontSize={12} fill={ink("ink")}>
+      <text x={0} y={12} fontSize={12} fill={ink("ink")}>
         {t("limits.useAxis")}
       </text>
       <text
