@@ -1,10 +1,12 @@
 """Seasons of a block, each with its course, its sums and its warmth."""
 
+from collections.abc import Iterable
 from datetime import date, datetime, time, timedelta
 
 import numpy as np
 
 from core.advice.season_course import SeasonCourse, season_course
+from core.arrays import Floats
 from core.crop.degree_days import degree_days
 from core.events.event import wetting_events
 from core.sentence import sentence
@@ -22,17 +24,17 @@ from server.weather.models import WeatherDay
 
 
 class SeasonTotals(Schema):
-    """Sums of a season up to its last day [mm over the block]; ``passed_mm`` of wetting events is
-    null where none tells it."""
+    """Running sums to the end of each day [mm over the block]; ``passed_mm`` of wetting events is
+    null where none has told it yet."""
 
-    rain_mm: float
-    irrigations: int
-    irrigation_gross_mm: float
-    used_mm: float
-    drained_mm: float
-    stress_days: int
-    wettings: int
-    passed_mm: float | None
+    rain_mm: list[float]
+    irrigations: list[int]
+    irrigation_gross_mm: list[float]
+    used_mm: list[float]
+    drained_mm: list[float]
+    stress_days: list[int]
+    wettings: list[int]
+    passed_mm: list[float | None]
 
 
 class SeasonCourseOut(Schema):
@@ -132,21 +134,36 @@ def _totals(
         Irrigation.objects.for_farm(farm)
         .filter(block=block, started_at__gte=first, started_at__lt=after)
         .exclude(status__in=(Irrigation.Status.PLANNED, Irrigation.Status.CANCELLED))
-        .values_list("gross_mm", flat=True)
     )
     # Events are kept of the season under way alone; others are read when they are asked for.
-    records = [r.record for r in site_records(farm, block, first, min(after, farm.now()), {})]
-    events = wetting_events(records)
-    share = records[0].wetted_share if records else 1.0
-    passed = [e.passed.mm * share for seen in events for e in seen if not np.isnan(e.passed.mm)]
+    records = site_records(farm, block, first, min(after, farm.now()), {})
+    events = wetting_events([r.record for r in records])
+    share = records[0].record.wetted_share if records else 1.0
     sites = max(sum(bool(seen) for seen in events), 1)
+    zone = farm.now().tzinfo
+    seen = [
+        ((of.until + timedelta(hours=e.wetting.after_hours)).astimezone(zone).date(), e.passed.mm)
+        for of, own in zip(records, events, strict=True)
+        for e in own
+    ]
+    told = [(on, mm * share / sites) for on, mm in seen if not np.isnan(mm)]
+
+    def running(found: Iterable[tuple[date, float]]) -> Floats:
+        """Sums to the end of each day; what came between planting and the first day is its own."""
+        out = np.zeros(course.depletion_mm.size)
+        for on, amount in found:
+            out[min(max((on - course.first).days, 0), out.size - 1)] += amount
+        return out.cumsum()
+
+    passed, told_by = running(told), running((on, 1.0) for on, _ in told)
+    started = [(s.started_at.astimezone(zone).date(), s.gross_mm) for s in sets]
     return SeasonTotals(
-        rain_mm=sum(row.rain_mm or 0.0 for row in weather),
-        irrigations=len(sets),
-        irrigation_gross_mm=sum(sets),
-        used_mm=float(np.nansum(course.used_mm)),
-        drained_mm=float(np.nansum(course.drained_mm)),
-        stress_days=int(course.short.sum()),
-        wettings=round(sum(map(len, events)) / sites),
-        passed_mm=sum(passed) / sites if passed else None,
+        rain_mm=running((row.date, row.rain_mm or 0.0) for row in weather).tolist(),
+        irrigations=running((on, 1.0) for on, _ in started).astype(int).tolist(),
+        irrigation_gross_mm=running(started).tolist(),
+        used_mm=np.nancumsum(course.used_mm).tolist(),
+        drained_mm=np.nancumsum(course.drained_mm).tolist(),
+        stress_days=np.cumsum(course.short).astype(int).tolist(),
+        wettings=np.round(running((on, 1.0) for on, _ in seen) / sites).astype(int).tolist(),
+        passed_mm=[mm if n else None for mm, n in zip(passed.tolist(), told_by, strict=True)],
     )

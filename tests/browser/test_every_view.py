@@ -30,6 +30,7 @@ VIEWS = {
     "board": FARM,
     "block": f"{FARM}/blocks/{{block}}",
     "limits": f"{FARM}/blocks/{{block}}/limits",
+    "seasons": f"{FARM}/blocks/{{block}}/seasons",
     "past advice": f"{FARM}/blocks/{{block}}/history",
     "readings": f"{FARM}/blocks/{{block}}/readings",
     "set-up": f"{FARM}/blocks/{{block}}/setup",

@@ -87,7 +87,7 @@ def test_its_spread_is_that_of_breaks_found_again() -> None:
 
 
 def test_points_that_count_little_hardly_move_it() -> None:
-    """Every other point is wild and weighs a ten-thousandth: the break is as sharp as by the rest."""
+    """Every other point is wild and weighs a ten-thousandth: the break stays as sharp."""
     rng = np.random.default_rng(4)
     x = np.linspace(0, 1, 80)
     y = 1 - 2 * np.maximum(x - 0.5, 0) + rng.normal(0, 0.03, 80)

@@ -41,8 +41,16 @@ def test_sites_count_alike_and_make_each_other_surer() -> None:
 
 @pytest.mark.parametrize(
     ("share", "adoptable"),
-    [(1.08, True), (1.07, False), (0.83, False), (0.82, True)]
-    + [(1.6, True), (1.61, False), (0.6, True), (0.59, False)],
+    [
+        (1.08, True),
+        (1.07, False),
+        (0.83, False),
+        (0.82, True),
+        (1.6, True),
+        (1.61, False),
+        (0.6, True),
+        (0.59, False),
+    ],
 )
 def test_what_is_worth_adopting(share: float, adoptable: bool) -> None:
     """The range is 0.077 to either side: above 1 at 1.08; below, a tenth is evaporation. No crop

@@ -28,8 +28,8 @@ def seen(api: Api, block: Block) -> dict[str, Any]:
 
 
 def dried_down(block: Block, farm: Farm, use_mm: float = USE_MM, every: int = 30) -> None:
-    """Water comes every so many days; the crop takes so much a day until 50 mm are gone, then ever less; what
-    was read is replaced."""
+    """Water comes every so many days; the crop takes so much a day until 50 mm are gone, then ever
+    less; what was read is replaced."""
     until = farm.now().astimezone(UTC).replace(minute=0, second=0, microsecond=0)
     midnight = (until - timedelta(days=DAYS)).replace(hour=0)
     gone, hours = 0.0, []

@@ -24,6 +24,10 @@ def courses(api: Api, block: Block) -> list[dict[str, Any]]:
     return [api.get(f"{BASE}/blocks/{block.pk}/seasons/{r['id']}/course") for r in rows]
 
 
+def at_the_end(course: dict[str, Any]) -> dict[str, Any]:
+    return {name: sums[-1] for name, sums in course["totals"].items()}
+
+
 def test_two_seasons_of_one_field(manager: Api, maize: Block, farm: Farm) -> None:
     now, last = courses(manager, maize)
     assert (now["is_over"], last["is_over"]) == (False, True)
@@ -40,18 +44,26 @@ def test_two_seasons_of_one_field(manager: Api, maize: Block, farm: Farm) -> Non
         known = [x for x in one["depletion_mm"] if x is not None]
         assert len(known) > 0.9 * days
         assert all(r < t for r, t in zip(one["raw_mm"], one["taw_mm"], strict=True) if r and t)
-    totals = last["totals"]
+    assert {len(sums) for sums in last["totals"].values()} == {len(last["raw_mm"])}
+    totals = at_the_end(last)
+    early = {name: sums[30] for name, sums in last["totals"].items()}
+    assert early["used_mm"] < totals["used_mm"]
+    assert early["irrigations"] < totals["irrigations"]
+    month = WeatherDay.objects.for_farm(farm).filter(
+        date__gte=last["first"], date__lte=date.fromisoformat(last["first"]) + timedelta(30)
+    )
+    assert early["rain_mm"] == pytest.approx(sum(d.rain_mm for d in month))
     rain = WeatherDay.objects.for_farm(farm).filter(date__gte=last["first"], date__lte=last["last"])
     assert totals["rain_mm"] == pytest.approx(sum(d.rain_mm for d in rain))
     assert totals["irrigations"] == maize.irrigations.filter(started_at__year=2025).count() > 3
-    assert totals["used_mm"] > now["totals"]["used_mm"] > 100
+    assert totals["used_mm"] > at_the_end(now)["used_mm"] > 100
     assert totals["wettings"] > 3
     assert 0 <= totals["stress_days"] < 60
 
 
 def test_water_of_one_season_is_not_the_other_s(manager: Api, maize: Block) -> None:
     """Their irrigations are all that are on record and done."""
-    both = [c["totals"]["irrigations"] for c in courses(manager, maize)]
+    both = [at_the_end(c)["irrigations"] for c in courses(manager, maize)]
     done = maize.irrigations.filter(status="done").count()
     early = maize.irrigations.filter(status="done", started_at__lt="2025-04-26T22:00Z").count()
     assert sum(both) == done - early

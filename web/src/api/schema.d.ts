@@ -7721,7 +7721,8 @@ export interface components {
         };
         /**
          * NoBreak
-         * @description Why a site shows no refill point.
+         * @description Why a site shows no refill point: too few days, or so far as it has dried use did not fall,
+         *     or it falls and no break can be told.
          * @enum {string}
          */
         NoBreak: "few days" | "never dry" | "no fall";
@@ -7861,26 +7862,26 @@ export interface components {
         };
         /**
          * SeasonTotals
-         * @description Sums of a season up to its last day [mm over the block]; ``passed_mm`` of wetting events is
-         *     null where none tells it.
+         * @description Running sums to the end of each day [mm over the block]; ``passed_mm`` of wetting events is
+         *     null where none has told it yet.
          */
         SeasonTotals: {
             /** Rain Mm */
-            rain_mm: number;
+            rain_mm: number[];
             /** Irrigations */
-            irrigations: number;
+            irrigations: number[];
             /** Irrigation Gross Mm */
-            irrigation_gross_mm: number;
+            irrigation_gross_mm: number[];
             /** Used Mm */
-            used_mm: number;
+            used_mm: number[];
             /** Drained Mm */
-            drained_mm: number;
+            drained_mm: number[];
             /** Stress Days */
-            stress_days: number;
+            stress_days: number[];
             /** Wettings */
-            wettings: number;
+            wettings: number[];
             /** Passed Mm */
-            passed_mm: number | null;
+            passed_mm: (number | null)[];
         };
         /**
          * DecisionIn

@@ -47,9 +47,9 @@ export function SeasonPanel({ block, today }: { block: number; today: string }) 
               </>
             )}
           </Text>
-          <Text fontSize="sm">
+          <Button asChild size="xs" variant="outline" my="1">
             <Link to={`/${farm.slug}/blocks/${block}/seasons`}>{t("limits.compareSeasons")}</Link>
-          </Text>
+          </Button>
           {open === null && <Seen season={season} block={block} today={today} />}
         </>
       ) : (

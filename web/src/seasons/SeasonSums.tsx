@@ -5,31 +5,40 @@ import { courseName } from "./words";
 import type { Course } from "./queries";
 import { t } from "./t";
 
-type Row = [name: string, of: (course: Course) => string];
+type Row = [name: string, of: (course: Course, last: number) => string];
 
 function rows(units: UnitSystem): Row[] {
-  const water = (mm: number | null) => withUnit(mm, units, "water");
+  const water = (mm: number | null | undefined) => withUnit(mm ?? null, units, "water");
   return [
     [t("seasons.planted"), (c) => shownDay(c.planted_on)],
-    [t("seasons.days"), (c) => number(c.depletion_mm.length, 0)],
-    [t("seasons.rain"), (c) => water(c.totals.rain_mm)],
-    [t("seasons.irrigations"), (c) => number(c.totals.irrigations, 0)],
-    [t("seasons.irrigated"), (c) => water(c.totals.irrigation_gross_mm)],
-    [t("seasons.used"), (c) => water(c.totals.used_mm)],
-    [t("seasons.drained"), (c) => water(c.totals.drained_mm)],
-    [t("seasons.wettings"), (c) => number(c.totals.wettings, 0)],
-    [t("seasons.passed"), (c) => water(c.totals.passed_mm)],
-    [t("seasons.stress"), (c) => number(c.totals.stress_days, 0)],
+    [t("seasons.days"), (_, last) => number(last + 1, 0)],
+    [t("seasons.rain"), ({ totals }, k) => water(totals.rain_mm[k])],
+    [t("seasons.irrigations"), ({ totals }, k) => number(totals.irrigations[k], 0)],
+    [t("seasons.irrigated"), ({ totals }, k) => water(totals.irrigation_gross_mm[k])],
+    [t("seasons.used"), ({ totals }, k) => water(totals.used_mm[k])],
+    [t("seasons.drained"), ({ totals }, k) => water(totals.drained_mm[k])],
+    [t("seasons.wettings"), ({ totals }, k) => number(totals.wettings[k], 0)],
+    [t("seasons.passed"), ({ totals }, k) => water(totals.passed_mm[k])],
+    [t("seasons.stress"), ({ totals }, k) => number(totals.stress_days[k], 0)],
   ];
 }
 
+interface Props {
+  courses: Course[];
+  units: UnitSystem;
+  /** Up to the day that all of them have reached, not to the last of each. */
+  alike: boolean;
+}
+
 /** What came, what was used and what was lost in each season. */
-export function SeasonSums({ courses, units }: { courses: Course[]; units: UnitSystem }) {
+export function SeasonSums({ courses, units, alike }: Props) {
+  const shortest = Math.min(...courses.map((c) => c.depletion_mm.length));
+  const lastOf = (c: Course) => (alike ? shortest : c.depletion_mm.length) - 1;
   return (
     <Table.ScrollArea tabIndex={0} mt="4" maxW="860px">
       <Table.Root size="sm" bg="transparent">
         <Table.Caption captionSide="top" textAlign="start" px="0">
-          {t("seasons.sums")}
+          {alike ? t("seasons.sumsAlike", { days: shortest }) : t("seasons.sums")}
         </Table.Caption>
         <Table.Header>
           <Table.Row bg="transparent">
@@ -51,7 +60,7 @@ export function SeasonSums({ courses, units }: { courses: Course[]; units: UnitS
               </Table.Cell>
               {courses.map((c) => (
                 <Table.Cell key={c.season_id} textAlign="end">
-                  {of(c)}
+                  {of(c, lastOf(c))}
                 </Table.Cell>
               ))}
             </Table.Row>

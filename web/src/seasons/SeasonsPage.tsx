@@ -29,6 +29,7 @@ export function SeasonsPage() {
   const seasons = useSeasons(farm.slug, id);
   const [picked, setPicked] = useState<number[] | null>(null);
   const [by, setBy] = useState<LaidBy>("date");
+  const [alike, setAlike] = useState(true);
   const [measure, width] = useWidth();
   const all = seasons.data ?? [];
   const chosen = picked ?? all.slice(0, AT_FIRST).map((s) => s.id);
@@ -85,7 +86,14 @@ export function SeasonsPage() {
         {width > 0 && courses.length > 0 && <SeasonsPlot courses={courses} by={by} width={width} />}
       </Box>
       {all.length > 0 && shown.length === 0 && <Text mt="3">{t("seasons.noneChosen")}</Text>}
-      {courses.length > 0 && <SeasonSums courses={courses} units={units} />}
+      {courses.length > 1 && (
+        <Box mt="4">
+          <Tick label={t("seasons.alike")} on={alike} change={setAlike} />
+        </Box>
+      )}
+      {courses.length > 0 && (
+        <SeasonSums courses={courses} units={units} alike={alike && courses.length > 1} />
+      )}
     </Box>
   );
 }

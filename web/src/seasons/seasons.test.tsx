@@ -19,14 +19,14 @@ const course: Course = {
   raw_mm: [50, 50, 40],
   degree_days: [5, 11, 18.5],
   totals: {
-    rain_mm: 12.34,
-    irrigations: 3,
-    irrigation_gross_mm: 60,
-    used_mm: 80,
-    drained_mm: 4,
-    stress_days: 2,
-    wettings: 7,
-    passed_mm: null,
+    rain_mm: [2, 2, 12.34],
+    irrigations: [0, 1, 3],
+    irrigation_gross_mm: [0, 20, 60],
+    used_mm: [5, 10, 80],
+    drained_mm: [0, 0, 4],
+    stress_days: [0, 0, 2],
+    wettings: [0, 1, 7],
+    passed_mm: [null, null, null],
   },
 };
 
@@ -63,9 +63,26 @@ test("both are drawn with their refill points", () => {
 });
 
 test("sums stand side by side, unknown as unknown", () => {
-  const said = shown(<SeasonSums courses={[course]} units="metric" />).replaceAll(/<[^>]*>+/g, " ");
+  const said = shown(<SeasonSums courses={[course]} units="metric" alike={false} />).replaceAll(
+    /<[^>]*>+/g,
+    " ",
+  );
   expect(said).toMatch(/Rain\s+12\.3 mm/);
   expect(said).toMatch(/Days short of water\s+2\s/);
   expect(said).toMatch(/Passed the roots, by wetting events\s+–/);
-  expect(text(shown(<SeasonSums courses={[course]} units="us" />, "us"))).toContain("0.49");
+  expect(text(shown(<SeasonSums courses={[course]} units="us" alike={false} />, "us"))).toContain(
+    "0.49",
+  );
+});
+
+test("of seasons of which one still grows, as many days of each", () => {
+  const short = { ...course, season_id: 2, depletion_mm: [0, 1] };
+  const said = (alike: boolean) =>
+    shown(<SeasonSums courses={[course, short]} units="metric" alike={alike} />).replaceAll(
+      /<[^>]*>+/g,
+      " ",
+    );
+  expect(said(true)).toMatch(/Days\s+2\s+2\s+Rain\s+2\.0 mm\s+2\.0 mm/);
+  expect(said(true)).toContain("Sums of the first 2 days known of each");
+  expect(said(false)).toMatch(/Days\s+3\s+2\s+Rain\s+12\.3 mm\s+2\.0 mm/);
 });
