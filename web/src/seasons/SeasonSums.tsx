@@ -35,7 +35,7 @@ export function SeasonSums({ courses, units, alike }: Props) {
   const shortest = Math.min(...courses.map((c) => c.depletion_mm.length));
   const lastOf = (c: Course) => (alike ? shortest : c.depletion_mm.length) - 1;
   return (
-    <Table.ScrollArea tabIndex={0} mt="4" maxW="860px">
+    <Table.ScrollArea tabIndex={0} mt="4" maxW={{ base: "100%", lg: "860px" }}>
       <Table.Root size="sm" bg="transparent">
         <Table.Caption captionSide="top" textAlign="start" px="0">
           {alike ? t("seasons.sumsAlike", { days: shortest }) : t("seasons.sums")}

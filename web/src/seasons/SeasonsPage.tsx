@@ -1,9 +1,10 @@
-import { Box, Flex, Heading, SegmentGroup, Text } from "@chakra-ui/react";
+import { Box, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useWidth } from "../draw/useWidth";
+import { Choice } from "../form/Labelled";
 import { Tick } from "../form/Tick";
 import { useSeasons } from "../limits/queries";
 import { useSignedIn } from "../session/context";
@@ -66,15 +67,15 @@ export function SeasonsPage() {
             />
           ))}
         </Flex>
-        <SegmentGroup.Root
-          size="xs"
-          aria-label={t("seasons.laidBy")}
-          value={by}
-          onValueChange={(e) => setBy((e.value ?? "date") as LaidBy)}
-        >
-          <SegmentGroup.Indicator />
-          <SegmentGroup.Items items={WAYS} />
-        </SegmentGroup.Root>
+        <Box w="240px" maxW="100%">
+          <Choice label={t("seasons.laidBy")} value={by} change={(way) => setBy(way as LaidBy)}>
+            {WAYS.map((way) => (
+              <option key={way.value} value={way.value}>
+                {way.label}
+              </option>
+            ))}
+          </Choice>
+        </Box>
       </Flex>
       {failed.map((f, k) => (
         // Of which season it is, the error says.
