@@ -11,9 +11,6 @@ from core.advice.inputs import BlockInputs
 from core.arrays import Bools, Floats
 from core.crop.season import CropSeason
 
-# A day on which the crop got less of what it wanted is one of stress [-]; as in trials.
-SHORT_OF = 0.97
-
 
 @dataclass(frozen=True)
 class SeasonCourse:
@@ -22,7 +19,7 @@ class SeasonCourse:
     first : day of the first value
     depletion_mm, taw_mm, raw_mm : on the morning of each day
     used_mm, drained_mm : of each day
-    short : whether the crop was short of water on it
+    below_refill : whether the morning found less than the refill point
     """
 
     first: date
@@ -31,7 +28,7 @@ class SeasonCourse:
     raw_mm: Floats
     used_mm: Floats
     drained_mm: Floats
-    short: Bools
+    below_refill: Bools
 
 
 def season_course(inputs: BlockInputs) -> SeasonCourse | None:
@@ -59,5 +56,5 @@ def season_course(inputs: BlockInputs) -> SeasonCourse | None:
         raw_mm=of(track.raw_mm),
         used_mm=of(track.et_mm),
         drained_mm=of(track.drained_mm),
-        short=known & (track.ks[0, day] < SHORT_OF),
+        below_refill=known & (track.depletion_mm[0, day] > track.raw_mm[0, day]),
     )

@@ -32,7 +32,7 @@ class SeasonTotals(Schema):
     irrigation_gross_mm: list[float]
     used_mm: list[float]
     drained_mm: list[float]
-    stress_days: list[int]
+    below_refill_days: list[int]
     wettings: list[int]
     passed_mm: list[float | None]
 
@@ -163,7 +163,7 @@ def _totals(
         irrigation_gross_mm=running(started).tolist(),
         used_mm=np.nancumsum(course.used_mm).tolist(),
         drained_mm=np.nancumsum(course.drained_mm).tolist(),
-        stress_days=np.cumsum(course.short).astype(int).tolist(),
+        below_refill_days=np.cumsum(course.below_refill).astype(int).tolist(),
         wettings=np.round(running((on, 1.0) for on, _ in seen) / sites).astype(int).tolist(),
         passed_mm=[mm if n else None for mm, n in zip(passed.tolist(), told_by, strict=True)],
     )

@@ -58,7 +58,7 @@ def test_two_seasons_of_one_field(manager: Api, maize: Block, farm: Farm) -> Non
     assert totals["irrigations"] == maize.irrigations.filter(started_at__year=2025).count() > 3
     assert totals["used_mm"] > at_the_end(now)["used_mm"] > 100
     assert totals["wettings"] > 3
-    assert 0 <= totals["stress_days"] < 60
+    assert 0 <= totals["below_refill_days"] < 60
 
 
 def test_water_of_one_season_is_not_the_other_s(manager: Api, maize: Block) -> None:

@@ -7876,8 +7876,8 @@ export interface components {
             used_mm: number[];
             /** Drained Mm */
             drained_mm: number[];
-            /** Stress Days */
-            stress_days: number[];
+            /** Below Refill Days */
+            below_refill_days: number[];
             /** Wettings */
             wettings: number[];
             /** Passed Mm */

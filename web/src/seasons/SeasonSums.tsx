@@ -19,7 +19,7 @@ function rows(units: UnitSystem): Row[] {
     [t("seasons.drained"), ({ totals }, k) => water(totals.drained_mm[k])],
     [t("seasons.wettings"), ({ totals }, k) => number(totals.wettings[k], 0)],
     [t("seasons.passed"), ({ totals }, k) => water(totals.passed_mm[k])],
-    [t("seasons.stress"), ({ totals }, k) => number(totals.stress_days[k], 0)],
+    [t("seasons.belowRefill"), ({ totals }, k) => number(totals.below_refill_days[k], 0)],
   ];
 }
 

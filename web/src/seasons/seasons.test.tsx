@@ -24,7 +24,7 @@ const course: Course = {
     irrigation_gross_mm: [0, 20, 60],
     used_mm: [5, 10, 80],
     drained_mm: [0, 0, 4],
-    stress_days: [0, 0, 2],
+    below_refill_days: [0, 0, 2],
     wettings: [0, 1, 7],
     passed_mm: [null, null, null],
   },
@@ -68,7 +68,7 @@ test("sums stand side by side, unknown as unknown", () => {
     " ",
   );
   expect(said).toMatch(/Rain\s+12\.3 mm/);
-  expect(said).toMatch(/Days short of water\s+2\s/);
+  expect(said).toMatch(/Days below refill\s+2\s/);
   expect(said).toMatch(/Passed the roots, by wetting events\s+–/);
   expect(text(shown(<SeasonSums courses={[course]} units="us" alike={false} />, "us"))).toContain(
     "0.49",
