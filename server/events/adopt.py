@@ -11,7 +11,7 @@ from server.base.errors import Problem, RequestError
 from server.blocks.limit_changes import put_in_force, timeline
 from server.blocks.models import Block
 from server.events.bring_up import bring_up
-from server.events.full_points import full_points
+from server.events.full_points import FullPoints, full_points, full_points_before
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, Entry, record_each
@@ -26,13 +26,22 @@ from server.soils.schemas import HorizonIn
 def horizons_seen(farm: Farm, block: Block) -> list[HorizonFull]:
     """What a block's sensors have shown of the horizons that it stands on now."""
     bring_up(farm, [block.pk])
+    return _by_horizon(farm, block, full_points(farm, block))
+
+
+def horizons_before(farm: Farm, block: Block) -> dict[int, float]:
+    """Full points of horizons as seasons before this one have shown them, by place [m3/m3]."""
+    seen = _by_horizon(farm, block, full_points_before(farm, block))
+    return {h.index: h.seen for h in seen}
+
+
+def _by_horizon(farm: Farm, block: Block, seen: FullPoints) -> list[HorizonFull]:
     # A tension's content hangs on the curve, and the curve on the full point.
     contents = {
         i.label
         for i in block.instruments.all()
         if kinds()[InstrumentKind(i.kind)].quantity is Quantity.THETA
     }
-    seen = full_points(farm, block)
     points = sorted(
         ((depth, p) for (label, depth), p in seen.items() if label in contents),
         key=lambda x: x[0],

@@ -1,17 +1,37 @@
 """The full points that a block's sensors have shown, by what they drained to after each wetting."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from core.learned.full_point import FullPoint, full_point
 from server.blocks.models import Block
+from server.blocks.record_days import first_day
 from server.events.models import Wetting
+from server.events.reading import midnight
 from server.farms.models import Farm
 
+FullPoints = Mapping[tuple[str, float], FullPoint]
 
-def full_points(farm: Farm, block: Block) -> Mapping[tuple[str, float], FullPoint]:
-    """By an instrument's label and a sensor's depth [mm]; those that tell nothing are left out."""
+
+def full_points(farm: Farm, block: Block) -> FullPoints:
+    """By an instrument's label and a sensor's depth [mm], of this season; of all that is kept where
+    this season tells too little. Sensors that tell nothing are left out."""
+    begin = midnight(first_day(block, farm.now().date()), farm.now())
+    rows = _rows(farm, block)
+    return {**_told(rows), **_told(row for row in rows if row.began_by >= begin)}
+
+
+def full_points_before(farm: Farm, block: Block) -> FullPoints:
+    """The same of the seasons before this one."""
+    begin = midnight(first_day(block, farm.now().date()), farm.now())
+    return _told(row for row in _rows(farm, block) if row.began_by < begin)
+
+
+def _rows(farm: Farm, block: Block) -> list[Wetting]:
+    return list(Wetting.objects.for_farm(farm).filter(block=block).select_related("instrument"))
+
+
+def _told(rows: Iterable[Wetting]) -> dict[tuple[str, float], FullPoint]:
     levels: dict[tuple[str, float], list[float]] = {}
-    rows = Wetting.objects.for_farm(farm).filter(block=block).select_related("instrument")
     for row in rows:
         for depth, theta in zip(row.depth_mm, row.drained_theta, strict=True):
             if theta is not None:

@@ -79,7 +79,8 @@ class LayerUptake(Schema):
 
 class HorizonFullOut(Schema):
     """The full point of a horizon in use, and as its sensors have shown it with its middle 80
-    percent; contents of the whole soil [m3/m3]. ``index`` names it when it is adopted."""
+    percent; contents of the whole soil [m3/m3]. ``index`` names it when it is adopted;
+    ``last_season`` is what seasons before this one have shown, null where they showed none."""
 
     index: int
     top_mm: float
@@ -91,6 +92,7 @@ class HorizonFullOut(Schema):
     high: float
     sensors: int
     events: int
+    last_season: float | None
     can_be_adopted: bool
 
 

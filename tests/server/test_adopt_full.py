@@ -1,10 +1,12 @@
 """Full points that sensors have shown, adopted and taken back."""
 
+from datetime import timedelta
 from typing import Any
 
 import pytest
 
 from server.blocks.models import Block
+from server.events.models import Wetting
 from server.farms.models import Farm, Role
 from tests.server.conftest import Api
 
@@ -99,3 +101,19 @@ def test_who_may(as_role: Any, stranger: Api, block: Block, manager: Api) -> Non
     horizons = [seen(manager, block)[0]["index"]]
     adopt(as_role(Role.SCOUT), block, horizons, 403)
     adopt(stranger, block, horizons, 404)
+
+
+def test_what_former_seasons_have_shown(manager: Api, block: Block, farm: Farm) -> None:
+    """The same events a year ago, each drained to 0.02 less: this season's stand by themselves."""
+    (now,) = seen(manager, block)
+    assert now["last_season"] is None
+    for row in Wetting.objects.for_farm(farm).filter(block=block):
+        row.pk = None
+        for name in ("began_after", "began_by", "settled_at"):
+            setattr(row, name, getattr(row, name) - timedelta(days=365))
+        row.drained_theta = [None if x is None else x - 0.02 for x in row.drained_theta]
+        row.save()
+    (later,) = seen(manager, block)
+    assert later["seen"] == pytest.approx(now["seen"])
+    assert later["events"] == now["events"]
+    assert later["last_season"] == pytest.approx(now["seen"] - 0.02, abs=1e-6)

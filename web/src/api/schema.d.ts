@@ -6868,7 +6868,8 @@ export interface components {
         /**
          * HorizonFullOut
          * @description The full point of a horizon in use, and as its sensors have shown it with its middle 80
-         *     percent; contents of the whole soil [m3/m3]. ``index`` names it when it is adopted.
+         *     percent; contents of the whole soil [m3/m3]. ``index`` names it when it is adopted;
+         *     ``last_season`` is what seasons before this one have shown, null where they showed none.
          */
         HorizonFullOut: {
             /** Index */
@@ -6891,6 +6892,8 @@ export interface components {
             sensors: number;
             /** Events */
             events: number;
+            /** Last Season */
+            last_season: number | null;
             /** Can Be Adopted */
             can_be_adopted: boolean;
         };

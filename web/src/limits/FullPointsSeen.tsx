@@ -88,6 +88,11 @@ function SeenTable({ horizons, units }: { horizons: HorizonFull[]; units: UnitSy
                   low: figure(h.low, units, "theta"),
                   high: figure(h.high, units, "theta"),
                 })}
+                {h.last_season !== null && (
+                  <Text as="span" display="block" fontWeight="400" fontSize="sm">
+                    {lastSeasonWords(h, units)}
+                  </Text>
+                )}
               </Table.Cell>
               <Table.Cell px="0" textAlign="end">
                 {t("limits.sensorsAndEvents", { sensors: h.sensors, events: h.events })}
@@ -98,6 +103,15 @@ function SeenTable({ horizons, units }: { horizons: HorizonFull[]; units: UnitSy
       </Table.Root>
     </Table.ScrollArea>
   );
+}
+
+/** What former seasons have shown, and whether that has moved. */
+export function lastSeasonWords(h: HorizonFull, units: UnitSystem): string {
+  if (h.last_season === null) return "";
+  const before = figure(h.last_season, units, "theta");
+  return h.last_season < h.low || h.last_season > h.high
+    ? t("limits.lastSeasonMoved", { before })
+    : t("limits.lastSeason", { before });
 }
 
 /** "0–40 cm". */

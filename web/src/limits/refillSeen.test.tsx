@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { shown, text } from "../testing/shown";
-import type { RefillSeenData, SiteRefill, UseSeenData } from "./queries";
+import type { HorizonFull, RefillSeenData, SiteRefill, UseSeenData } from "./queries";
+import { lastSeasonWords } from "./FullPointsSeen";
 import { refillWords, siteWords } from "./RefillSeen";
 import { seenUseWords } from "./UseSeen";
 import { UptakePlot } from "./UptakePlot";
@@ -72,5 +73,27 @@ describe("the use that was seen", () => {
     );
     expect(seenUseWords({ ...use, fit: "fits" })).toContain("The Kc in use fits");
     expect(seenUseWords({ ...use, fit: "not the crop" })).toContain("check the wetted share");
+  });
+});
+
+describe("the full point of former seasons", () => {
+  const horizon: HorizonFull = {
+    index: 0,
+    top_mm: 0,
+    bottom_mm: 400,
+    in_use: 0.28,
+    wilt: 0.13,
+    seen: 0.3,
+    low: 0.29,
+    high: 0.31,
+    sensors: 2,
+    events: 4,
+    last_season: 0.295,
+    can_be_adopted: true,
+  };
+  it("stands beside this one's, and says whether it has moved", () => {
+    expect(lastSeasonWords(horizon, "metric")).toBe("before this season 0.295");
+    expect(lastSeasonWords({ ...horizon, last_season: 0.26 }, "metric")).toContain("has changed");
+    expect(lastSeasonWords({ ...horizon, last_season: null }, "metric")).toBe("");
   });
 });
