@@ -55,16 +55,25 @@ class Found:
     without_supply: int
 
 
-def drawn_habits(farm: Farm, seed: int) -> list[Habit]:
-    """Fields watered too little, enough and far too much, by day, evening and night."""
+def drawn_habits(
+    farm: Farm,
+    seed: int,
+    due: tuple[float, float] = (0.5, 1.1),
+    shares: Sequence[float] = (0.5, 0.8, 1.2, 2.0),
+) -> list[Habit]:
+    """Fields watered too little, enough and far too much, by day, evening and night.
+
+    ``due`` [-], least and most of 0.45 of the roots' water that is let go missing; ``shares`` [-]
+    of what is missing that are given.
+    """
     rng = np.random.default_rng(seed)
     habits = []
     for b in farm.believed:
         available = float(b.profile.available_between(0.0, float(b.root_mm.max())).sum())
         habits.append(
             Habit(
-                due_mm=0.45 * available * rng.uniform(0.5, 1.1),
-                share=float(rng.choice([0.5, 0.8, 1.2, 2.0])),
+                due_mm=0.45 * available * rng.uniform(*due),
+                share=float(rng.choice(shares)),
                 rate_mm_h=float(rng.uniform(4, 8)),
                 start_hour=int(rng.choice([6, 18, 21])),
             )

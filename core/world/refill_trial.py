@@ -19,7 +19,7 @@ from core.learned.refill_point import RefillPoint, SiteRefill, refill_point, sit
 from core.learned.uptake import uptake_days
 from core.outlook.forecast import Forecast
 from core.soil.retention import WILTING_TENSION_KPA
-from core.world.events_trial import site_records
+from core.world.events_trial import drawn_habits, site_records
 from core.world.irrigators import Habit
 from core.world.richards import CELL_BOTTOM_CM, CELL_CM, Water, saturation_at, theta_of
 from core.world.trial import FIRST, ZONE, Farm
@@ -29,6 +29,7 @@ from core.world.watched import Watched
 # A field dries from full under such a sky, as long as this, with the roots of so long before the
 # end [mm/day, days].
 SKY_MM, DRIES_DAYS, BEFORE_END = 5.0, 60, 15
+LATE_DUE, LATE_SHARES = (0.5, 2.0), (0.5, 0.8, 1.2)
 
 
 @dataclass(frozen=True)
@@ -44,19 +45,7 @@ class RefillJudged:
 
 def late_habits(farm: Farm, seed: int) -> list[Habit]:
     """Fields watered in time, late and far too late."""
-    rng = np.random.default_rng(seed)
-    habits = []
-    for b in farm.believed:
-        available = float(b.profile.available_between(0.0, float(b.root_mm.max())).sum())
-        habits.append(
-            Habit(
-                due_mm=0.45 * available * float(rng.uniform(0.5, 2.0)),
-                share=float(rng.choice([0.5, 0.8, 1.2])),
-                rate_mm_h=float(rng.uniform(4, 8)),
-                start_hour=int(rng.choice([6, 18, 21])),
-            )
-        )
-    return habits
+    return drawn_habits(farm, seed, LATE_DUE, LATE_SHARES)
 
 
 def true_onset_mm(truth: LayeredTruth | RichardsTruth, day: int) -> Floats:

@@ -4,6 +4,7 @@ from core.learned.use_factor import UseFit
 from core.sentence import sentence
 from server.advice.refill_seen import block_refill
 from server.base.errors import Problem, RequestError
+from server.blocks.as_seen import name_as_seen
 from server.blocks.crop import book_key, season_crop, season_under_way
 from server.blocks.models import Block
 from server.crops.models import FarmCrop
@@ -47,9 +48,10 @@ def adopt_use(access: Access, block: Block, reason: str) -> FarmCrop:
             values[name] = [
                 round(kc * use.share, 3) if k == MID else kc for k, kc in enumerate(stated)
             ]
+    taken = FarmCrop.objects.for_farm(access.farm).values_list("name", flat=True)
     row = FarmCrop(
         farm=access.farm,
-        name=_new_name(access, grown.name, block),
+        name=name_as_seen(grown.name, block.name, taken, NAME_ROOM),
         book_key=book_key(season),
         values=values,
         reason=reason.strip(),
@@ -61,15 +63,3 @@ def adopt_use(access: Access, block: Block, reason: str) -> FarmCrop:
     season.save()
     record(access, Done.SEASON_CHANGED, block.name, block=block.pk)
     return row
-
-
-def _new_name(access: Access, grown: str, block: Block) -> str:
-    """A name that no crop of the farm has."""
-    taken = {
-        n.lower() for n in FarmCrop.objects.for_farm(access.farm).values_list("name", flat=True)
-    }
-    base = f"{grown.split(' as seen on ', maxsplit=1)[0]} as seen on {block.name}"[:NAME_ROOM]
-    name, number = base, 2
-    while name.lower() in taken:
-        name, number = f"{base} ({number})", number + 1
-    return name

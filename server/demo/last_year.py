@@ -12,13 +12,13 @@ from core.world.weather import Weather, simulate_weather
 from server.blocks.models import Block, CropSeason
 from server.demo.farm import BLOCKS, SEED, ZONE, DemoBlock
 from server.demo.simulated_season import column, raw_readings
+from server.demo.weather import record_weather
 from server.farms.models import Farm
 from server.instruments.models import Channel
 from server.readings.models import ReadingBatch
 from server.readings.store import ROW, store_readings
 from server.readings.surroundings import HOUR_US
 from server.water.models import Irrigation
-from server.weather.models import WeatherDay
 
 BLOCK = "Long Tye"
 FIRST_DAY, DAYS, PLANTED = date(2025, 4, 1), 180, date(2025, 4, 27)
@@ -28,20 +28,18 @@ HOURLY = int(1 / STEP_HOURS)
 TRIGGER, REFILL_SHARE = 0.8, 0.9
 
 
-def give_last_year(farm: Farm, block: Block, source: str) -> None:
+def give_last_year(farm: Farm, block: Block) -> None:
     """Weather of last year for the farm, and for one block its crop, water and readings.
 
     Parameters
     ----------
     block : Block
         `BLOCK`, with its instruments.
-    source : str
-        As the weather is marked.
     """
     demo = next(b for b in BLOCKS if b.name == BLOCK)
     weather = simulate_weather(DAYS, FIRST_DAY.timetuple().tm_yday, SEED + 1)
     run = _run(demo, weather)
-    _record_weather(farm, weather, source)
+    record_weather(farm, weather, FIRST_DAY, DAYS)
     CropSeason(block=block, crop_key=demo.crop, planted_on=PLANTED, clock=demo.clock).save()
     Irrigation.unscoped.bulk_create(
         Irrigation(
@@ -70,22 +68,6 @@ def _run(demo: DemoBlock, weather: Weather) -> ColumnRun:
         ),
     )
     return simulate_columns([then], weather, FIRST_DAY, DAYS * STEPS_PER_DAY - 1)
-
-
-def _record_weather(farm: Farm, weather: Weather, source: str) -> None:
-    WeatherDay.unscoped.bulk_create(
-        WeatherDay(
-            farm=farm,
-            date=FIRST_DAY + timedelta(days=d),
-            et0_mm=float(weather.et0_mm[d]),
-            rain_mm=float(weather.rain_mm[d]),
-            t_min_c=float(weather.t_min_c[d]),
-            t_max_c=float(weather.t_max_c[d]),
-            source=source,
-            et_method="simulated",
-        )
-        for d in range(DAYS)
-    )
 
 
 def _record_readings(farm: Farm, block: Block, demo: DemoBlock, run: ColumnRun) -> None:

@@ -51,6 +51,7 @@ from server.demo.simulated_season import (
     simulate,
     steps_read,
 )
+from server.demo.weather import record_weather
 from server.events.adopt import adopt_full, horizons_seen
 from server.farms.access import Access
 from server.farms.models import Farm, Membership, Role
@@ -64,9 +65,7 @@ from server.readings.store import ROW, store_readings
 from server.readings.surroundings import HOUR_US
 from server.soils.models import Horizon, SoilProfile
 from server.water.models import CatchCanTest, Irrigation
-from server.weather.models import WeatherDay, WeatherForecast
-
-SOURCE = "simulated"
+from server.weather.models import WeatherForecast
 
 
 def _reading_rows(
@@ -231,19 +230,7 @@ def seed_demo() -> Farm:
     )
     farm.save()
     _make_people(farm)
-    WeatherDay.unscoped.bulk_create(
-        WeatherDay(
-            farm=farm,
-            date=FIRST_DAY + timedelta(days=d),
-            et0_mm=float(weather.et0_mm[d]),
-            rain_mm=float(weather.rain_mm[d]),
-            t_min_c=float(weather.t_min_c[d]),
-            t_max_c=float(weather.t_max_c[d]),
-            source=SOURCE,
-            et_method="simulated",
-        )
-        for d in range(DAYS - 1)
-    )
+    record_weather(farm, weather, FIRST_DAY, DAYS - 1)
     for issued, et0, rain in forecasts():
         WeatherForecast(
             farm=farm,
@@ -280,7 +267,7 @@ def seed_demo() -> Farm:
                 batch,
                 _reading_rows(demo, spec, channels, run.theta[:, i, :], run.node_mm, rng),
             )
-    give_last_year(farm, by_name[LAST_YEARS], SOURCE)
+    give_last_year(farm, by_name[LAST_YEARS])
     make_rounds(farm)
     decide_the_past(farm)
     plan_ahead(by_name)

@@ -8,10 +8,11 @@ from core.learned.horizon_full import HorizonFull, horizon_full
 from core.sentence import sentence
 from core.soil.horizon import LimitMethod
 from server.base.errors import Problem, RequestError
+from server.blocks.as_seen import name_as_seen
 from server.blocks.limit_changes import put_in_force, timeline
 from server.blocks.models import Block
 from server.events.bring_up import bring_up
-from server.events.full_points import FullPoints, full_points, full_points_before
+from server.events.full_points import FullPoints, full_points_by_season
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, Entry, record_each
@@ -25,28 +26,27 @@ from server.soils.schemas import HorizonIn
 
 def horizons_seen(farm: Farm, block: Block) -> list[HorizonFull]:
     """What a block's sensors have shown of the horizons that it stands on now."""
+    return horizons_by_season(farm, block)[0]
+
+
+def horizons_by_season(farm: Farm, block: Block) -> tuple[list[HorizonFull], dict[int, float]]:
+    """See `horizons_seen`; and the full points of horizons as seasons before this one have shown
+    them, by place [m3/m3]."""
     bring_up(farm, [block.pk])
-    return _by_horizon(farm, block, full_points(farm, block))
-
-
-def horizons_before(farm: Farm, block: Block) -> dict[int, float]:
-    """Full points of horizons as seasons before this one have shown them, by place [m3/m3]."""
-    seen = _by_horizon(farm, block, full_points_before(farm, block))
-    return {h.index: h.seen for h in seen}
-
-
-def _by_horizon(farm: Farm, block: Block, seen: FullPoints) -> list[HorizonFull]:
+    profile = soil_profile(_soil_now(block, farm.now().date()))
     # A tension's content hangs on the curve, and the curve on the full point.
     contents = {
         i.label
         for i in block.instruments.all()
         if kinds()[InstrumentKind(i.kind)].quantity is Quantity.THETA
     }
-    points = sorted(
-        ((depth, p) for (label, depth), p in seen.items() if label in contents),
-        key=lambda x: x[0],
-    )
-    return horizon_full(soil_profile(_soil_now(block, farm.now().date())), points)
+
+    def by_horizon(seen: FullPoints) -> list[HorizonFull]:
+        points = [(depth, p) for (label, depth), p in seen.items() if label in contents]
+        return horizon_full(profile, sorted(points, key=lambda x: x[0]))
+
+    now, before = full_points_by_season(farm, block)
+    return by_horizon(now), {h.index: h.seen for h in by_horizon(before)}
 
 
 def _soil_now(block: Block, today: date) -> SoilProfile:
@@ -99,7 +99,13 @@ def adopt_full(
     rows = adopted_horizons(access.farm, block, horizons)
     typed_profile(rows)
     old = _soil_now(block, access.now().date())
-    soil = SoilProfile(farm=access.farm, name=_new_name(access, old, block), note=old.note)
+    taken = (
+        SoilProfile.objects.for_farm(access.farm)
+        .filter(superseded=False)
+        .values_list("name", flat=True)
+    )
+    name = name_as_seen(old.name, block.name, taken, _NAME_ROOM)
+    soil = SoilProfile(farm=access.farm, name=name, note=old.note)
     soil.save()
     write_horizons(soil, rows)
     (row,) = put_in_force(access, [block.pk], soil, from_on, reason)
@@ -120,21 +126,6 @@ def _adopted(row: HorizonIn, seen: HorizonFull) -> HorizonIn:
             "theta_wilt": round(seen.wilt_then / earth, 4),
         }
     )
-
-
-def _new_name(access: Access, old: SoilProfile, block: Block) -> str:
-    """A name that no soil of the farm has."""
-    taken = {
-        n.lower()
-        for n in SoilProfile.objects.for_farm(access.farm)
-        .filter(superseded=False)
-        .values_list("name", flat=True)
-    }
-    base = f"{old.name.split(' as seen on ')[0]} as seen on {block.name}"[:_NAME_ROOM]
-    name, number = base, 2
-    while name.lower() in taken:
-        name, number = f"{base} ({number})", number + 1
-    return name
 
 
 # A soil's name has 120 letters; some are left for a number.

@@ -10,7 +10,7 @@ from server.base.moment import Day
 from server.base.schema import Body, DoneOut
 from server.base.signed_in import person
 from server.blocks.services import find_block
-from server.events.adopt import adopt_full, horizons_before, horizons_seen
+from server.events.adopt import adopt_full, horizons_by_season
 from server.events.bring_up import bring_up
 from server.events.models import Wetting
 from server.events.reading import midnight
@@ -98,8 +98,7 @@ def block_full_points(request: HttpRequest, slug: str, block_id: int) -> list[Ho
     horizons of which none tells it are left out."""
     access = enter(person(request), slug)
     block = find_block(access, block_id)
-    found = horizons_seen(access.farm, block)
-    before = horizons_before(access.farm, block)
+    found, before = horizons_by_season(access.farm, block)
     return [
         HorizonFullOut(**vars(h), can_be_adopted=h.can_be_adopted, last_season=before.get(h.index))
         for h in found

@@ -15,19 +15,15 @@ FullPoints = Mapping[tuple[str, float], FullPoint]
 def full_points(farm: Farm, block: Block) -> FullPoints:
     """By an instrument's label and a sensor's depth [mm], of this season; of all that is kept where
     this season tells too little. Sensors that tell nothing are left out."""
+    return full_points_by_season(farm, block)[0]
+
+
+def full_points_by_season(farm: Farm, block: Block) -> tuple[FullPoints, FullPoints]:
+    """See `full_points`; and the same of the seasons before this one alone."""
     begin = midnight(first_day(block, farm.now().date()), farm.now())
-    rows = _rows(farm, block)
-    return {**_told(rows), **_told(row for row in rows if row.began_by >= begin)}
-
-
-def full_points_before(farm: Farm, block: Block) -> FullPoints:
-    """The same of the seasons before this one."""
-    begin = midnight(first_day(block, farm.now().date()), farm.now())
-    return _told(row for row in _rows(farm, block) if row.began_by < begin)
-
-
-def _rows(farm: Farm, block: Block) -> list[Wetting]:
-    return list(Wetting.objects.for_farm(farm).filter(block=block).select_related("instrument"))
+    rows = list(Wetting.objects.for_farm(farm).filter(block=block).select_related("instrument"))
+    now = _told(row for row in rows if row.began_by >= begin)
+    return {**_told(rows), **now}, _told(row for row in rows if row.began_by < begin)
 
 
 def _told(rows: Iterable[Wetting]) -> dict[tuple[str, float], FullPoint]:

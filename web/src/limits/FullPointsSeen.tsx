@@ -1,14 +1,13 @@
 import { Box, Button, Grid, Heading, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
-import { DateLine } from "../form/DateLine";
 import { FormSheet } from "../form/FormSheet";
-import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { figure, measure, withUnit, type UnitSystem } from "../units/format";
 import { AdviceThen } from "./AdviceThen";
+import { FromAndReason } from "./FromAndReason";
 import { useAdoptFull, useFullPoints, type HorizonFull } from "./queries";
 import { t } from "./t";
 
@@ -130,7 +129,6 @@ function AdoptSheet({ block, name, today, horizons, close }: SheetProps) {
   const [chosen, setChosen] = useState(() => horizons.map((h) => h.index));
   const [from, setFrom] = useState(today);
   const [reason, setReason] = useState("");
-  const problems = problemsOf(adopt.error);
   return (
     <FormSheet
       title={t("limits.adoptFullPointsOf", { name })}
@@ -160,17 +158,12 @@ function AdoptSheet({ block, name, today, horizons, close }: SheetProps) {
             }
           />
         ))}
-        <DateLine
-          label={t("limits.fromDay")}
-          value={from}
-          change={setFrom}
-          error={problems["from_on"]}
-        />
-        <Line
-          label={t("limits.reason")}
-          value={reason}
-          change={setReason}
-          error={problems["reason"]}
+        <FromAndReason
+          from={from}
+          setFrom={setFrom}
+          reason={reason}
+          setReason={setReason}
+          problems={problemsOf(adopt.error)}
         />
       </Grid>
       {chosen.length > 0 && <AdviceThen block={block} change={{ full_horizons: chosen }} />}

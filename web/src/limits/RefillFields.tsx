@@ -1,7 +1,8 @@
 import { Grid } from "@chakra-ui/react";
 import { DateLine } from "../form/DateLine";
 import { Choice, Line } from "../form/Labelled";
-import { REFILL_METHOD_NAMES, STAGES, valueIn, type RefillMethod, type Stage } from "./words";
+import { StageChoice } from "./StageChoice";
+import { REFILL_METHOD_NAMES, valueIn, type RefillMethod, type Stage } from "./words";
 import { t } from "./t";
 
 export interface RefillForm {
@@ -65,14 +66,7 @@ export function RefillFields({ form, change, problems, own }: Props) {
         help={t("limits.empty", { own: own(form.refill_method) })}
         change={(value) => set({ value })}
       />
-      <Choice label={t("limits.inStage")} value={form.stage} change={(stage) => set({ stage })}>
-        <option value="">{t("limits.everyStage")}</option>
-        {STAGES.map((s) => (
-          <option key={s} value={s}>
-            {t(`stage.${s}`)}
-          </option>
-        ))}
-      </Choice>
+      <StageChoice value={form.stage} change={(stage) => set({ stage })} />
       <DateLine
         label={t("limits.inForceFrom")}
         value={form.from}

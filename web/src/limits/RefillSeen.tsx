@@ -2,14 +2,14 @@ import { Box, Button, Grid, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { useWidth } from "../draw/useWidth";
-import { DateLine } from "../form/DateLine";
 import { FormSheet } from "../form/FormSheet";
-import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
 import { figure, number, withUnit, type UnitSystem } from "../units/format";
 import { AdviceThen } from "./AdviceThen";
+import { FromAndReason } from "./FromAndReason";
 import { useRefillSeen, useSetRefill, type RefillSeenData, type SiteRefill } from "./queries";
+import { StageChoice } from "./StageChoice";
 import { UptakePlot } from "./UptakePlot";
 import { STAGES, type Stage } from "./words";
 import { t } from "./t";
@@ -122,7 +122,6 @@ function AdoptSheet({ block, name, stage, today, share, words, close }: SheetPro
   const [inStage, setInStage] = useState(STAGES.find((s) => s === stage) ?? "");
   const [from, setFrom] = useState(today);
   const [reason, setReason] = useState("");
-  const problems = problemsOf(adopt.error);
   return (
     <FormSheet
       title={t("limits.adoptRefillPointOf", { name })}
@@ -146,25 +145,13 @@ function AdoptSheet({ block, name, stage, today, share, words, close }: SheetPro
         {words} {t("limits.adoptingRefillMeans", { share: number(share * 100, 0) })}
       </Text>
       <Grid gap="3">
-        <Choice label={t("limits.inStage")} value={inStage} change={setInStage}>
-          <option value="">{t("limits.everyStage")}</option>
-          {STAGES.map((s) => (
-            <option key={s} value={s}>
-              {t(`stage.${s}`)}
-            </option>
-          ))}
-        </Choice>
-        <DateLine
-          label={t("limits.fromDay")}
-          value={from}
-          change={setFrom}
-          error={problems["from_on"]}
-        />
-        <Line
-          label={t("limits.reason")}
-          value={reason}
-          change={setReason}
-          error={problems["reason"]}
+        <StageChoice value={inStage} change={setInStage} />
+        <FromAndReason
+          from={from}
+          setFrom={setFrom}
+          reason={reason}
+          setReason={setReason}
+          problems={problemsOf(adopt.error)}
         />
       </Grid>
       <AdviceThen block={block} change={{ refill_method: "flat", p: share }} />
