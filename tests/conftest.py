@@ -18,12 +18,23 @@ settings.register_profile("many", max_examples=300, print_blob=True, **_ALWAYS)
 settings.load_profile(os.environ.get("FURROW_EXAMPLES", "few"))
 
 
+# Made once in a file, and long in the making: seasons of simulated fields.
+SHARED_SEASONS = (
+    "core/test_adoption_trial.py",
+    "core/test_diagnosis_truth.py",
+    "core/test_events_truth.py",
+)
+
+
 class ByServer(LoadScopeScheduling):
-    """Keeps what shares a server, a database or a set of processes on one worker, and gives out
-    the rest test by test."""
+    """Keeps what shares a server, a database, a set of processes or simulated seasons on one
+    worker, and gives out the rest test by test."""
 
     def _split_scope(self, nodeid: str) -> str:
         file = nodeid.split("::", maxsplit=1)[0]
+        if file.endswith(SHARED_SEASONS):
+            # The seasons are a test's first parameter, where it has any.
+            return file + nodeid.partition("[")[2].partition("-")[0].rstrip("]")
         return file if file.split("/")[-2] in ("browser", "faults") else nodeid
 
 

@@ -22,7 +22,7 @@ def test_seasons_over_each_other(at_board: Page) -> None:
     expect(irrigations).to_have_text("Irrigations146")
     page.get_by_text("Sums of as many days of each season").click()
     expect(irrigations).to_have_text("Irrigations1410")
-    page.get_by_label("Laid over each other").select_option(label="by degree-days")
+    page.get_by_label("Align by").select_option(label="degree-days")
     expect(page.get_by_text("degree-days since planting, °C day")).to_be_visible()
     page.get_by_text("Maize, grain 2025", exact=True).first.click()
     expect(page.get_by_role("img", name="Available water left through one season")).to_be_visible()

@@ -68,7 +68,7 @@ export function SeasonsPage() {
           ))}
         </Flex>
         <Box w="240px" maxW="100%">
-          <Choice label={t("seasons.laidBy")} value={by} change={(way) => setBy(way as LaidBy)}>
+          <Choice label={t("seasons.alignBy")} value={by} change={(way) => setBy(way as LaidBy)}>
             {WAYS.map((way) => (
               <option key={way.value} value={way.value}>
                 {way.label}

@@ -118,7 +118,7 @@ export function SeasonsPlot({ courses, by, width }: Props) {
             fontSize={12}
             fill={ink("ink")}
           >
-            {t(by === "days" ? "seasons.daysAxis" : "seasons.warmthAxis")}
+            {by === "days" ? t("seasons.daysAxis") : t("seasons.warmthAxis")}
           </text>
         )}
         {lines.map((points, k) => (
