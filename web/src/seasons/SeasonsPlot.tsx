@@ -118,7 +118,7 @@ export function SeasonsPlot({ courses, by, width }: Props) {
             fontSize={12}
             fill={ink("ink")}
           >
-            {by === "days" ? t("seasons.daysAxis") : t("seasons.warmthAxis")}
+            {by === "days" ? t("seasons.byDays") : t("seasons.warmthAxis")}
           </text>
         )}
         {lines.map((points, k) => (
