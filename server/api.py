@@ -36,6 +36,7 @@ from server.farms.changes_api import router as changes
 from server.fieldwork.api import router as fieldwork
 from server.fieldwork.rounds_api import router as rounds
 from server.findings.api import router as findings
+from server.findings.application_api import router as application_seen
 from server.imports.api import router as imports
 from server.instruments.api import router as instruments
 from server.instruments.feel_api import router as feel
@@ -91,6 +92,7 @@ for _router in (
     advice,
     learned,
     refill_seen,
+    application_seen,
     season_courses,
     decisions,
     today,

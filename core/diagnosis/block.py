@@ -62,11 +62,13 @@ class SeenBlock:
 
     rate_mm_h : at which water is applied to the wetted ground, as stated; NaN where not known
     intake_mm_h : what its soil takes in for hours, by texture
+    rate_since_hours : since when it has been stated so [h from now]
     """
 
     sites: tuple[SeenSite, ...]
     rate_mm_h: float = float("nan")
     intake_mm_h: float = float("nan")
+    rate_since_hours: float = float("-inf")
 
     @cached_property
     def irrigations(self) -> list[int]:

@@ -1,3 +1,3 @@
 """Which rules diagnoses are made by; raised whenever they find something else."""
 
-DIAGNOSIS_VERSION = "2"
+DIAGNOSIS_VERSION = "3"

@@ -90,6 +90,12 @@ def kinds() -> dict[InstrumentKind, KindFacts]:
     return {InstrumentKind(key): _facts(row) for key, row in json.loads(text)["kinds"].items()}
 
 
+def reads_content(kind: InstrumentKind) -> bool:
+    """Whether an instrument reads the content of water itself: that of a tension hangs on the
+    retention curve, which may be off by as much as is looked for."""
+    return kinds()[kind].quantity is Quantity.THETA
+
+
 def _facts(row: dict[str, Any]) -> KindFacts:
     values = {**_DEFAULTS, **row}
     sigma = values["theta_sigma"]

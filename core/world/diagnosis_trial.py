@@ -40,10 +40,11 @@ SLOWER = 400.0
 
 @dataclass(frozen=True)
 class Diagnosed:
-    """A block of a setup, what was found, and what the columns themselves say: ``true`` is so,
-    ``unclear`` is neither so nor clearly not so."""
+    """A block of a setup and what was planted in it, what was found, and what the columns
+    themselves say: ``true`` is so, ``unclear`` is neither so nor clearly not so."""
 
     setup: Setup
+    plant: Plant
     found: tuple[Finding, ...]
     true: frozenset[Cause]
     unclear: frozenset[Cause]
@@ -180,7 +181,7 @@ def _look(
     texture = farm.profiles[block * SITES].limits[0].texture
     seen = SeenBlock(tuple(sites), habit.rate_mm_h, BASIC_INTAKE_MM_H[texture])
     labels = true_causes(setup, plant, farm, season, seen, block * SITES, irrigator)
-    return Diagnosed(setup, tuple(diagnose(seen)), *labels, seen)
+    return Diagnosed(setup, plant, tuple(diagnose(seen)), *labels, seen)
 
 
 def _record(

@@ -10,7 +10,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.learned import Learned
 from core.crop.season import STAGE_ORDER, CropSeason, Stage, season_days
 from core.events.event import wetting_events
-from core.instrument.kinds import Quantity, kinds
+from core.instrument.kinds import reads_content
 from core.learned.refill_point import RefillPoint, SiteRefill, refill_point, site_refill
 from core.learned.uptake import UptakeDays, uptake_days
 from core.learned.use_factor import UseFactor, use_factor
@@ -92,11 +92,8 @@ def _sites(
 ) -> tuple[tuple[InstrumentRecord, SiteRefill], ...]:
     now = farm.now()
     begin = midnight(first_day(block, now.date()), now)
-    # A tension's change of water hangs on the curve, which may be off by as much.
     records = [
-        r
-        for r in site_records(farm, block, begin, now, {})
-        if kinds()[r.record.site.kind].quantity is Quantity.THETA
+        r for r in site_records(farm, block, begin, now, {}) if reads_content(r.record.site.kind)
     ]
     levels = {(level.site, level.depth_mm): level.estimated for level in found.levels}
     out = []

@@ -41,7 +41,8 @@ class DemoBlock:
     gave all the same, as (days before today, hour, net mm). ``unlogged``: one of his newest sets
     that he forgot to log, 0 is the last; ``not_run``: sets that are on record and did not run, as
     (days before today, hour, hours, gross mm). ``cover`` is a day with the ground
-    cover and height measured, ``seen`` stages by their keys, ``design`` figures of the system."""
+    cover and height measured, ``seen`` stages by their keys, ``design`` figures of the system.
+    ``came``: share of the stated rate that its worn nozzles truly apply."""
 
     name: str
     hectares: float
@@ -62,6 +63,7 @@ class DemoBlock:
     until_days: int = 2
     estimate_from: EstimateFrom = EstimateFrom.COMBINED
     start_hour: float = 18.0
+    came: float = 1.0
     given: tuple[tuple[int, float, float], ...] = ()
     unlogged: int | None = None
     not_run: tuple[tuple[int, float, float, float], ...] = ()
@@ -311,9 +313,10 @@ BLOCKS: tuple[DemoBlock, ...] = (
         horizons=(_layer(0, 60, T.LOAMY_SAND, 1.2), _layer(60, 140, T.SAND, 0.4)),
         crop="squash-winter",
         planted=date(2026, 5, 28),
-        system=SystemKind.DRIP,
-        efficiency=0.9,
-        rate_mm_h=3.0,
+        system=SystemKind.SOLID_SET,
+        efficiency=0.78,
+        rate_mm_h=4.5,
+        came=0.62,
         instruments=(_probe("Probe G1", (10, 25, 40, 60), silent_days=3.6),),
         estimate_from=EstimateFrom.SENSORS,
         until_days=1,

@@ -46,7 +46,7 @@ def give_last_year(farm: Farm, block: Block) -> None:
             block=block,
             started_at=START + timedelta(hours=one.start_hours),
             ended_at=START + timedelta(hours=one.end_hours),
-            gross_mm=round(one.net_mm / demo.efficiency, 1),
+            gross_mm=round(one.net_mm / (demo.efficiency * demo.came), 1),
             made_by=block.irrigator,
         )
         for one in run.sets

@@ -189,7 +189,7 @@ def _logged(blocks: list[Block], sets: Iterable[SimulatedSet]) -> Iterator[Irrig
         by_time = sorted(ran[i], key=lambda x: x.start_hours, reverse=True)
         for k, one in enumerate(by_time):
             if k != demo.unlogged:
-                gross = round(one.net_mm / demo.efficiency, 1)
+                gross = round(one.net_mm / (demo.efficiency * demo.came), 1)
                 yield _irrigation(block, one.start_hours, one.end_hours, gross)
         for days, hour, lasts, gross in demo.not_run:
             start = (DAYS - 1 - days) * 24 + hour

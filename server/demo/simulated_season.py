@@ -13,6 +13,7 @@ from core.crop.season import CoverSeen
 from core.crop.season import CropSeason as SeasonInput
 from core.instrument.kinds import InstrumentKind
 from core.instrument.reading_units import from_core
+from core.irrigation.usual import usual_performance
 from core.soil.profile import Profile
 from core.units import water_depth_mm
 from core.world.climates import FORECAST_DAYS, simulate_forecast
@@ -68,17 +69,23 @@ def _season(block: DemoBlock) -> SeasonInput:
     )
 
 
+def _strip(block: DemoBlock) -> float:
+    """Share of the ground that is irrigated: by the design, else what is usual of the system."""
+    usual = usual_performance()[block.system].wetted
+    return float(dict(block.design).get("wetted_fraction", 1.0 if usual is None else usual[0]))
+
+
 def column(block: DemoBlock) -> ColumnBlock:
     """A block of the demo as its column is simulated."""
     return ColumnBlock(
         profile=Profile.from_horizons(block.horizons),
         season=_season(block),
         place=next((i.pass_place for i in block.instruments), None),
-        strip=float(dict(block.design).get("wetted_fraction", 1.0)),
+        strip=_strip(block),
         policy=Policy(
             trigger=block.trigger,
             refill_share=block.refill_share,
-            net_rate_mm_h=_rate(block) * block.efficiency,
+            net_rate_mm_h=_rate(block) * block.efficiency * block.came,
             start_hour=block.start_hour,
             until_day=DAYS - 1 - block.until_days,
             given=tuple(Given(DAYS - 1 - d, hour, net) for d, hour, net in block.given),

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import date
 
-from core.instrument.kinds import InstrumentKind, Quantity, kinds
+from core.instrument.kinds import InstrumentKind, reads_content
 from core.learned.horizon_full import HorizonFull, horizon_full
 from core.sentence import sentence
 from core.soil.horizon import LimitMethod
@@ -34,12 +34,7 @@ def horizons_by_season(farm: Farm, block: Block) -> tuple[list[HorizonFull], dic
     them, by place [m3/m3]."""
     bring_up(farm, [block.pk])
     profile = soil_profile(_soil_now(block, farm.now().date()))
-    # A tension's content hangs on the curve, and the curve on the full point.
-    contents = {
-        i.label
-        for i in block.instruments.all()
-        if kinds()[InstrumentKind(i.kind)].quantity is Quantity.THETA
-    }
+    contents = {i.label for i in block.instruments.all() if reads_content(InstrumentKind(i.kind))}
 
     def by_horizon(seen: FullPoints) -> list[HorizonFull]:
         points = [(depth, p) for (label, depth), p in seen.items() if label in contents]

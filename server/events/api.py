@@ -22,11 +22,14 @@ from server.events.schemas import (
     HorizonFullOut,
     RootActivityOut,
     RunHoursOut,
+    SeenOnBlockOut,
     SensorAnswer,
     WettingOut,
 )
+from server.events.seen_on_soil import seen_on_soil
 from server.events.supplies import irrigations_of
 from server.farms.access import enter
+from server.soils.services import find_soil
 from server.water.models import Irrigation
 
 router = Router(tags=["events"])
@@ -102,6 +105,27 @@ def block_full_points(request: HttpRequest, slug: str, block_id: int) -> list[Ho
     return [
         HorizonFullOut(**vars(h), can_be_adopted=h.can_be_adopted, last_season=before.get(h.index))
         for h in found
+    ]
+
+
+@router.get(
+    "/farms/{slug}/soils/{soil_id}/full-points",
+    response={200: list[SeenOnBlockOut], **ERRORS},
+    operation_id="full_points_on_soil",
+)
+def full_points_on_soil(request: HttpRequest, slug: str, soil_id: int) -> list[SeenOnBlockOut]:
+    """The full points that sensors have shown on the blocks of a soil."""
+    access = enter(person(request), slug)
+    return [
+        SeenOnBlockOut(
+            block_id=x.block.pk,
+            block=x.block.name,
+            index=x.horizon.index,
+            seen=x.horizon.seen,
+            low=x.horizon.low,
+            high=x.horizon.high,
+        )
+        for x in seen_on_soil(access, find_soil(access, soil_id))
     ]
 
 

@@ -1,6 +1,7 @@
 """The full points that a block's sensors have shown, by what they drained to after each wetting."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import datetime
 
 from core.learned.full_point import FullPoint, full_point
 from server.blocks.models import Block
@@ -20,10 +21,17 @@ def full_points(farm: Farm, block: Block) -> FullPoints:
 
 def full_points_by_season(farm: Farm, block: Block) -> tuple[FullPoints, FullPoints]:
     """See `full_points`; and the same of the seasons before this one alone."""
-    begin = midnight(first_day(block, farm.now().date()), farm.now())
-    rows = list(Wetting.objects.for_farm(farm).filter(block=block).select_related("instrument"))
-    now = _told(row for row in rows if row.began_by >= begin)
-    return {**_told(rows), **now}, _told(row for row in rows if row.began_by < begin)
+    rows = Wetting.objects.for_farm(farm).filter(block=block).select_related("instrument")
+    return told_by_season(block, list(rows), farm.now())
+
+
+def told_by_season(
+    block: Block, rows: Sequence[Wetting], now: datetime
+) -> tuple[FullPoints, FullPoints]:
+    """See `full_points_by_season`, of events that are at hand, with their instruments."""
+    begin = midnight(first_day(block, now.date()), now)
+    since = _told(row for row in rows if row.began_by >= begin)
+    return {**_told(rows), **since}, _told(row for row in rows if row.began_by < begin)
 
 
 def _told(rows: Iterable[Wetting]) -> dict[tuple[str, float], FullPoint]:

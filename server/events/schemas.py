@@ -77,6 +77,18 @@ class LayerUptake(Schema):
     uptake_mm: float | None
 
 
+class SeenOnBlockOut(Schema):
+    """The full point of a horizon, from 0, as a block's sensors have shown it, with its middle 80
+    percent [m3/m3]."""
+
+    block_id: int
+    block: str
+    index: int
+    seen: float
+    low: float
+    high: float
+
+
 class HorizonFullOut(Schema):
     """The full point of a horizon in use, and as its sensors have shown it with its middle 80
     percent; contents of the whole soil [m3/m3]. ``index`` names it when it is adopted;

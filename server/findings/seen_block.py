@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from core.diagnosis.block import RAIN, SeenBlock, SeenSite
-from core.diagnosis.diagnose import SEASON_H
+from core.diagnosis.periods import SEASON_H
 from core.events.event import WettingEvent, wetting_events
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LifeStatus, LogEntry, installed_at, life_status
@@ -50,8 +50,21 @@ def seen_block(farm: Farm, block: Block, now: datetime) -> tuple[SeenBlock, list
         sites,
         float("nan") if rate is None else rate / share,
         BASIC_INTAKE_MM_H[profile.limits[0].texture],
+        _rate_since(block, now),
     )
     return seen, records
+
+
+def _rate_since(block: Block, now: datetime) -> float:
+    """When the block's rate or flow was last changed [h from now]; minus infinity where it never
+    was."""
+    since = None
+    saved = block.history.order_by("-history_date", "-history_id")
+    for at, *stated in saved.values_list("history_date", "rate_mm_h", "flow_m3_h"):
+        if stated != [block.rate_mm_h, block.flow_m3_h]:
+            return float("-inf") if since is None else hours_to(since, now)
+        since = at
+    return float("-inf")
 
 
 def _log(instrument: Instrument) -> list[LogEntry]:

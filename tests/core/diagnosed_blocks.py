@@ -98,8 +98,13 @@ def site_of(
     )
 
 
-def block_of(*sites: SeenSite, rate_mm_h: float = 5.0, intake_mm_h: float = 15.0) -> SeenBlock:
-    return SeenBlock(sites, rate_mm_h, intake_mm_h)
+def block_of(
+    *sites: SeenSite,
+    rate_mm_h: float = 5.0,
+    intake_mm_h: float = 15.0,
+    rate_since_hours: float = float("-inf"),
+) -> SeenBlock:
+    return SeenBlock(sites, rate_mm_h, intake_mm_h, rate_since_hours)
 
 
 def usual_site() -> SeenSite:

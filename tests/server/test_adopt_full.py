@@ -4,6 +4,8 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
 from server.blocks.models import Block
 from server.events.models import Wetting
@@ -117,3 +119,24 @@ def test_what_former_seasons_have_shown(manager: Api, block: Block, farm: Farm) 
     assert later["seen"] == pytest.approx(now["seen"])
     assert later["events"] == now["events"]
     assert later["last_season"] == pytest.approx(now["seen"] - 0.02, abs=1e-6)
+
+
+def test_on_the_soil_of_the_block(manager: Api, farm: Farm) -> None:
+    """What a block has shown stands on its soil, in as many queries for many blocks as for one."""
+    block = Block.objects.for_farm(farm).get(name="Long Tye")
+    soil = block.soils.get().soil
+    path = f"{BASE}/soils/{soil.pk}/full-points"
+    of_block = manager.get(f"{BASE}/blocks/{block.pk}/full-points")
+    on_soil = manager.get(path)
+    assert [(x["block"], x["index"], x["seen"]) for x in on_soil] == [
+        ("Long Tye", h["index"], h["seen"]) for h in of_block
+    ]
+    assert all(x["low"] < x["seen"] < x["high"] for x in on_soil)
+    with CaptureQueriesContext(connection) as one:
+        manager.get(path)
+    other = Block.objects.for_farm(farm).get(name="Low Ings")
+    put = {"block_ids": [other.pk]}
+    manager.post(f"{BASE}/soils/{soil.pk}/blocks", put)
+    with CaptureQueriesContext(connection) as two:
+        assert {x["block"] for x in manager.get(path)} == {"Long Tye", "Low Ings"}
+    assert len(two) == len(one)

@@ -2290,6 +2290,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/soils/{soil_id}/full-points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The full points that sensors have shown on the blocks of a soil
+         * @description The full points that sensors have shown on the blocks of a soil.
+         */
+        get: operations["full_points_on_soil"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/board": {
         parameters: {
             query?: never;
@@ -2405,6 +2425,30 @@ export interface paths {
          * @description Make the use that was seen the Kc of the block's season.
          */
         post: operations["adopt_use"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/application": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What sensors found of the water that was applied; null where too few irrigations tell it
+         * @description What sensors found of the water that was applied; null where too few irrigations tell it.
+         */
+        get: operations["application_seen"];
+        put?: never;
+        /**
+         * Make what was found the block's application rate or its efficiency
+         * @description Make what was found the block's application rate or its efficiency.
+         */
+        post: operations["adopt_application"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6912,6 +6956,25 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * SeenOnBlockOut
+         * @description The full point of a horizon, from 0, as a block's sensors have shown it, with its middle 80
+         *     percent [m3/m3].
+         */
+        SeenOnBlockOut: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Index */
+            index: number;
+            /** Seen */
+            seen: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
         /** AheadPoint */
         AheadPoint: {
             /** Day */
@@ -7823,6 +7886,57 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * ApplicationFit
+         * @description What was found beside what is on record.
+         * @enum {string}
+         */
+        ApplicationFit: "fits" | "differs" | "other cause";
+        /**
+         * ApplicationSeenOut
+         * @description Water that came over the net water on record [-] with its middle 80 percent, and how it goes
+         *     with the record; ``cause`` is the name of what else explains it, null where nothing does.
+         *
+         *     ``rate_mm_h`` or ``flow_m3_h``, whichever the block states, and ``efficiency`` [-] in use; those
+         *     ``_seen`` would have brought what was found, null where they can't be adopted.
+         */
+        ApplicationSeenOut: {
+            /** Irrigations */
+            irrigations: number;
+            /** Sites */
+            sites: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            fit: components["schemas"]["ApplicationFit"];
+            /** Cause */
+            cause: string | null;
+            /** Rate Mm H */
+            rate_mm_h: number | null;
+            /** Flow M3 H */
+            flow_m3_h: number | null;
+            /** Rate Mm H Seen */
+            rate_mm_h_seen: number | null;
+            /** Flow M3 H Seen */
+            flow_m3_h_seen: number | null;
+            /** Efficiency */
+            efficiency: number;
+            /** Efficiency Seen */
+            efficiency_seen: number | null;
+        };
+        /** AdoptApplicationIn */
+        AdoptApplicationIn: {
+            figure: components["schemas"]["ApplicationFigure"];
+        };
+        /**
+         * ApplicationFigure
+         * @description What the seen share is made of a block.
+         * @enum {string}
+         */
+        ApplicationFigure: "rate" | "efficiency";
         /**
          * SeasonCourseOut
          * @description A season day by day from ``first`` on [mm over the block]; null where the state is not known.
@@ -18690,6 +18804,74 @@ export interface operations {
             };
         };
     };
+    full_points_on_soil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                soil_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenOnBlockOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     board: {
         parameters: {
             query?: never;
@@ -19044,6 +19226,146 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AdoptUseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    application_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApplicationSeenOut"] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    adopt_application: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptApplicationIn"];
             };
         };
         responses: {

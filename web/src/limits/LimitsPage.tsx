@@ -7,6 +7,7 @@ import { Notice } from "../app/Notice";
 import { useWidth } from "../draw/useWidth";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number, withUnit } from "../units/format";
+import { ApplicationSeen } from "./ApplicationSeen";
 import { ChangeLimits } from "./ChangeLimits";
 import { Changes } from "./Changes";
 import { FieldShown } from "./FieldShown";
@@ -113,6 +114,7 @@ export function LimitsPage() {
           <FullPointsSeen block={id} name={limits.name} today={limits.today} />
           <RefillSeen block={id} name={limits.name} stage={limits.stage} today={limits.today} />
           <UseSeen block={id} name={limits.name} />
+          <ApplicationSeen block={id} name={limits.name} />
           {limits.refill_methods.length > 0 && <RefillMethodTable limits={limits} />}
           {limits.layers.length > 0 && <LayerLimits limits={limits} />}
         </Box>

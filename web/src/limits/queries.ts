@@ -7,6 +7,7 @@ export type Learned = Schemas["LearnedOut"];
 export type HorizonFull = Schemas["HorizonFullOut"];
 export type RefillSeenData = Schemas["RefillSeenOut"];
 export type UseSeenData = Schemas["UseSeenOut"];
+export type ApplicationSeenData = Schemas["ApplicationSeenOut"];
 export type SiteRefill = Schemas["SiteRefillOut"];
 export type Change = Schemas["ChangeOut"];
 export type RefillIn = Schemas["RefillIn"];
@@ -69,6 +70,30 @@ export function useAdoptUse(slug: string, id: number) {
   return useChange(slug, (body: Schemas["AdoptUseIn"]) =>
     answered(
       client.POST("/api/farms/{slug}/blocks/{block_id}/use", {
+        params: { path: { slug, block_id: id } },
+        body,
+      }),
+    ),
+  );
+}
+
+/** What sensors found of the water that was applied. */
+export function useApplicationSeen(slug: string, id: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "application-seen", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/application", {
+          params: { path: { slug, block_id: id } },
+        }),
+      ),
+  });
+}
+
+export function useAdoptApplication(slug: string, id: number) {
+  return useChange(slug, (body: Schemas["AdoptApplicationIn"]) =>
+    answered(
+      client.POST("/api/farms/{slug}/blocks/{block_id}/application", {
         params: { path: { slug, block_id: id } },
         body,
       }),

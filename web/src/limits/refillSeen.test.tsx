@@ -1,6 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { shown, text } from "../testing/shown";
-import type { HorizonFull, RefillSeenData, SiteRefill, UseSeenData } from "./queries";
+import { applicationWords, figuresToAdopt } from "./ApplicationSeen";
+import type {
+  ApplicationSeenData,
+  HorizonFull,
+  RefillSeenData,
+  SiteRefill,
+  UseSeenData,
+} from "./queries";
 import { lastSeasonWords } from "./FullPointsSeen";
 import { refillWords, siteWords } from "./RefillSeen";
 import { seenUseWords } from "./UseSeen";
@@ -73,6 +80,50 @@ describe("the use that was seen", () => {
     );
     expect(seenUseWords({ ...use, fit: "fits" })).toContain("The Kc in use fits");
     expect(seenUseWords({ ...use, fit: "not the crop" })).toContain("check the wetted share");
+  });
+});
+
+describe("the water that was found", () => {
+  const found: ApplicationSeenData = {
+    irrigations: 9,
+    sites: 1,
+    share: 0.62,
+    low: 0.48,
+    high: 0.76,
+    fit: "differs",
+    cause: null,
+    rate_mm_h: 4.5,
+    flow_m3_h: null,
+    rate_mm_h_seen: 2.79,
+    flow_m3_h_seen: null,
+    efficiency: 0.78,
+    efficiency_seen: 0.484,
+  };
+  it("says of how many irrigations, and how it goes with the record", () => {
+    expect(applicationWords(found)).toBe(
+      "Of the water of 9 irrigations on record, net of losses, 62 % (48–76) reached the soil around the sensors.",
+    );
+    expect(applicationWords({ ...found, fit: "fits" })).toContain("Rate and efficiency fit.");
+    const fading = { ...found, fit: "other cause", cause: "Soil answers less and less" } as const;
+    expect(applicationWords(fading)).toContain("“Soil answers less and less”");
+  });
+
+  it("offers what can be adopted, in the reader's units", () => {
+    expect(figuresToAdopt(found, "metric").map((f) => [f.value, f.words])).toEqual([
+      ["rate", "application rate: 4.50 mm/h to 2.79 mm/h"],
+      ["efficiency", "efficiency: 78 to 48 %"],
+    ]);
+    const byFlow = {
+      ...found,
+      rate_mm_h: null,
+      rate_mm_h_seen: null,
+      flow_m3_h: 80,
+      flow_m3_h_seen: 49.6,
+    };
+    expect(figuresToAdopt(byFlow, "metric")[0]?.words).toContain("m³/h");
+    expect(figuresToAdopt(byFlow, "us")[0]?.words).not.toContain("m³/h");
+    const byDesign = { ...found, rate_mm_h_seen: null, efficiency_seen: null };
+    expect(figuresToAdopt(byDesign, "metric")).toEqual([]);
   });
 });
 

@@ -2,7 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { useState, type PointerEvent } from "react";
 import { ink } from "../theme/system";
 import { figure, measure, number, type UnitSystem } from "../units/format";
-import type { HorizonIn, SoilPreview } from "./queries";
+import type { HorizonIn, SeenOnBlock, SoilPreview } from "./queries";
 import { t } from "./t";
 
 const WIDTH = 250;
@@ -14,14 +14,26 @@ const STEP_MM = 10;
 interface Props {
   horizons: HorizonIn[];
   preview: SoilPreview | undefined;
+  /** Full points that sensors have shown, of the profile as it is saved. */
+  seen: readonly SeenOnBlock[];
   chosen: number;
   choose: (index: number) => void;
   move: (index: number, bottomMm: number) => void;
   units: UnitSystem;
 }
 
+/** A full point that sensors have shown, in words. */
+export function seenWords({ block, seen, low, high }: SeenOnBlock): string {
+  return t("soils.seenOnBlock", {
+    block,
+    seen: number(seen, 3),
+    low: number(low, 3),
+    high: number(high, 3),
+  });
+}
+
 /** The profile: wilting to full by depth. Click a horizon to edit it, drag its foot to move it. */
-export function ProfileDrawing({ horizons, preview, chosen, choose, move, units }: Props) {
+export function ProfileDrawing({ horizons, preview, seen, chosen, choose, move, units }: Props) {
   const [dragging, setDragging] = useState<number | null>(null);
   const deepest = Math.max(...horizons.map((h) => h.bottom_mm), 300);
   // The scale stands still while a border is dragged, or it would run away from the hand.
@@ -156,6 +168,20 @@ export function ProfileDrawing({ horizons, preview, chosen, choose, move, units 
                 )}
               </>
             )}
+            {fits &&
+              seen
+                .filter((s) => s.index === i)
+                .map((s, k, all) => {
+                  const at = from + (tall * (k + 1)) / (all.length + 1);
+                  return (
+                    <g key={s.block_id} stroke={ink("ink")} pointerEvents="none">
+                      <line x1={x(s.low)} x2={x(s.high)} y1={at} y2={at} strokeWidth={1.4} />
+                      <circle cx={x(s.seen)} cy={at} r={3.5} fill={ink("sheet")} strokeWidth={1.6}>
+                        <title>{seenWords(s)}</title>
+                      </circle>
+                    </g>
+                  );
+                })}
             {h.stops_roots && (
               <path
                 d={`M ${LEFT} ${from} H ${WIDTH - 4}`}

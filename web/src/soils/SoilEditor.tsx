@@ -26,11 +26,13 @@ import { ProfileDrawing } from "./ProfileDrawing";
 import {
   usePreview,
   useSaveSoil,
+  useSeenOnSoil,
   useSoil,
   useTextures,
   type SoilOut,
   type Textures,
 } from "./queries";
+import { SeenOnBlocks } from "./SeenOnBlocks";
 import { RetentionPlot } from "./RetentionPlot";
 import { Triangle } from "./Triangle";
 import { t } from "./t";
@@ -89,6 +91,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
   const [reason, setReason] = useState("");
   const save = useSaveSoil(farm.slug, id);
   const typedHorizons = horizonsIn(horizons, units, soil?.horizons);
+  const seen = useSeenOnSoil(farm.slug, id).data ?? [];
   const preview = usePreview(farm.slug, useSettled({ horizons: typedHorizons }, 250));
   const problems = { ...problemsOf(preview.error), ...problemsOf(save.error) };
   const index = Math.min(chosen, horizons.length - 1);
@@ -146,6 +149,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
           <ProfileDrawing
             horizons={typedHorizons}
             preview={preview.data}
+            seen={seen}
             chosen={index}
             choose={setChosen}
             units={units}
@@ -160,6 +164,7 @@ function Editor({ id, soil, textures, units }: EditorProps) {
           <Text fontSize="xs" color="inkSoft" mt="1">
             {t("soils.acrossMOfWaterPerMOf")}
           </Text>
+          {seen.length > 0 && <SeenOnBlocks seen={seen} />}
           <Flex gap="2" mt="2" wrap="wrap">
             <Button
               size="xs"

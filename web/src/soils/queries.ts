@@ -6,6 +6,7 @@ import { useChange } from "../api/useChange";
 export type HorizonIn = Schemas["HorizonIn"];
 export type HorizonOut = Schemas["HorizonOut"];
 export type SoilRow = Schemas["SoilRow"];
+export type SeenOnBlock = Schemas["SeenOnBlockOut"];
 export type SoilIn = Schemas["SoilIn"];
 export type SoilOut = Schemas["SoilOut"];
 export type SoilPreview = Schemas["SoilPreviewOut"];
@@ -31,6 +32,20 @@ export function useSoil(slug: string, id: number | null) {
       ),
     enabled: id !== null,
     gcTime: 0,
+  });
+}
+
+/** The full points that sensors have shown on the blocks of a soil. */
+export function useSeenOnSoil(slug: string, id: number | null) {
+  return useQuery({
+    queryKey: ["farm", slug, "full-points-on-soil", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/soils/{soil_id}/full-points", {
+          params: { path: { slug, soil_id: id ?? 0 } },
+        }),
+      ),
+    enabled: id !== null,
   });
 }
 

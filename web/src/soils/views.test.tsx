@@ -123,6 +123,7 @@ describe("the profile", () => {
       <ProfileDrawing
         horizons={typed}
         preview={preview}
+        seen={[{ block_id: 3, block: "Quern Field", index: 0, seen: 0.31, low: 0.3, high: 0.325 }]}
         chosen={0}
         choose={nothing}
         move={nothing}
@@ -133,6 +134,7 @@ describe("the profile", () => {
     expect(drawn).toContain('aria-pressed="true"');
     expect(drawn).toContain("42 mm");
     expect(drawn).toContain("rust");
+    expect(text(drawn)).toContain("Quern Field: full point seen 0.310 (0.300–0.325)");
   });
 
   it("draws without limits while they are being fetched", () => {
@@ -140,6 +142,7 @@ describe("the profile", () => {
       <ProfileDrawing
         horizons={typed}
         preview={undefined}
+        seen={[]}
         chosen={0}
         choose={nothing}
         move={nothing}
