@@ -74,7 +74,9 @@ def _crossing(level: Floats, loss_mm_day: Floats) -> float:
     """The level at which the loss comes down to 1 mm a day; NaN where it is not seen to."""
     known = ~(np.isnan(level) | np.isnan(loss_mm_day))
     level, loss = level[known], loss_mm_day[known]
-    drained = np.flatnonzero(loss <= DRAINED_MM_DAY)
+    low = loss <= DRAINED_MM_DAY
+    # One night may be low by chance: the next one has to be so as well, where there is one.
+    drained = np.flatnonzero(low & np.append(low[1:], True))
     if not drained.size:
         return float("nan")
     k = int(drained[0])

@@ -237,7 +237,8 @@ BLOCKS: tuple[DemoBlock, ...] = (
             ),
         ),
         trigger=0.3,
-        until_days=5,
+        until_days=1,
+        given=((1, 6.0, 15.0),),
         cover=(date(2026, 5, 20), 0.55, 4.5),
     ),
     DemoBlock(

@@ -147,3 +147,12 @@ def test_its_interval_holds_as_often_as_it_says() -> None:
             held += found.low <= 0.3 <= found.high
     assert told > 250
     assert 0.75 <= held / told <= 0.9
+
+
+def test_one_low_night_is_chance() -> None:
+    """Nights lose 3.6, 0.6, 2.4 and 0.6 mm a day above 100 mm: the level lies after the third."""
+    low_once = drained_levels(
+        record(falling([0, 0.0015, 0.00025, 0.001, 0.00025])), BEYOND, -110.0, 0.0
+    )
+    # 0.30 less 0.009, 0.0015 and half of 0.006; 1.4 / 1.8 of the way to the next middle.
+    assert low_once[0] == pytest.approx(0.2865 - 0.00375 * 1.4 / 1.8)
