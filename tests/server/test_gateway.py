@@ -161,7 +161,7 @@ def test_a_wrong_clock_is_seen(gateway: Gateway) -> None:
     "fault, flag",
     [
         (Fault(FaultKind.DEAD_DEPTH, "Probe A1", 30), Flag.FLAT),
-        (Fault(FaultKind.BROKEN_COLUMN, "Tensiometers U2", 30), Flag.BROKEN_COLUMN),
+        (Fault(FaultKind.BROKEN_COLUMN, "Tensiometers T1", 30), Flag.BROKEN_COLUMN),
         (Fault(FaultKind.SPIKE, "Probe A1", 30), Flag.SPIKE),
     ],
 )

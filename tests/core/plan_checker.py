@@ -1,0 +1,157 @@
+"""Whether a plan can be run, and what it costs, worked out anew: nothing here is shared with the
+code that makes plans but the farm's own description. Flows in L/s, volumes in m3, hours in slots
+of two."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+
+import numpy as np
+
+from core.plan.make_plan import PlannedSet
+from core.plan.plan_block import PlanBlock
+from core.plan.shared import Shared
+
+SLOT_HOURS, SLOTS_A_DAY, HORIZON = 2.0, 12, 120
+# Shared things are counted in tenths.
+GRAIN = 0.1
+
+
+def broken(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> list[str]:
+    """Every rule that a plan breaks, in words."""
+    out: list[str] = []
+    running: list[tuple[int, int, int, bool]] = []
+    for b, block in enumerate(blocks):
+        own = sorted((s.start, s.start + s.slots, s) for s in sets if s.block == b)
+        standing = [(f.start, f.start + f.slots) for f in block.fixed]
+        busy = sorted([(first, end) for first, end, _ in own] + standing)
+        out += [f"{block.name}: sets overlap" for x, y in zip(busy, busy[1:], strict=False) if x[1] > y[0]]
+        for first, end, one in own:
+            if first < 0 or end > HORIZON or one.slots < 1:
+                out.append(f"{block.name}: a set is outside the days of the plan")
+            elif not all(block.allowed[t] for t in range(first, end)):
+                out.append(f"{block.name}: runs when it may not")
+            if one.net_mm > one.slots * SLOT_HOURS * block.net_mm_h + 1e-6:
+                out.append(f"{block.name}: more than its slots bring")
+            if not block.smallest_mm - 1e-6 <= one.net_mm <= block.largest_mm + 1e-6:
+                out.append(f"{block.name}: {one.net_mm} mm is no set of it")
+            running.append((b, first, end, False))
+        running += [(b, first, end, True) for first, end in standing]
+    out += _flows(shared, blocks, running)
+    out += _machines(shared, blocks, running)
+    out += _people(shared, blocks, running)
+    out += _licences(shared, blocks, sets)
+    return out
+
+
+Run = tuple[int, int, int, bool]
+
+
+def _flows(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run]) -> list[str]:
+    out = []
+    for t in range(HORIZON):
+        now = [(b, stands) for b, first, end, stands in running if first <= t < end]
+        for s, source in enumerate(shared.sources):
+            drawn = [blocks[b].flow_l_s for b, _ in now if blocks[b].source == s]
+            moved = any(not stands for b, stands in now if blocks[b].source == s)
+            if moved and sum(drawn) > source.flow_l_s[t] + 1e-6:
+                out.append(f"{source.name}: {sum(drawn):.1f} L/s in slot {t}")
+        for m, main in enumerate(shared.mains):
+            passing = [blocks[b].flow_l_s for b, _ in now if m in blocks[b].mains]
+            moved = any(not stands for b, stands in now if m in blocks[b].mains)
+            if moved and sum(passing) > main.capacity_l_s + 1e-6:
+                out.append(f"{main.name}: {sum(passing):.1f} L/s in slot {t}")
+    return out
+
+
+def _machines(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run]) -> list[str]:
+    out = []
+    for k, machine in enumerate(shared.machines):
+        turns = sorted((first, end) for b, first, end, _ in running if blocks[b].machine == k)
+        for x, y in zip(turns, turns[1:], strict=False):
+            if y[0] - machine.moving_slots < x[1]:
+                out.append(f"{machine.name}: no time to move before slot {y[0]}")
+    return out
+
+
+def _people(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run]) -> list[str]:
+    needed: dict[int, int] = defaultdict(int)
+    for b, first, _, _ in running:
+        needed[first] += blocks[b].people
+    return [f"{n} people in slot {t}" for t, n in needed.items() if 0 <= t and n > shared.people[t]]
+
+
+def _licences(
+    shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]
+) -> list[str]:
+    out = []
+    for s, source in enumerate(shared.sources):
+        by_day: dict[int, float] = defaultdict(float)
+        for one in sets:
+            block = blocks[one.block]
+            if block.source == s:
+                each = one.net_mm * block.gross_m3_mm / one.slots
+                for t in range(one.start, one.start + one.slots):
+                    by_day[t // SLOTS_A_DAY] += each
+        for block in blocks:
+            if block.source == s:
+                for f in block.fixed:
+                    for t in range(f.start, f.start + f.slots):
+                        by_day[t // SLOTS_A_DAY] += SLOT_HOURS * block.net_mm_h * block.gross_m3_mm
+        for day, m3 in by_day.items():
+            if m3 > source.day_m3[day] + 1e-6:
+                out.append(f"{source.name}: {m3:.0f} m3 on day {day}")
+        if sum(by_day.values()) > source.total_m3 + 1e-6:
+            out.append(f"{source.name}: {sum(by_day.values()):.0f} m3 in all")
+    return out
+
+
+def money(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> float:
+    """What a plan costs: what crops lack, power with the month's peak, water, labour, and what
+    bringing the rest later would cost; crops followed in steps of six hours."""
+    total = 0.0
+    for b, block in enumerate(blocks):
+        source = shared.sources[block.source]
+        own = [s for s in sets if s.block == b]
+        water = np.zeros(HORIZON)
+        a_mm = block.gross_m3_mm * (source.kwh_m3 * source.price_kwh + source.water_price)
+        for s in own:
+            for t in range(s.start, s.start + s.slots):
+                water[t] += s.net_mm / s.slots
+                total += s.net_mm / s.slots * a_mm[t]
+            total += block.labour
+        for f in block.fixed:
+            water[f.start : f.start + f.slots] += SLOT_HOURS * block.net_mm_h
+        lacking, left = [], []
+        for depletion, use, rain in zip(
+            block.depletion_mm, block.use_mm, block.rain_mm, strict=True
+        ):
+            d, lost = float(depletion), 0.0
+            for k in range(HORIZON // 3):
+                day = k * 3 // SLOTS_A_DAY
+                raw, taw = float(block.raw_mm[day]), float(block.taw_mm[day])
+                ks = 1.0 if d <= raw else max((taw - d) / (taw - raw), 0.0)
+                lost += (1 - ks) * use[day] / 4
+                d = max(d + ks * use[day] / 4 - rain[day] / 4 - water[3 * k : 3 * k + 3].sum(), 0.0)
+            lacking.append(lost)
+            left.append(d)
+        later = float(a_mm.mean()) + block.labour / min(block.largest_mm, float(block.raw_mm[-1]))
+        total += block.loss_per_mm * float(np.mean(lacking)) + later * float(np.mean(left))
+    return total + peaks(shared, blocks, sets)
+
+
+def peaks(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> float:
+    """Money for what is drawn above the month's peak so far."""
+    total = 0.0
+    for s, source in enumerate(shared.sources):
+        flow = np.zeros(HORIZON)
+        for b, block in enumerate(blocks):
+            if block.source != s:
+                continue
+            for f in block.fixed:
+                flow[f.start : f.start + f.slots] += block.flow_l_s
+            for one in sets:
+                if one.block == b:
+                    flow[one.start : one.start + one.slots] += block.flow_l_s
+        kw = flow.max() * 3.6 * source.kwh_m3
+        total += source.peak_price * max(kw - source.peak_so_far_kw, 0.0)
+    return total
