@@ -4,6 +4,8 @@ of two."""
 
 from collections import defaultdict
 from collections.abc import Sequence
+from itertools import pairwise
+from math import ceil
 
 import numpy as np
 
@@ -12,8 +14,11 @@ from core.plan.plan_block import PlanBlock
 from core.plan.shared import Shared
 
 SLOT_HOURS, SLOTS_A_DAY, HORIZON = 2.0, 12, 120
-# Shared things are counted in tenths.
-GRAIN = 0.1
+
+
+def up(value: float) -> float:
+    """Flows [L/s] and volumes of a slot [m3] are counted in tenths, never too little."""
+    return ceil(value * 10 - 1e-6) / 10
 
 
 def broken(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> list[str]:
@@ -24,7 +29,7 @@ def broken(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSe
         own = sorted((s.start, s.start + s.slots, s) for s in sets if s.block == b)
         standing = [(f.start, f.start + f.slots) for f in block.fixed]
         busy = sorted([(first, end) for first, end, _ in own] + standing)
-        out += [f"{block.name}: sets overlap" for x, y in zip(busy, busy[1:], strict=False) if x[1] > y[0]]
+        out += [f"{block.name}: sets overlap" for x, y in pairwise(busy) if x[1] > y[0]]
         for first, end, one in own:
             if first < 0 or end > HORIZON or one.slots < 1:
                 out.append(f"{block.name}: a set is outside the days of the plan")
@@ -51,12 +56,12 @@ def _flows(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run]) 
     for t in range(HORIZON):
         now = [(b, stands) for b, first, end, stands in running if first <= t < end]
         for s, source in enumerate(shared.sources):
-            drawn = [blocks[b].flow_l_s for b, _ in now if blocks[b].source == s]
+            drawn = [up(blocks[b].flow_l_s) for b, _ in now if blocks[b].source == s]
             moved = any(not stands for b, stands in now if blocks[b].source == s)
             if moved and sum(drawn) > source.flow_l_s[t] + 1e-6:
                 out.append(f"{source.name}: {sum(drawn):.1f} L/s in slot {t}")
         for m, main in enumerate(shared.mains):
-            passing = [blocks[b].flow_l_s for b, _ in now if m in blocks[b].mains]
+            passing = [up(blocks[b].flow_l_s) for b, _ in now if m in blocks[b].mains]
             moved = any(not stands for b, stands in now if m in blocks[b].mains)
             if moved and sum(passing) > main.capacity_l_s + 1e-6:
                 out.append(f"{main.name}: {sum(passing):.1f} L/s in slot {t}")
@@ -67,7 +72,7 @@ def _machines(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run
     out = []
     for k, machine in enumerate(shared.machines):
         turns = sorted((first, end) for b, first, end, _ in running if blocks[b].machine == k)
-        for x, y in zip(turns, turns[1:], strict=False):
+        for x, y in pairwise(turns):
             if y[0] - machine.moving_slots < x[1]:
                 out.append(f"{machine.name}: no time to move before slot {y[0]}")
     return out
@@ -77,26 +82,26 @@ def _people(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run])
     needed: dict[int, int] = defaultdict(int)
     for b, first, _, _ in running:
         needed[first] += blocks[b].people
-    return [f"{n} people in slot {t}" for t, n in needed.items() if 0 <= t and n > shared.people[t]]
+    return [f"{n} people in slot {t}" for t, n in needed.items() if t >= 0 and n > shared.people[t]]
 
 
-def _licences(
-    shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]
-) -> list[str]:
+def _licences(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> list[str]:
     out = []
     for s, source in enumerate(shared.sources):
         by_day: dict[int, float] = defaultdict(float)
         for one in sets:
             block = blocks[one.block]
             if block.source == s:
-                each = one.net_mm * block.gross_m3_mm / one.slots
+                each = up(one.net_mm * block.gross_m3_mm / one.slots)
                 for t in range(one.start, one.start + one.slots):
                     by_day[t // SLOTS_A_DAY] += each
         for block in blocks:
             if block.source == s:
                 for f in block.fixed:
                     for t in range(f.start, f.start + f.slots):
-                        by_day[t // SLOTS_A_DAY] += SLOT_HOURS * block.net_mm_h * block.gross_m3_mm
+                        by_day[t // SLOTS_A_DAY] += up(
+                            SLOT_HOURS * block.net_mm_h * block.gross_m3_mm
+                        )
         for day, m3 in by_day.items():
             if m3 > source.day_m3[day] + 1e-6:
                 out.append(f"{source.name}: {m3:.0f} m3 on day {day}")
@@ -148,10 +153,10 @@ def peaks(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet
             if block.source != s:
                 continue
             for f in block.fixed:
-                flow[f.start : f.start + f.slots] += block.flow_l_s
+                flow[f.start : f.start + f.slots] += up(block.flow_l_s)
             for one in sets:
                 if one.block == b:
-                    flow[one.start : one.start + one.slots] += block.flow_l_s
+                    flow[one.start : one.start + one.slots] += up(block.flow_l_s)
         kw = flow.max() * 3.6 * source.kwh_m3
         total += source.peak_price * max(kw - source.peak_so_far_kw, 0.0)
     return total

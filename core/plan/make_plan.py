@@ -1,0 +1,120 @@
+"""A plan for a farm: one function, whatever is behind it."""
+
+from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from core.plan.bound import bound_of
+from core.plan.exact import MOST_PATTERNS, exact_plan
+from core.plan.pattern_cost import pattern_costs
+from core.plan.patterns import Patterns, patterns_of
+from core.plan.plan_block import PlanBlock
+from core.plan.prices import priced
+from core.plan.rows import MONEY_UNITS, Rows, rows_of
+from core.plan.search import Chosen, cheapest_fit, improved
+from core.plan.shared import Shared
+
+# Starts of the search, at the same time, and what each tries: so much and so much more for each
+# block. Set by trials on drawn farms, see docs/planning.md.
+STARTS, TRIES, TRIES_BLOCK = 2, 60_000, 800
+EXACT_S = 5.0
+
+
+class Method(StrEnum):
+    """How a plan was found."""
+
+    EXACT = "exact"
+    SEARCH = "search"
+    CHEAPEST_FIT = "cheapest fit"
+
+
+@dataclass(frozen=True)
+class PlannedSet:
+    """An irrigation of a plan: block by its place, first slot, slots it takes, net depth [mm]."""
+
+    block: int
+    start: int
+    slots: int
+    net_mm: float
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What runs when.
+
+    cost, bound : money; no plan of these patterns and slots costs less than the bound
+    """
+
+    sets: tuple[PlannedSet, ...]
+    cost: float
+    bound: float
+    method: Method
+
+    @property
+    def gap(self) -> float:
+        """How far the cost may be above the best there is [-]."""
+        return (self.cost - self.bound) / self.cost if self.cost > 0 else 0.0
+
+
+def make_plan(
+    shared: Shared,
+    blocks: Sequence[PlanBlock],
+    starts: int = STARTS,
+    tries: int | None = None,
+    seed: int = 0,
+) -> Plan:
+    """The cheapest plan that can be found; the same for the same input.
+
+    Parameters
+    ----------
+    starts, tries : int
+        Of the search; none are as many as the farm's size asks for.
+    """
+    if not blocks:
+        return Plan((), 0.0, 0.0, Method.EXACT)
+    patterns, cost, rows = worked_out(shared, blocks)
+    if patterns.sets.size <= MOST_PATTERNS and (found := exact_plan(patterns, rows, cost, EXACT_S)):
+        best, bound = found
+        return _plan(patterns, best, bound, Method.EXACT)
+    fit = cheapest_fit(patterns, rows, cost)
+    proof = bound_of(patterns, rows, cost, fit.pattern)
+    with_prices = priced(patterns, rows, cost, proof.prices)
+    count = TRIES + TRIES_BLOCK * len(blocks) if tries is None else tries
+
+    def search(k: int) -> Chosen:
+        return improved(patterns, rows, cost, with_prices, fit, count, seed + k)
+
+    with ThreadPoolExecutor(max_workers=max(starts, 1)) as threads:
+        tried = list(threads.map(search, range(starts)))
+    best = min([fit, *tried], key=lambda c: c.cost)
+    return _plan(patterns, best, proof.cost, Method.SEARCH if tried else Method.CHEAPEST_FIT)
+
+
+def worked_out(shared: Shared, blocks: Sequence[PlanBlock]) -> tuple[Patterns, np.ndarray, Rows]:
+    """Patterns of the blocks with their costs, those apart that cost more than doing nothing."""
+    patterns = patterns_of(blocks)
+    cost = pattern_costs(patterns, blocks, shared.sources)
+    keep = np.zeros(cost.size, bool)
+    for b in range(len(blocks)):
+        own = patterns.of(b)
+        keep[own] = cost[own] < cost[own.start]
+        keep[own.start] = True
+    return patterns.only(keep), cost[keep], rows_of(shared, blocks)
+
+
+def _plan(patterns: Patterns, chosen: Chosen, bound: float, method: Method) -> Plan:
+    sets = [
+        PlannedSet(
+            b,
+            int(patterns.start[p, k]),
+            int(patterns.slots[p, k]),
+            float(patterns.net_mm[p, k]),
+        )
+        for b, p in enumerate(chosen.pattern.tolist())
+        for k in range(int(patterns.sets[p]))
+    ]
+    sets.sort(key=lambda s: (s.start, s.block))
+    return Plan(tuple(sets), chosen.cost / MONEY_UNITS, bound / MONEY_UNITS, method)

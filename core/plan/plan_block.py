@@ -1,0 +1,59 @@
+"""What a plan has to know of one block."""
+
+from dataclasses import dataclass
+
+from core.arrays import Bools, Floats
+
+
+@dataclass(frozen=True)
+class FixedSet:
+    """An irrigation that stands: it runs, or a person has pinned it.
+
+    start, slots : int, its first slot and how many; net_mm_h as the block's own
+    """
+
+    start: int
+    slots: int
+
+
+@dataclass(frozen=True)
+class PlanBlock:
+    """One block; depths over its whole ground.
+
+    source : int, place of its source among the farm's
+    mains : tuple of int, places of the mains that its water passes
+    machine : int or None, place of the machine that it shares
+    people : int, who must be there when a set begins
+    flow_l_s : float [L/s], while it runs
+    net_mm_h : float [mm/h], what reaches the roots while it runs
+    gross_m3_mm : float [m3 for each mm net], water that is drawn
+    smallest_mm, largest_mm : float [mm net], bounds of one set
+    allowed : array of bool, shape (slots,), where it may run
+    depletion_mm : array, shape (members,) [mm], now
+    use_mm, rain_mm : arrays, shape (members, days) [mm], crop use without stress, and rain that
+        enters the soil
+    raw_mm, taw_mm : arrays, shape (days,) [mm]
+    loss_per_mm : float, money lost for each mm that the crop lacks
+    labour : float, money for each set
+    fixed : irrigations that stand
+    """
+
+    name: str
+    source: int
+    mains: tuple[int, ...]
+    machine: int | None
+    people: int
+    flow_l_s: float
+    net_mm_h: float
+    gross_m3_mm: float
+    smallest_mm: float
+    largest_mm: float
+    allowed: Bools
+    depletion_mm: Floats
+    use_mm: Floats
+    rain_mm: Floats
+    raw_mm: Floats
+    taw_mm: Floats
+    loss_per_mm: float
+    labour: float = 0.0
+    fixed: tuple[FixedSet, ...] = ()

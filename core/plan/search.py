@@ -1,0 +1,214 @@
+"""A plan by cheapest fit, then by taking some blocks out and putting them in again."""
+
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+from numba import njit
+
+from core.arrays import Floats
+from core.plan.patterns import Patterns
+from core.plan.rows import Rows
+from core.plan.slots import SLOTS_PER_DAY
+from core.plan.taking import Taken, fits, peak_money, take
+
+# Blocks are put in by cost, and by cost drawn so far towards the one that prices of shared things
+# add to it [-]: both find plans that the other does not.
+TOWARDS_PRICED = (0.0, 0.7, 1.0, 1.3, 2.0)
+FEWEST_OUT, MOST_OUT = 2, 9
+# Of the blocks that are taken out so many are of the first one's source [-].
+SAME_SOURCE = 0.95
+# Of blocks whose sets are more than a day away so many are left where they are [-].
+FAR_LEFT = 0.7
+# The search begins by taking what costs so much more [of the plan's cost for each block], and ends
+# with so much of that.
+WARM, COLD = 0.3, 1e-3
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """A pattern for each block; array of int, shape (blocks,), and what all of it costs with the
+    peak, in hundredths."""
+
+    pattern: np.ndarray
+    cost: float
+
+
+def by_urgency(patterns: Patterns, cost: np.ndarray) -> np.ndarray:
+    """Blocks by what doing nothing costs them more than the best they could do, the most first."""
+    blocks = patterns.first.size - 1
+    regret = [int(cost[patterns.first[b]]) - int(cost[patterns.of(b)].min()) for b in range(blocks)]
+    return np.argsort(-np.array(regret), kind="stable")
+
+
+def listed(patterns: Patterns, cost: np.ndarray, priced: Floats) -> np.ndarray:
+    """Patterns of each block, those to try first in front; array, shape (lists, patterns).
+
+    Parameters
+    ----------
+    priced : array, shape (patterns,), costs with what shared things are worth
+    """
+    out = np.empty((len(TOWARDS_PRICED), cost.size), np.int64)
+    for b in range(patterns.first.size - 1):
+        own = patterns.of(b)
+        for k, share in enumerate(TOWARDS_PRICED):
+            by = cost[own] + share * (priced[own] - cost[own])
+            out[k, own] = own.start + np.argsort(by, kind="stable")
+    return out
+
+
+def cheapest_fit(patterns: Patterns, rows: Rows, cost: np.ndarray) -> Chosen:
+    """Each block in turn, the most urgent first, as cheaply as there is still room for."""
+    order = by_urgency(patterns, cost)
+    lists = listed(patterns, cost, cost.astype(float))
+    return _search(patterns, rows, cost, lists, order, None, 0, 0)
+
+
+def improved(
+    patterns: Patterns,
+    rows: Rows,
+    cost: np.ndarray,
+    priced: Floats,
+    start: Chosen,
+    iterations: int,
+    seed: int,
+) -> Chosen:
+    """A plan that is no worse than another; the same for the same seed."""
+    lists = listed(patterns, cost, priced)
+    order = by_urgency(patterns, cost)
+    return _search(patterns, rows, cost, lists, order, start, iterations, seed)
+
+
+def _search(
+    patterns: Patterns,
+    rows: Rows,
+    cost: np.ndarray,
+    lists: np.ndarray,
+    order: np.ndarray,
+    start: Chosen | None,
+    iterations: int,
+    seed: int,
+) -> Chosen:
+    blocks = patterns.first.size - 1
+    chosen = np.full(blocks, -1, np.int64) if start is None else start.pattern.copy()
+    by_source, source_first = _by_source(rows.source)
+    how = How(FEWEST_OUT, MOST_OUT, SAME_SOURCE, WARM, COLD)
+    best, money = _improve(
+        patterns, rows, cost, lists, order, chosen, by_source, source_first, iterations, seed, how
+    )
+    return Chosen(best, float(money))
+
+
+class How(NamedTuple):
+    """How the search goes; see the constants above."""
+
+    fewest: int
+    most: int
+    same: float
+    warm: float
+    cold: float
+
+
+def _by_source(source: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Blocks by source, and where each source's begin."""
+    order = np.argsort(source, kind="stable")
+    count = np.bincount(source, minlength=int(source.max(initial=0)) + 1)
+    return order, np.concatenate([[0], np.cumsum(count)])
+
+
+@njit(cache=True, nogil=True)
+def _improve(patterns, rows, cost, lists, order, chosen, by_source, source_first, tries, seed, how):  # type: ignore[no-untyped-def]  # pragma: no cover  # fmt: skip
+    np.random.seed(seed)
+    blocks = patterns.first.size - 1
+    taken = Taken(
+        rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume)
+    )
+    for b in range(blocks):
+        if chosen[b] >= 0:
+            take(1, b, chosen[b], patterns, rows, taken)
+    for b in order:
+        if chosen[b] < 0:
+            chosen[b] = first_that_fits(b, lists[0], patterns, rows, taken)
+            take(1, b, chosen[b], patterns, rows, taken)
+    plain = 0
+    for b in range(blocks):
+        plain += cost[chosen[b]]
+    now = plain + peak_money(rows, taken)
+    best, best_chosen = now, chosen.copy()
+    if blocks < 2:
+        return best_chosen, best
+    out, before = np.empty(how.most, np.int64), np.empty(how.most, np.int64)
+    warm = how.warm * max(now / blocks, 1.0)
+    for step in range(tries):
+        heat = warm * how.cold ** (step / tries)
+        count = taken_out(out, chosen, patterns, rows, by_source, source_first, how)
+        for k in range(count):
+            b = out[k]
+            before[k] = chosen[b]
+            plain -= cost[chosen[b]]
+            take(-1, b, chosen[b], patterns, rows, taken)
+        which = np.random.randint(lists.shape[0])
+        for k in np.random.permutation(count):
+            b = out[k]
+            chosen[b] = first_that_fits(b, lists[which], patterns, rows, taken)
+            plain += cost[chosen[b]]
+            take(1, b, chosen[b], patterns, rows, taken)
+        then = plain + peak_money(rows, taken)
+        if then <= now or np.random.random() < np.exp((now - then) / heat):
+            now = then
+            if now < best:
+                best = now
+                best_chosen[:] = chosen
+            continue
+        for k in range(count):
+            b = out[k]
+            plain += cost[before[k]] - cost[chosen[b]]
+            take(-1, b, chosen[b], patterns, rows, taken)
+        for k in range(count):
+            chosen[out[k]] = before[k]
+            take(1, out[k], before[k], patterns, rows, taken)
+    return best_chosen, best
+
+
+@njit(cache=True)
+def first_that_fits(b, listed, patterns, rows, taken):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """The first pattern in a block's list that there is room for; to do nothing always fits."""
+    for p in listed[patterns.first[b] : patterns.first[b + 1]]:
+        if fits(b, p, patterns, rows, taken):
+            return p
+    return patterns.first[b]
+
+
+@njit(cache=True)
+def taken_out(out, chosen, patterns, rows, by_source, source_first, how):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """Fill ``out`` with blocks that are near each other in time, mostly of one source; how many."""
+    blocks = patterns.first.size - 1
+    count = min(how.fewest + np.random.randint(how.most - how.fewest + 1), blocks)
+    out[0] = np.random.randint(blocks)
+    taken = 1
+    own, end = source_first[rows.source[out[0]]], source_first[rows.source[out[0]] + 1]
+    for _ in range(4 * count):
+        if taken == count:
+            break
+        if np.random.random() < how.same and end - own > 1:
+            b = by_source[own + np.random.randint(end - own)]
+        else:
+            b = np.random.randint(blocks)
+        far = not near_in_time(chosen[out[0]], chosen[b], patterns)
+        if (far and np.random.random() < FAR_LEFT) or (out[:taken] == b).any():
+            continue
+        out[taken] = b
+        taken += 1
+    return taken
+
+
+@njit(cache=True)
+def near_in_time(p, q, patterns):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """Whether two patterns have sets that begin within a day."""
+    if patterns.sets[p] == 0 or patterns.sets[q] == 0:
+        return True
+    for i in range(patterns.sets[p]):
+        for j in range(patterns.sets[q]):
+            if abs(patterns.start[p, i] - patterns.start[q, j]) <= SLOTS_PER_DAY:
+                return True
+    return False

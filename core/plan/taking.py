@@ -1,0 +1,76 @@
+"""Compiled loops over what patterns take of shared things: adding, removing, fitting."""
+
+from typing import NamedTuple
+
+import numpy as np
+from numba import njit
+
+from core.plan.slots import SLOTS_PER_DAY
+
+
+class Taken(NamedTuple):
+    """What is taken of each row's slots, each source's days, and each source in all; arrays of
+    int64, shapes (rows, slots), (sources, days), (sources,)."""
+
+    rows: np.ndarray
+    days: np.ndarray
+    total: np.ndarray
+
+
+@njit(cache=True)
+def take(sign, b, p, patterns, rows, taken):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """Add (1) or remove (-1) what a block's pattern takes."""
+    s = rows.source[b]
+    for k in range(patterns.sets[p]):
+        first = patterns.start[p, k]
+        end = first + patterns.slots[p, k]
+        volume = patterns.volume[p, k]
+        for j in range(rows.row.shape[1]):
+            r = rows.row[b, j]
+            if r < 0:
+                break
+            stop = first + 1 if rows.begins[b, j] else end
+            for t in range(max(first - rows.lead[b, j], 0), stop):
+                taken.rows[r, t] += sign * rows.amount[b, j]
+        for t in range(first, end):
+            taken.days[s, t // SLOTS_PER_DAY] += sign * volume
+        taken.total[s] += sign * volume * (end - first)
+
+
+@njit(cache=True)
+def fits(b, p, patterns, rows, taken):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """Whether there is room for a block's pattern."""
+    s = rows.source[b]
+    total = taken.total[s]
+    day_before, in_day = -1, 0
+    for k in range(patterns.sets[p]):
+        first = patterns.start[p, k]
+        end = first + patterns.slots[p, k]
+        volume = patterns.volume[p, k]
+        for j in range(rows.row.shape[1]):
+            r = rows.row[b, j]
+            if r < 0:
+                break
+            stop = first + 1 if rows.begins[b, j] else end
+            for t in range(max(first - rows.lead[b, j], 0), stop):
+                if taken.rows[r, t] + rows.amount[b, j] > rows.capacity[r, t]:
+                    return False
+        total += volume * (end - first)
+        for t in range(first, end):
+            day = t // SLOTS_PER_DAY
+            if day != day_before:
+                day_before, in_day = day, 0
+            in_day += volume
+            if taken.days[s, day] + in_day > rows.day_volume[s, day]:
+                return False
+    return total <= rows.total_volume[s]
+
+
+@njit(cache=True)
+def peak_money(rows, taken):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """What the highest draw of each source costs above that of the month so far."""
+    out = 0.0
+    for s in range(rows.peak_cost.size):
+        if rows.peak_cost[s] > 0:
+            out += rows.peak_cost[s] * max(taken.rows[s].max() - rows.peak_so_far[s], 0)
+    return out

@@ -1,0 +1,175 @@
+"""Plans of small farms beside every plan there is, and drawn ones beside a checker of its own."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.plan.make_plan import Method, PlannedSet, make_plan, worked_out
+from core.plan.plan_block import FixedSet, PlanBlock
+from core.plan.shared import Shared
+from core.plan.slots import SLOTS
+from core.world.plan_farms import drawn_farm
+from tests.core.plan_checker import broken, money, peaks
+
+
+def narrowed(blocks: list[PlanBlock], seed: int) -> list[PlanBlock]:
+    """Blocks that may run on a few occasions alone, so that every plan can be looked at."""
+    rng = np.random.default_rng(seed)
+    out = []
+    for block in blocks:
+        allowed = np.zeros(SLOTS, bool)
+        for _ in range(2):
+            first = int(rng.integers(0, 30))
+            allowed[first : first + int(rng.integers(1, 4))] = True
+        out.append(replace(block, allowed=allowed, smallest_mm=2.0))
+    return out
+
+
+def small_farm(seed: int, blocks: int) -> tuple[Shared, list[PlanBlock]]:
+    shared, drawn = drawn_farm(blocks, 1, 1.2, seed, members=3)
+    (source,) = shared.sources
+    if seed % 2:
+        # Without what the month's peak costs more is worth running.
+        source = replace(source, peak_price=0.0)
+    if seed % 5 == 0:
+        source = replace(source, total_m3=900.0)
+    return replace(shared, sources=(source,)), narrowed(drawn, seed)
+
+
+def best_of_all(shared: Shared, blocks: list[PlanBlock]) -> float:
+    """The least that any plan costs, by trying them all; rules and peak by the checker."""
+    patterns, cost, _ = worked_out(shared, blocks)
+    ways = [
+        [
+            (
+                int(cost[p]),
+                [
+                    PlannedSet(
+                        b,
+                        int(patterns.start[p, k]),
+                        int(patterns.slots[p, k]),
+                        float(patterns.net_mm[p, k]),
+                    )
+                    for k in range(int(patterns.sets[p]))
+                ],
+            )
+            for p in range(patterns.of(b).start, patterns.of(b).stop)
+        ]
+        for b in range(len(blocks))
+    ]
+    for own in ways:
+        own.sort(key=lambda way: way[0])
+    least = [min(way[0] for way in own) for own in ways]
+    best = float("inf")
+
+    def look(b: int, so_far: float, sets: list[PlannedSet]) -> None:
+        nonlocal best
+        if so_far + sum(least[b:]) >= best:
+            return
+        if b == len(blocks):
+            best = min(best, so_far + 100 * peaks(shared, blocks, sets))
+            return
+        for own_cost, own in ways[b]:
+            together = sets + own
+            if not broken(shared, blocks, together):
+                look(b + 1, so_far + own_cost, together)
+
+    look(0, 0.0, [])
+    return best / 100
+
+
+@pytest.mark.parametrize("seed", range(48))
+def test_no_plan_of_a_small_farm_is_better(seed: int) -> None:
+    shared, blocks = small_farm(seed, 2 + seed % 3)
+    plan = make_plan(shared, blocks)
+    assert plan.method is Method.EXACT
+    assert broken(shared, blocks, plan.sets) == []
+    assert plan.cost == pytest.approx(best_of_all(shared, blocks), abs=1e-6)
+    assert plan.bound == pytest.approx(plan.cost, abs=1e-4)
+
+
+@given(
+    st.integers(0, 10_000), st.integers(5, 9), st.integers(1, 3), st.sampled_from([0.6, 0.95, 1.4])
+)
+def test_what_is_planned_can_be_run(seed: int, blocks: int, sources: int, load: float) -> None:
+    shared, drawn = drawn_farm(blocks, sources, load, seed, members=4)
+    if seed % 3 == 0:
+        drawn[0] = replace(drawn[0], fixed=(FixedSet(0, 3),))
+        drawn[1] = replace(drawn[1], fixed=(FixedSet(30, 4),))
+    plan = make_plan(shared, drawn, starts=1, tries=300, seed=seed)
+    assert broken(shared, drawn, plan.sets) == []
+    # Each pattern's cost is rounded to a hundredth.
+    assert plan.cost == pytest.approx(money(shared, drawn, plan.sets), abs=0.005 * blocks + 1e-6)
+    assert plan.bound <= plan.cost + 1e-6
+    assert plan.cost <= money(shared, drawn, []) + 0.01 * blocks
+
+
+def more_flow(shared: Shared) -> Shared:
+    sources = tuple(replace(s, flow_l_s=s.flow_l_s * 1.3) for s in shared.sources)
+    return replace(shared, sources=sources)
+
+
+def more_hours(shared: Shared) -> Shared:
+    sources = tuple(
+        replace(s, flow_l_s=np.full(SLOTS, s.flow_l_s.max()), day_m3=s.day_m3 * 1.2)
+        for s in shared.sources
+    )
+    return replace(shared, sources=sources, people=shared.people + 1)
+
+
+def cheaper_power(shared: Shared) -> Shared:
+    sources = tuple(
+        replace(s, price_kwh=s.price_kwh * 0.8, peak_price=s.peak_price * 0.8)
+        for s in shared.sources
+    )
+    return replace(shared, sources=sources)
+
+
+@pytest.mark.parametrize("eased", [more_flow, more_hours, cheaper_power])
+@pytest.mark.parametrize("seed", range(3))
+def test_with_more_to_hand_nothing_costs_more_than_the_gap(
+    eased: Callable[[Shared], Shared], seed: int
+) -> None:
+    shared, blocks = drawn_farm(10, 2, 1.2, seed, members=4)
+    before = make_plan(shared, blocks, starts=1, tries=500)
+    after = make_plan(eased(shared), blocks, starts=1, tries=500)
+    assert after.cost <= before.cost + after.gap * after.cost + 1e-6
+    assert after.bound <= before.cost + 1e-6
+
+
+def test_the_same_for_the_same() -> None:
+    shared, blocks = drawn_farm(12, 2, 1.0, 5, members=4)
+    one, two = (make_plan(shared, blocks, tries=500) for _ in range(2))
+    assert one == two
+    assert one.method is Method.SEARCH
+
+
+def test_nothing_to_plan() -> None:
+    shared, _ = drawn_farm(2, 1, 1.0, 1)
+    plan = make_plan(shared, [])
+    assert (plan.sets, plan.cost, plan.gap) == ((), 0.0, 0.0)
+
+
+def test_the_search_betters_the_cheapest_fit() -> None:
+    shared, blocks = drawn_farm(30, 2, 1.2, 7, members=4)
+    fit = make_plan(shared, blocks, starts=0)
+    plan = make_plan(shared, blocks, tries=3000)
+    assert fit.method is Method.CHEAPEST_FIT
+    assert broken(shared, blocks, fit.sets) == []
+    assert plan.cost < fit.cost
+    assert plan.bound == fit.bound
+
+
+def test_what_stands_is_never_moved() -> None:
+    """A set that runs is in no plan's list, and nothing of its block overlaps it, even where it
+    takes more than there is."""
+    shared, blocks = drawn_farm(6, 1, 1.0, 3, members=4)
+    tight = replace(shared.sources[0], flow_l_s=np.full(SLOTS, blocks[0].flow_l_s * 0.9))
+    blocks[0] = replace(blocks[0], fixed=(FixedSet(0, 6),))
+    plan = make_plan(replace(shared, sources=(tight,)), blocks, tries=300)
+    assert broken(replace(shared, sources=(tight,)), blocks, plan.sets) == []
+    assert all(s.start >= 6 for s in plan.sets)
