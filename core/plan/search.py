@@ -64,6 +64,25 @@ def cheapest_fit(patterns: Patterns, rows: Rows, cost: np.ndarray) -> Chosen:
     return _search(patterns, rows, cost, lists, order, None, 0, 0)
 
 
+def as_soon_as_may_be(
+    patterns: Patterns, rows: Rows, cost: np.ndarray, order: np.ndarray
+) -> Chosen:
+    """Each block in an order that people go by, as soon as there is room for it, whatever power
+    costs then: what plans are compared with.
+
+    Parameters
+    ----------
+    order : array of int, shape (blocks,)
+    """
+    # Those that begin in the same slot by their cost; to do nothing comes last.
+    begins = np.where(patterns.sets > 0, patterns.start[:, 0], np.iinfo(np.int32).max)
+    lists = np.empty((1, cost.size), np.int64)
+    for b in range(patterns.first.size - 1):
+        own = patterns.of(b)
+        lists[0, own] = own.start + np.lexsort((cost[own], begins[own]))
+    return _search(patterns, rows, cost, lists, order, None, 0, 0)
+
+
 def improved(
     patterns: Patterns,
     rows: Rows,
