@@ -105,13 +105,14 @@ compress_web() {
 # Machine code of the core's loops, kept for as long as its sources stay what they are.
 need_compiled() {
   local sum
-  sum=$(cat core/estimate/*.py core/world/richards.py requirements/app.txt | sha256sum | cut -c1-16)
+  sum=$(cat core/estimate/*.py core/plan/*.py core/world/plan_farms.py core/world/richards.py requirements/app.txt | sha256sum | cut -c1-16)
   export NUMBA_CACHE_DIR="$STATE/compiled/$sum"
   [ ! -f "$NUMBA_CACHE_DIR/done" ] || return 0
   say "Compiling the core"
   rm -rf "$STATE/compiled"
   mkdir -p "$NUMBA_CACHE_DIR"
   PYTHONPATH=. "$PYTHON" -m core.estimate.warm
+  PYTHONPATH=. "$PYTHON" -m core.world.warm_planner
   touch "$NUMBA_CACHE_DIR/done"
 }
 

@@ -16,6 +16,7 @@ from core.plan.rows import Rows
 TOWARDS_NEW = 0.6
 # Columns of each block that enter at a time, and when to stop: so little below the master [-].
 ENTER, CLOSE = 3, 2e-4
+# By then most bounds have stood still for long; the others are valid as they are.
 ROUNDS = 60
 
 

@@ -12,9 +12,8 @@ import numpy as np
 
 from core.arrays import Floats
 
-SECONDS_PER_HOUR = 3600.0
-LITRES_PER_M3 = 1000.0
-MM_PER_M = 1000.0
+# By definition [s/h], [L/m3], [mm/m].
+SECONDS_PER_HOUR, LITRES_PER_M3, MM_PER_M = 3600.0, 1000.0, 1000.0
 # In so many of the years no block may pass refill: eight of ten.
 OF_YEARS = 0.8
 

@@ -14,19 +14,20 @@ MOST_PATTERNS = 3000
 
 
 def exact_plan(
-    patterns: Patterns, rows: Rows, cost: np.ndarray, seconds: float
+    patterns: Patterns, rows: Rows, cost: np.ndarray, nodes: int
 ) -> tuple[Chosen, float] | None:
     """The cheapest plan, and what none can be below; both in hundredths of money.
 
     Parameters
     ----------
-    seconds : float
-        After which it gives up.
+    nodes : int
+        Of the search tree, after which it gives up; a time would find another plan on another
+        machine.
 
     Returns
     -------
     tuple of Chosen and float, or None
-        None where no plan was found in that time.
+        None where no plan was found by then.
     """
     count, sources = cost.size, rows.peak_cost.size
     slots = rows.capacity.shape[1]
@@ -54,7 +55,7 @@ def exact_plan(
         ],
         integrality=np.concatenate([np.ones(count), np.zeros(sources)]),
         bounds=Bounds(0.0, np.concatenate([np.ones(count), np.full(sources, np.inf)])),
-        options={"time_limit": seconds, "mip_rel_gap": 0.0},
+        options={"node_limit": nodes, "mip_rel_gap": 0.0},
     )
     if found.x is None:
         return None

@@ -19,8 +19,9 @@ from core.plan.shared import Shared
 
 # Starts of the search, at the same time, and what each tries: so much and so much more for each
 # block. Set by trials on drawn farms, see docs/planning.md.
-STARTS, TRIES, TRIES_BLOCK = 2, 60_000, 800
-EXACT_S = 5.0
+STARTS, TRIES, TRIES_BLOCK = 2, 100_000, 700
+# Of the branches of a small farm, a second's work or so.
+EXACT_NODES = 5_000
 
 
 class Method(StrEnum):
@@ -76,7 +77,9 @@ def make_plan(
     if not blocks:
         return Plan((), 0.0, 0.0, Method.EXACT)
     patterns, cost, rows = worked_out(shared, blocks)
-    if patterns.sets.size <= MOST_PATTERNS and (found := exact_plan(patterns, rows, cost, EXACT_S)):
+    if patterns.sets.size <= MOST_PATTERNS and (
+        found := exact_plan(patterns, rows, cost, EXACT_NODES)
+    ):
         best, bound = found
         return _plan(patterns, best, bound, Method.EXACT)
     fit = cheapest_fit(patterns, rows, cost)

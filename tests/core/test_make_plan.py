@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from core.plan.make_plan import Method, PlannedSet, make_plan, worked_out
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.shared import Shared
-from core.plan.slots import SLOTS
+from core.plan.slots import DAYS, SLOTS
 from core.world.plan_farms import drawn_farm
 from tests.core.plan_checker import broken, money, peaks
 
@@ -36,7 +36,9 @@ def small_farm(seed: int, blocks: int) -> tuple[Shared, list[PlanBlock]]:
         # Without what the month's peak costs more is worth running.
         source = replace(source, peak_price=0.0)
     if seed % 5 == 0:
-        source = replace(source, total_m3=900.0)
+        source = replace(source, total_m3=350.0)
+    if seed % 5 == 1:
+        source = replace(source, day_m3=np.full(DAYS, 250.0))
     return replace(shared, sources=(source,)), narrowed(drawn, seed)
 
 
@@ -97,6 +99,12 @@ def test_no_plan_of_a_small_farm_is_better(seed: int) -> None:
 )
 def test_what_is_planned_can_be_run(seed: int, blocks: int, sources: int, load: float) -> None:
     shared, drawn = drawn_farm(blocks, sources, load, seed, members=4)
+    if seed % 2:
+        # Half of what the first source could bring, by the day and in all.
+        first = shared.sources[0]
+        can = float(first.flow_l_s.mean()) * 3.6 * 24 / 2
+        first = replace(first, day_m3=np.full(DAYS, can), total_m3=can * DAYS / 2)
+        shared = replace(shared, sources=(first, *shared.sources[1:]))
     if seed % 3 == 0:
         drawn[0] = replace(drawn[0], fixed=(FixedSet(0, 3),))
         drawn[1] = replace(drawn[1], fixed=(FixedSet(30, 4),))
@@ -173,3 +181,20 @@ def test_what_stands_is_never_moved() -> None:
     plan = make_plan(replace(shared, sources=(tight,)), blocks, tries=300)
     assert broken(replace(shared, sources=(tight,)), blocks, plan.sets) == []
     assert all(s.start >= 6 for s in plan.sets)
+
+
+def test_what_stands_uses_up_the_licence() -> None:
+    """A set from 0:00 to 6:00 takes all that may be drawn on the first day and in the season."""
+    shared, blocks = drawn_farm(4, 1, 0.5, 3, members=4)
+    runs = blocks[1]
+    m3 = 6.0 * runs.net_mm_h * runs.gross_m3_mm
+    blocks[1] = replace(runs, fixed=(FixedSet(0, 3),))
+    (source,) = shared.sources
+    day = np.full(DAYS, np.inf)
+    day[0] = m3 + 1.0
+    by_day = replace(shared, sources=(replace(source, day_m3=day),))
+    plan = make_plan(by_day, blocks, tries=300)
+    assert plan.sets
+    assert all(s.start >= 12 for s in plan.sets)
+    in_all = replace(shared, sources=(replace(source, total_m3=m3 + 1.0),))
+    assert make_plan(in_all, blocks, tries=300).sets == ()
