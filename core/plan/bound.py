@@ -4,12 +4,11 @@ from dataclasses import dataclass
 
 import numpy as np
 from scipy.optimize import linprog
-from scipy.sparse import bmat, coo_matrix
 
 from core.arrays import Floats
-from core.plan.columns import taken_by
 from core.plan.patterns import Patterns
 from core.plan.prices import Prices, bound_at, priced
+from core.plan.programme import programme
 from core.plan.rows import Rows
 
 # New prices go so far from the best known ones to those of the last master: fewer jumps [-].
@@ -46,8 +45,7 @@ def bound_of(
     entered = set(columns)
     _enter(patterns, costs, np.full(blocks, np.inf), columns, entered)
     for _ in range(rounds):
-        master = _Master(patterns, rows, cost, columns)
-        there, value, convexity = master.prices()
+        there, value, convexity = _best_mix(patterns, rows, cost, columns)
         tried = best.prices.between(there, TOWARDS_NEW).allowed(rows)
         new = False
         for prices in (tried, there.allowed(rows)):
@@ -80,64 +78,33 @@ def _enter(
     return new
 
 
-class _Master:
-    """The best mix of the columns that have entered; rows of capacity that it breaks are added."""
-
-    def __init__(
-        self, patterns: Patterns, rows: Rows, cost: np.ndarray, columns: list[int]
-    ) -> None:
-        self.rows, self.columns = rows, np.array(columns)
-        self.block = np.searchsorted(patterns.first, self.columns, "right") - 1
-        self.cost = cost[self.columns].astype(float)
-        self.taken = taken_by(patterns, rows, self.columns, self.block)
-
-    def prices(self) -> tuple[Prices, float, Floats]:
-        """Prices of shared things at the best mix, its cost, and what each block costs in it."""
-        r = self.rows
-        n, sources = self.columns.size, r.peak_cost.size
-        slots = r.capacity.shape[1]
-        flow_rows = self.taken.shape[0]
-        # Peaks: flow of a slot less the variable peak is at most what the month has had.
-        peaks = np.flatnonzero(np.repeat(r.peak_cost > 0, slots))
-        peak_flow = self.taken[: sources * slots][peaks]
-        variable = coo_matrix(
-            (-np.ones(peaks.size), (np.arange(peaks.size), peaks // slots)),
-            shape=(peaks.size, sources),
-        )
-        above = bmat(
-            [
-                [self.taken, coo_matrix((flow_rows, sources))],
-                [peak_flow, variable],
-            ],
-            format="csr",
-        )
-        room = np.concatenate(
-            [
-                (r.capacity - r.used).ravel(),
-                r.day_volume.ravel(),
-                r.total_volume,
-            ]
-        ).astype(float)
-        free = (r.peak_so_far[:, None] - r.used[:sources]).ravel()[peaks].astype(float)
-        # Only rows that anything takes of.
-        busy = np.flatnonzero(np.diff(above.indptr) > 0)
-        one = coo_matrix((np.ones(n), (self.block, np.arange(n))), shape=(self.block.max() + 1, n))
-        one = bmat([[one, coo_matrix((one.shape[0], sources))]], format="csr")
-        found = linprog(
-            np.concatenate([self.cost, r.peak_cost]),
-            A_ub=above[busy],
-            b_ub=np.concatenate([room, free])[busy],
-            A_eq=one,
-            b_eq=np.ones(one.shape[0]),
-            method="highs",
-        )
-        dual = np.zeros(above.shape[0])
-        dual[busy] = -found.ineqlin.marginals
-        days = r.day_volume.size
-        of_rows = dual[: r.capacity.size].reshape(r.capacity.shape)
-        of_days = dual[r.capacity.size :][:days].reshape(r.day_volume.shape)
-        of_total = dual[r.capacity.size + days :][:sources]
-        of_peak = np.zeros(sources * slots)
-        of_peak[peaks] = dual[flow_rows:]
-        prices = Prices(of_rows, of_days, of_total, of_peak.reshape(sources, slots))
-        return prices, float(found.fun), found.eqlin.marginals
+def _best_mix(
+    patterns: Patterns, rows: Rows, cost: np.ndarray, columns: list[int]
+) -> tuple[Prices, float, Floats]:
+    """Prices of shared things at the best mix of some patterns, its cost, and what each block costs
+    in it."""
+    whole = programme(patterns, rows, cost, np.array(columns))
+    # Only rows that anything takes of.
+    busy = np.flatnonzero(np.diff(whole.above.indptr) > 0)
+    found = linprog(
+        whole.cost,
+        A_ub=whole.above[busy],
+        b_ub=whole.room[busy],
+        A_eq=whole.one,
+        b_eq=np.ones(whole.one.shape[0]),
+        method="highs",
+    )
+    dual = np.zeros(whole.room.size)
+    dual[busy] = -found.ineqlin.marginals
+    of_rows, of_days, of_total, of_peaks = np.split(
+        dual, np.cumsum([rows.capacity.size, rows.day_volume.size, rows.total_volume.size])
+    )
+    peak = np.zeros(rows.peak_cost.size * rows.capacity.shape[1])
+    peak[whole.peaks] = of_peaks
+    prices = Prices(
+        of_rows.reshape(rows.capacity.shape),
+        of_days.reshape(rows.day_volume.shape),
+        of_total,
+        peak.reshape(rows.peak_cost.size, -1),
+    )
+    return prices, float(found.fun), found.eqlin.marginals

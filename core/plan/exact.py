@@ -2,10 +2,9 @@
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import bmat, coo_matrix
 
-from core.plan.columns import taken_by
 from core.plan.patterns import Patterns
+from core.plan.programme import programme
 from core.plan.rows import Rows
 from core.plan.search import Chosen
 
@@ -30,28 +29,12 @@ def exact_plan(
         None where no plan was found by then.
     """
     count, sources = cost.size, rows.peak_cost.size
-    slots = rows.capacity.shape[1]
-    every = np.arange(count)
-    block = np.repeat(np.arange(patterns.first.size - 1), np.diff(patterns.first))
-    taken = taken_by(patterns, rows, every, block)
-    room = np.concatenate(
-        [(rows.capacity - rows.used).ravel(), rows.day_volume.ravel(), rows.total_volume]
-    )
-    peaks = np.flatnonzero(np.repeat(rows.peak_cost > 0, slots))
-    highest = coo_matrix(
-        (-np.ones(peaks.size), (np.arange(peaks.size), peaks // slots)), shape=(peaks.size, sources)
-    )
-    free = (rows.peak_so_far[:, None] - rows.used[:sources]).ravel()[peaks]
-    above = bmat(
-        [[taken, coo_matrix((taken.shape[0], sources))], [taken[peaks], highest]], format="csr"
-    )
-    one = coo_matrix((np.ones(count), (block, every)), shape=(block.max() + 1, count))
-    one = bmat([[one, coo_matrix((one.shape[0], sources))]], format="csr")
+    whole = programme(patterns, rows, cost, np.arange(count))
     found = milp(
-        np.concatenate([cost.astype(float), rows.peak_cost]),
+        whole.cost,
         constraints=[
-            LinearConstraint(above, -np.inf, np.concatenate([room, free]).astype(float)),
-            LinearConstraint(one, 1.0, 1.0),
+            LinearConstraint(whole.above, -np.inf, whole.room),
+            LinearConstraint(whole.one, 1.0, 1.0),
         ],
         integrality=np.concatenate([np.ones(count), np.zeros(sources)]),
         bounds=Bounds(0.0, np.concatenate([np.ones(count), np.full(sources, np.inf)])),
