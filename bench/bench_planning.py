@@ -13,7 +13,7 @@ import numpy as np
 from bench.figures import Figure, run
 from core.plan.make_plan import make_plan, worked_out
 from core.plan.orders import earliest_latest_start, most_urgent_first
-from core.plan.search import as_soon_as_may_be
+from core.plan.search import earliest_fit
 from core.world.plan_farms import drawn_farm
 
 SEEDS = (1, 2, 3, 4, 5)
@@ -40,7 +40,7 @@ def measure() -> list[Figure]:
                 gaps.append(100 * plan.gap)
                 patterns, cost, rows = worked_out(shared, drawn)
                 for order in (most_urgent_first, earliest_latest_start):
-                    by_rule = as_soon_as_may_be(patterns, rows, cost, order(drawn)).cost / 100
+                    by_rule = earliest_fit(patterns, rows, cost, order(drawn)).cost / 100
                     dearer.append(100 * (by_rule / plan.cost - 1))
             name = f"{blocks} blocks x {sources} sources at load {load:g}"
             out += [

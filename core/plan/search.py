@@ -64,9 +64,7 @@ def cheapest_fit(patterns: Patterns, rows: Rows, cost: np.ndarray) -> Chosen:
     return _search(patterns, rows, cost, lists, order, None, 0, 0)
 
 
-def as_soon_as_may_be(
-    patterns: Patterns, rows: Rows, cost: np.ndarray, order: np.ndarray
-) -> Chosen:
+def earliest_fit(patterns: Patterns, rows: Rows, cost: np.ndarray, order: np.ndarray) -> Chosen:
     """Each block in an order that people go by, as soon as there is room for it, whatever power
     costs then: what plans are compared with.
 
@@ -110,17 +108,17 @@ def _search(
 ) -> Chosen:
     blocks = patterns.first.size - 1
     chosen = np.full(blocks, -1, np.int64) if start is None else start.pattern.copy()
-    by_source, source_first = _by_source(rows.source)
-    how = How(FEWEST_OUT, MOST_OUT, SAME_SOURCE, WARM, COLD)
-    best, money = _improve(
-        patterns, rows, cost, lists, order, chosen, by_source, source_first, iterations, seed, how
-    )
+    settings = SearchSettings(iterations, seed, FEWEST_OUT, MOST_OUT, SAME_SOURCE, WARM, COLD)
+    sources = _by_source(rows.source)
+    best, money = _improve(patterns, rows, cost, lists, order, chosen, sources, settings)
     return Chosen(best, float(money))
 
 
-class How(NamedTuple):
-    """How the search goes; see the constants above."""
+class SearchSettings(NamedTuple):
+    """How the search goes: how many tries, and the constants above."""
 
+    tries: int
+    seed: int
     fewest: int
     most: int
     same: float
@@ -128,16 +126,22 @@ class How(NamedTuple):
     cold: float
 
 
-def _by_source(source: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+class BySource(NamedTuple):
     """Blocks by source, and where each source's begin."""
+
+    block: np.ndarray
+    first: np.ndarray
+
+
+def _by_source(source: np.ndarray) -> BySource:
     order = np.argsort(source, kind="stable")
     count = np.bincount(source, minlength=int(source.max(initial=0)) + 1)
-    return order, np.concatenate([[0], np.cumsum(count)])
+    return BySource(order, np.concatenate([np.zeros(1, np.int64), np.cumsum(count)]))
 
 
 @njit(cache=True, nogil=True)
-def _improve(patterns, rows, cost, lists, order, chosen, by_source, source_first, tries, seed, how):  # type: ignore[no-untyped-def]  # pragma: no cover  # fmt: skip
-    np.random.seed(seed)
+def _improve(patterns, rows, cost, lists, order, chosen, sources, settings):  # type: ignore[no-untyped-def]  # pragma: no cover
+    np.random.seed(settings.seed)
     blocks = patterns.first.size - 1
     taken = Taken(
         rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume)
@@ -156,11 +160,11 @@ def _improve(patterns, rows, cost, lists, order, chosen, by_source, source_first
     best, best_chosen = now, chosen.copy()
     if blocks < 2:
         return best_chosen, best
-    out, before = np.empty(how.most, np.int64), np.empty(how.most, np.int64)
-    warm = how.warm * max(now / blocks, 1.0)
-    for step in range(tries):
-        heat = warm * how.cold ** (step / tries)
-        count = taken_out(out, chosen, patterns, rows, by_source, source_first, how)
+    out, before = np.empty(settings.most, np.int64), np.empty(settings.most, np.int64)
+    warm = settings.warm * max(now / blocks, 1.0)
+    for step in range(settings.tries):
+        heat = warm * settings.cold ** (step / settings.tries)
+        count = taken_out(out, chosen, patterns, rows, sources, settings)
         for k in range(count):
             b = out[k]
             before[k] = chosen[b]
@@ -199,18 +203,19 @@ def first_that_fits(b, listed, patterns, rows, taken):  # type: ignore[no-untype
 
 
 @njit(cache=True)
-def taken_out(out, chosen, patterns, rows, by_source, source_first, how):  # type: ignore[no-untyped-def]  # pragma: no cover
+def taken_out(out, chosen, patterns, rows, sources, settings):  # type: ignore[no-untyped-def]  # pragma: no cover
     """Fill ``out`` with blocks that are near each other in time, mostly of one source; how many."""
     blocks = patterns.first.size - 1
-    count = min(how.fewest + np.random.randint(how.most - how.fewest + 1), blocks)
+    count = min(settings.fewest + np.random.randint(settings.most - settings.fewest + 1), blocks)
     out[0] = np.random.randint(blocks)
     taken = 1
-    own, end = source_first[rows.source[out[0]]], source_first[rows.source[out[0]] + 1]
+    of = rows.source[out[0]]
+    own, end = sources.first[of], sources.first[of + 1]
     for _ in range(4 * count):
         if taken == count:
             break
-        if np.random.random() < how.same and end - own > 1:
-            b = by_source[own + np.random.randint(end - own)]
+        if np.random.random() < settings.same and end - own > 1:
+            b = sources.block[own + np.random.randint(end - own)]
         else:
             b = np.random.randint(blocks)
         far = not near_in_time(chosen[out[0]], chosen[b], patterns)
