@@ -106,6 +106,10 @@ def test_a_main_a_machine_and_people() -> None:
     sets = [UPPER, replace(LOWER, start=4)]
     (one,) = block_reason(machine, both, sets, 1).in_the_way
     assert (one.kind, one.name, one.blocks) == (SharedKind.MACHINE, "Traveller", (0,))
+    # It moves to the other block just when this one would still run.
+    sets = [replace(UPPER, start=3), replace(LOWER, start=7)]
+    (one,) = block_reason(machine, both, sets, 1).in_the_way
+    assert (one.slots, one.blocks) == ((2,), (0,))
     people = replace(wide, people=np.ones(SLOTS))
     both = [replace(b, people=1) for b in BLOCKS]
     (one,) = block_reason(people, both, [UPPER, LOWER], 1).in_the_way
