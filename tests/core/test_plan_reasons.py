@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from core.plan.make_plan import PlannedSet
+from core.plan.make_plan import PlannedSet, make_plan
 from core.plan.plan_block import PlanBlock
 from core.plan.reasons import SharedKind, block_reason
 from core.plan.shared import PlanMachine, PlanMain, PlanSource, Shared
@@ -134,3 +134,20 @@ def test_a_peak_that_is_not_worth_it() -> None:
     assert [x.kind for x in reason.in_the_way] == [SharedKind.PEAK]
     # What it makes of the peak where it is: nothing, since the other draws as much before.
     assert reason.cost == pytest.approx(45.0)
+
+
+def test_no_plan_without_time_to_move() -> None:
+    """Six slots are enough for two sets of three, but not for moving between them."""
+    free = np.zeros(SLOTS, bool)
+    free[:6] = True
+    # Half a mm is used each day, and dear.
+    use = np.full((1, DAYS), 0.5)
+    dry = [
+        replace(b, machine=0, allowed=free, use_mm=use, depletion_mm=np.array([60.0]))
+        for b in BLOCKS
+    ]
+    wide = shared_with(flow_l_s=np.full(SLOTS, 99.0))
+    for moving, watered in ((0, 2), (1, 1)):
+        shared = replace(wide, machines=(PlanMachine("Traveller", moving),))
+        plan = make_plan(shared, [replace(b, loss_per_mm=500.0) for b in dry])
+        assert len({s.block for s in plan.sets}) == watered
