@@ -108,16 +108,20 @@ def worked_out(shared: Shared, blocks: Sequence[PlanBlock]) -> tuple[Patterns, n
     return patterns.only(keep), cost[keep], rows_of(shared, blocks)
 
 
-def _plan(patterns: Patterns, chosen: Chosen, bound: float, method: Method) -> Plan:
-    sets = [
+def pattern_sets(patterns: Patterns, pattern: int, block: int) -> list[PlannedSet]:
+    """The sets of a pattern, as those of a block."""
+    return [
         PlannedSet(
-            b,
-            int(patterns.start[p, k]),
-            int(patterns.slots[p, k]),
-            float(patterns.net_mm[p, k]),
+            block,
+            int(patterns.start[pattern, k]),
+            int(patterns.slots[pattern, k]),
+            float(patterns.net_mm[pattern, k]),
         )
-        for b, p in enumerate(chosen.pattern.tolist())
-        for k in range(int(patterns.sets[p]))
+        for k in range(int(patterns.sets[pattern]))
     ]
+
+
+def _plan(patterns: Patterns, chosen: Chosen, bound: float, method: Method) -> Plan:
+    sets = [s for b, p in enumerate(chosen.pattern.tolist()) for s in pattern_sets(patterns, p, b)]
     sets.sort(key=lambda s: (s.start, s.block))
     return Plan(tuple(sets), chosen.cost / MONEY_UNITS, bound / MONEY_UNITS, method)

@@ -6,7 +6,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from core.plan.make_plan import PlannedSet
+from core.plan.make_plan import PlannedSet, pattern_sets
 from core.plan.pattern_cost import pattern_costs
 from core.plan.patterns import MOST_SETS, Patterns, patterns_of
 from core.plan.plan_block import PlanBlock
@@ -93,12 +93,7 @@ def block_reason(
     ways = patterns_of([blocks[block]])
     cost = pattern_costs(ways, [blocks[block]], shared.sources)
     best = int(np.argmin(cost))
-    rather = tuple(
-        PlannedSet(
-            block, int(ways.start[best, k]), int(ways.slots[best, k]), float(ways.net_mm[best, k])
-        )
-        for k in range(int(ways.sets[best]))
-    )
+    rather = tuple(pattern_sets(ways, best, block))
     better = int(cost[best]) < now + round(peak)
     return BlockReason(
         cost=(now + peak) / MONEY_UNITS,

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.plan.make_plan import Method, PlannedSet, make_plan, worked_out
+from core.plan.make_plan import Method, PlannedSet, make_plan, pattern_sets, worked_out
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.shared import Shared
 from core.plan.slots import DAYS, SLOTS
@@ -47,18 +47,7 @@ def best_of_all(shared: Shared, blocks: list[PlanBlock]) -> float:
     patterns, cost, _ = worked_out(shared, blocks)
     ways = [
         [
-            (
-                int(cost[p]),
-                [
-                    PlannedSet(
-                        b,
-                        int(patterns.start[p, k]),
-                        int(patterns.slots[p, k]),
-                        float(patterns.net_mm[p, k]),
-                    )
-                    for k in range(int(patterns.sets[p]))
-                ],
-            )
+            (int(cost[p]), pattern_sets(patterns, p, b))
             for p in range(patterns.of(b).start, patterns.of(b).stop)
         ]
         for b in range(len(blocks))
