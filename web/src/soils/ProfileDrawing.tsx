@@ -174,7 +174,7 @@ export function ProfileDrawing({ horizons, preview, seen, chosen, choose, move, 
                 .map((s, k, all) => {
                   const at = from + (tall * (k + 1)) / (all.length + 1);
                   return (
-                    <g key={s.block_id} stroke={ink("ink")} pointerEvents="none">
+                    <g key={s.block_id} stroke={ink("ink")}>
                       <line x1={x(s.low)} x2={x(s.high)} y1={at} y2={at} strokeWidth={1.4} />
                       <circle cx={x(s.seen)} cy={at} r={3.5} fill={ink("sheet")} strokeWidth={1.6}>
                         <title>{seenWords(s)}</title>
