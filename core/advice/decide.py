@@ -59,6 +59,7 @@ class Decisions:
         usable water, (blocks, AHEAD_DAYS + 1)
     days_left : expected case; days_range (blocks, 3) at 10, 50 and 90 percent of the members;
         infinity beyond the outlook
+    member_depletion_mm : (blocks, CASES), of each member now
     usable_range_mm : (blocks, 3, SHOWN_DAYS + 1), the dry tenth, the middle, the wet tenth
     chance_past : (blocks, SHOWN_DAYS + 1), that refill is passed by then [-]
     drained_mm : expected to leave the root zone within the days shown
@@ -90,6 +91,7 @@ class Decisions:
     expected_et0_mm: Floats
     days_left: Floats
     days_range: Floats
+    member_depletion_mm: Floats
     usable_range_mm: Floats
     chance_past: Floats
     drained_mm: Floats
@@ -242,6 +244,7 @@ def decide(
         expected_et0_mm=et0_ahead(g).mean(axis=0),
         days_left=days_left,
         days_range=_range(member_left, days_left),
+        member_depletion_mm=expected.raw_mm[:, :, 0] - members[:, :, 0],
         usable_range_mm=ordered[:, rank(RANGE, ordered.shape[1])],
         chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
         drained_mm=ensemble.drained_mm.sum(axis=2).mean(axis=1),

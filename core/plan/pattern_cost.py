@@ -18,7 +18,7 @@ from core.plan.patterns import Patterns
 from core.plan.plan_block import PlanBlock
 from core.plan.rows import MONEY_UNITS
 from core.plan.shared import PlanSource
-from core.plan.slots import SLOT_H, SLOTS, SLOTS_PER_DAY
+from core.plan.slots import SLOTS, SLOTS_PER_DAY
 
 # Stress is followed in steps of so many slots: 6 h.
 STEP = 3
@@ -53,12 +53,12 @@ def pattern_costs(
             block.loss_per_mm * lacking
             + running
             + block.labour * patterns.sets[own]
-            + _refilling(block, by_slot) * left
+            + refilling(block, by_slot) * left
         )
     return np.rint(out * MONEY_UNITS).astype(np.int64)
 
 
-def _refilling(block: PlanBlock, by_slot: Floats) -> float:
+def refilling(block: PlanBlock, by_slot: Floats) -> float:
     """Money for each mm brought after the plan's end: power and water at their mean price, and the
     labour of sets as large as may be."""
     largest = min(block.largest_mm, float(block.raw_mm[-1]))
@@ -71,7 +71,7 @@ def followed(block: PlanBlock, patterns: Patterns, own: slice) -> tuple[Floats, 
     fixed = np.zeros(STEPS)
     for f in block.fixed:
         for t in range(max(f.start, 0), min(f.start + f.slots, SLOTS)):
-            fixed[t // STEP] += block.net_mm_h * SLOT_H
+            fixed[t // STEP] += f.net_mm / f.slots
     day = np.arange(STEPS) // STEPS_PER_DAY
     return _follow(
         np.ascontiguousarray(block.depletion_mm, np.float64),

@@ -9,11 +9,13 @@ from core.arrays import Bools, Floats
 class FixedSet:
     """An irrigation that stands: it runs, or a person has pinned it.
 
-    start, slots : int, its first slot and how many; net_mm_h as the block's own
+    start, slots : int, its first slot and how many
+    net_mm : float [mm], what it still brings to the roots, alike in all its slots
     """
 
     start: int
     slots: int
+    net_mm: float
 
 
 @dataclass(frozen=True)

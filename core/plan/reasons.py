@@ -159,7 +159,7 @@ def _in_the_way(
     take(1, block, block, wanted, rows, taken)
     source = int(rows.source[block])
     out = []
-    names = _row_names(shared)
+    names = row_names(shared)
     for r in sorted({int(r) for r in rows.row[block] if r >= 0}):
         over = np.flatnonzero(taken.rows[r] > rows.capacity[r])
         if over.size:
@@ -186,7 +186,7 @@ def _runs_at(one: PlannedSet, slots: np.ndarray, rows: Rows) -> bool:
     return bool(((slots >= one.start - before) & (slots < one.start + one.slots)).any())
 
 
-def _row_names(shared: Shared) -> list[tuple[SharedKind, str]]:
+def row_names(shared: Shared) -> list[tuple[SharedKind, str]]:
     """What each row of capacity is, in the order of `core.plan.rows.rows_of`."""
     return [
         *((SharedKind.SOURCE, s.name) for s in shared.sources),

@@ -7,7 +7,7 @@ import numpy as np
 
 from core.plan.plan_block import PlanBlock
 from core.plan.shared import PlanSource, Shared
-from core.plan.slots import SLOT_H, SLOTS, SLOTS_PER_DAY
+from core.plan.slots import SLOTS, SLOTS_PER_DAY
 
 # Flows are counted in tenths of L/s, volumes in tenths of m3, money in hundredths.
 FLOW_UNITS, VOLUME_UNITS, MONEY_UNITS = 10, 10, 100
@@ -84,8 +84,8 @@ def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
     day_volume = np.array([_volumes(s.day_m3) for s in shared.sources])
     total_volume = np.array([_volumes(np.array([s.total_m3]))[0] for s in shared.sources])
     for b in blocks:
-        each = int(np.ceil(b.net_mm_h * SLOT_H * b.gross_m3_mm * VOLUME_UNITS))
         for f in b.fixed:
+            each = int(np.ceil(f.net_mm / f.slots * b.gross_m3_mm * VOLUME_UNITS - 1e-6))
             for t in range(max(f.start, 0), min(f.start + f.slots, SLOTS)):
                 day_volume[b.source, t // SLOTS_PER_DAY] -= each
                 total_volume[b.source] -= each

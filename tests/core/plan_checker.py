@@ -99,9 +99,7 @@ def _licences(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[Planne
             if block.source == s:
                 for f in block.fixed:
                     for t in range(f.start, f.start + f.slots):
-                        by_day[t // SLOTS_A_DAY] += up(
-                            SLOT_HOURS * block.net_mm_h * block.gross_m3_mm
-                        )
+                        by_day[t // SLOTS_A_DAY] += up(f.net_mm / f.slots * block.gross_m3_mm)
         for day, m3 in by_day.items():
             if m3 > source.day_m3[day] + 1e-6:
                 out.append(f"{source.name}: {m3:.0f} m3 on day {day}")
@@ -125,7 +123,7 @@ def money(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet
                 total += s.net_mm / s.slots * a_mm[t]
             total += block.labour
         for f in block.fixed:
-            water[f.start : f.start + f.slots] += SLOT_HOURS * block.net_mm_h
+            water[f.start : f.start + f.slots] += f.net_mm / f.slots
         lacking, left = [], []
         for depletion, use, rain in zip(
             block.depletion_mm, block.use_mm, block.rain_mm, strict=True

@@ -95,8 +95,8 @@ def test_what_is_planned_can_be_run(seed: int, blocks: int, sources: int, load: 
         first = replace(first, day_m3=np.full(DAYS, can), total_m3=can * DAYS / 2)
         shared = replace(shared, sources=(first, *shared.sources[1:]))
     if seed % 3 == 0:
-        drawn[0] = replace(drawn[0], fixed=(FixedSet(0, 3),))
-        drawn[1] = replace(drawn[1], fixed=(FixedSet(30, 4),))
+        drawn[0] = replace(drawn[0], fixed=(FixedSet(0, 3, 12.0),))
+        drawn[1] = replace(drawn[1], fixed=(FixedSet(30, 4, 9.5),))
     plan = make_plan(shared, drawn, starts=1, tries=300, seed=seed)
     assert broken(shared, drawn, plan.sets) == []
     # Each pattern's cost is rounded to a hundredth.
@@ -166,7 +166,7 @@ def test_what_stands_is_never_moved() -> None:
     takes more than there is."""
     shared, blocks = drawn_farm(6, 1, 1.0, 3, members=4)
     tight = replace(shared.sources[0], flow_l_s=np.full(SLOTS, blocks[0].flow_l_s * 0.9))
-    blocks[0] = replace(blocks[0], fixed=(FixedSet(0, 6),))
+    blocks[0] = replace(blocks[0], fixed=(FixedSet(0, 6, 20.0),))
     plan = make_plan(replace(shared, sources=(tight,)), blocks, tries=300)
     assert broken(replace(shared, sources=(tight,)), blocks, plan.sets) == []
     assert all(s.start >= 6 for s in plan.sets)
@@ -176,8 +176,8 @@ def test_what_stands_uses_up_the_licence() -> None:
     """A set from 0:00 to 6:00 takes all that may be drawn on the first day and in the season."""
     shared, blocks = drawn_farm(4, 1, 0.5, 3, members=4)
     runs = blocks[1]
-    m3 = 6.0 * runs.net_mm_h * runs.gross_m3_mm
-    blocks[1] = replace(runs, fixed=(FixedSet(0, 3),))
+    m3 = 18.0 * runs.gross_m3_mm
+    blocks[1] = replace(runs, fixed=(FixedSet(0, 3, 18.0),))
     (source,) = shared.sources
     day = np.full(DAYS, np.inf)
     day[0] = m3 + 1.0

@@ -1,0 +1,106 @@
+"""What blocks hold and will use on the days ahead: what a plan for all of them starts from."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.advice.assess import season_or_why
+from core.advice.days_ahead import RAIN_HOUR
+from core.advice.decide import Decisions, decide
+from core.advice.gather import Gathered
+from core.advice.inputs import BlockInputs
+from core.advice.judge import Judgement
+from core.arrays import Floats
+from core.crop.season import CropSeason
+from core.estimate.ahead import CASES
+from core.outlook.forecast import scores
+from core.state.daylight import used_by
+from core.weather.effective_rain import effective_rain
+
+
+@dataclass(frozen=True)
+class NeedsAhead:
+    """A block on the days of the farm's calendar, today first; depths over its whole ground [mm].
+
+    depletion_mm : array, shape (members,), now
+    use_mm, water_mm : arrays, shape (members, days), crop use without stress, of today what is
+        still to come; and rain that enters with what rises from below, irrigations left out
+    raw_mm, taw_mm : arrays, shape (days,)
+    book_day : float, of the crop's calendar
+    et0_mm_day : float [mm/day], expected
+    """
+
+    season: CropSeason
+    depletion_mm: Floats
+    use_mm: Floats
+    water_mm: Floats
+    raw_mm: Floats
+    taw_mm: Floats
+    book_day: float
+    et0_mm_day: float
+
+
+def needs_ahead(blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | None, ...]:
+    """Needs of blocks of one farm at one instant, computed together.
+
+    Parameters
+    ----------
+    blocks : sequence of BlockInputs
+        All with the same ``now`` and forecast.
+    days : int
+
+    Returns
+    -------
+    tuple of NeedsAhead or None
+        None where nothing may be said of a block: no crop, no ET, or no state to go by.
+    """
+    seasons = [season_or_why(b) for b in blocks]
+    grown = [(b, s) for b, s in zip(blocks, seasons, strict=True) if isinstance(s, CropSeason)]
+    if not grown:
+        return (None,) * len(blocks)
+    decisions = decide([b for b, _ in grown], [s for _, s in grown])
+    found = iter(_needs(decisions, days))
+    return tuple(next(found) if isinstance(s, CropSeason) else None for s in seasons)
+
+
+def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
+    g, now = d.gathered, d.gathered.past_days
+    ahead = slice(now, now + days)
+    course = np.arange(CASES) * g.forecast.et0_mm.shape[0] // CASES
+    left = np.ones(days)
+    left[0] = 1.0 - float(used_by(g.hour_of_day))
+    et0 = g.forecast.et0_mm[course, :days] * left
+    factor = d.track.use_factor[:, -1:] + d.track.use_sigma[:, -1:] * scores(CASES, 2)
+    use = np.maximum(factor, 0.0)[..., None] * g.kc[:, None, ahead] * et0[None]
+    use = use + g.surface.bare_mm[:, None, ahead] * left
+    water = _entering(g, course, days) + g.rise_mm[:, None, ahead] * left
+    known = Judgement(d).known
+    return [
+        NeedsAhead(
+            season=g.seasons[i],
+            depletion_mm=np.clip(d.member_depletion_mm[i], 0.0, g.zones.taw_mm[i, now]),
+            use_mm=use[i],
+            water_mm=water[i],
+            raw_mm=g.zones.raw_mm[i, ahead],
+            taw_mm=g.zones.taw_mm[i, ahead],
+            book_day=float(g.limits.crop.book_day[i, now]),
+            et0_mm_day=block.assumed.stated_et.expected,
+        )
+        if known[i]
+        else None
+        for i, block in enumerate(g.blocks)
+    ]
+
+
+def _entering(g: Gathered, course: np.ndarray, days: int) -> Floats:
+    """Rain of each day that enters the ground under roots; (blocks, members, days)."""
+    rain = g.forecast.rain_mm[course, :days].copy()
+    if g.hour_of_day >= RAIN_HOUR:
+        # Today's fell already, or did not.
+        rain[:, 0] = 0.0
+    share = np.array([b.assumed.wetted_share for b in g.blocks])[:, None, None]
+    intake = np.array([b.assumed.intake_mm_h for b in g.blocks])[:, None, None]
+    et0 = g.forecast.et0_mm[course, :days]
+    out: Floats = effective_rain(rain[None], et0[None], intake).infiltrated_mm * share
+    return np.broadcast_to(out, (len(g.blocks), *rain.shape))

@@ -1,0 +1,141 @@
+"""A block as a plan takes it, from what the advice knows of it."""
+
+from collections.abc import Sequence
+from math import ceil, floor, inf
+
+import numpy as np
+
+from core.advice.holds import Hold
+from core.advice.needs_ahead import NeedsAhead
+from core.arrays import Bools, Floats
+from core.irrigation.system import IrrigationSystem
+from core.plan.plan_block import FixedSet, PlanBlock
+from core.plan.slots import DAYS, SLOT_H, SLOTS
+from core.plan.yield_loss import loss_per_mm
+
+# A set is worth beginning once this share of RAW is used, where the system sets no smallest one;
+# as for the advice of one block.
+WORTH_SHARE = 0.25
+# The least of a block that is watered each day [mm].
+LEAST_DAILY_MM = 1.0
+MM_M2_PER_M3 = 1000.0
+# m3/h for each L/s.
+M3_H_PER_L_S = 3.6
+
+
+def plan_block(
+    name: str,
+    needs: NeedsAhead,
+    system: IrrigationSystem,
+    holds: Sequence[Hold],
+    now_h: float,
+    *,
+    source: int,
+    value: float,
+    mains: tuple[int, ...] = (),
+    machine: int | None = None,
+    people: int = 0,
+    labour: float = 0.0,
+    daily: bool = False,
+    rain_room_mm: float = 0.0,
+    leaching: float = 0.0,
+    fixed: tuple[FixedSet, ...] = (),
+) -> PlanBlock:
+    """A block on the slots of a plan that begins at the midnight before now.
+
+    Parameters
+    ----------
+    holds : sequence of Hold
+        In hours from now.
+    now_h : float [h]
+        Since that midnight.
+    value : float
+        Money for all of the block's yield.
+    daily : bool
+        Whether it is watered little and often.
+    rain_room_mm : float [mm]
+        What is left to the rain.
+    leaching : float [-]
+        Share of the water that is to pass the roots.
+
+    Notes
+    -----
+    Depths are counted from full less the room for rain, so that a set never fills it.
+    """
+    reaches = system.efficiency * (1.0 - leaching)
+    raw = np.maximum(needs.raw_mm - rain_room_mm, 1.0)
+    taw = np.maximum(needs.taw_mm - rain_room_mm, raw + 1.0)
+    least = LEAST_DAILY_MM if daily else WORTH_SHARE * float(raw[0])
+    largest = system.largest_mm * reaches if system.largest_mm is not None else float(taw.max())
+    smallest = min(max(system.smallest_mm * reaches, least), largest)
+    return PlanBlock(
+        name=name,
+        source=source,
+        mains=mains,
+        machine=machine,
+        people=people,
+        flow_l_s=system.application_rate_mm_h * system.area_m2 / MM_M2_PER_M3 / M3_H_PER_L_S,
+        net_mm_h=system.application_rate_mm_h * reaches,
+        gross_m3_mm=system.area_m2 / MM_M2_PER_M3 / reaches,
+        smallest_mm=smallest,
+        largest_mm=largest,
+        allowed=allowed_slots(holds, now_h),
+        depletion_mm=np.maximum(needs.depletion_mm - rain_room_mm, 0.0),
+        use_mm=needs.use_mm[:, :DAYS],
+        rain_mm=needs.water_mm[:, :DAYS],
+        raw_mm=raw[:DAYS],
+        taw_mm=taw[:DAYS],
+        loss_per_mm=loss_per_mm(
+            needs.season.crop, needs.book_day, max(needs.et0_mm_day, 1e-6), value
+        ),
+        labour=labour,
+        fixed=fixed,
+    )
+
+
+def allowed_slots(holds: Sequence[Hold], now_h: float) -> Bools:
+    """Slots that lie ahead and in no hold; array of bool, shape (slots,)."""
+    begins: Floats = np.arange(SLOTS) * SLOT_H
+    allowed: Bools = begins >= now_h - 1e-9
+    for hold in holds:
+        allowed &= (begins + SLOT_H <= now_h + hold.start_hours + 1e-9) | (
+            begins >= now_h + hold.end_hours - 1e-9
+        )
+    return allowed
+
+
+def fixed_set(start_h: float, end_h: float, net_mm: float, now_h: float) -> FixedSet | None:
+    """An irrigation that stands, as far as it lies ahead within the days of the plan.
+
+    Parameters
+    ----------
+    start_h, end_h, now_h : float [h]
+        Since the midnight at which the plan begins, the start below the end.
+    net_mm : float [mm]
+        That all of it brings; what came before now is left out.
+
+    Returns
+    -------
+    FixedSet or None
+        None where nothing of it lies ahead.
+    """
+    begins = max(start_h, now_h)
+    stops = min(end_h, SLOTS * SLOT_H)
+    if stops <= begins:
+        return None
+    first, end = floor(begins / SLOT_H + 1e-9), ceil(stops / SLOT_H - 1e-9)
+    net = net_mm * (stops - begins) / (end_h - start_h)
+    return FixedSet(first, max(end - first, 1), net)
+
+
+def flow_of(systems: Sequence[IrrigationSystem]) -> float:
+    """What several blocks draw together when all of them run [L/s]."""
+    return sum(
+        (s.application_rate_mm_h * s.area_m2 / MM_M2_PER_M3 / M3_H_PER_L_S for s in systems), 0.0
+    )
+
+
+def is_sensible(block: PlanBlock) -> bool:
+    """Whether every figure of a block can be planned with: finite, and a rate above zero."""
+    arrays = (block.depletion_mm, block.use_mm, block.rain_mm, block.raw_mm, block.taw_mm)
+    return all(np.isfinite(a).all() for a in arrays) and 0 < block.net_mm_h < inf

@@ -1,0 +1,56 @@
+"""What water that a crop lacks costs.
+
+References
+----------
+.. [1] Doorenbos, J. & Kassam, A.H. (1979), FAO Irrigation and Drainage Paper 33: the share of the
+   yield that is lost is Ky times the share of evapotranspiration that is lacking, over the
+   season or over one of its periods, each with its own Ky.
+"""
+
+import numpy as np
+
+from core.crop.catalogue import Crop
+
+# Of crops for which the paper gives no Ky: as much yield as water (working assumption, no source).
+KY_UNKNOWN = 1.0
+# A window that begins within so many days counts from now on: what is planned now brings the crop
+# into it.
+WINDOW_AHEAD_DAYS = 5.0
+
+
+def loss_per_mm(crop: Crop, book_day: float, et0_mm_day: float, value: float) -> float:
+    """Money lost for each mm of evapotranspiration that the crop lacks [1]_.
+
+    Parameters
+    ----------
+    book_day : float
+        Of the crop's calendar; what is beyond it is its last day.
+    et0_mm_day : float [mm/day]
+        Expected, on the surface of the crop's Kc.
+    value : float
+        Money for all of the block's yield.
+
+    Raises
+    ------
+    ValueError
+        Where the ET is not above zero.
+
+    Notes
+    -----
+    In a sensitive window its own Ky counts, over what the crop uses within it; else, or where that
+    would be less, the season's over the whole season.
+    """
+    if not et0_mm_day > 0:
+        raise ValueError("et0_mm_day must be above zero")
+    ends = np.concatenate([[0.0], np.cumsum(crop.stage_days)])
+    days = np.arange(0.5, ends[-1])
+    k1, k2, k3 = crop.kc
+    etc = np.interp(days, ends[[0, 1, 2, 3, 4]], [k1, k1, k2, k2, k3]) * et0_mm_day
+    ky = KY_UNKNOWN if crop.ky_season is None else crop.ky_season
+    share = ky / etc.sum()
+    for window in crop.windows:
+        first, last = (float(np.interp(x, np.arange(5), ends)) for x in (window.start, window.end))
+        if first - WINDOW_AHEAD_DAYS <= book_day < last:
+            inside = etc[(days >= first) & (days < last)].sum()
+            share = max(share, window.ky / inside) if inside > 0 else share
+    return float(share * value)
