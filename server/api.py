@@ -42,10 +42,12 @@ from server.instruments.api import router as instruments
 from server.instruments.feel_api import router as feel
 from server.limits.api import router as limits
 from server.maps.api import router as maps
+from server.plan.api import router as run_sheet
 from server.readings.api import router as readings
 from server.readings.views_api import router as reading_views
 from server.sensorthings.api import router as sensorthings
 from server.soils.api import router as soils
+from server.supply.api import router as supply
 from server.today.api import router as today
 from server.water.api import router as water
 from server.water.sets_api import router as sets
@@ -74,6 +76,7 @@ for _router in (
     seasons,
     limits,
     maps,
+    supply,
     water,
     sets,
     weather,
@@ -95,6 +98,7 @@ for _router in (
     application_seen,
     season_courses,
     decisions,
+    run_sheet,
     today,
 ):
     api.add_router("", _router)

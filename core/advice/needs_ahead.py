@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.advice.assess import season_or_why
+from core.advice.cost_of_set import wetting_mm
 from core.advice.days_ahead import RAIN_HOUR
 from core.advice.decide import Decisions, decide
 from core.advice.gather import Gathered
@@ -29,6 +30,8 @@ class NeedsAhead:
     raw_mm, taw_mm : arrays, shape (days,)
     book_day : float, of the crop's calendar
     et0_mm_day : float [mm/day], expected
+    leaching_share : float [-], of the next irrigation, that is to pass the roots
+    wetting_mm : float, of each irrigation, that evaporates beside crop use
     """
 
     season: CropSeason
@@ -39,6 +42,8 @@ class NeedsAhead:
     taw_mm: Floats
     book_day: float
     et0_mm_day: float
+    leaching_share: float
+    wetting_mm: float
 
 
 def needs_ahead(blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | None, ...]:
@@ -76,6 +81,8 @@ def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
     use = use + g.surface.bare_mm[:, None, ahead] * left
     water = _entering(g, course, days) + g.rise_mm[:, None, ahead] * left
     known = Judgement(d).known
+    shares = np.array([b.assumed.wetted_share for b in g.blocks])
+    wetting = wetting_mm(g.kc[:, now], shares)
     return [
         NeedsAhead(
             season=g.seasons[i],
@@ -86,6 +93,8 @@ def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
             taw_mm=g.zones.taw_mm[i, ahead],
             book_day=float(g.limits.crop.book_day[i, now]),
             et0_mm_day=block.assumed.stated_et.expected,
+            leaching_share=float(d.leaching.share[i]),
+            wetting_mm=float(wetting[i]),
         )
         if known[i]
         else None

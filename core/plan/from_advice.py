@@ -10,6 +10,7 @@ from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Bools, Floats
 from core.irrigation.system import IrrigationSystem
 from core.plan.plan_block import FixedSet, PlanBlock
+from core.plan.rows import FLOW_UNITS
 from core.plan.slots import DAYS, SLOT_H, SLOTS
 from core.plan.yield_loss import loss_per_mm
 
@@ -18,6 +19,13 @@ from core.plan.yield_loss import loss_per_mm
 WORTH_SHARE = 0.25
 # The least of a block that is watered each day [mm].
 LEAST_DAILY_MM = 1.0
+# Where nobody says what work costs: half an hour for each irrigation at 20 an hour, nothing where
+# water comes by itself every day (working assumption, no source). Without it plans would water
+# little by little.
+LABOUR_H_UNKNOWN, LABOUR_PRICE_UNKNOWN = 0.5, 20.0
+# Money for each irrigation that runs otherwise than people were told: the least that counts beside
+# labour, so that a plan does not change for nothing (working assumption, no source).
+CHANGE_MONEY = 2.0
 MM_M2_PER_M3 = 1000.0
 # m3/h for each L/s.
 M3_H_PER_L_S = 3.6
@@ -38,8 +46,9 @@ def plan_block(
     labour: float = 0.0,
     daily: bool = False,
     rain_room_mm: float = 0.0,
-    leaching: float = 0.0,
     fixed: tuple[FixedSet, ...] = (),
+    told: tuple[FixedSet, ...] = (),
+    change: float = 0.0,
 ) -> PlanBlock:
     """A block on the slots of a plan that begins at the midnight before now.
 
@@ -55,14 +64,12 @@ def plan_block(
         Whether it is watered little and often.
     rain_room_mm : float [mm]
         What is left to the rain.
-    leaching : float [-]
-        Share of the water that is to pass the roots.
 
     Notes
     -----
     Depths are counted from full less the room for rain, so that a set never fills it.
     """
-    reaches = system.efficiency * (1.0 - leaching)
+    reaches = system.efficiency * (1.0 - needs.leaching_share)
     raw = np.maximum(needs.raw_mm - rain_room_mm, 1.0)
     taw = np.maximum(needs.taw_mm - rain_room_mm, raw + 1.0)
     least = LEAST_DAILY_MM if daily else WORTH_SHARE * float(raw[0])
@@ -89,7 +96,10 @@ def plan_block(
             needs.season.crop, needs.book_day, max(needs.et0_mm_day, 1e-6), value
         ),
         labour=labour,
+        wetting_mm=needs.wetting_mm,
         fixed=fixed,
+        told=told,
+        change=change,
     )
 
 
@@ -129,13 +139,20 @@ def fixed_set(start_h: float, end_h: float, net_mm: float, now_h: float) -> Fixe
 
 
 def flow_of(systems: Sequence[IrrigationSystem]) -> float:
-    """What several blocks draw together when all of them run [L/s]."""
-    return sum(
-        (s.application_rate_mm_h * s.area_m2 / MM_M2_PER_M3 / M3_H_PER_L_S for s in systems), 0.0
-    )
+    """What several blocks draw together when all of them run, each rounded up as plans count it
+    [L/s]."""
+    each = (s.application_rate_mm_h * s.area_m2 / MM_M2_PER_M3 / M3_H_PER_L_S for s in systems)
+    return sum((ceil(flow * FLOW_UNITS) / FLOW_UNITS for flow in each), 0.0)
 
 
 def is_sensible(block: PlanBlock) -> bool:
     """Whether every figure of a block can be planned with: finite, and a rate above zero."""
     arrays = (block.depletion_mm, block.use_mm, block.rain_mm, block.raw_mm, block.taw_mm)
     return all(np.isfinite(a).all() for a in arrays) and 0 < block.net_mm_h < inf
+
+
+def labour_of(hours: float | None, price: float | None, *, daily: bool) -> float:
+    """Money for the work of each irrigation; hours and price of one are None where nobody said."""
+    usual = 0.0 if daily else LABOUR_H_UNKNOWN
+    worked = usual if hours is None else hours
+    return worked * (LABOUR_PRICE_UNKNOWN if price is None else price)

@@ -9,12 +9,13 @@ import numpy as np
 
 from core.plan.bound import bound_of
 from core.plan.exact import MOST_PATTERNS, exact_plan
+from core.plan.orders import most_urgent_first
 from core.plan.pattern_cost import pattern_costs
 from core.plan.patterns import Patterns, patterns_of
 from core.plan.plan_block import PlanBlock
 from core.plan.prices import priced
 from core.plan.rows import MONEY_UNITS, Rows, rows_of
-from core.plan.search import Chosen, cheapest_fit, improved
+from core.plan.search import Chosen, cheapest_fit, earliest_fit, improved
 from core.plan.shared import Shared
 
 # Starts of the search, at the same time, and what each tries: so much and so much more for each
@@ -47,12 +48,14 @@ class Plan:
     """What runs when.
 
     cost, bound : money; no plan of these patterns and slots costs less than the bound
+    by_urgency : what would run if the most urgent block came first, as soon as there is room
     """
 
     sets: tuple[PlannedSet, ...]
     cost: float
     bound: float
     method: Method
+    by_urgency: tuple[PlannedSet, ...] = ()
 
     @property
     def gap(self) -> float:
@@ -77,11 +80,12 @@ def make_plan(
     if not blocks:
         return Plan((), 0.0, 0.0, Method.EXACT)
     patterns, cost, rows = worked_out(shared, blocks)
+    rule = earliest_fit(patterns, rows, cost, most_urgent_first(blocks))
     if patterns.sets.size <= MOST_PATTERNS and (
         found := exact_plan(patterns, rows, cost, EXACT_NODES)
     ):
         best, bound = found
-        return _plan(patterns, best, bound, Method.EXACT)
+        return _plan(patterns, best, bound, Method.EXACT, rule)
     fit = cheapest_fit(patterns, rows, cost)
     proof = bound_of(patterns, rows, cost, fit.pattern)
     with_prices = priced(patterns, rows, cost, proof.prices)
@@ -93,7 +97,16 @@ def make_plan(
     with ThreadPoolExecutor(max_workers=max(starts, 1)) as threads:
         tried = list(threads.map(search, range(starts)))
     best = min([fit, *tried], key=lambda c: c.cost)
-    return _plan(patterns, best, proof.cost, Method.SEARCH if tried else Method.CHEAPEST_FIT)
+    method = Method.SEARCH if tried else Method.CHEAPEST_FIT
+    return _plan(patterns, best, proof.cost, method, rule)
+
+
+def cheapest_plan(shared: Shared, blocks: Sequence[PlanBlock]) -> Plan:
+    """A plan by cheapest fit alone, with no bound but nothing: where the search can't be had."""
+    patterns, cost, rows = worked_out(shared, blocks)
+    rule = earliest_fit(patterns, rows, cost, most_urgent_first(blocks))
+    fit = cheapest_fit(patterns, rows, cost)
+    return _plan(patterns, fit, 0.0, Method.CHEAPEST_FIT, rule)
 
 
 def worked_out(shared: Shared, blocks: Sequence[PlanBlock]) -> tuple[Patterns, np.ndarray, Rows]:
@@ -121,7 +134,16 @@ def pattern_sets(patterns: Patterns, pattern: int, block: int) -> list[PlannedSe
     ]
 
 
-def _plan(patterns: Patterns, chosen: Chosen, bound: float, method: Method) -> Plan:
+def _plan(patterns: Patterns, chosen: Chosen, bound: float, method: Method, rule: Chosen) -> Plan:
+    return Plan(
+        _sets(patterns, chosen),
+        chosen.cost / MONEY_UNITS,
+        bound / MONEY_UNITS,
+        method,
+        _sets(patterns, rule),
+    )
+
+
+def _sets(patterns: Patterns, chosen: Chosen) -> tuple[PlannedSet, ...]:
     sets = [s for b, p in enumerate(chosen.pattern.tolist()) for s in pattern_sets(patterns, p, b)]
-    sets.sort(key=lambda s: (s.start, s.block))
-    return Plan(tuple(sets), chosen.cost / MONEY_UNITS, bound / MONEY_UNITS, method)
+    return tuple(sorted(sets, key=lambda s: (s.start, s.block)))

@@ -103,7 +103,8 @@ class Source:
             )
         if self.kwh_m3 is not None and self.head_m is not None:
             raise NetworkProblem(
-                "kwh_m3", sentence("Enter the energy for each m³, or head and efficiency, not both.")
+                "kwh_m3",
+                sentence("Enter the energy for each m³, or head and efficiency, not both."),
             )
 
     @property
@@ -128,7 +129,7 @@ class Main:
 
 @dataclass(frozen=True)
 class Machine:
-    """A machine that waters several blocks in turn; moving_hours : float [h], between two of them."""
+    """A machine that waters several blocks in turn; moving_hours : float [h], between two."""
 
     name: str
     moving_hours: float = 0.0
@@ -173,25 +174,26 @@ class Connection:
     mains : names of those that its water passes
     machine : name of the machine that it shares, or None
     people : int, who must be there when an irrigation begins; 0 where it begins by itself
-    labour_h : float [h], for each irrigation
+    labour_h : float [h], for each irrigation; None where nobody said
     """
 
     block: int
     mains: frozenset[str] = frozenset()
     machine: str | None = None
     people: int = 1
-    labour_h: float = 0.0
+    labour_h: float | None = None
 
     def __post_init__(self) -> None:
         if not 0 <= self.people <= 20:
             raise NetworkProblem("people", sentence("Enter 0 to 20 people."))
-        if not 0 <= self.labour_h <= 48:
+        if self.labour_h is not None and not 0 <= self.labour_h <= 48:
             raise NetworkProblem("labour_h", sentence("Enter 0 to 48 hours."))
 
 
 @dataclass(frozen=True)
 class Network:
-    """All of it; tariffs by name. Names are told apart without regard to capitals."""
+    """All of it; tariffs by name; ``labour_price`` of an hour, None where nobody said. Names are told
+    apart without regard to capitals."""
 
     sources: tuple[Source, ...] = ()
     mains: tuple[Main, ...] = ()
@@ -199,7 +201,7 @@ class Network:
     workers: tuple[Worker, ...] = ()
     tariffs: tuple[tuple[str, Tariff], ...] = ()
     connections: tuple[Connection, ...] = ()
-    labour_price: float = 0.0
+    labour_price: float | None = None
 
     def connection(self, block: int) -> Connection:
         """How a block hangs on it; a block of which nothing is said needs one person to begin."""

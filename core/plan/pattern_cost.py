@@ -35,8 +35,8 @@ def pattern_costs(
     -------
     array of int64, shape (patterns,)
         Expected over the members: loss by what the crop lacks [1]_ [2]_; power, water and labour of
-        its sets; and what bringing the depletion left at the end would cost, without which plans
-        would put water off past their end.
+        its sets; changes to what people were told; and what bringing the depletion left at the end
+        would cost, without which plans would put water off past their end.
     """
     out = np.zeros(patterns.sets.size)
     for b, block in enumerate(blocks):
@@ -53,9 +53,21 @@ def pattern_costs(
             block.loss_per_mm * lacking
             + running
             + block.labour * patterns.sets[own]
+            + block.change * changed(block, patterns, own)
             + refilling(block, by_slot) * left
         )
     return np.rint(out * MONEY_UNITS).astype(np.int64)
+
+
+def changed(block: PlanBlock, patterns: Patterns, own: slice) -> np.ndarray:
+    """How many irrigations each of a block's patterns begins otherwise than people were told; array
+    of int, shape (patterns,)."""
+    if not block.told:
+        return np.zeros(patterns.sets[own].size, np.int64)
+    sets = patterns.sets[own]
+    planned = np.arange(patterns.start.shape[1]) < sets[:, None]
+    kept = (np.isin(patterns.start[own], [t.start for t in block.told]) & planned).sum(axis=1)
+    return np.asarray(sets + len(block.told) - 2 * kept)
 
 
 def refilling(block: PlanBlock, by_slot: Floats) -> float:
@@ -83,7 +95,7 @@ def followed(block: PlanBlock, patterns: Patterns, own: slice) -> tuple[Floats, 
         patterns.sets[own],
         patterns.start[own],
         patterns.slots[own],
-        patterns.net_mm[own],
+        np.maximum(patterns.net_mm[own] - block.wetting_mm, 0.0),
     )
 
 

@@ -91,12 +91,31 @@ def _patterns(block: PlanBlock) -> Iterator[Pattern]:
     yield Pattern()
     need = _need(block)
     free = _free_from(block)
+    if (told := _told(block, free)) is not None:
+        yield told
     for share in OF_NEED:
         for s in range(SLOTS):
             if (one := _set(block, need[s] * share, s, free)) is not None:
                 yield Pattern((s,), (one[0],), (one[1],))
         yield from _pairs(block, need, free, share)
         yield from _periodic(block, need, free, share)
+
+
+def _told(block: PlanBlock, free: np.ndarray) -> Pattern | None:
+    """The irrigations that people were told of, as far as they can still run; None without any."""
+    kept = [
+        t
+        for t in sorted(block.told, key=lambda t: t.start)
+        if t.start >= 0
+        and t.start + t.slots <= SLOTS
+        and t.slots <= free[t.start]
+        and block.smallest_mm <= t.net_mm <= block.largest_mm
+        and t.net_mm <= t.slots * SLOT_H * block.net_mm_h + 1e-9
+    ][:MOST_SETS]
+    if not kept or any(one.start + one.slots > two.start for one, two in pairwise(kept)):
+        return None
+    starts, slots, net = zip(*((t.start, t.slots, t.net_mm) for t in kept), strict=True)
+    return Pattern(starts, slots, net)
 
 
 def _need(block: PlanBlock) -> Floats:
@@ -125,7 +144,7 @@ def _set(
     """Slots and net depth of a set that brings what is needed, as far as it may; None where it
     can't be one."""
     in_slot = block.net_mm_h * SLOT_H
-    net = min(max(need_mm, block.smallest_mm), block.largest_mm)
+    net = min(max(need_mm + block.wetting_mm, block.smallest_mm), block.largest_mm)
     if need_mm <= LEAST_NEED * block.smallest_mm:
         return None
     slots = int(np.ceil(net / in_slot - 1e-6))

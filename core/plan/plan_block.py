@@ -7,7 +7,7 @@ from core.arrays import Bools, Floats
 
 @dataclass(frozen=True)
 class FixedSet:
-    """An irrigation that stands: it runs, or a person has pinned it.
+    """An irrigation that was settled before: it runs, a person has pinned it, or was told of it.
 
     start, slots : int, its first slot and how many
     net_mm : float [mm], what it still brings to the roots, alike in all its slots
@@ -37,7 +37,10 @@ class PlanBlock:
     raw_mm, taw_mm : arrays, shape (days,) [mm]
     loss_per_mm : float, money lost for each mm that the crop lacks
     labour : float, money for each set
+    wetting_mm : float [mm], of each set, that evaporates from the wetted ground beside crop use
     fixed : irrigations that stand
+    told : irrigations that people were told of and that may still be moved
+    change : float, money for each of those that is moved or left out, and for each new one
     """
 
     name: str
@@ -58,4 +61,7 @@ class PlanBlock:
     taw_mm: Floats
     loss_per_mm: float
     labour: float = 0.0
+    wetting_mm: float = 0.0
     fixed: tuple[FixedSet, ...] = ()
+    told: tuple[FixedSet, ...] = ()
+    change: float = 0.0

@@ -8,7 +8,7 @@ from itertools import pairwise
 import numpy as np
 
 from core.plan.make_plan import PlannedSet
-from core.plan.pattern_cost import followed, refilling
+from core.plan.pattern_cost import changed, followed, refilling
 from core.plan.plan_block import PlanBlock
 from core.plan.reasons import SharedKind, planned_patterns, row_names
 from core.plan.rows import MONEY_UNITS, rows_of
@@ -117,7 +117,8 @@ def _nothing_taken(shared: Shared, blocks: Sequence[PlanBlock]) -> Taken:
 @dataclass(frozen=True)
 class BlockMoney:
     """What one block's irrigations cost, in money but for ``lacking_mm`` [mm], the mean of the
-    members; ``later`` is for bringing what is missing at the end."""
+    members; ``later`` is for bringing what is missing at the end, ``changes`` for what people were
+    told otherwise."""
 
     lacking_mm: float
     lost: float
@@ -125,16 +126,15 @@ class BlockMoney:
     water: float
     labour: float
     later: float
+    changes: float
 
     @property
     def total(self) -> float:
         """All of it."""
-        return self.lost + self.power + self.water + self.labour + self.later
+        return self.lost + self.power + self.water + self.labour + self.later + self.changes
 
 
-def block_money(
-    block: PlanBlock, source: PlanSource, sets: Sequence[PlannedSet]
-) -> BlockMoney:
+def block_money(block: PlanBlock, source: PlanSource, sets: Sequence[PlannedSet]) -> BlockMoney:
     """Money of one block's irrigations; the month's peak apart, see `peak_of`."""
     alone = [PlannedSet(0, s.start, s.slots, s.net_mm) for s in sets]
     planned = planned_patterns([block], alone)
@@ -153,6 +153,7 @@ def block_money(
         water=water,
         labour=block.labour * len(alone),
         later=refilling(block, by_slot) * left,
+        changes=block.change * int(changed(block, planned, slice(0, 1))[0]),
     )
 
 

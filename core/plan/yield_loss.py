@@ -13,6 +13,9 @@ from core.crop.catalogue import Crop
 
 # Of crops for which the paper gives no Ky: as much yield as water (working assumption, no source).
 KY_UNKNOWN = 1.0
+# Of a yield that nobody priced [money/ha]: all hectares alike, and dear beside power and labour
+# (working assumption, no source).
+VALUE_UNKNOWN_HA = 2000.0
 # A window that begins within so many days counts from now on: what is planned now brings the crop
 # into it.
 WINDOW_AHEAD_DAYS = 5.0

@@ -119,9 +119,12 @@ def money(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet
         a_mm = block.gross_m3_mm * (source.kwh_m3 * source.price_kwh + source.water_price)
         for s in own:
             for t in range(s.start, s.start + s.slots):
-                water[t] += s.net_mm / s.slots
+                water[t] += max(s.net_mm - block.wetting_mm, 0.0) / s.slots
                 total += s.net_mm / s.slots * a_mm[t]
             total += block.labour
+        if block.told:
+            told, now = {t.start for t in block.told}, {s.start for s in own}
+            total += block.change * len(told ^ now)
         for f in block.fixed:
             water[f.start : f.start + f.slots] += f.net_mm / f.slots
         lacking, left = [], []

@@ -8,7 +8,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.plan.make_plan import Method, PlannedSet, make_plan, pattern_sets, worked_out
+from core.plan.make_plan import (
+    Method,
+    PlannedSet,
+    cheapest_plan,
+    make_plan,
+    pattern_sets,
+    worked_out,
+)
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.shared import Shared
 from core.plan.slots import DAYS, SLOTS
@@ -187,3 +194,31 @@ def test_what_stands_uses_up_the_licence() -> None:
     assert all(s.start >= 12 for s in plan.sets)
     in_all = replace(shared, sources=(replace(source, total_m3=m3 + 1.0),))
     assert make_plan(in_all, blocks, tries=300).sets == ()
+
+
+def test_people_are_told_otherwise_only_where_it_is_worth_it() -> None:
+    """A block that would rather run at night stays where it was announced if every change costs
+    more than the night saves, and moves if changes cost nothing; by the checker's money."""
+    shared, blocks = drawn_farm(3, 1, 0.6, 11, members=4)
+    free = make_plan(shared, blocks)
+    first = next(s for s in free.sets if blocks[s.block].allowed.all())
+    at = 7 if first.start != 7 else 8
+    told = FixedSet(at, first.slots, first.net_mm)
+    others = [replace(b, allowed=np.zeros(SLOTS, bool)) for b in blocks]
+    others[first.block] = replace(blocks[first.block], told=(told,), change=1e5)
+    kept = make_plan(shared, others)
+    assert [s.start for s in kept.sets] == [at]
+    assert kept.cost == pytest.approx(money(shared, others, kept.sets), abs=0.02)
+    others[first.block] = replace(others[first.block], change=0.0)
+    moved = make_plan(shared, others)
+    assert moved.cost <= kept.cost
+    assert moved.cost == pytest.approx(money(shared, others, moved.sets), abs=0.02)
+
+
+def test_by_cheapest_fit_alone_nothing_is_promised() -> None:
+    shared, blocks = drawn_farm(8, 2, 1.0, 5, members=4)
+    plan = cheapest_plan(shared, blocks)
+    assert broken(shared, blocks, plan.sets) == []
+    assert (plan.bound, plan.method) == (0.0, Method.CHEAPEST_FIT)
+    assert broken(shared, blocks, plan.by_urgency) == []
+    assert plan.cost < money(shared, blocks, plan.by_urgency)

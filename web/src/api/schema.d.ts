@@ -831,6 +831,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The description in force, the blocks that it is about, and what it leaves open
+         * @description The description in force, the blocks that it is about, and what it leaves open.
+         */
+        get: operations["water_supply"];
+        /**
+         * Describe the whole of it anew; all or nothing
+         * @description Describe the whole of it anew; all or nothing.
+         */
+        put: operations["change_water_supply"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/supply/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What the description would be with the rows of a file in it; nothing is saved
+         * @description What the description would be with the rows of a file in it; nothing is saved.
+         */
+        post: operations["read_water_supply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/irrigation-design": {
         parameters: {
             query?: never;
@@ -2589,6 +2633,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/run-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The sheet in use, a proposed one beside it, and what was announced
+         * @description The sheet in use, a proposed one beside it, and what was announced.
+         */
+        get: operations["run_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have a plan made by a worker; the first is used at once, later ones are proposed
+         * @description Have a plan made by a worker; the first is used at once, later ones are proposed.
+         */
+        post: operations["plan_run_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/proposals/{sheet_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use a proposed plan from now on
+         * @description Use a proposed plan from now on.
+         */
+        post: operations["take_run_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/proposals/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Keep the sheet in use
+         * @description Keep the sheet in use.
+         */
+        delete: operations["discard_run_sheet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What a change would break and cost; nothing is saved
+         * @description What a change would break and cost; nothing is saved.
+         */
+        post: operations["try_run_sheet_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move, stretch, split, pin or remove irrigations of blocks
+         * @description Move, stretch, split, pin or remove irrigations of blocks.
+         */
+        post: operations["change_run_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take the last change back
+         * @description Take the last change back.
+         */
+        post: operations["undo_run_sheet_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/announce": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Schedule the sheet's irrigations, and move or cancel those announced before
+         * @description Schedule the sheet's irrigations, and move or cancel those announced before.
+         */
+        post: operations["announce_run_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet/blocks/{block_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why a block is irrigated when it is, and how its store goes
+         * @description Why a block is irrigated when it is, and how its store goes.
+         */
+        get: operations["why_on_run_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/today": {
         parameters: {
             query?: never;
@@ -2963,7 +3187,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_changed" | "run_sheet_announced" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -4419,6 +4643,315 @@ export interface components {
             geometry: {
                 [key: string]: unknown;
             };
+        };
+        /** BandPart */
+        BandPart: {
+            /** From Hour */
+            from_hour: number;
+            /** To Hour */
+            to_hour: number;
+            /** Price */
+            price: number;
+            /**
+             * Weekdays
+             * @default [
+             *       0,
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6
+             *     ]
+             */
+            weekdays: number[];
+        };
+        /**
+         * ConnectionPart
+         * @description How a block hangs on the network; names of mains and of a machine.
+         */
+        ConnectionPart: {
+            /** Block Id */
+            block_id: number;
+            /**
+             * Mains
+             * @default []
+             */
+            mains: string[];
+            /** Machine */
+            machine?: string | null;
+            /**
+             * People
+             * @default 1
+             */
+            people: number;
+            /** Labour H */
+            labour_h?: number | null;
+        };
+        /**
+         * CropValuePart
+         * @description What the whole yield of a crop is worth [money/ha].
+         */
+        CropValuePart: {
+            /** Crop Key */
+            crop_key: string;
+            /** Value Ha */
+            value_ha: number;
+        };
+        /** MachinePart */
+        MachinePart: {
+            /** Name */
+            name: string;
+            /**
+             * Moving Hours
+             * @default 0
+             */
+            moving_hours: number;
+        };
+        /** MainPart */
+        MainPart: {
+            /** Name */
+            name: string;
+            /** Flow M3 H */
+            flow_m3_h: number;
+        };
+        /**
+         * NetworkDocument
+         * @description All that blocks share, with its prices; ``currency`` is written beside money.
+         */
+        NetworkDocument: {
+            /**
+             * Format
+             * @default 1
+             * @constant
+             */
+            format: 1;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /** Labour Price */
+            labour_price?: number | null;
+            /**
+             * Sources
+             * @default []
+             */
+            sources: components["schemas"]["SourcePart"][];
+            /**
+             * Mains
+             * @default []
+             */
+            mains: components["schemas"]["MainPart"][];
+            /**
+             * Machines
+             * @default []
+             */
+            machines: components["schemas"]["MachinePart"][];
+            /**
+             * Workers
+             * @default []
+             */
+            workers: components["schemas"]["WorkerPart"][];
+            /**
+             * Tariffs
+             * @default []
+             */
+            tariffs: components["schemas"]["TariffPart"][];
+            /**
+             * Connections
+             * @default []
+             */
+            connections: components["schemas"]["ConnectionPart"][];
+            /**
+             * Crop Values
+             * @default []
+             */
+            crop_values: components["schemas"]["CropValuePart"][];
+        };
+        /**
+         * NetworkOut
+         * @description ``energy_kwh_m3`` of each source, in their order, also where head and efficiency tell it.
+         */
+        NetworkOut: {
+            /** Version */
+            version: number;
+            /** Made At */
+            made_at: string | null;
+            network: components["schemas"]["NetworkDocument"];
+            /** Energy Kwh M3 */
+            energy_kwh_m3: number[];
+            /** Blocks */
+            blocks: components["schemas"]["SuppliedBlock"][];
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
+        };
+        /**
+         * Remark
+         * @description What is to be told.
+         * @enum {string}
+         */
+        Remark: "no supply" | "not described" | "no flow" | "above source" | "above main" | "below smallest";
+        /**
+         * RemarkOut
+         * @description Something that stands in the way of planning; ``name`` of the source or main it is about.
+         */
+        RemarkOut: {
+            remark: components["schemas"]["Remark"];
+            /** Name */
+            name: string;
+            /** Blocks */
+            blocks: string[];
+        };
+        /**
+         * SourcePart
+         * @description A source of water, see `core.plan.network.Source`; ``id`` stays while its name changes.
+         */
+        SourcePart: {
+            /**
+             * Id
+             * @default 0
+             */
+            id: number;
+            /** Name */
+            name: string;
+            /** Flow M3 H */
+            flow_m3_h?: number | null;
+            /** Smallest M3 H */
+            smallest_m3_h?: number | null;
+            /**
+             * From Hour
+             * @default 0
+             */
+            from_hour: number;
+            /**
+             * To Hour
+             * @default 24
+             */
+            to_hour: number;
+            turn?: components["schemas"]["TurnPart"] | null;
+            /** Day M3 */
+            day_m3?: number | null;
+            /** Season M3 */
+            season_m3?: number | null;
+            /** Season From */
+            season_from?: string | null;
+            /** Kwh M3 */
+            kwh_m3?: number | null;
+            /** Head M */
+            head_m?: number | null;
+            /** Efficiency */
+            efficiency?: number | null;
+            /**
+             * Water Price
+             * @default 0
+             */
+            water_price: number;
+            /** Tariff */
+            tariff?: string | null;
+        };
+        /**
+         * SuppliedBlock
+         * @description A block with what it draws while it runs [m3/h] and its crop under way.
+         */
+        SuppliedBlock: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Supply */
+            supply: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Flow M3 H */
+            flow_m3_h: number;
+            /** Crop Key */
+            crop_key: string | null;
+            /** Crop */
+            crop: string | null;
+        };
+        /**
+         * TariffPart
+         * @description Prices of power by kWh; peak_price by kW of a month's highest draw.
+         */
+        TariffPart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /**
+             * Peak Price
+             * @default 0
+             */
+            peak_price: number;
+            /**
+             * Bands
+             * @default []
+             */
+            bands: components["schemas"]["BandPart"][];
+            /**
+             * Holidays
+             * @default []
+             */
+            holidays: string[];
+        };
+        /**
+         * TurnPart
+         * @description A share in time of a ditch: the begin of one turn with its offset, how long [h], how often
+         *     [days].
+         */
+        TurnPart: {
+            /**
+             * First At
+             * Format: date-time
+             */
+            first_at: string;
+            /** Hours */
+            hours: number;
+            /** Every Days */
+            every_days: number;
+        };
+        /** WorkerPart */
+        WorkerPart: {
+            /** Name */
+            name: string;
+            /**
+             * From Hour
+             * @default 6
+             */
+            from_hour: number;
+            /**
+             * To Hour
+             * @default 20
+             */
+            to_hour: number;
+            /**
+             * Weekdays
+             * @default [
+             *       0,
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6
+             *     ]
+             */
+            weekdays: number[];
+            /**
+             * Starts
+             * @default 2
+             */
+            starts: number;
+        };
+        /**
+         * NetworkIn
+         * @description A new description; ``version`` is the number of the one that was changed.
+         */
+        NetworkIn: {
+            /** Version */
+            version: number;
+            network: components["schemas"]["NetworkDocument"];
         };
         /**
          * DesignOut
@@ -8332,6 +8865,510 @@ export interface components {
             refill_methods: components["schemas"]["RefillMethodOut"][];
             /** Estimates */
             estimates: components["schemas"]["EstimateOut"][];
+        };
+        /**
+         * AnnouncedOut
+         * @description The newest announcement; ``differs`` how many irrigations of the sheet differ from it.
+         */
+        AnnouncedOut: {
+            /** Number */
+            number: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string | null;
+            /** Differs */
+            differs: number;
+        };
+        /**
+         * BlockMoneyOut
+         * @description See `core.plan.sheet.BlockMoney`; ``energy_kwh`` and ``drawn_m3`` of its irrigations.
+         */
+        BlockMoneyOut: {
+            /** Lacking Mm */
+            lacking_mm: number;
+            /** Lost */
+            lost: number;
+            /** Power */
+            power: number;
+            /** Water */
+            water: number;
+            /** Labour */
+            labour: number;
+            /** Later */
+            later: number;
+            /** Changes */
+            changes: number;
+            /** Total */
+            total: number;
+            /** Energy Kwh */
+            energy_kwh: number;
+            /** Drawn M3 */
+            drawn_m3: number;
+        };
+        /**
+         * BrokenOut
+         * @description A rule that the sheet breaks; ``name`` of the source, main or machine.
+         */
+        BrokenOut: {
+            /** Rule */
+            rule: components["schemas"]["SheetRule"] | components["schemas"]["SharedKind"];
+            /** Name */
+            name: string;
+            /** Slots */
+            slots: number[];
+            /** Block Ids */
+            block_ids: number[];
+        };
+        /**
+         * Method
+         * @description How a plan was found.
+         * @enum {string}
+         */
+        Method: "exact" | "search" | "cheapest fit";
+        /**
+         * Outcome
+         * @description ``cost`` and ``bound`` in money; ``bound`` is null where none was found. ``by_urgency_*`` are
+         *     of what would run if the most urgent block came first. ``reliefs`` is null where it was not
+         *     worked out.
+         */
+        Outcome: {
+            /**
+             * Format
+             * @default 1
+             * @constant
+             */
+            format: 1;
+            method: components["schemas"]["Method"];
+            /** Cost */
+            cost: number;
+            /** Bound */
+            bound: number | null;
+            /** By Urgency Total */
+            by_urgency_total: number;
+            /** By Urgency Power */
+            by_urgency_power: number;
+            /** By Urgency Lost */
+            by_urgency_lost: number;
+            /** Total */
+            total: number;
+            /** Short */
+            short: components["schemas"]["ShortBlockOut"][];
+            /** Reliefs */
+            reliefs: components["schemas"]["ReliefOut"][] | null;
+        };
+        /**
+         * ProposalOut
+         * @description A plan that nobody took yet, and what it would change from now on.
+         */
+        ProposalOut: {
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            totals: components["schemas"]["SheetTotals"];
+            now_totals: components["schemas"]["SheetTotals"];
+            /** Changes */
+            changes: components["schemas"]["SetChangeOut"][];
+        };
+        /**
+         * ReliefOut
+         * @description More of something, and what it is worth over the days of the plan; ``more`` in L/s of a
+         *     source or main, m3 of a licence, or people.
+         */
+        ReliefOut: {
+            kind: components["schemas"]["SharedKind"];
+            /** Name */
+            name: string;
+            /** More */
+            more: number;
+            /** Money */
+            money: number;
+        };
+        /**
+         * RunSheetOut
+         * @description What there is: the sheet in use, a proposed one, whether one is being made, and whether the
+         *     last one could not be (its incident's number).
+         */
+        RunSheetOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Planning */
+            planning: boolean;
+            /** Failed */
+            failed: string | null;
+            sheet: components["schemas"]["SheetOut"] | null;
+            proposal: components["schemas"]["ProposalOut"] | null;
+            announced: components["schemas"]["AnnouncedOut"] | null;
+        };
+        /**
+         * SetChange
+         * @description How an irrigation differs from what was there before.
+         * @enum {string}
+         */
+        SetChange: "new" | "moved" | "resized" | "removed";
+        /**
+         * SetChangeOut
+         * @description An irrigation of one plan beside that of another; null where there is none.
+         */
+        SetChangeOut: {
+            change: components["schemas"]["SetChange"];
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** From At */
+            from_at: string | null;
+            /** From Hours */
+            from_hours: number | null;
+            /** To At */
+            to_at: string | null;
+            /** To Hours */
+            to_hours: number | null;
+        };
+        /**
+         * SetStatus
+         * @description How far an irrigation of a run sheet is.
+         * @enum {string}
+         */
+        SetStatus: "draft" | "announced" | "running" | "done" | "cancelled";
+        /**
+         * SharedKind
+         * @description What may stand in a block's way.
+         * @enum {string}
+         */
+        SharedKind: "source" | "main" | "machine" | "people" | "day licence" | "season licence" | "peak";
+        /**
+         * SheetBlock
+         * @description A block: place of its source, what it draws [m3/h], slots when it must not run, how much one
+         *     irrigation may be [mm gross], and money.
+         */
+        SheetBlock: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Source */
+            source: number;
+            /** Machine */
+            machine: number | null;
+            /** Flow M3 H */
+            flow_m3_h: number;
+            /** Smallest Mm */
+            smallest_mm: number;
+            /** Largest Mm */
+            largest_mm: number;
+            /** Held */
+            held: number[];
+            /** Irrigator */
+            irrigator: string | null;
+            money: components["schemas"]["BlockMoneyOut"];
+        };
+        /**
+         * SheetOut
+         * @description A run sheet; ``edit`` is the number that a change is based on.
+         */
+        SheetOut: {
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * First At
+             * Format: date-time
+             */
+            first_at: string;
+            /** Edit */
+            edit: number;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Changed By */
+            changed_by: string | null;
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Currency */
+            currency: string;
+            /** Value Assumed */
+            value_assumed: boolean;
+            /** Starts */
+            starts: string[];
+            /** People */
+            people: number[];
+            /** Sources */
+            sources: components["schemas"]["SheetSource"][];
+            /** Machines */
+            machines: string[];
+            /** Blocks */
+            blocks: components["schemas"]["SheetBlock"][];
+            /** Left Out */
+            left_out: string[];
+            /** Sets */
+            sets: components["schemas"]["SheetSetOut"][];
+            /** Standing */
+            standing: components["schemas"]["StandingOut"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenOut"][];
+            totals: components["schemas"]["SheetTotals"];
+            outcome: components["schemas"]["Outcome"];
+        };
+        /**
+         * SheetRule
+         * @description Rules of one block's own irrigations.
+         * @enum {string}
+         */
+        SheetRule: "outside" | "not allowed" | "overlap" | "too small" | "too large" | "too short";
+        /**
+         * SheetSetOut
+         * @description An irrigation: ``start`` its first slot, and moments; depths over the whole block [mm].
+         */
+        SheetSetOut: {
+            /** Id */
+            id: number;
+            /** Block Id */
+            block_id: number;
+            /** Start */
+            start: number;
+            /** Slots */
+            slots: number;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Hours */
+            hours: number;
+            /** Net Mm */
+            net_mm: number;
+            /** Gross Mm */
+            gross_mm: number;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Pinned */
+            pinned: boolean;
+            status: components["schemas"]["SetStatus"];
+            /** Irrigation Id */
+            irrigation_id: number | null;
+        };
+        /**
+         * SheetSource
+         * @description A source: flow while it may run [m3/h], slots when it may not, price of power by slot.
+         */
+        SheetSource: {
+            /** Name */
+            name: string;
+            /** Flow M3 H */
+            flow_m3_h: number;
+            /** Limited */
+            limited: boolean;
+            /** Closed */
+            closed: number[];
+            /** Price Kwh */
+            price_kwh: number[];
+        };
+        /**
+         * SheetTotals
+         * @description Money of the whole sheet, ``peak`` for power above the month's highest draw so far.
+         */
+        SheetTotals: {
+            /** Total */
+            total: number;
+            /** Lost */
+            lost: number;
+            /** Power */
+            power: number;
+            /** Water */
+            water: number;
+            /** Labour */
+            labour: number;
+            /** Peak */
+            peak: number;
+            /** Energy Kwh */
+            energy_kwh: number;
+            /** Drawn M3 */
+            drawn_m3: number;
+        };
+        /**
+         * ShortBlockOut
+         * @description A block that lacks water in the plan: of its use [mm], and the money lost by it.
+         */
+        ShortBlockOut: {
+            /** Block Id */
+            block_id: number;
+            /** Lacking Mm */
+            lacking_mm: number;
+            /** Money */
+            money: number;
+        };
+        /**
+         * StandingOut
+         * @description An irrigation that runs or that a person scheduled by itself: the plan leaves it alone.
+         */
+        StandingOut: {
+            /** Irrigation Id */
+            irrigation_id: number;
+            /** Block Id */
+            block_id: number;
+            /** Start */
+            start: number;
+            /** Slots */
+            slots: number;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Gross Mm */
+            gross_mm: number;
+            /** Running */
+            running: boolean;
+        };
+        /**
+         * StoreOut
+         * @description Usable water of a block above refill by steps of six hours [mm]: dry tenth, middle, wet tenth
+         *     ``raw_mm`` what a full store holds.
+         */
+        StoreOut: {
+            /** Low Mm */
+            low_mm: number[];
+            /** Middle Mm */
+            middle_mm: number[];
+            /** High Mm */
+            high_mm: number[];
+            /** Raw Mm */
+            raw_mm: number[];
+        };
+        /**
+         * TriedOut
+         * @description What a change would bring: its irrigations, what is broken then, and money.
+         */
+        TriedOut: {
+            /** Sets */
+            sets: components["schemas"]["SheetSetOut"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenOut"][];
+            totals: components["schemas"]["SheetTotals"];
+            /** Money */
+            money: {
+                [key: string]: components["schemas"]["BlockMoneyOut"];
+            };
+            store: components["schemas"]["StoreOut"] | null;
+        };
+        /**
+         * BlockSetsIn
+         * @description All irrigations that a block is to have.
+         */
+        BlockSetsIn: {
+            /** Block Id */
+            block_id: number;
+            /** Sets */
+            sets: components["schemas"]["SheetSetIn"][];
+        };
+        /**
+         * SheetChangeIn
+         * @description Changes to the sheet as its ``edit`` left it.
+         */
+        SheetChangeIn: {
+            /** Edit */
+            edit: number;
+            /** Blocks */
+            blocks: components["schemas"]["BlockSetsIn"][];
+        };
+        /**
+         * SheetSetIn
+         * @description An irrigation as it is to be: by its first slot and its hours; ``id`` 0 is a new one.
+         */
+        SheetSetIn: {
+            /**
+             * Id
+             * @default 0
+             */
+            id: number;
+            /** Start */
+            start: number;
+            /** Hours */
+            hours: number;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+        };
+        /** EditIn */
+        EditIn: {
+            /** Edit */
+            edit: number;
+        };
+        /**
+         * InTheWayOut
+         * @description A shared thing of which there is too little, when, and which other blocks use it then.
+         */
+        InTheWayOut: {
+            kind: components["schemas"]["SharedKind"];
+            /** Name */
+            name: string;
+            /** Slots */
+            slots: number[];
+            /** Block Ids */
+            block_ids: number[];
+        };
+        /**
+         * RatherOut
+         * @description An irrigation that would cost least if nothing were in the way.
+         */
+        RatherOut: {
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * WhyOut
+         * @description Why a block is irrigated when it is, see `core.plan.reasons.BlockReason`; money.
+         */
+        WhyOut: {
+            /** Cost */
+            cost: number;
+            /** Rather */
+            rather: components["schemas"]["RatherOut"][];
+            /** Rather Cost */
+            rather_cost: number;
+            /** In The Way */
+            in_the_way: components["schemas"]["InTheWayOut"][];
+            /** Earlier */
+            earlier: number | null;
+            /** Later */
+            later: number | null;
+            store: components["schemas"]["StoreOut"];
         };
         /** Applied */
         Applied: {
@@ -12459,6 +13496,221 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    water_supply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_water_supply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NetworkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_water_supply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkOut"];
                 };
             };
             /** @description Unauthorized */
@@ -19880,6 +21132,628 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PastAdviceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    plan_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    discard_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    try_run_sheet_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    undo_run_sheet_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    announce_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    why_on_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
                 };
             };
             /** @description Unauthorized */

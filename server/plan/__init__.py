@@ -1,0 +1,1 @@
+"""What runs when: the run sheet, from the plan to what people are told."""

@@ -1,0 +1,153 @@
+"""A run sheet made from everything that is known."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import datetime
+
+from django.db import transaction
+
+from core.plan.make_plan import Plan, PlannedSet, cheapest_plan, make_plan
+from core.plan.plan_block import FixedSet, PlanBlock
+from core.plan.slots import SLOT_H
+from server.base.incident import NOBODYS, record_incident
+from server.farms.models import Farm
+from server.plan.assemble import PlanInputs, hours_between, midnight_before, plan_inputs
+from server.plan.in_use import current_edit, sheet_in_use
+from server.plan.models import BlockAhead, RunSheet, SheetEdit
+from server.plan.money import money_by_block
+from server.plan.outcome import outcome_of
+from server.plan.sheet_sets import SheetSet, dump_sets, read_sets, within_days
+from server.plan.stored import (
+    StoredAhead,
+    StoredInputs,
+    StoredMachine,
+    StoredMain,
+    stored_block,
+    stored_source,
+)
+
+# Sheets that were neither announced nor are in use; more of them nobody looks for.
+KEPT_SHEETS = 10
+DIGITS = 4
+
+
+def make_sheet(sheet_id: int) -> None:
+    """Work out a run sheet that was asked for; it says so itself where that fails."""
+    sheet = RunSheet.unscoped.select_related("farm").filter(pk=sheet_id).first()
+    if sheet is None or sheet.status != RunSheet.Status.WAITING:
+        return
+    try:
+        _make(sheet)
+    except NOBODYS:
+        raise
+    except Exception:
+        number = record_incident(f"run sheet {sheet.pk}")
+        RunSheet.unscoped.filter(pk=sheet.pk).update(
+            status=RunSheet.Status.FAILED, outcome={"incident": number}
+        )
+
+
+def _make(sheet: RunSheet) -> None:
+    farm = sheet.farm
+    now = farm.now()
+    used = sheet_in_use(farm)
+    pinned = _pinned(used, midnight_before(now), now)
+    inputs = plan_inputs(farm, now, pinned)
+    plan = _plan(inputs)
+    sets = _sheet_sets(inputs, plan, pinned)
+    # On the sheet pinned irrigations are irrigations like others.
+    blocks = _unpinned(inputs)
+    places = {b: k for k, b in enumerate(inputs.block_ids)}
+    run = [PlannedSet(places[s.block_id], s.start, s.slots, s.net_mm) for s in sets]
+    money = money_by_block(inputs.shared, blocks, run)
+    outcome = outcome_of(inputs, blocks, plan, run)
+    with transaction.atomic():
+        sheet.status, sheet.made_at, sheet.first_at = RunSheet.Status.READY, now, inputs.first_at
+        sheet.inputs = _stored(inputs, blocks).model_dump(mode="json")
+        sheet.outcome = outcome.model_dump(mode="json")
+        sheet.taken_at = now if used is None else None
+        sheet.save()
+        BlockAhead.unscoped.bulk_create(
+            BlockAhead(sheet=sheet, block_id=b, ahead=StoredAhead.of(block).model_dump())
+            for b, block in zip(inputs.block_ids, blocks, strict=True)
+        )
+        SheetEdit(
+            sheet=sheet,
+            number=1,
+            kind=SheetEdit.Kind.PLANNED,
+            sets=dump_sets(sets),
+            money={str(b): m.model_dump() for b, m in zip(inputs.block_ids, money, strict=True)},
+            made_at=now,
+            made_by=sheet.asked_by,
+        ).save()
+        _forget_old(farm)
+
+
+def _plan(inputs: PlanInputs) -> Plan:
+    """The best plan that can be had: by cheapest fit alone where the search fails."""
+    try:
+        return make_plan(inputs.shared, inputs.blocks)
+    except Exception:
+        record_incident("the search for a plan")
+        return cheapest_plan(inputs.shared, inputs.blocks)
+
+
+def _pinned(used: RunSheet | None, midnight: datetime, now: datetime) -> list[SheetSet]:
+    """Pinned irrigations of the sheet in use that have not begun, on slots from a midnight on."""
+    if used is None or used.first_at is None:
+        return []
+    later = round(hours_between(used.first_at, midnight) / SLOT_H)
+    first = hours_between(midnight, now) / SLOT_H
+    moved = [s.moved(-later) for s in read_sets(current_edit(used).sets) if s.pinned]
+    return [s for s in within_days(moved) if s.start >= first]
+
+
+def _sheet_sets(inputs: PlanInputs, plan: Plan, pinned: Sequence[SheetSet]) -> list[SheetSet]:
+    planned = [
+        SheetSet(
+            id=0,
+            block_id=inputs.block_ids[s.block],
+            start=s.start,
+            slots=s.slots,
+            net_mm=round(s.net_mm, DIGITS),
+        )
+        for s in plan.sets
+    ]
+    held = [p for p in pinned if p.block_id in inputs.block_ids]
+    return [s.model_copy(update={"id": k}) for k, s in enumerate([*planned, *held], start=1)]
+
+
+def _unpinned(inputs: PlanInputs) -> list[PlanBlock]:
+    """Blocks on which only what is on record stands."""
+    out = []
+    for number, block in zip(inputs.block_ids, inputs.blocks, strict=True):
+        stands = inputs.standing.get(number, ())
+        fixed = tuple(FixedSet(s.start, s.slots, s.net_mm) for s in stands)
+        out.append(replace(block, fixed=fixed))
+    return out
+
+
+def _stored(inputs: PlanInputs, blocks: Sequence[PlanBlock]) -> StoredInputs:
+    rows = []
+    for number, block in zip(inputs.block_ids, blocks, strict=True):
+        # With the irrigations' own numbers, so that each can be looked up.
+        stands = list(inputs.standing.get(number, ()))
+        rows.append(stored_block(number, block).model_copy(update={"fixed": stands}))
+    return StoredInputs(
+        currency=inputs.currency,
+        value_assumed=inputs.value_assumed,
+        sources=[stored_source(s) for s in inputs.shared.sources],
+        mains=[StoredMain.model_validate(m) for m in inputs.shared.mains],
+        machines=[StoredMachine.model_validate(m) for m in inputs.shared.machines],
+        people=inputs.shared.people.tolist(),
+        blocks=rows,
+        left_out=list(inputs.left_out),
+    )
+
+
+def _forget_old(farm: Farm) -> None:
+    """Remove sheets that nobody will look for again."""
+    rows = RunSheet.objects.for_farm(farm).filter(announcements=None)
+    used = sheet_in_use(farm)
+    old = rows.exclude(pk=used.pk if used else None).order_by("-pk").values_list("pk", flat=True)
+    RunSheet.objects.for_farm(farm).filter(pk__in=list(old[KEPT_SHEETS:])).delete()

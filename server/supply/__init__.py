@@ -1,0 +1,1 @@
+"""Where a farm's water comes from and what its blocks share."""
