@@ -14,9 +14,9 @@ from core.plan.rows import FLOW_UNITS
 from core.plan.slots import DAYS, SLOT_H, SLOTS
 from core.plan.yield_loss import loss_per_mm
 
-# A set is worth beginning once this share of RAW is used, where the system sets no smallest one;
-# as for the advice of one block.
-WORTH_SHARE = 0.25
+# The least that one set brings, as a share of RAW, where the system sets no smallest one (working
+# assumption, no source): with less people would begin one every day.
+LEAST_SHARE = 0.5
 # The least of a block that is watered each day [mm].
 LEAST_DAILY_MM = 1.0
 # Where nobody says what work costs: half an hour for each irrigation at 20 an hour, nothing where
@@ -72,7 +72,7 @@ def plan_block(
     reaches = system.efficiency * (1.0 - needs.leaching_share)
     raw = np.maximum(needs.raw_mm - rain_room_mm, 1.0)
     taw = np.maximum(needs.taw_mm - rain_room_mm, raw + 1.0)
-    least = LEAST_DAILY_MM if daily else WORTH_SHARE * float(raw[0])
+    least = LEAST_DAILY_MM if daily else LEAST_SHARE * float(raw[0])
     largest = system.largest_mm * reaches if system.largest_mm is not None else float(taw.max())
     smallest = min(max(system.smallest_mm * reaches, least), largest)
     return PlanBlock(

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
@@ -16,7 +16,7 @@ from core.plan.plan_block import PlanBlock
 from core.plan.prices import priced
 from core.plan.rows import MONEY_UNITS, Rows, rows_of
 from core.plan.search import Chosen, cheapest_fit, earliest_fit, improved
-from core.plan.shared import Shared
+from core.plan.shared import PlanSource, Shared
 
 # Starts of the search, at the same time, and what each tries: so much and so much more for each
 # block. Set by trials on drawn farms, see docs/planning.md.
@@ -111,7 +111,7 @@ def cheapest_plan(shared: Shared, blocks: Sequence[PlanBlock]) -> Plan:
 
 def worked_out(shared: Shared, blocks: Sequence[PlanBlock]) -> tuple[Patterns, np.ndarray, Rows]:
     """Patterns of the blocks with their costs, those apart that cost more than doing nothing."""
-    patterns = patterns_of(blocks)
+    patterns = patterns_of([_with_source(b, shared.sources[b.source]) for b in blocks])
     cost = pattern_costs(patterns, blocks, shared.sources)
     keep = np.zeros(cost.size, bool)
     for b in range(len(blocks)):
@@ -119,6 +119,13 @@ def worked_out(shared: Shared, blocks: Sequence[PlanBlock]) -> tuple[Patterns, n
         keep[own] = cost[own] < cost[own.start]
         keep[own.start] = True
     return patterns.only(keep), cost[keep], rows_of(shared, blocks)
+
+
+def _with_source(block: PlanBlock, source: PlanSource) -> PlanBlock:
+    """A block that may run only while its source brings enough for it: a set that would go on into a
+    time when it does not is cut there."""
+    enough = source.flow_l_s >= block.flow_l_s - 1e-6
+    return replace(block, allowed=block.allowed & enough)
 
 
 def pattern_sets(patterns: Patterns, pattern: int, block: int) -> list[PlannedSet]:

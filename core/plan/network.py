@@ -192,8 +192,8 @@ class Connection:
 
 @dataclass(frozen=True)
 class Network:
-    """All of it; tariffs by name; ``labour_price`` of an hour, None where nobody said. Names are told
-    apart without regard to capitals."""
+    """All of it; tariffs by name; ``labour_price`` of an hour, None where nobody said. Names are
+    told apart without regard to capitals."""
 
     sources: tuple[Source, ...] = ()
     mains: tuple[Main, ...] = ()

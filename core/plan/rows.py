@@ -52,9 +52,9 @@ def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
     people_row = machine_row + len(shared.machines)
     capacity = np.zeros((people_row + 1, SLOTS), np.int64)
     for k, source in enumerate(shared.sources):
-        capacity[k] = _down(source.flow_l_s * FLOW_UNITS)
+        capacity[k] = _up(source.flow_l_s * FLOW_UNITS)
     for k, main in enumerate(shared.mains):
-        capacity[n_sources + k] = int(main.capacity_l_s * FLOW_UNITS + 1e-6)
+        capacity[n_sources + k] = _up(np.array(main.capacity_l_s * FLOW_UNITS))
     capacity[machine_row:people_row] = 1
     capacity[people_row] = _down(shared.people)
 
@@ -106,7 +106,13 @@ def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
 
 def flow_units(block: PlanBlock) -> int:
     """What a block takes of its source while it runs, never too little."""
-    return int(np.ceil(block.flow_l_s * FLOW_UNITS - 1e-6))
+    return int(_up(np.array(block.flow_l_s * FLOW_UNITS)))
+
+
+def _up(values: np.ndarray) -> np.ndarray:
+    """Flows of blocks and of what feeds them are rounded alike: a pump that brings just what a block
+    draws feeds it."""
+    return np.ceil(np.minimum(values, UNLIMITED) - 1e-6).astype(np.int64)
 
 
 def _down(values: np.ndarray) -> np.ndarray:

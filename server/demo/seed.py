@@ -41,6 +41,7 @@ from server.demo.history import write_history
 from server.demo.last_year import BLOCK as LAST_YEARS
 from server.demo.last_year import give_last_year
 from server.demo.life import give_life, make_rounds
+from server.demo.network import give_network
 from server.demo.plan import FEATURES, OUTLINES, SOUTH, WEST
 from server.demo.simulated_season import (
     DAYS,
@@ -272,5 +273,6 @@ def seed_demo() -> Farm:
     decide_the_past(farm)
     plan_ahead(by_name)
     write_history(farm)
+    give_network(farm, by_name)
     _adopt_seen(farm, by_name)
     return farm

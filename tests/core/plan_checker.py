@@ -58,12 +58,12 @@ def _flows(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run]) 
         for s, source in enumerate(shared.sources):
             drawn = [up(blocks[b].flow_l_s) for b, _ in now if blocks[b].source == s]
             moved = any(not stands for b, stands in now if blocks[b].source == s)
-            if moved and sum(drawn) > source.flow_l_s[t] + 1e-6:
+            if moved and sum(drawn) > up(source.flow_l_s[t]) + 1e-6:
                 out.append(f"{source.name}: {sum(drawn):.1f} L/s in slot {t}")
         for m, main in enumerate(shared.mains):
             passing = [up(blocks[b].flow_l_s) for b, _ in now if m in blocks[b].mains]
             moved = any(not stands for b, stands in now if m in blocks[b].mains)
-            if moved and sum(passing) > main.capacity_l_s + 1e-6:
+            if moved and sum(passing) > up(main.capacity_l_s) + 1e-6:
                 out.append(f"{main.name}: {sum(passing):.1f} L/s in slot {t}")
     return out
 

@@ -259,3 +259,8 @@ def test_irrigations_that_a_person_scheduled_stand(planned: dict[str, Any], farm
     others = [s for s in planned["sheet"]["sets"] if s["block_id"] == stands["block_id"]]
     end = stands["start"] + stands["slots"]
     assert all(s["start"] >= end or s["start"] + s["slots"] <= stands["start"] for s in others)
+
+
+def test_dump(planned: dict[str, Any]) -> None:
+    import json
+    json.dump(planned, open("/tmp/sheet.json", "w"))
