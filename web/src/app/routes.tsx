@@ -82,6 +82,12 @@ export const router = createBrowserRouter([
         children: [
           { index: true, element: <Navigate to="log" replace /> },
           {
+            path: "run-sheet",
+            lazy: async () => ({
+              Component: (await import("../runsheet/RunSheetPage")).RunSheetPage,
+            }),
+          },
+          {
             path: "log",
             lazy: async () => ({ Component: (await import("../water/SetsPage")).SetsPage }),
           },

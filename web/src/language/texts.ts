@@ -27,6 +27,7 @@ import type map from "../map/texts.json";
 import type people from "../people/texts.json";
 import type readings from "../readings/texts.json";
 import type rounds from "../rounds/texts.json";
+import type runsheet from "../runsheet/texts.json";
 import type session from "../session/texts.json";
 import type setup from "../setup/texts.json";
 import type soils from "../soils/texts.json";
@@ -67,6 +68,7 @@ export type Texts = {
   people: typeof people;
   readings: typeof readings;
   rounds: typeof rounds;
+  runsheet: typeof runsheet;
   session: typeof session;
   setup: typeof setup;
   soils: typeof soils;

@@ -1,10 +1,11 @@
 import { Box } from "@chakra-ui/react";
-import { Outlet } from "react-router";
+import { Outlet, useLocation } from "react-router";
 import { SectionTabs } from "../app/SectionTabs";
 import { useSignedIn } from "../session/context";
 import { t } from "./t";
 
 const PAGES = [
+  { path: "run-sheet", name: t("water.runSheet") },
   { path: "log", name: t("water.log") },
   { path: "weather", name: t("water.weather") },
   { path: "summary", name: t("water.dailySummary") },
@@ -17,8 +18,10 @@ export function IrrigationPages() {
     label: page.name,
     to: `/${farm.slug}/irrigation/${page.path}`,
   }));
+  // The run sheet uses all the width there is.
+  const wide = useLocation().pathname.endsWith("/run-sheet");
   return (
-    <Box maxW="1240px">
+    <Box maxW={wide ? "none" : "1240px"}>
       <SectionTabs title={t("water.irrigation")} label={t("water.irrigationPages")} tabs={tabs} />
       <Outlet />
     </Box>
