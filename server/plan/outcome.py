@@ -47,7 +47,6 @@ class Outcome(Schema):
     by_urgency_power: float
     by_urgency_lost: float
     total: float
-    short: list[ShortBlockOut]
     reliefs: list[ReliefOut] | None
 
 
@@ -76,14 +75,6 @@ def outcome_of(
         ),
         by_urgency_power=round(sum(m.power for m in rule), 2),
         by_urgency_lost=round(sum(m.lost for m in rule), 2),
-        short=[
-            ShortBlockOut(
-                block_id=inputs.block_ids[s.block],
-                lacking_mm=round(s.lacking_mm, 1),
-                money=round(s.money, 2),
-            )
-            for s in short
-        ],
         reliefs=[ReliefOut.model_validate(r) for r in helps]
         if len(blocks) <= MOST_FOR_RELIEF
         else None,

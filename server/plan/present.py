@@ -9,6 +9,7 @@ import numpy as np
 
 from core.plan.from_advice import M3_H_PER_L_S
 from core.plan.over_slots import slot_starts
+from core.plan.relief import LEAST_LACK_MM
 from core.plan.shared import Shared
 from core.plan.sheet import broken_rules, peak_of
 from core.plan.slots import SLOTS
@@ -20,7 +21,7 @@ from server.plan.in_use import current_edit
 from server.plan.live_sets import LiveSets, live_sets
 from server.plan.models import RunSheet, SheetEdit
 from server.plan.money import BlockMoneyOut, money_after, whole_blocks
-from server.plan.outcome import Outcome
+from server.plan.outcome import Outcome, ShortBlockOut
 from server.plan.schemas import (
     BrokenOut,
     SheetBlock,
@@ -156,9 +157,23 @@ def sheet_out(access: Access, sheet: RunSheet) -> SheetOut:
         sets=sets_out(live.sets, inputs, areas, starts, live),
         standing=_standing(access, planned, areas),
         broken=_broken(inputs, shared, live.sets),
+        short=_short(planned, edit),
         totals=totals_of(inputs, shared, live.sets, edit.money),
         outcome=Outcome.model_validate(sheet.outcome),
     )
+
+
+def _short(planned: Sequence[StoredBlock], edit: SheetEdit) -> list[ShortBlockOut]:
+    """Blocks that lack more water than nobody would see, the costliest first."""
+    rows = [
+        (b.block_id, BlockMoneyOut.model_validate(edit.money[str(b.block_id)])) for b in planned
+    ]
+    short = [
+        ShortBlockOut(block_id=number, lacking_mm=m.lacking_mm, money=m.lost)
+        for number, m in rows
+        if m.lacking_mm >= LEAST_LACK_MM
+    ]
+    return sorted(short, key=lambda s: (-s.money, s.block_id))
 
 
 def _made_at(sheet: RunSheet) -> datetime:

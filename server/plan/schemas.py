@@ -10,7 +10,7 @@ from core.plan.sheet import SheetRule
 from core.plan.slots import SLOTS
 from server.base.schema import Body, Schema
 from server.plan.money import BlockMoneyOut
-from server.plan.outcome import Outcome
+from server.plan.outcome import Outcome, ShortBlockOut
 
 
 class SetStatus(StrEnum):
@@ -112,7 +112,8 @@ class AnnouncedOut(Schema):
 
 
 class SheetOut(Schema):
-    """A run sheet; ``edit`` is the number that a change is based on."""
+    """A run sheet; ``edit`` is the number that a change is based on, ``short`` the blocks that lack
+    water on it as it stands, the costliest first."""
 
     id: int
     made_at: datetime
@@ -132,6 +133,7 @@ class SheetOut(Schema):
     sets: list[SheetSetOut]
     standing: list[StandingOut]
     broken: list[BrokenOut]
+    short: list[ShortBlockOut]
     totals: SheetTotals
     outcome: Outcome
 

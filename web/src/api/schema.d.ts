@@ -8955,8 +8955,6 @@ export interface components {
             by_urgency_lost: number;
             /** Total */
             total: number;
-            /** Short */
-            short: components["schemas"]["ShortBlockOut"][];
             /** Reliefs */
             reliefs: components["schemas"]["ReliefOut"][] | null;
         };
@@ -9077,7 +9075,8 @@ export interface components {
         };
         /**
          * SheetOut
-         * @description A run sheet; ``edit`` is the number that a change is based on.
+         * @description A run sheet; ``edit`` is the number that a change is based on, ``short`` the blocks that lack
+         *     water on it as it stands, the costliest first.
          */
         SheetOut: {
             /** Id */
@@ -9125,6 +9124,8 @@ export interface components {
             standing: components["schemas"]["StandingOut"][];
             /** Broken */
             broken: components["schemas"]["BrokenOut"][];
+            /** Short */
+            short: components["schemas"]["ShortBlockOut"][];
             totals: components["schemas"]["SheetTotals"];
             outcome: components["schemas"]["Outcome"];
         };

@@ -70,7 +70,13 @@ export function RunSheet({ data, sheet, time }: Props) {
     if (key === "s") save([split(sheet, of.set)]);
     if (key === "Delete") save([removed(sheet, of.set)]);
   };
-  const error = change.error ?? undo.error ?? plan.error ?? take.error ?? announce.error;
+  const error =
+    change.error ??
+    (body ? tried.error : null) ??
+    undo.error ??
+    plan.error ??
+    take.error ??
+    announce.error;
   const differs = data.announced?.differs ?? sheet.sets.length;
   return (
     <Box>

@@ -16,6 +16,8 @@ interface Props {
   bar: Bar;
   scale: PlotScale;
   y: number;
+  /** Where the next bar of the row begins: beside the bar is room up to there. */
+  next: number;
   units: UnitSystem;
   time: FarmTime;
   chosen: boolean;
@@ -58,7 +60,7 @@ function cut(words: string, room: number): string {
 
 /** An irrigation as a bar from its start to its end. */
 export function SetBar(props: Props) {
-  const { bar, scale, y, units, time, chosen, broken, free, choose, grab, press } = props;
+  const { bar, scale, y, next, units, time, chosen, broken, free, choose, grab, press } = props;
   const left = Math.max(scale.x(bar.starts), scale.left);
   const right = Math.min(scale.x(bar.ends), scale.right);
   if (right <= scale.left || left >= scale.right) return null;
@@ -75,6 +77,13 @@ export function SetBar(props: Props) {
     pinned: bar.set?.pinned ? `, ${t("runsheet.pinned")}` : "",
     broken: broken ? `, ${t("runsheet.breaksARule")}` : "",
   });
+  // Within the bar, or beside it where there is more room than in it.
+  const within = wide - (bar.set?.pinned ? 22 : 10);
+  const after = Math.min(next, scale.right) - left - wide - 10;
+  const fits = within >= Math.max(bar.name.length, figures.length) * GLYPH;
+  const beside = !fits && after > within;
+  const room = beside ? after : within;
+  const at = beside ? left + wide + 5 : left + 6;
   const stroke = broken ? "rust" : looks === "done" ? "loam" : "water";
   return (
     <g
@@ -108,15 +117,15 @@ export function SetBar(props: Props) {
       {looks === "standing" && (
         <rect x={left} y={y} width={3} height={BAR_HEIGHT} fill={ink("waterDeep")} />
       )}
-      {wide > 26 && (
-        <>
-          <text x={left + 6} y={y + 15} style={{ fontSize: 12.5, fontWeight: 600 }} fill={text}>
-            {cut(bar.name, wide - (bar.set?.pinned ? 22 : 8))}
+      {room > 3 * GLYPH && (
+        <g fill={beside ? ink("ink") : text}>
+          <text x={at} y={y + 15} style={{ fontSize: 12.5, fontWeight: 600 }}>
+            {cut(bar.name, room)}
           </text>
-          <text x={left + 6} y={y + 29} style={{ fontSize: 11.5 }} fill={text}>
-            {cut(figures, wide - 8)}
+          <text x={at} y={y + 29} style={{ fontSize: 11.5 }}>
+            {cut(figures, room)}
           </text>
-        </>
+        </g>
       )}
       {bar.set?.pinned && <circle cx={left + wide - 7} cy={y + 8} r={3.4} fill={text} />}
       {broken && (

@@ -151,8 +151,10 @@ function WhyThen({ sheet, time, why }: { sheet: SheetData; time: FarmTime; why: 
   const names = (ids: number[]) =>
     ids.flatMap((id) => sheet.blocks.find((b) => b.id === id)?.name ?? []).join(", ");
   const rather = why.rather
+    .slice(0, 2)
     .map((r) => `${time.full(new Date(r.starts_at))}, ${runningTime(r.hours)}`)
     .join(" · ");
+  const more = why.rather.length - 2;
   return (
     <Box>
       <Heading as="h3" size="md">
@@ -165,6 +167,7 @@ function WhyThen({ sheet, time, why }: { sheet: SheetData; time: FarmTime; why: 
           <Text>
             {t("runsheet.wouldRather", {
               rather: rather || t("runsheet.notAtAll"),
+              more: more > 0 ? t("runsheet.andMoreTimes", { count: more }) : "",
               saved: money(why.cost - why.rather_cost, currency),
             })}
           </Text>

@@ -60,7 +60,14 @@ export function SheetAxis({ scale, time, starts, height }: Props) {
           </text>
         </g>
       ))}
-      <line x1={now} x2={now} y1={4} y2={height} stroke={ink("ink")} strokeWidth={1.6} />
+      <line
+        x1={now}
+        x2={now}
+        y1={AXIS_HEIGHT - 5}
+        y2={height}
+        stroke={ink("ink")}
+        strokeWidth={1.6}
+      />
     </g>
   );
 }

@@ -7,7 +7,7 @@ import { withUnit, type UnitSystem } from "../units/format";
 import { isFree, STRETCH_H, SLOT_H, SLOTS } from "./changes";
 import { lanes, stacked, type Bar, type LanesBy } from "./lanes";
 import { LaneShade, ShadePatterns } from "./LaneShade";
-import { plotScale } from "./plotScale";
+import { plotScale, type PlotScale } from "./plotScale";
 import type { SheetData, SheetSet, Store } from "./queries";
 import { BAR_HEIGHT, SetBar } from "./SetBar";
 import { AXIS_HEIGHT, SheetAxis } from "./SheetAxis";
@@ -60,6 +60,11 @@ export function SheetChart(props: Props) {
   const { placed, end: lanesEnd } = stacked(drawn, AXIS_HEIGHT, ROW, PAD);
   const height = lanesEnd + (props.store ? STORE_HEIGHT + 6 : 0);
 
+  // Nothing is moved into the past.
+  const first = Math.max(
+    sheet.starts.findIndex((at) => new Date(at) >= time.now),
+    0,
+  );
   const grab = (bar: Bar, event: PointerEvent<SVGGElement>, stretches: boolean) => {
     if (!bar.set) return;
     svg.current?.setPointerCapture(event.pointerId);
@@ -76,7 +81,7 @@ export function SheetChart(props: Props) {
     setDraft({
       set,
       byKey: false,
-      start: stretches ? set.start : inside(set.start + Math.round(slots), set.slots),
+      start: stretches ? set.start : inside(set.start + Math.round(slots), set.slots, first),
       hours: stretches ? Math.max(STRETCH_H, snapped(set.hours + slots * SLOT_H)) : set.hours,
     });
   };
@@ -100,9 +105,9 @@ export function SheetChart(props: Props) {
     const now = draft?.set.id === set.id ? draft : { set, start: set.start, hours: set.hours };
     const far = event.shiftKey ? 12 : 1;
     if (event.key === "ArrowLeft")
-      setDraft({ ...now, set, byKey: true, start: inside(now.start - far, set.slots) });
+      setDraft({ ...now, set, byKey: true, start: inside(now.start - far, set.slots, first) });
     else if (event.key === "ArrowRight")
-      setDraft({ ...now, set, byKey: true, start: inside(now.start + far, set.slots) });
+      setDraft({ ...now, set, byKey: true, start: inside(now.start + far, set.slots, first) });
     else if (event.key === "+" || event.key === "-") {
       const more = event.key === "+" ? STRETCH_H : -STRETCH_H;
       setDraft({ ...now, set, byKey: true, hours: Math.max(STRETCH_H, now.hours + more) });
@@ -116,6 +121,7 @@ export function SheetChart(props: Props) {
         width={width}
         height={height}
         display="block"
+        style={{ userSelect: "none" }}
         onPointerMove={pull}
         onPointerUp={letGo}
         onPointerCancel={() => {
@@ -151,7 +157,7 @@ export function SheetChart(props: Props) {
               {source && (
                 <text x={0} y={lane.y + 35} style={{ fontSize: 11.5 }} fill={ink("inkSoft")}>
                   {source.limited
-                    ? withUnit(source.flow_m3_h, units, "flow")
+                    ? withUnit(source.flow_m3_h, units, "flow", 0)
                     : t("runsheet.notLimited")}
                 </text>
               )}
@@ -161,6 +167,7 @@ export function SheetChart(props: Props) {
                   bar={bar}
                   scale={scale}
                   y={lane.y + PAD + bar.row * ROW}
+                  next={nextInRow(lane.bars, bar, scale)}
                   units={units}
                   time={time}
                   chosen={bar.key === chosen}
@@ -181,8 +188,15 @@ export function SheetChart(props: Props) {
   );
 }
 
-function inside(start: number, slots: number): number {
-  return Math.min(Math.max(start, 0), SLOTS - slots);
+/** Where the next bar of the same row begins [px]. */
+function nextInRow(bars: Bar[], bar: Bar, scale: PlotScale): number {
+  const later = bars.filter((b) => b.row === bar.row && b.starts > bar.starts);
+  return Math.min(scale.right, ...later.map((b) => scale.x(b.starts)));
+}
+
+/** Within what is left of the sheet. */
+function inside(start: number, slots: number, first: number): number {
+  return Math.min(Math.max(start, first), SLOTS - slots);
 }
 
 function snapped(hours: number): number {

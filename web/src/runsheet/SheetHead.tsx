@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, type UnitSystem } from "../units/format";
-import { money } from "./money";
+import { money, moneyMore } from "./money";
 import type { RunSheetData, SheetData } from "./queries";
 import { t } from "./t";
 
@@ -16,11 +16,11 @@ interface Props {
 
 /** Whether all can be kept, in one sentence. */
 function headline(sheet: SheetData): string {
-  const [first, ...others] = sheet.outcome.short;
+  const [first, ...others] = sheet.short;
   if (!first) return t("runsheet.allCanBeKept");
   const name = sheet.blocks.find((b) => b.id === first.block_id)?.name ?? "";
   const lost = money(
-    sheet.outcome.short.reduce((sum, s) => sum + s.money, 0),
+    sheet.short.reduce((sum, s) => sum + s.money, 0),
     sheet.currency,
   );
   return others.length === 0
@@ -37,9 +37,9 @@ export function SheetHead({ data, sheet, time, units, children }: Props) {
       energy: `${number(totals.energy_kwh, 0)} kWh`,
       cost: money(totals.power + totals.water, currency),
     }),
-    outcome.by_urgency_total > outcome.total &&
+    outcome.by_urgency_total > totals.total &&
       t("runsheet.cheaperThanByUrgency", {
-        money: money(outcome.by_urgency_total - outcome.total, currency),
+        money: money(outcome.by_urgency_total - totals.total, currency),
       }),
     data.announced
       ? t("runsheet.versionAnnounced", {
@@ -66,7 +66,12 @@ export function SheetHead({ data, sheet, time, units, children }: Props) {
               when: time.clock(new Date(sheet.changed_at)),
             })}`}
           {outcome.method === "cheapest fit" && ` · ${t("runsheet.byCheapestFit")}`}
-          {outcome.bound !== null &&
+          {sheet.changed_by &&
+            ` · ${t("runsheet.againstThePlan", {
+              money: moneyMore(totals.total - outcome.total, currency),
+            })}`}
+          {!sheet.changed_by &&
+            outcome.bound !== null &&
             outcome.method !== "exact" &&
             ` · ${t("runsheet.atMostAboveBest", {
               money: money(outcome.cost - outcome.bound, currency),

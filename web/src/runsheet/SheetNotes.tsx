@@ -35,7 +35,8 @@ export function BrokenList(props: { broken: Broken[]; sheet: SheetData; time: Fa
 
 /** Blocks that go short on the sheet as it was planned, and what would help. */
 export function ShortList({ sheet, units }: { sheet: SheetData; units: UnitSystem }) {
-  const { short, reliefs } = sheet.outcome;
+  const { short } = sheet;
+  const { reliefs } = sheet.outcome;
   if (short.length === 0) return null;
   const name = (id: number) => sheet.blocks.find((b) => b.id === id)?.name ?? "";
   return (

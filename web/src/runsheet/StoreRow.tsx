@@ -40,6 +40,12 @@ export function StoreRow({ store, name, scale, y, units }: Props) {
       <path d={under(store.low_mm)} fill="url(#dry)" />
       <path d={under(store.middle_mm)} fill={ink("rust")} opacity={0.55} />
       <line x1={scale.left} x2={scale.right} y1={line} y2={line} stroke={ink("ink")} />
+      <text x={0} y={y + 20} style={{ fontSize: 13.5, fontWeight: 700 }} fill={ink("ink")}>
+        {name}
+      </text>
+      <text x={0} y={y + 36} style={{ fontSize: 11.5 }} fill={ink("inkSoft")}>
+        {t("runsheet.aboveRefill")}
+      </text>
       <text
         x={scale.left - 8}
         y={y + 16}

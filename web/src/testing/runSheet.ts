@@ -97,6 +97,7 @@ export function aSheet(over: Partial<SheetData>): SheetData {
     sets: [aSet({})],
     standing: [],
     broken: [],
+    short: [],
     totals,
     outcome: {
       format: 1,
@@ -107,7 +108,6 @@ export function aSheet(over: Partial<SheetData>): SheetData {
       by_urgency_power: 22,
       by_urgency_lost: 30,
       total: 104,
-      short: [],
       reliefs: [],
     },
     ...over,
