@@ -122,8 +122,8 @@ def worked_out(shared: Shared, blocks: Sequence[PlanBlock]) -> tuple[Patterns, n
 
 
 def _with_source(block: PlanBlock, source: PlanSource) -> PlanBlock:
-    """A block that may run only while its source brings enough for it: a set that would go on into a
-    time when it does not is cut there."""
+    """A block that may run only while its source brings enough for it: a set that would go on into
+    a time when it does not is cut there."""
     enough = source.flow_l_s >= block.flow_l_s - 1e-6
     return replace(block, allowed=block.allowed & enough)
 

@@ -110,8 +110,8 @@ def flow_units(block: PlanBlock) -> int:
 
 
 def _up(values: np.ndarray) -> np.ndarray:
-    """Flows of blocks and of what feeds them are rounded alike: a pump that brings just what a block
-    draws feeds it."""
+    """Flows of blocks and of what feeds them are rounded alike: a pump that brings just what a
+    block draws feeds it."""
     return np.ceil(np.minimum(values, UNLIMITED) - 1e-6).astype(np.int64)
 
 

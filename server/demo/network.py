@@ -1,5 +1,5 @@
-"""Where the demo farm's water comes from: two pumps that can't feed all their blocks at once, a tank,
-the turn of a ditch, a pump that three blocks share, and power that is cheap at night."""
+"""Where the demo farm's water comes from: two pumps that can't feed all their blocks at once, a
+tank, the turn of a ditch, a pump that three blocks share, and power that is cheap at night."""
 
 from datetime import date, datetime
 from zoneinfo import ZoneInfo

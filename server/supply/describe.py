@@ -2,11 +2,13 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from zoneinfo import ZoneInfo
 
 from django.db.models import Max
 
 from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
+from server.base.moment import to_instant
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.acting import acting
@@ -55,11 +57,12 @@ def describe_network(access: Access, based_on: int, document: NetworkDocument) -
                 "the page and enter your change again."
             )
         )
+    document = _by_the_farms_clock(access.farm, document)
     network_of(document)
     _check_blocks(access, document)
-    number = _number_sources(document, before.document)
-    _rename_supplies(access, before.document, number)
-    return _put_in_force(access, number)
+    numbered = _number_sources(document, before.document)
+    _rename_supplies(access, before.document, numbered)
+    return _put_in_force(access, numbered)
 
 
 @acting(Action.SET_UP_GROUND, undoes=(Done.NETWORK_CHANGED,))
@@ -84,6 +87,30 @@ def restore_network(access: Access, version_id: int) -> InForce:
     document = NetworkDocument.read(former.content) if former else NetworkDocument()
     _rename_supplies(access, NetworkDocument.read(row.content), document)
     return _put_in_force(access, document)
+
+
+def _by_the_farms_clock(farm: Farm, document: NetworkDocument) -> NetworkDocument:
+    """Moments without an offset are the farm's own; all are kept with the farm's offset."""
+    zone = ZoneInfo(farm.time_zone)
+    sources = []
+    for k, source in enumerate(document.sources):
+        if source.turn is None:
+            sources.append(source)
+            continue
+        instant = to_instant(source.turn.first_at, zone)
+        if instant is None:
+            raise RequestError(
+                sentence("The water supply was not saved."),
+                (
+                    Problem(
+                        sentence("That time was skipped when the clocks went forward."),
+                        field=f"sources.{k}.turn.first_at",
+                    ),
+                ),
+            )
+        turn = source.turn.model_copy(update={"first_at": instant.astimezone(zone)})
+        sources.append(source.model_copy(update={"turn": turn}))
+    return document.model_copy(update={"sources": sources})
 
 
 def _put_in_force(access: Access, document: NetworkDocument) -> InForce:

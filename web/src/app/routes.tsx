@@ -119,6 +119,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../map/MapPage")).MapPage }),
           },
           {
+            path: "water-supply",
+            lazy: async () => ({ Component: (await import("../supply/SupplyPage")).SupplyPage }),
+          },
+          {
             path: "soils",
             lazy: async () => ({ Component: (await import("../soils/SoilList")).SoilList }),
           },

@@ -7,6 +7,7 @@ import { t } from "./t";
 const PARTS = [
   { to: "blocks", label: t("farm.blocks"), also: [] },
   { to: "map", label: t("farm.map"), also: [] },
+  { to: "water-supply", label: t("farm.waterSupply"), also: [] },
   { to: "soils", label: t("farm.soils"), also: [] },
   { to: "crops", label: t("farm.crops"), also: [] },
   // Pages that lie behind the instruments.

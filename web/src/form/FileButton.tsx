@@ -4,7 +4,12 @@ import { t } from "./t";
 
 /** Files that show what is taken; they ship with the interface. */
 export type Sample =
-  "readings.csv" | "weather-days.csv" | "laboratory.csv" | "worksheet.csv" | "blocks.geojson";
+  | "readings.csv"
+  | "weather-days.csv"
+  | "laboratory.csv"
+  | "worksheet.csv"
+  | "blocks.geojson"
+  | "water-supply.csv";
 
 interface Props {
   accept: string;

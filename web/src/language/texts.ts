@@ -32,6 +32,7 @@ import type session from "../session/texts.json";
 import type setup from "../setup/texts.json";
 import type soils from "../soils/texts.json";
 import type summary from "../summary/texts.json";
+import type supply from "../supply/texts.json";
 import type time from "../time/texts.json";
 import type units from "../units/texts.json";
 import type water from "../water/texts.json";
@@ -73,6 +74,7 @@ export type Texts = {
   setup: typeof setup;
   soils: typeof soils;
   summary: typeof summary;
+  supply: typeof supply;
   time: typeof time;
   units: typeof units;
   water: typeof water;
