@@ -250,7 +250,7 @@ def _faults(network: Network) -> Iterator[NetworkFault]:
             yield NetworkFault(f"sources.{k}.tariff", _nothing(source.tariff))
     for k, one in enumerate(network.connections):
         if any(one.block == other.block for other in network.connections[:k]):
-            yield NetworkFault(f"connections.{k}.block", sentence("This block is listed twice."))
+            yield NetworkFault(f"connections.{k}.block_id", sentence("This block is listed twice."))
         for main in sorted(one.mains):
             if not _has(of["mains"], main):
                 yield NetworkFault(f"connections.{k}.mains", _nothing(main))

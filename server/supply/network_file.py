@@ -209,7 +209,7 @@ def _value(column: str, cell: str, size: float, decimal_comma: bool) -> Any:
     value = cell_number(cell, decimal_comma)
     if value is None or (column in _WHOLE and value != int(value)):
         return None
-    return int(value) if column in _WHOLE else value * size
+    return int(value) if column in _WHOLE else round(value * size, 9)
 
 
 def _unreadable(column: str, cell: str) -> Any:

@@ -10,6 +10,7 @@ from server.farms.access import enter
 from server.farms.models import Membership
 from server.today.calendar import feed_of, has_token, new_token, revoke_token
 from server.today.rows import board_rows
+from server.today.run_sheet_file import run_sheet_csv, run_sheet_pdf
 from server.today.sheets import as_csv, as_pdf
 from server.today.summary import SummaryOut, summary_of
 
@@ -71,6 +72,28 @@ def page(request: HttpRequest, slug: str) -> HttpResponse:
     farm = access.farm
     answer = HttpResponse(as_pdf(farm, access.user), content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="{farm.slug}-{farm.now():%Y-%m-%d}.pdf"'
+    return answer
+
+
+@router.get(
+    "/farms/{slug}/run-sheet.csv", operation_id="run_sheet_csv", response={200: str, **ERRORS}
+)
+def run_sheet_table(request: HttpRequest, slug: str) -> HttpResponse:
+    """The run sheet in use, a row for each irrigation."""
+    access = enter(person(request), slug)
+    answer = HttpResponse(run_sheet_csv(access), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{access.farm.slug}-run-sheet.csv"'
+    return answer
+
+
+@router.get(
+    "/farms/{slug}/run-sheet.pdf", operation_id="run_sheet_pdf", response={200: str, **ERRORS}
+)
+def run_sheet_page(request: HttpRequest, slug: str) -> HttpResponse:
+    """The run sheet in use, to print."""
+    access = enter(person(request), slug)
+    answer = HttpResponse(run_sheet_pdf(access), content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{access.farm.slug}-run-sheet.pdf"'
     return answer
 
 

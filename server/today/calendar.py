@@ -3,15 +3,17 @@
 from datetime import UTC, timedelta
 
 from django.db import transaction
+from django.db.models import Q, QuerySet
 from django.utils.translation import gettext, gettext_noop
 from icalendar import Calendar, Event
 
 from core.sentence import sentence
+from server.accounts.models import User
 from server.base import tokens
 from server.base.errors import NotFound
 from server.base.figures import Figures
 from server.farms.access import Access
-from server.farms.models import Farm, Membership
+from server.farms.models import Farm, Membership, Role
 from server.today.models import CalendarToken
 from server.water.models import Irrigation
 
@@ -72,12 +74,20 @@ def feed_of(token: str) -> bytes:
         raise NotFound(
             sentence("There is no such calendar. Create a new address in the application.")
         )
-    return feed(row.farm, row.user.units)
+    return feed(row.farm, row.user)
 
 
-def feed(farm: Farm, units: str) -> bytes:
-    """Sets planned, running and lately done, as events in UTC."""
-    shown = Figures(units)
+def _own(rows: QuerySet[Irrigation], farm: Farm, reader: User) -> QuerySet[Irrigation]:
+    """Of an irrigator those of his blocks, and of blocks that are nobody's; else all of them."""
+    role = Membership.objects.get(farm=farm, user=reader).role
+    if role != Role.IRRIGATOR:
+        return rows
+    return rows.filter(Q(block__irrigator=reader) | Q(block__irrigator=None))
+
+
+def feed(farm: Farm, reader: User) -> bytes:
+    """Irrigations planned, running and lately done that concern a person, as events in UTC."""
+    shown = Figures(reader.units)
     calendar = Calendar()
     calendar.add("prodid", "-//Even Furrow//sets//EN")
     calendar.add("version", "2.0")
@@ -92,7 +102,7 @@ def feed(farm: Farm, units: str) -> bytes:
         .defer("block__outline")
         .order_by("started_at", "pk")
     )
-    for row in rows:
+    for row in _own(rows, farm, reader):
         event = Event()
         event.add("uid", f"set-{row.pk}@{farm.slug}.even-furrow")
         event.add("dtstamp", farm.now().astimezone(UTC))

@@ -36,11 +36,12 @@ COLUMNS = (
 )
 
 
-def _plain(value: float | None, digits: int) -> str:
+def plain(value: float | None, digits: int) -> str:
+    """A number for other programs; unknown is empty."""
     return "" if value is None else f"{value:.{digits}f}"
 
 
-def _safe(text: str) -> str:
+def safe(text: str) -> str:
     """A cell that no spreadsheet takes for a formula."""
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
@@ -57,20 +58,20 @@ def as_csv(farm: Farm) -> str:
         ]
         writer.writerow(
             [
-                _safe(r.block),
-                _safe(r.crop),
+                safe(r.block),
+                safe(r.crop),
                 str(r.state),
                 moments[0],
-                _plain(r.hours, 2),
-                _plain(r.gross_mm, 1),
-                _plain(r.volume_m3, 0),
-                _plain(r.left_mm, 1),
+                plain(r.hours, 2),
+                plain(r.gross_mm, 1),
+                plain(r.volume_m3, 0),
+                plain(r.left_mm, 1),
                 moments[1],
                 str(r.confidence),
-                _safe(r.decision),
+                safe(r.decision),
                 moments[2],
-                _safe(r.supply),
-                _safe(r.irrigator),
+                safe(r.supply),
+                safe(r.irrigator),
             ]
         )
     return out.getvalue()
@@ -124,10 +125,11 @@ def as_pdf(farm: Farm, reader: User) -> bytes:
     does it takes 100 MB, and what it has taken it keeps."""
     rows = board_rows(farm)
     pages = [written(summary_of(farm, rows), reader.units).page, field_sheet(farm, reader, rows)]
-    return read_confined(_printed, json.dumps(pages).encode())
+    return read_confined(printed_pages, json.dumps(pages).encode())
 
 
-def _printed(pages: bytes) -> bytes:
+def printed_pages(pages: bytes) -> bytes:
+    """HTML documents, as JSON, as one PDF; in a process of its own."""
     from server.today.printed import printed  # noqa: PLC0415 - with the engine
 
     return printed(json.loads(pages))

@@ -94,8 +94,8 @@ def test_licences() -> None:
 
 
 def test_money_of_one_block_by_hand() -> None:
-    """50 mm net at 7.2 m3/mm are 360 m3. At 0.3 kWh/m3 and 0.10, 108 kWh are 10.80; at 0.02 a m3 7.20;
-    4.50 of labour; a set that was announced for another slot changes two things."""
+    """50 mm net at 7.2 m3/mm are 360 m3. At 0.3 kWh/m3 and 0.10, 108 kWh are 10.80; at 0.02 a m3
+    7.20; 4.50 of labour; a set that was announced for another slot changes two things."""
     source = shared_with(kwh_m3=0.3, water_price=0.02).sources[0]
     block = replace(
         DRY,
@@ -108,7 +108,6 @@ def test_money_of_one_block_by_hand() -> None:
     assert found.power == pytest.approx(10.8)
     assert found.water == pytest.approx(7.2)
     assert (found.labour, found.changes) == (4.5, 4.0)
-    # 30 + 40 - 50, with what fell on full soil lost: it is at 30.67 when 50 mm come in steps of 6 h.
     assert found.lacking_mm == 0.0
     assert found.total == pytest.approx(
         found.power + found.water + found.labour + found.changes + found.later

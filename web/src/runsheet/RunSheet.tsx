@@ -1,4 +1,4 @@
-import { Box, Flex, SegmentGroup, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, SegmentGroup, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Notice } from "../app/Notice";
@@ -107,6 +107,16 @@ export function RunSheet({ data, sheet, time }: Props) {
             />
           </>
         )}
+        <Button asChild size="sm" variant="outline">
+          <a href={`/api/farms/${farm.slug}/run-sheet.pdf`} target="_blank" rel="noreferrer">
+            {t("runsheet.print")}
+          </a>
+        </Button>
+        <Button asChild size="sm" variant="outline">
+          <a href={`/api/farms/${farm.slug}/run-sheet.csv`} download>
+            {t("runsheet.csv")}
+          </a>
+        </Button>
       </SheetHead>
       {data.failed && <Failed incident={data.failed} />}
       {error && <Notice error={error} />}

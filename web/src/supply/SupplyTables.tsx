@@ -2,7 +2,15 @@ import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { LinkButton } from "../app/LinkButton";
 import { useSignedIn } from "../session/context";
-import { figure, measure, number, UNKNOWN, withUnit, type UnitSystem } from "../units/format";
+import {
+  figure,
+  measure,
+  number,
+  runningTime,
+  UNKNOWN,
+  withUnit,
+  type UnitSystem,
+} from "../units/format";
 import { clockOf } from "./clock";
 import { weekdayName } from "./PartSheet";
 import type { Network, SourcePart, SuppliedBlock, Supply } from "./queries";
@@ -268,7 +276,7 @@ export function BlockTable(props: {
                   <Table.Cell textAlign="end">
                     {c?.labour_h === null || c?.labour_h === undefined
                       ? UNKNOWN
-                      : `${number(c.labour_h, 2)} h`}
+                      : runningTime(c.labour_h)}
                   </Table.Cell>
                 </Table.Row>
               );
