@@ -43,6 +43,7 @@ from server.instruments.feel_api import router as feel
 from server.limits.api import router as limits
 from server.maps.api import router as maps
 from server.plan.api import router as run_sheet
+from server.plan.jobs_api import router as jobs
 from server.readings.api import router as readings
 from server.readings.views_api import router as reading_views
 from server.sensorthings.api import router as sensorthings
@@ -99,6 +100,7 @@ for _router in (
     season_courses,
     decisions,
     run_sheet,
+    jobs,
     today,
 ):
     api.add_router("", _router)

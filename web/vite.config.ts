@@ -38,9 +38,9 @@ export default defineConfig({
             },
           },
           {
-            // What a round needs where there is no signal; nothing else of a farm is kept.
+            // What a round and the day's jobs need where there is no signal; nothing else of a farm is kept.
             urlPattern: ({ url }) =>
-              url.pathname === "/api/session" || /^\/api\/farms\/[^/]+\/rounds$/.test(url.pathname),
+              url.pathname === "/api/session" || /^\/api\/farms\/[^/]+\/(rounds|jobs)$/.test(url.pathname),
             handler: "NetworkFirst",
             options: { cacheName: "field", networkTimeoutSeconds: 5 },
           },

@@ -18,6 +18,7 @@ from server.plan.edits import (
     with_changes,
 )
 from server.plan.in_use import current_edit, newest_asked, sheet_in_use, sheet_proposed
+from server.plan.jobs import alarms
 from server.plan.live_sets import live_sets
 from server.plan.models import Announcement, RunSheet
 from server.plan.present import sheet_out, totals_of, tried_out
@@ -92,6 +93,7 @@ def _run_sheet(access: Access) -> RunSheetOut:
         sheet=sheet_out(access, used) if used else None,
         proposal=_proposal(access, used, proposed) if used and proposed else None,
         announced=_announced(access, used),
+        alarms=alarms(access.farm, access.now()),
     )
 
 

@@ -5,6 +5,7 @@ from typing import Any, ClassVar
 from django.conf import settings
 from django.db import models
 
+from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
@@ -149,3 +150,54 @@ class AnnouncedSet(FarmOwned):
 
     def __str__(self) -> str:
         return f"{self.irrigation_id} of announcement {self.announcement_id}"
+
+
+class ReportKind(models.TextChoices):
+    """What was done with an irrigation in the field."""
+
+    START = "start"
+    STOP = "stop"
+
+
+class StopReason(models.TextChoices):
+    """Why an irrigation was stopped."""
+
+    FINISHED = "finished"
+    RAIN = "rain"
+    WIND = "wind"
+    BREAKDOWN = "breakdown"
+    NO_WATER = "no_water"
+    OTHER = "other"
+
+
+class FieldReport(FarmOwned):
+    """What somebody in the field did with an irrigation, as his phone sent it; ``key`` was made
+    there, and a report that is sent again is taken once. Meter [m3], pressure [kPa]."""
+
+    farm_path = "irrigation__block__farm"
+    touches = None
+
+    key = models.UUIDField(unique=True)
+    irrigation = models.ForeignKey(Irrigation, on_delete=models.CASCADE, related_name="reports")
+    kind = models.CharField(max_length=5, choices=ReportKind)
+    at = models.DateTimeField()
+    meter_m3 = models.FloatField(null=True)
+    pressure_kpa = models.FloatField(null=True)
+    why = models.CharField(max_length=10, choices=StopReason, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+    received_at = models.DateTimeField()
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+
+    class Meta(FarmOwned.Meta):
+        constraints: ClassVar[list[Any]] = [
+            models.CheckConstraint(
+                condition=models.Q(kind="start", why="") | models.Q(kind="stop", why__gt=""),
+                name="stop_report_says_why",
+            ),
+            bounded("at", "report_on_record"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.irrigation_id} at {self.at:%Y-%m-%d %H:%M}"

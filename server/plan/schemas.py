@@ -9,6 +9,7 @@ from core.plan.reasons import SharedKind
 from core.plan.sheet import SheetRule
 from core.plan.slots import SLOTS
 from server.base.schema import Body, Schema
+from server.plan.jobs import AlarmOut
 from server.plan.money import BlockMoneyOut
 from server.plan.outcome import Outcome, ShortBlockOut
 
@@ -180,6 +181,7 @@ class RunSheetOut(Schema):
     sheet: SheetOut | None
     proposal: ProposalOut | None
     announced: AnnouncedOut | None
+    alarms: list[AlarmOut]
 
 
 class SheetSetIn(Body):

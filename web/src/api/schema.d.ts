@@ -2813,6 +2813,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What runs, and what is to begin today and tomorrow; an irrigator's own
+         * @description What runs, and what is to begin today and tomorrow; an irrigator's own.
+         */
+        get: operations["jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/jobs/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reports from a phone, each taken or refused by itself; sent again, each is taken once
+         * @description Reports from a phone, each taken or refused by itself; sent again, each is taken once.
+         */
+        post: operations["send_field_reports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/today": {
         parameters: {
             query?: never;
@@ -2876,6 +2916,46 @@ export interface paths {
         };
         /** Today pdf */
         get: operations["today_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The run sheet in use, a row for each irrigation
+         * @description The run sheet in use, a row for each irrigation.
+         */
+        get: operations["run_sheet_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/run-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The run sheet in use, to print
+         * @description The run sheet in use, to print.
+         */
+        get: operations["run_sheet_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -8867,6 +8947,33 @@ export interface components {
             estimates: components["schemas"]["EstimateOut"][];
         };
         /**
+         * AlarmKind
+         * @description What did not go as announced.
+         * @enum {string}
+         */
+        AlarmKind: "not started" | "overrun" | "cut short";
+        /**
+         * AlarmOut
+         * @description An irrigation that did not go as announced; ``since`` when it should have begun or ended, or
+         *     was ended.
+         */
+        AlarmOut: {
+            alarm: components["schemas"]["AlarmKind"];
+            /** Irrigation Id */
+            irrigation_id: number;
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Irrigator */
+            irrigator: string | null;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+        };
+        /**
          * AnnouncedOut
          * @description The newest announcement; ``differs`` how many irrigations of the sheet differ from it.
          */
@@ -9009,6 +9116,8 @@ export interface components {
             sheet: components["schemas"]["SheetOut"] | null;
             proposal: components["schemas"]["ProposalOut"] | null;
             announced: components["schemas"]["AnnouncedOut"] | null;
+            /** Alarms */
+            alarms: components["schemas"]["AlarmOut"][];
         };
         /**
          * SetChange
@@ -9371,6 +9480,128 @@ export interface components {
             later: number | null;
             store: components["schemas"]["StoreOut"];
         };
+        /**
+         * JobOut
+         * @description An irrigation to be started or stopped; what it draws [m3/h], depth over the block [mm].
+         */
+        JobOut: {
+            /** Id */
+            id: number;
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Supply */
+            supply: string;
+            /** Irrigator */
+            irrigator: string | null;
+            /** Running */
+            running: boolean;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Hours */
+            hours: number;
+            /** Gross Mm */
+            gross_mm: number;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Flow M3 H */
+            flow_m3_h: number;
+            /** Meter Start M3 */
+            meter_start_m3: number | null;
+            /** Note */
+            note: string;
+        };
+        /** JobsOut */
+        JobsOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * ReportOut
+         * @description What became of a report: taken (``repeated``: before), or refused with its problems.
+         */
+        ReportOut: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            /** Taken */
+            taken: boolean;
+            /** Repeated */
+            repeated: boolean;
+            /** Message */
+            message: string;
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+        };
+        /**
+         * ReportIn
+         * @description A start or a stop; ``key`` is made on the phone and stays the same when sent again.
+         *
+         *     ``age_seconds``: how long before sending it was made; where it is given it goes before ``at``,
+         *     so that a phone's wrong clock does no harm.
+         */
+        ReportIn: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            /** Irrigation Id */
+            irrigation_id: number;
+            kind: components["schemas"]["ReportKind"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Age Seconds */
+            age_seconds?: number | null;
+            /** Meter M3 */
+            meter_m3?: number | null;
+            /** Pressure Kpa */
+            pressure_kpa?: number | null;
+            why?: components["schemas"]["StopReason"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * ReportKind
+         * @description What was done with an irrigation in the field.
+         * @enum {string}
+         */
+        ReportKind: "start" | "stop";
+        /** ReportsIn */
+        ReportsIn: {
+            /** Reports */
+            reports: components["schemas"]["ReportIn"][];
+        };
+        /**
+         * StopReason
+         * @description Why an irrigation was stopped.
+         * @enum {string}
+         */
+        StopReason: "finished" | "rain" | "wind" | "breakdown" | "no_water" | "other";
         /** Applied */
         Applied: {
             /** Block Id */
@@ -21804,6 +22035,144 @@ export interface operations {
             };
         };
     };
+    jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    send_field_reports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     today: {
         parameters: {
             query?: never;
@@ -22010,6 +22379,140 @@ export interface operations {
         };
     };
     today_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    run_sheet_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    run_sheet_pdf: {
         parameters: {
             query?: never;
             header?: never;

@@ -88,6 +88,10 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: "jobs",
+            lazy: async () => ({ Component: (await import("../jobs/JobsPage")).JobsPage }),
+          },
+          {
             path: "log",
             lazy: async () => ({ Component: (await import("../water/SetsPage")).SetsPage }),
           },

@@ -21,6 +21,7 @@ import type history from "../history/texts.json";
 import type imports from "../imports/texts.json";
 import type instruments from "../instruments/texts.json";
 import type irrigation from "../irrigation/texts.json";
+import type jobs from "../jobs/texts.json";
 import type limits from "../limits/texts.json";
 import type list from "../list/texts.json";
 import type map from "../map/texts.json";
@@ -63,6 +64,7 @@ export type Texts = {
   imports: typeof imports;
   instruments: typeof instruments;
   irrigation: typeof irrigation;
+  jobs: typeof jobs;
   limits: typeof limits;
   list: typeof list;
   map: typeof map;

@@ -25,7 +25,7 @@ import { SetPanel } from "./SetPanel";
 import { SheetChart } from "./SheetChart";
 import { HeadButton, SheetHead } from "./SheetHead";
 import { SheetKey } from "./SheetKey";
-import { BrokenList, ProposalPanel, ShortList } from "./SheetNotes";
+import { AlarmList, BrokenList, ProposalPanel, ShortList } from "./SheetNotes";
 import { useDraft } from "./useDraft";
 import { t } from "./t";
 
@@ -118,6 +118,7 @@ export function RunSheet({ data, sheet, time }: Props) {
           </a>
         </Button>
       </SheetHead>
+      <AlarmList alarms={data.alarms} time={time} />
       {data.failed && <Failed incident={data.failed} />}
       {error && <Notice error={error} />}
       {data.proposal && (

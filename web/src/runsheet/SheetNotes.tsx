@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit, type UnitSystem } from "../units/format";
 import { money, moneyMore } from "./money";
-import type { Broken, Proposal, SetChange, SheetData } from "./queries";
+import type { Alarm, Broken, Proposal, SetChange, SheetData } from "./queries";
 import { brokenWords } from "./rules";
 import { t } from "./t";
 
@@ -179,6 +179,27 @@ export function ProposalPanel(props: {
           </Button>
         </Flex>
       )}
+    </Box>
+  );
+}
+
+const ALARM: Record<Alarm["alarm"], (block: string, when: string) => string> = {
+  "not started": (block, when) => t("runsheet.alarmNotStarted", { block, when }),
+  overrun: (block, when) => t("runsheet.alarmOverrun", { block, when }),
+  "cut short": (block, when) => t("runsheet.alarmCutShort", { block, when }),
+};
+
+/** What did not go as announced. */
+export function AlarmList({ alarms, time }: { alarms: Alarm[]; time: FarmTime }) {
+  if (alarms.length === 0) return null;
+  return (
+    <Box role="alert" borderLeftWidth="3px" borderColor="rust" ps="3" mb="3">
+      {alarms.map((a) => (
+        <Text key={`${a.alarm}${a.irrigation_id}`}>
+          {ALARM[a.alarm](a.block, time.full(new Date(a.since)))}
+          {a.irrigator && ` · ${a.irrigator}`}
+        </Text>
+      ))}
     </Box>
   );
 }

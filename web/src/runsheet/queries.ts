@@ -7,6 +7,7 @@ export type SheetSet = Schemas["SheetSetOut"];
 export type Standing = Schemas["StandingOut"];
 export type SheetBlock = Schemas["SheetBlock"];
 export type Broken = Schemas["BrokenOut"];
+export type Alarm = Schemas["AlarmOut"];
 export type Totals = Schemas["SheetTotals"];
 export type Proposal = Schemas["ProposalOut"];
 export type SetChange = Schemas["SetChangeOut"];

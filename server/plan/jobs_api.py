@@ -1,0 +1,117 @@
+"""The phone of whoever runs the water: jobs out, reports in."""
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+from pydantic import Field
+
+from server.base.error_schema import ERRORS, ProblemOut
+from server.base.errors import RequestError
+from server.base.moment import Moment
+from server.base.schema import Body, Schema
+from server.base.signed_in import person
+from server.farms.access import Access, enter
+from server.farms.acting import acting
+from server.farms.rules import Action
+from server.plan.field_reports import Reported, take_report
+from server.plan.jobs import JobOut, jobs
+from server.plan.models import ReportKind, StopReason
+
+router = Router(tags=["jobs"])
+
+
+class JobsOut(Schema):
+    now: datetime
+    time_zone: str
+    jobs: list[JobOut]
+
+
+class ReportIn(Body):
+    """A start or a stop; ``key`` is made on the phone and stays the same when sent again.
+
+    ``age_seconds``: how long before sending it was made; where it is given it goes before ``at``,
+    so that a phone's wrong clock does no harm.
+    """
+
+    key: UUID
+    irrigation_id: int
+    kind: ReportKind
+    at: Moment
+    age_seconds: float | None = Field(default=None, ge=0, le=40 * 86400)
+    meter_m3: float | None = Field(default=None, ge=0, le=1e12)
+    pressure_kpa: float | None = Field(default=None, ge=0, le=5000)
+    why: StopReason | None = None
+    note: str = Field(default="", max_length=200)
+
+
+class ReportsIn(Body):
+    reports: list[ReportIn] = Field(max_length=200)
+
+
+class ReportOut(Schema):
+    """What became of a report: taken (``repeated``: before), or refused with its problems."""
+
+    key: UUID
+    taken: bool
+    repeated: bool
+    message: str
+    problems: list[ProblemOut]
+
+
+@router.get("/farms/{slug}/jobs", response={200: JobsOut, **ERRORS}, operation_id="jobs")
+def list_jobs(request: HttpRequest, slug: str) -> JobsOut:
+    """What runs, and what is to begin today and tomorrow; an irrigator's own."""
+    access = enter(person(request), slug)
+    return JobsOut(now=access.now(), time_zone=access.farm.time_zone, jobs=jobs(access))
+
+
+@router.post(
+    "/farms/{slug}/jobs/reports",
+    response={200: list[ReportOut], **ERRORS},
+    operation_id="send_field_reports",
+)
+def send_reports(request: HttpRequest, slug: str, data: ReportsIn) -> list[ReportOut]:
+    """Reports from a phone, each taken or refused by itself; sent again, each is taken once."""
+    return _take_each(enter(person(request), slug), data.reports)
+
+
+# Each is whole by itself: one that can't be taken keeps no other out.
+@acting(Action.LOG_WATER, whole=False)
+def _take_each(access: Access, reports: Sequence[ReportIn]) -> list[ReportOut]:
+    return [_taken(access, report) for report in reports]
+
+
+def _taken(access: Access, report: ReportIn) -> ReportOut:
+    try:
+        repeated = take_report(access, _reported(access, report))
+    except RequestError as refused:
+        return ReportOut(
+            key=report.key,
+            taken=False,
+            repeated=False,
+            message=refused.message,
+            problems=[ProblemOut.model_validate(p, from_attributes=True) for p in refused.problems],
+        )
+    return ReportOut(key=report.key, taken=True, repeated=repeated, message="", problems=[])
+
+
+def _reported(access: Access, report: ReportIn) -> Reported:
+    at = report.at
+    if report.age_seconds is not None:
+        at = access.now() - timedelta(seconds=report.age_seconds)
+    elif at.tzinfo is None:
+        at = at.replace(tzinfo=access.now().tzinfo)
+    stopped = report.kind == ReportKind.STOP
+    return Reported(
+        key=report.key,
+        irrigation_id=report.irrigation_id,
+        kind=report.kind,
+        at=at,
+        meter_m3=report.meter_m3,
+        pressure_kpa=report.pressure_kpa,
+        why=str(report.why) if stopped and report.why else "",
+        note=report.note,
+    )
