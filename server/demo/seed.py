@@ -60,6 +60,8 @@ from server.instruments.models import Channel, Instrument
 from server.limits.models import BlockSoil, RefillRule
 from server.maps.models import MapFeature
 from server.maps.outlines import give_outline
+from server.plan.making import make_sheet
+from server.plan.models import RunSheet
 from server.readings.binary_copy import Records
 from server.readings.models import ReadingBatch
 from server.readings.store import ROW, store_readings
@@ -216,6 +218,14 @@ def _make_people(farm: Farm) -> None:
 
 
 @transaction.atomic
+def _plan_run_sheet(farm: Farm) -> None:
+    """The run sheet of this morning, planned and not announced yet."""
+    manager = User.objects.get(email=PEOPLE[Role.MANAGER][1])
+    sheet = RunSheet(farm=farm, asked_at=farm.now(), asked_by=manager)
+    sheet.save()
+    make_sheet(sheet.pk)
+
+
 def seed_demo() -> Farm:
     """Make the demo farm; the database must not hold it yet."""
     weather, run = simulate()
@@ -275,4 +285,5 @@ def seed_demo() -> Farm:
     write_history(farm)
     give_network(farm, by_name)
     _adopt_seen(farm, by_name)
+    _plan_run_sheet(farm)
     return farm

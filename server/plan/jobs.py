@@ -3,15 +3,19 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 from enum import StrEnum
+from typing import TypeVar
 
-from django.db.models import Q, QuerySet
+from django.db.models import Model, Q, QuerySet
 
 from server.base.schema import Schema
+from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.models import Farm, Role
+from server.plan.models import Announcement
 from server.water.equipment import block_system
 from server.water.models import Irrigation
 
+M = TypeVar("M", bound=Model)
 Status = Irrigation.Status
 # An irrigation is late, or runs over, after so long: within it people are on their way.
 GRACE = timedelta(minutes=30)
@@ -39,6 +43,24 @@ class JobOut(Schema):
     flow_m3_h: float
     meter_start_m3: float | None
     note: str
+
+
+def told_lately(access: Access) -> tuple[Announcement | None, list[dict[str, object]]]:
+    """The newest announcement of the last two days and what it changed of a person's jobs."""
+    rows = Announcement.objects.for_farm(access.farm).filter(made_at__gt=access.now() - FORGOTTEN)
+    newest: Announcement | None = rows.order_by("-number").first()
+    if newest is None:
+        return None, []
+    own = set(_mine(access, Block.objects.for_farm(access.farm), "").values_list("pk", flat=True))
+    return newest, [c for c in newest.changes if c["block_id"] in own]
+
+
+def _mine(access: Access, rows: QuerySet[M], block: str) -> QuerySet[M]:
+    """Of an irrigator what is of his blocks, and of blocks that are nobody's; ``block`` is the path
+    to a row's block."""
+    if access.role != Role.IRRIGATOR:
+        return rows
+    return rows.filter(Q(**{f"{block}irrigator": access.user}) | Q(**{f"{block}irrigator": None}))
 
 
 class AlarmKind(StrEnum):
@@ -75,9 +97,8 @@ def jobs(access: Access) -> list[JobOut]:
         Q(status=Status.RUNNING)
         | Q(status=Status.PLANNED, started_at__lt=until, ended_at__gt=now - FORGOTTEN)
     )
-    if access.role == Role.IRRIGATOR:
-        rows = rows.filter(Q(block__irrigator=access.user) | Q(block__irrigator=None))
-    return [_job(row) for row in rows.order_by("started_at", "pk")]
+    mine = _mine(access, rows, "block__")
+    return [_job(row) for row in mine.order_by("started_at", "pk")]
 
 
 def _job(row: Irrigation) -> JobOut:

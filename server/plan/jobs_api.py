@@ -17,15 +17,27 @@ from server.farms.access import Access, enter
 from server.farms.acting import acting
 from server.farms.rules import Action
 from server.plan.field_reports import Reported, take_report
-from server.plan.jobs import JobOut, jobs
+from server.plan.jobs import JobOut, jobs, told_lately
 from server.plan.models import ReportKind, StopReason
+from server.plan.schemas import SetChangeOut
 
 router = Router(tags=["jobs"])
 
 
+class ToldOut(Schema):
+    """The newest announcement, and what it changed of the person's jobs."""
+
+    number: int
+    made_at: datetime
+    changes: list[SetChangeOut]
+
+
 class JobsOut(Schema):
+    """``told`` is null where nothing was announced lately."""
+
     now: datetime
     time_zone: str
+    told: ToldOut | None
     jobs: list[JobOut]
 
 
@@ -65,7 +77,15 @@ class ReportOut(Schema):
 def list_jobs(request: HttpRequest, slug: str) -> JobsOut:
     """What runs, and what is to begin today and tomorrow; an irrigator's own."""
     access = enter(person(request), slug)
-    return JobsOut(now=access.now(), time_zone=access.farm.time_zone, jobs=jobs(access))
+    newest, changes = told_lately(access)
+    told = None
+    if newest is not None:
+        told = ToldOut(
+            number=newest.number,
+            made_at=newest.made_at,
+            changes=[SetChangeOut.model_validate(c) for c in changes],
+        )
+    return JobsOut(now=access.now(), time_zone=access.farm.time_zone, told=told, jobs=jobs(access))
 
 
 @router.post(

@@ -36,11 +36,14 @@ VIEWS = {
     "set-up": f"{FARM}/blocks/{{block}}/setup",
     "catch cans": f"{FARM}/blocks/{{block}}/catch-cans",
     "new block": f"{FARM}/new-block",
+    "run sheet": f"{FARM}/irrigation/run-sheet",
+    "jobs": f"{FARM}/irrigation/jobs",
     "log": f"{FARM}/irrigation/log",
     "weather": f"{FARM}/irrigation/weather",
     "daily summary": f"{FARM}/irrigation/summary",
     "blocks": f"{FARM}/farm/blocks",
     "map": f"{FARM}/farm/map",
+    "water supply": f"{FARM}/farm/water-supply",
     "soils": f"{FARM}/farm/soils",
     "soil": f"{FARM}/farm/soils/{{soil}}",
     "crops": f"{FARM}/farm/crops",
@@ -167,7 +170,7 @@ def no_barrier(page: Page) -> None:
 # Words that are the same in every language: symbols, units, names of methods and of files.
 SYMBOLS = frozenset(
     (
-        *("kPa", "MPa", "ETc", "ETo", "ETr", "TAW", "RAW", "Kcb", "TEW", "few", "ECe", "ECw"),
+        *("kPa", "MPa", "kWh", "ETc", "ETo", "ETr", "TAW", "RAW", "Kcb", "TEW", "few", "ECe", "ECw"),
         *(
             "CSV",
             "PDF",
@@ -213,7 +216,7 @@ NAMED = {
     *("name", "label", "serial", "site", "note", "reason", "block", "blocks", "crop", "soil"),
     *("farm", "supply", "irrigator", "about", "by", "made_by", "undone_by", "file_name", "sender"),
     *("email", "time_zone", "key", "source", "sources", "ahead_source", "et_method", "symbol"),
-    *("formula", "result"),
+    *("formula", "result", "left_out", "machines", "currency"),
 }
 
 
@@ -298,6 +301,9 @@ DIALOGS = {
     "hold": ("block", ["Hold irrigation…"]),
     "what if": ("block", ["What if"]),
     "change limits": ("limits", ["Change limits"]),
+    "source": ("water supply", ["Add source"]),
+    "tariff": ("water supply", ["Add tariff"]),
+    "prices": ("water supply", ["Change"]),
     "log irrigation": ("log", ["Log irrigation"]),
     "correct": ("log", ["Correct"]),
     "weather day": ("weather", ["Enter a day"]),

@@ -17,6 +17,11 @@ from tests.server.conftest import Api
 JOBS = "/farms/thistlewick/jobs"
 
 
+@pytest.fixture(autouse=True)
+def nothing_planned_yet(farm: Farm) -> None:
+    RunSheet.objects.for_farm(farm).delete()
+
+
 @pytest.fixture
 def tam(as_role: Any) -> Api:
     found: Api = as_role(Role.IRRIGATOR)

@@ -28,6 +28,11 @@ SHEET = "/farms/thistlewick/run-sheet"
 Jobs = Callable[[], list[str]]
 
 
+@pytest.fixture(autouse=True)
+def nothing_planned_yet(farm: Farm) -> None:
+    RunSheet.objects.for_farm(farm).delete()
+
+
 @pytest.fixture
 def planned(manager: Api, run_jobs: Jobs) -> dict[str, Any]:
     """The demo farm's first run sheet."""

@@ -9520,7 +9520,10 @@ export interface components {
             /** Note */
             note: string;
         };
-        /** JobsOut */
+        /**
+         * JobsOut
+         * @description ``told`` is null where nothing was announced lately.
+         */
         JobsOut: {
             /**
              * Now
@@ -9529,8 +9532,24 @@ export interface components {
             now: string;
             /** Time Zone */
             time_zone: string;
+            told: components["schemas"]["ToldOut"] | null;
             /** Jobs */
             jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * ToldOut
+         * @description The newest announcement, and what it changed of the person's jobs.
+         */
+        ToldOut: {
+            /** Number */
+            number: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Changes */
+            changes: components["schemas"]["SetChangeOut"][];
         };
         /**
          * ReportOut

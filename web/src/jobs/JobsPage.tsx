@@ -7,7 +7,8 @@ import { Choice, Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { runningTime, typed, withUnit, measure } from "../units/format";
-import { useJobs, type Job, type ReportIn, type Why } from "./queries";
+import { changeWord } from "../runsheet/changeWord";
+import { useJobs, type Job, type Jobs, type ReportIn, type Why } from "./queries";
 import { stateOf } from "./state";
 import type { Unsent } from "./store";
 import { useReports } from "./useReports";
@@ -54,6 +55,7 @@ export function JobsPage() {
           <LinkButton onClick={() => void reports.drop(u.key)}>{t("jobs.dropReport")}</LinkButton>
         </Box>
       ))}
+      {data.told && data.told.changes.length > 0 && <Told told={data.told} time={time} />}
       {data.jobs.length === 0 && <Text mt="4">{t("jobs.nothingToDo")}</Text>}
       {days.map((day) => (
         <Box as="section" key={day} mt="4" aria-label={day}>
@@ -96,6 +98,32 @@ function entryOf(slug: string, job: Job, told: Told): Unsent {
   };
 }
 
+/** What the newest announcement changed of these jobs. */
+function Told({ told, time }: { told: NonNullable<Jobs["told"]>; time: FarmTime }) {
+  const when = (at: string | null) => (at ? time.full(new Date(at)) : "");
+  return (
+    <Box as="section" mt="3" borderLeftWidth="3px" borderColor="water" ps="3" fontSize="sm">
+      <Text fontWeight="600">
+        {t("jobs.announced", { number: told.number, when: time.full(new Date(told.made_at)) })}
+      </Text>
+      {told.changes.slice(0, MOST_TOLD).map((c) => (
+        <Text key={`${c.block_id}${c.from_at}${c.to_at}`}>
+          {t("jobs.changed", {
+            block: c.block,
+            change: changeWord(c.change),
+            when: [when(c.from_at), when(c.to_at)].filter(Boolean).join(" → "),
+          })}
+        </Text>
+      ))}
+      {told.changes.length > MOST_TOLD && (
+        <Text>{t("jobs.moreChanges", { count: told.changes.length - MOST_TOLD })}</Text>
+      )}
+    </Box>
+  );
+}
+
+const MOST_TOLD = 4;
+
 interface CardProps {
   job: Job;
   time: FarmTime;
@@ -120,7 +148,7 @@ function JobCard({ job, time, state, report }: CardProps) {
           <Text>
             {t("jobs.when", {
               from: time.clock(starts),
-              to: time.clock(new Date(job.ends_at)),
+              to: endWords(time, starts, new Date(job.ends_at)),
               hours: runningTime(job.hours),
             })}
           </Text>
@@ -247,4 +275,10 @@ function ReportForm({ stops, metered, send, cancel }: FormProps) {
       </Flex>
     </Grid>
   );
+}
+
+/** When it ends: with its weekday where that is another day. */
+function endWords(time: FarmTime, starts: Date, ends: Date): string {
+  const sameDay = time.weekdayAndDate(starts) === time.weekdayAndDate(ends);
+  return sameDay ? time.clock(ends) : `${time.weekday(ends)} ${time.clock(ends)}`;
 }

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
 
+export type Jobs = Schemas["JobsOut"];
 export type Job = Schemas["JobOut"];
 export type ReportIn = Schemas["ReportIn"];
 export type ReportOut = Schemas["ReportOut"];

@@ -1,4 +1,4 @@
-import { Box, Button, Flex, SegmentGroup, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Notice } from "../app/Notice";
@@ -85,11 +85,7 @@ export function RunSheet({ data, sheet, time }: Props) {
           <>
             <HeadButton
               main
-              words={
-                differs > 0 && data.announced
-                  ? t("runsheet.announceChanges", { count: differs })
-                  : t("runsheet.announce")
-              }
+              words={announceWords(data, sheet, differs)}
               act={() => announce.mutate(sheet.edit)}
               pending={announce.isPending}
               disabled={differs === 0 || sheet.sets.length === 0}
@@ -133,7 +129,7 @@ export function RunSheet({ data, sheet, time }: Props) {
         />
       )}
       <Flex gap="4" wrap="wrap" align="center" mb="2">
-        <Segments
+        <Choices
           label={t("runsheet.lanesBy")}
           value={by}
           change={(value) => setBy(value as LanesBy)}
@@ -145,7 +141,7 @@ export function RunSheet({ data, sheet, time }: Props) {
               : []),
           ]}
         />
-        <Segments
+        <Choices
           label={t("runsheet.days")}
           value={String(days)}
           change={(value) => setDays(Number(value))}
@@ -199,22 +195,26 @@ export function RunSheet({ data, sheet, time }: Props) {
   );
 }
 
-function Segments(props: {
+function Choices(props: {
   label: string;
   value: string;
   change: (value: string) => void;
   choices: { value: string; label: string }[];
 }) {
   return (
-    <SegmentGroup.Root
-      size="sm"
-      value={props.value}
-      aria-label={props.label}
-      onValueChange={(e) => e.value && props.change(e.value)}
-    >
-      <SegmentGroup.Indicator />
-      <SegmentGroup.Items items={props.choices} />
-    </SegmentGroup.Root>
+    <Flex role="group" aria-label={props.label} gap="1" wrap="wrap">
+      {props.choices.map((choice) => (
+        <Button
+          key={choice.value}
+          size="xs"
+          variant={choice.value === props.value ? "solid" : "outline"}
+          aria-pressed={choice.value === props.value}
+          onClick={() => props.change(choice.value)}
+        >
+          {choice.label}
+        </Button>
+      ))}
+    </Flex>
   );
 }
 
@@ -234,4 +234,12 @@ function Assumptions({ sheet }: { sheet: SheetData }) {
       <Text>{t("runsheet.caution")}</Text>
     </Box>
   );
+}
+
+/** What the button says: how much it tells, and that it tells it although rules are broken. */
+function announceWords(data: RunSheetData, sheet: SheetData, differs: number): string {
+  if (sheet.broken.length > 0 && differs > 0) return t("runsheet.announceAnyway");
+  return differs > 0 && data.announced
+    ? t("runsheet.announceChanges", { count: differs })
+    : t("runsheet.announce");
 }

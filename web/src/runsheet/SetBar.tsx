@@ -2,6 +2,7 @@ import type { KeyboardEvent, PointerEvent } from "react";
 import { ink } from "../theme/system";
 import { runningTime, waterShort, type UnitSystem } from "../units/format";
 import type { FarmTime } from "../time/farmTime";
+import { cut } from "./cut";
 import type { Bar } from "./lanes";
 import type { PlotScale } from "./plotScale";
 import type { SheetSet } from "./queries";
@@ -51,12 +52,6 @@ const WORD: Record<Looks, () => string> = {
   done: () => t("runsheet.statusDone"),
   standing: () => t("runsheet.statusStanding"),
 };
-
-function cut(words: string, room: number): string {
-  const most = Math.floor(room / GLYPH);
-  if (words.length <= most) return words;
-  return most < 4 ? "" : `${words.slice(0, most - 1)}…`;
-}
 
 /** An irrigation as a bar from its start to its end. */
 export function SetBar(props: Props) {
@@ -120,10 +115,10 @@ export function SetBar(props: Props) {
       {room > 3 * GLYPH && (
         <g fill={beside ? ink("ink") : text}>
           <text x={at} y={y + 15} style={{ fontSize: 12.5, fontWeight: 600 }}>
-            {cut(bar.name, room)}
+            {cut(bar.name, room / GLYPH)}
           </text>
           <text x={at} y={y + 29} style={{ fontSize: 11.5 }}>
-            {cut(figures, room)}
+            {cut(figures, room / GLYPH)}
           </text>
         </g>
       )}

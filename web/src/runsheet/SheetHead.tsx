@@ -31,6 +31,7 @@ function headline(sheet: SheetData): string {
 /** What the sheet comes to, and what can be done with it. */
 export function SheetHead({ data, sheet, time, units, children }: Props) {
   const { totals, outcome, currency } = sheet;
+  const differs = Math.abs(totals.total - outcome.total) >= 0.05;
   const facts = [
     t("runsheet.waterAndEnergy", {
       volume: `${figure(totals.drawn_m3, units, "volume")} ${measure(units, "volume").label}`,
@@ -66,11 +67,11 @@ export function SheetHead({ data, sheet, time, units, children }: Props) {
               when: time.clock(new Date(sheet.changed_at)),
             })}`}
           {outcome.method === "cheapest fit" && ` · ${t("runsheet.byCheapestFit")}`}
-          {sheet.changed_by &&
+          {differs &&
             ` · ${t("runsheet.againstThePlan", {
               money: moneyMore(totals.total - outcome.total, currency),
             })}`}
-          {!sheet.changed_by &&
+          {!differs &&
             outcome.bound !== null &&
             outcome.method !== "exact" &&
             ` · ${t("runsheet.atMostAboveBest", {

@@ -2,7 +2,8 @@ import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, runningTime, withUnit, type UnitSystem } from "../units/format";
 import { money, moneyMore } from "./money";
-import type { Alarm, Broken, Proposal, SetChange, SheetData } from "./queries";
+import type { Alarm, Broken, Proposal, SheetData } from "./queries";
+import { changeWord } from "./changeWord";
 import { brokenWords } from "./rules";
 import { t } from "./t";
 
@@ -101,13 +102,6 @@ const RELIEF: Record<ReliefKind, (name: string, more: number, units: UnitSystem)
   peak: (name) => t("runsheet.wayPeak", { name }),
 };
 
-const CHANGE: Record<SetChange["change"], () => string> = {
-  new: () => t("runsheet.changeNew"),
-  moved: () => t("runsheet.changeMoved"),
-  resized: () => t("runsheet.changeResized"),
-  removed: () => t("runsheet.changeRemoved"),
-};
-
 /** A plan that nobody took yet: what it changes and what that is worth. */
 export function ProposalPanel(props: {
   proposal: Proposal;
@@ -160,7 +154,7 @@ export function ProposalPanel(props: {
               {proposal.changes.map((c) => (
                 <Table.Row key={`${c.block_id}${c.from_at}${c.to_at}`} bg="transparent">
                   <Table.Cell fontWeight="600">{c.block}</Table.Cell>
-                  <Table.Cell>{CHANGE[c.change]()}</Table.Cell>
+                  <Table.Cell>{changeWord(c.change)}</Table.Cell>
                   <Table.Cell>{when(c.from_at, c.from_hours)}</Table.Cell>
                   <Table.Cell>{when(c.to_at, c.to_hours)}</Table.Cell>
                 </Table.Row>
