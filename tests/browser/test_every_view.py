@@ -170,7 +170,21 @@ def no_barrier(page: Page) -> None:
 # Words that are the same in every language: symbols, units, names of methods and of files.
 SYMBOLS = frozenset(
     (
-        *("kPa", "MPa", "kWh", "ETc", "ETo", "ETr", "TAW", "RAW", "Kcb", "TEW", "few", "ECe", "ECw"),
+        *(
+            "kPa",
+            "MPa",
+            "kWh",
+            "ETc",
+            "ETo",
+            "ETr",
+            "TAW",
+            "RAW",
+            "Kcb",
+            "TEW",
+            "few",
+            "ECe",
+            "ECw",
+        ),
         *(
             "CSV",
             "PDF",
