@@ -3,6 +3,7 @@
 A pytest module only to share the browser tests' server and browser.
 """
 
+import re
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
@@ -13,13 +14,6 @@ pytest_plugins = ["tests.browser.conftest"]
 
 HERE = Path(__file__).parent / "screenshots"
 PHONE = {"width": 390, "height": 844}
-SHEET = """raw,wet_g,dry_g,tare_g,volume_ml
-0.07,153.4,150,20,100
-0.14,161.8,150,20,100
-0.19,168.1,150,20,100
-0.25,176.2,150,20,100
-0.33,187.9,150,20,100
-"""
 WRONG_FILE = """time,10 cm,20 cm,30 cm
 2026-07-14 05:02,24.9,25.9,33.4
 2026-07-14 05:17,24.8,wet,33.4
@@ -127,7 +121,7 @@ def test_seasons(at_board: Page, base_url: str) -> None:
     take(at_board, "seasons", whole=True)
 
 
-def test_instruments(at_board: Page, base_url: str, tmp_path: Path) -> None:
+def test_instruments(at_board: Page, base_url: str) -> None:
     page = at_board
     farm_page(page, base_url, "instruments")
     expect(page.get_by_role("link", name="Probe G1")).to_be_visible()
@@ -135,13 +129,14 @@ def test_instruments(at_board: Page, base_url: str, tmp_path: Path) -> None:
     page.get_by_role("link", name="Probe Q1").click()
     expect(page.locator(".uplot canvas")).to_be_visible()
     take(page, "instrument", whole=True)
-    page.get_by_role("link", name="Open the calibration worksheet").click()
-    expect(page.get_by_role("heading", name="Calibration worksheet")).to_be_visible()
-    sheet = tmp_path / "sheet.csv"
-    sheet.write_text(SHEET)
-    page.locator("input[type=file]").set_input_files(sheet)
-    expect(page.get_by_role("cell", name="0.262")).to_be_visible()
-    take(page, "calibration", whole=True)
+
+
+def test_run_sheet(at_board: Page, base_url: str) -> None:
+    page = at_board
+    page.goto(f"{base_url}/thistlewick/irrigation/run-sheet")
+    page.get_by_role("button", name=re.compile("^Marl Pit, ")).first.click()
+    expect(page.get_by_role("heading", name="Why then")).to_be_visible()
+    take(page, "run-sheet", whole=True)
 
 
 def test_round(at_board: Page, base_url: str) -> None:
