@@ -91,7 +91,7 @@ def test_room_for_rain_is_not_filled() -> None:
 
 
 def test_holds_and_what_is_over() -> None:
-    """At 7:00: slots from 8:00 on. A hold from 9:00 to 13:00 closes those that begin at 8, 10, 12."""
+    """At 7:00: slots from 8:00 on. A hold from 9:00 to 13:00 closes those of 8:00 to 14:00."""
     free = allowed_slots([Hold(2.0, 6.0, HoldKind.SPRAY)], 7.0)
     assert np.flatnonzero(free)[:3].tolist() == [7, 8, 9]
     assert allowed_slots([], 8.0)[4]
@@ -123,8 +123,9 @@ def test_figures_that_cant_be_planned_with() -> None:
 
 
 def test_loss_of_yield_by_hand() -> None:
-    """FAO-33: potato, Ky 1.1 over the season. Kc 0.5, 1.15, 0.75 over 25, 30, 45, 30 days: 12.5 + 24.75
-    + 51.75 + 28.5 = 117.5 days' worth of ET0; at 5 mm/day 587.5 mm (straight between stages)."""
+    """FAO-33: potato, Ky 1.1 over the season. Kc 0.5, 1.15, 0.75 over 25, 30, 45, 30 days: 12.5 +
+    24.75 + 51.75 + 28.5 = 117.5 days' worth of ET0; at 5 mm/day 587.5 mm (straight between
+    stages)."""
     potato = replace(
         crops()["potato"],
         stage_days=(25, 30, 45, 30),
@@ -155,8 +156,8 @@ def test_loss_in_a_sensitive_window() -> None:
 
 
 def test_needs_of_a_block_are_those_of_its_advice() -> None:
-    """Members around the deficit that the advice has, use of Kc times ET0, of today what is to come;
-    a block without a crop has none."""
+    """Members within what the roots hold, of today's use what is to come; a block without a crop
+    has none."""
     one = block()
     bare = one.assuming(season=None)
     found, none = needs_ahead([one, bare], DAYS)
@@ -172,8 +173,8 @@ def test_needs_of_a_block_are_those_of_its_advice() -> None:
 
 
 def test_the_store_with_a_set_by_hand() -> None:
-    """60 mm are missing of 80, 40 of which are RAW: 20 mm below refill. Ks is a half: 0.5 mm of 1 in
-    six hours; then 10 mm in the first three slots, 1 of which evaporates."""
+    """60 mm are missing of 80, 40 of which are RAW: 20 mm below refill. Ks is a half: 0.5 mm of 1
+    in six hours; then 10 mm in the first three slots, 1 of which evaporates."""
     one = replace(DRY, wetting_mm=1.0)
     found = store_course(one, [PlannedSet(0, 0, 3, 10.0)])
     assert found.middle[:2].tolist() == [-20.0, pytest.approx(-20.0 - 0.5 + 9.0)]

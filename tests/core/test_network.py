@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from datetime import datetime, timedelta
+from itertools import pairwise
 from math import inf
 from zoneinfo import ZoneInfo
 
@@ -21,6 +22,7 @@ from core.plan.network import (
 )
 from core.plan.network_remarks import Draw, Remark, network_remarks
 from core.plan.over_slots import Drawn, runs, shared_over, slot_starts
+from core.plan.shared import Shared
 from core.plan.slots import SLOTS
 from core.plan.tariff import Tariff, TariffBand
 
@@ -41,7 +43,7 @@ def test_slots_are_two_hours_when_clocks_change() -> None:
     and from then on slots begin at odd hours."""
     starts = slot_starts(datetime(2026, 3, 29, tzinfo=ZONE))
     assert [s.hour for s in starts[:4]] == [0, 3, 5, 7]
-    passed = [b.timestamp() - a.timestamp() for a, b in zip(starts, starts[1:], strict=False)]
+    passed = [b.timestamp() - a.timestamp() for a, b in pairwise(starts)]
     assert set(passed) == {7200.0}
 
 
@@ -61,8 +63,8 @@ def test_hours(hours: tuple[float, float], expected: list[int]) -> None:
 
 
 def test_a_turn_comes_again() -> None:
-    """12 h every 3 days, first on the 10th at 18:00: on the 13th from 18:00 to 6:00 of the 14th, then
-    on the 16th at 18:00. Before the first there is none."""
+    """12 h every 3 days, first on the 10th at 18:00: on the 13th from 18:00 to 6:00 of the 14th,
+    then on the 16th at 18:00. Before the first there is none."""
     turn = Turn(datetime(2026, 7, 10, 18, tzinfo=ZONE), 12.0, 3.0)
     ditch = replace(BORE, turn=turn)
     assert open_hours(ditch) == [0, 2, 4]
@@ -73,7 +75,7 @@ def test_a_turn_comes_again() -> None:
     assert runs(later, STARTS)[60:66].all()
 
 
-def shared(network: Network, drawn: Drawn | None = None) -> object:
+def shared(network: Network, drawn: Drawn | None = None) -> Shared:
     return shared_over(
         network,
         ["Bore", "Spring"],
@@ -88,25 +90,25 @@ def test_what_is_not_described_is_not_limited() -> None:
     """36 m3/h are 10 L/s; a spring of which nothing is said brings what its blocks draw, for
     nothing; as many irrigations as there are blocks can be begun at once."""
     found = shared(Network(sources=(BORE,)))
-    bore, spring = found.sources  # type: ignore[attr-defined]
+    bore, spring = found.sources
     assert (bore.flow_l_s == 10.0).all()
     assert (spring.flow_l_s == 7.5).all()
     assert np.isinf(bore.day_m3).all()
     assert (spring.total_m3, spring.kwh_m3, spring.peak_price) == (inf, 0.0, 0.0)
-    assert (found.people == 4.0).all()  # type: ignore[attr-defined]
+    assert (found.people == 4.0).all()
     without_flow = shared(Network(sources=(replace(BORE, flow_m3_h=None),)))
-    assert (without_flow.sources[0].flow_l_s == 9.0).all()  # type: ignore[attr-defined]
+    assert (without_flow.sources[0].flow_l_s == 9.0).all()
 
 
 def test_licences_less_what_was_drawn() -> None:
     bore = replace(BORE, day_m3=500.0, season_m3=9000.0, season_from=MIDNIGHT.date())
     found = shared(Network(sources=(bore,)), Drawn(120.0, 8800.0, 33.0))
-    (source, _) = found.sources  # type: ignore[attr-defined]
+    (source, _) = found.sources
     assert source.day_m3.tolist() == [380.0] + [500.0] * 9
     assert (source.total_m3, source.peak_so_far_kw) == (200.0, 33.0)
     over = shared(Network(sources=(bore,)), Drawn(600.0, 9900.0))
-    assert over.sources[0].day_m3[0] == 0.0  # type: ignore[attr-defined]
-    assert over.sources[0].total_m3 == 0.0  # type: ignore[attr-defined]
+    assert over.sources[0].day_m3[0] == 0.0
+    assert over.sources[0].total_m3 == 0.0
 
 
 def test_power_water_mains_and_machines() -> None:
@@ -121,24 +123,24 @@ def test_power_water_mains_and_machines() -> None:
         tariffs=(("Night Power", tariff),),
     )
     found = shared(network)
-    source = found.sources[0]  # type: ignore[attr-defined]
+    source = found.sources[0]
     assert source.kwh_m3 == pytest.approx(0.454, abs=5e-4)
     assert source.price_kwh[:12].tolist() == [0.1] * 3 + [0.2] * 8 + [0.1]
     assert (source.water_price, source.peak_price) == (0.03, 9.0)
-    assert found.mains[0].capacity_l_s == 20.0  # type: ignore[attr-defined]
-    assert found.machines[0].moving_slots == 2  # type: ignore[attr-defined]
+    assert found.mains[0].capacity_l_s == 20.0
+    assert found.machines[0].moving_slots == 2
     measured = replace(BORE, kwh_m3=0.3)
-    assert shared(Network(sources=(measured,))).sources[0].kwh_m3 == 0.3  # type: ignore[attr-defined]
+    assert shared(Network(sources=(measured,))).sources[0].kwh_m3 == 0.3
 
 
 def test_people_by_their_hours_and_weekdays() -> None:
-    """The 14th is a Tuesday. One begins two irrigations in two hours from 6 to 12, another three from
-    10 to 20, at weekends only from Saturday the 18th."""
+    """The 14th is a Tuesday. One begins two irrigations in two hours from 6 to 12, another three
+    from 10 to 20, at weekends only: from Saturday the 18th."""
     workers = (
         Worker("Tam", 6.0, 12.0, starts=2),
         Worker("Wren", 10.0, 20.0, frozenset({5, 6}), 3),
     )
-    people = shared(Network(workers=workers)).people  # type: ignore[attr-defined]
+    people = shared(Network(workers=workers)).people
     assert people[:12].tolist() == [0, 0, 0, 2, 2, 2, 0, 0, 0, 0, 0, 0]
     assert people[48:60].tolist() == [0, 0, 0, 2, 2, 5, 3, 3, 3, 3, 0, 0]
     assert people.size == SLOTS
