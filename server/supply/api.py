@@ -11,6 +11,7 @@ from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.farms.access import Access, enter
 from server.files.confined import content_of
+from server.supply.capacity import capacities, peak_et0
 from server.supply.describe import InForce, describe_network, network_in_force
 from server.supply.document import network_of
 from server.supply.network_file import network_from_file
@@ -37,7 +38,9 @@ def _supplied(block: Block, access: Access) -> SuppliedBlock:
 
 
 def _out(access: Access, found: InForce) -> NetworkOut:
-    blocks = [_supplied(b, access) for b in blocks_of(access.farm, PARTS)]
+    rows = list(blocks_of(access.farm, PARTS))
+    blocks = [_supplied(b, access) for b in rows]
+    peak = peak_et0(access)
     names = {b.id: b.name for b in blocks}
     network = network_of(found.document)
     remarks = network_remarks(network, [Draw(b.id, b.supply, b.flow_m3_h) for b in blocks])
@@ -46,6 +49,8 @@ def _out(access: Access, found: InForce) -> NetworkOut:
         made_at=found.made_at,
         network=found.document,
         energy_kwh_m3=[s.energy_kwh_m3 for s in network.sources],
+        capacity=capacities(access, network, rows, peak),
+        peak_et0_mm_day=peak,
         blocks=blocks,
         remarks=[
             RemarkOut(remark=r.remark, name=r.name, blocks=[names[b] for b in r.blocks])

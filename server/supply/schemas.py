@@ -34,12 +34,27 @@ class SuppliedBlock(Schema):
     crop: str | None
 
 
+class CapacityOut(Schema):
+    """What a source brings in a day beside the peak use of its blocks [m3] and, at the roots over
+    their ground, [mm/day]."""
+
+    m3_day: float
+    needed_m3_day: float
+    net_mm_day: float
+    use_mm_day: float
+    keeps_up: bool
+
+
 class NetworkOut(Schema):
-    """``energy_kwh_m3`` of each source, in their order, also where head and efficiency tell it."""
+    """Of each source, in their order: ``energy_kwh_m3``, also where head and efficiency tell it,
+    and ``capacity``, null where nothing limits or uses it; ``peak_et0_mm_day`` is what peak use is
+    worked out with, null where no ET is known."""
 
     version: int
     made_at: datetime | None
     network: NetworkDocument
     energy_kwh_m3: list[float]
+    capacity: list[CapacityOut | None]
+    peak_et0_mm_day: float | None
     blocks: list[SuppliedBlock]
     remarks: list[RemarkOut]

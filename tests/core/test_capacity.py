@@ -1,9 +1,14 @@
 """What a source brings and by when to begin, worked by hand."""
 
+from dataclasses import replace
+from datetime import UTC, datetime
+
 import numpy as np
 import pytest
 
 from core.plan.capacity import SupplyNeed, capacity_mm_day, latest_start
+from core.plan.network import Source, Turn
+from core.plan.source_capacity import PeakLoad, source_capacity
 
 HA = 10_000.0
 
@@ -91,3 +96,31 @@ def test_the_least_efficient_takes_more() -> None:
     lossy = SupplyNeed(need.area_m2, np.array([0.5]), need.depletion_mm, need.raw_mm, need.gain_mm)
     assert latest_start(need, 40.0).day == 7
     assert latest_start(lossy, 40.0).day == 5
+
+
+def test_a_source_beside_its_peak() -> None:
+    """100 m3/h for 12 h of the day are 1200 m3; 10 ha at 6 mm/day and 80 % need 750, 5 ha at 4 and
+    50 % need 400: 800 m3 of 1150 stay. It brings 1200 * 800 / 1150 m3 to 15 ha: 5.565 mm/day, where
+    5.333 are used."""
+    bore = Source("Bore", flow_m3_h=100.0, from_hour=20.0, to_hour=8.0)
+    loads = [PeakLoad(100_000.0, 0.8, 6.0), PeakLoad(50_000.0, 0.5, 4.0)]
+    found = source_capacity(bore, loads)
+    assert found is not None
+    assert (found.m3_day, found.needed_m3_day) == (1200.0, pytest.approx(1150.0))
+    assert found.net_mm_day == pytest.approx(5.565, abs=5e-4)
+    assert found.use_mm_day == pytest.approx(5.333, abs=5e-4)
+    assert found.keeps_up
+    licensed = source_capacity(replace(bore, day_m3=1100.0), loads)
+    assert licensed is not None
+    assert not licensed.keeps_up
+    # 36 h every 6 days of 24 are a quarter of the time: 600 m3/day.
+    turn = Turn(datetime(2026, 7, 1, tzinfo=UTC), 36.0, 6.0)
+    ditch = source_capacity(Source("Ditch", flow_m3_h=100.0, turn=turn), loads)
+    assert ditch is not None
+    assert ditch.m3_day == 600.0
+
+
+def test_nothing_to_hold_beside_each_other() -> None:
+    assert source_capacity(Source("Bore", flow_m3_h=10.0), []) is None
+    assert source_capacity(Source("Lake"), [PeakLoad(1.0, 1.0, 5.0)]) is None
+    assert source_capacity(Source("Bore", flow_m3_h=10.0), [PeakLoad(1.0, 1.0, 0.0)]) is None

@@ -1,5 +1,6 @@
 """Plans of small farms beside every plan there is, and drawn ones beside a checker of its own."""
 
+import os
 from collections.abc import Callable
 from dataclasses import replace
 
@@ -80,7 +81,12 @@ def best_of_all(shared: Shared, blocks: list[PlanBlock]) -> float:
     return best / 100
 
 
-@pytest.mark.parametrize("seed", range(48))
+# Each takes half a second; `bench properties` tries many.
+SMALL_FARMS = 200 if os.environ.get("FURROW_EXAMPLES") == "many" else 48
+
+
+@pytest.mark.hypothesis
+@pytest.mark.parametrize("seed", range(SMALL_FARMS))
 def test_no_plan_of_a_small_farm_is_better(seed: int) -> None:
     shared, blocks = small_farm(seed, 2 + seed % 3)
     plan = make_plan(shared, blocks)

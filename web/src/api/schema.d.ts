@@ -4747,6 +4747,23 @@ export interface components {
             weekdays: number[];
         };
         /**
+         * CapacityOut
+         * @description What a source brings in a day beside the peak use of its blocks [m3] and, at the roots over
+         *     their ground, [mm/day].
+         */
+        CapacityOut: {
+            /** M3 Day */
+            m3_day: number;
+            /** Needed M3 Day */
+            needed_m3_day: number;
+            /** Net Mm Day */
+            net_mm_day: number;
+            /** Use Mm Day */
+            use_mm_day: number;
+            /** Keeps Up */
+            keeps_up: boolean;
+        };
+        /**
          * ConnectionPart
          * @description How a block hangs on the network; names of mains and of a machine.
          */
@@ -4851,7 +4868,9 @@ export interface components {
         };
         /**
          * NetworkOut
-         * @description ``energy_kwh_m3`` of each source, in their order, also where head and efficiency tell it.
+         * @description Of each source, in their order: ``energy_kwh_m3``, also where head and efficiency tell it,
+         *     and ``capacity``, null where nothing limits or uses it; ``peak_et0_mm_day`` is what peak use is
+         *     worked out with, null where no ET is known.
          */
         NetworkOut: {
             /** Version */
@@ -4861,6 +4880,10 @@ export interface components {
             network: components["schemas"]["NetworkDocument"];
             /** Energy Kwh M3 */
             energy_kwh_m3: number[];
+            /** Capacity */
+            capacity: (components["schemas"]["CapacityOut"] | null)[];
+            /** Peak Et0 Mm Day */
+            peak_et0_mm_day: number | null;
             /** Blocks */
             blocks: components["schemas"]["SuppliedBlock"][];
             /** Remarks */

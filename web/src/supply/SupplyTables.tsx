@@ -58,6 +58,25 @@ function licenceWords(source: SourcePart, units: UnitSystem): string {
   return parts.join(", ") || UNKNOWN;
 }
 
+/** What it brings beside the peak use of its blocks. */
+function capacityWords(capacity: Supply["capacity"][number], units: UnitSystem): ReactNode {
+  if (!capacity) return UNKNOWN;
+  const words = t("supply.capacityWords", {
+    brings: figure(capacity.net_mm_day, units, "waterDay"),
+    use: withUnit(capacity.use_mm_day, units, "waterDay"),
+  });
+  return capacity.keeps_up ? (
+    words
+  ) : (
+    <>
+      {words}
+      <Text color="rust" fontSize="sm">
+        {t("supply.cantKeepUp")}
+      </Text>
+    </>
+  );
+}
+
 /** Sources, one a row. */
 export function SourceTable(props: {
   supply: Supply;
@@ -84,6 +103,7 @@ export function SourceTable(props: {
                 <Table.ColumnHeader textAlign="end">{t("supply.maximumFlow")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("supply.available")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("supply.licence")}</Table.ColumnHeader>
+                <Table.ColumnHeader>{t("supply.bringsAndPeak")}</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end">{t("supply.energy")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("supply.tariff")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("supply.blocks")}</Table.ColumnHeader>
@@ -100,6 +120,7 @@ export function SourceTable(props: {
                   </Table.Cell>
                   <Table.Cell>{hoursWords(source)}</Table.Cell>
                   <Table.Cell>{licenceWords(source, units)}</Table.Cell>
+                  <Table.Cell>{capacityWords(supply.capacity[k] ?? null, units)}</Table.Cell>
                   <Table.Cell textAlign="end">
                     {(supply.energy_kwh_m3[k] ?? 0) > 0
                       ? `${number(supply.energy_kwh_m3[k], 3)} kWh/m³`
@@ -117,6 +138,11 @@ export function SourceTable(props: {
             </Table.Body>
           </Table.Root>
         </Table.ScrollArea>
+      )}
+      {supply.peak_et0_mm_day !== null && sources.length > 0 && (
+        <Text fontSize="xs" color="inkSoft" mt="1">
+          {t("supply.peakUseIs", { et: withUnit(supply.peak_et0_mm_day, units, "waterDay") })}
+        </Text>
       )}
     </Box>
   );
