@@ -56,6 +56,7 @@ def _proposal(access: Access, used: RunSheet, sheet: RunSheet) -> ProposalOut:
     return ProposalOut(
         id=sheet.pk,
         made_at=sheet.made_at or sheet.asked_at,
+        same_days=sheet.first_at == used.first_at,
         totals=_totals(access, sheet),
         now_totals=_totals(access, used),
         changes=told(pairs(runs_of(now), runs_of(then)), names),

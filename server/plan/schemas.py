@@ -161,10 +161,12 @@ class SetChangeOut(Schema):
 
 
 class ProposalOut(Schema):
-    """A plan that nobody took yet, and what it would change from now on."""
+    """A plan that nobody took yet, and what it would change from now on; money of both can be held
+    beside each other where they are of the ``same_days``."""
 
     id: int
     made_at: datetime
+    same_days: bool
     totals: SheetTotals
     now_totals: SheetTotals
     changes: list[SetChangeOut]

@@ -4,7 +4,10 @@ from django.db import transaction
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
+from server.advice.record import MORNING
 from server.base.incident import isolated
+from server.farms.models import Farm
+from server.plan.in_use import sheet_in_use
 from server.plan.making import make_sheet
 from server.plan.models import RunSheet
 
@@ -32,3 +35,27 @@ def take_up(timestamp: int) -> None:
     for sheet in RunSheet.unscoped.filter(status=RunSheet.Status.WAITING).only("pk", "farm_id"):
         with isolated(f"taking up run sheet {sheet.pk}"):
             queue_plan(sheet)
+
+
+@app.periodic(cron="*/10 * * * *")
+@app.task(name="plan.each_morning", queueing_lock="plan.each_morning")
+def each_morning(timestamp: int) -> None:
+    """A new plan is proposed each morning where a run sheet is in use."""
+    for farm in Farm.objects.all():
+        with isolated(f"plan of {farm.slug}"):
+            propose_for_today(farm)
+
+
+def propose_for_today(farm: Farm) -> RunSheet | None:
+    """Ask for today's plan, once, after the morning has come; None where there is nothing to do."""
+    now = farm.now()
+    midnight = now.replace(hour=0, minute=0, second=0, microsecond=0)
+    used = sheet_in_use(farm)
+    if now.time() < MORNING or used is None or used.first_at is None or used.first_at >= midnight:
+        return None
+    if RunSheet.objects.for_farm(farm).filter(asked_at__gte=midnight).exists():
+        return None
+    sheet = RunSheet(farm=farm, asked_at=now)
+    sheet.save()
+    queue_plan(sheet)
+    return sheet

@@ -19,6 +19,7 @@ from server.plan.money import BlockMoneyOut
 from server.plan.outcome import Outcome
 from server.plan.sheet_sets import SheetSet
 from server.plan.stored import StoredAhead, StoredInputs
+from server.plan.tasks import each_morning, propose_for_today
 from server.supply.models import NetworkVersion
 from server.water.models import Irrigation
 from tests.server.conftest import Api
@@ -204,6 +205,7 @@ def test_planned_again_it_is_proposed_and_what_is_pinned_stays(
     found = manager.get(SHEET)
     assert found["sheet"]["id"] == sheet["id"]
     proposal = found["proposal"]
+    assert proposal["same_days"]
     taken = manager.post(f"{SHEET}/proposals/{proposal['id']}/take", {})
     assert taken["proposal"] is None
     held = one_set(taken["sheet"], block_id=one["block_id"], pinned=True)
@@ -352,3 +354,27 @@ def test_a_sheet_of_before_can_still_be_read(part: str) -> None:
     read = STORED[part].model_validate(old["content"][part])
     assert read.model_dump(mode="json") == old["content"][part]
     assert STORED[part].model_json_schema() == old["schema"][part]
+
+
+def test_each_morning_another_plan_is_proposed(
+    planned: dict[str, Any], manager: Api, farm: Farm, run_jobs: Jobs
+) -> None:
+    """Once a day, from five on, where a sheet of before is in use."""
+    assert propose_for_today(farm) is None
+    tomorrow = farm.now() + timedelta(days=1)
+    farm.fixed_now = tomorrow.replace(hour=4, minute=59)
+    farm.save()
+    assert propose_for_today(farm) is None
+    farm.fixed_now = tomorrow
+    farm.save()
+    each_morning(0)
+    each_morning(0)
+    run_jobs()
+    assert RunSheet.objects.for_farm(farm).count() == 2
+    found = manager.get(SHEET)
+    assert found["sheet"]["id"] == planned["sheet"]["id"]
+    assert found["proposal"]["changes"]
+    assert not found["proposal"]["same_days"]
+    # What both have in common is no change, though their slots count from other midnights.
+    changed = {(c["block"], c["to_at"]) for c in found["proposal"]["changes"]}
+    assert len(changed) < len(planned["sheet"]["sets"])

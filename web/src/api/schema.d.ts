@@ -9090,7 +9090,8 @@ export interface components {
         };
         /**
          * ProposalOut
-         * @description A plan that nobody took yet, and what it would change from now on.
+         * @description A plan that nobody took yet, and what it would change from now on; money of both can be held
+         *     beside each other where they are of the ``same_days``.
          */
         ProposalOut: {
             /** Id */
@@ -9100,6 +9101,8 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
+            /** Same Days */
+            same_days: boolean;
             totals: components["schemas"]["SheetTotals"];
             now_totals: components["schemas"]["SheetTotals"];
             /** Changes */

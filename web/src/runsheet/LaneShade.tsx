@@ -32,7 +32,7 @@ export function ShadePatterns() {
 export function LaneShade({ source, scale, y, height }: Props) {
   const { cheap, dear } = cheapAndDear(source.price_kwh);
   const part = (slots: number[], fill: string, kind: string) =>
-    stretches(slots.filter((s) => s < scale.days * 12)).map(([from, to]) => (
+    stretches(slots.filter((s) => s >= scale.from && s < scale.to)).map(([from, to]) => (
       <rect
         key={`${kind}${from}`}
         x={scale.slotX(from)}

@@ -116,6 +116,11 @@ export function RunSheet({ data, sheet, time }: Props) {
       </SheetHead>
       <AlarmList alarms={data.alarms} time={time} />
       {data.failed && <Failed incident={data.failed} />}
+      {!time.isToday(new Date(sheet.first_at)) && (
+        <Text borderLeftWidth="3px" borderColor="straw" ps="3" mb="3">
+          {t("runsheet.plannedBefore", { when: time.weekdayAndDate(new Date(sheet.made_at)) })}
+        </Text>
+      )}
       {error && <Notice error={error} />}
       {data.proposal && (
         <ProposalPanel

@@ -7,7 +7,7 @@ import { withUnit, type UnitSystem } from "../units/format";
 import { isFree, STRETCH_H, SLOT_H, SLOTS } from "./changes";
 import { lanes, stacked, type Bar, type LanesBy } from "./lanes";
 import { LaneShade, ShadePatterns } from "./LaneShade";
-import { plotScale, type PlotScale } from "./plotScale";
+import { plotScale, slotOfToday, type PlotScale } from "./plotScale";
 import type { SheetData, SheetSet, Store } from "./queries";
 import { BAR_HEIGHT, SetBar } from "./SetBar";
 import { AXIS_HEIGHT, SheetAxis } from "./SheetAxis";
@@ -52,7 +52,8 @@ export function SheetChart(props: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const grabbed = useRef<Grabbed | null>(null);
   const width = Math.max(measured, LEAST_WIDTH);
-  const scale = plotScale(sheet.first_at, days, GUTTER, width - 6);
+  const from = slotOfToday(time, sheet.starts);
+  const scale = plotScale(sheet.starts, from, days, GUTTER, width - 6);
   const drawn = lanes(shownSheet(sheet, draft), by);
   const broken = new Set(
     sheet.broken.flatMap((b) => b.block_ids.flatMap((id) => keysIn(sheet, id, b.slots))),

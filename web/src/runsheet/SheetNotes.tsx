@@ -132,12 +132,14 @@ export function ProposalPanel(props: {
           : t("runsheet.newPlanChanges", { count: proposal.changes.length })}
       </Heading>
       <Text fontSize="sm" color="inkSoft">
-        {t("runsheet.newPlanMoney", {
-          when: time.clock(new Date(proposal.made_at)),
-          money: moneyMore(saved, currency),
-          energy: `${number(proposal.totals.energy_kwh, 0)} kWh`,
-          before: `${number(proposal.now_totals.energy_kwh, 0)} kWh`,
-        })}
+        {proposal.same_days
+          ? t("runsheet.newPlanMoney", {
+              when: time.clock(new Date(proposal.made_at)),
+              money: moneyMore(saved, currency),
+              energy: `${number(proposal.totals.energy_kwh, 0)} kWh`,
+              before: `${number(proposal.now_totals.energy_kwh, 0)} kWh`,
+            })
+          : t("runsheet.newPlanOfOtherDays", { when: time.full(new Date(proposal.made_at)) })}
       </Text>
       {proposal.changes.length > 0 && (
         <Table.ScrollArea tabIndex={0} maxH="260px" mt="2">

@@ -19,13 +19,14 @@ const SLOTS_A_STEP = 3;
 /** The chosen block's usable water with the irrigations of the sheet: above its refill line, and
  * below it as a dry bed. */
 export function StoreRow({ store, name, scale, y, units }: Props) {
-  const steps = Math.min(store.middle_mm.length, scale.days * 4 + 1);
+  const begin = Math.ceil(scale.from / SLOTS_A_STEP);
+  const end = Math.min(store.middle_mm.length, scale.to / SLOTS_A_STEP + 1);
   const full = Math.max(...store.raw_mm);
   const lowest = Math.min(0, ...store.low_mm);
   const span = Math.max(full - lowest, 1);
   const at = (mm: number) => y + 8 + ((full - mm) / span) * (STORE_HEIGHT - 14);
   const line = at(0);
-  const places = Array.from({ length: steps }, (_, k) => k);
+  const places = Array.from({ length: Math.max(end - begin, 0) }, (_, k) => begin + k);
   const between = area<number>().x((k) => scale.slotX(k * SLOTS_A_STEP));
   const upTo = (values: number[]) =>
     between.y0(line).y1((k) => Math.min(at(values[k] ?? 0), line))(places) ?? "";
