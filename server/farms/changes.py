@@ -71,6 +71,7 @@ class Done(StrEnum):
     NETWORK_CHANGED = "network_changed"
     RUN_SHEET_PLANNED = "run_sheet_planned"
     RUN_SHEET_TAKEN = "run_sheet_taken"
+    RUN_SHEET_DISCARDED = "run_sheet_discarded"
     RUN_SHEET_CHANGED = "run_sheet_changed"
     RUN_SHEET_ANNOUNCED = "run_sheet_announced"
     ET_ENTERED = "et_entered"

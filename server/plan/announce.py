@@ -15,7 +15,7 @@ from server.farms.rules import Action
 from server.plan.changes_told import Pair, Run, pairs, told
 from server.plan.in_use import current_edit, sheet_in_use
 from server.plan.live_sets import live_sets
-from server.plan.models import AnnouncedSet, Announcement, RunSheet, SheetEdit
+from server.plan.models import AnnouncedSet, Announcement, EditKind, RunSheet, SheetEdit
 from server.plan.present import sets_out, starts_of
 from server.plan.schemas import SetChangeOut, SheetSetOut
 from server.plan.sheet_sets import SheetSet, dump_sets
@@ -110,7 +110,7 @@ def announce(access: Access, based_on: int) -> Announcement:
     SheetEdit(
         sheet=sheet,
         number=SheetEdit.unscoped.filter(sheet=sheet).latest("number").number + 1,
-        kind=SheetEdit.Kind.ANNOUNCED,
+        kind=EditKind.ANNOUNCED,
         sets=dump_sets(sets),
         money=edit.money,
         made_at=access.now(),

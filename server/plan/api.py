@@ -20,7 +20,7 @@ from server.plan.edits import (
 from server.plan.in_use import current_edit, newest_asked, sheet_in_use, sheet_proposed
 from server.plan.jobs import alarms
 from server.plan.live_sets import live_sets
-from server.plan.models import Announcement, RunSheet
+from server.plan.models import Announcement, RunSheet, SheetStatus
 from server.plan.present import sheet_out, totals_of, tried_out
 from server.plan.schemas import (
     AnnouncedOut,
@@ -85,11 +85,11 @@ def _run_sheet(access: Access) -> RunSheetOut:
     used = sheet_in_use(access.farm)
     proposed = sheet_proposed(access.farm, used) if used else None
     newest = newest_asked(access.farm)
-    failed = newest is not None and newest.status == RunSheet.Status.FAILED
+    failed = newest is not None and newest.status == SheetStatus.FAILED
     return RunSheetOut(
         now=access.now(),
         time_zone=access.farm.time_zone,
-        planning=newest is not None and newest.status == RunSheet.Status.WAITING,
+        planning=newest is not None and newest.status == SheetStatus.WAITING,
         failed=str(newest.outcome.get("incident", "")) if newest and failed else None,
         sheet=sheet_out(access, used) if used else None,
         proposal=_proposal(access, used, proposed) if used and proposed else None,

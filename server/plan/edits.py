@@ -14,7 +14,7 @@ from server.farms.changes import Done, Entry, record, record_each
 from server.farms.rules import Action
 from server.plan.in_use import current_edit, sheet_in_use, sheet_proposed
 from server.plan.live_sets import live_sets
-from server.plan.models import RunSheet, SheetEdit
+from server.plan.models import EditKind, RunSheet, SheetEdit, SheetStatus
 from server.plan.money import money_after
 from server.plan.schemas import BlockSetsIn, SheetSetIn
 from server.plan.sheet_sets import SheetSet, dump_sets
@@ -30,7 +30,7 @@ SAME_HOURS = 1 / 120
 def ask_for_plan(access: Access) -> RunSheet:
     """Have a plan made; one that is being made already is the one."""
     rows = RunSheet.objects.for_farm(access.farm)
-    waiting: RunSheet | None = rows.filter(status=RunSheet.Status.WAITING).first()
+    waiting: RunSheet | None = rows.filter(status=SheetStatus.WAITING).first()
     if waiting is None:
         waiting = RunSheet(farm=access.farm, asked_at=access.now(), asked_by=access.user)
         waiting.save()
@@ -76,7 +76,9 @@ def discard_sheet(access: Access, sheet_id: int) -> None:
     ------
     NotFound
     """
-    find_proposed(access, sheet_id).delete()
+    sheet = find_proposed(access, sheet_id)
+    record(access, Done.RUN_SHEET_DISCARDED, thing=sheet.pk)
+    sheet.delete()
 
 
 @dataclass(frozen=True)
@@ -196,7 +198,7 @@ def change_sheet(access: Access, based_on: int, changes: Sequence[BlockSetsIn]) 
     edit = SheetEdit(
         sheet=changed.sheet,
         number=_next_number(changed.sheet),
-        kind=SheetEdit.Kind.CHANGED,
+        kind=EditKind.CHANGED,
         sets=dump_sets(changed.sets),
         money=money_after(
             changed.sheet, changed.inputs, shared, changed.edit.money, changed.sets, numbers
@@ -227,7 +229,7 @@ def undo_change(access: Access, based_on: int) -> SheetEdit:
         raise RequestError(
             sentence("Someone else changed the run sheet in the meantime; reload the page.")
         )
-    if edit.kind != SheetEdit.Kind.CHANGED:
+    if edit.kind != EditKind.CHANGED:
         raise RequestError(
             sentence("Nothing was changed since the run sheet was planned or announced.")
         )

@@ -12,7 +12,7 @@ from server.farms.models import Farm
 from server.farms.rules import Action
 from server.plan.in_use import sheet_in_use
 from server.plan.jobs import is_cut_short
-from server.plan.models import FieldReport, ReportKind, RunSheet
+from server.plan.models import FieldReport, ReportKind, RunSheet, SheetStatus
 from server.plan.tasks import queue_plan
 from server.water.models import Irrigation
 from server.water.sets import SetFigures, correct_set, find_set, start_set
@@ -113,7 +113,7 @@ def _plan_the_rest(farm: Farm, now: datetime) -> None:
     if sheet_in_use(farm) is None:
         return
     rows = RunSheet.objects.for_farm(farm)
-    waiting = rows.filter(status=RunSheet.Status.WAITING).first()
+    waiting = rows.filter(status=SheetStatus.WAITING).first()
     if waiting is None:
         waiting = RunSheet(farm=farm, asked_at=now)
         waiting.save()

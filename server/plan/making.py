@@ -13,7 +13,7 @@ from server.base.incident import NOBODYS, record_incident
 from server.farms.models import Farm
 from server.plan.assemble import PlanInputs, hours_between, midnight_before, plan_inputs
 from server.plan.in_use import current_edit, sheet_in_use
-from server.plan.models import BlockAhead, RunSheet, SheetEdit
+from server.plan.models import BlockAhead, EditKind, RunSheet, SheetEdit, SheetStatus
 from server.plan.money import money_by_block
 from server.plan.outcome import outcome_of
 from server.plan.sheet_sets import SheetSet, dump_sets, read_sets, within_days
@@ -34,7 +34,7 @@ DIGITS = 4
 def make_sheet(sheet_id: int) -> None:
     """Work out a run sheet that was asked for; it says so itself where that fails."""
     sheet = RunSheet.unscoped.select_related("farm").filter(pk=sheet_id).first()
-    if sheet is None or sheet.status != RunSheet.Status.WAITING:
+    if sheet is None or sheet.status != SheetStatus.WAITING:
         return
     try:
         _make(sheet)
@@ -43,7 +43,7 @@ def make_sheet(sheet_id: int) -> None:
     except Exception:
         number = record_incident(f"run sheet {sheet.pk}")
         RunSheet.unscoped.filter(pk=sheet.pk).update(
-            status=RunSheet.Status.FAILED, outcome={"incident": number}
+            status=SheetStatus.FAILED, outcome={"incident": number}
         )
 
 
@@ -62,7 +62,7 @@ def _make(sheet: RunSheet) -> None:
     money = money_by_block(inputs.shared, blocks, run)
     outcome = outcome_of(inputs, blocks, plan, run)
     with transaction.atomic():
-        sheet.status, sheet.made_at, sheet.first_at = RunSheet.Status.READY, now, inputs.first_at
+        sheet.status, sheet.made_at, sheet.first_at = SheetStatus.READY, now, inputs.first_at
         sheet.inputs = _stored(inputs, blocks).model_dump(mode="json")
         sheet.outcome = outcome.model_dump(mode="json")
         sheet.taken_at = now if used is None else None
@@ -74,7 +74,7 @@ def _make(sheet: RunSheet) -> None:
         SheetEdit(
             sheet=sheet,
             number=1,
-            kind=SheetEdit.Kind.PLANNED,
+            kind=EditKind.PLANNED,
             sets=dump_sets(sets),
             money={str(b): m.model_dump() for b, m in zip(inputs.block_ids, money, strict=True)},
             made_at=now,

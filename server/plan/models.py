@@ -12,6 +12,22 @@ from server.farms.scope import FarmOwned
 from server.water.models import Irrigation
 
 
+class SheetStatus(models.TextChoices):
+    """How far a plan that was asked for is."""
+
+    WAITING = "waiting"
+    READY = "ready"
+    FAILED = "failed"
+
+
+class EditKind(models.TextChoices):
+    """What left a run sheet as it is."""
+
+    PLANNED = "planned"
+    CHANGED = "changed"
+    ANNOUNCED = "announced"
+
+
 class RunSheet(FarmOwned):
     """A plan that was asked for, over ten days from ``first_at``, a midnight of the farm.
 
@@ -20,15 +36,10 @@ class RunSheet(FarmOwned):
     `server.plan.outcome`. It is in use from ``taken_at`` on, until another is.
     """
 
-    class Status(models.TextChoices):
-        WAITING = "waiting"
-        READY = "ready"
-        FAILED = "failed"
-
     touches = None
 
     farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="run_sheets")
-    status = models.CharField(max_length=8, choices=Status, default=Status.WAITING)
+    status = models.CharField(max_length=8, choices=SheetStatus, default=SheetStatus.WAITING)
     asked_at = models.DateTimeField()
     asked_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
@@ -81,17 +92,12 @@ class SheetEdit(FarmOwned):
     ``number`` counts a sheet's from 1, which is the plan itself.
     """
 
-    class Kind(models.TextChoices):
-        PLANNED = "planned"
-        CHANGED = "changed"
-        ANNOUNCED = "announced"
-
     farm_path = "sheet__farm"
     touches = None
 
     sheet = models.ForeignKey(RunSheet, on_delete=models.CASCADE, related_name="edits")
     number = models.PositiveIntegerField()
-    kind = models.CharField(max_length=10, choices=Kind)
+    kind = models.CharField(max_length=10, choices=EditKind)
     sets = models.JSONField()
     money = models.JSONField()
     made_at = models.DateTimeField()

@@ -19,7 +19,7 @@ from server.farms.access import Access
 from server.plan.edits import Changed
 from server.plan.in_use import current_edit
 from server.plan.live_sets import LiveSets, live_sets
-from server.plan.models import RunSheet, SheetEdit
+from server.plan.models import EditKind, RunSheet, SheetEdit
 from server.plan.money import BlockMoneyOut, money_after, whole_blocks
 from server.plan.outcome import Outcome, ShortBlockOut
 from server.plan.schemas import (
@@ -137,13 +137,13 @@ def sheet_out(access: Access, sheet: RunSheet) -> SheetOut:
     }
     areas = {pk: b.area_m2 for pk, b in blocks.items()}
     planned = [b for b in inputs.blocks if b.block_id in blocks]
-    by = edit.made_by if edit.kind == SheetEdit.Kind.CHANGED else None
+    by = edit.made_by if edit.kind == EditKind.CHANGED else None
     return SheetOut(
         id=sheet.pk,
         made_at=_made_at(sheet),
         first_at=starts[0],
         edit=edit.number,
-        can_undo=edit.kind == SheetEdit.Kind.CHANGED,
+        can_undo=edit.kind == EditKind.CHANGED,
         changed_by=by.name if by else None,
         changed_at=edit.made_at,
         currency=inputs.currency,

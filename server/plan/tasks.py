@@ -9,7 +9,7 @@ from server.base.incident import isolated
 from server.farms.models import Farm
 from server.plan.in_use import sheet_in_use
 from server.plan.making import make_sheet
-from server.plan.models import RunSheet
+from server.plan.models import RunSheet, SheetStatus
 
 
 @app.task(name="plan.make")
@@ -32,7 +32,7 @@ def queue_plan(sheet: RunSheet) -> None:
 @app.task(name="plan.take_up", queueing_lock="plan.take_up")
 def take_up(timestamp: int) -> None:
     """Queue again what nobody works on: its worker died, or lost the database."""
-    for sheet in RunSheet.unscoped.filter(status=RunSheet.Status.WAITING).only("pk", "farm_id"):
+    for sheet in RunSheet.unscoped.filter(status=SheetStatus.WAITING).only("pk", "farm_id"):
         with isolated(f"taking up run sheet {sheet.pk}"):
             queue_plan(sheet)
 

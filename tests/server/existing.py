@@ -11,7 +11,7 @@ from server.farms.scope import FarmOwned
 from server.findings.models import Finding, FindingDecision, FindingEvidence
 from server.imports.models import FileImport, SavedLayout
 from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
-from server.plan.models import RunSheet
+from server.plan.models import AnnouncedSet, Announcement, RunSheet
 from server.readings.models import ReadingReview, Review
 
 
@@ -38,7 +38,11 @@ def add_one_of_each(farm: Farm) -> None:
     Change(farm=farm, at=now, done="hold_added", thing=1).save()
     layout = {"data_from": 2, "time_column": 0}
     SavedLayout(farm=farm, name="L", layout=layout, used_at=now).save()
-    RunSheet(farm=farm, asked_at=now, status="failed").save()
+    sheet = RunSheet(farm=farm, asked_at=now, status="failed")
+    sheet.save()
+    told = Announcement(farm=farm, sheet=sheet, number=1, sets=[], changes=[], made_at=now)
+    told.save()
+    AnnouncedSet(announcement=told, irrigation=probe.block.irrigations.order_by("pk")[0]).save()
     sample = {"lines": [1], "cells": [["time"]], "sheets": []}
     FileImport(farm=farm, file_name="a", size=1, layout=layout, sample=sample, state="ready").save()
 
