@@ -7,6 +7,7 @@ from enum import StrEnum
 
 import numpy as np
 
+from core.arrays import Floats
 from core.plan.bound import bound_of
 from core.plan.exact import MOST_PATTERNS, exact_plan
 from core.plan.orders import most_urgent_first
@@ -97,8 +98,44 @@ def make_plan(
     with ThreadPoolExecutor(max_workers=max(starts, 1)) as threads:
         tried = list(threads.map(search, range(starts)))
     best = min([fit, *tried], key=lambda c: c.cost)
+    settled = _settled(patterns, rows, cost, with_prices, best, proof.cost) if tried else None
+    if settled is not None:
+        best, bound = settled
+        # A hundredth is what costs are rounded to.
+        method = Method.EXACT if best.cost - bound < 1.0 else Method.SEARCH
+        return _plan(patterns, best, bound, method, rule)
     method = Method.SEARCH if tried else Method.CHEAPEST_FIT
     return _plan(patterns, best, proof.cost, method, rule)
+
+
+def _settled(
+    patterns: Patterns,
+    rows: Rows,
+    cost: np.ndarray,
+    with_prices: Floats,
+    best: Chosen,
+    bound: float,
+) -> tuple[Chosen, float] | None:
+    """The best plan there is, by branch and bound of those patterns that a better one may have;
+    None where they are too many, or it was given up.
+
+    A plan with a pattern costs no less than the bound and what the pattern is dearer, at the prices
+    that prove the bound, than its block's cheapest.
+    """
+    least = np.minimum.reduceat(with_prices, patterns.first[:-1])
+    dearer = with_prices - np.repeat(least, np.diff(patterns.first))
+    # Costs are whole hundredths, prices are not.
+    may = dearer <= best.cost - bound + 1.0
+    may[best.pattern] = True
+    if may.sum() > MOST_PATTERNS:
+        return None
+    exact = exact_plan(patterns.only(may), rows, cost[may], EXACT_NODES)
+    if exact is None:
+        return None
+    found, proved = exact
+    if found.cost >= best.cost:
+        return best, min(proved, best.cost)
+    return Chosen(np.flatnonzero(may)[found.pattern], found.cost), min(proved, found.cost)
 
 
 def cheapest_plan(shared: Shared, blocks: Sequence[PlanBlock]) -> Plan:

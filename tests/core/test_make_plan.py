@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from core.plan.exact import exact_plan
 from core.plan.make_plan import (
     Method,
     PlannedSet,
@@ -228,3 +229,21 @@ def test_by_cheapest_fit_alone_nothing_is_promised() -> None:
     assert (plan.bound, plan.method) == (0.0, Method.CHEAPEST_FIT)
     assert broken(shared, blocks, plan.by_urgency) == []
     assert plan.cost < money(shared, blocks, plan.by_urgency)
+
+
+@pytest.mark.parametrize("seed", range(2))
+def test_what_is_settled_is_the_best_there_is(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Larger farms of few occasions: what the search finds is settled among the patterns that a
+    better plan may have; the same cost and bound as by branch and bound of all of them."""
+    shared, blocks = drawn_farm(4, 1, 1.0, 40 + seed, members=4)
+    clock = np.arange(SLOTS) % 12
+    few = [replace(b, allowed=(clock >= 3 + k % 2) & (clock < 8)) for k, b in enumerate(blocks)]
+    patterns, cost, rows = worked_out(shared, few)
+    best = exact_plan(patterns, rows, cost, 200_000)
+    assert best is not None
+    monkeypatch.setattr("core.plan.make_plan.MOST_PATTERNS", cost.size - 1)
+    plan = make_plan(shared, few, starts=1, tries=2_000)
+    assert plan.method is Method.EXACT
+    assert plan.cost == pytest.approx(best[0].cost / 100)
+    assert plan.bound == pytest.approx(best[1] / 100, abs=0.01)
+    assert broken(shared, few, plan.sets) == []

@@ -234,7 +234,9 @@ function Assumptions({ sheet }: { sheet: SheetData }) {
       {sheet.value_assumed && <Text>{t("runsheet.valueAssumed")}</Text>}
       <Text>
         {t("runsheet.startsEveryTwoHours")}{" "}
-        <Link to={`/${farm.slug}/farm/water-supply`}>{t("runsheet.changeWaterSupply")}</Link>
+        <Link to={`/${farm.slug}/farm/water-supply`} style={{ textDecoration: "underline" }}>
+          {t("runsheet.changeWaterSupply")}
+        </Link>
       </Text>
       <Text>{t("runsheet.caution")}</Text>
     </Box>

@@ -71,6 +71,7 @@ export function SheetHead({ data, sheet, time, units, children }: Props) {
             ` · ${t("runsheet.againstThePlan", {
               money: moneyMore(totals.total - outcome.total, currency),
             })}`}
+          {!differs && outcome.method === "exact" && ` · ${t("runsheet.theBest")}`}
           {!differs &&
             outcome.bound !== null &&
             outcome.method !== "exact" &&
