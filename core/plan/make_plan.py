@@ -23,7 +23,7 @@ from core.plan.shared import PlanSource, Shared
 # block. Set by trials on drawn farms, see docs/planning.md.
 STARTS, TRIES, TRIES_BLOCK = 2, 100_000, 700
 # Of the branches of a small farm, a second's work or so.
-EXACT_NODES = 5_000
+EXACT_NODES, SETTLING_NODES = 5_000, 1_000
 
 
 class Method(StrEnum):
@@ -129,7 +129,7 @@ def _settled(
     may[best.pattern] = True
     if may.sum() > MOST_PATTERNS:
         return None
-    exact = exact_plan(patterns.only(may), rows, cost[may], EXACT_NODES)
+    exact = exact_plan(patterns.only(may), rows, cost[may], SETTLING_NODES)
     if exact is None:
         return None
     found, proved = exact
