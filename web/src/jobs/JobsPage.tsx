@@ -33,8 +33,8 @@ export function JobsPage() {
   if (found.isPending) return <Loading what={t("jobs.loading")} />;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   if (!data || !time) return null;
-  const count = reports.unsent.filter((u) => u.refused === "").length;
-  const refused = reports.unsent.filter((u) => u.refused !== "");
+  const count = reports.waiting.filter((u) => u.refused === "").length;
+  const refused = reports.waiting.filter((u) => u.refused !== "");
   const days = [...new Set(data.jobs.map((j) => time.weekdayAndDate(new Date(j.starts_at))))];
   return (
     <Box maxW="560px">
@@ -69,7 +69,7 @@ export function JobsPage() {
                 key={job.id}
                 job={job}
                 time={time}
-                state={stateOf(job, reports.unsent)}
+                state={stateOf(job, reports.waiting)}
                 report={
                   may("log_water")
                     ? (more) => void reports.add(entryOf(farm.slug, job, more))

@@ -9,7 +9,7 @@ import { FarmTime } from "../time/farmTime";
 import { OutboxLine } from "./OutboxLine";
 import { RoundSheet } from "./RoundSheet";
 import { useRounds, type Round } from "./queries";
-import { useOutbox } from "./useOutbox";
+import { useVisits } from "./useVisits";
 import { dueWord } from "./words";
 import { t } from "./t";
 
@@ -17,7 +17,7 @@ import { t } from "./t";
 export function RoundList() {
   const { farm, may } = useSignedIn();
   const rounds = useRounds(farm.slug);
-  const outbox = useOutbox(farm.slug);
+  const outbox = useVisits(farm.slug);
   const [editing, setEditing] = useState<Round | "new" | null>(null);
   const time = useMemo(
     () => rounds.data && new FarmTime(rounds.data.now, rounds.data.time_zone),

@@ -9,7 +9,7 @@ import { OutboxLine } from "./OutboxLine";
 import { useRounds, type Round, type Stop } from "./queries";
 import { StopCard, type Finished } from "./StopCard";
 import { endWalk, keepWalk, walkOf, type Walk } from "./store";
-import { useOutbox } from "./useOutbox";
+import { useVisits } from "./useVisits";
 import { t } from "./t";
 
 const STOP_WORDS = {
@@ -39,7 +39,7 @@ export function WalkPage() {
 function OnFoot({ round, time }: { round: Round; time: FarmTime }) {
   const { farm } = useSignedIn();
   const navigate = useNavigate();
-  const outbox = useOutbox(farm.slug);
+  const outbox = useVisits(farm.slug);
   const [walk, setWalk] = useState<Walk | null>(null);
   const [chosen, setChosen] = useState<number | null>(null);
 

@@ -9,6 +9,7 @@ import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
 import { FIELDS, partFrom, textsOf, type PartField, type PartKind } from "./partForm";
+import { RemovePart } from "./RemovePart";
 import { t } from "./t";
 
 type Values = Record<string, unknown>;
@@ -46,15 +47,7 @@ export function PartSheet(props: Props) {
       words={t("supply.save")}
       pending={pending}
       size="lg"
-      other={
-        remove && (
-          <Box flex="1">
-            <button type="button" onClick={remove} style={{ textDecoration: "underline" }}>
-              {t("supply.remove")}
-            </button>
-          </Box>
-        )
-      }
+      other={<RemovePart remove={remove} />}
     >
       <Grid templateColumns={{ base: "minmax(0, 1fr)", md: "1fr 1fr" }} gap="3">
         {FIELDS[kind].map((field) => (

@@ -1,4 +1,4 @@
-import { Box, Flex, Heading, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
@@ -134,9 +134,9 @@ function Described({ supply }: { supply: Supply }) {
                   blocks: read.data.network.connections?.length ?? 0,
                 })}
               </Text>
-              <button
-                type="button"
-                style={{ textDecoration: "underline", fontWeight: 600 }}
+              <Button
+                size="sm"
+                loading={change.isPending}
                 onClick={() =>
                   change.mutate(
                     { version: supply.version, network: read.data.network },
@@ -145,7 +145,7 @@ function Described({ supply }: { supply: Supply }) {
                 }
               >
                 {t("supply.importNow")}
-              </button>
+              </Button>
             </Flex>
           )}
           {asked === null && change.error && <Notice error={change.error} />}

@@ -8,6 +8,7 @@ import { isDay } from "../time/enteredDate";
 import { clockOf, hourOf } from "./clock";
 import type { TariffPart } from "./queries";
 import { weekdayName } from "./PartSheet";
+import { RemovePart } from "./RemovePart";
 import { t } from "./t";
 
 interface Props {
@@ -85,15 +86,7 @@ export function TariffSheet(props: Props) {
       words={t("supply.save")}
       pending={pending}
       size="lg"
-      other={
-        remove && (
-          <Box flex="1">
-            <button type="button" onClick={remove} style={{ textDecoration: "underline" }}>
-              {t("supply.remove")}
-            </button>
-          </Box>
-        )
-      }
+      other={<RemovePart remove={remove} />}
     >
       <Grid templateColumns={{ base: "minmax(0, 1fr)", md: "1fr 1fr" }} gap="3">
         <Line
