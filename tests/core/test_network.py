@@ -112,14 +112,14 @@ def test_licences_less_what_was_drawn() -> None:
 
 
 def test_power_water_mains_and_machines() -> None:
-    """9.81 * 100 / (3600 * 0.6) kWh/m3; 0.10 from 22 to 6, else 0.20; a move of three hours takes
+    """9.81 * 100 / (3600 * 0.6) kWh/m3; 0.10 from 22 to 6, else 0.20; a move of 2.5 h takes
     two slots."""
     tariff = Tariff(0.2, (TariffBand(22.0, 6.0, 0.1),), peak_price=9.0)
     bore = replace(BORE, head_m=100.0, efficiency=0.6, water_price=0.03, tariff="night power")
     network = Network(
         sources=(bore,),
         mains=(Main("North", 72.0),),
-        machines=(Machine("Reel", 3.0),),
+        machines=(Machine("Reel", 2.5),),
         tariffs=(("Night Power", tariff),),
     )
     found = shared(network)
