@@ -94,6 +94,8 @@ def test_holds_and_what_is_over() -> None:
     """At 7:00: slots from 8:00 on. A hold from 9:00 to 13:00 closes those of 8:00 to 14:00."""
     free = allowed_slots([Hold(2.0, 6.0, HoldKind.SPRAY)], 7.0)
     assert np.flatnonzero(free)[:3].tolist() == [7, 8, 9]
+    # One that ends as a slot begins leaves it open.
+    assert allowed_slots([Hold(2.0, 7.0, HoldKind.SPRAY)], 7.0)[7]
     assert allowed_slots([], 8.0)[4]
     assert not allowed_slots([], 8.5)[4]
     assert free.size == SLOTS

@@ -85,6 +85,15 @@ def test_rules_of_what_is_shared() -> None:
     assert all(f.blocks == (0, 1) for f in found)
 
 
+def test_a_machine_that_moves_is_wanted_by_both() -> None:
+    """One runs in the slots 4 to 9; the other begins in 10 and takes the one before for moving."""
+    two = [replace(DRY, machine=0), replace(DRY, machine=0)]
+    shared = replace(shared_with(), machines=(PlanMachine("Reel", 1),))
+    (found,) = broken_rules(shared, two, [OK, replace(OK, block=1, start=10)])
+    assert (found.rule, found.slots, found.blocks) == (SharedKind.MACHINE, (9,), (0, 1))
+    assert broken_rules(shared, two, [OK, replace(OK, block=1, start=11)]) == ()
+
+
 def test_licences() -> None:
     """50 mm net at 7.2 m3/mm are 360 m3: above 350 of a day and 355 of what the season has left."""
     shared = shared_with(day_m3=np.full(DAYS, 350.0), total_m3=355.0)
