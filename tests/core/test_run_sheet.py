@@ -94,6 +94,19 @@ def test_a_machine_that_moves_is_wanted_by_both() -> None:
     assert broken_rules(shared, two, [OK, replace(OK, block=1, start=11)]) == ()
 
 
+def test_one_after_the_other_is_no_overlap() -> None:
+    assert broken_rules(shared_with(), [DRY], [OK, replace(OK, start=10)]) == ()
+
+
+def test_what_evaporates_of_a_set_does_not_reach_the_roots() -> None:
+    """Of 50 mm 5 evaporate: the crop lacks what it would with 45."""
+    source = shared_with().sources[0]
+    wets = block_money(replace(DRY, wetting_mm=5.0), source, [OK])
+    plain = block_money(DRY, source, [replace(OK, net_mm=45.0)])
+    assert wets.lacking_mm == pytest.approx(plain.lacking_mm)
+    assert wets.later == pytest.approx(plain.later)
+
+
 def test_licences() -> None:
     """50 mm net at 7.2 m3/mm are 360 m3: above 350 of a day and 355 of what the season has left."""
     shared = shared_with(day_m3=np.full(DAYS, 350.0), total_m3=355.0)
