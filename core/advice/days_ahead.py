@@ -81,7 +81,7 @@ def planned_by_day(g: Gathered) -> Floats:
     return out
 
 
-def _entering(g: Gathered, rain_mm: Floats, et0_mm: Floats) -> Floats:
+def entering(g: Gathered, rain_mm: Floats, et0_mm: Floats) -> Floats:
     """What of the rain of (courses, days) enters each block's soil; (blocks, courses, days)."""
     intake = np.array([b.assumed.intake_mm_h for b in g.blocks])[:, None, None]
     if not np.isfinite(intake).any():
@@ -96,7 +96,7 @@ def weather_ahead(g: Gathered) -> WeatherAhead:
     days = slice(0, NEAR_DAYS)
     et0 = et0_ahead(g)[:, days]
     rain = _rain_by_day(g.forecast, g.hour_of_day)[:, days]
-    return WeatherAhead(et0, _entering(g, rain, et0), planned_by_day(g)[:, days])
+    return WeatherAhead(et0, entering(g, rain, et0), planned_by_day(g)[:, days])
 
 
 def _column(g: Gathered, name: str) -> Floats:
@@ -109,7 +109,7 @@ def run_expected(g: Gathered, found: Track) -> Ahead:
     et0 = et0_ahead(g).mean(axis=0, keepdims=True)
     rain = np.median(_rain_by_day(g.forecast, g.hour_of_day), axis=0, keepdims=True)
     factor = found.use_factor[:, -1:]
-    return _run(g, found, found.depletion_mm[:, -1:], factor, et0, _entering(g, rain, et0))
+    return _run(g, found, found.depletion_mm[:, -1:], factor, et0, entering(g, rain, et0))
 
 
 def _run(
@@ -144,7 +144,7 @@ def run_members(g: Gathered, state: State) -> Members:
     et0 = et0_ahead(g)
     course = np.arange(CASES) * et0.shape[0] // CASES
     et0, rain = et0[course], _rain_by_day(g.forecast, g.hour_of_day)[course]
-    entering = _entering(g, rain, et0)
+    infiltrated = entering(g, rain, et0)
     factor = found.use_factor[:, -1:] + found.use_sigma[:, -1:] * scores(CASES, 2)
     factor = np.maximum(factor, 0.3)
     blocks = len(g.blocks)
@@ -156,7 +156,7 @@ def run_members(g: Gathered, state: State) -> Members:
     if leads.any():
         start = found.depletion_mm[:, -1:] + found.sigma_mm[:, -1:] * scores(CASES, 1)
         start = np.minimum(start, taw[:, :1])
-        whole = _run(g, found, start, factor, et0, entering, flows=False)
+        whole = _run(g, found, start, factor, et0, infiltrated, flows=False)
         usable[leads] = whole.usable_mm[leads]
         drained[leads] = whole.drained_mm[leads, :, :NEAR_DAYS]
     if state.ahead is not None:
@@ -168,11 +168,11 @@ def run_members(g: Gathered, state: State) -> Members:
         # One store goes on from each member, with as much left as it has.
         start = np.minimum(raw[:, NEAR_DAYS, None] - left[:, :, -1], taw[:, NEAR_DAYS, None])
         start = np.nan_to_num(start)
-        later = _run(g, found, start, factor, et0, entering, first=NEAR_DAYS, flows=False)
+        later = _run(g, found, start, factor, et0, infiltrated, first=NEAR_DAYS, flows=False)
         usable[near] = np.concatenate([left, later.usable_mm[:, :, 1:]], axis=2)[near]
         drained[near] = (state.ahead[:, DRAINED, :, :NEAR_DAYS] * share)[near]
     lost = expected_loss(usable, np.maximum(taw - raw, 1.0))
-    return Members(usable, lost, drained, entering * _column(g, "wetted_share"))
+    return Members(usable, lost, drained, infiltrated * _column(g, "wetted_share"))
 
 
 def expected_loss(usable_mm: Floats, span_mm: Floats) -> Floats:

@@ -7,9 +7,8 @@ import numpy as np
 
 from core.advice.assess import season_or_why
 from core.advice.cost_of_set import wetting_mm
-from core.advice.days_ahead import RAIN_HOUR
+from core.advice.days_ahead import RAIN_HOUR, entering
 from core.advice.decide import Decisions, decide
-from core.advice.gather import Gathered
 from core.advice.inputs import BlockInputs
 from core.advice.judge import Judgement
 from core.arrays import Floats
@@ -17,7 +16,6 @@ from core.crop.season import CropSeason
 from core.estimate.ahead import CASES
 from core.outlook.forecast import scores
 from core.state.daylight import used_by
-from core.weather.effective_rain import effective_rain
 
 
 @dataclass(frozen=True)
@@ -75,13 +73,17 @@ def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
     course = np.arange(CASES) * g.forecast.et0_mm.shape[0] // CASES
     left = np.ones(days)
     left[0] = 1.0 - float(used_by(g.hour_of_day))
-    et0 = g.forecast.et0_mm[course, :days] * left
+    whole, rain = (x[course, :days] for x in (g.forecast.et0_mm, g.forecast.rain_mm))
+    et0 = whole * left
+    if g.hour_of_day >= RAIN_HOUR:
+        # Today's fell already, or did not.
+        rain[:, 0] = 0.0
     factor = d.track.use_factor[:, -1:] + d.track.use_sigma[:, -1:] * scores(CASES, 2)
     use = np.maximum(factor, 0.0)[..., None] * g.kc[:, None, ahead] * et0[None]
     use = use + g.surface.bare_mm[:, None, ahead] * left
-    water = _entering(g, course, days) + g.rise_mm[:, None, ahead] * left
-    known = Judgement(d).known
     shares = np.array([b.assumed.wetted_share for b in g.blocks])
+    water = entering(g, rain, whole) * shares[:, None, None] + g.rise_mm[:, None, ahead] * left
+    known = Judgement(d).known
     wetting = wetting_mm(g.kc[:, now], shares)
     return [
         NeedsAhead(
@@ -100,16 +102,3 @@ def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
         else None
         for i, block in enumerate(g.blocks)
     ]
-
-
-def _entering(g: Gathered, course: np.ndarray, days: int) -> Floats:
-    """Rain of each day that enters the ground under roots; (blocks, members, days)."""
-    rain = g.forecast.rain_mm[course, :days].copy()
-    if g.hour_of_day >= RAIN_HOUR:
-        # Today's fell already, or did not.
-        rain[:, 0] = 0.0
-    share = np.array([b.assumed.wetted_share for b in g.blocks])[:, None, None]
-    intake = np.array([b.assumed.intake_mm_h for b in g.blocks])[:, None, None]
-    et0 = g.forecast.et0_mm[course, :days]
-    out: Floats = effective_rain(rain[None], et0[None], intake).infiltrated_mm * share
-    return np.broadcast_to(out, (len(g.blocks), *rain.shape))

@@ -11,6 +11,7 @@ from core.arrays import Bools, Floats
 from core.irrigation.system import IrrigationSystem
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.rows import FLOW_UNITS
+from core.plan.shared import M3_H_PER_L_S
 from core.plan.slots import DAYS, SLOT_H, SLOTS
 from core.plan.yield_loss import loss_per_mm
 
@@ -27,8 +28,6 @@ LABOUR_H_UNKNOWN, LABOUR_PRICE_UNKNOWN = 0.5, 20.0
 # labour, so that a plan does not change for nothing (working assumption, no source).
 CHANGE_MONEY = 2.0
 MM_M2_PER_M3 = 1000.0
-# m3/h for each L/s.
-M3_H_PER_L_S = 3.6
 
 
 def plan_block(

@@ -9,12 +9,9 @@ import numpy as np
 
 from core.arrays import Bools, Floats
 from core.plan.network import Network, Source, same_name
-from core.plan.shared import PlanMachine, PlanMain, PlanSource, Shared
+from core.plan.shared import M3_H_PER_L_S, PlanMachine, PlanMain, PlanSource, Shared
 from core.plan.slots import DAYS, SLOT_H, SLOTS
 from core.plan.tariff import DAY_HOURS, Tariff, slot_prices
-
-# m3/h for each L/s.
-M3_H_PER_L_S = 3.6
 
 
 @dataclass(frozen=True)

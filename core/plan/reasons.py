@@ -13,7 +13,7 @@ from core.plan.plan_block import PlanBlock
 from core.plan.rows import MONEY_UNITS, VOLUME_UNITS, Rows, rows_of
 from core.plan.shared import Shared
 from core.plan.slots import SLOTS_PER_DAY
-from core.plan.taking import Taken, peak_money, take
+from core.plan.taking import Taken, nothing_taken, peak_money, take
 
 
 class SharedKind(StrEnum):
@@ -77,9 +77,7 @@ def block_reason(
     """
     rows = rows_of(shared, blocks)
     planned = planned_patterns(blocks, sets)
-    taken = Taken(
-        rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume)
-    )
+    taken = nothing_taken(rows)
     for b in range(len(blocks)):
         if b != block:
             take(1, b, b, planned, rows, taken)

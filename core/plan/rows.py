@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 
 from core.plan.plan_block import PlanBlock
-from core.plan.shared import PlanSource, Shared
+from core.plan.shared import M3_H_PER_L_S, PlanSource, Shared
 from core.plan.slots import SLOTS, SLOTS_PER_DAY
 
 # Flows are counted in tenths of L/s, volumes in tenths of m3, money in hundredths.
@@ -14,7 +14,7 @@ FLOW_UNITS, VOLUME_UNITS, MONEY_UNITS = 10, 10, 100
 # More than any farm has; room is left to add up.
 UNLIMITED = 2**40
 # kW that one unit of flow takes at 1 kWh/m3: 0.1 L/s is 0.36 m3/h.
-M3_H_PER_UNIT = 3.6 / FLOW_UNITS
+M3_H_PER_UNIT = M3_H_PER_L_S / FLOW_UNITS
 
 
 class Rows(NamedTuple):

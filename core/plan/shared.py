@@ -4,6 +4,9 @@ from dataclasses import dataclass
 
 from core.arrays import Floats
 
+# m3/h for each L/s.
+M3_H_PER_L_S = 3.6
+
 
 @dataclass(frozen=True)
 class PlanSource:

@@ -11,10 +11,10 @@ from core.plan.make_plan import PlannedSet
 from core.plan.pattern_cost import changed, followed, refilling
 from core.plan.plan_block import PlanBlock
 from core.plan.reasons import SharedKind, planned_patterns, row_names
-from core.plan.rows import MONEY_UNITS, rows_of
+from core.plan.rows import MONEY_UNITS, Rows, rows_of
 from core.plan.shared import PlanSource, Shared
 from core.plan.slots import SLOT_H, SLOTS, SLOTS_PER_DAY
-from core.plan.taking import Taken, peak_money, take
+from core.plan.taking import Taken, nothing_taken, peak_money, take
 
 # Depths are entered with a decimal [mm].
 ROUNDED_MM = 0.05
@@ -81,10 +81,7 @@ def _of_shared(
     shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]
 ) -> Iterator[Broken]:
     inside = [s for s in sets if s.start >= 0 and s.start + s.slots <= SLOTS]
-    rows, taken = rows_of(shared, blocks), _nothing_taken(shared, blocks)
-    planned = planned_patterns(blocks, inside)
-    for b in range(len(blocks)):
-        take(1, b, b, planned, rows, taken)
+    rows, taken = _taken_by(shared, blocks, inside)
     for r, (kind, name) in enumerate(row_names(shared)):
         over = np.flatnonzero(taken.rows[r] > rows.capacity[r])
         if over.size:
@@ -109,9 +106,15 @@ def _takes_any(s: PlannedSet, slots: np.ndarray, before: int, begins: bool) -> b
     return bool(((slots >= s.start - before) & (slots < end)).any())
 
 
-def _nothing_taken(shared: Shared, blocks: Sequence[PlanBlock]) -> Taken:
-    rows = rows_of(shared, blocks)
-    return Taken(rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume))
+def _taken_by(
+    shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]
+) -> tuple[Rows, Taken]:
+    """A farm's rows, and what irrigations take of them with what stands."""
+    rows, planned = rows_of(shared, blocks), planned_patterns(blocks, sets)
+    taken = nothing_taken(rows)
+    for b in range(len(blocks)):
+        take(1, b, b, planned, rows, taken)
+    return rows, taken
 
 
 @dataclass(frozen=True)
@@ -159,8 +162,5 @@ def block_money(block: PlanBlock, source: PlanSource, sets: Sequence[PlannedSet]
 
 def peak_of(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> float:
     """Money for what irrigations draw above the month's peak so far."""
-    rows, taken = rows_of(shared, blocks), _nothing_taken(shared, blocks)
-    planned = planned_patterns(blocks, sets)
-    for b in range(len(blocks)):
-        take(1, b, b, planned, rows, taken)
+    rows, taken = _taken_by(shared, blocks, sets)
     return float(peak_money(rows, taken)) / MONEY_UNITS

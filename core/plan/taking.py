@@ -5,6 +5,7 @@ from typing import NamedTuple
 import numpy as np
 from numba import njit
 
+from core.plan.rows import Rows
 from core.plan.slots import SLOTS_PER_DAY
 
 
@@ -15,6 +16,11 @@ class Taken(NamedTuple):
     rows: np.ndarray
     days: np.ndarray
     total: np.ndarray
+
+
+def nothing_taken(rows: Rows) -> Taken:
+    """What is taken before any pattern is: by what stands."""
+    return Taken(rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume))
 
 
 @njit(cache=True)

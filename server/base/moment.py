@@ -58,3 +58,17 @@ def to_instant(local: datetime, zone: ZoneInfo) -> datetime | None:
     instant = local.replace(tzinfo=zone, fold=0).astimezone(UTC)
     skipped = instant.astimezone(zone).replace(tzinfo=None) != local
     return None if skipped else instant
+
+
+def by_the_phone(now: datetime, at: datetime, age_seconds: float | None) -> datetime:
+    """When something was done that a phone tells of later.
+
+    Parameters
+    ----------
+    now : in the farm's time zone
+    at : by the phone's clock; farm-local without an offset
+    age_seconds : how long ago by its watch; goes before its clock where it is given
+    """
+    if age_seconds is not None:
+        return now - timedelta(seconds=age_seconds)
+    return at if at.tzinfo is not None else at.replace(tzinfo=now.tzinfo)

@@ -1,13 +1,13 @@
 """Rounds for the phone, and visits back from it."""
 
 from collections.abc import Sequence
-from datetime import timedelta
 
 from django.http import HttpRequest
 from ninja import Router, Status
 
 from server.base.error_schema import ERRORS
 from server.base.errors import RequestError
+from server.base.moment import by_the_phone
 from server.base.schema import DoneOut
 from server.base.signed_in import person
 from server.farms.access import Access, enter
@@ -66,16 +66,11 @@ def remove_round(request: HttpRequest, slug: str, round_id: int) -> DoneOut:
 
 
 def _sent(access: Access, data: VisitIn) -> VisitSent:
-    at = data.at
-    if data.age_seconds is not None:
-        at = access.now() - timedelta(seconds=data.age_seconds)
-    elif at.tzinfo is None:
-        at = at.replace(tzinfo=access.now().tzinfo)
     return VisitSent(
         key=data.key,
         instrument_id=data.instrument_id,
         round_id=data.round_id,
-        at=at,
+        at=by_the_phone(access.now(), data.at, data.age_seconds),
         unit=data.unit,
         values=tuple(ValueRead(v.channel_id, v.value) for v in data.values),
         done=tuple(data.done),

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import UTC, datetime, timedelta
+from datetime import datetime
 
 from core.advice.inputs import BlockInputs
 from core.advice.needs_ahead import NeedsAhead, needs_ahead
@@ -26,6 +26,7 @@ from server.advice.apart import together_or_apart
 from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.farms.models import Farm
+from server.plan.clock import hours_between, midnight_before
 from server.plan.drawn import drawn_so_far, one_spelling
 from server.plan.models import AnnouncedSet
 from server.plan.sheet_sets import SheetSet
@@ -34,8 +35,6 @@ from server.supply.describe import network_in_force
 from server.supply.document import NetworkDocument, network_of
 from server.water.equipment import block_system
 from server.water.models import Irrigation
-
-HOUR = timedelta(hours=1)
 
 
 @dataclass(frozen=True)
@@ -138,16 +137,6 @@ def plan_inputs(farm: Farm, now: datetime, pinned: Sequence[SheetSet] = ()) -> P
             if k.block.pk in found
         ),
     )
-
-
-def midnight_before(now: datetime) -> datetime:
-    """The midnight, by the farm's clock, at which a plan made now begins."""
-    return now.replace(hour=0, minute=0, second=0, microsecond=0)
-
-
-def hours_between(first: datetime, then: datetime) -> float:
-    """Hours that pass between two moments, whatever clocks do in between."""
-    return (then.astimezone(UTC) - first.astimezone(UTC)) / HOUR
 
 
 def _known(farm: Farm, now: datetime) -> list[_Known]:

@@ -8,6 +8,7 @@ from core.plan.network import Network, same_name
 from core.plan.over_slots import Drawn
 from server.blocks.models import Block
 from server.farms.models import Farm
+from server.plan.clock import midnight_before
 from server.water.models import Irrigation
 
 
@@ -17,7 +18,7 @@ def drawn_so_far(
     """What the log says was drawn of each supply, by its name."""
     blocks = list(Block.objects.for_farm(farm).only("supply", "area_m2"))
     own = {s: [b for b in blocks if same_name(b.supply, s)] for s in supplies}
-    today = now.replace(hour=0, minute=0, second=0, microsecond=0)
+    today = midnight_before(now)
     month = today.replace(day=1)
     begins = {supply: _licence_begin(network, supply, now) or month for supply in own}
     first = min([month, *begins.values()])

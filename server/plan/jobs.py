@@ -7,10 +7,12 @@ from typing import TypeVar
 
 from django.db.models import Model, Q, QuerySet
 
+from server.accounts.models import User
 from server.base.schema import Schema
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.models import Farm, Role
+from server.plan.clock import midnight_before
 from server.plan.models import Announcement
 from server.water.equipment import block_system
 from server.water.models import Irrigation
@@ -51,16 +53,19 @@ def told_lately(access: Access) -> tuple[Announcement | None, list[dict[str, obj
     newest: Announcement | None = rows.order_by("-number").first()
     if newest is None:
         return None, []
-    own = set(_mine(access, Block.objects.for_farm(access.farm), "").values_list("pk", flat=True))
+    blocks = Block.objects.for_farm(access.farm)
+    own = set(of_reader(blocks, access.role, access.user, "").values_list("pk", flat=True))
     return newest, [c for c in newest.changes if c["block_id"] in own]
 
 
-def _mine(access: Access, rows: QuerySet[M], block: str) -> QuerySet[M]:
-    """Of an irrigator what is of his blocks, and of blocks that are nobody's; ``block`` is the path
-    to a row's block."""
-    if access.role != Role.IRRIGATOR:
+def of_reader(rows: QuerySet[M], role: str, reader: User, block: str) -> QuerySet[M]:
+    """Of an irrigator what is of his blocks, and of blocks that are nobody's; else all of it.
+
+    ``block`` is the path to a row's block.
+    """
+    if role != Role.IRRIGATOR:
         return rows
-    return rows.filter(Q(**{f"{block}irrigator": access.user}) | Q(**{f"{block}irrigator": None}))
+    return rows.filter(Q(**{f"{block}irrigator": reader}) | Q(**{f"{block}irrigator": None}))
 
 
 class AlarmKind(StrEnum):
@@ -92,12 +97,12 @@ def jobs(access: Access) -> list[JobOut]:
     """Irrigations that run, or begin before the day after tomorrow, in the order in which they do;
     for an irrigator those of his blocks and of blocks that are nobody's."""
     now = access.now()
-    until = now.replace(hour=0, minute=0, second=0, microsecond=0) + AHEAD
+    until = midnight_before(now) + AHEAD
     rows = _rows(access.farm).filter(
         Q(status=Status.RUNNING)
         | Q(status=Status.PLANNED, started_at__lt=until, ended_at__gt=now - FORGOTTEN)
     )
-    mine = _mine(access, rows, "block__")
+    mine = of_reader(rows, access.role, access.user, "block__")
     return [_job(row) for row in mine.order_by("started_at", "pk")]
 
 

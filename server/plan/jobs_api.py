@@ -1,7 +1,7 @@
 """The phone of whoever runs the water: jobs out, reports in."""
 
 from collections.abc import Sequence
-from datetime import datetime, timedelta
+from datetime import datetime
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -10,7 +10,7 @@ from pydantic import Field
 
 from server.base.error_schema import ERRORS, ProblemOut
 from server.base.errors import RequestError
-from server.base.moment import Moment
+from server.base.moment import Moment, by_the_phone
 from server.base.schema import Body, Schema
 from server.base.signed_in import person
 from server.farms.access import Access, enter
@@ -119,17 +119,12 @@ def _taken(access: Access, report: ReportIn) -> ReportOut:
 
 
 def _reported(access: Access, report: ReportIn) -> Reported:
-    at = report.at
-    if report.age_seconds is not None:
-        at = access.now() - timedelta(seconds=report.age_seconds)
-    elif at.tzinfo is None:
-        at = at.replace(tzinfo=access.now().tzinfo)
     stopped = report.kind == ReportKind.STOP
     return Reported(
         key=report.key,
         irrigation_id=report.irrigation_id,
         kind=report.kind,
-        at=at,
+        at=by_the_phone(access.now(), report.at, report.age_seconds),
         meter_m3=report.meter_m3,
         pressure_kpa=report.pressure_kpa,
         why=str(report.why) if stopped and report.why else "",

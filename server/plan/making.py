@@ -11,7 +11,8 @@ from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.slots import SLOT_H
 from server.base.incident import NOBODYS, record_incident
 from server.farms.models import Farm
-from server.plan.assemble import PlanInputs, hours_between, midnight_before, plan_inputs
+from server.plan.assemble import PlanInputs, plan_inputs
+from server.plan.clock import hours_between, midnight_before
 from server.plan.in_use import current_edit, sheet_in_use
 from server.plan.models import BlockAhead, EditKind, RunSheet, SheetEdit, SheetStatus
 from server.plan.money import money_by_block

@@ -7,10 +7,9 @@ from typing import Any
 
 import numpy as np
 
-from core.plan.from_advice import M3_H_PER_L_S
 from core.plan.over_slots import slot_starts
 from core.plan.relief import LEAST_LACK_MM
-from core.plan.shared import Shared
+from core.plan.shared import M3_H_PER_L_S, Shared
 from core.plan.sheet import broken_rules, peak_of
 from core.plan.slots import SLOTS
 from core.plan.store_course import store_course

@@ -7,6 +7,7 @@ from procrastinate.exceptions import AlreadyEnqueued
 from server.advice.record import MORNING
 from server.base.incident import isolated
 from server.farms.models import Farm
+from server.plan.clock import midnight_before
 from server.plan.in_use import sheet_in_use
 from server.plan.making import make_sheet
 from server.plan.models import RunSheet, SheetStatus
@@ -49,7 +50,7 @@ def each_morning(timestamp: int) -> None:
 def propose_for_today(farm: Farm) -> RunSheet | None:
     """Ask for today's plan, once, after the morning has come; None where there is nothing to do."""
     now = farm.now()
-    midnight = now.replace(hour=0, minute=0, second=0, microsecond=0)
+    midnight = midnight_before(now)
     used = sheet_in_use(farm)
     if now.time() < MORNING or used is None or used.first_at is None or used.first_at >= midnight:
         return None

@@ -3,7 +3,6 @@
 from datetime import UTC, timedelta
 
 from django.db import transaction
-from django.db.models import Q, QuerySet
 from django.utils.translation import gettext, gettext_noop
 from icalendar import Calendar, Event
 
@@ -13,7 +12,8 @@ from server.base import tokens
 from server.base.errors import NotFound
 from server.base.figures import Figures
 from server.farms.access import Access
-from server.farms.models import Farm, Membership, Role
+from server.farms.models import Farm, Membership
+from server.plan.jobs import of_reader
 from server.today.models import CalendarToken
 from server.water.models import Irrigation
 
@@ -77,14 +77,6 @@ def feed_of(token: str) -> bytes:
     return feed(row.farm, row.user)
 
 
-def _own(rows: QuerySet[Irrigation], farm: Farm, reader: User) -> QuerySet[Irrigation]:
-    """Of an irrigator those of his blocks, and of blocks that are nobody's; else all of them."""
-    role = Membership.objects.get(farm=farm, user=reader).role
-    if role != Role.IRRIGATOR:
-        return rows
-    return rows.filter(Q(block__irrigator=reader) | Q(block__irrigator=None))
-
-
 def feed(farm: Farm, reader: User) -> bytes:
     """Irrigations planned, running and lately done that concern a person, as events in UTC."""
     shown = Figures(reader.units)
@@ -102,7 +94,8 @@ def feed(farm: Farm, reader: User) -> bytes:
         .defer("block__outline")
         .order_by("started_at", "pk")
     )
-    for row in _own(rows, farm, reader):
+    role = Membership.objects.get(farm=farm, user=reader).role
+    for row in of_reader(rows, role, reader, "block__"):
         event = Event()
         event.add("uid", f"set-{row.pk}@{farm.slug}.even-furrow")
         event.add("dtstamp", farm.now().astimezone(UTC))
