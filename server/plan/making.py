@@ -14,10 +14,11 @@ from server.farms.models import Farm
 from server.plan.assemble import PlanInputs, plan_inputs
 from server.plan.clock import hours_between, midnight_before
 from server.plan.in_use import current_edit, sheet_in_use
+from server.plan.live_sets import live_sets
 from server.plan.models import BlockAhead, EditKind, RunSheet, SheetEdit, SheetStatus
 from server.plan.money import money_by_block
 from server.plan.outcome import outcome_of
-from server.plan.sheet_sets import SheetSet, dump_sets, read_sets, within_days
+from server.plan.sheet_sets import SheetSet, dump_sets, within_days
 from server.plan.stored import (
     StoredAhead,
     StoredInputs,
@@ -52,7 +53,7 @@ def _make(sheet: RunSheet) -> None:
     farm = sheet.farm
     now = farm.now()
     used = sheet_in_use(farm)
-    pinned = _pinned(used, midnight_before(now), now)
+    pinned = _pinned(farm, used, midnight_before(now), now)
     inputs = plan_inputs(farm, now, pinned)
     plan = _plan(inputs)
     sets = _sheet_sets(inputs, plan, pinned)
@@ -93,13 +94,20 @@ def _plan(inputs: PlanInputs) -> Plan:
         return cheapest_plan(inputs.shared, inputs.blocks)
 
 
-def _pinned(used: RunSheet | None, midnight: datetime, now: datetime) -> list[SheetSet]:
-    """Pinned irrigations of the sheet in use that have not begun, on slots from a midnight on."""
+def _pinned(
+    farm: Farm, used: RunSheet | None, midnight: datetime, now: datetime
+) -> list[SheetSet]:
+    """Pinned irrigations of the sheet in use that are still to come, on slots from a midnight on.
+
+    One that was announced and then cancelled or started is not: the log has it.
+    """
     if used is None or used.first_at is None:
         return []
     later = round(hours_between(used.first_at, midnight) / SLOT_H)
     first = hours_between(midnight, now) / SLOT_H
-    moved = [s.moved(-later) for s in read_sets(current_edit(used).sets) if s.pinned]
+    live = live_sets(farm, current_edit(used))
+    begun = live.begun
+    moved = [s.moved(-later) for s in live.sets if s.pinned and s.id not in begun]
     return [s for s in within_days(moved) if s.start >= first]
 
 

@@ -214,6 +214,46 @@ def test_planned_again_it_is_proposed_and_what_is_pinned_stays(
     assert manager.post(f"{SHEET}/proposals/{proposal['id']}/take", {}, 404)
 
 
+def test_what_is_pinned_stays_only_as_long_as_it_is_still_to_come(
+    planned: dict[str, Any], manager: Api, run_jobs: Jobs
+) -> None:
+    sheet = planned["sheet"]
+    blocks = {s["block_id"]: s for s in sheet["sets"]}
+    early, cancelled = list(blocks.values())[:2]
+    body = {
+        "edit": 1,
+        "blocks": [
+            {
+                "block_id": one["block_id"],
+                "sets": as_sent(
+                    [s for s in sheet["sets"] if s["block_id"] == one["block_id"]], pinned=True
+                ),
+            }
+            for one in (early, cancelled)
+        ],
+    }
+    changed = manager.post(f"{SHEET}/changes", body)["sheet"]
+    told = manager.post(f"{SHEET}/announce", {"edit": changed["edit"]})["sheet"]
+    runs, gone = (
+        next(s for s in told["sets"] if s["block_id"] == one["block_id"])
+        for one in (early, cancelled)
+    )
+    manager.post(f"/farms/thistlewick/water/{runs['irrigation_id']}/begin", {})
+    manager._send("delete", f"/farms/thistlewick/water/{gone['irrigation_id']}", {}, 200)
+    manager.post(f"{SHEET}/plan", {}, 202)
+    run_jobs()
+    proposal = manager.get(SHEET)["proposal"]
+    taken = manager.post(f"{SHEET}/proposals/{proposal['id']}/take", {})["sheet"]
+    pinned = [s for s in taken["sets"] if s["pinned"]]
+    still = [s for s in told["sets"] if s["pinned"] and s["id"] not in (runs["id"], gone["id"])]
+    assert [(s["block_id"], s["starts_at"]) for s in pinned] == [
+        (s["block_id"], s["starts_at"]) for s in still
+    ]
+    made = RunSheet.unscoped.get(pk=taken["id"])
+    own = [f for b in made.inputs["blocks"] for f in b["fixed"]]
+    assert [f["irrigation_id"] for f in own].count(runs["irrigation_id"]) == 1
+
+
 def test_a_proposal_can_be_let_go(planned: dict[str, Any], manager: Api, run_jobs: Jobs) -> None:
     manager.post(f"{SHEET}/plan", {}, 202)
     run_jobs()
