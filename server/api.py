@@ -50,6 +50,8 @@ from server.sensorthings.api import router as sensorthings
 from server.soils.api import router as soils
 from server.supply.api import router as supply
 from server.today.api import router as today
+from server.valves.api import router as valves
+from server.valves.controller_api import router as valve_controllers
 from server.water.api import router as water
 from server.water.sets_api import router as sets
 from server.weather.api import router as weather
@@ -102,6 +104,8 @@ for _router in (
     run_sheet,
     jobs,
     today,
+    valves,
+    valve_controllers,
 ):
     api.add_router("", _router)
 

@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "server.water",
     "server.weather",
     "server.supply",
+    "server.valves",
     "server.events",
     "server.findings",
     "server.advice",

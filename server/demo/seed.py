@@ -52,6 +52,7 @@ from server.demo.simulated_season import (
     simulate,
     steps_read,
 )
+from server.demo.valves import give_valves
 from server.demo.weather import record_weather
 from server.events.adopt import adopt_full, horizons_seen
 from server.farms.access import Access
@@ -284,6 +285,7 @@ def seed_demo() -> Farm:
     plan_ahead(by_name)
     write_history(farm)
     give_network(farm, by_name)
+    give_valves(farm, by_name)
     _adopt_seen(farm, by_name)
     _plan_run_sheet(farm)
     return farm

@@ -15,14 +15,20 @@ class Action(StrEnum):
     LOG_WATER = "log_water"
     DECIDE = "decide"
     RECORD_WEATHER = "record_weather"
+    OPERATE_VALVES = "operate_valves"
+    MANAGE_VALVES = "manage_valves"
     MANAGE_PEOPLE = "manage_people"
 
 
 ALLOWED: dict[Role, frozenset[Action]] = {
     Role.MANAGER: frozenset(Action),
-    Role.ADVISER: frozenset(Action) - {Action.MANAGE_PEOPLE},
+    # Who opens a valve stands by it: an adviser far away does not.
+    Role.ADVISER: frozenset(Action)
+    - {Action.MANAGE_PEOPLE, Action.OPERATE_VALVES, Action.MANAGE_VALVES},
     Role.SCOUT: frozenset({Action.SEE, Action.RECORD_READINGS}),
-    Role.IRRIGATOR: frozenset({Action.SEE, Action.RECORD_READINGS, Action.LOG_WATER}),
+    Role.IRRIGATOR: frozenset(
+        {Action.SEE, Action.RECORD_READINGS, Action.LOG_WATER, Action.OPERATE_VALVES}
+    ),
     Role.VIEWER: frozenset({Action.SEE}),
 }
 
@@ -36,6 +42,8 @@ SPOKEN: dict[Action, Sentence] = {
     Action.LOG_WATER: sentence("log irrigation and rain"),
     Action.DECIDE: sentence("decide when a block is irrigated"),
     Action.RECORD_WEATHER: sentence("change recorded weather"),
+    Action.OPERATE_VALVES: sentence("open or close valves"),
+    Action.MANAGE_VALVES: sentence("set up valve control"),
     Action.MANAGE_PEOPLE: sentence("add people or change their roles"),
 }
 

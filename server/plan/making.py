@@ -94,9 +94,7 @@ def _plan(inputs: PlanInputs) -> Plan:
         return cheapest_plan(inputs.shared, inputs.blocks)
 
 
-def _pinned(
-    farm: Farm, used: RunSheet | None, midnight: datetime, now: datetime
-) -> list[SheetSet]:
+def _pinned(farm: Farm, used: RunSheet | None, midnight: datetime, now: datetime) -> list[SheetSet]:
     """Pinned irrigations of the sheet in use that are still to come, on slots from a midnight on.
 
     One that was announced and then cancelled or started is not: the log has it.

@@ -3005,6 +3005,232 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/valves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Valves */
+        get: operations["valves"];
+        put?: never;
+        /** Add valve */
+        post: operations["add_valve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What every screen shows: the stop, what is open, alarms
+         * @description What every screen shows: the stop, what is open, alarms.
+         */
+        get: operations["valve_watch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/switch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Switch valve control on, with the cautions read, or off: then everything closes
+         * @description Switch valve control on, with the cautions read, or off: then everything closes.
+         */
+        put: operations["switch_valve_control"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Emergency stop: every valve closes and none opens until it is released
+         * @description Emergency stop: every valve closes and none opens until it is released.
+         */
+        post: operations["stop_valves"];
+        /**
+         * Release the emergency stop; no valve opens by that
+         * @description Release the emergency stop; no valve opens by that.
+         */
+        delete: operations["release_valve_stop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/controllers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add valve controller */
+        post: operations["add_valve_controller"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/controllers/{controller_id}/token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Renew controller token */
+        post: operations["renew_controller_token"];
+        /** Revoke valve controller */
+        delete: operations["revoke_valve_controller"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/{valve_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change valve */
+        put: operations["change_valve"];
+        post?: never;
+        /** Remove valve */
+        delete: operations["remove_valve"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/{valve_id}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What opening a valve would do; it opens once the same person confirms it
+         * @description What opening a valve would do; it opens once the same person confirms it.
+         */
+        post: operations["prepare_opening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/openings/{command_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm opening */
+        post: operations["confirm_opening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/{valve_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close valve */
+        post: operations["close_valve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/valves/alarms/{alarm_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm valve alarm */
+        post: operations["confirm_valve_alarm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/controller/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell states, events and answers, and get commands; every exchange is contact
+         * @description Tell states, events and answers, and get commands; every exchange is contact.
+         */
+        post: operations["controller_messages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3013,7 +3239,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "see" | "record_readings" | "set_up_ground" | "enter_et" | "manage_devices" | "log_water" | "decide" | "record_weather" | "manage_people";
+        Action: "see" | "record_readings" | "set_up_ground" | "enter_et" | "manage_devices" | "log_water" | "decide" | "record_weather" | "operate_valves" | "manage_valves" | "manage_people";
         /** FarmRef */
         FarmRef: {
             /** Slug */
@@ -3267,7 +3493,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -7098,27 +7324,19 @@ export interface components {
         };
         /**
          * StopOut
-         * @description A card of the round. ``by_hand``: nobody else reads it.
+         * @description The emergency stop; ``not_confirmed`` names controllers that have not told that all their
+         *     valves are closed.
          */
         StopOut: {
-            /** Instrument Id */
-            instrument_id: number;
-            /** Label */
-            label: string;
-            /** Kind Name */
-            kind_name: string;
-            /** By Hand */
-            by_hand: boolean;
-            /** Block */
-            block: string;
-            /** Site */
-            site: string;
-            /** Channels */
-            channels: components["schemas"]["RoundChannel"][];
-            /** Tasks */
-            tasks: components["schemas"]["TaskOut"][];
-            /** Checks */
-            checks: components["schemas"]["CheckOut"][];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Not Confirmed */
+            not_confirmed: string[];
         };
         /**
          * RoundIn
@@ -9855,6 +10073,304 @@ export interface components {
         CalendarOut: {
             /** Path */
             path: string;
+        };
+        /**
+         * ControllerOut
+         * @description ``heard_s_ago`` null: never; ``silent`` when it has to be taken for cut off.
+         */
+        ControllerOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Simulated */
+            simulated: boolean;
+            /** Token Hint */
+            token_hint: string;
+            /** Revoked */
+            revoked: boolean;
+            /** Heard S Ago */
+            heard_s_ago: number | null;
+            /** Silent */
+            silent: boolean;
+            /** Longest Min */
+            longest_min: number | null;
+            /** Contact S */
+            contact_s: number;
+        };
+        /**
+         * EntryKind
+         * @description What the valve record tells.
+         * @enum {string}
+         */
+        EntryKind: "opening_confirmed" | "opened" | "opening_refused" | "opening_expired" | "closing_asked" | "closed" | "locked_out" | "lock_removed" | "emergency_stop" | "stop_released" | "controller_restarted" | "contact_lost" | "alarm";
+        /**
+         * FlowFault
+         * @description What is wrong with the water at a valve.
+         * @enum {string}
+         */
+        FlowFault: "burst" | "blocked" | "not_opened" | "leak";
+        /**
+         * ToOpenOut
+         * @description An irrigation scheduled on a valve's block.
+         */
+        ToOpenOut: {
+            /** Id */
+            id: number;
+            /** Block Id */
+            block_id: number;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Minutes */
+            minutes: number;
+            /** Gross Mm */
+            gross_mm: number;
+        };
+        /**
+         * ValveAlarmOut
+         * @description ``ended_at`` null while it lasts.
+         */
+        ValveAlarmOut: {
+            /** Id */
+            id: number;
+            /** Valve Id */
+            valve_id: number;
+            /** Valve */
+            valve: string;
+            /** Block */
+            block: string | null;
+            fault: components["schemas"]["FlowFault"];
+            /** Flow Ls */
+            flow_ls: number;
+            /** Expected Ls */
+            expected_ls: number | null;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** What To Do */
+            what_to_do: string;
+        };
+        /** ValveEntryOut */
+        ValveEntryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** About */
+            about: string;
+            kind: components["schemas"]["EntryKind"];
+            /** Why */
+            why: string;
+            /** By */
+            by: string | null;
+        };
+        /**
+         * ValveOut
+         * @description A valve as its controller told last; ``is_open`` null where nothing is known. ``opening`` and
+         *     ``closing``: asked for and not answered yet.
+         */
+        ValveOut: {
+            /** Id */
+            id: number;
+            /** Controller Id */
+            controller_id: number;
+            /** Controller */
+            controller: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Block Id */
+            block_id: number | null;
+            /** Block */
+            block: string | null;
+            /** Expected Ls */
+            expected_ls: number | null;
+            /** Is Open */
+            is_open: boolean | null;
+            /** Flow Ls */
+            flow_ls: number | null;
+            /** Volume M3 */
+            volume_m3: number | null;
+            /** Closes In S */
+            closes_in_s: number | null;
+            /** Locked Out */
+            locked_out: boolean;
+            /** Silent */
+            silent: boolean;
+            /** Opening */
+            opening: boolean;
+            /** Closing */
+            closing: boolean;
+        };
+        /**
+         * ValvesOut
+         * @description Everything of a farm's valves.
+         */
+        ValvesOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Time Zone */
+            time_zone: string;
+            /** On */
+            on: boolean;
+            stop: components["schemas"]["StopOut"] | null;
+            /** Controllers */
+            controllers: components["schemas"]["ControllerOut"][];
+            /** Valves */
+            valves: components["schemas"]["ValveOut"][];
+            /** Alarms */
+            alarms: components["schemas"]["ValveAlarmOut"][];
+            /** Scheduled */
+            scheduled: components["schemas"]["ToOpenOut"][];
+            /** Record */
+            record: components["schemas"]["ValveEntryOut"][];
+        };
+        /**
+         * ValveIn
+         * @description Flow expected [L/s]; null where it is not known.
+         */
+        ValveIn: {
+            /** Controller Id */
+            controller_id: number;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Block Id */
+            block_id?: number | null;
+            /** Expected Ls */
+            expected_ls?: number | null;
+        };
+        /**
+         * ValveWatchOut
+         * @description What every screen shows of the valves. ``out_of_contact``: open when their controller was
+         *     heard last, which is silent now.
+         */
+        ValveWatchOut: {
+            /** On */
+            on: boolean;
+            stop: components["schemas"]["StopOut"] | null;
+            /** Open */
+            open: number;
+            /** Out Of Contact */
+            out_of_contact: string[];
+            /** Alarms */
+            alarms: components["schemas"]["ValveAlarmOut"][];
+        };
+        /** SwitchIn */
+        SwitchIn: {
+            /** On */
+            on: boolean;
+            /**
+             * Cautions Read
+             * @default false
+             */
+            cautions_read: boolean;
+        };
+        /**
+         * ControllerIssuedOut
+         * @description The token is shown this once; only its hash is kept.
+         */
+        ControllerIssuedOut: {
+            controller: components["schemas"]["ControllerOut"];
+            /** Token */
+            token: string;
+        };
+        /** ControllerIn */
+        ControllerIn: {
+            /** Name */
+            name: string;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated: boolean;
+        };
+        /**
+         * PreparedOut
+         * @description What opening would do; to be confirmed within ``confirm_within_s`` by who asked.
+         */
+        PreparedOut: {
+            /** Command Id */
+            command_id: number;
+            /** Valve */
+            valve: string;
+            /** Block */
+            block: string | null;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Closes At
+             * Format: date-time
+             */
+            closes_at: string;
+            /** Expected M3 */
+            expected_m3: number | null;
+            /** Confirm Within S */
+            confirm_within_s: number;
+        };
+        /** OpenIn */
+        OpenIn: {
+            /** Minutes */
+            minutes: number;
+            /** Irrigation Id */
+            irrigation_id?: number | null;
+        };
+        /** MessageOut */
+        MessageOut: {
+            /** Topic */
+            topic: string;
+            /** Payload */
+            payload: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * MessagesOut
+         * @description What a controller is told: events up to ``events_until`` need not be sent again; it asks
+         *     again after ``ask_again_s`` [s], and ``rate`` farm seconds pass in a real one (1, but for a
+         *     demo).
+         */
+        MessagesOut: {
+            /** Events Until */
+            events_until: number;
+            /** Ask Again S */
+            ask_again_s: number;
+            /** Rate */
+            rate: number;
+            /** Messages */
+            messages: components["schemas"]["MessageOut"][];
+        };
+        /** MessageIn */
+        MessageIn: {
+            /** Topic */
+            topic: string;
+            /** Payload */
+            payload: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * MessagesIn
+         * @description ``boot`` names the controller's last start.
+         */
+        MessagesIn: {
+            /** Boot */
+            boot: string;
+            /** Messages */
+            messages: components["schemas"]["MessageIn"][];
         };
     };
     responses: never;
@@ -22816,6 +23332,1081 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    valves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValvesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_valve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValveIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValvesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    valve_watch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValveWatchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    switch_valve_control: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValvesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    stop_valves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValveWatchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    release_valve_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValveWatchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_valve_controller: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ControllerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ControllerIssuedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    renew_controller_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                controller_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ControllerIssuedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    revoke_valve_controller: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                controller_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ControllerOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_valve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                valve_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValvesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_valve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                valve_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValvesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    prepare_opening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                valve_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    confirm_opening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                command_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    close_valve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                valve_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    confirm_valve_alarm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                alarm_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    controller_messages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessagesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessagesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

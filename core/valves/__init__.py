@@ -1,0 +1,1 @@
+"""Valves opened from afar: what speaks against opening one, and what its flow tells."""

@@ -1,0 +1,1 @@
+"""Valves opened from afar, by a person, through a controller in the field."""
