@@ -21,6 +21,7 @@ from server.base.schema import Body, Schema
 from server.base.signed_in import person
 from server.farms.models import Membership, Role
 from server.farms.rules import Action, may
+from server.valves.models import ValveControl
 
 router = Router(tags=["session"])
 LOOPBACK = frozenset({"127.0.0.1", "::1"})
@@ -40,6 +41,7 @@ class FarmRef(Schema):
     name: str
     role: Role
     may: list[Action]
+    valve_control: bool
     simulated: bool
 
 
@@ -89,6 +91,11 @@ def session_of(request: HttpRequest) -> SessionOut:
         return SessionOut(person=None, farms=[], demo=demo_open(request), csrf_token=token)
     user = person(request)
     rows = Membership.objects.filter(user=user).select_related("farm").order_by("farm__name")
+    with_valves = set(
+        ValveControl.unscoped.filter(farm__memberships__user=user, on=True).values_list(
+            "farm_id", flat=True
+        )
+    )
     return SessionOut(
         person=PersonOut.model_validate(user, from_attributes=True),
         farms=[
@@ -98,6 +105,7 @@ def session_of(request: HttpRequest) -> SessionOut:
                 role=Role(m.role),
                 may=[a for a in Action if may(Role(m.role), a)],
                 simulated=m.farm.simulated,
+                valve_control=m.farm_id in with_valves,
             )
             for m in rows
         ],

@@ -15,6 +15,7 @@ class Action(StrEnum):
     LOG_WATER = "log_water"
     DECIDE = "decide"
     RECORD_WEATHER = "record_weather"
+    STOP_VALVES = "stop_valves"
     OPERATE_VALVES = "operate_valves"
     MANAGE_VALVES = "manage_valves"
     MANAGE_PEOPLE = "manage_people"
@@ -25,11 +26,18 @@ ALLOWED: dict[Role, frozenset[Action]] = {
     # Who opens a valve stands by it: an adviser far away does not.
     Role.ADVISER: frozenset(Action)
     - {Action.MANAGE_PEOPLE, Action.OPERATE_VALVES, Action.MANAGE_VALVES},
-    Role.SCOUT: frozenset({Action.SEE, Action.RECORD_READINGS}),
+    Role.SCOUT: frozenset({Action.SEE, Action.STOP_VALVES, Action.RECORD_READINGS}),
     Role.IRRIGATOR: frozenset(
-        {Action.SEE, Action.RECORD_READINGS, Action.LOG_WATER, Action.OPERATE_VALVES}
+        {
+            Action.SEE,
+            Action.STOP_VALVES,
+            Action.RECORD_READINGS,
+            Action.LOG_WATER,
+            Action.OPERATE_VALVES,
+        }
     ),
-    Role.VIEWER: frozenset({Action.SEE}),
+    # Whoever sees that something goes wrong may stop it.
+    Role.VIEWER: frozenset({Action.SEE, Action.STOP_VALVES}),
 }
 
 # How an error reads: "As viewer you can't ...".
@@ -42,6 +50,7 @@ SPOKEN: dict[Action, Sentence] = {
     Action.LOG_WATER: sentence("log irrigation and rain"),
     Action.DECIDE: sentence("decide when a block is irrigated"),
     Action.RECORD_WEATHER: sentence("change recorded weather"),
+    Action.STOP_VALVES: sentence("stop valves"),
     Action.OPERATE_VALVES: sentence("open or close valves"),
     Action.MANAGE_VALVES: sentence("set up valve control"),
     Action.MANAGE_PEOPLE: sentence("add people or change their roles"),

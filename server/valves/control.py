@@ -69,7 +69,7 @@ def switch_off(access: Access) -> ValveControl:
     return row
 
 
-@acting(Action.SEE)
+@acting(Action.STOP_VALVES)
 def stop_all(access: Access) -> ValveControl:
     """Emergency stop, for whoever sees the farm: close every valve and open none."""
     row = control_of(access.farm)

@@ -21,12 +21,12 @@ from server.valves.models import (
     ValveRun,
 )
 from server.valves.protocol import (
-    EventKind,
     HappenedAtValve,
     Heard,
     MessageOut,
     MessagesIn,
     MessagesOut,
+    ValveEventKind,
     ValveState,
     read_messages,
 )
@@ -35,11 +35,11 @@ from server.valves.running import log_runs
 
 # Often enough for an emergency stop.
 ASK_AGAIN_S = 2.0
-_OF_EVENT: dict[EventKind, EntryKind] = {
-    EventKind.OPENED: EntryKind.OPENED,
-    EventKind.CLOSED: EntryKind.CLOSED,
-    EventKind.LOCKED_OUT: EntryKind.LOCKED_OUT,
-    EventKind.LOCK_REMOVED: EntryKind.LOCK_REMOVED,
+_OF_EVENT: dict[ValveEventKind, EntryKind] = {
+    ValveEventKind.OPENED: EntryKind.OPENED,
+    ValveEventKind.CLOSED: EntryKind.CLOSED,
+    ValveEventKind.LOCKED_OUT: EntryKind.LOCKED_OUT,
+    ValveEventKind.LOCK_REMOVED: EntryKind.LOCK_REMOVED,
 }
 
 
@@ -63,7 +63,7 @@ def exchange(controller: ValveController, sent: MessagesIn) -> MessagesOut:
         if box.boot != sent.boot:
             _restarted(farm, box, sent.boot, valves, moment)
         elif box.heard_at and (moment.real - box.heard_at).total_seconds() > box.contact_s:
-            lost_at = moment.farm - (moment.real - box.heard_at) * rate_of(farm)
+            lost_at = moment.farm - (moment.real - box.heard_at) * _pace(farm)
             write_entry(farm, EntryKind.CONTACT_LOST, lost_at, about=box.name)
         _take_answers(farm, valves, heard, moment)
         _take_events(farm, box, valves, heard, moment)
@@ -90,11 +90,17 @@ def exchange(controller: ValveController, sent: MessagesIn) -> MessagesOut:
     return out
 
 
+def _pace(farm: Farm) -> float:
+    """Farm seconds in a real one; 0 while a demo's clock stands."""
+    if farm.fixed_now is None:
+        return 1.0
+    return 0.0 if farm.clock_started_at is None else farm.clock_rate
+
+
 def rate_of(farm: Farm) -> float:
-    """Farm seconds in a real one, for a box that has to wait for them: a demo's clock that stands
-    does not keep a valve open for ever."""
-    runs = farm.fixed_now is not None and farm.clock_started_at is not None
-    return max(farm.clock_rate, 1.0) if runs else 1.0
+    """Seconds of a controller in a real one: the farm's, but a demo's clock that stands does not
+    keep a valve open for ever."""
+    return _pace(farm) or 1.0
 
 
 def _restarted(
@@ -144,17 +150,18 @@ def _take_events(
         box.event_seen = event.id
         valve = valves.get(number)
         if valve is not None:
-            _take_event(farm, valve, event, moment.farm - timedelta(seconds=event.age_s))
+            age_s = event.age_s * _pace(farm) / rate_of(farm)
+            _take_event(farm, valve, event, moment.farm - timedelta(seconds=age_s))
 
 
 def _take_event(farm: Farm, valve: Valve, event: HappenedAtValve, at: datetime) -> None:
-    if event.kind is EventKind.CLOSED:
+    if event.kind is ValveEventKind.CLOSED:
         run = ValveRun.unscoped.filter(valve=valve, closed_at=None).select_related("valve").first()
         if run is not None:
             _end(farm, run, EndedBy(event.why or "command"), at, event.volume_m3)
             return
     command = ValveCommand.unscoped.filter(valve=valve, key=event.command).first()
-    if event.kind is EventKind.OPENED and command is not None:
+    if event.kind is ValveEventKind.OPENED and command is not None:
         ValveRun.unscoped.get_or_create(command=command, defaults={"valve": valve, "opened_at": at})
     write_entry(farm, _OF_EVENT[event.kind], at, valve=valve, why=event.why or "")
 

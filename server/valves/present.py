@@ -21,8 +21,8 @@ from server.valves.models import (
 from server.valves.opening import CONFIRM_WITHIN, Prepared, seconds_since
 from server.valves.schemas import (
     ControllerOut,
+    EmergencyStopOut,
     PreparedOut,
-    StopOut,
     ToOpenOut,
     ValveAlarmOut,
     ValveEntryOut,
@@ -119,12 +119,14 @@ def _is_cut_off(row: ValveController) -> bool:
     return row.revoked_at is not None or is_silent(seconds_since(row.heard_at), row.contact_s)
 
 
-def _stop(farm: Farm, boxes: Sequence[ValveController], valves: Sequence[Valve]) -> StopOut | None:
+def _stop(
+    farm: Farm, boxes: Sequence[ValveController], valves: Sequence[Valve]
+) -> EmergencyStopOut | None:
     control = control_of(farm)
     if control.stopped_at is None:
         return None
     still_open = {v.controller_id for v in valves if v.is_open}
-    return StopOut(
+    return EmergencyStopOut(
         at=control.stopped_at,
         by=control.stopped_by.name if control.stopped_by else None,
         not_confirmed=[

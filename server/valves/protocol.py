@@ -30,7 +30,7 @@ class Refusal(StrEnum):
     NO_VALVE = "no_valve"
 
 
-class EventKind(StrEnum):
+class ValveEventKind(StrEnum):
     """What happened at a valve."""
 
     OPENED = "opened"
@@ -74,7 +74,7 @@ class HappenedAtValve(Body):
     """Topic ``valve/N/event``, numbered from 1 since the controller's last start; ``age_s`` ago."""
 
     id: int = Field(ge=1, le=2**53)
-    kind: EventKind
+    kind: ValveEventKind
     age_s: float = Field(ge=0, le=_MONTH_S)
     command: UUID | None = None
     why: Ended | None = None

@@ -5,6 +5,7 @@ from datetime import datetime
 from pydantic import Field
 
 from core.valves.flow_check import FlowFault
+from server.base.language import Translated
 from server.base.schema import Body, Name, Schema
 from server.valves.models import EntryKind
 from server.valves.setting_up import ValveFigures
@@ -12,7 +13,7 @@ from server.valves.setting_up import ValveFigures
 LONGEST_MIN = 10 * 24 * 60
 
 
-class StopOut(Schema):
+class EmergencyStopOut(Schema):
     """The emergency stop; ``not_confirmed`` names controllers that have not told that all their
     valves are closed."""
 
@@ -69,7 +70,7 @@ class ValveAlarmOut(Schema):
     expected_ls: float | None
     began_at: datetime
     ended_at: datetime | None
-    what_to_do: str
+    what_to_do: Translated
 
 
 class ValveEntryOut(Schema):
@@ -96,7 +97,7 @@ class ValvesOut(Schema):
     now: datetime
     time_zone: str
     on: bool
-    stop: StopOut | None
+    stop: EmergencyStopOut | None
     controllers: list[ControllerOut]
     valves: list[ValveOut]
     alarms: list[ValveAlarmOut]
@@ -109,7 +110,7 @@ class ValveWatchOut(Schema):
     heard last, which is silent now."""
 
     on: bool
-    stop: StopOut | None
+    stop: EmergencyStopOut | None
     open: int
     out_of_contact: list[str]
     alarms: list[ValveAlarmOut]

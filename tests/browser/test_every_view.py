@@ -38,6 +38,7 @@ VIEWS = {
     "new block": f"{FARM}/new-block",
     "run sheet": f"{FARM}/irrigation/run-sheet",
     "jobs": f"{FARM}/irrigation/jobs",
+    "valves": f"{FARM}/irrigation/valves",
     "log": f"{FARM}/irrigation/log",
     "weather": f"{FARM}/irrigation/weather",
     "daily summary": f"{FARM}/irrigation/summary",
@@ -230,7 +231,8 @@ NAMED = {
     *("name", "label", "serial", "site", "note", "reason", "block", "blocks", "crop", "soil"),
     *("farm", "supply", "irrigator", "about", "by", "made_by", "undone_by", "file_name", "sender"),
     *("email", "time_zone", "key", "source", "sources", "ahead_source", "et_method", "symbol"),
-    *("formula", "result", "left_out", "machines", "currency"),
+    *("formula", "result", "left_out", "machines", "currency", "valve", "controller"),
+    *("not_confirmed", "out_of_contact"),
 }
 
 
@@ -318,6 +320,8 @@ DIALOGS = {
     "source": ("water supply", ["Add source"]),
     "tariff": ("water supply", ["Add tariff"]),
     "prices": ("water supply", ["Change"]),
+    "new valve": ("valves", ["New valve"]),
+    "new controller": ("valves", ["New controller"]),
     "log irrigation": ("log", ["Log irrigation"]),
     "correct": ("log", ["Correct"]),
     "weather day": ("weather", ["Enter a day"]),

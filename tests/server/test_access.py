@@ -125,6 +125,7 @@ def test_every_endpoint_declares_its_refusals() -> None:
     schema = api.get_openapi_schema(path_prefix="/api/")
     for path, methods in schema["paths"].items():
         for method, operation in methods.items():
-            # A logger is known by its token alone: there is no role and no farm to miss.
-            own = {401} if path.startswith("/api/ingest") else {401, 403, 404, 422}
+            # A device is known by its token alone: there is no role and no farm to miss.
+            by_token = path.startswith(("/api/ingest", "/api/controller"))
+            own = {401} if by_token else {401, 403, 404, 422}
             assert own <= {int(s) for s in operation["responses"]}, (path, method)

@@ -32,6 +32,7 @@ WITHOUT_ENTRY = {
     "change_layout",
     "guess_for",
     "start_check",
+    "prepare_opening",
     "import_laboratory_sheet",
     "_take_each",
     "take_report",

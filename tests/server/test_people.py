@@ -111,7 +111,7 @@ def test_a_role_is_in_force_at_once(manager: Api, as_role: Any) -> None:
     his = as_role(Role.IRRIGATOR)
     assert "log_water" in his.get("/session")["farms"][0]["may"]
     manager.patch(f"{PEOPLE}/{tam.pk}", {"role": "viewer"})
-    assert his.get("/session")["farms"][0]["may"] == ["see"]
+    assert his.get("/session")["farms"][0]["may"] == ["see", "stop_valves"]
     assert manager.client.delete(f"/api{PEOPLE}/{tam.pk}").status_code == 200
     his.get("/farms/thistlewick/board", status=404)
     assert User.objects.filter(pk=tam.pk).exists()

@@ -3239,7 +3239,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "see" | "record_readings" | "set_up_ground" | "enter_et" | "manage_devices" | "log_water" | "decide" | "record_weather" | "operate_valves" | "manage_valves" | "manage_people";
+        Action: "see" | "record_readings" | "set_up_ground" | "enter_et" | "manage_devices" | "log_water" | "decide" | "record_weather" | "stop_valves" | "operate_valves" | "manage_valves" | "manage_people";
         /** FarmRef */
         FarmRef: {
             /** Slug */
@@ -3249,6 +3249,8 @@ export interface components {
             role: components["schemas"]["Role"];
             /** May */
             may: components["schemas"]["Action"][];
+            /** Valve Control */
+            valve_control: boolean;
             /** Simulated */
             simulated: boolean;
         };
@@ -7324,19 +7326,27 @@ export interface components {
         };
         /**
          * StopOut
-         * @description The emergency stop; ``not_confirmed`` names controllers that have not told that all their
-         *     valves are closed.
+         * @description A card of the round. ``by_hand``: nobody else reads it.
          */
         StopOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string | null;
-            /** Not Confirmed */
-            not_confirmed: string[];
+            /** Instrument Id */
+            instrument_id: number;
+            /** Label */
+            label: string;
+            /** Kind Name */
+            kind_name: string;
+            /** By Hand */
+            by_hand: boolean;
+            /** Block */
+            block: string;
+            /** Site */
+            site: string;
+            /** Channels */
+            channels: components["schemas"]["RoundChannel"][];
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
         };
         /**
          * RoundIn
@@ -10099,6 +10109,22 @@ export interface components {
             contact_s: number;
         };
         /**
+         * EmergencyStopOut
+         * @description The emergency stop; ``not_confirmed`` names controllers that have not told that all their
+         *     valves are closed.
+         */
+        EmergencyStopOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Not Confirmed */
+            not_confirmed: string[];
+        };
+        /**
          * EntryKind
          * @description What the valve record tells.
          * @enum {string}
@@ -10225,7 +10251,7 @@ export interface components {
             time_zone: string;
             /** On */
             on: boolean;
-            stop: components["schemas"]["StopOut"] | null;
+            stop: components["schemas"]["EmergencyStopOut"] | null;
             /** Controllers */
             controllers: components["schemas"]["ControllerOut"][];
             /** Valves */
@@ -10261,7 +10287,7 @@ export interface components {
         ValveWatchOut: {
             /** On */
             on: boolean;
-            stop: components["schemas"]["StopOut"] | null;
+            stop: components["schemas"]["EmergencyStopOut"] | null;
             /** Open */
             open: number;
             /** Out Of Contact */
@@ -10352,6 +10378,18 @@ export interface components {
             rate: number;
             /** Messages */
             messages: components["schemas"]["MessageOut"][];
+            /** Refused */
+            refused: components["schemas"]["RefusedMessage"][];
+        };
+        /**
+         * RefusedMessage
+         * @description A message that can't be read, by its place from 0: sending it again would bring nothing.
+         */
+        RefusedMessage: {
+            /** Place */
+            place: number;
+            /** Reason */
+            reason: string;
         };
         /** MessageIn */
         MessageIn: {

@@ -15,6 +15,10 @@ import { TOUCH_PX } from "./touch";
 
 // Only drawn for who is signed in: the door itself should open fast.
 const PersonMenu = lazy(() => import("./PersonMenu"));
+const StopButton = lazy(async () => ({
+  default: (await import("../valves/StopButton")).StopButton,
+}));
+const StopBar = lazy(async () => ({ default: (await import("../valves/StopBar")).StopBar }));
 
 const marked = ({ isActive }: { isActive: boolean }) => ({
   fontWeight: isActive ? 700 : 400,
@@ -124,11 +128,23 @@ export function Shell() {
             {t("app.farm")}
           </SectionLink>
         </Flex>
+        {value.farm.valve_control && (
+          <Box hideBelow="md">
+            <Suspense fallback={null}>
+              <StopButton />
+            </Suspense>
+          </Box>
+        )}
         <Keys />
         <Suspense fallback={<Text fontSize="sm">{value.person.name}</Text>}>
           <PersonMenu />
         </Suspense>
       </Flex>
+      {value.farm.valve_control && (
+        <Suspense fallback={null}>
+          <StopBar />
+        </Suspense>
+      )}
       <Box as="main" id="main" px={{ base: "3", md: "6" }} pt="4" pb="10">
         <Outlet />
       </Box>

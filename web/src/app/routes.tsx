@@ -92,6 +92,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../jobs/JobsPage")).JobsPage }),
           },
           {
+            path: "valves",
+            lazy: async () => ({ Component: (await import("../valves/ValvesPage")).ValvesPage }),
+          },
+          {
             path: "log",
             lazy: async () => ({ Component: (await import("../water/SetsPage")).SetsPage }),
           },

@@ -36,6 +36,7 @@ import type summary from "../summary/texts.json";
 import type supply from "../supply/texts.json";
 import type time from "../time/texts.json";
 import type units from "../units/texts.json";
+import type valves from "../valves/texts.json";
 import type water from "../water/texts.json";
 import type weather from "../weather/texts.json";
 import type wettings from "../wettings/texts.json";
@@ -79,6 +80,7 @@ export type Texts = {
   supply: typeof supply;
   time: typeof time;
   units: typeof units;
+  valves: typeof valves;
   water: typeof water;
   weather: typeof weather;
   wettings: typeof wettings;

@@ -34,7 +34,14 @@ export function Around({ units, may, known, at, children }: Around) {
   for (const [key, data] of known) queries.setQueryData(key, data);
   const signedIn: SignedIn = {
     person: { name: "Maud", email: "m@example.org", units, theme: "light" },
-    farm: { slug: "f", name: "F", role: "manager", may: [], simulated: false },
+    farm: {
+      slug: "f",
+      name: "F",
+      role: "manager",
+      may: [],
+      simulated: false,
+      valve_control: false,
+    },
     farms: [],
     units,
     may: () => may,

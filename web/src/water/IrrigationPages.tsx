@@ -7,6 +7,7 @@ import { t } from "./t";
 const PAGES = [
   { path: "run-sheet", name: t("water.runSheet") },
   { path: "jobs", name: t("water.jobs") },
+  { path: "valves", name: t("water.valves") },
   { path: "log", name: t("water.log") },
   { path: "weather", name: t("water.weather") },
   { path: "summary", name: t("water.dailySummary") },
