@@ -20,6 +20,7 @@ import numpy as np
 
 from core.world.climates import FORECAST_DAYS, simulate_forecast
 from core.world.weather import Weather, simulate_weather
+from core.world.wind import simulate_wind
 from server.demo.farm import DRY_TAIL_DAYS, FIRST_DAY, NOW, SEED, ZONE
 from server.demo.plan import SOUTH, WEST
 
@@ -101,6 +102,7 @@ class Service:
             "first_day": on.isoformat(),
             "et0_mm": np.round(et0, 2).tolist(),
             "rain_mm": np.round(rain, 1).tolist(),
+            "wind_m_s": simulate_wind(day, FORECAST_DAYS, SEED).tolist(),
         }
 
 

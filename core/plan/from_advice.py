@@ -48,6 +48,7 @@ def plan_block(
     fixed: tuple[FixedSet, ...] = (),
     told: tuple[FixedSet, ...] = (),
     change: float = 0.0,
+    windy: Bools | None = None,
 ) -> PlanBlock:
     """A block on the slots of a plan that begins at the midnight before now.
 
@@ -63,6 +64,8 @@ def plan_block(
         Whether it is watered little and often.
     rain_room_mm : float [mm]
         What is left to the rain.
+    windy : array of bool, shape (slots,), or None
+        When wind is above the block's limit, see `core.plan.wind.windy_slots`.
 
     Notes
     -----
@@ -73,6 +76,8 @@ def plan_block(
     taw = np.maximum(needs.taw_mm - rain_room_mm, raw + 1.0)
     least = LEAST_DAILY_MM if daily else LEAST_SHARE * float(raw[0])
     largest = system.largest_mm * reaches if system.largest_mm is not None else float(taw.max())
+    free = allowed_slots(holds, now_h)
+    blown = free & (np.zeros(SLOTS, dtype=bool) if windy is None else windy)
     smallest = min(max(system.smallest_mm * reaches, least), largest)
     return PlanBlock(
         name=name,
@@ -85,7 +90,7 @@ def plan_block(
         gross_m3_mm=system.area_m2 / MM_M2_PER_M3 / reaches,
         smallest_mm=smallest,
         largest_mm=largest,
-        allowed=allowed_slots(holds, now_h),
+        allowed=free & ~blown,
         depletion_mm=np.maximum(needs.depletion_mm - rain_room_mm, 0.0),
         use_mm=needs.use_mm[:, :DAYS],
         rain_mm=needs.water_mm[:, :DAYS],
@@ -99,6 +104,7 @@ def plan_block(
         fixed=fixed,
         told=told,
         change=change,
+        windy=blown if blown.any() else None,
     )
 
 

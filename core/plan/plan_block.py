@@ -41,6 +41,7 @@ class PlanBlock:
     fixed : irrigations that stand
     told : irrigations that people were told of and that may still be moved
     change : float, money for each of those that is moved or left out, and for each new one
+    windy : array of bool, shape (slots,), where it might run but for the wind; None without a limit
     """
 
     name: str
@@ -65,3 +66,4 @@ class PlanBlock:
     fixed: tuple[FixedSet, ...] = ()
     told: tuple[FixedSet, ...] = ()
     change: float = 0.0
+    windy: Bools | None = None

@@ -1,7 +1,7 @@
 """Why a block is watered when it is: what it would rather do, and what stands in the way."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
@@ -28,16 +28,22 @@ class SharedKind(StrEnum):
     PEAK = "peak"
 
 
+class WeatherKind(StrEnum):
+    """What of the weather may."""
+
+    WIND = "wind"
+
+
 @dataclass(frozen=True)
 class InTheWay:
-    """A shared thing of which there is too little.
+    """A shared thing of which there is too little, or weather.
 
-    name : str, as people call it; empty for people
+    name : str, as people call it; empty for people and weather
     slots : tuple of int, when; empty for a season's licence and a peak
     blocks : tuple of int, which other blocks use it then
     """
 
-    kind: SharedKind
+    kind: SharedKind | WeatherKind
     name: str
     slots: tuple[int, ...]
     blocks: tuple[int, ...]
@@ -88,8 +94,9 @@ def block_reason(
 
     own = [s for s in sets if s.block == block]
     now = _cost(shared, blocks[block], own)
-    ways = patterns_of([blocks[block]])
-    cost = pattern_costs(ways, [blocks[block]], shared.sources)
+    free = _in_calm(blocks[block])
+    ways = patterns_of([free])
+    cost = pattern_costs(ways, [free], shared.sources)
     best = int(np.argmin(cost))
     rather = tuple(pattern_sets(ways, best, block))
     better = int(cost[best]) < now + round(peak)
@@ -101,6 +108,13 @@ def block_reason(
         earlier=_moved(shared, blocks[block], own, now, -1),
         later=_moved(shared, blocks[block], own, now, 1),
     )
+
+
+def _in_calm(block: PlanBlock) -> PlanBlock:
+    """The block as it would be if no wind blew."""
+    if block.windy is None:
+        return block
+    return replace(block, allowed=block.allowed | block.windy)
 
 
 def planned_patterns(blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> Patterns:
@@ -171,6 +185,11 @@ def _in_the_way(
         out.append(InTheWay(SharedKind.DAY_LICENCE, name, slots, of_source))
     if taken.total[source] > rows.total_volume[source]:
         out.append(InTheWay(SharedKind.SEASON_LICENCE, name, (), of_source))
+    windy = blocks[block].windy
+    if windy is not None:
+        blown = {t for s in rather for t in range(s.start, s.start + s.slots) if windy[t]}
+        if blown:
+            out.append(InTheWay(WeatherKind.WIND, "", tuple(sorted(blown)), ()))
     if not out:
         # There is room, but what is drawn then would cost more than is gained.
         out.append(InTheWay(SharedKind.PEAK, name, (), of_source))

@@ -25,6 +25,7 @@ class SheetRule(StrEnum):
 
     OUTSIDE = "outside"
     NOT_ALLOWED = "not allowed"
+    WIND = "wind"
     OVERLAP = "overlap"
     TOO_SMALL = "too small"
     TOO_LARGE = "too large"
@@ -61,9 +62,12 @@ def _of_blocks(blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> Itera
             if s.start < 0 or s.start + s.slots > SLOTS:
                 yield Broken(SheetRule.OUTSIDE, "", slots, (b,))
                 continue
-            held = tuple(t for t in slots if not block.allowed[t])
+            blown = tuple(t for t in slots if block.windy is not None and block.windy[t])
+            held = tuple(t for t in slots if not block.allowed[t] and t not in blown)
             if held:
                 yield Broken(SheetRule.NOT_ALLOWED, "", held, (b,))
+            if blown:
+                yield Broken(SheetRule.WIND, "", blown, (b,))
             if s.net_mm < block.smallest_mm - ROUNDED_MM:
                 yield Broken(SheetRule.TOO_SMALL, "", slots, (b,))
             if s.net_mm > block.largest_mm + ROUNDED_MM:

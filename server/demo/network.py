@@ -4,6 +4,7 @@ tank, the turn of a ditch, a pump that three blocks share, and power that is che
 from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
+from core.irrigation.system import SystemKind
 from server.accounts.demo_people import PEOPLE
 from server.accounts.models import User
 from server.blocks.models import Block
@@ -19,6 +20,7 @@ from server.supply.document import (
     SourcePart,
     TariffPart,
     TurnPart,
+    WindLimitPart,
     WorkerPart,
     network_of,
 )
@@ -109,6 +111,10 @@ def give_network(farm: Farm, blocks: dict[str, Block]) -> None:
         tariffs=[TARIFF],
         connections=[_connection(block) for block in blocks.values()],
         crop_values=[CropValuePart(crop_key=k, value_ha=v) for k, v in VALUES.items()],
+        wind_limits=[
+            WindLimitPart(system=SystemKind.SOLID_SET, most_m_s=4.7),
+            WindLimitPart(system=SystemKind.TRAVELLER, most_m_s=6),
+        ],
     )
     network_of(document)
     NetworkVersion(

@@ -16,6 +16,7 @@ from core.world.column import (
     STEPS_PER_DAY,
     SimulatedSet,
 )
+from core.world.wind import simulate_wind
 from server.accounts.demo_people import PEOPLE
 from server.accounts.models import User
 from server.blocks.loading import blocks_of
@@ -251,6 +252,7 @@ def seed_demo() -> Farm:
             members=et0.shape[0],
             et0_mm=np.round(et0, 2).ravel().tolist(),
             rain_mm=np.round(rain, 1).ravel().tolist(),
+            wind_m_s=simulate_wind((issued.date() - FIRST_DAY).days, et0.shape[1], SEED).tolist(),
             source="simulated forecast",
         ).save()
     blocks = [_make_block(farm, demo) for demo in BLOCKS]

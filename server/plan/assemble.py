@@ -4,8 +4,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
+import numpy as np
+
 from core.advice.inputs import BlockInputs
 from core.advice.needs_ahead import NeedsAhead, needs_ahead
+from core.arrays import Floats
+from core.irrigation.system import SystemKind
 from core.plan.from_advice import (
     CHANGE_MONEY,
     fixed_set,
@@ -19,6 +23,7 @@ from core.plan.over_slots import shared_over, slot_starts
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.shared import Shared
 from core.plan.slots import DAYS
+from core.plan.wind import windy_slots
 from core.plan.yield_loss import VALUE_UNKNOWN_HA
 from core.units import M2_PER_HECTARE
 from server.advice.answers import load
@@ -31,6 +36,7 @@ from server.plan.drawn import drawn_so_far, one_spelling
 from server.plan.models import AnnouncedSet
 from server.plan.sheet_sets import SheetSet
 from server.plan.stored import StoredSet
+from server.plan.wind_ahead import wind_ahead
 from server.supply.describe import network_in_force
 from server.supply.document import NetworkDocument, network_of
 from server.water.equipment import block_system
@@ -45,6 +51,7 @@ class PlanInputs:
         said
     standing : irrigations on record that run or that a person scheduled, by block number
     value_assumed : whether the yield of any has no price
+    wind_m_s : strongest hour of each slot by the forecast; None where nothing is known
     """
 
     first_at: datetime
@@ -55,6 +62,7 @@ class PlanInputs:
     standing: Mapping[int, tuple[StoredSet, ...]]
     currency: str
     value_assumed: bool
+    wind_m_s: tuple[float | None, ...]
 
 
 @dataclass
@@ -100,6 +108,7 @@ def plan_inputs(farm: Farm, now: datetime, pinned: Sequence[SheetSet] = ()) -> P
     on_record = _on_record(farm, now)
     standing: dict[int, tuple[StoredSet, ...]] = {}
     found: dict[int, PlanBlock] = {}
+    wind_m_s = wind_ahead(farm, now, first_at)
     for one in known:
         own = on_record.get(one.block.pk, _OnRecord())
         standing[one.block.pk] = _standing(one.block, own.stand, first_at, now)
@@ -114,6 +123,7 @@ def plan_inputs(farm: Farm, now: datetime, pinned: Sequence[SheetSet] = ()) -> P
             document,
             next(k for k, s in enumerate(supplies) if same_name(one.block.supply, s)),
             hours_between(first_at, now),
+            wind_m_s,
             fixed=tuple(FixedSet(*run) for run in runs),
             told=tuple(
                 FixedSet(s.start, s.slots, s.net_mm)
@@ -130,6 +140,7 @@ def plan_inputs(farm: Farm, now: datetime, pinned: Sequence[SheetSet] = ()) -> P
         block_ids=tuple(found),
         left_out=tuple(b for b in every if b not in found),
         standing=standing,
+        wind_m_s=tuple(None if np.isnan(w) else float(w) for w in wind_m_s),
         currency=document.currency,
         value_assumed=any(
             _value_ha(document, k.needs.season.crop.key) is None
@@ -194,6 +205,7 @@ def _planned(
     document: NetworkDocument,
     source: int,
     now_h: float,
+    wind_m_s: Floats,
     fixed: tuple[FixedSet, ...],
     told: tuple[FixedSet, ...],
 ) -> PlanBlock:
@@ -219,7 +231,12 @@ def _planned(
         fixed=fixed,
         told=told,
         change=CHANGE_MONEY,
+        windy=windy_slots(wind_m_s, _wind_limit(document, assumed.system.kind)),
     )
+
+
+def _wind_limit(document: NetworkDocument, system: SystemKind) -> float | None:
+    return next((w.most_m_s for w in document.wind_limits if w.system == system), None)
 
 
 def _places(names: Sequence[str], wanted: Sequence[str]) -> list[int]:

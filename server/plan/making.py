@@ -149,6 +149,7 @@ def _stored(inputs: PlanInputs, blocks: Sequence[PlanBlock]) -> StoredInputs:
         people=inputs.shared.people.tolist(),
         blocks=rows,
         left_out=list(inputs.left_out),
+        wind_m_s=list(inputs.wind_m_s),
     )
 
 

@@ -151,6 +151,7 @@ def sheet_out(access: Access, sheet: RunSheet) -> SheetOut:
         people=[int(p) for p in inputs.people],
         sources=_sources(shared, inputs),
         machines=[m.name for m in inputs.machines],
+        wind_m_s=inputs.wind_m_s,
         blocks=[_block(b, blocks[b.block_id], edit) for b in planned],
         left_out=[blocks[pk].name for pk in inputs.left_out if pk in blocks],
         sets=sets_out(live.sets, inputs, areas, starts, live),
@@ -201,6 +202,7 @@ def _sources(shared: Shared, inputs: StoredInputs) -> list[SheetSource]:
 
 def _block(stored: StoredBlock, block: Block, edit: SheetEdit) -> SheetBlock:
     gross = stored.gross_m3_mm / block.area_m2 * MM_PER_M
+    windy = [t for t, c in enumerate(stored.windy) if c == "1"]
     return SheetBlock(
         id=block.pk,
         name=block.name,
@@ -209,7 +211,8 @@ def _block(stored: StoredBlock, block: Block, edit: SheetEdit) -> SheetBlock:
         flow_m3_h=round(stored.flow_l_s * M3_H_PER_L_S, 2),
         smallest_mm=round(stored.smallest_mm * gross, 2),
         largest_mm=round(stored.largest_mm * gross, 2),
-        held=[t for t, c in enumerate(stored.allowed) if c == "0"],
+        held=[t for t, c in enumerate(stored.allowed) if c == "0" and t not in windy],
+        windy=windy,
         irrigator=block.irrigator.name if block.irrigator else None,
         money=BlockMoneyOut.model_validate(edit.money[str(block.pk)]),
     )

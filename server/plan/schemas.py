@@ -5,7 +5,7 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from core.plan.reasons import SharedKind
+from core.plan.reasons import SharedKind, WeatherKind
 from core.plan.sheet import SheetRule
 from core.plan.slots import SLOTS
 from server.base.schema import Body, Schema
@@ -67,6 +67,7 @@ class SheetBlock(Schema):
     smallest_mm: float
     largest_mm: float
     held: list[int]
+    windy: list[int]
     irrigator: str | None
     money: BlockMoneyOut
 
@@ -129,6 +130,7 @@ class SheetOut(Schema):
     people: list[int]
     sources: list[SheetSource]
     machines: list[str]
+    wind_m_s: list[float | None]
     blocks: list[SheetBlock]
     left_out: list[str]
     sets: list[SheetSetOut]
@@ -234,9 +236,10 @@ class TriedOut(Schema):
 
 
 class InTheWayOut(Schema):
-    """A shared thing of which there is too little, when, and which other blocks use it then."""
+    """A shared thing of which there is too little, or weather: when, and which other blocks use it
+    then."""
 
-    kind: SharedKind
+    kind: SharedKind | WeatherKind
     name: str
     slots: list[int]
     block_ids: list[int]

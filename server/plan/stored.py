@@ -1,11 +1,12 @@
-"""What a plan is made from, as it is stored: format 1."""
+"""What a plan is made from, as it is stored: inputs in format 2; in format 1 nothing was known of
+the wind."""
 
 from math import inf, isinf
 from typing import Literal
 
 import numpy as np
 
-from core.arrays import Floats
+from core.arrays import Bools, Floats
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.shared import PlanMachine, PlanMain, PlanSource, Shared
 from core.plan.slots import DAYS
@@ -50,7 +51,7 @@ class StoredSet(Schema):
 
 class StoredBlock(Schema):
     """See `core.plan.plan_block.PlanBlock`; ``allowed`` has a 1 for each slot in which it may
-    run."""
+    run, ``windy`` for each in which it might but for the wind; empty without a limit."""
 
     block_id: int
     name: str
@@ -64,6 +65,7 @@ class StoredBlock(Schema):
     smallest_mm: float
     largest_mm: float
     allowed: str
+    windy: str = ""
     loss_per_mm: float
     labour: float
     wetting_mm: float
@@ -74,9 +76,9 @@ class StoredBlock(Schema):
 
 class StoredInputs(Schema):
     """All but the days ahead of each block; ``left_out`` are blocks of which nothing may be
-    said."""
+    said; ``wind_m_s`` the strongest hour of each slot, empty where no forecast tells."""
 
-    format: Literal[1] = 1
+    format: Literal[1, 2] = 2
     currency: str
     value_assumed: bool
     sources: list[StoredSource]
@@ -85,6 +87,7 @@ class StoredInputs(Schema):
     people: list[float]
     blocks: list[StoredBlock]
     left_out: list[int]
+    wind_m_s: list[float | None] = []
 
     def shared(self) -> Shared:
         """What the blocks share."""
@@ -163,7 +166,8 @@ def stored_block(block_id: int, block: PlanBlock) -> StoredBlock:
         gross_m3_mm=block.gross_m3_mm,
         smallest_mm=block.smallest_mm,
         largest_mm=block.largest_mm,
-        allowed="".join("1" if a else "0" for a in block.allowed.tolist()),
+        allowed=_as_text(block.allowed),
+        windy="" if block.windy is None else _as_text(block.windy),
         loss_per_mm=block.loss_per_mm,
         labour=block.labour,
         wetting_mm=block.wetting_mm,
@@ -171,6 +175,14 @@ def stored_block(block_id: int, block: PlanBlock) -> StoredBlock:
         told=[StoredSet.model_validate(f) for f in block.told],
         change=block.change,
     )
+
+
+def _as_text(slots: Bools) -> str:
+    return "".join("1" if a else "0" for a in slots.tolist())
+
+
+def _as_slots(text: str) -> Bools:
+    return np.array([c == "1" for c in text])
 
 
 def plan_block_of(stored: StoredBlock, ahead: StoredAhead | None = None) -> PlanBlock:
@@ -187,7 +199,8 @@ def plan_block_of(stored: StoredBlock, ahead: StoredAhead | None = None) -> Plan
         gross_m3_mm=stored.gross_m3_mm,
         smallest_mm=stored.smallest_mm,
         largest_mm=stored.largest_mm,
-        allowed=np.array([c == "1" for c in stored.allowed]),
+        allowed=_as_slots(stored.allowed),
+        windy=_as_slots(stored.windy) if stored.windy else None,
         depletion_mm=depletion,
         use_mm=use,
         rain_mm=rain,

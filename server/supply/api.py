@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import File, Router, UploadedFile
 
 from core.plan.network_remarks import Draw, network_remarks
+from core.plan.wind import THROWN
 from server.base.error_schema import ERRORS
 from server.base.signed_in import person
 from server.blocks.crop import season_crop, season_under_way
@@ -52,6 +53,7 @@ def _out(access: Access, found: InForce) -> NetworkOut:
         capacity=capacities(access, network, rows, peak),
         peak_et0_mm_day=peak,
         blocks=blocks,
+        wind_systems=sorted({block_system(b).kind for b in rows} & THROWN),
         remarks=[
             RemarkOut(remark=r.remark, name=r.name, blocks=[names[b] for b in r.blocks])
             for r in remarks

@@ -1,9 +1,10 @@
-"""A network as it is sent, and as it is stored: format 1."""
+"""A network as it is sent, and as it is stored: format 2; format 1 had no wind limits."""
 
 from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
+from core.irrigation.system import SystemKind
 from core.plan.network import (
     Connection,
     Machine,
@@ -144,10 +145,17 @@ class CropValuePart(Body):
     value_ha: float = Field(gt=0, le=1e7)
 
 
+class WindLimitPart(Body):
+    """The most wind at which blocks of a system are irrigated [m/s]."""
+
+    system: SystemKind
+    most_m_s: float = Field(gt=0, le=30)
+
+
 class NetworkDocument(Body):
     """All that blocks share, with its prices; ``currency`` is written beside money."""
 
-    format: Literal[1] = 1
+    format: Literal[1, 2] = 2
     currency: str = Field(default="", max_length=8)
     labour_price: float | None = Field(default=None, ge=0, le=1e4)
     sources: list[SourcePart] = Field(default=[], max_length=MOST_PARTS)
@@ -157,6 +165,7 @@ class NetworkDocument(Body):
     tariffs: list[TariffPart] = Field(default=[], max_length=MOST_PARTS)
     connections: list[ConnectionPart] = Field(default=[], max_length=MOST_BLOCKS)
     crop_values: list[CropValuePart] = Field(default=[], max_length=MOST_PARTS)
+    wind_limits: list[WindLimitPart] = Field(default=[], max_length=len(SystemKind))
 
     @classmethod
     def read(cls, content: object) -> Self:
@@ -185,6 +194,14 @@ def network_of(document: NetworkDocument) -> Network:
             except (NetworkProblem, TariffProblem) as wrong:
                 problems.append(Problem(wrong.message, field=f"{part}.{k}.{wrong.field}"))
         found[part] = tuple(rows)
+    for k, limit in enumerate(document.wind_limits):
+        if any(limit.system == before.system for before in document.wind_limits[:k]):
+            problems.append(
+                Problem(
+                    sentence("This system has a wind limit already."),
+                    field=f"wind_limits.{k}.system",
+                )
+            )
     network = Network(labour_price=document.labour_price, **found)  # type: ignore[arg-type]
     problems += [Problem(f.message, field=f.field) for f in network_faults(network)]
     if problems:

@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from core.irrigation.system import SystemKind
 from core.plan.network_remarks import Remark
 from server.base.schema import Body, Schema
 from server.supply.document import NetworkDocument
@@ -48,7 +49,8 @@ class CapacityOut(Schema):
 class NetworkOut(Schema):
     """Of each source, in their order: ``energy_kwh_m3``, also where head and efficiency tell it,
     and ``capacity``, null where nothing limits or uses it; ``peak_et0_mm_day`` is what peak use is
-    worked out with, null where no ET is known."""
+    worked out with, null where no ET is known. ``wind_systems`` are those of the farm's blocks that
+    throw water through the air."""
 
     version: int
     made_at: datetime | None
@@ -57,4 +59,5 @@ class NetworkOut(Schema):
     capacity: list[CapacityOut | None]
     peak_et0_mm_day: float | None
     blocks: list[SuppliedBlock]
+    wind_systems: list[SystemKind]
     remarks: list[RemarkOut]

@@ -49,6 +49,14 @@ def days_ahead(forecast: Forecast | None, today: date) -> list[DayAhead]:
     ]
 
 
+def forecast_row(farm: Farm, now: datetime) -> WeatherForecast | None:
+    """The newest forecast issued before an instant; None where there is none, or it is too old."""
+    rows = WeatherForecast.objects.for_farm(farm).filter(
+        issued_at__lte=now, issued_at__gt=now - LONGEST
+    )
+    return rows.order_by("-issued_at").first()
+
+
 def forecast_at(farm: Farm, now: datetime) -> tuple[Forecast, StatedEt] | None:
     """The newest forecast issued before an instant, from today on, and the ET0 it states.
 
@@ -63,12 +71,7 @@ def forecast_at(farm: Farm, now: datetime) -> tuple[Forecast, StatedEt] | None:
         The members, and the mean ET0 of the coming week with the members' tenth and ninetieth
         percentile; None where there is no forecast, or it is too old.
     """
-    row = (
-        WeatherForecast.objects.for_farm(farm)
-        .filter(issued_at__lte=now, issued_at__gt=now - LONGEST)
-        .order_by("-issued_at")
-        .first()
-    )
+    row = forecast_row(farm, now)
     if row is None:
         return None
     et0, rain = (np.reshape(x, (row.members, -1)) for x in (row.et0_mm, row.rain_mm))

@@ -58,7 +58,8 @@ class WeatherDay(FarmOwned):
 
 class WeatherForecast(FarmOwned):
     """An ensemble forecast as it was issued: reference ET on the grass surface and rain [mm/day],
-    by member and local day from ``first_day`` on, one member after the other."""
+    by member and local day from ``first_day`` on, one member after the other. ``wind_m_s`` is the
+    expected wind at 2 m by the hour from that day's midnight on; empty where nobody tells."""
 
     touches = of_farm(first=NO_MORNING)
 
@@ -68,6 +69,7 @@ class WeatherForecast(FarmOwned):
     members = models.PositiveSmallIntegerField()
     et0_mm = ArrayField(models.FloatField())
     rain_mm = ArrayField(models.FloatField())
+    wind_m_s = ArrayField(models.FloatField(), default=list)
     source = models.CharField(max_length=80)
 
     class Meta(FarmOwned.Meta):

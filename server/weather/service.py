@@ -4,6 +4,7 @@ import json
 import time
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from typing import Annotated
 
 import httpx
 import numpy as np
@@ -28,6 +29,7 @@ FORECAST_EVERY = timedelta(hours=6)
 LONGEST_GAP_DAYS = 60
 MOST_MEMBERS, MOST_DAYS = 200, 30
 MOST_BYTES = 5_000_000
+MOST_WIND_M_S = 60.0
 
 
 class ServiceProblem(Exception):
@@ -54,12 +56,16 @@ class ServiceDay(Schema):
 
 
 class ServiceForecast(Schema):
-    """Members by days from ``first_day`` on [mm/day], ET0 on the grass surface."""
+    """Members by days from ``first_day`` on [mm/day], ET0 on the grass surface; wind at 2 m [m/s]
+    by the hour from that day's midnight on."""
 
     issued_at: datetime
     first_day: date
     et0_mm: list[list[float]] = Field(min_length=1, max_length=MOST_MEMBERS)
     rain_mm: list[list[float]] = Field(min_length=1, max_length=MOST_MEMBERS)
+    wind_m_s: list[Annotated[float, Field(ge=0, le=MOST_WIND_M_S)]] = Field(
+        default=[], max_length=MOST_DAYS * 24
+    )
 
 
 class ServiceSays(Schema):
@@ -211,6 +217,7 @@ def fetch_weather(farm: Farm) -> Fetched:
                     "members": et0.shape[0],
                     "et0_mm": et0.ravel().tolist(),
                     "rain_mm": rain.ravel().tolist(),
+                    "wind_m_s": sent.forecast.wind_m_s,
                     "source": "simulated forecast" if sent.simulated else f"{sent.source} forecast",
                 },
             )

@@ -185,3 +185,17 @@ def test_the_store_with_a_set_by_hand() -> None:
     assert found.raw_mm.tolist() == [40.0] * 41
     stands = replace(DRY, fixed=(FixedSet(0, 3, 12.0),))
     assert store_course(stands, []).middle[1] == pytest.approx(-20.0 - 0.5 + 12.0)
+
+
+def test_no_slot_with_too_much_wind() -> None:
+    windy = np.zeros(SLOTS, dtype=bool)
+    # The first slot is over at 7 h, and is not held for the wind.
+    windy[[0, 5, 6]] = True
+    block = planned(windy=windy)
+    assert not block.allowed[[5, 6]].any()
+    assert block.allowed[[4, 7]].all()
+    assert block.windy is not None
+    assert np.flatnonzero(block.windy).tolist() == [5, 6]
+    calm = planned(windy=np.zeros(SLOTS, dtype=bool))
+    assert calm.windy is None
+    assert np.array_equal(calm.allowed, planned().allowed)

@@ -18,7 +18,7 @@ from server.plan.models import AnnouncedSet, Announcement, RunSheet
 from server.plan.money import BlockMoneyOut
 from server.plan.outcome import Outcome
 from server.plan.sheet_sets import SheetSet
-from server.plan.stored import StoredAhead, StoredInputs
+from server.plan.stored import StoredAhead, StoredInputs, plan_block_of
 from server.plan.tasks import each_morning, propose_for_today
 from server.supply.models import NetworkVersion
 from server.water.models import Irrigation
@@ -122,6 +122,12 @@ def test_what_breaks_a_rule_is_told_and_may_be_done(planned: dict[str, Any], man
     at = held["held"][-1]
     there = manager.post(f"{SHEET}/try", body({"start": at, "hours": 4}, of=held["id"]))
     assert any(b["rule"] == "not allowed" and at in b["slots"] for b in there["broken"])
+    blown = next(b for b in sheet["blocks"] if b["windy"])
+    at = blown["windy"][-1]
+    assert at not in blown["held"]
+    assert sheet["wind_m_s"][at] > 4.7
+    there = manager.post(f"{SHEET}/try", body({"start": at, "hours": 4}, of=blown["id"]))
+    assert any(b["rule"] == "wind" and at in b["slots"] for b in there["broken"])
     past = manager.post(f"{SHEET}/try", body({"start": 0, "hours": 2}), 422)
     assert past["problems"] == [
         {
@@ -387,10 +393,19 @@ STORED: dict[str, type[BaseModel]] = {
 }
 
 
+def test_a_sheet_of_before_wind_can_still_be_read() -> None:
+    """Inputs of format 1: nothing kept a block waiting for less wind."""
+    old = json.loads((SAMPLES / "run-sheet-1.json").read_text())
+    read = StoredInputs.model_validate(old["content"]["inputs"])
+    assert read.wind_m_s == []
+    assert {b.windy for b in read.blocks} == {""}
+    assert plan_block_of(read.blocks[0]).windy is None
+
+
 @pytest.mark.parametrize("part", STORED)
 def test_a_sheet_of_before_can_still_be_read(part: str) -> None:
-    """Format 1 as it was first stored; its schema has not changed since."""
-    old = json.loads((SAMPLES / "run-sheet-1.json").read_text())
+    """As it was first stored in its format; the schema has not changed since."""
+    old = json.loads((SAMPLES / "run-sheet-2.json").read_text())
     read = STORED[part].model_validate(old["content"][part])
     assert read.model_dump(mode="json") == old["content"][part]
     assert STORED[part].model_json_schema() == old["schema"][part]

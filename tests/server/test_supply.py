@@ -223,12 +223,16 @@ def test_the_sample_that_ships_can_be_read(manager: Api) -> None:
 
 
 def test_a_description_of_before_can_still_be_read() -> None:
-    """Format 1 as it was first stored; its schema has not changed since."""
-    old = json.loads((SAMPLES / "network-1.json").read_text())
-    document = NetworkDocument.read(old["content"])
+    """Formats 1 and 2 as they were first stored; the schema of 2 has not changed since."""
+    first = json.loads((SAMPLES / "network-1.json").read_text())
+    document = NetworkDocument.read(first["content"])
     assert document.sources[0].head_m == 62
     assert document.tariffs[0].bands[0].price == 0.12
-    assert NetworkDocument.model_json_schema() == old["schema"]
+    assert document.wind_limits == []
+    second = json.loads((SAMPLES / "network-2.json").read_text())
+    document = NetworkDocument.read(second["content"])
+    assert document.wind_limits[0].most_m_s == 4.7
+    assert NetworkDocument.model_json_schema() == second["schema"]
 
 
 def test_what_a_source_brings_beside_the_peak(manager: Api) -> None:

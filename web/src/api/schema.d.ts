@@ -5047,10 +5047,10 @@ export interface components {
         NetworkDocument: {
             /**
              * Format
-             * @default 1
-             * @constant
+             * @default 2
+             * @enum {integer}
              */
-            format: 1;
+            format: 1 | 2;
             /**
              * Currency
              * @default
@@ -5093,12 +5093,18 @@ export interface components {
              * @default []
              */
             crop_values: components["schemas"]["CropValuePart"][];
+            /**
+             * Wind Limits
+             * @default []
+             */
+            wind_limits: components["schemas"]["WindLimitPart"][];
         };
         /**
          * NetworkOut
          * @description Of each source, in their order: ``energy_kwh_m3``, also where head and efficiency tell it,
          *     and ``capacity``, null where nothing limits or uses it; ``peak_et0_mm_day`` is what peak use is
-         *     worked out with, null where no ET is known.
+         *     worked out with, null where no ET is known. ``wind_systems`` are those of the farm's blocks that
+         *     throw water through the air.
          */
         NetworkOut: {
             /** Version */
@@ -5114,6 +5120,8 @@ export interface components {
             peak_et0_mm_day: number | null;
             /** Blocks */
             blocks: components["schemas"]["SuppliedBlock"][];
+            /** Wind Systems */
+            wind_systems: components["schemas"]["SystemKind"][];
             /** Remarks */
             remarks: components["schemas"]["RemarkOut"][];
         };
@@ -5241,6 +5249,15 @@ export interface components {
             hours: number;
             /** Every Days */
             every_days: number;
+        };
+        /**
+         * WindLimitPart
+         * @description The most wind at which blocks of a system are irrigated [m/s].
+         */
+        WindLimitPart: {
+            system: components["schemas"]["SystemKind"];
+            /** Most M S */
+            most_m_s: number;
         };
         /** WorkerPart */
         WorkerPart: {
@@ -9432,6 +9449,8 @@ export interface components {
             largest_mm: number;
             /** Held */
             held: number[];
+            /** Windy */
+            windy: number[];
             /** Irrigator */
             irrigator: string | null;
             money: components["schemas"]["BlockMoneyOut"];
@@ -9477,6 +9496,8 @@ export interface components {
             sources: components["schemas"]["SheetSource"][];
             /** Machines */
             machines: string[];
+            /** Wind M S */
+            wind_m_s: (number | null)[];
             /** Blocks */
             blocks: components["schemas"]["SheetBlock"][];
             /** Left Out */
@@ -9497,7 +9518,7 @@ export interface components {
          * @description Rules of one block's own irrigations.
          * @enum {string}
          */
-        SheetRule: "outside" | "not allowed" | "overlap" | "too small" | "too large" | "too short";
+        SheetRule: "outside" | "not allowed" | "wind" | "overlap" | "too small" | "too large" | "too short";
         /**
          * SheetSetOut
          * @description An irrigation: ``start`` its first slot, and moments; depths over the whole block [mm].
@@ -9691,10 +9712,12 @@ export interface components {
         };
         /**
          * InTheWayOut
-         * @description A shared thing of which there is too little, when, and which other blocks use it then.
+         * @description A shared thing of which there is too little, or weather: when, and which other blocks use it
+         *     then.
          */
         InTheWayOut: {
-            kind: components["schemas"]["SharedKind"];
+            /** Kind */
+            kind: components["schemas"]["SharedKind"] | components["schemas"]["WeatherKind"];
             /** Name */
             name: string;
             /** Slots */
@@ -9715,6 +9738,12 @@ export interface components {
             /** Hours */
             hours: number;
         };
+        /**
+         * WeatherKind
+         * @description What of the weather may.
+         * @enum {string}
+         */
+        WeatherKind: "wind";
         /**
          * WhyOut
          * @description Why a block is irrigated when it is, see `core.plan.reasons.BlockReason`; money.

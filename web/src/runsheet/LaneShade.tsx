@@ -5,6 +5,8 @@ import type { SheetData } from "./queries";
 
 interface Props {
   source: SheetData["sources"][number];
+  /** Slots in which a block of the lane waits for less wind. */
+  windy: number[];
   scale: PlotScale;
   y: number;
   height: number;
@@ -21,6 +23,9 @@ export function ShadePatterns() {
         <rect width="6" height="6" fill={ink("bed")} />
         <circle cx="3" cy="3" r="0.8" fill={ink("loam")} />
       </pattern>
+      <pattern id="windy" width="12" height="8" patternUnits="userSpaceOnUse">
+        <path d="M0 5 q3 -4 6 0 t6 0" fill="none" stroke={ink("waterMid")} strokeWidth="0.8" />
+      </pattern>
       <pattern id="dry" width="5" height="5" patternUnits="userSpaceOnUse">
         <path d="M0 0 L5 5" stroke={ink("rust")} strokeWidth="1" />
       </pattern>
@@ -28,8 +33,9 @@ export function ShadePatterns() {
   );
 }
 
-/** When power is cheap or dear behind a lane, and when its source does not run. */
-export function LaneShade({ source, scale, y, height }: Props) {
+/** When power is cheap or dear behind a lane, when it is too windy, and when its source does not
+    run. */
+export function LaneShade({ source, windy, scale, y, height }: Props) {
   const { cheap, dear } = cheapAndDear(source.price_kwh);
   const part = (slots: number[], fill: string, kind: string) =>
     stretches(slots.filter((s) => s >= scale.from && s < scale.to)).map(([from, to]) => (
@@ -46,6 +52,7 @@ export function LaneShade({ source, scale, y, height }: Props) {
     <g aria-hidden>
       {part(cheap, ink("bedAhead"), "cheap")}
       {part(dear, "url(#dear)", "dear")}
+      {part(windy, "url(#windy)", "windy")}
       {part(source.closed, "url(#closed)", "closed")}
     </g>
   );

@@ -28,6 +28,9 @@ export function SetPanel({ sheet, set, time, why, change, saving, mayChange }: P
   const [other, setOther] = useState("");
   const block = sheet.blocks.find((b) => b.id === set.block_id);
   if (!block) return null;
+  const runs = (slot: number) => slot >= set.start && slot < set.start + set.slots;
+  const known = sheet.wind_m_s.flatMap((w, slot) => (w !== null && runs(slot) ? [w] : []));
+  const wind = known.length > 0 ? Math.max(...known) : null;
   const free = isFree(set) && mayChange;
   const others = sheet.sets.filter((s) => s.id !== set.id && isFree(s));
   const named = (s: SheetSet) =>
@@ -60,6 +63,11 @@ export function SetPanel({ sheet, set, time, why, change, saving, mayChange }: P
             most: withUnit(block.largest_mm, units, "water"),
           })}
         </Text>
+        {wind !== null && (
+          <Text fontSize="sm" color={block.windy.some(runs) ? "rust" : "inkSoft"}>
+            {t("runsheet.windUpTo", { wind: withUnit(wind, units, "wind") })}
+          </Text>
+        )}
         {free && (
           <Flex gap="2" mt="3" wrap="wrap" align="center">
             <Button
@@ -206,4 +214,5 @@ const IN_THE_WAY: Record<Why["in_the_way"][number]["kind"], (name: string) => st
   "day licence": (name) => t("runsheet.wayDayLicence", { name }),
   "season licence": (name) => t("runsheet.waySeasonLicence", { name }),
   peak: (name) => t("runsheet.wayPeak", { name }),
+  wind: () => t("runsheet.wayWind"),
 };

@@ -136,7 +136,13 @@ export function SheetChart(props: Props) {
           return (
             <g key={lane.name}>
               {source && (
-                <LaneShade source={source} scale={scale} y={lane.y} height={lane.height} />
+                <LaneShade
+                  source={source}
+                  windy={windyOf(sheet, lane.source)}
+                  scale={scale}
+                  y={lane.y}
+                  height={lane.height}
+                />
               )}
             </g>
           );
@@ -193,6 +199,12 @@ export function SheetChart(props: Props) {
 function nextInRow(bars: Bar[], bar: Bar, scale: PlotScale): number {
   const later = bars.filter((b) => b.row === bar.row && b.starts > bar.starts);
   return Math.min(scale.right, ...later.map((b) => scale.x(b.starts)));
+}
+
+/** Slots in which any block of a source waits for less wind. */
+function windyOf(sheet: SheetData, source: number | null): number[] {
+  const own = sheet.blocks.filter((b) => b.source === source);
+  return [...new Set(own.flatMap((b) => b.windy))].toSorted((a, b) => a - b);
 }
 
 /** Within what is left of the sheet. */

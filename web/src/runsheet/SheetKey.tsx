@@ -54,6 +54,11 @@ export function SheetKey({ sheet }: { sheet: SheetData }) {
           <rect {...box} fill="url(#dear)" stroke={ink("rule")} />
         </Swatch>
       )}
+      {sheet.blocks.some((b) => b.windy.length > 0) && (
+        <Swatch words={t("runsheet.windy")}>
+          <rect {...box} fill="url(#windy)" stroke={ink("rule")} />
+        </Swatch>
+      )}
       {sheet.sources.some((s) => s.closed.length > 0) && (
         <Swatch words={t("runsheet.closed")}>
           <rect {...box} fill="url(#closed)" stroke={ink("rule")} />

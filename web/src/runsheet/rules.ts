@@ -7,6 +7,7 @@ import { t } from "./t";
 const WORDS: Record<Broken["rule"], (name: string) => string> = {
   outside: () => t("runsheet.ruleOutside"),
   "not allowed": () => t("runsheet.ruleNotAllowed"),
+  wind: () => t("runsheet.ruleWind"),
   overlap: () => t("runsheet.ruleOverlap"),
   "too small": () => t("runsheet.ruleTooSmall"),
   "too large": () => t("runsheet.ruleTooLarge"),

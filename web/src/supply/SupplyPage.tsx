@@ -18,8 +18,9 @@ import {
   type Supply,
 } from "./queries";
 import { Remarks } from "./Remarks";
-import { BlockTable, PriceLines, SourceTable, SmallTable } from "./SupplyTables";
+import { BlockTable, PriceLines, SourceTable, SmallTable, WindLines } from "./SupplyTables";
 import { TariffSheet } from "./TariffSheet";
+import { WindSheet } from "./WindSheet";
 import { t } from "./t";
 
 type PartValue = Record<string, unknown>;
@@ -28,6 +29,7 @@ type Asked =
   | { kind: "tariffs"; at: number | null }
   | { kind: "block"; block: SuppliedBlock }
   | { kind: "prices" }
+  | { kind: "wind" }
   | null;
 
 /** Where the water comes from and what blocks share. */
@@ -104,6 +106,9 @@ function Described({ supply }: { supply: Supply }) {
         />
       </Flex>
       <PriceLines supply={supply} open={ask && (() => ask({ kind: "prices" }))} />
+      {supply.wind_systems.length > 0 && (
+        <WindLines supply={supply} open={ask && (() => ask({ kind: "wind" }))} />
+      )}
       <BlockTable supply={supply} open={ask && ((block) => ask({ kind: "block", block }))} />
       {sets && (
         <Box as="section" mt="6" aria-labelledby="import-supply">
@@ -199,6 +204,15 @@ function Described({ supply }: { supply: Supply }) {
               ],
             })
           }
+          pending={change.isPending}
+          error={change.error}
+          close={close}
+        />
+      )}
+      {asked?.kind === "wind" && (
+        <WindSheet
+          supply={supply}
+          save={save}
           pending={change.isPending}
           error={change.error}
           close={close}

@@ -260,6 +260,23 @@ export function PriceLines({ supply, open }: { supply: Supply; open: (() => void
   );
 }
 
+/** Above which wind blocks of which system wait. */
+export function WindLines({ supply, open }: { supply: Supply; open: (() => void) | undefined }) {
+  const { units } = useSignedIn();
+  const limits = new Map((supply.network.wind_limits ?? []).map((w) => [w.system, w.most_m_s]));
+  const said = supply.wind_systems.map((system) => {
+    const most = limits.get(system);
+    const limit = most === undefined ? t("supply.noLimit") : withUnit(most, units, "wind");
+    return t("supply.windLine", { system: t(`system.${system}`), limit });
+  });
+  return (
+    <Box as="section">
+      <Head title={t("supply.windLimits")} add={t("supply.change")} open={open} />
+      <Text fontSize="sm">{said.join(" · ")}</Text>
+    </Box>
+  );
+}
+
 /** Blocks with what they hang on. */
 export function BlockTable(props: {
   supply: Supply;

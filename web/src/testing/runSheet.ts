@@ -45,6 +45,7 @@ const block = {
   smallest_mm: 8,
   largest_mm: 40,
   held: [],
+  windy: [],
   irrigator: "Tam Orrowby",
   money,
 };
@@ -89,6 +90,7 @@ export function aSheet(over: Partial<SheetData>): SheetData {
       },
     ],
     machines: ["Portable pump"],
+    wind_m_s: starts.map((_, k) => (k === 7 ? 5.2 : 1.5)),
     blocks: [
       { ...block, id: 7, name: "Quern Field", source: 0 },
       { ...block, id: 8, name: "Wick Terrace", source: 1, machine: 0, irrigator: null },

@@ -26,6 +26,7 @@ export type MeasureName =
   | "depthFine"
   | "length"
   | "speed"
+  | "wind"
   | "area"
   | "volume"
   | "flow"
