@@ -55,18 +55,18 @@ def source_capacity(source: Source, loads: Sequence[PeakLoad]) -> SourceCapacity
     area = sum(x.area_m2 for x in loads)
     used_m3 = sum(x.area_m2 * x.use_mm_day / MM_PER_M for x in loads)
     needed = sum(x.area_m2 * x.use_mm_day / x.efficiency / MM_PER_M for x in loads)
-    m3_day = _m3_day(source)
-    if needed <= 0 or m3_day == inf:
+    brings = m3_day(source)
+    if needed <= 0 or brings == inf:
         return None
     return SourceCapacity(
-        m3_day=m3_day,
+        m3_day=brings,
         needed_m3_day=needed,
-        net_mm_day=m3_day * used_m3 / needed / area * MM_PER_M,
+        net_mm_day=brings * used_m3 / needed / area * MM_PER_M,
         use_mm_day=used_m3 / area * MM_PER_M,
     )
 
 
-def _m3_day(source: Source) -> float:
+def m3_day(source: Source) -> float:
     """The most that a source brings in a day, on average over its turns."""
     hours = (source.to_hour - source.from_hour) % DAY_HOURS or DAY_HOURS
     if source.turn is not None:

@@ -27,11 +27,13 @@ from server.plan.schemas import (
     EditIn,
     ProposalOut,
     RunSheetOut,
+    SeasonWaterOut,
     SheetChangeIn,
     SheetTotals,
     TriedOut,
     WhyOut,
 )
+from server.plan.season_out import season_out
 from server.plan.stored import StoredInputs
 from server.plan.why import why
 
@@ -104,6 +106,16 @@ def _run_sheet(access: Access) -> RunSheetOut:
 def run_sheet(request: HttpRequest, slug: str) -> RunSheetOut:
     """The sheet in use, a proposed one beside it, and what was announced."""
     return _run_sheet(enter(person(request), slug))
+
+
+@router.get(
+    "/farms/{slug}/run-sheet/season",
+    response={200: SeasonWaterOut, **ERRORS},
+    operation_id="season_water",
+)
+def season_water(request: HttpRequest, slug: str) -> SeasonWaterOut:
+    """By when each source must begin, and how what is left of its licence is best shared."""
+    return season_out(enter(person(request), slug))
 
 
 @router.post(

@@ -34,6 +34,7 @@ from server.farms.models import Farm
 from server.plan.clock import hours_between, midnight_before
 from server.plan.drawn import drawn_so_far, one_spelling
 from server.plan.models import AnnouncedSet
+from server.plan.season import SeasonBlock, block_to_come
 from server.plan.sheet_sets import SheetSet
 from server.plan.stored import StoredSet
 from server.plan.wind_ahead import wind_ahead
@@ -51,6 +52,7 @@ class PlanInputs:
         said
     standing : irrigations on record that run or that a person scheduled, by block number
     value_assumed : whether the yield of any has no price
+    season : its blocks with the rest of their seasons
     wind_m_s : strongest hour of each slot by the forecast; None where nothing is known
     """
 
@@ -63,6 +65,8 @@ class PlanInputs:
     currency: str
     value_assumed: bool
     wind_m_s: tuple[float | None, ...]
+    network: Network
+    season: tuple[SeasonBlock, ...]
 
 
 @dataclass
@@ -140,6 +144,21 @@ def plan_inputs(farm: Farm, now: datetime, pinned: Sequence[SheetSet] = ()) -> P
         block_ids=tuple(found),
         left_out=tuple(b for b in every if b not in found),
         standing=standing,
+        network=network,
+        season=tuple(
+            SeasonBlock(
+                k.block.pk,
+                k.block.supply,
+                block_to_come(
+                    k.needs,
+                    k.inputs.assumed.wetted_share,
+                    found[k.block.pk].gross_m3_mm,
+                    _value(document, k),
+                ),
+            )
+            for k in known
+            if k.block.pk in found
+        ),
         wind_m_s=tuple(None if np.isnan(w) else float(w) for w in wind_m_s),
         currency=document.currency,
         value_assumed=any(
@@ -213,7 +232,6 @@ def _planned(
     connection = network.connection(block.pk)
     mains = [m.name for m in network.mains]
     machines = [m.name for m in network.machines]
-    value_ha = _value_ha(document, known.needs.season.crop.key) or VALUE_UNKNOWN_HA
     return plan_block(
         block.name,
         known.needs,
@@ -221,7 +239,7 @@ def _planned(
         known.inputs.holds,
         now_h,
         source=source,
-        value=value_ha * block.area_m2 / M2_PER_HECTARE,
+        value=_value(document, known),
         mains=tuple(_places(mains, sorted(connection.mains))),
         machine=next(iter(_places(machines, [connection.machine or ""])), None),
         people=connection.people,
@@ -241,6 +259,12 @@ def _wind_limit(document: NetworkDocument, system: SystemKind) -> float | None:
 
 def _places(names: Sequence[str], wanted: Sequence[str]) -> list[int]:
     return [k for k, name in enumerate(names) if any(same_name(name, w) for w in wanted)]
+
+
+def _value(document: NetworkDocument, known: _Known) -> float:
+    """Money for all of a block's yield."""
+    value_ha = _value_ha(document, known.needs.season.crop.key) or VALUE_UNKNOWN_HA
+    return value_ha * known.block.area_m2 / M2_PER_HECTARE
 
 
 def _value_ha(document: NetworkDocument, crop_key: str) -> float | None:

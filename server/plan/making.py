@@ -3,10 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
+from math import inf
 
 from django.db import transaction
 
 from core.plan.make_plan import Plan, PlannedSet, cheapest_plan, make_plan
+from core.plan.network import same_name
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.slots import SLOT_H
 from server.base.incident import NOBODYS, record_incident
@@ -18,6 +20,7 @@ from server.plan.live_sets import live_sets
 from server.plan.models import BlockAhead, EditKind, RunSheet, SheetEdit, SheetStatus
 from server.plan.money import money_by_block
 from server.plan.outcome import outcome_of
+from server.plan.season import season_ahead
 from server.plan.sheet_sets import SheetSet, dump_sets, within_days
 from server.plan.stored import (
     StoredAhead,
@@ -63,10 +66,12 @@ def _make(sheet: RunSheet) -> None:
     run = [PlannedSet(places[s.block_id], s.start, s.slots, s.net_mm) for s in sets]
     money = money_by_block(inputs.shared, blocks, run)
     outcome = outcome_of(inputs, blocks, plan, run)
+    season = _season(farm, now, inputs)
     with transaction.atomic():
         sheet.status, sheet.made_at, sheet.first_at = SheetStatus.READY, now, inputs.first_at
         sheet.inputs = _stored(inputs, blocks).model_dump(mode="json")
         sheet.outcome = outcome.model_dump(mode="json")
+        sheet.season = season
         sheet.taken_at = now if used is None else None
         sheet.save()
         BlockAhead.unscoped.bulk_create(
@@ -92,6 +97,22 @@ def _plan(inputs: PlanInputs) -> Plan:
     except Exception:
         record_incident("the search for a plan")
         return cheapest_plan(inputs.shared, inputs.blocks)
+
+
+def _season(farm: Farm, now: datetime, inputs: PlanInputs) -> dict[str, object] | None:
+    """The rest of the season; a sheet is one without it."""
+    left = [
+        next((s.total_m3 for s in inputs.shared.sources if same_name(s.name, source.name)), inf)
+        for source in inputs.network.sources
+    ]
+    try:
+        found = season_ahead(farm, now, inputs.network, inputs.season, left)
+    except NOBODYS:
+        raise
+    except Exception:
+        record_incident("the season's water")
+        return None
+    return found.model_dump(mode="json")
 
 
 def _pinned(farm: Farm, used: RunSheet | None, midnight: datetime, now: datetime) -> list[SheetSet]:

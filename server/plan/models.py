@@ -33,7 +33,8 @@ class RunSheet(FarmOwned):
 
     ``inputs`` are those that the plan was made from, but for what is kept by block, see
     `server.plan.stored`; ``outcome`` is how it was found and what it could not meet, see
-    `server.plan.outcome`. It is in use from ``taken_at`` on, until another is.
+    `server.plan.outcome`, and ``season`` what is left of the season, see `server.plan.season`; null
+    where it could not be worked out. It is in use from ``taken_at`` on, until another is.
     """
 
     touches = None
@@ -49,6 +50,7 @@ class RunSheet(FarmOwned):
     taken_at = models.DateTimeField(null=True)
     inputs = models.JSONField(default=dict)
     outcome = models.JSONField(default=dict)
+    season = models.JSONField(null=True)
 
     class Meta(FarmOwned.Meta):
         indexes: ClassVar[list[Any]] = [models.Index(fields=["farm", "-taken_at"])]

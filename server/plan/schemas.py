@@ -12,6 +12,7 @@ from server.base.schema import Body, Schema
 from server.plan.jobs import AlarmOut
 from server.plan.money import BlockMoneyOut
 from server.plan.outcome import Outcome, ShortBlockOut
+from server.plan.season import StoredSeason
 
 
 class SetStatus(StrEnum):
@@ -172,6 +173,21 @@ class ProposalOut(Schema):
     totals: SheetTotals
     now_totals: SheetTotals
     changes: list[SetChangeOut]
+
+
+class BlockName(Schema):
+    id: int
+    name: str
+
+
+class SeasonWaterOut(Schema):
+    """What the plan in use says of the rest of the season; ``season`` null where there is no plan,
+    or it could not be worked out."""
+
+    made_at: datetime | None
+    currency: str
+    blocks: list[BlockName]
+    season: StoredSeason | None
 
 
 class RunSheetOut(Schema):

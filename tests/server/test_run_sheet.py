@@ -17,11 +17,13 @@ from server.farms.models import Farm, Role
 from server.plan.models import AnnouncedSet, Announcement, RunSheet
 from server.plan.money import BlockMoneyOut
 from server.plan.outcome import Outcome
+from server.plan.season import StoredSeason
 from server.plan.sheet_sets import SheetSet
 from server.plan.stored import StoredAhead, StoredInputs, plan_block_of
 from server.plan.tasks import each_morning, propose_for_today
 from server.supply.models import NetworkVersion
 from server.water.models import Irrigation
+from server.weather.models import WeatherDay
 from tests.server.conftest import Api
 
 SAMPLES = Path(__file__).parent / "samples"
@@ -409,6 +411,66 @@ def test_a_sheet_of_before_can_still_be_read(part: str) -> None:
     read = STORED[part].model_validate(old["content"][part])
     assert read.model_dump(mode="json") == old["content"][part]
     assert STORED[part].model_json_schema() == old["schema"][part]
+
+
+def test_the_rest_of_the_season(planned: dict[str, Any], manager: Api, farm: Farm) -> None:
+    """By when each source must begin; the bore's licence over its blocks, by hand from its own
+    figures: what is given and what is lacking come to what is needed."""
+    found = manager.get(f"{SHEET}/season")
+    season = found["season"]
+    assert season["years"] == 40
+    of = {s["name"]: s for s in season["sources"]}
+    assert set(of) == {"North bore", "River pump", "Hill tank", "Head ditch"}
+    names = {b["id"]: b["name"] for b in found["blocks"]}
+    for source in of.values():
+        begin = source["begin_by"]
+        assert 0 <= begin["kept"] <= 1
+        if begin["on"] is not None:
+            assert begin["kept"] >= 0.8
+            assert begin["on"] >= season["from_on"]
+        assert {names[b] for b in begin["never"]} <= set(names.values())
+    licence = of["North bore"]["licence"]
+    assert of["River pump"]["licence"] is None
+    assert 0 < licence["left_m3"] < 260_000
+    low, middle, high = licence["need_m3"]
+    assert 0 < low <= middle <= high
+    for share in licence["shares"]:
+        assert share["given_mm"] + share["lacking_mm"] >= share["need_mm"] - 0.2
+    # What is left of enough water is what is not needed.
+    if licence["worth_1000_m3"] == 0:
+        assert licence["unused_m3"][1] == pytest.approx(licence["left_m3"] - middle, abs=2)
+
+
+def test_a_season_of_before_can_still_be_read() -> None:
+    """Format 1 as it was first stored; its schema has not changed since."""
+    old = json.loads((SAMPLES / "season-1.json").read_text())
+    read = StoredSeason.model_validate(old["content"])
+    assert read.model_dump(mode="json") == old["content"]
+    assert StoredSeason.model_json_schema() == old["schema"]
+
+
+def test_without_weather_on_record_nothing_is_said_of_the_season(
+    manager: Api, farm: Farm, run_jobs: Jobs
+) -> None:
+    WeatherDay.objects.for_farm(farm).filter(date__lt=farm.now().date()).update(et0_mm=None)
+    manager.post(f"{SHEET}/plan", {}, 202)
+    run_jobs()
+    found = manager.get(f"{SHEET}/season")
+    assert found["season"] is not None
+    assert (found["season"]["years"], found["season"]["sources"]) == (0, [])
+
+
+def test_a_sheet_stands_where_the_season_cant_be_worked_out(
+    manager: Api, run_jobs: Jobs, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(*_: object) -> None:
+        raise ZeroDivisionError
+
+    monkeypatch.setattr("server.plan.making.season_ahead", broken)
+    manager.post(f"{SHEET}/plan", {}, 202)
+    run_jobs()
+    assert manager.get(SHEET)["sheet"]["sets"]
+    assert manager.get(f"{SHEET}/season")["season"] is None
 
 
 def test_each_morning_another_plan_is_proposed(

@@ -2653,6 +2653,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/run-sheet/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * By when each source must begin, and how what is left of its licence is best shared
+         * @description By when each source must begin, and how what is left of its licence is best shared.
+         */
+        get: operations["season_water"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/run-sheet/plan": {
         parameters: {
             query?: never;
@@ -9633,6 +9653,117 @@ export interface components {
             gross_mm: number;
             /** Running */
             running: boolean;
+        };
+        /**
+         * BeginBy
+         * @description The last day to begin so that no block passes refill in eight of ten years; null where today
+         *     is too late. ``never`` are blocks that pass it though watering begins at once; ``beyond`` where
+         *     the last day that was looked at is early enough.
+         */
+        BeginBy: {
+            /** On */
+            on: string | null;
+            /** Kept */
+            kept: number;
+            /** Beyond */
+            beyond: boolean;
+            /** Never */
+            never: number[];
+        };
+        /** BlockName */
+        BlockName: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BlockShare
+         * @description A block's share of a season's water: net depths [mm] that it needs (the mean of the years),
+         *     is given and lacks, and what 10 mm are worth in money where they are lacking.
+         */
+        BlockShare: {
+            /** Block Id */
+            block_id: number;
+            /** Need Mm */
+            need_mm: number;
+            /** Given Mm */
+            given_mm: number;
+            /** Lacking Mm */
+            lacking_mm: number;
+            /** Worth 10 Mm */
+            worth_10_mm: number;
+        };
+        /**
+         * SeasonLicence
+         * @description What is left of a season's licence [m3], what its blocks need to their seasons' ends, and
+         *     what is not used: each as the years' tenth, fiftieth and ninetieth percentile; and what another
+         *     1,000 m3 would be worth.
+         */
+        SeasonLicence: {
+            /** Left M3 */
+            left_m3: number;
+            /** Need M3 */
+            need_m3: [
+                number,
+                number,
+                number
+            ];
+            /** Unused M3 */
+            unused_m3: [
+                number,
+                number,
+                number
+            ];
+            /** Worth 1000 M3 */
+            worth_1000_m3: number;
+            /** Shares */
+            shares: components["schemas"]["BlockShare"][];
+        };
+        /**
+         * SeasonWaterOut
+         * @description What the plan in use says of the rest of the season; ``season`` null where there is no plan,
+         *     or it could not be worked out.
+         */
+        SeasonWaterOut: {
+            /** Made At */
+            made_at: string | null;
+            /** Currency */
+            currency: string;
+            /** Blocks */
+            blocks: components["schemas"]["BlockName"][];
+            season: components["schemas"]["StoredSeason"] | null;
+        };
+        /**
+         * SourceSeason
+         * @description Null where nothing limits the source by the day, or by the season.
+         */
+        SourceSeason: {
+            /** Name */
+            name: string;
+            begin_by: components["schemas"]["BeginBy"] | null;
+            licence: components["schemas"]["SeasonLicence"] | null;
+        };
+        /**
+         * StoredSeason
+         * @description ``years`` of weather, 0 where too little is on record to say anything.
+         */
+        StoredSeason: {
+            /**
+             * Format
+             * @default 1
+             * @constant
+             */
+            format: 1;
+            /** Years */
+            years: number;
+            /**
+             * From On
+             * Format: date
+             */
+            from_on: string;
+            /** Sources */
+            sources: components["schemas"]["SourceSeason"][];
         };
         /**
          * StoreOut
@@ -22059,6 +22190,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    season_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonWaterOut"];
                 };
             };
             /** @description Unauthorized */

@@ -253,7 +253,7 @@ function withPart(
   value: PartValue | null,
 ): Network {
   const rows = network[kind] as PartValue[] | undefined;
-  const next = { ...network, [kind]: value ? put(rows, at, value) : without(rows, at) } as Network;
+  const next = { ...network, [kind]: value ? put(rows, at, value) : without(rows, at) };
   const old = at === null ? undefined : (rows?.[at]?.["name"] as string | undefined);
   const name = value?.["name"] as string | undefined;
   if (!old || old === name || (kind !== "mains" && kind !== "machines")) return next;
