@@ -44,14 +44,21 @@ class BlockShare(Schema):
     worth_10_mm: float
 
 
+class OverYears(Schema):
+    """The years' tenth, fiftieth and ninetieth percentile [m3]."""
+
+    low: float
+    middle: float
+    high: float
+
+
 class SeasonLicence(Schema):
     """What is left of a season's licence [m3], what its blocks need to their seasons' ends, and
-    what is not used: each as the years' tenth, fiftieth and ninetieth percentile; and what another
-    1,000 m3 would be worth."""
+    what is not used; and what another 1,000 m3 would be worth."""
 
     left_m3: float
-    need_m3: tuple[float, float, float]
-    unused_m3: tuple[float, float, float]
+    need_m3: OverYears
+    unused_m3: OverYears
     worth_1000_m3: float
     shares: list[BlockShare]
 
@@ -188,9 +195,9 @@ def _licence(
     )
 
 
-def _range(values: Floats) -> tuple[float, float, float]:
-    low, middle, high = np.percentile(values, [10, 50, 90])
-    return round(float(low), 1), round(float(middle), 1), round(float(high), 1)
+def _range(values: Floats) -> OverYears:
+    low, middle, high = (round(float(x), 1) for x in np.percentile(values, [10, 50, 90]))
+    return OverYears(low=low, middle=middle, high=high)
 
 
 def _record(farm: Farm, on: date) -> WeatherRecord:

@@ -9695,26 +9695,27 @@ export interface components {
             worth_10_mm: number;
         };
         /**
+         * OverYears
+         * @description The years' tenth, fiftieth and ninetieth percentile [m3].
+         */
+        OverYears: {
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+        };
+        /**
          * SeasonLicence
          * @description What is left of a season's licence [m3], what its blocks need to their seasons' ends, and
-         *     what is not used: each as the years' tenth, fiftieth and ninetieth percentile; and what another
-         *     1,000 m3 would be worth.
+         *     what is not used; and what another 1,000 m3 would be worth.
          */
         SeasonLicence: {
             /** Left M3 */
             left_m3: number;
-            /** Need M3 */
-            need_m3: [
-                number,
-                number,
-                number
-            ];
-            /** Unused M3 */
-            unused_m3: [
-                number,
-                number,
-                number
-            ];
+            need_m3: components["schemas"]["OverYears"];
+            unused_m3: components["schemas"]["OverYears"];
             /** Worth 1000 M3 */
             worth_1000_m3: number;
             /** Shares */

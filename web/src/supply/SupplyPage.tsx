@@ -18,6 +18,7 @@ import {
   type Supply,
 } from "./queries";
 import { Remarks } from "./Remarks";
+import { SeasonWater } from "./SeasonWater";
 import { BlockTable, PriceLines, SourceTable, SmallTable, WindLines } from "./SupplyTables";
 import { TariffSheet } from "./TariffSheet";
 import { WindSheet } from "./WindSheet";
@@ -110,6 +111,7 @@ function Described({ supply }: { supply: Supply }) {
         <WindLines supply={supply} open={ask && (() => ask({ kind: "wind" }))} />
       )}
       <BlockTable supply={supply} open={ask && ((block) => ask({ kind: "block", block }))} />
+      <SeasonWater />
       {sets && (
         <Box as="section" mt="6" aria-labelledby="import-supply">
           <Heading as="h2" id="import-supply" size="lg">
