@@ -195,6 +195,8 @@ def _sources(shared: Shared, inputs: StoredInputs) -> list[SheetSource]:
                 limited=flow < most - 1e-6 or isfinite(source.total_m3),
                 closed=np.flatnonzero(source.flow_l_s <= 0).tolist(),
                 price_kwh=source.price_kwh.tolist(),
+                peak_price=source.peak_price,
+                peak_so_far_kw=round(source.peak_so_far_kw, 1),
             )
         )
     return out

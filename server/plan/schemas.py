@@ -74,13 +74,16 @@ class SheetBlock(Schema):
 
 
 class SheetSource(Schema):
-    """A source: flow while it may run [m3/h], slots when it may not, price of power by slot."""
+    """A source: flow while it may run [m3/h], slots when it may not, price of power by slot and by
+    kW of the month's highest draw, and that draw so far."""
 
     name: str
     flow_m3_h: float
     limited: bool
     closed: list[int]
     price_kwh: list[float]
+    peak_price: float
+    peak_so_far_kw: float
 
 
 class BrokenOut(Schema):

@@ -9578,7 +9578,8 @@ export interface components {
         };
         /**
          * SheetSource
-         * @description A source: flow while it may run [m3/h], slots when it may not, price of power by slot.
+         * @description A source: flow while it may run [m3/h], slots when it may not, price of power by slot and by
+         *     kW of the month's highest draw, and that draw so far.
          */
         SheetSource: {
             /** Name */
@@ -9591,6 +9592,10 @@ export interface components {
             closed: number[];
             /** Price Kwh */
             price_kwh: number[];
+            /** Peak Price */
+            peak_price: number;
+            /** Peak So Far Kw */
+            peak_so_far_kw: number;
         };
         /**
          * SheetTotals

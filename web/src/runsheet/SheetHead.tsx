@@ -31,6 +31,7 @@ function headline(sheet: SheetData): string {
 /** What the sheet comes to, and what can be done with it. */
 export function SheetHead({ data, sheet, time, units, children }: Props) {
   const { totals, outcome, currency } = sheet;
+  const peaks = sheet.sources.filter((s) => s.peak_price > 0);
   const differs = Math.abs(totals.total - outcome.total) >= 0.05;
   const facts = [
     t("runsheet.waterAndEnergy", {
@@ -41,6 +42,11 @@ export function SheetHead({ data, sheet, time, units, children }: Props) {
     outcome.by_urgency_total > totals.total &&
       t("runsheet.cheaperThanByUrgency", {
         money: money(outcome.by_urgency_total - totals.total, currency),
+      }),
+    peaks.length > 0 &&
+      t("runsheet.peakSoFar", {
+        draw: peaks.map((s) => `${s.name} ${number(s.peak_so_far_kw, 0)} kW`).join(", "),
+        money: money(totals.peak, currency),
       }),
     data.announced
       ? t("runsheet.versionAnnounced", {
@@ -77,6 +83,7 @@ export function SheetHead({ data, sheet, time, units, children }: Props) {
             outcome.method !== "exact" &&
             ` · ${t("runsheet.atMostAboveBest", {
               money: money(outcome.cost - outcome.bound, currency),
+              share: number((100 * (outcome.cost - outcome.bound)) / outcome.cost, 1),
             })}`}
         </Text>
       </Box>

@@ -80,6 +80,8 @@ export function aSheet(over: Partial<SheetData>): SheetData {
         limited: true,
         closed: [],
         price_kwh: starts.map((_, k) => (k % 12 < 3 ? 0.12 : 0.21)),
+        peak_price: 0,
+        peak_so_far_kw: 0,
       },
       {
         name: "Hill tank",
@@ -87,6 +89,8 @@ export function aSheet(over: Partial<SheetData>): SheetData {
         limited: false,
         closed: [3, 4, 9],
         price_kwh: starts.map(() => 0),
+        peak_price: 0,
+        peak_so_far_kw: 0,
       },
     ],
     machines: ["Portable pump"],
