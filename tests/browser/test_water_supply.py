@@ -47,9 +47,6 @@ def test_a_file_is_read_shown_and_saved(at_board: Page, base_url: str) -> None:
     page = at_board
     page.goto(f"{base_url}{PAGE}")
     table = (
-        "kind,name,flow m3/h,day m3,kWh/m3\n"
-        "source,Weir pump,140,2400,0.21\nmain,East main,90,,\n"
-    )
         "kind,name,flow m3/h,day m3,kWh/m3\nsource,Weir pump,140,2400,0.21\nmain,East main,90,,\n"
     )
     chooser = page.locator("input[type=file]")
