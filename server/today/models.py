@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from server.farms.models import Farm
+from server.plan.models import Announcement
 
 
 class MorningSent(models.Model):
@@ -23,6 +24,22 @@ class MorningSent(models.Model):
 
     def __str__(self) -> str:
         return f"{self.farm} to {self.user} on {self.day}"
+
+
+class AnnouncementSent(models.Model):
+    """An announcement that went to a person by mail, so that it goes out once."""
+
+    announcement = models.ForeignKey(Announcement, on_delete=models.CASCADE, related_name="+")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["announcement", "user"], name="announcement_told_once"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.announcement} to {self.user}"
 
 
 class CalendarToken(models.Model):

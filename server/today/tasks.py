@@ -17,6 +17,7 @@ from server.farms.models import Farm, Membership
 from server.today.models import MorningSent
 from server.today.rows import board_rows
 from server.today.summary import summary_of
+from server.today.told_by_mail import send_announcements
 from server.today.written import written
 
 
@@ -35,6 +36,15 @@ def morning(timestamp: int) -> None:
     for farm in awake:
         with isolated(f"mail of {farm.slug}"):
             send_mornings(farm)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="today.announced", queueing_lock="today.announced", lock="today.announced")
+def announced(timestamp: int) -> None:
+    """Whoever runs a block is told by mail what an announcement changed of it, once."""
+    for farm in Farm.objects.all():
+        with isolated(f"announcement of {farm.slug}"):
+            send_announcements(farm)
 
 
 @app.periodic(cron="* * * * * */5")

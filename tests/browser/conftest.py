@@ -123,6 +123,22 @@ def worker(demo: Demo) -> Iterator[None]:
         yield
 
 
+@contextmanager
+def valve_controller(
+    context: BrowserContext, demo: Demo, field: Path, contact_s: float
+) -> Iterator[None]:
+    """The simulated valve controller as a process of its own, with a token that its farm's manager
+    made for it."""
+    here = "/api/farms/thistlewick/valves"
+    boxes = context.request.get(f"{demo.url}{here}").json()["controllers"]
+    path = f"{here}/controllers/{boxes[0]['id']}/token"
+    token = send(context, demo.url, "POST", path, {})["token"]
+    command = [sys.executable, "-m", "standins.valve_controller", "run", "--url", demo.url]
+    command += ["--contact-s", str(contact_s), "--field", str(field)]
+    with _running(command, {**demo.environment, "FURROW_CONTROLLER_TOKEN": token}):
+        yield
+
+
 def _answers(url: str, server: "subprocess.Popen[bytes]") -> bool:
     assert server.poll() is None, "the server stopped before it answered"
     try:

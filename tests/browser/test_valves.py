@@ -1,6 +1,5 @@
 """Valves through the real interface, with the simulated controller as a process of its own."""
 
-import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -9,31 +8,24 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from standins.valve_controller import change_field
 from standins.valve_field import read_field, write_field
-from tests.browser.conftest import Demo, _running, send
+from tests.browser.conftest import Demo, send, valve_controller
 
 PAGE = "/thistlewick/irrigation/valves"
-HERE = "/api/farms/thistlewick/valves"
 PHONE = {"width": 390, "height": 844}
 Happen = Callable[[str, int | None], None]
 
 
 @pytest.fixture
-def happen(at_board: Page, base_url: str, demo: Demo, tmp_path: Path) -> Iterator[Happen]:
+def happen(at_board: Page, demo: Demo, tmp_path: Path) -> Iterator[Happen]:
     """The controller runs, and what happens in the field is up to the test."""
-    boxes = at_board.context.request.get(f"{base_url}{HERE}").json()["controllers"]
-    path = f"{HERE}/controllers/{boxes[0]['id']}/token"
-    token = send(at_board.context, base_url, "POST", path, {})["token"]
     field = tmp_path / "field.json"
-    command = [sys.executable, "-m", "standins.valve_controller", "run", "--url", base_url]
-    command += ["--contact-s", "8", "--field", str(field)]
-    environment = {**demo.environment, "FURROW_CONTROLLER_TOKEN": token}
 
     def do(what: str, valve: int | None) -> None:
         around = read_field(field)
         change_field(around, what, valve)
         write_field(field, around)
 
-    with _running(command, environment):
+    with valve_controller(at_board.context, demo, field, contact_s=8):
         yield do
 
 
