@@ -162,6 +162,10 @@ def _take_event(farm: Farm, valve: Valve, event: HappenedAtValve, at: datetime) 
             return
     command = ValveCommand.unscoped.filter(valve=valve, key=event.command).first()
     if event.kind is ValveEventKind.OPENED and command is not None:
+        # A box that opens it again has closed it, whether or not it told.
+        others = ValveRun.unscoped.filter(valve=valve, closed_at=None).exclude(command=command)
+        for run in others.select_related("valve"):
+            _end(farm, run, EndedBy.COMMAND, at, valve.volume_m3)
         ValveRun.unscoped.get_or_create(command=command, defaults={"valve": valve, "opened_at": at})
     write_entry(farm, _OF_EVENT[event.kind], at, valve=valve, why=event.why or "")
 

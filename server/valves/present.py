@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from datetime import timedelta
 
+from django.utils import timezone
+
 from core.valves.flow_check import WHAT_TO_DO, FlowFault
 from core.valves.opening import is_silent
 from server.farms.access import Access
@@ -138,7 +140,7 @@ def _stop(
 def _valves_out(farm: Farm, valves: Sequence[Valve]) -> list[ValveOut]:
     waiting = set(
         ValveCommand.objects.for_farm(farm)
-        .filter(state=CommandState.WAITING)
+        .filter(state=CommandState.WAITING, expires_at__gt=timezone.now())
         .values_list("valve_id", "kind")
     )
     return [

@@ -368,7 +368,9 @@ def test_an_opening_that_reaches_nobody_lapses(yard: Yard) -> None:
     made = yard.prepare(4)
     yard.line.cut = True
     yard.manager.post(f"{HERE}/openings/{made['command_id']}/confirm", {})
+    assert yard.valve(4)["opening"]
     yard.wait(65)
+    assert not yard.valve(4)["opening"]
     yard.line.cut = False
     yard.wait(20)
     assert yard.valve(4)["is_open"] is False
@@ -476,6 +478,20 @@ def test_what_comes_twice_counts_once(yard: Yard) -> None:
     yard.controller.box._close(4, "command")
     yard.controller.box.obey("valve/4/command", payload)
     assert not yard.controller.box.valves[4].open
+
+
+def test_a_valve_opened_again_without_a_word_of_its_closing(yard: Yard) -> None:
+    yard.open(4, 30)
+    first = ValveRun.unscoped.get()
+    second = ValveCommand.unscoped.get(pk=first.command_id)
+    second.pk, second.key = None, uuid4()
+    second.save()
+    told = {"id": 9, "kind": "opened", "age_s": 0.0, "command": str(second.key)}
+    event = {"topic": "valve/4/event", "payload": told}
+    yard.line.exchange({"boot": yard.controller.box.boot, "messages": [event]})
+    first.refresh_from_db()
+    assert first.ended_by == "command"
+    assert ValveRun.unscoped.get(closed_at=None).command_id == second.pk
 
 
 def test_messages_that_cant_be_read_are_named_and_the_others_taken(yard: Yard) -> None:
