@@ -467,6 +467,20 @@ def test_a_block_on_hold_is_not_opened(yard: Yard, farm: Farm) -> None:
     assert "on hold" in yard.against(4)
 
 
+def test_what_comes_up_before_the_confirmation_counts(yard: Yard, farm: Farm) -> None:
+    made, now = yard.prepare(4), farm.now()
+    Hold(
+        block_id=yard.valve(4)["block_id"],
+        kind="spray",
+        starts_at=now,
+        ends_at=now + timedelta(hours=8),
+    ).save()
+    said = yard.manager.post(f"{HERE}/openings/{made['command_id']}/confirm", {}, 422)
+    assert "on hold" in said["problems"][0]["message"]
+    yard.wait(10)
+    assert yard.valve(4)["is_open"] is False
+
+
 def test_what_comes_twice_counts_once(yard: Yard) -> None:
     yard.open(4)
     told = {"id": 1, "kind": "opened", "age_s": 5.0}

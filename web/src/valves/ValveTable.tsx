@@ -77,7 +77,7 @@ export function ValveTable({ valves, stopped, open, close, describe }: Props) {
                 {flowWord(v.expected_ls, units)}
               </Table.Cell>
               <Table.Cell textAlign="end" {...WIDE}>
-                {v.is_open ? withUnit(v.volume_m3, units, "volume") : ""}
+                {v.is_open ? withUnit(v.volume_m3, units, "volume", 1) : ""}
               </Table.Cell>
               <Table.Cell>
                 <Flex gap="2" justify="end">

@@ -76,7 +76,7 @@ describe("valves", () => {
     const said = page();
     expect(said).toContain("Terrace valve Wick Terrace · Pump house, output 4 Open");
     expect(said).toContain("closes in 50 min");
-    expect(said).toContain("44.6 m³/h 45.0 m³/h 3 m³ Close");
+    expect(said).toContain("44.6 m³/h 45.0 m³/h 3.3 m³ Close");
     expect(said).toContain("Pump house (simulated) 2 seconds ago 14 h after 60 s ends in x9Qa");
   });
 
