@@ -93,6 +93,10 @@ def test_rain_fills_the_store_and_no_more() -> None:
     rain[0, 0] = 500.0
     # Full at 50 mm: of seven days' 42 mm nothing is lacking.
     assert season_need([BLOCK], et0, rain).need_mm[0, 0, 0] == 0.0
+    two_weeks = np.full((1, 14), 6.0)
+    wet = np.zeros((1, 14))
+    wet[0, 0] = 500.0
+    assert season_need([BLOCK], two_weeks, wet).need_mm.sum() == pytest.approx(84.0 - 50.0)
     # 30 mm and 3 mm a day on a third of the ground: 21 + 7 days of rain.
     third = replace(BLOCK, rain_share=1 / 3)
     wet = np.full((1, 7), 3.0)

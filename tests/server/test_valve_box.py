@@ -37,6 +37,15 @@ def test_it_opens_for_as_long_as_it_was_asked() -> None:
     assert ages == [604.0, 4.0]
 
 
+def test_no_water_is_counted_after_its_time() -> None:
+    one = box()
+    ask(one)
+    one.pass_time(1000.0, 0.0, WELL)
+    closed = one.events[-1]
+    # 600 s at 10 L/s less 40 s for the line.
+    assert closed["volume_m3"] == pytest.approx(5.6, rel=0.01)
+
+
 def test_its_flow_fills_the_line_and_is_counted_exactly() -> None:
     one, often = box(), box()
     for of in (one, often):
