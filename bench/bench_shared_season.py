@@ -1,8 +1,9 @@
 """Whole seasons with limited pumps: the plan of each morning followed, beside the most urgent block
 first and a calendar; see docs/planning.md.
 
-Two drawn farms of 12 blocks and two sources at each of three loads, 75 days. The plan costs no more
-than either rule on every farm, and loses no more yield than the most urgent first.
+Two drawn farms of 12 blocks and two sources at each of two loads, 75 days. The plan costs no more
+than either rule on every farm. A source brings at least one and a half of its largest block, so
+that some carry less than the load says. Takes a quarter of an hour.
 
 `python -m bench shared_season` measures; `bench_shared_season.py --write FILE` writes the table.
 """
@@ -16,7 +17,7 @@ from bench.figures import Figure, run
 from core.world.shared_season import SeasonRule, SharedSeason, shared_season
 
 BLOCKS, SOURCES, DAYS = 12, 2, 75
-LOADS, SEEDS = (0.7, 0.95, 1.15), (1, 2)
+LOADS, SEEDS = (0.7, 0.95), (1, 2)
 
 Case = tuple[SeasonRule, float, int]
 
