@@ -1,12 +1,9 @@
 """The morning: advice put on record, summaries sent; and boards kept fresh in between."""
 
 from datetime import date
-from email.utils import parseaddr
 
-from django.conf import settings
-from django.core.mail import EmailMultiAlternatives, get_connection
+from django.core.mail import EmailMultiAlternatives
 from django.core.mail.backends.base import BaseEmailBackend
-from django.db import transaction
 from procrastinate.contrib.django import app
 
 from server.accounts.models import User
@@ -14,6 +11,7 @@ from server.advice.record import MORNING, record_day
 from server.advice.stored import needs_refresh, refresh
 from server.base.incident import isolated
 from server.farms.models import Farm, Membership
+from server.today.mailing import Letter, message_id, send_once
 from server.today.models import MorningSent
 from server.today.rows import board_rows
 from server.today.summary import summary_of
@@ -58,46 +56,34 @@ def freshen(timestamp: int) -> None:
 
 
 def send_mornings(farm: Farm) -> int:
-    """Send today's summary to those who asked for it and have not had it; how many.
-
-    Who was told is noted with the mail, in one transaction: killed in between, the mail goes out
-    again with the same Message-ID, by which mail programs know it for the one they have.
-    """
+    """Send today's summary to those who asked for it and have not had it; how many."""
     day = farm.now().date()
     members = Membership.objects.filter(farm=farm, morning_mail=True).select_related("user")
     had = MorningSent.objects.filter(farm=farm, day=day).values("user")
-    waiting = list(members.exclude(user__in=had))
-    if not waiting:
-        return 0
-    sent = 0
-    mail_server = get_connection()
-    # When it can't be reached there is nothing that the next one could do about it.
-    mail_server.open()
-    try:
-        for member in waiting:
-            with isolated(f"summary for person {member.user_id}"), transaction.atomic():
-                # Two workers at once: the second finds the row and leaves it.
-                made = MorningSent.objects.get_or_create(
-                    farm=farm, user=member.user, day=day, defaults={"at": farm.now()}
-                )[1]
-                if made:
-                    _mail(farm, member.user, day, mail_server).send()
-                    sent += 1
-    finally:
-        mail_server.close()
-    return sent
+    return send_once([_letter(farm, m.user, day) for m in members.exclude(user__in=had)])
+
+
+def _letter(farm: Farm, reader: User, day: date) -> Letter:
+    def note() -> bool:
+        return MorningSent.objects.get_or_create(
+            farm=farm, user=reader, day=day, defaults={"at": farm.now()}
+        )[1]
+
+    def write(mail_server: BaseEmailBackend) -> EmailMultiAlternatives:
+        return _mail(farm, reader, day, mail_server)
+
+    return Letter(f"summary for person {reader.pk}", note, write)
 
 
 def _mail(
     farm: Farm, reader: User, day: date, mail_server: BaseEmailBackend
 ) -> EmailMultiAlternatives:
     mail = written(summary_of(farm, board_rows(farm)), reader.units)
-    domain = parseaddr(settings.DEFAULT_FROM_EMAIL)[1].rpartition("@")[2]
     message = EmailMultiAlternatives(
         mail.title,
         mail.text,
         to=[reader.email],
-        headers={"Message-ID": f"<morning.{farm.pk}.{reader.pk}.{day:%Y%m%d}@{domain}>"},
+        headers={"Message-ID": message_id(f"morning.{farm.pk}.{reader.pk}.{day:%Y%m%d}")},
         connection=mail_server,
     )
     message.attach_alternative(mail.page, "text/html")

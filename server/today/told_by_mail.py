@@ -2,21 +2,18 @@
 
 from collections import defaultdict
 from datetime import timedelta
-from email.utils import parseaddr
 
-from django.conf import settings
-from django.core.mail import EmailMessage, get_connection
+from django.core.mail import EmailMessage
 from django.core.mail.backends.base import BaseEmailBackend
-from django.db import transaction
 from django.utils.translation import gettext, gettext_noop
 
 from server.accounts.models import User
 from server.base.figures import Figures
-from server.base.incident import isolated
 from server.blocks.models import Block
 from server.farms.models import Farm, Membership
 from server.plan.models import Announcement
 from server.plan.schemas import SetChange, SetChangeOut
+from server.today.mailing import Letter, message_id, send_once
 from server.today.models import AnnouncementSent
 
 # One that nobody was told of for so long is no news any more.
@@ -31,7 +28,7 @@ _WORDS: dict[SetChange, str] = {
 
 def send_announcements(farm: Farm) -> int:
     """Mail what the newest announcement changed to those it concerns who have not had it; how
-    many. The same mail goes out again only where a worker was killed in between."""
+    many."""
     row = (
         Announcement.objects.for_farm(farm)
         .filter(made_at__gt=farm.now() - NEWS)
@@ -41,24 +38,20 @@ def send_announcements(farm: Farm) -> int:
     if row is None:
         return 0
     had = set(AnnouncementSent.objects.filter(announcement=row).values_list("user", flat=True))
-    waiting = {u: c for u, c in _by_irrigator(farm, row).items() if u.pk not in had}
-    if not waiting:
-        return 0
-    sent = 0
-    mail_server = get_connection()
-    mail_server.open()
-    try:
-        for reader, changes in waiting.items():
-            with isolated(f"announcement for person {reader.pk}"), transaction.atomic():
-                made = AnnouncementSent.objects.get_or_create(
-                    announcement=row, user=reader, defaults={"at": farm.now()}
-                )[1]
-                if made:
-                    _mail(farm, row, reader, changes, mail_server).send()
-                    sent += 1
-    finally:
-        mail_server.close()
-    return sent
+    parts = _by_irrigator(farm, row)
+    return send_once([_letter(farm, row, u, c) for u, c in parts.items() if u.pk not in had])
+
+
+def _letter(farm: Farm, row: Announcement, reader: User, changes: list[SetChangeOut]) -> Letter:
+    def note() -> bool:
+        return AnnouncementSent.objects.get_or_create(
+            announcement=row, user=reader, defaults={"at": farm.now()}
+        )[1]
+
+    def write(mail_server: BaseEmailBackend) -> EmailMessage:
+        return _mail(farm, row, reader, changes, mail_server)
+
+    return Letter(f"announcement for person {reader.pk}", note, write)
 
 
 def _by_irrigator(farm: Farm, row: Announcement) -> dict[User, list[SetChangeOut]]:
@@ -84,7 +77,6 @@ def _mail(
 ) -> EmailMessage:
     figures = Figures(reader.units)
     lines = [_line(farm, change, figures) for change in changes]
-    domain = parseaddr(settings.DEFAULT_FROM_EMAIL)[1].rpartition("@")[2]
     title = gettext("%(farm)s: run sheet %(number)d announced") % {
         "farm": farm.name,
         "number": row.number,
@@ -93,7 +85,7 @@ def _mail(
         title,
         "\n".join([title, "", *lines, ""]),
         to=[reader.email],
-        headers={"Message-ID": f"<announced.{row.pk}.{reader.pk}@{domain}>"},
+        headers={"Message-ID": message_id(f"announced.{row.pk}.{reader.pk}")},
         connection=mail_server,
     )
 
