@@ -6,6 +6,9 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
+import numpy as np
+
+from core.arrays import Floats
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface, kc_factor
 from core.sentence import Sentence, sentence
@@ -124,6 +127,17 @@ class Crop:
     degree_days: DegreeDayClock | None = None
     canopy: Canopy | None = None
     cutting: CuttingCycle | None = None
+
+    @property
+    def stage_ends(self) -> Floats:
+        """Days of the calendar at which its stages begin and end; array, shape (5,)."""
+        return np.concatenate([[0.0], np.cumsum(self.stage_days)])
+
+    def kc_on(self, book_day: Floats) -> Floats:
+        """Kc on days of the calendar (FAO-56, fig. 34); beyond it that of its last day."""
+        k1, k2, k3 = self.kc
+        out: Floats = np.interp(book_day, self.stage_ends, [k1, k1, k2, k2, k3])
+        return out
 
     def on(self, surface: Surface, alfalfa_ratio: float | None) -> "Crop":
         """The crop with its Kc turned to another reference surface, its source saying so.

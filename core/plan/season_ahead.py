@@ -13,6 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Floats
 from core.crop.catalogue import Crop
 from core.plan.capacity import SupplyNeed
@@ -69,6 +70,26 @@ class BlockToCome:
     value: float
 
 
+def block_to_come(
+    needs: NeedsAhead, rain_share: float, gross_m3_mm: float, value: float
+) -> BlockToCome:
+    """What the advice knows of a block, for the rest of its season."""
+    crop = needs.season.crop
+    kc = crop.kc_on(needs.book_day + np.arange(needs.use_mm.shape[1]))
+    # Of today only a part is to come.
+    book = float(kc[1:].sum()) * needs.et0_mm_day
+    return BlockToCome(
+        crop=crop,
+        book_day=needs.book_day,
+        use_factor=float(needs.use_mm[:, 1:].mean(axis=0).sum()) / book if book > 0 else 1.0,
+        rain_share=rain_share,
+        depletion_mm=float(needs.depletion_mm.mean()),
+        raw_mm=float(needs.raw_mm.mean()),
+        gross_m3_mm=gross_m3_mm,
+        value=value,
+    )
+
+
 def years_to_come(
     record: WeatherRecord, of_year: int, days: int, seed: int
 ) -> tuple[Floats, Floats] | None:
@@ -115,10 +136,8 @@ def days_left(block: BlockToCome) -> int:
 def _gain(block: BlockToCome, et0: Floats, rain: Floats) -> tuple[Floats, Floats]:
     """Use and rain of each day [mm], nothing after the season; arrays (years, days)."""
     days = et0.shape[1]
-    ends = np.concatenate([[0.0], np.cumsum(block.crop.stage_days)])
-    k1, k2, k3 = block.crop.kc
     at = block.book_day + np.arange(days)
-    kc = np.interp(at, ends, [k1, k1, k2, k2, k3]) * (at < ends[-1])
+    kc = block.crop.kc_on(at) * (at < block.crop.stage_ends[-1])
     return kc * block.use_factor * et0, np.broadcast_to(rain * block.rain_share, et0.shape)
 
 

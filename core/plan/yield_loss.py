@@ -45,10 +45,9 @@ def loss_per_mm(crop: Crop, book_day: float, et0_mm_day: float, value: float) ->
     """
     if not et0_mm_day > 0:
         raise ValueError("et0_mm_day must be above zero")
-    ends = np.concatenate([[0.0], np.cumsum(crop.stage_days)])
+    ends = crop.stage_ends
     days = np.arange(0.5, ends[-1])
-    k1, k2, k3 = crop.kc
-    etc = np.interp(days, ends[[0, 1, 2, 3, 4]], [k1, k1, k2, k2, k3]) * et0_mm_day
+    etc = crop.kc_on(days) * et0_mm_day
     ky = KY_UNKNOWN if crop.ky_season is None else crop.ky_season
     share = ky / etc.sum()
     for window in crop.windows:

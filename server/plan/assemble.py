@@ -21,6 +21,7 @@ from core.plan.from_advice import (
 from core.plan.network import Network, same_name
 from core.plan.over_slots import shared_over, slot_starts
 from core.plan.plan_block import FixedSet, PlanBlock
+from core.plan.season_ahead import block_to_come
 from core.plan.shared import Shared
 from core.plan.slots import DAYS
 from core.plan.wind import windy_slots
@@ -34,7 +35,7 @@ from server.farms.models import Farm
 from server.plan.clock import hours_between, midnight_before
 from server.plan.drawn import drawn_so_far, one_spelling
 from server.plan.models import AnnouncedSet
-from server.plan.season import SeasonBlock, block_to_come
+from server.plan.season import SeasonBlock
 from server.plan.sheet_sets import SheetSet
 from server.plan.stored import StoredSet
 from server.plan.wind_ahead import wind_ahead

@@ -11,7 +11,6 @@ from typing import Literal
 
 import numpy as np
 
-from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Floats
 from core.plan.capacity import latest_start
 from core.plan.network import Network, same_name
@@ -98,28 +97,6 @@ class SeasonBlock:
     block_id: int
     supply: str
     to_come: BlockToCome
-
-
-def block_to_come(
-    needs: NeedsAhead, rain_share: float, gross_m3_mm: float, value: float
-) -> BlockToCome:
-    """What the advice knows of a block, for the rest of its season."""
-    crop = needs.season.crop
-    ends = np.concatenate([[0.0], np.cumsum(crop.stage_days)])
-    k1, k2, k3 = crop.kc
-    kc = np.interp(needs.book_day + np.arange(needs.use_mm.shape[1]), ends, [k1, k1, k2, k2, k3])
-    # Of today only a part is to come.
-    book = float(kc[1:].sum()) * needs.et0_mm_day
-    return BlockToCome(
-        crop=crop,
-        book_day=needs.book_day,
-        use_factor=float(needs.use_mm[:, 1:].mean(axis=0).sum()) / book if book > 0 else 1.0,
-        rain_share=rain_share,
-        depletion_mm=float(needs.depletion_mm.mean()),
-        raw_mm=float(needs.raw_mm.mean()),
-        gross_m3_mm=gross_m3_mm,
-        value=value,
-    )
 
 
 def season_ahead(

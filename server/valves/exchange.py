@@ -10,6 +10,8 @@ from core.valves.flow_check import flow_fault
 from server.farms.models import Farm
 from server.valves.control import control_of
 from server.valves.models import (
+    TOLD_OF_CONTROLLER,
+    TOLD_OF_VALVE,
     CommandKind,
     CommandState,
     EndedBy,
@@ -74,16 +76,7 @@ def exchange(controller: ValveController, sent: MessagesIn) -> MessagesOut:
             box.longest_s, box.contact_s = heard.controller.longest_s, heard.controller.contact_s
             box.stopped = heard.controller.stopped
         box.heard_at = moment.real
-        box.save(
-            update_fields=[
-                "boot",
-                "event_seen",
-                "longest_s",
-                "contact_s",
-                "stopped",
-                "heard_at",
-            ]
-        )
+        box.save(update_fields=TOLD_OF_CONTROLLER)
         out = _told(farm, box, heard, moment)
     # Whatever the log says to it, what the controller told stays told.
     log_runs(farm)
@@ -175,17 +168,7 @@ def _take_state(farm: Farm, valve: Valve, state: ValveState, moment: _Moment) ->
     valve.flow_ls, valve.volume_m3 = state.flow_ls, state.volume_m3
     valve.closes_in_s, valve.locked_out = state.closes_in_s, state.locked_out
     valve.told_at = moment.real
-    valve.save(
-        update_fields=[
-            "is_open",
-            "since_s",
-            "flow_ls",
-            "volume_m3",
-            "closes_in_s",
-            "locked_out",
-            "told_at",
-        ]
-    )
+    valve.save(update_fields=TOLD_OF_VALVE)
     fault = flow_fault(state.open, state.since_s, state.flow_ls, valve.expected_ls)
     standing = ValveAlarm.unscoped.filter(valve=valve, ended_at=None)
     standing.exclude(fault=fault or "").update(ended_at=moment.farm)

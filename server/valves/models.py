@@ -18,6 +18,17 @@ from server.farms.models import Farm
 from server.farms.scope import FarmOwned
 from server.water.models import Irrigation
 
+# What machines tell of themselves every few seconds: no change of how they were set up.
+TOLD_OF_CONTROLLER = ["heard_at", "boot", "event_seen", "longest_s", "contact_s", "stopped"]
+TOLD_OF_VALVE = [
+    "is_open",
+    "since_s",
+    "flow_ls",
+    "volume_m3",
+    "closes_in_s",
+    "locked_out",
+    "told_at",
+]
 # Before a controller has told how long it waits without contact.
 CONTACT_S = 120.0
 
@@ -63,9 +74,7 @@ class ValveController(FarmOwned):
     contact_s = models.FloatField(default=CONTACT_S)
     stopped = models.BooleanField(default=False)
 
-    history = HistoricalRecords(
-        excluded_fields=["heard_at", "boot", "event_seen", "longest_s", "contact_s", "stopped"]
-    )
+    history = HistoricalRecords(excluded_fields=TOLD_OF_CONTROLLER)
 
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [
@@ -99,17 +108,7 @@ class Valve(FarmOwned):
     locked_out = models.BooleanField(default=False)
     told_at = models.DateTimeField(null=True)
 
-    history = HistoricalRecords(
-        excluded_fields=[
-            "is_open",
-            "since_s",
-            "flow_ls",
-            "volume_m3",
-            "closes_in_s",
-            "locked_out",
-            "told_at",
-        ]
-    )
+    history = HistoricalRecords(excluded_fields=TOLD_OF_VALVE)
 
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [

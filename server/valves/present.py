@@ -17,6 +17,7 @@ from server.valves.models import (
     Valve,
     ValveAlarm,
     ValveCommand,
+    ValveControl,
     ValveController,
     ValveEntry,
 )
@@ -73,14 +74,15 @@ def prepared_out(made: Prepared) -> PreparedOut:
 def valves_out(access: Access) -> ValvesOut:
     """Everything of a farm's valves."""
     farm = access.farm
+    control = control_of(farm)
     boxes = list(ValveController.objects.for_farm(farm).order_by("name"))
     valves = _valves(farm)
     entries = ValveEntry.objects.for_farm(farm).select_related("by").order_by("-at", "-pk")
     return ValvesOut(
         now=access.now(),
         time_zone=farm.time_zone,
-        on=control_of(farm).on,
-        stop=_stop(farm, boxes, valves),
+        on=control.on,
+        stop=_stop(control, boxes, valves),
         controllers=[controller_out(b) for b in boxes],
         valves=_valves_out(farm, valves),
         alarms=_alarms(farm),
@@ -100,11 +102,12 @@ def valves_out(access: Access) -> ValvesOut:
 
 def watch_out(farm: Farm) -> ValveWatchOut:
     """What every screen shows of a farm's valves."""
+    control = control_of(farm)
     boxes = list(ValveController.objects.for_farm(farm).order_by("name"))
     valves = _valves(farm)
     return ValveWatchOut(
-        on=control_of(farm).on,
-        stop=_stop(farm, boxes, valves),
+        on=control.on,
+        stop=_stop(control, boxes, valves),
         open=sum(bool(v.is_open) for v in valves),
         out_of_contact=[v.name for v in valves if v.is_open and _is_cut_off(v.controller)],
         alarms=_alarms(farm),
@@ -122,9 +125,8 @@ def _is_cut_off(row: ValveController) -> bool:
 
 
 def _stop(
-    farm: Farm, boxes: Sequence[ValveController], valves: Sequence[Valve]
+    control: ValveControl, boxes: Sequence[ValveController], valves: Sequence[Valve]
 ) -> EmergencyStopOut | None:
-    control = control_of(farm)
     if control.stopped_at is None:
         return None
     still_open = {v.controller_id for v in valves if v.is_open}

@@ -1,6 +1,14 @@
 import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, number, runningTime, withUnit, type UnitSystem } from "../units/format";
+import {
+  figure,
+  M3_H_PER_L_S,
+  measure,
+  number,
+  runningTime,
+  withUnit,
+  type UnitSystem,
+} from "../units/format";
 import { money, moneyMore } from "./money";
 import type { Alarm, Broken, Proposal, SheetData } from "./queries";
 import { changeWord } from "./changeWord";
@@ -81,9 +89,8 @@ export function ShortList({ sheet, units }: { sheet: SheetData; units: UnitSyste
 }
 
 type ReliefKind = NonNullable<SheetData["outcome"]["reliefs"]>[number]["kind"];
-const L_S_IN_M3_H = 3.6;
 
-const flowMore = (more: number, units: UnitSystem) => withUnit(more * L_S_IN_M3_H, units, "flow");
+const flowMore = (more: number, units: UnitSystem) => withUnit(more * M3_H_PER_L_S, units, "flow");
 const RELIEF: Record<ReliefKind, (name: string, more: number, units: UnitSystem) => string> = {
   source: (name, more, units) => t("runsheet.moreFlow", { name, more: flowMore(more, units) }),
   main: (name, more, units) => t("runsheet.moreFlow", { name, more: flowMore(more, units) }),

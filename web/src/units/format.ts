@@ -9,6 +9,8 @@ import { t } from "./t";
 export type UnitSystem = "metric" | "us";
 
 const MANY_GALLONS = 100_000;
+/** Of one L/s in m³/h. */
+export const M3_H_PER_L_S = 3.6;
 export const UNKNOWN = "–";
 
 export interface Measure {

@@ -5,7 +5,7 @@ import { FormSheet } from "../form/FormSheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
-import { exactFigure, measure, typed } from "../units/format";
+import { exactFigure, M3_H_PER_L_S, measure, typed } from "../units/format";
 import { useWaterBlocks } from "../water/queries";
 import { useRemoveValve, useSaveValve, type Controller, type Valve } from "./queries";
 import { t } from "./t";
@@ -15,8 +15,6 @@ interface Props {
   controllers: Controller[];
   close: () => void;
 }
-
-const M3_H_PER_L_S = 3.6;
 
 /** A valve as it is described: where it hangs, what it waters, the flow it should have. */
 export function ValveSheet({ valve, controllers, close }: Props) {

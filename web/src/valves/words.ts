@@ -1,8 +1,6 @@
-import { runningTime, withUnit, type UnitSystem } from "../units/format";
+import { M3_H_PER_L_S, runningTime, withUnit, type UnitSystem } from "../units/format";
 import type { FlowFault, Valve, ValveEntry } from "./queries";
 import { t } from "./t";
-
-const M3_H_PER_L_S = 3.6;
 
 export const FAULT: Record<FlowFault, () => string> = {
   burst: () => t("valves.burst"),
