@@ -57,6 +57,21 @@ def largest_turn_mm(
     return max(found.safe_mm, made.pass_mm)
 
 
+def largest_pulse(
+    system: IrrigationSystem, design: Design | None, intake_mm_h: float, slope_percent: float
+) -> tuple[float, float] | None:
+    """The most that falls at one go without running off [mm gross], and the pause until the ground
+    takes in more [h]; None where the soil keeps up, pauses would not help, or it can't pulse."""
+    if system.kind in SURFACE | CARRIED or isinstance(design, Strips):
+        return None
+    made = design.operation(system.area_m2) if design is not None else None
+    peak = made.peak_rate_mm_h if made is not None else system.application_rate_mm_h
+    found = check_intake(peak, peak, intake_mm_h, slope_percent)
+    if found.safe_mm == inf or found.storage_mm == 0:
+        return None
+    return found.safe_mm, found.storage_mm / intake_mm_h
+
+
 def turns_of(gross_mm: float, turn_mm: float) -> int:
     """Turns one after the other that give a depth."""
     return max(ceil(gross_mm / turn_mm - 1e-9), 1)

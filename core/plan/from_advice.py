@@ -10,6 +10,7 @@ from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Bools, Floats
 from core.irrigation.system import IrrigationSystem
 from core.plan.plan_block import FixedSet, PlanBlock
+from core.plan.pulses import Pulses
 from core.plan.rows import FLOW_UNITS
 from core.plan.shared import M3_H_PER_L_S
 from core.plan.slots import DAYS, SLOT_H, SLOTS
@@ -27,6 +28,8 @@ LABOUR_H_UNKNOWN, LABOUR_PRICE_UNKNOWN = 0.5, 20.0
 # Money for each irrigation that runs otherwise than people were told: the least that counts beside
 # labour, so that a plan does not change for nothing (working assumption, no source).
 CHANGE_MONEY = 2.0
+# What waters its ground part by part is followed in so many parts [-]; more changed no plan.
+PARTS = 3
 MM_M2_PER_M3 = 1000.0
 
 
@@ -49,6 +52,8 @@ def plan_block(
     told: tuple[FixedSet, ...] = (),
     change: float = 0.0,
     windy: Bools | None = None,
+    groups: tuple[int, ...] = (),
+    pulse: tuple[float, float] | None = None,
 ) -> PlanBlock:
     """A block on the slots of a plan that begins at the midnight before now.
 
@@ -66,6 +71,8 @@ def plan_block(
         What is left to the rain.
     windy : array of bool, shape (slots,), or None
         When wind is above the block's limit, see `core.plan.wind.windy_slots`.
+    pulse : tuple of float [mm gross] and float [h], or None
+        The most of one pulse and the pause after it, see `core.irrigation.run.largest_pulse`.
 
     Notes
     -----
@@ -105,6 +112,9 @@ def plan_block(
         told=told,
         change=change,
         windy=blown if blown.any() else None,
+        groups=groups,
+        pulses=None if pulse is None else Pulses(pulse[0] * reaches, pulse[1]),
+        parts=PARTS if system.moves else 1,
     )
 
 

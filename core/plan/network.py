@@ -128,6 +128,20 @@ class Main:
 
 
 @dataclass(frozen=True)
+class Group:
+    """Blocks or valves of which only some can run together, as on one filter or cable;
+    most_together : int, how many at a time."""
+
+    name: str
+    most_together: int = 1
+
+    def __post_init__(self) -> None:
+        _name(self.name)
+        if not 1 <= self.most_together <= 100:
+            raise NetworkProblem("most_together", sentence("Enter 1 to 100 blocks."))
+
+
+@dataclass(frozen=True)
 class Machine:
     """A machine that waters several blocks in turn; moving_hours : float [h], between two."""
 
@@ -172,6 +186,7 @@ class Connection:
     """How a block hangs on the network.
 
     mains : names of those that its water passes
+    groups : names of those that it is in
     machine : name of the machine that it shares, or None
     people : int, who must be there when an irrigation begins; 0 where it begins by itself
     labour_h : float [h], for each irrigation; None where nobody said
@@ -182,6 +197,7 @@ class Connection:
     machine: str | None = None
     people: int = 1
     labour_h: float | None = None
+    groups: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         if not 0 <= self.people <= 20:
@@ -197,6 +213,7 @@ class Network:
 
     sources: tuple[Source, ...] = ()
     mains: tuple[Main, ...] = ()
+    groups: tuple[Group, ...] = ()
     machines: tuple[Machine, ...] = ()
     workers: tuple[Worker, ...] = ()
     tariffs: tuple[tuple[str, Tariff], ...] = ()
@@ -234,6 +251,7 @@ def _faults(network: Network) -> Iterator[NetworkFault]:
     named: Sequence[tuple[str, list[str]]] = (
         ("sources", [s.name for s in network.sources]),
         ("mains", [m.name for m in network.mains]),
+        ("groups", [g.name for g in network.groups]),
         ("machines", [m.name for m in network.machines]),
         ("workers", [w.name for w in network.workers]),
         ("tariffs", [name for name, _ in network.tariffs]),
@@ -254,6 +272,9 @@ def _faults(network: Network) -> Iterator[NetworkFault]:
         for main in sorted(one.mains):
             if not _has(of["mains"], main):
                 yield NetworkFault(f"connections.{k}.mains", _nothing(main))
+        for group in sorted(one.groups):
+            if not _has(of["groups"], group):
+                yield NetworkFault(f"connections.{k}.groups", _nothing(group))
         if one.machine is not None and not _has(of["machines"], one.machine):
             yield NetworkFault(f"connections.{k}.machine", _nothing(one.machine))
 

@@ -9,7 +9,14 @@ import numpy as np
 
 from core.arrays import Bools, Floats
 from core.plan.network import Network, Source, same_name
-from core.plan.shared import M3_H_PER_L_S, PlanMachine, PlanMain, PlanSource, Shared
+from core.plan.shared import (
+    M3_H_PER_L_S,
+    PlanGroup,
+    PlanMachine,
+    PlanMain,
+    PlanSource,
+    Shared,
+)
 from core.plan.slots import DAYS, SLOT_H, SLOTS
 from core.plan.tariff import DAY_HOURS, Tariff, slot_prices
 
@@ -76,6 +83,7 @@ def shared_over(
                 water_price=source.water_price,
                 peak_price=tariff.peak_price,
                 peak_so_far_kw=used.peak_kw,
+                smallest_l_s=(source.smallest_m3_h or 0.0) / M3_H_PER_L_S,
             )
         )
     return Shared(
@@ -83,6 +91,7 @@ def shared_over(
         tuple(PlanMain(m.name, m.flow_m3_h / M3_H_PER_L_S) for m in network.mains),
         tuple(PlanMachine(m.name, ceil(m.moving_hours / SLOT_H)) for m in network.machines),
         _people(network, starts, blocks),
+        tuple(PlanGroup(g.name, g.most_together) for g in network.groups),
     )
 
 

@@ -79,11 +79,17 @@ def refilling(block: PlanBlock, by_slot: Floats) -> float:
 
 def followed(block: PlanBlock, patterns: Patterns, own: slice) -> tuple[Floats, Floats]:
     """What the crop lacks [mm] and what is missing at the end [mm], means of the members, for each
-    of a block's patterns; arrays, shape (patterns,)."""
-    fixed = np.zeros(STEPS)
+    of a block's patterns; arrays, shape (patterns,).
+
+    A pass waters the parts of its ground one after the other: each gets all of its water in its own
+    part of the hours, and the block is the mean of its parts.
+    """
+    fixed = np.zeros((block.parts, STEPS))
     for f in block.fixed:
-        for t in range(max(f.start, 0), min(f.start + f.slots, SLOTS)):
-            fixed[t // STEP] += f.net_mm / f.slots
+        for part in range(block.parts):
+            first, end = _hours_of_part(f.start, f.slots, part, block.parts)
+            for t in range(max(first, 0), min(end, SLOTS)):
+                fixed[part, t // STEP] += f.net_mm / (end - first)
     day = np.arange(STEPS) // STEPS_PER_DAY
     return _follow(
         np.ascontiguousarray(block.depletion_mm, np.float64),
@@ -100,25 +106,33 @@ def followed(block: PlanBlock, patterns: Patterns, own: slice) -> tuple[Floats, 
 
 
 @njit(cache=True)
+def _hours_of_part(start, slots, part, parts):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """First slot in which a part of the ground is watered, and the one after its last."""
+    first = start + slots * part // parts
+    return first, max(start + slots * (part + 1) // parts, first + 1)
+
+
+@njit(cache=True)
 def _follow(depletion, use, rain, raw, taw, fixed, sets, start, slots, net_mm):  # type: ignore[no-untyped-def]  # pragma: no cover
-    members, count = depletion.size, sets.size
+    members, count, parts = depletion.size, sets.size, fixed.shape[0]
     lacking, left = np.zeros(count), np.zeros(count)
     missing = np.empty(members)
     for p in range(count):
-        water = fixed.copy()
-        for k in range(sets[p]):
-            each = net_mm[p, k] / slots[p, k]
-            for t in range(start[p, k], start[p, k] + slots[p, k]):
-                water[t // STEP] += each
-        missing[:] = depletion
-        lost = 0.0
-        for t in range(water.size):
-            span = max(taw[t] - raw[t], 1e-9)
-            for m in range(members):
-                d = missing[m]
-                ks = min(max((taw[t] - d) / span, 0.0), 1.0)
-                lost += (1.0 - ks) * use[t, m]
-                missing[m] = max(d + ks * use[t, m] - rain[t, m] - water[t], 0.0)
-        lacking[p] = lost / members
-        left[p] = missing.mean()
+        for part in range(parts):
+            water = fixed[part].copy()
+            for k in range(sets[p]):
+                first, end = _hours_of_part(start[p, k], slots[p, k], part, parts)
+                for t in range(first, end):
+                    water[t // STEP] += net_mm[p, k] / (end - first)
+            missing[:] = depletion
+            lost = 0.0
+            for t in range(water.size):
+                span = max(taw[t] - raw[t], 1e-9)
+                for m in range(members):
+                    d = missing[m]
+                    ks = min(max((taw[t] - d) / span, 0.0), 1.0)
+                    lost += (1.0 - ks) * use[t, m]
+                    missing[m] = max(d + ks * use[t, m] - rain[t, m] - water[t], 0.0)
+            lacking[p] += lost / members / parts
+            left[p] += missing.mean() / parts
     return lacking, left

@@ -9,6 +9,7 @@ import numpy as np
 
 from core.arrays import Floats
 from core.plan.plan_block import PlanBlock
+from core.plan.pulses import brought_in, hours_of
 from core.plan.rows import VOLUME_UNITS
 from core.plan.slots import DAYS, SLOT_H, SLOTS, SLOTS_PER_DAY
 
@@ -110,7 +111,7 @@ def _told(block: PlanBlock, free: np.ndarray) -> Pattern | None:
         and t.start + t.slots <= SLOTS
         and t.slots <= free[t.start]
         and block.smallest_mm <= t.net_mm <= block.largest_mm
-        and t.net_mm <= t.slots * SLOT_H * block.net_mm_h + 1e-9
+        and t.net_mm <= brought_in(t.slots * SLOT_H, block.net_mm_h, block.pulses) + 1e-9
     ][:MOST_SETS]
     if not kept or any(one.start + one.slots > two.start for one, two in pairwise(kept)):
         return None
@@ -143,14 +144,13 @@ def _set(
 ) -> tuple[int, float] | None:
     """Slots and net depth of a set that brings what is needed, as far as it may; None where it
     can't be one."""
-    in_slot = block.net_mm_h * SLOT_H
     net = min(max(need_mm + block.wetting_mm, block.smallest_mm), block.largest_mm)
     if need_mm <= LEAST_NEED * block.smallest_mm:
         return None
-    slots = int(np.ceil(net / in_slot - 1e-6))
+    slots = int(np.ceil(hours_of(net, block.net_mm_h, block.pulses) / SLOT_H - 1e-6))
     if slots > free[start]:
         slots = int(free[start])
-        cut = slots * in_slot
+        cut = brought_in(slots * SLOT_H, block.net_mm_h, block.pulses)
         if cut < max(block.smallest_mm, LEAST_CUT * net) or slots == 0:
             return None
         net = cut

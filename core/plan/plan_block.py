@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from core.arrays import Bools, Floats
+from core.plan.pulses import Pulses
 
 
 @dataclass(frozen=True)
@@ -24,6 +25,7 @@ class PlanBlock:
 
     source : int, place of its source among the farm's
     mains : tuple of int, places of the mains that its water passes
+    groups : tuple of int, places of the groups that it is in
     machine : int or None, place of the machine that it shares
     people : int, who must be there when a set begins
     flow_l_s : float [L/s], while it runs
@@ -42,6 +44,8 @@ class PlanBlock:
     told : irrigations that people were told of and that may still be moved
     change : float, money for each of those that is moved or left out, and for each new one
     windy : array of bool, shape (slots,), where it might run but for the wind; None without a limit
+    pulses : how a set is cut so that nothing runs off; None where it is not
+    parts : int, parts of its ground that a pass waters one after the other
     """
 
     name: str
@@ -67,3 +71,6 @@ class PlanBlock:
     told: tuple[FixedSet, ...] = ()
     change: float = 0.0
     windy: Bools | None = None
+    groups: tuple[int, ...] = ()
+    pulses: Pulses | None = None
+    parts: int = 1

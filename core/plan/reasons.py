@@ -13,6 +13,7 @@ from core.plan.plan_block import PlanBlock
 from core.plan.rows import MONEY_UNITS, VOLUME_UNITS, Rows, rows_of
 from core.plan.shared import Shared
 from core.plan.slots import SLOTS_PER_DAY
+from core.plan.smallest_flow import slots_below
 from core.plan.taking import Taken, nothing_taken, peak_money, take
 
 
@@ -22,10 +23,12 @@ class SharedKind(StrEnum):
     SOURCE = "source"
     MAIN = "main"
     MACHINE = "machine"
+    GROUP = "group"
     PEOPLE = "people"
     DAY_LICENCE = "day licence"
     SEASON_LICENCE = "season licence"
     PEAK = "peak"
+    SMALLEST_FLOW = "smallest flow"
 
 
 class WeatherKind(StrEnum):
@@ -180,6 +183,10 @@ def _in_the_way(
             out.append(InTheWay(kind, name, tuple(over.tolist()), tuple(sorted(users))))
     of_source = tuple(sorted({s.block for s in others if rows.source[s.block] == source}))
     name = shared.sources[source].name
+    below = slots_below(source, rows, taken)
+    alone = [t for t in below.tolist() if any(s.start <= t < s.start + s.slots for s in rather)]
+    if alone:
+        out.append(InTheWay(SharedKind.SMALLEST_FLOW, name, tuple(alone), ()))
     for day in np.flatnonzero(taken.days[source] > rows.day_volume[source]).tolist():
         slots = tuple(range(day * SLOTS_PER_DAY, (day + 1) * SLOTS_PER_DAY))
         out.append(InTheWay(SharedKind.DAY_LICENCE, name, slots, of_source))
@@ -209,5 +216,6 @@ def row_names(shared: Shared) -> list[tuple[SharedKind, str]]:
         *((SharedKind.SOURCE, s.name) for s in shared.sources),
         *((SharedKind.MAIN, m.name) for m in shared.mains),
         *((SharedKind.MACHINE, m.name) for m in shared.machines),
+        *((SharedKind.GROUP, g.name) for g in shared.groups),
         (SharedKind.PEOPLE, ""),
     ]

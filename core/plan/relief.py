@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 import numpy as np
 
@@ -13,6 +14,7 @@ from core.plan.reasons import SharedKind, planned_patterns
 from core.plan.rows import MONEY_UNITS, rows_of
 from core.plan.search import cheapest_fit
 from core.plan.shared import Shared
+from core.plan.slots import SLOT_H
 
 # Less than this is no lack that anyone sees [mm].
 LEAST_LACK_MM = 0.5
@@ -41,16 +43,23 @@ def short_blocks(blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> lis
     return sorted(out, key=lambda s: (-s.money, s.block))
 
 
+class ReliefKind(StrEnum):
+    """What may help and stands in no row of capacity."""
+
+    HOURS = "hours"
+
+
 @dataclass(frozen=True)
 class Relief:
     """More of one shared thing, and what that is worth over the days of the plan.
 
-    name : str, of the source or main; empty for people
-    more : float, L/s of a source or main, m3 a day or a season, people
+    name : str, of the source, main or group; empty for people
+    more : float, L/s of a source or main, hours of a source each time that it runs, m3 a day or a
+        season, blocks of a group, people
     money : what the best plan would cost less, by the bounds
     """
 
-    kind: SharedKind
+    kind: SharedKind | ReliefKind
     name: str
     more: float
     money: float
@@ -76,14 +85,23 @@ def reliefs(shared: Shared, blocks: Sequence[PlanBlock], gap: float) -> list[Rel
     now = bound_of(patterns, rows, cost, known).cost
     out = []
     for kind, name, more, eased in _eased(shared):
-        bound = bound_of(patterns, rows_of(eased, blocks), cost, known).cost
+        if kind is ReliefKind.HOURS:
+            # What may run at other times has other patterns.
+            bound = _bound_of(eased, blocks)
+        else:
+            bound = bound_of(patterns, rows_of(eased, blocks), cost, known).cost
         money = (now - bound) / MONEY_UNITS
         if money > gap:
             out.append(Relief(kind, name, more, money))
     return sorted(out, key=lambda r: (-r.money, r.kind, r.name))
 
 
-def _eased(shared: Shared) -> Iterator[tuple[SharedKind, str, float, Shared]]:
+def _bound_of(shared: Shared, blocks: Sequence[PlanBlock]) -> float:
+    patterns, cost, rows = worked_out(shared, blocks)
+    return bound_of(patterns, rows, cost, cheapest_fit(patterns, rows, cost).pattern).cost
+
+
+def _eased(shared: Shared) -> Iterator[tuple[SharedKind | ReliefKind, str, float, Shared]]:
     """A farm with a little more of each thing that it shares."""
     for k, source in enumerate(shared.sources):
 
@@ -95,6 +113,12 @@ def _eased(shared: Shared) -> Iterator[tuple[SharedKind, str, float, Shared]]:
         flow = source.flow_l_s * (1 + MORE)
         more = float(source.flow_l_s.max()) * MORE
         yield SharedKind.SOURCE, source.name, more, with_source(flow_l_s=flow)
+        open_now = source.flow_l_s > 0
+        longer = open_now | np.roll(open_now, 1)
+        longer[0] = open_now[0]
+        if (longer & ~open_now).any():
+            hours = np.where(longer, source.flow_l_s.max(), 0.0)
+            yield ReliefKind.HOURS, source.name, SLOT_H, with_source(flow_l_s=hours)
         if np.isfinite(source.day_m3).any():
             more = float(source.day_m3[np.isfinite(source.day_m3)].max()) * MORE
             day = source.day_m3 * (1 + MORE)
@@ -108,5 +132,9 @@ def _eased(shared: Shared) -> Iterator[tuple[SharedKind, str, float, Shared]]:
         more = main.capacity_l_s * MORE
         mains[k] = replace(main, capacity_l_s=main.capacity_l_s + more)
         yield SharedKind.MAIN, main.name, more, replace(shared, mains=tuple(mains))
+    for k, group in enumerate(shared.groups):
+        groups = list(shared.groups)
+        groups[k] = replace(group, most=group.most + 1)
+        yield SharedKind.GROUP, group.name, 1.0, replace(shared, groups=tuple(groups))
     people = np.where(shared.people > 0, shared.people + 1, shared.people)
     yield SharedKind.PEOPLE, "", 1.0, replace(shared, people=people)

@@ -30,6 +30,7 @@ class Rows(NamedTuple):
     peak_cost : array, shape (sources,), money for each unit of flow above `peak_so_far`
     peak_so_far : array of int64, shape (sources,) [units of flow]
     used : array of int64, shape (rows, slots), what stands already takes; there is room for it
+    smallest : array of int64, shape (sources,), the least flow of a source while it runs
     """
 
     capacity: np.ndarray
@@ -43,22 +44,26 @@ class Rows(NamedTuple):
     peak_cost: np.ndarray
     peak_so_far: np.ndarray
     used: np.ndarray
+    smallest: np.ndarray
 
 
 def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
     """Rows for a farm's blocks."""
     n_sources, n_mains = len(shared.sources), len(shared.mains)
     machine_row = n_sources + n_mains
-    people_row = machine_row + len(shared.machines)
+    group_row = machine_row + len(shared.machines)
+    people_row = group_row + len(shared.groups)
     capacity = np.zeros((people_row + 1, SLOTS), np.int64)
     for k, source in enumerate(shared.sources):
         capacity[k] = _up(source.flow_l_s * FLOW_UNITS)
     for k, main in enumerate(shared.mains):
         capacity[n_sources + k] = _up(np.array(main.capacity_l_s * FLOW_UNITS))
-    capacity[machine_row:people_row] = 1
+    capacity[machine_row:group_row] = 1
+    for k, group in enumerate(shared.groups):
+        capacity[group_row + k] = group.most
     capacity[people_row] = _down(shared.people)
 
-    most = max((3 + len(b.mains) for b in blocks), default=1)
+    most = max((3 + len(b.mains) + len(b.groups) for b in blocks), default=1)
     row = np.full((len(blocks), most), -1, np.int32)
     amount = np.zeros((len(blocks), most), np.int64)
     lead = np.zeros((len(blocks), most), np.int32)
@@ -67,6 +72,7 @@ def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
         flow = flow_units(b)
         taken = [(b.source, flow, 0, False)]
         taken += [(n_sources + m, flow, 0, False) for m in b.mains]
+        taken += [(group_row + g, 1, 0, False) for g in b.groups]
         if b.machine is not None:
             moving = shared.machines[b.machine].moving_slots
             taken.append((machine_row + b.machine, 1, moving, False))
@@ -101,6 +107,7 @@ def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
         total_volume=np.maximum(total_volume, 0),
         peak_cost=np.array([_unit_peak(s) for s in shared.sources]),
         peak_so_far=np.array([_peak_units(s) for s in shared.sources], np.int64),
+        smallest=_up(np.array([s.smallest_l_s for s in shared.sources]) * FLOW_UNITS),
     )
 
 

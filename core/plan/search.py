@@ -10,6 +10,7 @@ from core.arrays import Floats
 from core.plan.patterns import Patterns
 from core.plan.rows import Rows
 from core.plan.slots import SLOTS_PER_DAY
+from core.plan.smallest_flow import more_short, runs_short, short_in_all
 from core.plan.taking import Taken, fits, peak_money, take
 
 # Blocks are put in by cost, and by cost drawn so far towards the one that prices of shared things
@@ -23,6 +24,10 @@ FAR_LEFT = 0.7
 # The search begins by taking what costs so much more [of the plan's cost for each block], and ends
 # with so much of that.
 WARM, COLD = 0.3, 1e-3
+# What a slot far below a source's smallest flow counts beside the mean cost of a block while the
+# search goes on [-]; in the end there is none. Where a source has one, so many patterns that fit
+# are looked at for the one that runs with others.
+SHORT, LOOKED_AT = 0.3, 6
 
 
 @dataclass(frozen=True)
@@ -108,7 +113,9 @@ def _search(
 ) -> Chosen:
     blocks = patterns.first.size - 1
     chosen = np.full(blocks, -1, np.int64) if start is None else start.pattern.copy()
-    settings = SearchSettings(iterations, seed, FEWEST_OUT, MOST_OUT, SAME_SOURCE, WARM, COLD)
+    settings = SearchSettings(
+        iterations, seed, FEWEST_OUT, MOST_OUT, SAME_SOURCE, WARM, COLD, SHORT, LOOKED_AT
+    )
     sources = _by_source(rows.source)
     best, money = _improve(patterns, rows, cost, lists, order, chosen, sources, settings)
     return Chosen(best, float(money))
@@ -124,6 +131,8 @@ class SearchSettings(NamedTuple):
     same: float
     warm: float
     cold: float
+    short: float
+    looked_at: int
 
 
 class BySource(NamedTuple):
@@ -149,15 +158,27 @@ def _improve(patterns, rows, cost, lists, order, chosen, sources, settings):  # 
     for b in range(blocks):
         if chosen[b] >= 0:
             take(1, b, chosen[b], patterns, rows, taken)
+    # Without a smallest flow anywhere nothing below is looked at.
+    any_smallest = rows.smallest.max() > 0
+    idle = 0.0
+    for b in range(blocks):
+        idle += cost[patterns.first[b]]
+    weight = settings.short * idle / max(blocks, 1)
     for b in order:
         if chosen[b] < 0:
-            chosen[b] = first_that_fits(b, lists[0], patterns, rows, taken)
+            chosen[b] = put_in(b, lists[0], cost, weight, patterns, rows, taken, settings)
             take(1, b, chosen[b], patterns, rows, taken)
     plain = 0
     for b in range(blocks):
         plain += cost[chosen[b]]
     now = plain + peak_money(rows, taken)
-    best, best_chosen = now, chosen.copy()
+    short = short_in_all(rows, taken) if any_smallest else 0.0
+    best_chosen = chosen.copy()
+    if short > 0:
+        best = left_out_below(best_chosen, cost, patterns, rows)
+        now += weight * short
+    else:
+        best = now
     if blocks < 2:
         return best_chosen, best
     out, before = np.empty(settings.most, np.int64), np.empty(settings.most, np.int64)
@@ -173,13 +194,16 @@ def _improve(patterns, rows, cost, lists, order, chosen, sources, settings):  # 
         which = np.random.randint(lists.shape[0])
         for k in np.random.permutation(count):
             b = out[k]
-            chosen[b] = first_that_fits(b, lists[which], patterns, rows, taken)
+            chosen[b] = put_in(b, lists[which], cost, weight, patterns, rows, taken, settings)
             plain += cost[chosen[b]]
             take(1, b, chosen[b], patterns, rows, taken)
         then = plain + peak_money(rows, taken)
+        if any_smallest:
+            short = short_in_all(rows, taken)
+            then += weight * short
         if then <= now or np.random.random() < np.exp((now - then) / heat):
             now = then
-            if now < best:
+            if now < best and short == 0:
                 best = now
                 best_chosen[:] = chosen
             continue
@@ -194,12 +218,44 @@ def _improve(patterns, rows, cost, lists, order, chosen, sources, settings):  # 
 
 
 @njit(cache=True)
-def first_that_fits(b, listed, patterns, rows, taken):  # type: ignore[no-untyped-def]  # pragma: no cover
-    """The first pattern in a block's list that there is room for; to do nothing always fits."""
+def left_out_below(chosen, cost, patterns, rows):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """Leave out, in ``chosen``, what runs below its source's smallest flow, until nothing does;
+    what it costs then."""
+    taken = Taken(
+        rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume)
+    )
+    for b in range(chosen.size):
+        take(1, b, chosen[b], patterns, rows, taken)
+    short = True
+    while short:
+        short = False
+        for b in range(chosen.size):
+            if runs_short(b, chosen[b], patterns, rows, taken):
+                take(-1, b, chosen[b], patterns, rows, taken)
+                chosen[b] = patterns.first[b]
+                short = True
+    plain = 0
+    for b in range(chosen.size):
+        plain += cost[chosen[b]]
+    return plain + peak_money(rows, taken)
+
+
+@njit(cache=True)
+def put_in(b, listed, cost, weight, patterns, rows, taken, settings):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """The first pattern in a block's list that there is room for, where its source has a smallest
+    flow the best of the first few; to do nothing always fits."""
+    least, best, seen = np.inf, patterns.first[b], 0
     for p in listed[patterns.first[b] : patterns.first[b + 1]]:
         if fits(b, p, patterns, rows, taken):
-            return p
-    return patterns.first[b]
+            if rows.smallest[rows.source[b]] == 0:
+                return p
+            money = cost[p] + weight * more_short(b, p, patterns, rows, taken)
+            if money < least:
+                least, best = money, p
+            seen += 1
+            if seen == settings.looked_at:
+                break
+    return best
 
 
 @njit(cache=True)

@@ -1,4 +1,5 @@
-"""What blocks share: sources, mains, machines and people, as they are over the slots of a plan."""
+"""What blocks share: sources, mains, groups, machines and people, as they are over the slots of a
+plan."""
 
 from dataclasses import dataclass
 
@@ -13,6 +14,7 @@ class PlanSource:
     """A pump, a borehole or the turn of a ditch.
 
     flow_l_s : array, shape (slots,) [L/s]; 0 where it may not run
+    smallest_l_s : float [L/s], less than that may not be drawn while it runs
     day_m3 : array, shape (days,) [m3]; infinite where no licence says how much a day
     total_m3 : float [m3], what is left of the season's
     kwh_m3 : float [kWh/m3]
@@ -31,6 +33,7 @@ class PlanSource:
     water_price: float = 0.0
     peak_price: float = 0.0
     peak_so_far_kw: float = 0.0
+    smallest_l_s: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -39,6 +42,14 @@ class PlanMain:
 
     name: str
     capacity_l_s: float
+
+
+@dataclass(frozen=True)
+class PlanGroup:
+    """Blocks of which some can't run together; most : int, how many at a time."""
+
+    name: str
+    most: int
 
 
 @dataclass(frozen=True)
@@ -60,3 +71,4 @@ class Shared:
     mains: tuple[PlanMain, ...]
     machines: tuple[PlanMachine, ...]
     people: Floats
+    groups: tuple[PlanGroup, ...] = ()

@@ -10,10 +10,12 @@ import numpy as np
 from core.plan.make_plan import PlannedSet
 from core.plan.pattern_cost import changed, followed, refilling
 from core.plan.plan_block import PlanBlock
+from core.plan.pulses import brought_in
 from core.plan.reasons import SharedKind, planned_patterns, row_names
 from core.plan.rows import MONEY_UNITS, Rows, rows_of
 from core.plan.shared import PlanSource, Shared
 from core.plan.slots import SLOT_H, SLOTS, SLOTS_PER_DAY
+from core.plan.smallest_flow import slots_below
 from core.plan.taking import Taken, nothing_taken, peak_money, take
 
 # Depths are entered with a decimal [mm].
@@ -72,7 +74,7 @@ def _of_blocks(blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> Itera
                 yield Broken(SheetRule.TOO_SMALL, "", slots, (b,))
             if s.net_mm > block.largest_mm + ROUNDED_MM:
                 yield Broken(SheetRule.TOO_LARGE, "", slots, (b,))
-            if s.net_mm > s.slots * SLOT_H * block.net_mm_h + ROUNDED_MM:
+            if s.net_mm > brought_in(s.slots * SLOT_H, block.net_mm_h, block.pulses) + ROUNDED_MM:
                 yield Broken(SheetRule.TOO_SHORT, "", slots, (b,))
         busy = [(s.start, s.start + s.slots) for s in own]
         busy += [(f.start, f.start + f.slots) for f in block.fixed]
@@ -98,6 +100,15 @@ def _of_shared(
             yield Broken(kind, name, tuple(over.tolist()), tuple(sorted(set(users))))
     for k, source in enumerate(shared.sources):
         own = tuple(sorted({s.block for s in inside if blocks[s.block].source == k}))
+        below = slots_below(k, rows, taken)
+        if below.size:
+            users = [s.block for s in inside if s.block in own and _takes_any(s, below, 0, False)]
+            yield Broken(
+                SharedKind.SMALLEST_FLOW,
+                source.name,
+                tuple(below.tolist()),
+                tuple(sorted(set(users))),
+            )
         for day in np.flatnonzero(taken.days[k] > rows.day_volume[k]).tolist():
             slots = tuple(range(day * SLOTS_PER_DAY, (day + 1) * SLOTS_PER_DAY))
             yield Broken(SharedKind.DAY_LICENCE, source.name, slots, own)

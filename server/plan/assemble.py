@@ -9,6 +9,7 @@ import numpy as np
 from core.advice.inputs import BlockInputs
 from core.advice.needs_ahead import NeedsAhead, needs_ahead
 from core.arrays import Floats
+from core.irrigation.run import largest_pulse
 from core.irrigation.system import SystemKind
 from core.plan.from_advice import (
     CHANGE_MONEY,
@@ -250,6 +251,10 @@ def _planned(
         fixed=fixed,
         told=told,
         change=CHANGE_MONEY,
+        groups=tuple(_places([g.name for g in network.groups], sorted(connection.groups))),
+        pulse=largest_pulse(
+            assumed.system, assumed.design, assumed.intake_mm_h, assumed.slope_percent
+        ),
         windy=windy_slots(wind_m_s, _wind_limit(document, assumed.system.kind)),
     )
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from math import ceil
 
 from core.plan.over_slots import slot_starts
+from core.plan.pulses import brought_in, hours_of
 from core.plan.slots import SLOT_H, SLOTS
 from core.sentence import sentence
 from server.base.errors import NotFound, Problem, RequestError
@@ -169,8 +170,9 @@ def with_changes(access: Access, based_on: int, changes: Sequence[BlockSetsIn]) 
 def _made(one: SheetSetIn, block: StoredBlock, old: SheetSet | None) -> SheetSet:
     """An irrigation by its hours; where they are those that it had, its depth stays to the last
     digit."""
-    net, slots = one.hours * block.net_mm_h, max(ceil(one.hours / SLOT_H - SAME_HOURS), 1)
-    if old is not None and abs(old.net_mm / block.net_mm_h - one.hours) <= SAME_HOURS:
+    net = brought_in(one.hours, block.net_mm_h, block.pulses)
+    slots = max(ceil(one.hours / SLOT_H - SAME_HOURS), 1)
+    if old is not None and abs(_hours(old, block) - one.hours) <= SAME_HOURS:
         net, slots = old.net_mm, old.slots
     return SheetSet(
         id=one.id,
@@ -181,6 +183,10 @@ def _made(one: SheetSetIn, block: StoredBlock, old: SheetSet | None) -> SheetSet
         pinned=one.pinned,
         irrigation_id=old.irrigation_id if old is not None else None,
     )
+
+
+def _hours(one: SheetSet, block: StoredBlock) -> float:
+    return hours_of(one.net_mm, block.net_mm_h, block.pulses)
 
 
 @acting(Action.DECIDE)

@@ -24,6 +24,7 @@ from server.plan.season import season_ahead
 from server.plan.sheet_sets import SheetSet, dump_sets, within_days
 from server.plan.stored import (
     StoredAhead,
+    StoredGroup,
     StoredInputs,
     StoredMachine,
     StoredMain,
@@ -166,6 +167,7 @@ def _stored(inputs: PlanInputs, blocks: Sequence[PlanBlock]) -> StoredInputs:
         value_assumed=inputs.value_assumed,
         sources=[stored_source(s) for s in inputs.shared.sources],
         mains=[StoredMain.model_validate(m) for m in inputs.shared.mains],
+        groups=[StoredGroup.model_validate(g) for g in inputs.shared.groups],
         machines=[StoredMachine.model_validate(m) for m in inputs.shared.machines],
         people=inputs.shared.people.tolist(),
         blocks=rows,

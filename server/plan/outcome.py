@@ -1,4 +1,5 @@
-"""How a plan was found, what it can't meet and what would help, as it is stored: format 1."""
+"""How a plan was found, what it can't meet and what would help, as it is stored: format 2; in
+format 1 nothing was known of groups, hours and minimum flows."""
 
 from collections.abc import Sequence
 from typing import Literal
@@ -6,7 +7,7 @@ from typing import Literal
 from core.plan.make_plan import Method, Plan, PlannedSet
 from core.plan.plan_block import PlanBlock
 from core.plan.reasons import SharedKind
-from core.plan.relief import reliefs, short_blocks
+from core.plan.relief import ReliefKind, reliefs, short_blocks
 from core.plan.sheet import peak_of
 from server.base.schema import Schema
 from server.plan.assemble import PlanInputs
@@ -26,9 +27,10 @@ class ShortBlockOut(Schema):
 
 class ReliefOut(Schema):
     """More of something, and what it is worth over the days of the plan; ``more`` in L/s of a
-    source or main, m3 of a licence, or people."""
+    source or main, hours of a source each time it runs, m3 of a licence, blocks of a group, or
+    people."""
 
-    kind: SharedKind
+    kind: SharedKind | ReliefKind
     name: str
     more: float
     money: float
@@ -39,7 +41,7 @@ class Outcome(Schema):
     of what would run if the most urgent block came first. ``reliefs`` is null where it was not
     worked out."""
 
-    format: Literal[1] = 1
+    format: Literal[1, 2] = 2
     method: Method
     cost: float
     bound: float | None

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from core.plan.over_slots import slot_starts
+from core.plan.pulses import hours_of, pulses_of
 from core.plan.relief import LEAST_LACK_MM
 from core.plan.shared import M3_H_PER_L_S, Shared
 from core.plan.sheet import broken_rules, peak_of
@@ -49,7 +50,7 @@ def starts_of(access: Access, sheet: RunSheet) -> tuple[datetime, ...]:
 def _set_out(
     one: SheetSet, block: StoredBlock, area_m2: float, starts: Sequence[datetime], live: LiveSets
 ) -> SheetSetOut:
-    hours = one.net_mm / block.net_mm_h
+    hours = hours_of(one.net_mm, block.net_mm_h, block.pulses)
     drawn = one.net_mm * block.gross_m3_mm
     begins = starts[one.start]
     return SheetSetOut(
@@ -60,6 +61,8 @@ def _set_out(
         starts_at=begins,
         ends_at=begins + timedelta(hours=hours),
         hours=round(hours, 3),
+        pulses=pulses_of(one.net_mm, block.pulses),
+        pause_hours=0.0 if block.pulses is None else round(block.pause_h, 3),
         net_mm=one.net_mm,
         gross_mm=round(drawn / area_m2 * MM_PER_M, 2),
         volume_m3=round(drawn, 1),

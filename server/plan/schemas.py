@@ -26,7 +26,11 @@ class SetStatus(StrEnum):
 
 
 class SheetSetOut(Schema):
-    """An irrigation: ``start`` its first slot, and moments; depths over the whole block [mm]."""
+    """An irrigation: ``start`` its first slot, and moments; depths over the whole block [mm].
+
+    ``hours`` from its first water to its last, ``pause_hours`` between each of its ``pulses``
+    included.
+    """
 
     id: int
     block_id: int
@@ -35,6 +39,8 @@ class SheetSetOut(Schema):
     starts_at: datetime
     ends_at: datetime
     hours: float
+    pulses: int
+    pause_hours: float
     net_mm: float
     gross_mm: float
     volume_m3: float

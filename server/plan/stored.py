@@ -1,5 +1,5 @@
-"""What a plan is made from, as it is stored: inputs in format 2; in format 1 nothing was known of
-the wind."""
+"""What a plan is made from, as it is stored: inputs in format 3; in format 1 nothing was known of
+the wind, and before 3 nothing of groups, pulses, passes and minimum flows."""
 
 from math import inf, isinf
 from typing import Literal
@@ -8,7 +8,8 @@ import numpy as np
 
 from core.arrays import Bools, Floats
 from core.plan.plan_block import FixedSet, PlanBlock
-from core.plan.shared import PlanMachine, PlanMain, PlanSource, Shared
+from core.plan.pulses import Pulses
+from core.plan.shared import PlanGroup, PlanMachine, PlanMain, PlanSource, Shared
 from core.plan.slots import DAYS
 from server.base.schema import Schema
 
@@ -28,11 +29,17 @@ class StoredSource(Schema):
     water_price: float
     peak_price: float
     peak_so_far_kw: float
+    smallest_l_s: float = 0.0
 
 
 class StoredMain(Schema):
     name: str
     capacity_l_s: float
+
+
+class StoredGroup(Schema):
+    name: str
+    most: int
 
 
 class StoredMachine(Schema):
@@ -72,17 +79,27 @@ class StoredBlock(Schema):
     fixed: list[StoredSet]
     told: list[StoredSet]
     change: float
+    groups: list[int] = []
+    pulse_mm: float | None = None
+    pause_h: float = 0.0
+    parts: int = 1
+
+    @property
+    def pulses(self) -> Pulses | None:
+        """How a set is cut so that nothing runs off."""
+        return None if self.pulse_mm is None else Pulses(self.pulse_mm, self.pause_h)
 
 
 class StoredInputs(Schema):
     """All but the days ahead of each block; ``left_out`` are blocks of which nothing may be
     said; ``wind_m_s`` the strongest hour of each slot, empty where no forecast tells."""
 
-    format: Literal[1, 2] = 2
+    format: Literal[1, 2, 3] = 3
     currency: str
     value_assumed: bool
     sources: list[StoredSource]
     mains: list[StoredMain]
+    groups: list[StoredGroup] = []
     machines: list[StoredMachine]
     people: list[float]
     blocks: list[StoredBlock]
@@ -96,6 +113,7 @@ class StoredInputs(Schema):
             tuple(PlanMain(m.name, m.capacity_l_s) for m in self.mains),
             tuple(PlanMachine(m.name, m.moving_slots) for m in self.machines),
             np.array(self.people),
+            tuple(PlanGroup(g.name, g.most) for g in self.groups),
         )
 
     def place(self, block_id: int) -> int | None:
@@ -135,6 +153,7 @@ def stored_source(source: PlanSource) -> StoredSource:
         water_price=source.water_price,
         peak_price=source.peak_price,
         peak_so_far_kw=source.peak_so_far_kw,
+        smallest_l_s=source.smallest_l_s,
     )
 
 
@@ -149,6 +168,7 @@ def _source(s: StoredSource) -> PlanSource:
         water_price=s.water_price,
         peak_price=s.peak_price,
         peak_so_far_kw=s.peak_so_far_kw,
+        smallest_l_s=s.smallest_l_s,
     )
 
 
@@ -174,6 +194,10 @@ def stored_block(block_id: int, block: PlanBlock) -> StoredBlock:
         fixed=[StoredSet.model_validate(f) for f in block.fixed],
         told=[StoredSet.model_validate(f) for f in block.told],
         change=block.change,
+        groups=list(block.groups),
+        pulse_mm=None if block.pulses is None else block.pulses.most_mm,
+        pause_h=0.0 if block.pulses is None else block.pulses.pause_h,
+        parts=block.parts,
     )
 
 
@@ -212,6 +236,9 @@ def plan_block_of(stored: StoredBlock, ahead: StoredAhead | None = None) -> Plan
         fixed=tuple(FixedSet(f.start, f.slots, f.net_mm) for f in stored.fixed),
         told=tuple(FixedSet(f.start, f.slots, f.net_mm) for f in stored.told),
         change=stored.change,
+        groups=tuple(stored.groups),
+        pulses=stored.pulses,
+        parts=stored.parts,
     )
 
 

@@ -1,5 +1,6 @@
 """Why a block is irrigated when it is on the run sheet in use."""
 
+from core.plan.pulses import hours_of
 from core.plan.reasons import block_reason
 from core.sentence import sentence
 from server.base.errors import NotFound
@@ -38,7 +39,10 @@ def why(access: Access, block_id: int) -> WhyOut:
     return WhyOut(
         cost=round(found.cost, 2),
         rather=[
-            RatherOut(starts_at=starts[s.start], hours=round(s.net_mm / own.net_mm_h, 3))
+            RatherOut(
+                starts_at=starts[s.start],
+                hours=round(hours_of(s.net_mm, own.net_mm_h, own.pulses), 3),
+            )
             for s in found.rather
         ],
         rather_cost=round(found.rather_cost, 2),

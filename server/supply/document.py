@@ -1,4 +1,5 @@
-"""A network as it is sent, and as it is stored: format 2; format 1 had no wind limits."""
+"""A network as it is sent, and as it is stored: format 3; format 1 had no wind limits, and none
+before 3 had groups."""
 
 from typing import Annotated, Literal, Self
 
@@ -7,6 +8,7 @@ from pydantic import Field
 from core.irrigation.system import SystemKind
 from core.plan.network import (
     Connection,
+    Group,
     Machine,
     Main,
     Network,
@@ -76,6 +78,16 @@ class MainPart(Body):
         return Main(self.name, self.flow_m3_h)
 
 
+class GroupPart(Body):
+    """Blocks of which so many can run together."""
+
+    name: Name
+    most_together: int = 1
+
+    def core(self) -> Group:
+        return Group(self.name, self.most_together)
+
+
 class MachinePart(Body):
     name: Name
     moving_hours: float = 0
@@ -124,17 +136,23 @@ class TariffPart(Body):
 
 
 class ConnectionPart(Body):
-    """How a block hangs on the network; names of mains and of a machine."""
+    """How a block hangs on the network; names of mains, groups and of a machine."""
 
     block_id: int
     mains: list[Name] = Field(default=[], max_length=MOST_PARTS)
     machine: Name | None = None
     people: int = 1
     labour_h: float | None = None
+    groups: list[Name] = Field(default=[], max_length=MOST_PARTS)
 
     def core(self) -> Connection:
         return Connection(
-            self.block_id, frozenset(self.mains), self.machine, self.people, self.labour_h
+            self.block_id,
+            frozenset(self.mains),
+            self.machine,
+            self.people,
+            self.labour_h,
+            frozenset(self.groups),
         )
 
 
@@ -155,11 +173,12 @@ class WindLimitPart(Body):
 class NetworkDocument(Body):
     """All that blocks share, with its prices; ``currency`` is written beside money."""
 
-    format: Literal[1, 2] = 2
+    format: Literal[1, 2, 3] = 3
     currency: str = Field(default="", max_length=8)
     labour_price: float | None = Field(default=None, ge=0, le=1e4)
     sources: list[SourcePart] = Field(default=[], max_length=MOST_PARTS)
     mains: list[MainPart] = Field(default=[], max_length=MOST_PARTS)
+    groups: list[GroupPart] = Field(default=[], max_length=MOST_PARTS)
     machines: list[MachinePart] = Field(default=[], max_length=MOST_PARTS)
     workers: list[WorkerPart] = Field(default=[], max_length=MOST_PARTS)
     tariffs: list[TariffPart] = Field(default=[], max_length=MOST_PARTS)
@@ -173,7 +192,7 @@ class NetworkDocument(Body):
         return cls.model_validate(content)
 
 
-_PARTS = ("sources", "mains", "machines", "workers", "tariffs", "connections")
+_PARTS = ("sources", "mains", "groups", "machines", "workers", "tariffs", "connections")
 
 
 def network_of(document: NetworkDocument) -> Network:

@@ -1,4 +1,5 @@
-"""A table of sources, mains, machines, people and blocks: one row each, columns in any order."""
+"""A table of sources, mains, groups, machines, people and blocks: one row each, columns in any
+order."""
 
 import re
 from collections.abc import Mapping
@@ -22,6 +23,7 @@ from server.files.table_file import (
 )
 from server.supply.document import (
     ConnectionPart,
+    GroupPart,
     MachinePart,
     MainPart,
     NetworkDocument,
@@ -45,19 +47,23 @@ _KINDS: dict[str, tuple[str, frozenset[str]]] = {
         ),
     ),
     "main": ("mains", frozenset({"flow_m3_h"})),
+    "group": ("groups", frozenset({"most_together"})),
     "machine": ("machines", frozenset({"moving_hours"})),
     "person": ("workers", frozenset({"from_hour", "to_hour", "starts"})),
-    "block": ("connections", frozenset({"mains", "machine", "people", "labour_h"})),
+    "block": ("connections", frozenset({"mains", "groups", "machine", "people", "labour_h"})),
 }
 _PARTS: dict[str, type[Body]] = {
     "sources": SourcePart,
     "mains": MainPart,
+    "groups": GroupPart,
     "machines": MachinePart,
     "workers": WorkerPart,
     "connections": ConnectionPart,
 }
+# Several names in a cell, with + between them.
+_NAMES = frozenset({"mains", "groups"})
 _TEXTS = frozenset({"tariff", "machine"})
-_WHOLE = frozenset({"starts", "people"})
+_WHOLE = frozenset({"starts", "people", "most_together"})
 # What a column may be called; the first that fits names it.
 _COLUMNS: tuple[tuple[str, str], ...] = (
     (r"kind|part|type", "kind"),
@@ -76,6 +82,8 @@ _COLUMNS: tuple[tuple[str, str], ...] = (
     (r"tariff", "tariff"),
     (r"moving", "moving_hours"),
     (r"starts", "starts"),
+    (r"(most|max\w*)?.?(run.?)?together", "most_together"),
+    (r"groups", "groups"),
     (r"mains", "mains"),
     (r"machine", "machine"),
     (r"people", "people"),
@@ -199,7 +207,7 @@ def _read_row(
 def _value(column: str, cell: str, size: float, decimal_comma: bool) -> Any:
     if column in _TEXTS:
         return cell[:80]
-    if column == "mains":
+    if column in _NAMES:
         return [m.strip()[:80] for m in cell.split("+") if m.strip()]
     if column == "season_from":
         try:

@@ -35,7 +35,7 @@ def broken(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSe
                 out.append(f"{block.name}: a set is outside the days of the plan")
             elif not all(block.allowed[t] for t in range(first, end)):
                 out.append(f"{block.name}: runs when it may not")
-            if one.net_mm > one.slots * SLOT_HOURS * block.net_mm_h + 1e-6:
+            if hours_taken(block, one.net_mm) > one.slots * SLOT_HOURS + 1e-6:
                 out.append(f"{block.name}: more than its slots bring")
             if not block.smallest_mm - 1e-6 <= one.net_mm <= block.largest_mm + 1e-6:
                 out.append(f"{block.name}: {one.net_mm} mm is no set of it")
@@ -51,6 +51,15 @@ def broken(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSe
 Run = tuple[int, int, int, bool]
 
 
+def hours_taken(block: PlanBlock, net_mm: float) -> float:
+    """Water and the pauses of its pulses [h]."""
+    hours, left = 0.0, net_mm
+    while block.pulses and left > block.pulses.most_mm + 1e-6:
+        hours += block.pulses.most_mm / block.net_mm_h + block.pulses.pause_h
+        left -= block.pulses.most_mm
+    return hours + left / block.net_mm_h
+
+
 def _flows(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run]) -> list[str]:
     out = []
     for t in range(HORIZON):
@@ -60,11 +69,17 @@ def _flows(shared: Shared, blocks: Sequence[PlanBlock], running: Sequence[Run]) 
             moved = any(not stands for b, stands in now if blocks[b].source == s)
             if moved and sum(drawn) > up(source.flow_l_s[t]) + 1e-6:
                 out.append(f"{source.name}: {sum(drawn):.1f} L/s in slot {t}")
+            if moved and sum(drawn) < up(source.smallest_l_s) - 1e-6:
+                out.append(f"{source.name}: only {sum(drawn):.1f} L/s in slot {t}")
         for m, main in enumerate(shared.mains):
             passing = [up(blocks[b].flow_l_s) for b, _ in now if m in blocks[b].mains]
             moved = any(not stands for b, stands in now if m in blocks[b].mains)
             if moved and sum(passing) > up(main.capacity_l_s) + 1e-6:
                 out.append(f"{main.name}: {sum(passing):.1f} L/s in slot {t}")
+        for g, group in enumerate(shared.groups):
+            members = [stands for b, stands in now if g in blocks[b].groups]
+            if len(members) > group.most and not all(members):
+                out.append(f"{group.name}: {len(members)} run together in slot {t}")
     return out
 
 
@@ -108,6 +123,23 @@ def _licences(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[Planne
     return out
 
 
+def watered(block: PlanBlock, own: Sequence[PlannedSet]) -> list[np.ndarray]:
+    """What each part of a block's ground gets by slot [mm]: all of it in its own part of the run's
+    slots, so that the parts of a long run come one after the other."""
+    out = []
+    for part in range(block.parts):
+        water = np.zeros(HORIZON)
+        runs = [(s.start, s.slots, max(s.net_mm - block.wetting_mm, 0.0)) for s in own]
+        runs += [(f.start, f.slots, f.net_mm) for f in block.fixed]
+        for start, slots, net in runs:
+            cuts = [start + slots * k // block.parts for k in range(block.parts + 1)]
+            mine = list(range(cuts[part], max(cuts[part + 1], cuts[part] + 1)))
+            for t in mine:
+                water[t] += net / len(mine)
+        out.append(water)
+    return out
+
+
 def money(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) -> float:
     """What a plan costs: what crops lack, power with the month's peak, water, labour, and what
     bringing the rest later would cost; crops followed in steps of six hours."""
@@ -115,31 +147,29 @@ def money(shared: Shared, blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet
     for b, block in enumerate(blocks):
         source = shared.sources[block.source]
         own = [s for s in sets if s.block == b]
-        water = np.zeros(HORIZON)
         a_mm = block.gross_m3_mm * (source.kwh_m3 * source.price_kwh + source.water_price)
         for s in own:
             for t in range(s.start, s.start + s.slots):
-                water[t] += max(s.net_mm - block.wetting_mm, 0.0) / s.slots
                 total += s.net_mm / s.slots * a_mm[t]
             total += block.labour
         if block.told:
             told, now = {t.start for t in block.told}, {s.start for s in own}
             total += block.change * len(told ^ now)
-        for f in block.fixed:
-            water[f.start : f.start + f.slots] += f.net_mm / f.slots
         lacking, left = [], []
-        for depletion, use, rain in zip(
-            block.depletion_mm, block.use_mm, block.rain_mm, strict=True
-        ):
-            d, lost = float(depletion), 0.0
-            for k in range(HORIZON // 3):
-                day = k * 3 // SLOTS_A_DAY
-                raw, taw = float(block.raw_mm[day]), float(block.taw_mm[day])
-                ks = 1.0 if d <= raw else max((taw - d) / (taw - raw), 0.0)
-                lost += (1 - ks) * use[day] / 4
-                d = max(d + ks * use[day] / 4 - rain[day] / 4 - water[3 * k : 3 * k + 3].sum(), 0.0)
-            lacking.append(lost)
-            left.append(d)
+        for water in watered(block, own):
+            for depletion, use, rain in zip(
+                block.depletion_mm, block.use_mm, block.rain_mm, strict=True
+            ):
+                d, lost = float(depletion), 0.0
+                for k in range(HORIZON // 3):
+                    day = k * 3 // SLOTS_A_DAY
+                    raw, taw = float(block.raw_mm[day]), float(block.taw_mm[day])
+                    ks = 1.0 if d <= raw else max((taw - d) / (taw - raw), 0.0)
+                    lost += (1 - ks) * use[day] / 4
+                    came = rain[day] / 4 + water[3 * k : 3 * k + 3].sum()
+                    d = max(d + ks * use[day] / 4 - came, 0.0)
+                lacking.append(lost)
+                left.append(d)
         later = float(a_mm.mean()) + block.labour / min(block.largest_mm, float(block.raw_mm[-1]))
         total += block.loss_per_mm * float(np.mean(lacking)) + later * float(np.mean(left))
     return total + peaks(shared, blocks, sets)

@@ -15,6 +15,7 @@ from core.plan.sheet import SheetRule, block_money, broken_rules, peak_of
 from core.plan.slots import DAYS, SLOTS
 from core.world.plan_farms import drawn_farm
 from tests.core.plan_checker import broken, money
+from tests.core.test_make_plan import limited
 from tests.core.test_plan_relief import DRY, shared_with
 
 
@@ -22,7 +23,7 @@ from tests.core.test_plan_relief import DRY, shared_with
 def test_sheets_are_judged_as_the_checker_does(seed: int, load: float) -> None:
     """A plan, and the same with sets pushed about by lot: both agree on whether anything is broken,
     and on every hundredth of money."""
-    shared, blocks = drawn_farm(7, 2, load, seed, members=3)
+    shared, blocks = limited(*drawn_farm(7, 2, load, seed, members=3), seed)
     rng = np.random.default_rng(seed)
     planned = list(make_plan(shared, blocks, starts=1, tries=50).sets)
     assert broken_rules(shared, blocks, planned) == ()
