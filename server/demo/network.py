@@ -1,5 +1,6 @@
 """Where the demo farm's water comes from: two pumps that can't feed all their blocks at once, a
-tank, the turn of a ditch, a pump that three blocks share, and power that is cheap at night."""
+tank with one filter, the turn of a ditch, a pump that three blocks share, and power that is cheap
+at night."""
 
 from datetime import date, datetime
 from zoneinfo import ZoneInfo
@@ -14,6 +15,7 @@ from server.supply.document import (
     BandPart,
     ConnectionPart,
     CropValuePart,
+    GroupPart,
     MachinePart,
     MainPart,
     NetworkDocument,
@@ -95,6 +97,7 @@ WORK = {
     "Sallow Bank": (1, 3.0),
 }
 SHARED_PUMP, WEST_MAIN = "Portable pump", "West main"
+HILL_FILTER, ON_HILL_FILTER = "Hill filter", ("Upper Hanger", "Wick Terrace")
 ON_SHARED_PUMP = ("Marl Pit", "Tarn Breck", "Low Ings")
 ON_WEST_MAIN = ("Long Tye", "Marl Pit", "Tarn Breck")
 
@@ -106,6 +109,7 @@ def give_network(farm: Farm, blocks: dict[str, Block]) -> None:
         labour_price=18,
         sources=SOURCES,
         mains=[MainPart(name=WEST_MAIN, flow_m3_h=560)],
+        groups=[GroupPart(name=HILL_FILTER, most_together=1)],
         machines=[MachinePart(name=SHARED_PUMP, moving_hours=2)],
         workers=[WorkerPart(name=PEOPLE[Role.IRRIGATOR][0], starts=2)],
         tariffs=[TARIFF],
@@ -131,6 +135,7 @@ def _connection(block: Block) -> ConnectionPart:
     return ConnectionPart(
         block_id=block.pk,
         mains=[WEST_MAIN] if block.name in ON_WEST_MAIN else [],
+        groups=[HILL_FILTER] if block.name in ON_HILL_FILTER else [],
         machine=SHARED_PUMP if block.name in ON_SHARED_PUMP else None,
         people=people,
         labour_h=hours,

@@ -52,7 +52,7 @@ OUTLINES: dict[str, dict[str, Any]] = {
 }
 FEATURES: tuple[tuple[str, str, dict[str, Any]], ...] = (
     ("pump", "River pump", point(30, 790)),
-    ("pump", "Borehole", point(1110, 775)),
+    ("pump", "North bore", point(1110, 775)),
     ("pipe", "Main", line((30, 790), (520, 770), (780, 775), (1110, 775), (1560, 765))),
     ("pipe", "Pivot supply", line((300, 775), (395, 430))),
     ("tree line", "Alder belt", line((20, 1150), (560, 1160), (1010, 1125))),

@@ -12,10 +12,12 @@ from core.plan.pulses import hours_of, pulses_of
 from core.plan.relief import LEAST_LACK_MM
 from core.plan.shared import M3_H_PER_L_S, Shared
 from core.plan.sheet import broken_rules, peak_of
-from core.plan.slots import SLOTS
+from core.plan.slots import SLOT_H, SLOTS
 from core.plan.store_course import store_course
+from core.weather.nights import nights
 from server.blocks.models import Block
 from server.farms.access import Access
+from server.farms.models import Farm
 from server.plan.edits import Changed
 from server.plan.in_use import current_edit
 from server.plan.live_sets import LiveSets, live_sets
@@ -24,6 +26,7 @@ from server.plan.money import BlockMoneyOut, money_after, whole_blocks
 from server.plan.outcome import Outcome, ShortBlockOut
 from server.plan.schemas import (
     BrokenOut,
+    NightOut,
     SheetBlock,
     SheetOut,
     SheetSetOut,
@@ -151,6 +154,7 @@ def sheet_out(access: Access, sheet: RunSheet) -> SheetOut:
         currency=inputs.currency,
         value_assumed=inputs.value_assumed,
         starts=list(starts),
+        nights=_nights(access.farm, starts),
         people=[int(p) for p in inputs.people],
         sources=_sources(shared, inputs),
         machines=[m.name for m in inputs.machines],
@@ -164,6 +168,14 @@ def sheet_out(access: Access, sheet: RunSheet) -> SheetOut:
         totals=totals_of(inputs, shared, live.sets, edit.money),
         outcome=Outcome.model_validate(sheet.outcome),
     )
+
+
+def _nights(farm: Farm, starts: Sequence[datetime]) -> list[NightOut]:
+    if farm.latitude is None or farm.longitude is None:
+        return []
+    end = starts[-1] + timedelta(hours=SLOT_H)
+    found = nights(farm.latitude, farm.longitude, starts[0], end)
+    return [NightOut(from_at=sunset, to_at=sunrise) for sunset, sunrise in found]
 
 
 def _short(planned: Sequence[StoredBlock], edit: SheetEdit) -> list[ShortBlockOut]:

@@ -123,9 +123,17 @@ class AnnouncedOut(Schema):
     differs: int
 
 
+class NightOut(Schema):
+    """From sunset to sunrise."""
+
+    from_at: datetime
+    to_at: datetime
+
+
 class SheetOut(Schema):
-    """A run sheet; ``edit`` is the number that a change is based on, ``short`` the blocks that lack
-    water on it as it stands, the costliest first."""
+    """A run sheet; ``nights`` is empty where nobody said where the farm lies, ``edit`` is the
+    number that a change is based on, ``short`` the blocks that lack water on it as it stands, the
+    costliest first."""
 
     id: int
     made_at: datetime
@@ -137,6 +145,7 @@ class SheetOut(Schema):
     currency: str
     value_assumed: bool
     starts: list[datetime]
+    nights: list[NightOut]
     people: list[int]
     sources: list[SheetSource]
     machines: list[str]

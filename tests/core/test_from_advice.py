@@ -20,6 +20,7 @@ from core.plan.from_advice import (
 )
 from core.plan.make_plan import PlannedSet
 from core.plan.plan_block import FixedSet, PlanBlock
+from core.plan.pulses import Pulses
 from core.plan.slots import DAYS, SLOTS
 from core.plan.store_course import store_course
 from core.plan.yield_loss import loss_per_mm
@@ -82,6 +83,20 @@ def test_leaching_is_drawn_on_top() -> None:
     one = planned(needs(leaching_share=0.2))
     assert one.net_mm_h == pytest.approx(3.2)
     assert one.gross_m3_mm == pytest.approx(20.0 / 0.64)
+
+
+def test_groups_pulses_and_parts() -> None:
+    """12 mm gross at one go are 9.6 mm at the roots, 7.68 beside a fifth that leaches; a machine
+    that moves on waters its ground in three parts."""
+    one = planned(groups=(2,), pulse=(12.0, 0.5))
+    assert (one.groups, one.parts) == ((2,), 1)
+    assert one.pulses == Pulses(pytest.approx(9.6), 0.5)
+    leached = planned(needs(leaching_share=0.2), pulse=(12.0, 0.5)).pulses
+    assert leached is not None
+    assert leached.most_mm == pytest.approx(7.68)
+    assert planned().pulses is None
+    reel = replace(SPRINKLERS, kind=SystemKind.TRAVELLER)
+    assert planned(system=reel).parts == 3
 
 
 def test_room_for_rain_is_not_filled() -> None:

@@ -11,6 +11,7 @@ import pytest
 
 from core.plan.network import (
     Connection,
+    Group,
     Machine,
     Main,
     Network,
@@ -115,20 +116,30 @@ def test_power_water_mains_and_machines() -> None:
     """9.81 * 100 / (3600 * 0.6) kWh/m3; 0.10 from 22 to 6, else 0.20; a move of 2.5 h takes
     two slots."""
     tariff = Tariff(0.2, (TariffBand(22.0, 6.0, 0.1),), peak_price=9.0)
-    bore = replace(BORE, head_m=100.0, efficiency=0.6, water_price=0.03, tariff="night power")
+    bore = replace(
+        BORE,
+        smallest_m3_h=18.0,
+        head_m=100.0,
+        efficiency=0.6,
+        water_price=0.03,
+        tariff="night power",
+    )
     network = Network(
         sources=(bore,),
         mains=(Main("North", 72.0),),
         machines=(Machine("Reel", 2.5),),
+        groups=(Group("Filter", 3),),
         tariffs=(("Night Power", tariff),),
     )
     found = shared(network)
     source = found.sources[0]
+    assert (source.smallest_l_s, found.sources[1].smallest_l_s) == (5.0, 0.0)
     assert source.kwh_m3 == pytest.approx(0.454, abs=5e-4)
     assert source.price_kwh[:12].tolist() == [0.1] * 3 + [0.2] * 8 + [0.1]
     assert (source.water_price, source.peak_price) == (0.03, 9.0)
     assert found.mains[0].capacity_l_s == 20.0
     assert found.machines[0].moving_slots == 2
+    assert (found.groups[0].name, found.groups[0].most) == ("Filter", 3)
     measured = replace(BORE, kwh_m3=0.3)
     assert shared(Network(sources=(measured,))).sources[0].kwh_m3 == 0.3
 
@@ -161,6 +172,9 @@ def test_people_by_their_hours_and_weekdays() -> None:
         (lambda: Source("A", head_m=10.0, efficiency=0.5, kwh_m3=1.0), "kwh_m3"),
         (lambda: Source("A", water_price=-0.1), "water_price"),
         (lambda: Turn(MIDNIGHT, 25.0, 1.0), "turn_hours"),
+        (lambda: Group(" "), "name"),
+        (lambda: Group("Filter", 0), "most_together"),
+        (lambda: Group("Filter", 101), "most_together"),
         (lambda: Turn(MIDNIGHT, 5.0, 0.0), "turn_every_days"),
         (lambda: Main("", 1.0), "name"),
         (lambda: Main("A", 0.0), "flow_m3_h"),
@@ -181,12 +195,18 @@ def test_what_cant_be_names_its_field(make: object, field: str) -> None:
 def test_names_of_nothing_and_twice() -> None:
     network = Network(
         sources=(BORE, replace(BORE, name=" bore "), replace(BORE, name="B", tariff="Moon")),
-        connections=(Connection(1, frozenset({"East"}), "Crane"), Connection(1)),
+        groups=(Group("Filter"), Group("filter ")),
+        connections=(
+            Connection(1, frozenset({"East"}), "Crane", groups=frozenset({"Filter", "Sieve"})),
+            Connection(1),
+        ),
     )
     assert [f.field for f in network_faults(network)] == [
         "sources.1.name",
+        "groups.1.name",
         "sources.2.tariff",
         "connections.0.mains",
+        "connections.0.groups",
         "connections.0.machine",
         "connections.1.block_id",
     ]

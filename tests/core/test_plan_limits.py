@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 
 from core.irrigation.run import largest_pulse, run_of
 from core.irrigation.system import IrrigationSystem, SystemKind
-from core.plan.make_plan import Method, PlannedSet, make_plan
+from core.plan.make_plan import Method, PlannedSet, make_plan, pattern_sets
 from core.plan.pattern_cost import followed
+from core.plan.patterns import patterns_of
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.pulses import Pulses, brought_in, hours_of, pulses_of
 from core.plan.reasons import SharedKind, block_reason, planned_patterns
@@ -157,13 +158,18 @@ def test_a_set_in_pulses_takes_its_pauses() -> None:
     assert found.rule is SheetRule.TOO_SHORT
     for one in make_plan(shared_with(), [pulsed]).sets:
         assert one.slots == np.ceil(hours_of(one.net_mm, 5.0, CUT) / 2 - 1e-6)
-    # Told of it before: kept where its slots bring it, pauses and all.
-    told = replace(pulsed, told=(FixedSet(4, 6, 50.0),), change=1e6)
-    (longer,) = make_plan(shared_with(), [told]).sets
-    assert (longer.start, longer.slots > 6) == (4, True)
-    room = replace(pulsed, told=(FixedSet(4, 7, 50.0),), change=1e6)
-    (kept,) = make_plan(shared_with(), [room]).sets
-    assert (kept.start, kept.slots, kept.net_mm) == (4, 7, 50.0)
+
+
+def test_what_was_told_is_kept_where_its_slots_bring_it() -> None:
+    """In pulses 50 mm take seven slots, not six. With one more slot to run in, seven are kept as
+    they are; six are not, and what is planned instead brings less."""
+    allowed = np.zeros(SLOTS, bool)
+    allowed[4:11] = True
+    pulsed = replace(DRY, pulses=CUT, allowed=allowed, depletion_mm=np.array([45.0]))
+    for slots, kept in ((7, True), (6, False)):
+        told = replace(pulsed, told=(FixedSet(4, slots, 50.0),))
+        found = pattern_sets(patterns_of([told]), 1, 0)
+        assert (found == [PlannedSet(0, 4, slots, 50.0)]) is kept
 
 
 def _lacking(block: PlanBlock, *sets: PlannedSet) -> tuple[float, float]:

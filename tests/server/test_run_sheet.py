@@ -404,10 +404,21 @@ def test_a_sheet_of_before_wind_can_still_be_read() -> None:
     assert plan_block_of(read.blocks[0]).windy is None
 
 
+def test_a_sheet_of_before_groups_can_still_be_read() -> None:
+    """Inputs of format 2: nothing kept blocks from running together, and no set had pulses."""
+    old = json.loads((SAMPLES / "run-sheet-2.json").read_text())
+    read = StoredInputs.model_validate(old["content"]["inputs"])
+    shared = read.shared()
+    assert (shared.groups, shared.sources[0].smallest_l_s) == ((), 0.0)
+    block = plan_block_of(read.blocks[0])
+    assert (block.groups, block.pulses, block.parts) == ((), None, 1)
+    assert Outcome.model_validate(old["content"]["outcome"]).format == 1
+
+
 @pytest.mark.parametrize("part", STORED)
 def test_a_sheet_of_before_can_still_be_read(part: str) -> None:
     """As it was first stored in its format; the schema has not changed since."""
-    old = json.loads((SAMPLES / "run-sheet-2.json").read_text())
+    old = json.loads((SAMPLES / "run-sheet-3.json").read_text())
     read = STORED[part].model_validate(old["content"][part])
     assert read.model_dump(mode="json") == old["content"][part]
     assert STORED[part].model_json_schema() == old["schema"][part]

@@ -151,11 +151,13 @@ def test_what_stands_in_the_way_is_remarked(manager: Api) -> None:
     assert any(r[0] == "no flow" and r[1] == "River pump" for r in said)
 
 
-TABLE = """kind;name;flow l/s;min flow;head;efficiency %;day m3;mains;people;season from;season m3
-source;North bore;100;;;;;;;;
-source;South bore;50,5;10;40;70;900;;;2026-03-01;50000
-main;East main;30;;;;;;;;
-block;Quern Field;;;;;;West main + East main;2;;
+TABLE = """kind;name;flow l/s;min flow;head;efficiency %;day m3;mains;people;season from;\
+season m3;groups;together
+source;North bore;100;;;;;;;;;;
+source;South bore;50,5;10;40;70;900;;;2026-03-01;50000;;
+main;East main;30;;;;;;;;;;
+group;East filter;;;;;;;;;;;2
+block;Quern Field;;;;;;West main + East main;2;;;Hill filter+East filter;
 """
 
 
@@ -183,6 +185,8 @@ def test_a_table_changes_what_it_names_and_adds_the_rest(manager: Api, block: Bl
         2,
         0.75,
     )
+    assert quern["groups"] == ["Hill filter", "East filter"]
+    assert network["groups"][-1] == {"name": "East filter", "most_together": 2}
     saved = manager.put(SUPPLY, {"version": 1, "network": network})
     assert saved["network"]["sources"][-1]["id"] == 5
 
@@ -197,6 +201,7 @@ def test_a_table_changes_what_it_names_and_adds_the_rest(manager: Api, block: Bl
         ("main,A,10,,,,,,4,,", 2, "people", "A main has none; leave the cell empty."),
         ("block,Nowhere,,,,,,,1,,", 2, "name", "No block is named Nowhere."),
         ("block,Quern Field,,,,,,,1.5,,", 2, "people", "'1.5' is not a whole number."),
+        ("group,,,,,,,,,,", 2, "name", "This cell can't be empty."),
         ("source,A,10,,,,,,,1 May,", 2, "season from", "write it as 2026-04-01"),
     ],
 )
@@ -223,7 +228,7 @@ def test_the_sample_that_ships_can_be_read(manager: Api) -> None:
 
 
 def test_a_description_of_before_can_still_be_read() -> None:
-    """Formats 1 and 2 as they were first stored; the schema of 2 has not changed since."""
+    """Formats 1 to 3 as they were first stored; the schema of 3 has not changed since."""
     first = json.loads((SAMPLES / "network-1.json").read_text())
     document = NetworkDocument.read(first["content"])
     assert document.sources[0].head_m == 62
@@ -232,7 +237,11 @@ def test_a_description_of_before_can_still_be_read() -> None:
     second = json.loads((SAMPLES / "network-2.json").read_text())
     document = NetworkDocument.read(second["content"])
     assert document.wind_limits[0].most_m_s == 4.7
-    assert NetworkDocument.model_json_schema() == second["schema"]
+    assert (document.groups, document.connections[0].groups) == ([], [])
+    third = json.loads((SAMPLES / "network-3.json").read_text())
+    document = NetworkDocument.read(third["content"])
+    assert [(g.name, g.most_together) for g in document.groups] == [("Hill filter", 1)]
+    assert NetworkDocument.model_json_schema() == third["schema"]
 
 
 def test_what_a_source_brings_beside_the_peak(manager: Api) -> None:

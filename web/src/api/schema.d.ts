@@ -5013,7 +5013,7 @@ export interface components {
         };
         /**
          * ConnectionPart
-         * @description How a block hangs on the network; names of mains and of a machine.
+         * @description How a block hangs on the network; names of mains, groups and of a machine.
          */
         ConnectionPart: {
             /** Block Id */
@@ -5032,6 +5032,11 @@ export interface components {
             people: number;
             /** Labour H */
             labour_h?: number | null;
+            /**
+             * Groups
+             * @default []
+             */
+            groups: string[];
         };
         /**
          * CropValuePart
@@ -5042,6 +5047,19 @@ export interface components {
             crop_key: string;
             /** Value Ha */
             value_ha: number;
+        };
+        /**
+         * GroupPart
+         * @description Blocks of which so many can run together.
+         */
+        GroupPart: {
+            /** Name */
+            name: string;
+            /**
+             * Most Together
+             * @default 1
+             */
+            most_together: number;
         };
         /** MachinePart */
         MachinePart: {
@@ -5067,10 +5085,10 @@ export interface components {
         NetworkDocument: {
             /**
              * Format
-             * @default 2
+             * @default 3
              * @enum {integer}
              */
-            format: 1 | 2;
+            format: 1 | 2 | 3;
             /**
              * Currency
              * @default
@@ -5088,6 +5106,11 @@ export interface components {
              * @default []
              */
             mains: components["schemas"]["MainPart"][];
+            /**
+             * Groups
+             * @default []
+             */
+            groups: components["schemas"]["GroupPart"][];
             /**
              * Machines
              * @default []
@@ -9325,6 +9348,22 @@ export interface components {
          */
         Method: "exact" | "search" | "cheapest fit";
         /**
+         * NightOut
+         * @description From sunset to sunrise.
+         */
+        NightOut: {
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
+        };
+        /**
          * Outcome
          * @description ``cost`` and ``bound`` in money; ``bound`` is null where none was found. ``by_urgency_*`` are
          *     of what would run if the most urgent block came first. ``reliefs`` is null where it was not
@@ -9333,10 +9372,10 @@ export interface components {
         Outcome: {
             /**
              * Format
-             * @default 1
-             * @constant
+             * @default 2
+             * @enum {integer}
              */
-            format: 1;
+            format: 1 | 2;
             method: components["schemas"]["Method"];
             /** Cost */
             cost: number;
@@ -9374,12 +9413,20 @@ export interface components {
             changes: components["schemas"]["SetChangeOut"][];
         };
         /**
+         * ReliefKind
+         * @description What may help and stands in no row of capacity.
+         * @enum {string}
+         */
+        ReliefKind: "hours";
+        /**
          * ReliefOut
          * @description More of something, and what it is worth over the days of the plan; ``more`` in L/s of a
-         *     source or main, m3 of a licence, or people.
+         *     source or main, hours of a source each time it runs, m3 of a licence, blocks of a group, or
+         *     people.
          */
         ReliefOut: {
-            kind: components["schemas"]["SharedKind"];
+            /** Kind */
+            kind: components["schemas"]["SharedKind"] | components["schemas"]["ReliefKind"];
             /** Name */
             name: string;
             /** More */
@@ -9446,7 +9493,7 @@ export interface components {
          * @description What may stand in a block's way.
          * @enum {string}
          */
-        SharedKind: "source" | "main" | "machine" | "people" | "day licence" | "season licence" | "peak";
+        SharedKind: "source" | "main" | "machine" | "group" | "people" | "day licence" | "season licence" | "peak" | "smallest flow";
         /**
          * SheetBlock
          * @description A block: place of its source, what it draws [m3/h], slots when it must not run, how much one
@@ -9477,8 +9524,9 @@ export interface components {
         };
         /**
          * SheetOut
-         * @description A run sheet; ``edit`` is the number that a change is based on, ``short`` the blocks that lack
-         *     water on it as it stands, the costliest first.
+         * @description A run sheet; ``nights`` is empty where nobody said where the farm lies, ``edit`` is the
+         *     number that a change is based on, ``short`` the blocks that lack water on it as it stands, the
+         *     costliest first.
          */
         SheetOut: {
             /** Id */
@@ -9510,6 +9558,8 @@ export interface components {
             value_assumed: boolean;
             /** Starts */
             starts: string[];
+            /** Nights */
+            nights: components["schemas"]["NightOut"][];
             /** People */
             people: number[];
             /** Sources */
@@ -9542,6 +9592,9 @@ export interface components {
         /**
          * SheetSetOut
          * @description An irrigation: ``start`` its first slot, and moments; depths over the whole block [mm].
+         *
+         *     ``hours`` from its first water to its last, ``pause_hours`` between each of its ``pulses``
+         *     included.
          */
         SheetSetOut: {
             /** Id */
@@ -9564,6 +9617,10 @@ export interface components {
             ends_at: string;
             /** Hours */
             hours: number;
+            /** Pulses */
+            pulses: number;
+            /** Pause Hours */
+            pause_hours: number;
             /** Net Mm */
             net_mm: number;
             /** Gross Mm */

@@ -1,3 +1,4 @@
+import type { KeyboardEvent } from "react";
 import { ink } from "../theme/system";
 import { linesOf, type Geometry, type LonLat } from "./planScale";
 import type { Feature } from "./queries";
@@ -7,10 +8,12 @@ interface Props {
   feature: Feature;
   path: (geometry: Geometry) => string;
   px: (at: LonLat) => { x: number; y: number };
+  /** Makes a pump a button. */
+  open?: (() => void) | undefined;
 }
 
 /** A thing on the plan, told by its shape: pipe, pump, instrument, tree line, soil zone. */
-export function FeatureMark({ feature, path, px }: Props) {
+export function FeatureMark({ feature, path, px, open }: Props) {
   const geometry = feature.geometry as unknown as Geometry;
   const first = linesOf(geometry)[0]?.[0];
   if (!first) return null;
@@ -55,7 +58,17 @@ export function FeatureMark({ feature, path, px }: Props) {
       );
     case "pump":
       return (
-        <g>
+        <g
+          {...(open && {
+            role: "button",
+            tabIndex: 0,
+            "aria-label": feature.name,
+            className: "plan-block",
+            style: { cursor: "pointer", outline: "none" },
+            onClick: open,
+            onKeyDown: (e: KeyboardEvent) => e.key === "Enter" && open(),
+          })}
+        >
           {name}
           <path
             d={`M${at.x},${at.y - 8} l8,8 l-8,8 l-8,-8 Z`}

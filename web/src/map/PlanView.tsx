@@ -37,6 +37,10 @@ interface Props {
   units: UnitSystem;
   chosen: number | null;
   choose: (block: number | null) => void;
+  /** What opens a pump by its name; without it pumps are only shown. */
+  choosePump?: ((name: string) => void) | undefined;
+  /** Lines from what feeds to what is fed. */
+  links?: [LonLat, LonLat][];
   /** Corners being drawn or edited; null when nobody draws. */
   draft: LonLat[] | null;
   closed: boolean;
@@ -55,6 +59,8 @@ export function PlanView(props: Props) {
     units,
     chosen,
     choose,
+    choosePump,
+    links = [],
     draft,
     closed,
     editing,
@@ -158,7 +164,15 @@ export function PlanView(props: Props) {
   const features = (kind: FarmMap["features"][number]["kind"]) =>
     map.features
       .filter((f) => f.kind === kind)
-      .map((f) => <FeatureMark key={f.id} feature={f} path={path} px={px} />);
+      .map((f) => (
+        <FeatureMark
+          key={f.id}
+          feature={f}
+          path={path}
+          px={px}
+          open={kind === "pump" && !drawing && choosePump ? () => choosePump(f.name) : undefined}
+        />
+      ));
   return (
     <svg
       ref={setNode}
@@ -217,6 +231,22 @@ export function PlanView(props: Props) {
             />
           ),
       )}
+      {links.map(([from, to]) => {
+        const [a, b] = [px(from), px(to)];
+        return (
+          <line
+            key={`${from.join()} ${to.join()}`}
+            x1={a.x}
+            y1={a.y}
+            x2={b.x}
+            y2={b.y}
+            stroke={ink("waterMid")}
+            strokeWidth={1.2}
+            strokeDasharray="2 4"
+            pointerEvents="none"
+          />
+        );
+      })}
       {LAYERS[2].flatMap(features)}
       {extra.map((g, i) => (
         <path

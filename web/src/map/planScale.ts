@@ -53,6 +53,12 @@ export function linesOf(geometry: Geometry): LonLat[][] {
   }
 }
 
+/** The mean of a ring's corners: near enough to lead a line to. */
+export function middleOf(ring: LonLat[]): LonLat {
+  const sum = ring.reduce<LonLat>((at, p) => [at[0] + p[0], at[1] + p[1]], [0, 0]);
+  return [sum[0] / ring.length, sum[1] / ring.length];
+}
+
 export interface Frame {
   west: number;
   south: number;

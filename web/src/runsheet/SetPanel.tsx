@@ -63,6 +63,15 @@ export function SetPanel({ sheet, set, time, why, change, saving, mayChange }: P
             most: withUnit(block.largest_mm, units, "water"),
           })}
         </Text>
+        {set.pulses > 1 && (
+          <Text fontSize="sm" color="inkSoft">
+            {t("runsheet.inPulses", {
+              count: set.pulses,
+              on: runningTime((set.hours - (set.pulses - 1) * set.pause_hours) / set.pulses),
+              pause: runningTime(set.pause_hours),
+            })}
+          </Text>
+        )}
         {wind !== null && (
           <Text fontSize="sm" color={block.windy.some(runs) ? "rust" : "inkSoft"}>
             {t("runsheet.windUpTo", { wind: withUnit(wind, units, "wind") })}
@@ -210,9 +219,11 @@ const IN_THE_WAY: Record<Why["in_the_way"][number]["kind"], (name: string) => st
   source: (name) => t("runsheet.waySource", { name }),
   main: (name) => t("runsheet.wayMain", { name }),
   machine: (name) => t("runsheet.wayMachine", { name }),
+  group: (name) => t("runsheet.wayGroup", { name }),
   people: () => t("runsheet.wayPeople"),
   "day licence": (name) => t("runsheet.wayDayLicence", { name }),
   "season licence": (name) => t("runsheet.waySeasonLicence", { name }),
   peak: (name) => t("runsheet.wayPeak", { name }),
+  "smallest flow": (name) => t("runsheet.waySmallestFlow", { name }),
   wind: () => t("runsheet.wayWind"),
 };

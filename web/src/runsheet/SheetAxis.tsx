@@ -6,17 +6,36 @@ interface Props {
   scale: PlotScale;
   time: FarmTime;
   starts: string[];
+  nights: { from_at: string; to_at: string }[];
   height: number;
 }
 
 export const AXIS_HEIGHT = 38;
+/** Of the band that marks the night, at the foot of the axis. */
+const NIGHT_HEIGHT = 4;
 
-/** Days and hours over the lanes, with a line for each down to their end, and one for now. */
-export function SheetAxis({ scale, time, starts, height }: Props) {
+/** Days, hours and nights over the lanes, with a line for each down to their end, and one for now. */
+export function SheetAxis({ scale, time, starts, nights, height }: Props) {
   const { dayWidth, midnights, hours } = ticks(time, scale, starts);
   const now = scale.x(time.now);
   return (
     <g aria-hidden>
+      {nights.map((night) => {
+        const from = Math.max(scale.x(night.from_at), scale.left);
+        const to = Math.min(scale.x(night.to_at), scale.right);
+        return (
+          to > from && (
+            <rect
+              key={night.from_at}
+              x={from}
+              width={to - from}
+              y={AXIS_HEIGHT - NIGHT_HEIGHT}
+              height={NIGHT_HEIGHT}
+              fill={ink("inkSoft")}
+            />
+          )
+        );
+      })}
       {hours.map((at) => (
         <g key={at.getTime()}>
           <line

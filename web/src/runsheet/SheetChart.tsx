@@ -147,7 +147,13 @@ export function SheetChart(props: Props) {
             </g>
           );
         })}
-        <SheetAxis scale={scale} time={time} starts={sheet.starts} height={height} />
+        <SheetAxis
+          nights={sheet.nights}
+          scale={scale}
+          time={time}
+          starts={sheet.starts}
+          height={height}
+        />
         {placed.map((lane) => {
           const source = lane.source === null ? undefined : sheet.sources[lane.source];
           return (

@@ -44,6 +44,11 @@ export function SheetKey({ sheet }: { sheet: SheetData }) {
           <circle cx={13} cy={7} r={3.4} fill={ink("ink")} />
         </Swatch>
       )}
+      {sheet.nights.length > 0 && (
+        <Swatch words={t("runsheet.night")}>
+          <rect x={1} y={5} width={24} height={4} fill={ink("inkSoft")} />
+        </Swatch>
+      )}
       {priced.some((p) => p.cheap.length > 0) && (
         <Swatch words={t("runsheet.cheapPower")}>
           <rect {...box} fill={ink("bedAhead")} stroke={ink("rule")} />

@@ -95,6 +95,8 @@ const RELIEF: Record<ReliefKind, (name: string, more: number, units: UnitSystem)
   source: (name, more, units) => t("runsheet.moreFlow", { name, more: flowMore(more, units) }),
   main: (name, more, units) => t("runsheet.moreFlow", { name, more: flowMore(more, units) }),
   machine: (name) => t("runsheet.anotherMachine", { name }),
+  group: (name) => t("runsheet.anotherInGroup", { name }),
+  hours: (name, more) => t("runsheet.longerHours", { name, hours: runningTime(more) }),
   people: () => t("runsheet.anotherPerson"),
   "day licence": (name, more, units) =>
     t("runsheet.moreADay", {
@@ -107,6 +109,7 @@ const RELIEF: Record<ReliefKind, (name: string, more: number, units: UnitSystem)
       more: `${figure(more, units, "volume")} ${measure(units, "volume").label}`,
     }),
   peak: (name) => t("runsheet.wayPeak", { name }),
+  "smallest flow": (name) => t("runsheet.waySmallestFlow", { name }),
 };
 
 /** A plan that nobody took yet: what it changes and what that is worth. */

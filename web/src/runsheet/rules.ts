@@ -3,7 +3,7 @@ import { stretches } from "./lanes";
 import type { Broken, SheetData } from "./queries";
 import { t } from "./t";
 
-/** What a broken rule says, by its kind; `name` is the source, main or machine. */
+/** What a broken rule says, by its kind; `name` is the source, main, group or machine. */
 const WORDS: Record<Broken["rule"], (name: string) => string> = {
   outside: () => t("runsheet.ruleOutside"),
   "not allowed": () => t("runsheet.ruleNotAllowed"),
@@ -15,10 +15,12 @@ const WORDS: Record<Broken["rule"], (name: string) => string> = {
   source: (name) => t("runsheet.ruleSource", { name }),
   main: (name) => t("runsheet.ruleMain", { name }),
   machine: (name) => t("runsheet.ruleMachine", { name }),
+  group: (name) => t("runsheet.ruleGroup", { name }),
   people: () => t("runsheet.rulePeople"),
   "day licence": (name) => t("runsheet.ruleDayLicence", { name }),
   "season licence": (name) => t("runsheet.ruleSeasonLicence", { name }),
   peak: (name) => t("runsheet.rulePeak", { name }),
+  "smallest flow": (name) => t("runsheet.ruleSmallestFlow", { name }),
 };
 
 /** "Tue 14 July 14:00 to 18:00": the first stretch of slots, and how many more there are. */

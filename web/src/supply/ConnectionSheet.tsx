@@ -18,11 +18,12 @@ interface Props {
   close: () => void;
 }
 
-/** How a block hangs on the network: mains, a shared machine, people and work. */
+/** How a block hangs on the network: mains, groups, a shared machine, people and work. */
 export function ConnectionSheet({ block, network, save, pending, error, close }: Props) {
   const { farm } = useSignedIn();
   const now = network.connections?.find((c) => c.block_id === block.id);
   const [mains, setMains] = useState(now?.mains ?? []);
+  const [groups, setGroups] = useState(now?.groups ?? []);
   const [machine, setMachine] = useState(now?.machine ?? "");
   const [people, setPeople] = useState(String(now?.people ?? 1));
   const [hours, setHours] = useState(now?.labour_h === null ? "" : String(now?.labour_h ?? ""));
@@ -33,7 +34,14 @@ export function ConnectionSheet({ block, network, save, pending, error, close }:
     const bad = !Number.isInteger(count) || (work !== null && !Number.isFinite(work));
     setWrong(bad);
     if (!bad)
-      save({ block_id: block.id, mains, machine: machine || null, people: count, labour_h: work });
+      save({
+        block_id: block.id,
+        mains,
+        groups,
+        machine: machine || null,
+        people: count,
+        labour_h: work,
+      });
   };
   return (
     <FormSheet
@@ -48,23 +56,18 @@ export function ConnectionSheet({ block, network, save, pending, error, close }:
         <Link to={`/${farm.slug}/blocks/${block.id}/setup`}>{t("supply.changeInSetup")}</Link>
       </Text>
       <Grid gap="3">
-        {(network.mains ?? []).length > 0 && (
-          <Box>
-            <Text fontSize="sm" fontWeight="500">
-              {t("supply.mainsPassed")}
-            </Text>
-            {(network.mains ?? []).map((main) => (
-              <Tick
-                key={main.name}
-                label={main.name}
-                on={mains.includes(main.name)}
-                change={(on) =>
-                  setMains(on ? [...mains, main.name] : mains.filter((m) => m !== main.name))
-                }
-              />
-            ))}
-          </Box>
-        )}
+        <Ticks
+          words={t("supply.mainsPassed")}
+          names={(network.mains ?? []).map((m) => m.name)}
+          chosen={mains}
+          change={setMains}
+        />
+        <Ticks
+          words={t("supply.groupsOf")}
+          names={(network.groups ?? []).map((g) => g.name)}
+          chosen={groups}
+          change={setGroups}
+        />
         {(network.machines ?? []).length > 0 && (
           <Choice label={t("supply.sharedMachine")} value={machine} change={setMachine}>
             <option value="">{t("supply.none")}</option>
@@ -94,5 +97,31 @@ export function ConnectionSheet({ block, network, save, pending, error, close }:
       </Grid>
       {error !== null && error !== undefined && <Notice error={error} />}
     </FormSheet>
+  );
+}
+
+/** Several of some names to be ticked; nothing where there are none. */
+function Ticks(props: {
+  words: string;
+  names: string[];
+  chosen: string[];
+  change: (chosen: string[]) => void;
+}) {
+  const { words, names, chosen, change } = props;
+  if (names.length === 0) return null;
+  return (
+    <Box role="group" aria-label={words}>
+      <Text fontSize="sm" fontWeight="500">
+        {words}
+      </Text>
+      {names.map((name) => (
+        <Tick
+          key={name}
+          label={name}
+          on={chosen.includes(name)}
+          change={(on) => change(on ? [...chosen, name] : chosen.filter((n) => n !== name))}
+        />
+      ))}
+    </Box>
   );
 }

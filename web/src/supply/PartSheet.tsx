@@ -8,7 +8,14 @@ import { MomentLine } from "../form/MomentLine";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { measure } from "../units/format";
-import { FIELDS, partFrom, textsOf, type PartField, type PartKind } from "./partForm";
+import {
+  FIELDS,
+  partFrom,
+  textsOf,
+  type PartField,
+  type PartKind,
+  type PartTexts,
+} from "./partForm";
 import { RemovePart } from "./RemovePart";
 import { t } from "./t";
 
@@ -19,6 +26,8 @@ interface Props {
   /** The part that is changed; null adds one. */
   part: Values | null;
   title: string;
+  /** What a new one is called to begin with. */
+  named?: string | undefined;
   tariffs: string[];
   save: (value: Values) => void;
   remove: (() => void) | null;
@@ -28,11 +37,15 @@ interface Props {
   close: () => void;
 }
 
-/** Adds or changes a source, a main, a machine or a person. */
+/** Adds or changes a source, a main, a group, a machine or a person. */
 export function PartSheet(props: Props) {
-  const { kind, part, title, tariffs, save, remove, pending, error, problems, close } = props;
+  const { kind, part, title, named, tariffs, save, remove, pending, error, problems, close } =
+    props;
   const { units } = useSignedIn();
-  const [texts, setTexts] = useState(() => textsOf(kind, part, units));
+  const [texts, setTexts] = useState<PartTexts>(() => ({
+    ...textsOf(kind, part, units),
+    ...(part === null && named ? { name: named } : {}),
+  }));
   const [unread, setUnread] = useState<string[]>([]);
   const send = () => {
     const made = partFrom(kind, texts, part, units);
@@ -195,6 +208,11 @@ const LABELS: Record<string, Labels> = {
   },
   "mains.name": { label: () => t("supply.name") },
   "mains.flow_m3_h": { label: () => t("supply.capacity") },
+  "groups.name": { label: () => t("supply.name") },
+  "groups.most_together": {
+    label: () => t("supply.mostTogether"),
+    help: () => t("supply.mostTogetherHelp"),
+  },
   "machines.name": { label: () => t("supply.name") },
   "machines.moving_hours": { label: () => t("supply.movingTime"), unit: () => "h" },
   "workers.name": { label: () => t("supply.name") },

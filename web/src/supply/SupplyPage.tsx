@@ -20,13 +20,14 @@ import {
 import { Remarks } from "./Remarks";
 import { SeasonWater } from "./SeasonWater";
 import { BlockTable, PriceLines, SourceTable, SmallTable, WindLines } from "./SupplyTables";
+import { SupplyPlan } from "./SupplyPlan";
 import { TariffSheet } from "./TariffSheet";
 import { WindSheet } from "./WindSheet";
 import { t } from "./t";
 
 type PartValue = Record<string, unknown>;
 type Asked =
-  | { kind: PartKind; at: number | null }
+  | { kind: PartKind; at: number | null; named?: string }
   | { kind: "tariffs"; at: number | null }
   | { kind: "block"; block: SuppliedBlock }
   | { kind: "prices" }
@@ -82,6 +83,14 @@ function Described({ supply }: { supply: Supply }) {
           add={t("supply.addMain")}
         />
         <SmallTable
+          title={t("supply.groups")}
+          empty={t("supply.noGroups")}
+          kind="groups"
+          network={network}
+          open={ask && ((at) => ask({ kind: "groups", at }))}
+          add={t("supply.addGroup")}
+        />
+        <SmallTable
           title={t("supply.machines")}
           empty={t("supply.noMachines")}
           kind="machines"
@@ -111,6 +120,11 @@ function Described({ supply }: { supply: Supply }) {
         <WindLines supply={supply} open={ask && (() => ask({ kind: "wind" }))} />
       )}
       <BlockTable supply={supply} open={ask && ((block) => ask({ kind: "block", block }))} />
+      <SupplyPlan
+        supply={supply}
+        openBlock={ask && ((block) => ask({ kind: "block", block }))}
+        openSource={ask && ((at, named) => ask({ kind: "sources", at, named }))}
+      />
       <SeasonWater />
       {sets && (
         <Box as="section" mt="6" aria-labelledby="import-supply">
@@ -136,6 +150,7 @@ function Described({ supply }: { supply: Supply }) {
                 {t("supply.importPreview", {
                   sources: read.data.network.sources?.length ?? 0,
                   mains: read.data.network.mains?.length ?? 0,
+                  groups: read.data.network.groups?.length ?? 0,
                   machines: read.data.network.machines?.length ?? 0,
                   people: read.data.network.workers?.length ?? 0,
                   blocks: read.data.network.connections?.length ?? 0,
@@ -181,6 +196,7 @@ function Described({ supply }: { supply: Supply }) {
           kind={asked.kind}
           part={asked.at === null ? null : partAt(network, asked.kind, asked.at)}
           title={partTitle(network, asked.kind, asked.at)}
+          named={asked.named}
           tariffs={(network.tariffs ?? []).map((one) => one.name)}
           save={(value) => save(withPart(network, asked.kind, asked.at, value))}
           remove={
@@ -258,16 +274,15 @@ function withPart(
   const next = { ...network, [kind]: value ? put(rows, at, value) : without(rows, at) };
   const old = at === null ? undefined : (rows?.[at]?.["name"] as string | undefined);
   const name = value?.["name"] as string | undefined;
-  if (!old || old === name || (kind !== "mains" && kind !== "machines")) return next;
+  if (!old || old === name || kind === "sources" || kind === "workers") return next;
+  const followed = (names: string[] | undefined) =>
+    (names ?? []).flatMap((n) => (n === old ? (name ? [name] : []) : [n]));
   return {
     ...next,
     connections: (next.connections ?? []).map((c) =>
       kind === "machines"
         ? { ...c, machine: c.machine === old ? (name ?? null) : (c.machine ?? null) }
-        : {
-            ...c,
-            mains: (c.mains ?? []).flatMap((m) => (m === old ? (name ? [name] : []) : [m])),
-          },
+        : { ...c, [kind]: followed(c[kind]) },
     ),
   };
 }
@@ -275,6 +290,7 @@ function withPart(
 const ADD: Record<PartKind, () => string> = {
   sources: () => t("supply.addSource"),
   mains: () => t("supply.addMain"),
+  groups: () => t("supply.addGroup"),
   machines: () => t("supply.addMachine"),
   workers: () => t("supply.addPerson"),
 };

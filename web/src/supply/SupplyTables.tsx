@@ -14,6 +14,7 @@ import {
 import { clockOf } from "./clock";
 import { weekdayName } from "./PartSheet";
 import type { Network, SourcePart, SuppliedBlock, Supply } from "./queries";
+import { same } from "./sameName";
 import { t } from "./t";
 
 function Head({
@@ -148,13 +149,11 @@ export function SourceTable(props: {
   );
 }
 
-const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
-
-/** Mains, machines, people or tariffs: a name and what there is to say of each. */
+/** Mains, groups, machines, people or tariffs: a name and what there is to say of each. */
 export function SmallTable(props: {
   title: string;
   empty: string;
-  kind: "mains" | "machines" | "workers" | "tariffs";
+  kind: "mains" | "groups" | "machines" | "workers" | "tariffs";
   network: Network;
   open: ((at: number | null) => void) | undefined;
   add: string;
@@ -186,9 +185,14 @@ export function SmallTable(props: {
 
 type Said = (network: Network, units: UnitSystem) => [string, ReactNode][];
 
-const SAID: Record<"mains" | "machines" | "workers" | "tariffs", Said> = {
+const SAID: Record<"mains" | "groups" | "machines" | "workers" | "tariffs", Said> = {
   mains: (network, units) =>
     (network.mains ?? []).map((m) => [m.name, withUnit(m.flow_m3_h, units, "flow", 0)]),
+  groups: (network) =>
+    (network.groups ?? []).map((g) => [
+      g.name,
+      t("supply.groupWords", { count: g.most_together ?? 1 }),
+    ]),
   machines: (network) =>
     (network.machines ?? []).map((m) => [
       m.name,
@@ -284,6 +288,7 @@ export function BlockTable(props: {
 }) {
   const { supply, open } = props;
   const { units } = useSignedIn();
+  const grouped = (supply.network.groups ?? []).length > 0;
   const of = new Map((supply.network.connections ?? []).map((c) => [c.block_id, c]));
   return (
     <Box as="section">
@@ -296,6 +301,7 @@ export function BlockTable(props: {
               <Table.ColumnHeader>{t("supply.waterSupply")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">{t("supply.draws")}</Table.ColumnHeader>
               <Table.ColumnHeader>{t("supply.mains")}</Table.ColumnHeader>
+              {grouped && <Table.ColumnHeader>{t("supply.groups")}</Table.ColumnHeader>}
               <Table.ColumnHeader>{t("supply.sharedMachine")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">{t("supply.peopleToStart")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">
@@ -314,6 +320,7 @@ export function BlockTable(props: {
                   <Table.Cell>{b.supply || UNKNOWN}</Table.Cell>
                   <Table.Cell textAlign="end">{withUnit(b.flow_m3_h, units, "flow", 0)}</Table.Cell>
                   <Table.Cell>{c?.mains?.join(", ") || UNKNOWN}</Table.Cell>
+                  {grouped && <Table.Cell>{c?.groups?.join(", ") || UNKNOWN}</Table.Cell>}
                   <Table.Cell>{c?.machine ?? UNKNOWN}</Table.Cell>
                   <Table.Cell textAlign="end">{c?.people ?? 1}</Table.Cell>
                   <Table.Cell textAlign="end">

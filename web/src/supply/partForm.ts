@@ -3,7 +3,7 @@
 import { asText, forForm, typed, type MeasureName, type UnitSystem } from "../units/format";
 import { clockOf, hourOf } from "./clock";
 
-export type PartKind = "sources" | "mains" | "machines" | "workers";
+export type PartKind = "sources" | "mains" | "groups" | "machines" | "workers";
 
 /** How a field is shown and read: as text, a number in a unit, a time of day, whole, per cent, one
  * of several names, a day, a moment, or days of the week. */
@@ -47,6 +47,7 @@ export const FIELDS: Record<PartKind, PartField[]> = {
     number("turn.every_days"),
   ],
   mains: [name, number("flow_m3_h", "flow")],
+  groups: [name, { name: "most_together", kind: "whole", empty: 1 }],
   machines: [name, number("moving_hours", undefined, 0)],
   workers: [
     name,

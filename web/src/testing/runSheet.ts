@@ -26,6 +26,8 @@ export function aSet(over: Partial<SheetSet>): SheetSet {
     block_id: 7,
     start,
     slots: 3,
+    pulses: 1,
+    pause_hours: 0,
     starts_at: from.toISOString(),
     ends_at: new Date(from.getTime() + hours * 3_600_000).toISOString(),
     hours,
@@ -72,6 +74,7 @@ export function aSheet(over: Partial<SheetData>): SheetData {
     currency: "€",
     value_assumed: false,
     starts,
+    nights: [],
     people: starts.map(() => 2),
     sources: [
       {
