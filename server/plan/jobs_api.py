@@ -2,23 +2,27 @@
 
 from collections.abc import Sequence
 from datetime import datetime
+from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest
-from ninja import Router
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Query, Router, Status, UploadedFile
 from pydantic import Field
 
 from server.base.error_schema import ERRORS, ProblemOut
 from server.base.errors import RequestError
 from server.base.moment import Moment, by_the_phone
-from server.base.schema import Body, Schema
+from server.base.schema import Body, DoneOut, Schema
 from server.base.signed_in import person
 from server.farms.access import Access, enter
 from server.farms.acting import acting
 from server.farms.rules import Action
+from server.files.confined import content_of
+from server.plan.field_photos import find_field_photo, keep_field_photo
 from server.plan.field_reports import Reported, take_report
 from server.plan.jobs import JobOut, jobs, told_lately
 from server.plan.models import ReportKind, StopReason
+from server.plan.reported import FieldReportOut, field_reports
 from server.plan.schemas import SetChangeOut
 
 router = Router(tags=["jobs"])
@@ -96,6 +100,42 @@ def list_jobs(request: HttpRequest, slug: str) -> JobsOut:
 def send_reports(request: HttpRequest, slug: str, data: ReportsIn) -> list[ReportOut]:
     """Reports from a phone, each taken or refused by itself; sent again, each is taken once."""
     return _take_each(enter(person(request), slug), data.reports)
+
+
+@router.get(
+    "/farms/{slug}/jobs/reports",
+    response={200: list[FieldReportOut], **ERRORS},
+    operation_id="field_reports",
+)
+def list_reports(
+    request: HttpRequest, slug: str, days: Annotated[int, Query(ge=1, le=400)] = 14
+) -> list[FieldReportOut]:
+    """What was reported from the field in so many days, in the order in which it happened."""
+    return field_reports(enter(person(request), slug), days)
+
+
+@router.post(
+    "/farms/{slug}/jobs/photos", response={201: DoneOut, **ERRORS}, operation_id="add_field_photo"
+)
+def post_photo(
+    request: HttpRequest, slug: str, file: File[UploadedFile], key: Form[UUID]
+) -> Status[DoneOut]:
+    """The picture of a report, before or after it; under the same key it is kept once."""
+    keep_field_photo(enter(person(request), slug), key, content_of(file))
+    return Status(201, DoneOut())
+
+
+@router.get(
+    "/farms/{slug}/jobs/photos/{photo_id}",
+    response={200: bytes, **ERRORS},
+    operation_id="field_photo",
+)
+def get_photo(request: HttpRequest, slug: str, photo_id: int) -> HttpResponse:
+    """The picture itself, JPEG."""
+    row = find_field_photo(enter(person(request), slug), photo_id)
+    answer = HttpResponse(bytes(row.image), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=86400"
+    return answer
 
 
 # Each is whole by itself: one that can't be taken keeps no other out.

@@ -178,6 +178,28 @@ class StopReason(models.TextChoices):
     OTHER = "other"
 
 
+class FieldPhoto(FarmOwned):
+    """A picture that came with a report, known by the report's ``key``; JPEG."""
+
+    touches = None
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="+")
+    key = models.UUIDField()
+    image = models.BinaryField()
+    received_at = models.DateTimeField()
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+
+    class Meta(FarmOwned.Meta):
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["farm", "key"], name="field_photo_once"),
+        ]
+
+    def __str__(self) -> str:
+        return f"picture of {self.key}"
+
+
 class FieldReport(FarmOwned):
     """What somebody in the field did with an irrigation, as his phone sent it; ``key`` was made
     there, and a report that is sent again is taken once. Meter [m3], pressure [kPa]."""

@@ -1,6 +1,6 @@
 """Run sheets as a page takes them. Slots of two hours count from the sheet's first midnight on."""
 
-from datetime import datetime
+from datetime import date, datetime
 from enum import StrEnum
 
 from pydantic import Field
@@ -123,6 +123,15 @@ class AnnouncedOut(Schema):
     differs: int
 
 
+class LateStart(Schema):
+    """A source that must begin by a day, null where every day is too late already, and the day of
+    the first irrigation from it on the sheet, null where there is none."""
+
+    source: str
+    begin_by: date | None
+    first_on: date | None
+
+
 class NightOut(Schema):
     """From sunset to sunrise."""
 
@@ -155,6 +164,7 @@ class SheetOut(Schema):
     sets: list[SheetSetOut]
     standing: list[StandingOut]
     broken: list[BrokenOut]
+    late_starts: list[LateStart]
     short: list[ShortBlockOut]
     totals: SheetTotals
     outcome: Outcome

@@ -42,6 +42,23 @@ class AnnouncementSent(models.Model):
         return f"{self.announcement} to {self.user}"
 
 
+class AlarmSent(models.Model):
+    """An alarm that went to a person by mail, so that it goes out once; ``key`` says which."""
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="+")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    key = models.CharField(max_length=140)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["farm", "user", "key"], name="alarm_told_once"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.key} to {self.user}"
+
+
 class CalendarToken(models.Model):
     """A private address of a farm's planned sets for one person's calendar; only its hash is
     kept."""

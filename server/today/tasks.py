@@ -11,6 +11,7 @@ from server.advice.record import MORNING, record_day
 from server.advice.stored import needs_refresh, refresh
 from server.base.incident import isolated
 from server.farms.models import Farm, Membership
+from server.today.alarms_by_mail import send_alarms
 from server.today.mailing import Letter, message_id, send_once
 from server.today.models import MorningSent
 from server.today.rows import board_rows
@@ -43,6 +44,15 @@ def announced(timestamp: int) -> None:
     for farm in Farm.objects.all():
         with isolated(f"announcement of {farm.slug}"):
             send_announcements(farm)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="today.alarms", queueing_lock="today.alarms", lock="today.alarms")
+def alarmed(timestamp: int) -> None:
+    """Who decides on a farm is told by mail what is wrong with its water, once."""
+    for farm in Farm.objects.all():
+        with isolated(f"alarms of {farm.slug}"):
+            send_alarms(farm)
 
 
 @app.periodic(cron="* * * * * */5")

@@ -2,6 +2,7 @@
 
 import re
 from typing import Any
+from uuid import uuid4
 
 from django.apps import apps
 
@@ -11,7 +12,7 @@ from server.farms.scope import FarmOwned
 from server.findings.models import Finding, FindingDecision, FindingEvidence
 from server.imports.models import FileImport, SavedLayout
 from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
-from server.plan.models import AnnouncedSet, Announcement, RunSheet
+from server.plan.models import AnnouncedSet, Announcement, FieldPhoto, RunSheet
 from server.readings.models import ReadingReview, Review
 from server.valves.models import Valve, ValveAlarm, ValveCommand
 
@@ -39,6 +40,7 @@ def add_one_of_each(farm: Farm) -> None:
     valve = Valve.objects.for_farm(farm).order_by("pk")[0]
     ValveCommand(valve=valve, kind="close", state="done", asked_at=now, expires_at=now).save()
     ValveAlarm(valve=valve, fault="leak", flow_ls=1.0, began_at=now, ended_at=now).save()
+    FieldPhoto(farm=farm, key=uuid4(), image=b"0", received_at=now).save()
     Change(farm=farm, at=now, done="hold_added", thing=1).save()
     layout = {"data_from": 2, "time_column": 0}
     SavedLayout(farm=farm, name="L", layout=layout, used_at=now).save()

@@ -36,6 +36,7 @@ WITHOUT_ENTRY = {
     "import_laboratory_sheet",
     "_take_each",
     "take_report",
+    "keep_field_photo",
 }
 
 

@@ -2860,13 +2860,57 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * What was reported from the field in so many days, in the order in which it happened
+         * @description What was reported from the field in so many days, in the order in which it happened.
+         */
+        get: operations["field_reports"];
         put?: never;
         /**
          * Reports from a phone, each taken or refused by itself; sent again, each is taken once
          * @description Reports from a phone, each taken or refused by itself; sent again, each is taken once.
          */
         post: operations["send_field_reports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/jobs/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The picture of a report, before or after it; under the same key it is kept once
+         * @description The picture of a report, before or after it; under the same key it is kept once.
+         */
+        post: operations["add_field_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/jobs/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The picture itself, JPEG
+         * @description The picture itself, JPEG.
+         */
+        get: operations["field_photo"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -9342,6 +9386,19 @@ export interface components {
             block_ids: number[];
         };
         /**
+         * LateStart
+         * @description A source that must begin by a day, null where every day is too late already, and the day of
+         *     the first irrigation from it on the sheet, null where there is none.
+         */
+        LateStart: {
+            /** Source */
+            source: string;
+            /** Begin By */
+            begin_by: string | null;
+            /** First On */
+            first_on: string | null;
+        };
+        /**
          * Method
          * @description How a plan was found.
          * @enum {string}
@@ -9578,6 +9635,8 @@ export interface components {
             standing: components["schemas"]["StandingOut"][];
             /** Broken */
             broken: components["schemas"]["BrokenOut"][];
+            /** Late Starts */
+            late_starts: components["schemas"]["LateStart"][];
             /** Short */
             short: components["schemas"]["ShortBlockOut"][];
             totals: components["schemas"]["SheetTotals"];
@@ -10098,6 +10157,32 @@ export interface components {
          * @enum {string}
          */
         StopReason: "finished" | "rain" | "wind" | "breakdown" | "no_water" | "other";
+        /**
+         * FieldReportOut
+         * @description A report that was taken; meter [m3], pressure [kPa], ``why`` null for a start. ``photo_id``
+         *     is null where no picture came with it.
+         */
+        FieldReportOut: {
+            /** Irrigation Id */
+            irrigation_id: number;
+            kind: components["schemas"]["ReportKind"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Meter M3 */
+            meter_m3: number | null;
+            /** Pressure Kpa */
+            pressure_kpa: number | null;
+            why: components["schemas"]["StopReason"] | null;
+            /** Note */
+            note: string;
+            /** Made By */
+            made_by: string | null;
+            /** Photo Id */
+            photo_id: number | null;
+        };
         /** Applied */
         Applied: {
             /** Block Id */
@@ -22991,6 +23076,75 @@ export interface operations {
             };
         };
     };
+    field_reports: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldReportOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     send_field_reports: {
         parameters: {
             query?: never;
@@ -23013,6 +23167,156 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_field_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Key
+                     * Format: uuid
+                     */
+                    key: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    field_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Unauthorized */

@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
+import { FileButton } from "../form/FileButton";
 import { Choice, Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
@@ -12,16 +13,8 @@ import { useJobs, type Job, type Jobs, type ReportIn, type Why } from "./queries
 import { stateOf } from "./state";
 import type { Unsent } from "./store";
 import { useReports } from "./useReports";
+import { WHY_STOPPED } from "./why";
 import { t } from "./t";
-
-const WHY: Record<Why, () => string> = {
-  finished: () => t("jobs.finished"),
-  rain: () => t("jobs.rain"),
-  wind: () => t("jobs.wind"),
-  breakdown: () => t("jobs.breakdown"),
-  no_water: () => t("jobs.noWater"),
-  other: () => t("jobs.other"),
-};
 
 /** What is to be started and stopped today and tomorrow; works without signal. */
 export function JobsPage() {
@@ -72,7 +65,7 @@ export function JobsPage() {
                 state={stateOf(job, reports.waiting)}
                 report={
                   may("log_water")
-                    ? (more) => void reports.add(entryOf(farm.slug, job, more))
+                    ? (more, photo) => void reports.add(entryOf(farm.slug, job, more, photo))
                     : null
                 }
               />
@@ -86,13 +79,14 @@ export function JobsPage() {
 type Told = Partial<ReportIn> & Pick<ReportIn, "kind">;
 
 /** A report as it waits on the phone. */
-function entryOf(slug: string, job: Job, told: Told): Unsent {
+function entryOf(slug: string, job: Job, told: Told, photo: Blob | null): Unsent {
   const key = crypto.randomUUID();
   return {
     key,
     slug,
     madeAt: Date.now(),
     block: job.block,
+    photo,
     refused: "",
     report: { key, irrigation_id: job.id, at: new Date().toISOString(), note: "", ...told },
   };
@@ -128,7 +122,7 @@ interface CardProps {
   job: Job;
   time: FarmTime;
   state: ReturnType<typeof stateOf>;
-  report: ((told: Told) => void) | null;
+  report: ((told: Told, photo: Blob | null) => void) | null;
 }
 
 /** One irrigation to start or stop, with room for the meter. */
@@ -190,8 +184,8 @@ function JobCard({ job, time, state, report }: CardProps) {
         <ReportForm
           stops={state === "running"}
           metered={job.meter_start_m3 !== null}
-          send={(more) => {
-            report({ kind: state === "running" ? "stop" : "start", ...more });
+          send={(more, photo) => {
+            report({ kind: state === "running" ? "stop" : "start", ...more }, photo);
             setOpen(false);
           }}
           cancel={() => setOpen(false)}
@@ -204,7 +198,7 @@ function JobCard({ job, time, state, report }: CardProps) {
 interface FormProps {
   stops: boolean;
   metered: boolean;
-  send: (more: Partial<ReportIn>) => void;
+  send: (more: Partial<ReportIn>, photo: Blob | null) => void;
   cancel: () => void;
 }
 
@@ -217,6 +211,7 @@ function ReportForm({ stops, metered, send, cancel }: FormProps) {
   const [pressure, setPressure] = useState("");
   const [why, setWhy] = useState<Why>("finished");
   const [note, setNote] = useState("");
+  const [photo, setPhoto] = useState<File | null>(null);
   const [wrong, setWrong] = useState<string[]>([]);
   const finish = () => {
     const read = typed(meter, units, "volume");
@@ -227,20 +222,23 @@ function ReportForm({ stops, metered, send, cancel }: FormProps) {
     ].filter((x) => x !== false);
     setWrong(bad);
     if (bad.length > 0) return;
-    send({
-      meter_m3: read,
-      pressure_kpa: pressure.trim() === "" ? null : bar * KPA_PER_BAR,
-      note: note.trim(),
-      why: stops ? why : null,
-    });
+    send(
+      {
+        meter_m3: read,
+        pressure_kpa: pressure.trim() === "" ? null : bar * KPA_PER_BAR,
+        note: note.trim(),
+        why: stops ? why : null,
+      },
+      photo,
+    );
   };
   return (
     <Grid gap="3" mt="3">
       {stops && (
         <Choice label={t("jobs.whyStopped")} value={why} change={(v) => setWhy(v as Why)}>
-          {(Object.keys(WHY) as Why[]).map((one) => (
+          {(Object.keys(WHY_STOPPED) as Why[]).map((one) => (
             <option key={one} value={one}>
-              {WHY[one]()}
+              {WHY_STOPPED[one]()}
             </option>
           ))}
         </Choice>
@@ -265,6 +263,7 @@ function ReportForm({ stops, metered, send, cancel }: FormProps) {
         />
       </Grid>
       <Line label={t("jobs.note")} value={note} change={setNote} />
+      <FileButton accept="image/*" file={photo} choose={setPhoto} label={t("jobs.takePicture")} />
       <Flex gap="3">
         <Button size="lg" flex="1" onClick={finish}>
           {stops ? t("jobs.stopNow") : t("jobs.startNow")}

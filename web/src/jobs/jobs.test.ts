@@ -28,6 +28,7 @@ const made = (over: Partial<Unsent>, kind: "start" | "stop" = "start"): Unsent =
   madeAt: Date.now() - 60_000,
   block: "Quern Field",
   refused: "",
+  photo: null,
   ...over,
   report: {
     key: over.key ?? "a",
@@ -79,5 +80,33 @@ describe("reports from the phone", () => {
     // What was refused is not asked again until a person does something about it.
     const again = await sendWaiting("thistlewick", () => Promise.reject(new Error("asked")));
     expect(again).toEqual({ sent: 0, trouble: "" });
+  });
+
+  it("go after their pictures, which are sent once and hold nothing up for good", async () => {
+    const photo = new Blob(["a picture"]);
+    await keepUnsent(made({ key: "seen", slug: "pictures", photo }));
+    await keepUnsent(made({ key: "broken", slug: "pictures", photo, madeAt: Date.now() }));
+    const sent: string[] = [];
+    const lost = await sendWaiting(
+      "pictures",
+      () => Promise.reject(new Error("asked")),
+      (_, key) => {
+        sent.push(key);
+        return key === "seen" ? Promise.resolve() : Promise.reject(new Refusal(0, "", []));
+      },
+    );
+    expect(lost.trouble).toBe("No signal: it will be sent later.");
+    expect((await unsentOf("pictures")).map((u) => u.photo === null)).toEqual([true, false]);
+    const all = await sendWaiting(
+      "pictures",
+      (_, reports) => Promise.resolve(reports.map((r) => answer(r.key, true))),
+      (_, key) => {
+        sent.push(key);
+        return Promise.reject(new Refusal(422, "no picture", []));
+      },
+    );
+    expect(all).toEqual({ sent: 2, trouble: "" });
+    expect(sent).toEqual(["seen", "broken", "broken"]);
+    expect(await unsentOf("pictures")).toEqual([]);
   });
 });

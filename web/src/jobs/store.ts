@@ -9,6 +9,8 @@ export interface Unsent {
   madeAt: number;
   block: string;
   report: ReportIn;
+  /** What somebody photographed on the spot; null once it is sent, or without one. */
+  photo: Blob | null;
   /** Why the server would not take it; empty while it was not asked. */
   refused: string;
 }

@@ -218,19 +218,6 @@ export function PlanView(props: Props) {
       })}
       {LAYERS[0].flatMap(features)}
       {LAYERS[1].flatMap(features)}
-      {map.blocks.map(
-        (b) =>
-          b.geometry && (
-            <BlockLabel
-              key={b.id}
-              name={b.name}
-              crop={b.crop}
-              state={states.get(b.id)}
-              chosen={b.id === chosen}
-              ring={(linesOf(b.geometry as unknown as Geometry)[0] ?? []).map(px)}
-            />
-          ),
-      )}
       {links.map(([from, to]) => {
         const [a, b] = [px(from), px(to)];
         return (
@@ -247,6 +234,19 @@ export function PlanView(props: Props) {
           />
         );
       })}
+      {map.blocks.map(
+        (b) =>
+          b.geometry && (
+            <BlockLabel
+              key={b.id}
+              name={b.name}
+              crop={b.crop}
+              state={states.get(b.id)}
+              chosen={b.id === chosen}
+              ring={(linesOf(b.geometry as unknown as Geometry)[0] ?? []).map(px)}
+            />
+          ),
+      )}
       {LAYERS[2].flatMap(features)}
       {extra.map((g, i) => (
         <path

@@ -25,7 +25,7 @@ import { SetPanel } from "./SetPanel";
 import { SheetChart } from "./SheetChart";
 import { HeadButton, SheetHead } from "./SheetHead";
 import { SheetKey } from "./SheetKey";
-import { AlarmList, BrokenList, ProposalPanel, ShortList } from "./SheetNotes";
+import { AlarmList, BrokenList, LateStarts, ProposalPanel, ShortList } from "./SheetNotes";
 import { useDraft } from "./useDraft";
 import { t } from "./t";
 
@@ -182,6 +182,7 @@ export function RunSheet({ data, sheet, time }: Props) {
         store={store && block !== null ? { store, name } : null}
       />
       <SheetKey sheet={sheet} />
+      <LateStarts sheet={sheet} />
       <BrokenList broken={moving?.broken ?? sheet.broken} sheet={sheet} time={time} />
       {bar?.set && (
         <SetPanel

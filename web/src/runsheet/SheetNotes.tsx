@@ -1,4 +1,5 @@
 import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
+import { shownDay } from "../time/enteredDate";
 import type { FarmTime } from "../time/farmTime";
 import {
   figure,
@@ -38,6 +39,31 @@ export function BrokenList(props: { broken: Broken[]; sheet: SheetData; time: Fa
           </li>
         ))}
       </Box>
+    </Box>
+  );
+}
+
+/** Sources that begin later than the rest of the season allows. */
+export function LateStarts({ sheet }: { sheet: SheetData }) {
+  if (sheet.late_starts.length === 0) return null;
+  return (
+    <Box as="section" mt="3" borderLeftWidth="3px" borderColor="rust" ps="3" role="note">
+      {sheet.late_starts.map((late) => (
+        <Text key={late.source} fontSize="sm">
+          {late.begin_by === null
+            ? t("runsheet.tooLate", { source: late.source })
+            : late.first_on === null
+              ? t("runsheet.nothingPlannedBy", {
+                  source: late.source,
+                  by: shownDay(late.begin_by),
+                })
+              : t("runsheet.beginsLate", {
+                  source: late.source,
+                  by: shownDay(late.begin_by),
+                  first: shownDay(late.first_on),
+                })}
+        </Text>
+      ))}
     </Box>
   );
 }

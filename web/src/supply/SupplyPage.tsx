@@ -73,7 +73,7 @@ function Described({ supply }: { supply: Supply }) {
       </Text>
       <Remarks supply={supply} />
       <SourceTable supply={supply} open={ask && ((at) => ask({ kind: "sources", at }))} />
-      <Flex gap="10" wrap="wrap">
+      <Flex columnGap="7" wrap="wrap">
         <SmallTable
           title={t("supply.mains")}
           empty={t("supply.noMains")}

@@ -61,7 +61,9 @@ export function SupplyPlan({ supply, openBlock, openSource }: Props) {
       </Heading>
       <Text fontSize="sm" color="inkSoft" mb="2" aria-live="polite">
         {placing === null
-          ? t(openBlock ? "supply.planHelp" : "supply.planWords")
+          ? openBlock
+            ? t("supply.planHelp")
+            : t("supply.planWords")
           : t("supply.clickWhere", { name: placing })}
       </Text>
       <Box ref={ref}>

@@ -162,7 +162,7 @@ export function SmallTable(props: {
   const { units } = useSignedIn();
   const rows = SAID[kind](network, units);
   return (
-    <Box as="section" minW="240px" flex="1 1 260px">
+    <Box as="section" minW="200px" flex="1 1 200px">
       <Head title={title} add={add} open={open && (() => open(null))} />
       {rows.length === 0 && (
         <Text color="inkSoft" fontSize="sm">

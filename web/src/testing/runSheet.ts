@@ -75,6 +75,7 @@ export function aSheet(over: Partial<SheetData>): SheetData {
     value_assumed: false,
     starts,
     nights: [],
+    late_starts: [],
     people: starts.map(() => 2),
     sources: [
       {

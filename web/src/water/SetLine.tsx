@@ -1,6 +1,8 @@
 import { Box, Button, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
+import { FieldReports } from "../jobs/FieldReports";
+import type { FieldReport } from "../jobs/queries";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { runningTime, waterShort, withUnit } from "../units/format";
@@ -12,6 +14,8 @@ import { t } from "./t";
 interface Props {
   set: SetOut;
   time: FarmTime;
+  /** What was reported of it from the field. */
+  reports: FieldReport[];
   end: () => void;
   correct: () => void;
 }
@@ -40,7 +44,7 @@ function when(set: SetOut, time: FarmTime): string {
 }
 
 /** One set: when, how much, known by what; and what can be done with it, with a thumb. */
-export function SetLine({ set, time, end, correct }: Props) {
+export function SetLine({ set, time, reports, end, correct }: Props) {
   const { farm, units, may } = useSignedIn();
   const begin = useBeginSet(farm.slug);
   const cancel = useCancelSet(farm.slug);
@@ -92,6 +96,7 @@ export function SetLine({ set, time, end, correct }: Props) {
               .filter(Boolean)
               .join(" · ")}
           </Text>
+          <FieldReports reports={reports} time={time} />
         </Box>
         {logs && !gone && (
           <Flex gap="2" wrap="wrap">

@@ -5,6 +5,7 @@ import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { DaysBack } from "../form/DaysBack";
 import { useSettled } from "../form/useSettled";
+import { useFieldReports } from "../jobs/queries";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { useLiftHold, useWater, type SetOut, type WaterData } from "./queries";
@@ -59,9 +60,11 @@ interface Log {
 type Asked = { set: SetOut; ends: boolean } | "new" | null;
 
 function Sets({ water, log }: { water: WaterData; log: Log }) {
-  const { may } = useSignedIn();
+  const { farm, may } = useSignedIn();
   const [asked, setAsked] = useState<Asked>(null);
   const time = useMemo(() => new FarmTime(water.now, water.time_zone), [water]);
+  const reported = useFieldReports(farm.slug, log.days);
+  const reportsOf = (id: number) => (reported.data ?? []).filter((r) => r.irrigation_id === id);
   const open = water.sets
     .filter((s) => s.status === "running" || s.status === "planned")
     .toSorted((a, b) => a.started_at.localeCompare(b.started_at));
@@ -71,6 +74,7 @@ function Sets({ water, log }: { water: WaterData; log: Log }) {
       key={s.id}
       set={s}
       time={time}
+      reports={reportsOf(s.id)}
       end={() => setAsked({ set: s, ends: true })}
       correct={() => setAsked({ set: s, ends: false })}
     />

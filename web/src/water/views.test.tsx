@@ -4,6 +4,7 @@ import { FarmTime } from "../time/farmTime";
 import type { SetOut, WaterBlock, WaterData } from "./queries";
 import { RainByGauge } from "./RainByGauge";
 import { emptySet, formOf, setIn } from "./setForm";
+import type { FieldReport } from "../jobs/queries";
 import { SetLine } from "./SetLine";
 import { SetSheet } from "./SetSheet";
 import { SetsPage } from "./SetsPage";
@@ -38,9 +39,15 @@ const way: SetOut["way"] = {
   positions: [],
 };
 const nothing = () => undefined;
-const line = (over: Partial<SetOut>, may = true) =>
+const line = (over: Partial<SetOut>, may = true, reports: FieldReport[] = []) =>
   text(
-    <SetLine set={{ ...set, ...over }} time={time} end={nothing} correct={nothing} />,
+    <SetLine
+      set={{ ...set, ...over }}
+      time={time}
+      reports={reports}
+      end={nothing}
+      correct={nothing}
+    />,
     "metric",
     may,
   );
@@ -220,5 +227,27 @@ describe("logging water on many blocks", () => {
     expect(correcting({ meter_shared_with: 1, amount_from: "depth" })).toContain(
       "the metered volume goes to one other block",
     );
+  });
+});
+
+describe("what was reported of a set from the field", () => {
+  it("is told beneath it: who, when, why, meter, pressure, picture", () => {
+    const report: FieldReport = {
+      irrigation_id: 1,
+      kind: "stop",
+      at: "2026-07-14T03:30:00Z",
+      meter_m3: 1520,
+      pressure_kpa: 310,
+      why: "breakdown",
+      note: "",
+      made_by: "Tam Orrowby",
+      photo_id: 4,
+    };
+    const said = line({}, true, [report]);
+    expect(said).toContain("by Tam Orrowby");
+    expect(said).toContain("meter 1,520 m³ · 3.1 bar");
+    expect(said).toContain("Picture");
+    const plain = { ...report, meter_m3: null, pressure_kpa: null, photo_id: null };
+    expect(line({}, true, [plain])).not.toMatch(/meter \d|bar|Picture/);
   });
 });
