@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 from scipy.sparse import bmat, coo_matrix, csr_matrix
 
 from core.arrays import Floats
@@ -55,27 +56,40 @@ def programme(patterns: Patterns, rows: Rows, cost: np.ndarray, columns: np.ndar
 
 def _taken(patterns: Patterns, rows: Rows, columns: np.ndarray, block: np.ndarray) -> csr_matrix:
     """What patterns take of each row's slots, each source's days and each source in all."""
-    at, of, much = [], [], []
-    slots = rows.capacity.shape[1]
-    days_from, total_from = rows.capacity.size, rows.capacity.size + rows.day_volume.size
-    days = rows.day_volume.shape[1]
-    for c, (p, b) in enumerate(zip(columns.tolist(), block.tolist(), strict=True)):
-        s = int(rows.source[b])
-        for k in range(int(patterns.sets[p])):
-            first = int(patterns.start[p, k])
-            end = first + int(patterns.slots[p, k])
-            volume = int(patterns.volume[p, k])
-            for j, r in enumerate(rows.row[b].tolist()):
+    count = _entries(patterns, rows, columns, block, *(np.empty(0, np.int64) for _ in range(3)))
+    at, of, much = (np.empty(count, np.int64) for _ in range(3))
+    _entries(patterns, rows, columns, block, at, of, much)
+    height = rows.capacity.size + rows.day_volume.size + rows.total_volume.size
+    return coo_matrix((much.astype(float), (at, of)), shape=(height, columns.size)).tocsr()
+
+
+@njit(cache=True)
+def _entries(patterns, rows, columns, block, at, of, much):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """Fill in limit, column and amount of each entry; how many there are. Arrays too short are left
+    alone."""
+    slots, days = rows.capacity.shape[1], rows.day_volume.shape[1]
+    days_from = rows.capacity.size
+    total_from = days_from + rows.day_volume.size
+    n = 0
+    for c in range(columns.size):
+        p, b = columns[c], block[c]
+        s = rows.source[b]
+        for k in range(patterns.sets[p]):
+            first = patterns.start[p, k]
+            end = first + patterns.slots[p, k]
+            volume = patterns.volume[p, k]
+            for j in range(rows.row.shape[1]):
+                r = rows.row[b, j]
                 if r < 0:
                     break
                 stop = first + 1 if rows.begins[b, j] else end
-                for t in range(max(first - int(rows.lead[b, j]), 0), stop):
-                    at.append(r * slots + t)
-                    of.append(c)
-                    much.append(int(rows.amount[b, j]))
+                for t in range(max(first - rows.lead[b, j], 0), stop):
+                    if n < at.size:
+                        at[n], of[n], much[n] = r * slots + t, c, rows.amount[b, j]
+                    n += 1
             for t in range(first, end):
-                at += [days_from + s * days + t // SLOTS_PER_DAY, total_from + s]
-                of += [c, c]
-                much += [volume, volume]
-    shape = (total_from + rows.total_volume.size, columns.size)
-    return coo_matrix((np.array(much, float), (at, of)), shape=shape).tocsr()
+                if n + 1 < at.size:
+                    at[n], of[n], much[n] = days_from + s * days + t // SLOTS_PER_DAY, c, volume
+                    at[n + 1], of[n + 1], much[n + 1] = total_from + s, c, volume
+                n += 2
+    return n

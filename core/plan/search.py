@@ -11,7 +11,7 @@ from core.plan.patterns import Patterns
 from core.plan.rows import Rows
 from core.plan.slots import SLOTS_PER_DAY
 from core.plan.smallest_flow import more_short, runs_short, short_in_all
-from core.plan.taking import Taken, fits, peak_money, take
+from core.plan.taking import Room, Taken, look_for_room, next_that_fits, peak_money, take
 
 # Blocks are put in by cost, and by cost drawn so far towards the one that prices of shared things
 # add to it [-]: both find plans that the other does not.
@@ -160,13 +160,15 @@ def _improve(patterns, rows, cost, lists, order, chosen, sources, settings):  # 
             take(1, b, chosen[b], patterns, rows, taken)
     # Without a smallest flow anywhere nothing below is looked at.
     any_smallest = rows.smallest.max() > 0
+    slots = rows.capacity.shape[1]
+    room = Room(np.zeros(slots, np.int64), np.zeros(slots, np.int64), np.zeros(slots, np.bool_))
     idle = 0.0
     for b in range(blocks):
         idle += cost[patterns.first[b]]
     weight = settings.short * idle / max(blocks, 1)
     for b in order:
         if chosen[b] < 0:
-            chosen[b] = put_in(b, lists[0], cost, weight, patterns, rows, taken, settings)
+            chosen[b] = put_in(b, lists[0], cost, weight, room, patterns, rows, taken, settings)
             take(1, b, chosen[b], patterns, rows, taken)
     plain = 0
     for b in range(blocks):
@@ -194,7 +196,7 @@ def _improve(patterns, rows, cost, lists, order, chosen, sources, settings):  # 
         which = np.random.randint(lists.shape[0])
         for k in np.random.permutation(count):
             b = out[k]
-            chosen[b] = put_in(b, lists[which], cost, weight, patterns, rows, taken, settings)
+            chosen[b] = put_in(b, lists[which], cost, weight, room, patterns, rows, taken, settings)
             plain += cost[chosen[b]]
             take(1, b, chosen[b], patterns, rows, taken)
         then = plain + peak_money(rows, taken)
@@ -241,20 +243,22 @@ def left_out_below(chosen, cost, patterns, rows):  # type: ignore[no-untyped-def
 
 
 @njit(cache=True)
-def put_in(b, listed, cost, weight, patterns, rows, taken, settings):  # type: ignore[no-untyped-def]  # pragma: no cover
+def put_in(b, listed, cost, weight, room, patterns, rows, taken, settings):  # type: ignore[no-untyped-def]  # pragma: no cover
     """The first pattern in a block's list that there is room for, where its source has a smallest
     flow the best of the first few; to do nothing always fits."""
-    least, best, seen = np.inf, patterns.first[b], 0
-    for p in listed[patterns.first[b] : patterns.first[b + 1]]:
-        if fits(b, p, patterns, rows, taken):
-            if rows.smallest[rows.source[b]] == 0:
-                return p
-            money = cost[p] + weight * more_short(b, p, patterns, rows, taken)
-            if money < least:
-                least, best = money, p
-            seen += 1
-            if seen == settings.looked_at:
-                break
+    own = listed[patterns.first[b] : patterns.first[b + 1]]
+    look_for_room(b, rows, taken, room)
+    at = next_that_fits(b, own, 0, room, patterns, rows, taken)
+    if rows.smallest[rows.source[b]] == 0:
+        return own[at]
+    least, best = np.inf, own[at]
+    for _ in range(settings.looked_at):
+        if at == own.size:
+            break
+        money = cost[own[at]] + weight * more_short(b, own[at], patterns, rows, taken)
+        if money < least:
+            least, best = money, own[at]
+        at = next_that_fits(b, own, at + 1, room, patterns, rows, taken)
     return best
 
 

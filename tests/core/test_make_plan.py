@@ -186,7 +186,7 @@ def test_nothing_to_plan() -> None:
 
 
 def test_the_search_betters_the_cheapest_fit() -> None:
-    shared, blocks = drawn_farm(30, 2, 1.2, 7, members=4)
+    shared, blocks = drawn_farm(18, 2, 1.2, 7, members=4)
     fit = make_plan(shared, blocks, starts=0)
     plan = make_plan(shared, blocks, tries=3000)
     assert fit.method is Method.CHEAPEST_FIT
@@ -208,7 +208,8 @@ def test_what_stands_is_never_moved() -> None:
 
 def test_what_stands_uses_up_the_licence() -> None:
     """A set from 0:00 to 6:00 takes all that may be drawn on the first day and in the season."""
-    shared, blocks = drawn_farm(4, 1, 0.5, 3, members=4)
+    shared, drawn = drawn_farm(4, 1, 0.5, 3, members=4)
+    blocks = [replace(b, allowed=np.arange(SLOTS) < 36) for b in drawn]
     runs = blocks[1]
     m3 = 18.0 * runs.gross_m3_mm
     blocks[1] = replace(runs, fixed=(FixedSet(0, 3, 18.0),))

@@ -29,7 +29,7 @@ TWO = [DRY, replace(DRY, name="Lower")]
 
 
 def test_one_runs_with_the_other_where_the_pump_needs_both() -> None:
-    plan = make_plan(PUMP, TWO)
+    plan = make_plan(PUMP, TWO, tries=300)
     upper, lower = ([(s.start, s.slots) for s in plan.sets if s.block == b] for b in (0, 1))
     assert upper
     assert upper == lower
