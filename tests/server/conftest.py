@@ -81,6 +81,14 @@ def signed_in(user: User) -> Api:
     return Api(client)
 
 
+@pytest.fixture(autouse=True)
+def plans_in_a_moment(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What becomes of a plan is tried here, not how good it is: that is tests/core."""
+    monkeypatch.setattr("core.plan.make_plan.TRIES", 2_000)
+    monkeypatch.setattr("core.plan.make_plan.TRIES_BLOCK", 0)
+    monkeypatch.setattr("core.plan.make_plan.MOST_PATTERNS", 0)
+
+
 @pytest.fixture
 def farm(db: None) -> Farm:
     return Farm.objects.get(slug="thistlewick")
