@@ -319,6 +319,7 @@ DIALOGS = {
     "what if": ("block", ["What if"]),
     "change limits": ("limits", ["Change limits"]),
     "source": ("water supply", ["Add source"]),
+    "group": ("water supply", ["Add group"]),
     "tariff": ("water supply", ["Add tariff"]),
     "prices": ("water supply", ["Change"]),
     "new valve": ("valves", ["New valve"]),

@@ -6,6 +6,7 @@ import re
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import sign_in
+from tests.server.test_instruments import picture
 
 SHEET = "/thistlewick/irrigation/run-sheet"
 PHONE = {"width": 390, "height": 844}
@@ -110,6 +111,9 @@ def test_planned_again_announced_and_run_without_signal(
     expect(field.get_by_text("Quern Field", exact=True).first).to_be_visible()
     field.get_by_role("button", name="Start", exact=True).first.click()
     field.get_by_label("Meter reading").fill("120")
+    field.locator("input[type=file]").set_input_files(
+        {"name": "meter.png", "mimeType": "image/png", "buffer": picture()}
+    )
     field.get_by_role("button", name="Started now").click()
     expect(field.get_by_text("1 report waits on this phone.")).to_be_visible()
     field.reload()
@@ -119,4 +123,12 @@ def test_planned_again_announced_and_run_without_signal(
     expect(quern).to_be_visible()
     page.reload()
     expect(page.get_by_role("button", name=re.compile(", Running")).first).to_be_visible()
+    page.goto(f"{base_url}/thistlewick/irrigation/log")
+    expect(
+        page.get_by_text(re.compile("Started Tue 14 July 0.* by Maud Pellander"))
+    ).to_be_visible()
+    shown = page.request.get(
+        base_url + str(page.get_by_role("link", name="Picture").get_attribute("href"))
+    )
+    assert shown.headers["content-type"] == "image/jpeg"
     phone.close()
