@@ -57,7 +57,7 @@ def test_a_group_is_made_and_a_block_put_in_it_on_the_plan(at_board: Page, base_
     expect(page.get_by_text("2 blocks at a time")).to_be_visible()
     plan = page.get_by_test_id("plan")
     plan.get_by_role("button", name="Low Ings").press("Enter")
-    dialog.get_by_label("East filter").check(force=True)
+    dialog.get_by_text("East filter").click()
     dialog.get_by_role("button", name="Save").click()
     expect(dialog).to_be_hidden()
     blocks = page.locator("section").filter(has=page.get_by_role("heading", name="Blocks"))
