@@ -21,7 +21,7 @@ from core.plan.shared import PlanSource, Shared
 
 # Starts of the search, at the same time, and what each tries: so much and so much more for each
 # block. Set by trials on drawn farms, see docs/planning.md.
-STARTS, TRIES, TRIES_BLOCK = 2, 240_000, 700
+STARTS, TRIES, TRIES_BLOCK = 2, 210_000, 700
 # Of the branches of a small farm, a second's work or so.
 EXACT_NODES, SETTLING_NODES = 5_000, 1_000
 

@@ -14,7 +14,7 @@ from core.plan.reasons import SharedKind, planned_patterns
 from core.plan.rows import MONEY_UNITS, rows_of
 from core.plan.search import cheapest_fit
 from core.plan.shared import Shared
-from core.plan.slots import SLOT_H
+from core.plan.slots import DAYS, SLOT_H, SLOTS_PER_DAY
 
 # Less than this is no lack that anyone sees [mm].
 LEAST_LACK_MM = 0.5
@@ -57,12 +57,14 @@ class Relief:
     more : float, L/s of a source or main, hours of a source each time that it runs, m3 a day or a
         season, blocks of a group, people
     money : what the best plan would cost less, by the bounds
+    day : int, the only day of the plan on which it is more; None where it is on all
     """
 
     kind: SharedKind | ReliefKind
     name: str
     more: float
     money: float
+    day: int | None = None
 
 
 def reliefs(shared: Shared, blocks: Sequence[PlanBlock], gap: float) -> list[Relief]:
@@ -82,7 +84,8 @@ def reliefs(shared: Shared, blocks: Sequence[PlanBlock], gap: float) -> list[Rel
         return []
     patterns, cost, rows = worked_out(shared, blocks)
     known = cheapest_fit(patterns, rows, cost).pattern
-    now = bound_of(patterns, rows, cost, known).cost
+    proof = bound_of(patterns, rows, cost, known)
+    now = proof.cost
     out = []
     for kind, name, more, eased in _eased(shared):
         if kind is ReliefKind.HOURS:
@@ -93,6 +96,15 @@ def reliefs(shared: Shared, blocks: Sequence[PlanBlock], gap: float) -> list[Rel
         money = (now - bound) / MONEY_UNITS
         if money > gap:
             out.append(Relief(kind, name, more, money))
+    by_day = proof.prices.rows[-1].reshape(DAYS, -1).sum(axis=1)
+    if by_day.any():
+        # The day on which another person is worth most, by the price of a first small part.
+        day = int(by_day.argmax())
+        there = (np.arange(shared.people.size) // SLOTS_PER_DAY == day) & (shared.people > 0)
+        eased = replace(shared, people=shared.people + there)
+        bound = bound_of(patterns, rows_of(eased, blocks), cost, known).cost
+        if (money := (now - bound) / MONEY_UNITS) > gap:
+            out.append(Relief(SharedKind.PEOPLE, "", 1.0, money, day))
     return sorted(out, key=lambda r: (-r.money, r.kind, r.name))
 
 

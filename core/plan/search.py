@@ -16,14 +16,14 @@ from core.plan.taking import Room, Taken, look_for_room, next_that_fits, peak_mo
 # Blocks are put in by cost, and by cost drawn so far towards the one that prices of shared things
 # add to it [-]: both find plans that the other does not.
 TOWARDS_PRICED = (0.0, 0.7, 1.0, 1.3, 2.0)
-FEWEST_OUT, MOST_OUT = 2, 9
+FEWEST_OUT, MOST_OUT = 2, 15
 # Of the blocks that are taken out so many are of the first one's source [-].
 SAME_SOURCE = 0.95
 # Of blocks whose sets are more than a day away so many are left where they are [-].
 FAR_LEFT = 0.7
 # The search begins by taking what costs so much more [of the plan's cost for each block], and ends
 # with so much of that.
-WARM, COLD = 0.3, 1e-3
+WARM, COLD = 0.3, 1e-2
 # What a slot far below a source's smallest flow counts beside the mean cost of a block while the
 # search goes on [-]; in the end there is none. Where a source has one, so many patterns that fit
 # are looked at for the one that runs with others.

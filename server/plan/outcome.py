@@ -2,12 +2,13 @@
 format 1 nothing was known of groups, hours and minimum flows."""
 
 from collections.abc import Sequence
+from datetime import date, datetime, timedelta
 from typing import Literal
 
 from core.plan.make_plan import Method, Plan, PlannedSet
 from core.plan.plan_block import PlanBlock
 from core.plan.reasons import SharedKind
-from core.plan.relief import ReliefKind, reliefs, short_blocks
+from core.plan.relief import Relief, ReliefKind, reliefs, short_blocks
 from core.plan.sheet import peak_of
 from server.base.schema import Schema
 from server.plan.assemble import PlanInputs
@@ -28,12 +29,13 @@ class ShortBlockOut(Schema):
 class ReliefOut(Schema):
     """More of something, and what it is worth over the days of the plan; ``more`` in L/s of a
     source or main, hours of a source each time it runs, m3 of a licence, blocks of a group, or
-    people."""
+    people; ``on`` the only day on which it is more, null where it is on all."""
 
     kind: SharedKind | ReliefKind
     name: str
     more: float
     money: float
+    on: date | None = None
 
 
 class Outcome(Schema):
@@ -50,6 +52,13 @@ class Outcome(Schema):
     by_urgency_lost: float
     total: float
     reliefs: list[ReliefOut] | None
+
+
+def _relief(found: Relief, first_at: datetime) -> ReliefOut:
+    on = None if found.day is None else first_at.date() + timedelta(days=found.day)
+    return ReliefOut(
+        kind=found.kind, name=found.name, more=found.more, money=round(found.money, 2), on=on
+    )
 
 
 def outcome_of(
@@ -77,7 +86,7 @@ def outcome_of(
         ),
         by_urgency_power=round(sum(m.power for m in rule), 2),
         by_urgency_lost=round(sum(m.lost for m in rule), 2),
-        reliefs=[ReliefOut.model_validate(r) for r in helps]
+        reliefs=[_relief(r, inputs.first_at) for r in helps]
         if len(blocks) <= MOST_FOR_RELIEF
         else None,
     )

@@ -9479,7 +9479,7 @@ export interface components {
          * ReliefOut
          * @description More of something, and what it is worth over the days of the plan; ``more`` in L/s of a
          *     source or main, hours of a source each time it runs, m3 of a licence, blocks of a group, or
-         *     people.
+         *     people; ``on`` the only day on which it is more, null where it is on all.
          */
         ReliefOut: {
             /** Kind */
@@ -9490,6 +9490,8 @@ export interface components {
             more: number;
             /** Money */
             money: number;
+            /** On */
+            on?: string | null;
         };
         /**
          * RunSheetOut

@@ -1,5 +1,10 @@
 import { Dialog, Portal } from "@chakra-ui/react";
-import type { ReactNode, SyntheticEvent } from "react";
+import { lazy, Suspense, useContext, type ReactNode, type SyntheticEvent } from "react";
+import { SignedInContext } from "../session/context";
+
+const StopButton = lazy(async () => ({
+  default: (await import("../valves/StopButton")).StopButton,
+}));
 
 interface Props {
   title: string;
@@ -11,8 +16,9 @@ interface Props {
   submit?: () => void;
 }
 
-/** A sheet laid over the page; Escape and a click beside it put it away. */
+/** A sheet laid over the page, and over the emergency stop in its head: it has one of its own. Escape and a click beside it put it away. */
 export function Sheet({ title, close, footer, children, size = "sm", submit }: Props) {
+  const signedIn = useContext(SignedInContext);
   const form = submit && {
     as: "form" as const,
     onSubmit: (event: SyntheticEvent) => {
@@ -26,8 +32,13 @@ export function Sheet({ title, close, footer, children, size = "sm", submit }: P
         <Dialog.Backdrop />
         <Dialog.Positioner>
           <Dialog.Content bg="sheet" {...form}>
-            <Dialog.Header>
+            <Dialog.Header justifyContent="space-between" gap="3">
               <Dialog.Title>{title}</Dialog.Title>
+              {signedIn?.farm.valve_control && (
+                <Suspense fallback={null}>
+                  <StopButton />
+                </Suspense>
+              )}
             </Dialog.Header>
             <Dialog.Body>{children}</Dialog.Body>
             <Dialog.Footer>{footer}</Dialog.Footer>

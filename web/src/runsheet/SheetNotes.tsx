@@ -97,7 +97,9 @@ export function ShortList({ sheet, units }: { sheet: SheetData; units: UnitSyste
               .slice(0, 4)
               .map((r) =>
                 t("runsheet.reliefLine", {
-                  what: RELIEF[r.kind](r.name, r.more, units),
+                  what: r.on
+                    ? t("runsheet.anotherPersonOn", { day: shownDay(r.on) })
+                    : RELIEF[r.kind](r.name, r.more, units),
                   money: money(r.money, sheet.currency),
                 }),
               )

@@ -64,14 +64,16 @@ describe("what is shown beneath the run sheet", () => {
       outcome: {
         ...aSheet({}).outcome,
         reliefs: [
-          { kind: "hours", name: "North bore", more: 2, money: 41 },
-          { kind: "group", name: "Hill filter", more: 1, money: 12 },
+          { kind: "hours", name: "North bore", more: 2, money: 41, on: null },
+          { kind: "group", name: "Hill filter", more: 1, money: 12, on: null },
+          { kind: "people", name: "", more: 1, money: 9, on: "2026-07-14" },
         ],
       },
     });
     const shown = text(<ShortList sheet={sheet} units="metric" />);
     expect(shown).toContain("North bore for 2 h longer each time it runs (€ 41)");
     expect(shown).toContain("one more block of Hill filter at a time (€ 12.00)");
+    expect(shown).toContain("another person on 14 Jul 2026 (€ 9.00)");
     const pulsed = aSet({ hours: 7, pulses: 3, pause_hours: 1 });
     const panel = text(
       <SetPanel
