@@ -12,6 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.http import HttpResponse
 from django.test import Client
+from django.utils import translation
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
@@ -79,6 +80,13 @@ def signed_in(user: User) -> Api:
     client = Client()
     client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
     return Api(client)
+
+
+@pytest.fixture(autouse=True)
+def in_english() -> Iterator[None]:
+    """A request leaves its language behind in the thread; what is mailed has none of its own."""
+    with translation.override("en"):
+        yield
 
 
 @pytest.fixture(autouse=True)
