@@ -118,3 +118,14 @@ def test_a_valve_is_added_with_its_block(at_board: Page, base_url: str) -> None:
     dialog.get_by_label("Output number").fill("5")
     dialog.get_by_role("button", name="Save").click()
     expect(state(page, "Quern Field, west")).to_contain_text("Not known")
+
+
+def test_a_dialog_does_not_cover_the_emergency_stop(at_board: Page, base_url: str) -> None:
+    page = at_board
+    page.goto(f"{base_url}/thistlewick/farm/water-supply")
+    page.get_by_role("button", name="Add main").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Emergency stop").click()
+    expect(dialog.get_by_role("button", name="Emergency stop")).to_have_count(0)
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("region", name="Valves")).to_contain_text("by Maud Pellander")
