@@ -76,6 +76,9 @@ def test_told_when_too_little_is_drawn() -> None:
     (rather,) = reason.rather
     slots = tuple(range(rather.start, rather.start + rather.slots))
     assert reason.in_the_way[0].slots == slots
+    # What another runs alone at another time is none of its business.
+    elsewhere = block_reason(PUMP, TWO, [PlannedSet(1, 110, 6, 50.0)], 0)
+    assert elsewhere.in_the_way[0].slots == slots
 
 
 def test_of_a_group_only_so_many_at_a_time() -> None:
