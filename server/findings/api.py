@@ -16,6 +16,7 @@ from server.findings.decisions import decide, find_finding, keep_photo, undo_dec
 from server.findings.models import FindingDecision
 from server.findings.present import findings_out, marks_of
 from server.findings.schemas import FindingDecisionIn, FindingMark, FindingOut
+from server.instruments.pictures import picture_answer
 
 router = Router(tags=["findings"])
 
@@ -104,6 +105,4 @@ def get_photo(request: HttpRequest, slug: str, decision_id: int) -> HttpResponse
     row = FindingDecision.objects.for_farm(farm).filter(pk=decision_id).first()
     if row is None or row.image is None:
         raise NotFound(sentence("There is no such picture."))
-    answer = HttpResponse(bytes(row.image), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=86400"
-    return answer
+    return picture_answer(row.image)

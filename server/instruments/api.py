@@ -15,6 +15,7 @@ from server.farms.access import enter
 from server.files.confined import content_of
 from server.instruments.models import Channel, Instrument, InstrumentPhoto
 from server.instruments.photos import add_photo, find_photo, remove_photo
+from server.instruments.pictures import picture_answer
 from server.instruments.schemas import (
     ChannelOut,
     InstrumentIn,
@@ -133,9 +134,7 @@ def post_photo(
 def get_photo(request: HttpRequest, slug: str, photo_id: int) -> HttpResponse:
     """The picture itself, JPEG."""
     photo = find_photo(enter(person(request), slug), photo_id)
-    answer = HttpResponse(bytes(photo.image), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=86400"
-    return answer
+    return picture_answer(photo.image)
 
 
 @router.delete(

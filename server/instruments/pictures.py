@@ -2,6 +2,7 @@
 
 import io
 
+from django.http import HttpResponse
 from PIL import Image, ImageOps
 
 from core.sentence import sentence
@@ -39,3 +40,10 @@ def small_picture(data: bytes) -> bytes:
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=82)
     return out.getvalue()
+
+
+def picture_answer(image: bytes | memoryview) -> HttpResponse:
+    """A kept picture as a browser takes it; it never changes."""
+    answer = HttpResponse(bytes(image), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=86400"
+    return answer

@@ -18,6 +18,7 @@ from server.farms.access import Access, enter
 from server.farms.acting import acting
 from server.farms.rules import Action
 from server.files.confined import content_of
+from server.instruments.pictures import picture_answer
 from server.plan.field_photos import find_field_photo, keep_field_photo
 from server.plan.field_reports import Reported, take_report
 from server.plan.jobs import JobOut, jobs, told_lately
@@ -133,9 +134,7 @@ def post_photo(
 def get_photo(request: HttpRequest, slug: str, photo_id: int) -> HttpResponse:
     """The picture itself, JPEG."""
     row = find_field_photo(enter(person(request), slug), photo_id)
-    answer = HttpResponse(bytes(row.image), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=86400"
-    return answer
+    return picture_answer(row.image)
 
 
 # Each is whole by itself: one that can't be taken keeps no other out.

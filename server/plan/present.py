@@ -20,7 +20,7 @@ from server.farms.access import Access
 from server.farms.models import Farm
 from server.plan.edits import Changed
 from server.plan.in_use import current_edit
-from server.plan.late_starts import late_starts
+from server.plan.late_starts import late_on_sheet
 from server.plan.live_sets import LiveSets, live_sets
 from server.plan.models import EditKind, RunSheet, SheetEdit
 from server.plan.money import BlockMoneyOut, money_after, whole_blocks
@@ -165,7 +165,7 @@ def sheet_out(access: Access, sheet: RunSheet) -> SheetOut:
         sets=sets_out(live.sets, inputs, areas, starts, live),
         standing=_standing(access, planned, areas),
         broken=_broken(inputs, shared, live.sets),
-        late_starts=late_starts(access.farm),
+        late_starts=late_on_sheet(access.farm, sheet, inputs, live.sets),
         short=_short(planned, edit),
         totals=totals_of(inputs, shared, live.sets, edit.money),
         outcome=Outcome.model_validate(sheet.outcome),

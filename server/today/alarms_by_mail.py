@@ -52,7 +52,6 @@ def send_alarms(farm: Farm) -> int:
     letters = []
     had = set(AlarmSent.objects.filter(farm=farm).values_list("user", "key"))
     for member in deciders:
-        # Figures in the mail are in the reader's own units and times in the farm's.
         own = [told for told in news if (member.user_id, told.key) not in had]
         if own:
             letters.append(_letter(farm, member.user, own))

@@ -1,5 +1,6 @@
 /* Reports go to the server when there is a way; each stays on the phone until it is taken. */
 import { Refusal } from "../api/client";
+import { sendPictures } from "../outbox/sendPictures";
 import { sendPhoto, sendReports, type ReportIn, type ReportOut } from "./queries";
 import { dropUnsent, keepUnsent, unsentOf, type Unsent } from "./store";
 import { t } from "./t";
@@ -22,7 +23,7 @@ export async function sendWaiting(
   if (waiting.length === 0) return { sent: 0, trouble: "" };
   let answers: ReportOut[];
   try {
-    await sendPhotos(slug, waiting, picture);
+    await sendPictures(waiting, (entry, photo) => picture(slug, entry.key, photo), keepUnsent);
     answers = await send(slug, waiting.map(aged));
   } catch (error) {
     return { sent: 0, trouble: spoken(error) };
@@ -33,27 +34,10 @@ export async function sendWaiting(
       const entry = waiting.find((u) => u.key === answer.key);
       if (!entry) return;
       if (answer.taken) await dropUnsent(entry.key);
-      else await keepUnsent({ ...entry, refused: refusalOf(answer) });
+      else await keepUnsent({ ...entry, photo: null, refused: refusalOf(answer) });
     }),
   );
   return { sent: taken.length, trouble: "" };
-}
-
-/** Pictures go first, so that a report leaves the phone only when all of it is sent. */
-async function sendPhotos(slug: string, waiting: Unsent[], send: typeof sendPhoto): Promise<void> {
-  for (const entry of waiting) {
-    if (!entry.photo) continue;
-    try {
-      // oxlint-disable-next-line no-await-in-loop -- on a thin line two would hinder each other
-      await send(slug, entry.key, entry.photo);
-    } catch (error) {
-      // What is no picture will never be one; anything else is tried again with the report.
-      if (!(error instanceof Refusal) || error.status !== 422) throw error;
-    }
-    entry.photo = null;
-    // oxlint-disable-next-line no-await-in-loop
-    await keepUnsent(entry);
-  }
 }
 
 function refusalOf(answer: ReportOut): string {

@@ -1,5 +1,6 @@
 /* Visits go to the server when there is a way; each stays on the phone until it is taken. */
 import { Refusal } from "../api/client";
+import { sendPictures } from "../outbox/sendPictures";
 import { sendPhoto, sendVisits, type VisitOut } from "./queries";
 import { dropUnsent, keepUnsent, unsentOf, type Unsent } from "./store";
 import { t } from "./t";
@@ -30,7 +31,11 @@ export async function sendWaiting(slug: string, send: Sender = sendVisits): Prom
     try {
       // Parts go one after the other: on a thin line two would only hinder each other.
       // oxlint-disable-next-line no-await-in-loop
-      await sendPhotos(slug, part);
+      await sendPictures(
+        part,
+        (entry, photo) => sendPhoto(slug, entry.visit.instrument_id, entry.key, photo),
+        keepUnsent,
+      );
       // oxlint-disable-next-line no-await-in-loop
       answers = await send(slug, part.map(aged));
     } catch (error) {
@@ -40,22 +45,6 @@ export async function sendWaiting(slug: string, send: Sender = sendVisits): Prom
     sent += await settle(part, answers);
   }
   return { sent, left: (await unsentOf(slug)).length, trouble: "" };
-}
-
-/** Pictures go first, so that a card leaves the phone only when all of it is sent. */
-async function sendPhotos(slug: string, part: Unsent[]): Promise<void> {
-  for (const entry of part) {
-    if (!entry.photo) continue;
-    try {
-      // oxlint-disable-next-line no-await-in-loop
-      await sendPhoto(slug, entry.visit.instrument_id, entry.key, entry.photo);
-    } catch (error) {
-      // What is no picture will never be one; anything else is tried again with the card.
-      if (!(error instanceof Refusal) || error.status !== 422) throw error;
-    }
-    // oxlint-disable-next-line no-await-in-loop
-    await keepUnsent({ ...entry, photo: null });
-  }
 }
 
 /** The visit with its age by the phone's own watch, so that a wrong clock does no harm. */
@@ -73,7 +62,7 @@ async function settle(part: Unsent[], answers: VisitOut[]): Promise<number> {
         taken += 1;
         await dropUnsent(entry.key);
       } else {
-        await keepUnsent({ ...entry, refused: why(answer) });
+        await keepUnsent({ ...entry, photo: null, refused: why(answer) });
       }
     }),
   );
