@@ -28,7 +28,7 @@ MEMBERS = 20
 def measure() -> list[Figure]:
     out = []
     # Compiled loops are there from the first plan on.
-    make_plan(*drawn_farm(20, 2, 1.0, 0, MEMBERS), tries=10)
+    make_plan(*drawn_farm(20, 2, 1.0, 0, MEMBERS), looks=10_000)
     for (blocks, sources, limit_s), wanted in SIZES.items():
         for load, most in wanted.items():
             gaps, seconds, dearer = [], [], []

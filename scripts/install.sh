@@ -111,8 +111,11 @@ need_compiled() {
   say "Compiling the core"
   rm -rf "$STATE/compiled"
   mkdir -p "$NUMBA_CACHE_DIR"
-  PYTHONPATH=. "$PYTHON" -m core.estimate.warm
+  local balance
+  PYTHONPATH=. "$PYTHON" -m core.estimate.warm &
+  balance=$!
   PYTHONPATH=. "$PYTHON" -m core.world.warm_planner
+  wait "$balance"
   touch "$NUMBA_CACHE_DIR/done"
 }
 

@@ -2,6 +2,7 @@
 
 import os
 from collections import Counter
+from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, settings
@@ -52,11 +53,12 @@ def pytest_runtest_logreport(report: pytest.TestReport) -> None:
 
 
 # What needs no demo runs while that is being made; then what takes longest.
+TESTS = Path(__file__).parent
 TURNS = ("core", "published", "faults", "browser", "server")
 
 
 def _turn(item: pytest.Item) -> int:
-    return TURNS.index(item.path.parent.name)
+    return TURNS.index(item.path.relative_to(TESTS).parts[0])
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

@@ -53,7 +53,7 @@ def run_steps(inputs: BlockInputs, amount: Amount, raw_mm: float) -> list[Step]:
     if found.pulses > 1 and isfinite(found.safe_mm):
         out.append(_safe_step(peak, found))
         least.append(Term("safe", found.safe_mm, Unit.WATER_MM, COMPUTED))
-    most = most_pulse_mm(inputs, raw_mm)
+    most = most_pulse_mm(inputs.assumed, raw_mm)
     if isfinite(most):
         out.append(_most_step(inputs, raw_mm, most))
         least.append(Term("most", most, Unit.WATER_MM, COMPUTED))

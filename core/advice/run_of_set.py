@@ -2,6 +2,7 @@
 
 from math import inf
 
+from core.advice.assumptions import Assumptions
 from core.advice.inputs import BlockInputs
 from core.irrigation.run import Run, run_of
 
@@ -11,14 +12,14 @@ from core.irrigation.run import Run, run_of
 PULSE_SHARE = 0.5
 
 
-def most_pulse_mm(inputs: BlockInputs, raw_mm: float) -> float:
+def most_pulse_mm(assumed: Assumptions, raw_mm: float) -> float:
     """The most of one pulse [mm gross]; infinity where water is not given little and often.
 
     ``raw_mm`` is what the crop may use, over the whole block.
     """
-    if not inputs.assumed.little_and_often or raw_mm <= 0:
+    if not assumed.little_and_often or raw_mm <= 0:
         return inf
-    return PULSE_SHARE * raw_mm / inputs.assumed.system.efficiency
+    return PULSE_SHARE * raw_mm / assumed.system.efficiency
 
 
 def run_of_set(inputs: BlockInputs, gross_mm: float, raw_mm: float) -> Run | None:
@@ -40,5 +41,5 @@ def run_of_set(inputs: BlockInputs, gross_mm: float, raw_mm: float) -> Run | Non
         gross_mm,
         assumed.intake_mm_h,
         assumed.slope_percent,
-        most_pulse_mm(inputs, raw_mm),
+        most_pulse_mm(assumed, raw_mm),
     )

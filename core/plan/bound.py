@@ -1,5 +1,6 @@
 """What no plan of these patterns can be below, by column generation."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,6 +18,8 @@ TOWARDS_NEW = 0.6
 ENTER, CLOSE = 3, 2e-4
 # By then most bounds have stood still for long; the others are valid as they are.
 ROUNDS = 60
+# After so many, prices are as good to search by as the last ones.
+EARLY = 11
 
 
 @dataclass(frozen=True)
@@ -29,13 +32,19 @@ class Bound:
 
 
 def bound_of(
-    patterns: Patterns, rows: Rows, cost: np.ndarray, known: np.ndarray, rounds: int = ROUNDS
+    patterns: Patterns,
+    rows: Rows,
+    cost: np.ndarray,
+    known: np.ndarray,
+    rounds: int = ROUNDS,
+    early: Callable[[Prices], object] = lambda _: None,
 ) -> Bound:
     """The bound; any number of rounds leaves a valid one.
 
     Parameters
     ----------
     known : array of int, shape (blocks,), a plan that can be had
+    early : is told prices to search by as soon as there are, once
     """
     blocks = patterns.first.size - 1
     columns = list(dict.fromkeys([*patterns.first[:-1].tolist(), *known.tolist()]))
@@ -44,7 +53,11 @@ def bound_of(
     best = Bound(bound_at(patterns, rows, costs, prices), prices)
     entered = set(columns)
     _enter(patterns, costs, np.full(blocks, np.inf), columns, entered)
-    for _ in range(rounds):
+    said = False
+    for done in range(rounds):
+        if done == EARLY:
+            early(best.prices)
+            said = True
         there, value, convexity = _best_mix(patterns, rows, cost, columns)
         tried = best.prices.between(there, TOWARDS_NEW).allowed(rows)
         new = False
@@ -58,6 +71,8 @@ def bound_of(
                 break
         if not new or value - best.cost <= CLOSE * max(abs(value), 1.0):
             break
+    if not said:
+        early(best.prices)
     return best
 
 
@@ -93,6 +108,8 @@ def _best_mix(
         A_eq=whole.one,
         b_eq=np.ones(whole.one.shape[0]),
         method="highs",
+        # These programmes have little that could be left out: to look for it takes half the time.
+        options={"presolve": False},
     )
     dual = np.zeros(whole.room.size)
     dual[busy] = -found.ineqlin.marginals

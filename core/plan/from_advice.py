@@ -14,6 +14,7 @@ from core.plan.pulses import Pulses
 from core.plan.rows import FLOW_UNITS
 from core.plan.shared import M3_H_PER_L_S
 from core.plan.slots import DAYS, SLOT_H, SLOTS
+from core.plan.starts import MOST_A_DAY
 from core.plan.yield_loss import loss_per_mm
 
 # The least that one set brings, as a share of RAW, where the system sets no smallest one (working
@@ -54,6 +55,7 @@ def plan_block(
     windy: Bools | None = None,
     groups: tuple[int, ...] = (),
     pulse: tuple[float, float] | None = None,
+    most_at_once_mm: float = inf,
 ) -> PlanBlock:
     """A block on the slots of a plan that begins at the midnight before now.
 
@@ -73,6 +75,9 @@ def plan_block(
         When wind is above the block's limit, see `core.plan.wind.windy_slots`.
     pulse : tuple of float [mm gross] and float [h], or None
         The most of one pulse and the pause after it, see `core.irrigation.run.largest_pulse`.
+    most_at_once_mm : float [mm gross]
+        The most that the roots are to get at one go, see `core.advice.run_of_set.most_pulse_mm`;
+        where a day's use is more, it is watered several times a day.
 
     Notes
     -----
@@ -85,6 +90,10 @@ def plan_block(
     largest = system.largest_mm * reaches if system.largest_mm is not None else float(taw.max())
     free = allowed_slots(holds, now_h)
     blown = free & (np.zeros(SLOTS, dtype=bool) if windy is None else windy)
+    day_mm = float(needs.use_mm[:, :DAYS].mean(axis=0).max())
+    a_day = min(max(ceil(day_mm / (most_at_once_mm * reaches) - 1e-9), 1), MOST_A_DAY)
+    # More than so many times a day it can't be: then each brings its part of the day's use.
+    largest = min(largest, max(most_at_once_mm * reaches, day_mm / a_day))
     smallest = min(max(system.smallest_mm * reaches, least), largest)
     return PlanBlock(
         name=name,
@@ -115,6 +124,7 @@ def plan_block(
         groups=groups,
         pulses=None if pulse is None else Pulses(pulse[0] * reaches, pulse[1]),
         parts=PARTS if system.moves else 1,
+        a_day=a_day,
     )
 
 

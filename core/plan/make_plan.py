@@ -1,7 +1,7 @@
 """A plan for a farm: one function, whatever is behind it."""
 
 from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -9,19 +9,22 @@ import numpy as np
 
 from core.arrays import Floats
 from core.plan.bound import bound_of
+from core.plan.by_source import best_by_source
 from core.plan.exact import MOST_PATTERNS, exact_plan
 from core.plan.orders import most_urgent_first
 from core.plan.pattern_cost import pattern_costs
 from core.plan.patterns import Patterns, patterns_of
 from core.plan.plan_block import PlanBlock
-from core.plan.prices import priced
+from core.plan.prices import Prices, priced
 from core.plan.rows import MONEY_UNITS, Rows, rows_of
 from core.plan.search import Chosen, cheapest_fit, earliest_fit, improved
 from core.plan.shared import PlanSource, Shared
 
-# Starts of the search, at the same time, and what each tries: so much and so much more for each
-# block. Set by trials on drawn farms, see docs/planning.md.
-STARTS, TRIES, TRIES_BLOCK = 2, 210_000, 700
+# Searches at the same time, each with so many blocks taken out at most: fewer are better where
+# there is water enough, more where there is not. How many patterns each looks at: so many, and so
+# many more for each block. Set by trials on drawn farms, see docs/planning.md.
+OUT = (10, 15)
+LOOKS, LOOKS_BLOCK = 190_000_000, 3_500_000
 # Of the branches of a small farm, a second's work or so.
 EXACT_NODES, SETTLING_NODES = 5_000, 1_000
 
@@ -67,16 +70,15 @@ class Plan:
 def make_plan(
     shared: Shared,
     blocks: Sequence[PlanBlock],
-    starts: int = STARTS,
-    tries: int | None = None,
+    looks: int | None = None,
     seed: int = 0,
 ) -> Plan:
     """The cheapest plan that can be found; the same for the same input.
 
     Parameters
     ----------
-    starts, tries : int
-        Of the search; none are as many as the farm's size asks for.
+    looks : int
+        Patterns that each search looks at; None are as many as the farm's size asks for.
     """
     if not blocks:
         return Plan((), 0.0, 0.0, Method.EXACT)
@@ -88,24 +90,30 @@ def make_plan(
         best, bound = found
         return _plan(patterns, best, bound, Method.EXACT, rule)
     fit = cheapest_fit(patterns, rows, cost)
-    proof = bound_of(patterns, rows, cost, fit.pattern)
+    count = LOOKS + LOOKS_BLOCK * len(blocks) if looks is None else looks
+    # The searches begin with the first good prices, while the bound is brought to its end.
+    with ThreadPoolExecutor(max_workers=len(OUT)) as threads:
+        searches: list[Future[Chosen]] = []
+
+        def search(prices: Prices) -> None:
+            by = priced(patterns, rows, cost, prices)
+            for k, out in enumerate(OUT):
+                begun = threads.submit(
+                    improved, patterns, rows, cost, by, fit, count, seed + k, out
+                )
+                searches.append(begun)
+
+        proof = bound_of(patterns, rows, cost, fit.pattern, early=search)
+        tried = [s.result() for s in searches]
     with_prices = priced(patterns, rows, cost, proof.prices)
-    count = TRIES + TRIES_BLOCK * len(blocks) if tries is None else tries
-
-    def search(k: int) -> Chosen:
-        return improved(patterns, rows, cost, with_prices, fit, count, seed + k)
-
-    with ThreadPoolExecutor(max_workers=max(starts, 1)) as threads:
-        tried = list(threads.map(search, range(starts)))
-    best = min([fit, *tried], key=lambda c: c.cost)
-    settled = _settled(patterns, rows, cost, with_prices, best, proof.cost) if tried else None
+    best = best_by_source([fit, *tried], patterns, rows, cost)
+    settled = _settled(patterns, rows, cost, with_prices, best, proof.cost)
     if settled is not None:
         best, bound = settled
         # A hundredth is what costs are rounded to.
         method = Method.EXACT if best.cost - bound < 1.0 else Method.SEARCH
         return _plan(patterns, best, bound, method, rule)
-    method = Method.SEARCH if tried else Method.CHEAPEST_FIT
-    return _plan(patterns, best, proof.cost, method, rule)
+    return _plan(patterns, best, proof.cost, Method.SEARCH, rule)
 
 
 def _settled(

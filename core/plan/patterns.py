@@ -1,8 +1,7 @@
 """Ways to water a block over the days of a plan: each a whole pattern of irrigations."""
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
-from itertools import combinations, pairwise
+from collections.abc import Sequence
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -12,27 +11,26 @@ from core.plan.plan_block import PlanBlock
 from core.plan.pulses import brought_in, hours_of
 from core.plan.rows import VOLUME_UNITS
 from core.plan.slots import DAYS, SLOT_H, SLOTS, SLOTS_PER_DAY
+from core.plan.starts import MOST_A_DAY, pairs, periodic
 
 # A set brings all that is missing then, or so much of it [-].
 OF_NEED = (1.0, 0.65)
-# Two sets begin so many slots apart from each other's choices; finer gave no better plans.
-PAIR_STEP = 3
-EVERY_DAYS = (1, 2, 3, 4)
-MOST_SETS = DAYS
 # A set that would go on into a time when the block must not run is cut there; of it so much must be
 # left [-].
 LEAST_CUT = 0.35
 # Less than so much of the smallest set is no need yet [-].
 LEAST_NEED = 0.5
+# Of those that people were told of.
+MOST_TOLD = DAYS * MOST_A_DAY
 
 
-@dataclass(frozen=True)
-class Pattern:
-    """Irrigations of one block: first slots, how many slots, and net depths [mm]."""
+class Sets(NamedTuple):
+    """Irrigations of one block: first slots, how many slots, and net depths [mm]; arrays, shape
+    (patterns, sets), those in front count that take any slots."""
 
-    starts: tuple[int, ...] = ()
-    slots: tuple[int, ...] = ()
-    net_mm: tuple[float, ...] = ()
+    start: np.ndarray
+    slots: np.ndarray
+    net_mm: Floats
 
 
 class Patterns(NamedTuple):
@@ -40,9 +38,9 @@ class Patterns(NamedTuple):
 
     first : array of int, shape (blocks + 1,), where each block's begin
     sets : array of int, shape (patterns,)
-    start, slots : arrays of int, shape (patterns, MOST_SETS)
-    net_mm : array, shape (patterns, MOST_SETS) [mm]
-    volume : array of int64, shape (patterns, MOST_SETS) [0.1 m3], of each slot of a set
+    start, slots : arrays of int, shape (patterns, most sets)
+    net_mm : array, shape (patterns, most sets) [mm]
+    volume : array of int64, shape (patterns, most sets) [0.1 m3], of each slot of a set
     """
 
     first: np.ndarray
@@ -68,42 +66,51 @@ class Patterns(NamedTuple):
 def patterns_of(blocks: Sequence[PlanBlock]) -> Patterns:
     """Every pattern that is worth a look."""
     found = [_distinct(_patterns(b)) for b in blocks]
-    first = np.concatenate([[0], np.cumsum([len(f) for f in found])]).astype(np.int64)
-    count = int(first[-1])
-    sets = np.zeros(count, np.int32)
-    start, slots = (np.zeros((count, MOST_SETS), np.int32) for _ in range(2))
-    net = np.zeros((count, MOST_SETS))
-    volume = np.zeros((count, MOST_SETS), np.int64)
-    for b, (block, own) in enumerate(zip(blocks, found, strict=True)):
-        for p, one in enumerate(own, start=int(first[b])):
-            n = len(one.starts)
-            sets[p] = n
-            start[p, :n], slots[p, :n], net[p, :n] = one.starts, one.slots, one.net_mm
-            drawn = np.array(one.net_mm) * block.gross_m3_mm * VOLUME_UNITS
-            volume[p, :n] = np.ceil(drawn / np.maximum(one.slots, 1) - 1e-6)
-    return Patterns(first, sets, start, slots, net, volume)
+    most = max(max(int((one.slots > 0).sum(axis=1).max()), 1) for one in found)
+    start, slots, net = (
+        np.concatenate([_wide(getattr(one, name), most) for one in found])
+        for name in ("start", "slots", "net_mm")
+    )
+    first = np.concatenate([[0], np.cumsum([len(one.start) for one in found])]).astype(np.int64)
+    drawn = np.repeat([b.gross_m3_mm for b in blocks], np.diff(first))[:, None] * net * VOLUME_UNITS
+    volume = np.ceil(drawn / np.maximum(slots, 1) - 1e-6).astype(np.int64)
+    sets = (slots > 0).sum(axis=1).astype(np.int32)
+    return Patterns(first, sets, start.astype(np.int32), slots.astype(np.int32), net, volume)
 
 
-def _distinct(patterns: Iterator[Pattern]) -> list[Pattern]:
-    return list(dict.fromkeys(patterns))
-
-
-def _patterns(block: PlanBlock) -> Iterator[Pattern]:
-    yield Pattern()
+def _patterns(block: PlanBlock) -> Sets:
     need = _need(block)
     free = _free_from(block)
-    if (told := _told(block, free)) is not None:
-        yield told
+    nothing = Sets(np.zeros((1, 1), int), np.zeros((1, 1), int), np.zeros((1, 1)))
+    parts = [nothing, *_told(block, free)]
     for share in OF_NEED:
-        for s in range(SLOTS):
-            if (one := _set(block, need[s] * share, s, free)) is not None:
-                yield Pattern((s,), (one[0],), (one[1],))
-        yield from _pairs(block, need, free, share)
-        yield from _periodic(block, need, free, share)
+        parts.append(_single(block, need, free, share))
+        parts.append(_pairs(block, need, free, share))
+        parts.append(_periodic(block, need, free, share))
+    most = max(part.start.shape[1] for part in parts)
+    return Sets(
+        *(
+            np.concatenate([_wide(getattr(part, name), most) for part in parts])
+            for name in Sets._fields
+        )
+    )
 
 
-def _told(block: PlanBlock, free: np.ndarray) -> Pattern | None:
-    """The irrigations that people were told of, as far as they can still run; None without any."""
+def _wide(values: np.ndarray, most: int) -> np.ndarray:
+    """As many columns as wanted; what is left out holds nothing."""
+    return np.pad(values[:, :most], ((0, 0), (0, max(most - values.shape[1], 0))))
+
+
+def _distinct(sets: Sets) -> Sets:
+    """Each pattern once, in their order."""
+    rows = np.ascontiguousarray(np.hstack([sets.start, sets.slots, sets.net_mm]))
+    as_bytes = rows.view(np.dtype((np.void, rows.dtype.itemsize * rows.shape[1]))).ravel()
+    _, at = np.unique(as_bytes, return_index=True)
+    return Sets(*(values[np.sort(at)] for values in sets))
+
+
+def _told(block: PlanBlock, free: np.ndarray) -> list[Sets]:
+    """The irrigations that people were told of, as far as they can still run; none without any."""
     kept = [
         t
         for t in sorted(block.told, key=lambda t: t.start)
@@ -112,11 +119,11 @@ def _told(block: PlanBlock, free: np.ndarray) -> Pattern | None:
         and t.slots <= free[t.start]
         and block.smallest_mm <= t.net_mm <= block.largest_mm
         and t.net_mm <= brought_in(t.slots * SLOT_H, block.net_mm_h, block.pulses) + 1e-9
-    ][:MOST_SETS]
+    ][:MOST_TOLD]
     if not kept or any(one.start + one.slots > two.start for one, two in pairwise(kept)):
-        return None
+        return []
     starts, slots, net = zip(*((t.start, t.slots, t.net_mm) for t in kept), strict=True)
-    return Pattern(starts, slots, net)
+    return [Sets(np.array([starts]), np.array([slots]), np.array([net], float))]
 
 
 def _need(block: PlanBlock) -> Floats:
@@ -139,46 +146,54 @@ def _free_from(block: PlanBlock) -> np.ndarray:
     return out[:SLOTS]
 
 
-def _set(
-    block: PlanBlock, need_mm: float, start: int, free: np.ndarray
-) -> tuple[int, float] | None:
-    """Slots and net depth of a set that brings what is needed, as far as it may; None where it
-    can't be one."""
-    net = min(max(need_mm + block.wetting_mm, block.smallest_mm), block.largest_mm)
-    if need_mm <= LEAST_NEED * block.smallest_mm:
-        return None
-    slots = int(np.ceil(hours_of(net, block.net_mm_h, block.pulses) / SLOT_H - 1e-6))
-    if slots > free[start]:
-        slots = int(free[start])
-        cut = brought_in(slots * SLOT_H, block.net_mm_h, block.pulses)
-        if cut < max(block.smallest_mm, LEAST_CUT * net) or slots == 0:
-            return None
-        net = cut
-    return slots, float(net)
+def _brought(
+    block: PlanBlock, need_mm: Floats, start: np.ndarray, free: np.ndarray
+) -> tuple[np.ndarray, Floats]:
+    """Slots and net depths of sets that bring what is needed, as far as they may; no slots where
+    there can't be one."""
+    net = np.minimum(np.maximum(need_mm + block.wetting_mm, block.smallest_mm), block.largest_mm)
+    slots = np.ceil(hours_of(net, block.net_mm_h, block.pulses) / SLOT_H - 1e-6).astype(int)
+    room = free[start]
+    cut = slots > room
+    slots = np.where(cut, room, slots)
+    reached = brought_in(slots * SLOT_H, block.net_mm_h, block.pulses)
+    too_little = cut & (reached < np.maximum(block.smallest_mm, LEAST_CUT * net))
+    wanted = (need_mm > LEAST_NEED * block.smallest_mm) & ~too_little
+    return np.where(wanted, slots, 0), np.where(cut, reached, net)
 
 
-def _pairs(block: PlanBlock, need: Floats, free: np.ndarray, share: float) -> Iterator[Pattern]:
-    for s, later in combinations(range(0, SLOTS, PAIR_STEP), 2):
-        if (one := _set(block, need[s] * share, s, free)) is None or s + one[0] >= later:
-            continue
-        if (two := _set(block, need[later] - one[1], later, free)) is not None:
-            yield Pattern((s, later), (one[0], two[0]), (one[1], two[1]))
+def _single(block: PlanBlock, need: Floats, free: np.ndarray, share: float) -> Sets:
+    start = np.arange(SLOTS)
+    slots, net = _brought(block, need * share, start, free)
+    kept = slots > 0
+    return Sets(start[kept, None], slots[kept, None], net[kept, None])
 
 
-def _periodic(block: PlanBlock, need: Floats, free: np.ndarray, share: float) -> Iterator[Pattern]:
-    """Sets alike, every so many days, which together bring what is missing by the last of them."""
-    for every in EVERY_DAYS:
-        step = every * SLOTS_PER_DAY
-        for s in range(step):
-            starts = list(range(s, SLOTS, step))
-            if len(starts) < 2:
-                continue
-            each = need[starts[-1]] * share / len(starts)
-            found = [(t, one) for t in starts if (one := _set(block, each, t, free)) is not None]
-            fits = all(a + one[0] < b for (a, one), (b, _) in pairwise(found))
-            if found and fits:
-                yield Pattern(
-                    tuple(t for t, _ in found),
-                    tuple(one[0] for _, one in found),
-                    tuple(one[1] for _, one in found),
-                )
+def _pairs(block: PlanBlock, need: Floats, free: np.ndarray, share: float) -> Sets:
+    start = pairs()
+    first, later = start.T
+    slots, net = _brought(block, need[first] * share, first, free)
+    more, rest = _brought(block, need[later] - net, later, free)
+    kept = (slots > 0) & (first + slots < later) & (more > 0)
+    return Sets(
+        start[kept], np.column_stack([slots, more])[kept], np.column_stack([net, rest])[kept]
+    )
+
+
+def _periodic(block: PlanBlock, need: Floats, free: np.ndarray, share: float) -> Sets:
+    """Sets alike, which together bring what is missing by the last of them."""
+    start = periodic(block.a_day)
+    there = start >= 0
+    count = there.sum(axis=1)
+    last = start[np.arange(len(start)), count - 1]
+    each = need[last] * share / count
+    slots, net = _brought(block, np.broadcast_to(each[:, None], start.shape), start, free)
+    # Those that can be had move to the front.
+    found = there & (slots > 0)
+    order = np.argsort(~found, axis=1, kind="stable")
+    start, slots, net, found = (
+        np.take_along_axis(values, order, axis=1) for values in (start, slots, net, found)
+    )
+    clear = (start[:, :-1] + slots[:, :-1] < start[:, 1:]) | ~found[:, 1:]
+    kept = found[:, 0] & clear.all(axis=1)
+    return Sets(*(np.where(found, values, 0)[kept] for values in (start, slots, net)))

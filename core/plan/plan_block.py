@@ -46,6 +46,7 @@ class PlanBlock:
     windy : array of bool, shape (slots,), where it might run but for the wind; None without a limit
     pulses : how a set is cut so that nothing runs off; None where it is not
     parts : int, parts of its ground that a pass waters one after the other
+    a_day : int, sets that one day may have; two and more only in the daylight
     """
 
     name: str
@@ -74,3 +75,4 @@ class PlanBlock:
     groups: tuple[int, ...] = ()
     pulses: Pulses | None = None
     parts: int = 1
+    a_day: int = 1

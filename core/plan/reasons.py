@@ -8,7 +8,7 @@ import numpy as np
 
 from core.plan.make_plan import PlannedSet, pattern_sets
 from core.plan.pattern_cost import pattern_costs
-from core.plan.patterns import MOST_SETS, Patterns, patterns_of
+from core.plan.patterns import Patterns, patterns_of
 from core.plan.plan_block import PlanBlock
 from core.plan.rows import MONEY_UNITS, VOLUME_UNITS, Rows, rows_of
 from core.plan.shared import Shared
@@ -125,7 +125,7 @@ def planned_patterns(blocks: Sequence[PlanBlock], sets: Sequence[PlannedSet]) ->
     count = len(blocks)
     first = np.arange(count + 1)
     number = np.zeros(count, np.int32)
-    most = max([MOST_SETS, *np.bincount([s.block for s in sets], minlength=1).tolist()])
+    most = max(1, *np.bincount([s.block for s in sets], minlength=1).tolist())
     start, slots = (np.zeros((count, most), np.int32) for _ in range(2))
     net, volume = np.zeros((count, most)), np.zeros((count, most), np.int64)
     for s in sorted(sets, key=lambda s: s.start):

@@ -31,6 +31,7 @@ class Rows(NamedTuple):
     peak_so_far : array of int64, shape (sources,) [units of flow]
     used : array of int64, shape (rows, slots), what stands already takes; there is room for it
     smallest : array of int64, shape (sources,), the least flow of a source while it runs
+    licensed : array of bool, shape (sources,), whether its volume is limited at all
     """
 
     capacity: np.ndarray
@@ -45,6 +46,7 @@ class Rows(NamedTuple):
     peak_so_far: np.ndarray
     used: np.ndarray
     smallest: np.ndarray
+    licensed: np.ndarray
 
 
 def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
@@ -95,7 +97,9 @@ def rows_of(shared: Shared, blocks: Sequence[PlanBlock]) -> Rows:
             for t in range(max(f.start, 0), min(f.start + f.slots, SLOTS)):
                 day_volume[b.source, t // SLOTS_PER_DAY] -= each
                 total_volume[b.source] -= each
+    limited = (day_volume < UNLIMITED // 2).any(axis=1) | (total_volume < UNLIMITED // 2)
     return Rows(
+        licensed=limited,
         capacity=np.maximum(capacity, used),
         used=used,
         row=row,

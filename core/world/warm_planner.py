@@ -6,7 +6,7 @@ from core.world.plan_farms import drawn_farm
 
 def warm() -> None:
     """Plan for a small farm, by the search."""
-    make_plan(*drawn_farm(6, 2, 1.0, 0, members=2), tries=1)
+    make_plan(*drawn_farm(6, 2, 1.0, 0, members=2), looks=1_000)
 
 
 if __name__ == "__main__":

@@ -8,6 +8,7 @@ import numpy as np
 
 from core.advice.inputs import BlockInputs
 from core.advice.needs_ahead import NeedsAhead, needs_ahead
+from core.advice.run_of_set import most_pulse_mm
 from core.arrays import Floats
 from core.irrigation.run import largest_pulse
 from core.irrigation.system import SystemKind
@@ -255,6 +256,7 @@ def _planned(
         pulse=largest_pulse(
             assumed.system, assumed.design, assumed.intake_mm_h, assumed.slope_percent
         ),
+        most_at_once_mm=most_pulse_mm(assumed, float(known.needs.raw_mm[0])),
         windy=windy_slots(wind_m_s, _wind_limit(document, assumed.system.kind)),
     )
 

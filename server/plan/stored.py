@@ -83,6 +83,7 @@ class StoredBlock(Schema):
     pulse_mm: float | None = None
     pause_h: float = 0.0
     parts: int = 1
+    a_day: int = 1
 
     @property
     def pulses(self) -> Pulses | None:
@@ -94,7 +95,7 @@ class StoredInputs(Schema):
     """All but the days ahead of each block; ``left_out`` are blocks of which nothing may be
     said; ``wind_m_s`` the strongest hour of each slot, empty where no forecast tells."""
 
-    format: Literal[1, 2, 3] = 3
+    format: Literal[1, 2, 3, 4] = 4
     currency: str
     value_assumed: bool
     sources: list[StoredSource]
@@ -198,6 +199,7 @@ def stored_block(block_id: int, block: PlanBlock) -> StoredBlock:
         pulse_mm=None if block.pulses is None else block.pulses.most_mm,
         pause_h=0.0 if block.pulses is None else block.pulses.pause_h,
         parts=block.parts,
+        a_day=block.a_day,
     )
 
 
@@ -239,6 +241,7 @@ def plan_block_of(stored: StoredBlock, ahead: StoredAhead | None = None) -> Plan
         groups=tuple(stored.groups),
         pulses=stored.pulses,
         parts=stored.parts,
+        a_day=stored.a_day,
     )
 
 

@@ -1,6 +1,7 @@
 """A block as a plan takes it, from its advice: depths, times, worth; by hand."""
 
 from dataclasses import replace
+from math import inf
 from typing import Any
 
 import numpy as np
@@ -97,6 +98,20 @@ def test_groups_pulses_and_parts() -> None:
     assert planned().pulses is None
     reel = replace(SPRINKLERS, kind=SystemKind.TRAVELLER)
     assert planned(system=reel).parts == 3
+
+
+@pytest.mark.parametrize(
+    ("at_once_mm", "a_day", "largest_mm"),
+    [(inf, 1, 40.0), (6.25, 1, 5.0), (5.0, 2, 4.0), (2.2, 3, 1.76), (1.25, 3, 5 / 3)],
+)
+def test_several_times_a_day_where_the_roots_get_little_at_once(
+    at_once_mm: float, a_day: int, largest_mm: float
+) -> None:
+    """5 mm a day at 80 %: 6.25 mm gross bring it at one go, 5 mm in two, 2.2 mm in three, 1.25 mm
+    not even in three, and more than three times a day it is not watered."""
+    one = planned(daily=True, most_at_once_mm=at_once_mm)
+    assert one.a_day == a_day
+    assert one.largest_mm == pytest.approx(largest_mm)
 
 
 def test_room_for_rain_is_not_filled() -> None:

@@ -19,7 +19,7 @@ from core.plan.relief import ReliefKind, reliefs
 from core.plan.search import SHORT
 from core.plan.shared import PlanGroup
 from core.plan.sheet import SheetRule, block_money, broken_rules
-from core.plan.slots import SLOTS
+from core.plan.slots import DAYS, SLOTS
 from core.world.plan_farms import drawn_farm
 from tests.core.plan_checker import broken, money
 from tests.core.test_plan_relief import DRY, shared_with
@@ -30,7 +30,7 @@ TWO = [DRY, replace(DRY, name="Lower")]
 
 
 def test_one_runs_with_the_other_where_the_pump_needs_both() -> None:
-    plan = make_plan(PUMP, TWO, tries=300)
+    plan = make_plan(PUMP, TWO, looks=300_000)
     upper, lower = ([(s.start, s.slots) for s in plan.sets if s.block == b] for b in (0, 1))
     assert upper
     assert upper == lower
@@ -42,7 +42,7 @@ def test_a_block_that_runs_joins_what_stands() -> None:
     """10 L/s stand in the first six slots: a second block may run in those alone."""
     held = np.zeros(SLOTS, bool)
     stands = [replace(DRY, fixed=(FixedSet(0, 6, 50.0),), allowed=held), TWO[1]]
-    plan = make_plan(PUMP, stands, tries=300)
+    plan = make_plan(PUMP, stands, looks=300_000)
     assert [(s.block, s.start) for s in plan.sets] == [(1, 0)]
     assert plan.sets[0].slots <= 6
     assert broken_rules(PUMP, stands, plan.sets) == ()
@@ -58,8 +58,8 @@ def test_the_search_leaves_nothing_below_the_smallest_flow(
     shared, blocks = drawn_farm(14, 2, 0.8, 3, members=3)
     least = (replace(s, smallest_l_s=float(s.flow_l_s.max()) / 3) for s in shared.sources)
     shared = replace(shared, sources=tuple(least))
-    for tries in (0, 400):
-        plan = make_plan(shared, blocks, starts=1, tries=tries)
+    for looks in (0, 400_000):
+        plan = make_plan(shared, blocks, looks=looks)
         assert broken(shared, blocks, plan.sets) == []
         assert broken(shared, blocks, plan.by_urgency) == []
     assert len({s.block for s in plan.sets}) >= (10 if short else 1)
@@ -179,6 +179,23 @@ def test_what_was_told_is_kept_where_its_slots_bring_it() -> None:
         told = replace(pulsed, told=(FixedSet(4, slots, 50.0),))
         found = pattern_sets(patterns_of([told]), 1, 0)
         assert (found == [PlannedSet(0, 4, slots, 50.0)]) is kept
+
+
+def test_several_a_day_in_the_daylight() -> None:
+    """4 mm a day, at most 2 mm at a go: twice a day, six hours apart, from six to eighteen; where
+    only mornings are allowed, once."""
+    often = replace(
+        DRY, smallest_mm=1.0, largest_mm=2.0, depletion_mm=np.array([38.0]), labour=0.0, a_day=2
+    )
+    sets = make_plan(shared_with(), [often]).sets
+    assert broken(shared_with(), [often], sets) == []
+    starts = [s.start for s in sets]
+    assert [t % 12 for t in starts] == [starts[0] % 12, starts[0] % 12 + 3] * DAYS
+    assert {t % 12 for t in starts} <= set(range(3, 9))
+    assert {s.net_mm for s in sets} == {2.0}
+    mornings = replace(often, allowed=np.arange(SLOTS) % 12 < 6)
+    assert len(make_plan(shared_with(), [mornings]).sets) == DAYS
+    assert len(make_plan(shared_with(), [replace(often, a_day=1)]).sets) == DAYS
 
 
 def _lacking(block: PlanBlock, *sets: PlannedSet) -> tuple[float, float]:

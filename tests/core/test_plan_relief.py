@@ -70,8 +70,8 @@ def test_more_flow_lets_two_run_at_once() -> None:
     (found,) = reliefs(shared, blocks, 0.0)
     assert (found.kind, found.name) == (SharedKind.SOURCE, "River pump")
     assert found.more == pytest.approx(1.9)
-    before = make_plan(shared, blocks, tries=300)
-    after = make_plan(shared_with(flow_l_s=np.full(SLOTS, 20.9)), blocks, tries=300)
+    before = make_plan(shared, blocks, looks=300_000)
+    after = make_plan(shared_with(flow_l_s=np.full(SLOTS, 20.9)), blocks, looks=300_000)
     assert before.cost > after.cost
     # The bounds say what the plans do, or less.
     assert 0 < found.money <= before.cost - after.cost + 0.01

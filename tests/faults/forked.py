@@ -114,10 +114,13 @@ def _become(command: list[str], environment: dict[str, str], out: str) -> None:
 
 
 def _serve() -> None:
+    started = set()
     for line in sys.stdin:
         request = json.loads(line)
         if "ended" in request:
             answer = _ended(request["ended"])
+            if answer is not None:
+                started.discard(request["ended"])
         else:
             answer = os.fork()
             if answer == 0:
@@ -126,7 +129,12 @@ def _serve() -> None:
             # Whichever comes first: it has its group before anybody is told its number.
             with suppress(ProcessLookupError):
                 os.setpgid(answer, answer)
+            started.add(answer)
         print(json.dumps(answer), flush=True)
+    # Who asked is gone: what is still under way must not outlive the tests.
+    for pid in started:
+        with suppress(ProcessLookupError):
+            os.killpg(pid, signal.SIGKILL)
     return None
 
 

@@ -92,8 +92,8 @@ def in_english() -> Iterator[None]:
 @pytest.fixture(autouse=True)
 def plans_in_a_moment(monkeypatch: pytest.MonkeyPatch) -> None:
     """What becomes of a plan is tried here, not how good it is: that is tests/core."""
-    monkeypatch.setattr("core.plan.make_plan.TRIES", 2_000)
-    monkeypatch.setattr("core.plan.make_plan.TRIES_BLOCK", 0)
+    monkeypatch.setattr("core.plan.make_plan.LOOKS", 2_000_000)
+    monkeypatch.setattr("core.plan.make_plan.LOOKS_BLOCK", 0)
     monkeypatch.setattr("core.plan.make_plan.MOST_PATTERNS", 0)
 
 

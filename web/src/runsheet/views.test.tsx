@@ -31,7 +31,7 @@ const head = (more: Partial<SheetData>) => {
 describe("the head of the run sheet", () => {
   test("how far the plan may be from the best, in money and in per cent", () => {
     // 104 beside a bound of 102.
-    expect(head({})).toContain("at most € 2.00 (1.9 %) above the best possible plan");
+    expect(head({})).toContain("at most € 2.00 (1.9 %) above the lowest possible cost");
   });
 
   test("the highest draw of the month so far, where it has a price", () => {

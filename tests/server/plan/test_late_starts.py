@@ -16,7 +16,7 @@ from server.plan.models import EditKind, RunSheet, SheetEdit, SheetStatus
 from server.today.alarms_by_mail import send_alarms
 from server.water.models import Irrigation
 
-SAMPLES = Path(__file__).parent / "samples"
+SAMPLES = Path(__file__).parents[1] / "samples"
 TODAY = date(2026, 7, 14)
 
 

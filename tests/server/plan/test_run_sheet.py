@@ -2,51 +2,20 @@
 
 import csv
 import io
-import json
-from collections.abc import Callable
 from datetime import datetime, timedelta
 from itertools import pairwise
-from pathlib import Path
 from typing import Any
 
 import pytest
 from icalendar import Calendar
-from pydantic import BaseModel
 
 from server.farms.models import Farm, Role
 from server.plan.models import AnnouncedSet, Announcement, RunSheet
-from server.plan.money import BlockMoneyOut
-from server.plan.outcome import Outcome
-from server.plan.season import StoredSeason
-from server.plan.sheet_sets import SheetSet
-from server.plan.stored import StoredAhead, StoredInputs, plan_block_of
 from server.plan.tasks import each_morning, propose_for_today
 from server.supply.models import NetworkVersion
 from server.water.models import Irrigation
-from server.weather.models import WeatherDay
 from tests.server.conftest import Api
-
-SAMPLES = Path(__file__).parent / "samples"
-SHEET = "/farms/thistlewick/run-sheet"
-Jobs = Callable[[], list[str]]
-
-
-@pytest.fixture(autouse=True)
-def nothing_planned_yet(farm: Farm) -> None:
-    RunSheet.objects.for_farm(farm).delete()
-
-
-@pytest.fixture
-def planned(manager: Api, run_jobs: Jobs) -> dict[str, Any]:
-    """The demo farm's first run sheet."""
-    assert manager.get(SHEET)["sheet"] is None
-    asked = manager.post(f"{SHEET}/plan", {}, 202)
-    assert asked["planning"]
-    assert "plan.make" in run_jobs()
-    found: dict[str, Any] = manager.get(SHEET)
-    assert not found["planning"]
-    assert found["failed"] is None
-    return found
+from tests.server.plan.conftest import SHEET, Jobs
 
 
 def one_set(sheet: dict[str, Any], **wanted: Any) -> dict[str, Any]:
@@ -384,105 +353,6 @@ def test_an_irrigators_calendar_has_his_own_blocks(
     assert named & his
     assert not named & others
     assert others
-
-
-STORED: dict[str, type[BaseModel]] = {
-    "inputs": StoredInputs,
-    "ahead": StoredAhead,
-    "outcome": Outcome,
-    "set": SheetSet,
-    "money": BlockMoneyOut,
-}
-
-
-def test_a_sheet_of_before_wind_can_still_be_read() -> None:
-    """Inputs of format 1: nothing kept a block waiting for less wind."""
-    old = json.loads((SAMPLES / "run-sheet-1.json").read_text())
-    read = StoredInputs.model_validate(old["content"]["inputs"])
-    assert read.wind_m_s == []
-    assert {b.windy for b in read.blocks} == {""}
-    assert plan_block_of(read.blocks[0]).windy is None
-
-
-def test_a_sheet_of_before_groups_can_still_be_read() -> None:
-    """Inputs of format 2: nothing kept blocks from running together, and no set had pulses."""
-    old = json.loads((SAMPLES / "run-sheet-2.json").read_text())
-    read = StoredInputs.model_validate(old["content"]["inputs"])
-    shared = read.shared()
-    assert (shared.groups, shared.sources[0].smallest_l_s) == ((), 0.0)
-    block = plan_block_of(read.blocks[0])
-    assert (block.groups, block.pulses, block.parts) == ((), None, 1)
-    assert Outcome.model_validate(old["content"]["outcome"]).format == 1
-
-
-@pytest.mark.parametrize("part", STORED)
-def test_a_sheet_of_before_can_still_be_read(part: str) -> None:
-    """As it was first stored in its format; the schema has not changed since."""
-    old = json.loads((SAMPLES / "run-sheet-3.json").read_text())
-    read = STORED[part].model_validate(old["content"][part])
-    assert read.model_dump(mode="json") == old["content"][part]
-    assert STORED[part].model_json_schema() == old["schema"][part]
-
-
-def test_the_rest_of_the_season(planned: dict[str, Any], manager: Api, farm: Farm) -> None:
-    """By when each source must begin; the bore's licence over its blocks, by hand from its own
-    figures: what is given and what is lacking come to what is needed."""
-    found = manager.get(f"{SHEET}/season")
-    season = found["season"]
-    assert season["years"] == 40
-    of = {s["name"]: s for s in season["sources"]}
-    assert set(of) == {"North bore", "River pump", "Hill tank", "Head ditch"}
-    names = {b["id"]: b["name"] for b in found["blocks"]}
-    for source in of.values():
-        begin = source["begin_by"]
-        assert 0 <= begin["kept"] <= 1
-        if begin["on"] is not None:
-            assert begin["kept"] >= 0.8
-            assert begin["on"] >= season["from_on"]
-        assert {names[b] for b in begin["never"]} <= set(names.values())
-    licence = of["North bore"]["licence"]
-    assert of["River pump"]["licence"] is None
-    assert 0 < licence["left_m3"] < 260_000
-    need = licence["need_m3"]
-    assert 0 < need["low"] <= need["middle"] <= need["high"]
-    for share in licence["shares"]:
-        assert share["given_mm"] + share["lacking_mm"] >= share["need_mm"] - 0.2
-    # What is left of enough water is what is not needed.
-    if licence["worth_1000_m3"] == 0:
-        unused = licence["unused_m3"]["middle"]
-        assert unused == pytest.approx(licence["left_m3"] - need["middle"], abs=2)
-
-
-def test_a_season_of_before_can_still_be_read() -> None:
-    """Format 1 as it was first stored; its schema has not changed since."""
-    old = json.loads((SAMPLES / "season-1.json").read_text())
-    read = StoredSeason.model_validate(old["content"])
-    assert read.model_dump(mode="json") == old["content"]
-    assert StoredSeason.model_json_schema() == old["schema"]
-
-
-def test_without_weather_on_record_nothing_is_said_of_the_season(
-    manager: Api, farm: Farm, run_jobs: Jobs
-) -> None:
-    WeatherDay.objects.for_farm(farm).filter(date__lt=farm.now().date()).update(et0_mm=None)
-    manager.post(f"{SHEET}/plan", {}, 202)
-    run_jobs()
-    found = manager.get(f"{SHEET}/season")
-    assert found["season"] is not None
-    assert (found["season"]["years"], found["season"]["sources"]) == (0, [])
-
-
-def test_a_sheet_stands_where_the_season_cant_be_worked_out(
-    manager: Api, run_jobs: Jobs, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    def broken(*_: object) -> None:
-        raise ZeroDivisionError
-
-    monkeypatch.setattr("server.plan.making.season_ahead", broken)
-    manager.post(f"{SHEET}/plan", {}, 202)
-    run_jobs()
-    assert manager.get(SHEET)["sheet"]["sets"]
-    assert manager.get(f"{SHEET}/season")["season"] is None
 
 
 def test_each_morning_another_plan_is_proposed(
