@@ -75,7 +75,7 @@ def test_pulses_leave_room_in_the_strip() -> None:
     """RAW 4 mm over the block: 2 mm net are 2.22 mm gross a pulse; 7 mm take four of 0.98 h,
     spread over twelve hours: (12 - 3.94) / 3 between."""
     inputs = daily()
-    assert most_pulse_mm(inputs, 4.0) == pytest.approx(PULSE_SHARE * 4 / 0.9)
+    assert most_pulse_mm(inputs.assumed, 4.0) == pytest.approx(PULSE_SHARE * 4 / 0.9)
     run = run_of_set(inputs, 7.0, 4.0)
     assert run is not None
     assert run.pulses == 4
@@ -103,7 +103,7 @@ def test_intake_may_ask_for_more_pulses_than_the_roots() -> None:
 def test_what_moves_over_a_block_can_not_come_daily() -> None:
     pivot = assess(block(system=PIVOT, little_and_often=True))
     assert "daily_due" not in {s.key for s in pivot.steps}
-    assert most_pulse_mm(block(system=PIVOT), 50.0) == float("inf")
+    assert most_pulse_mm(block(system=PIVOT).assumed, 50.0) == float("inf")
 
 
 def test_the_rate_of_drip_comes_of_its_emitters() -> None:
