@@ -103,6 +103,8 @@ def test_from_a_new_block_to_its_advice(at_board: Page, worker: None, tmp_path: 
 
     page.get_by_role("link", name="Board").click()
     page.locator("a.board-line", has_text="Teasel Corner").click()
+    # The board's lines have the same words, until the block's page is there.
+    expect(page.get_by_role("heading", name="Teasel Corner", level=1)).to_be_visible()
     expect(
         page.get_by_text(re.compile(r"Irrigate (now|by|today|tonight|tomorrow)"))
     ).to_be_visible()
