@@ -1,0 +1,180 @@
+"""Whether a crop still needs water before it is ripe; if so how much, and between which days.
+
+What is usable now and what likely rain brings, less what the crop uses until it is ripe, is what is
+to spare. Two methods tell what is usable: all that the roots can take, or all but a reserve that is
+left at the end (common practice, no source; 40 % of TAW is often named).
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from math import ceil
+
+import numpy as np
+
+from core.arrays import Floats
+
+# Of TAW, left at maturity by those who keep a reserve (common practice, no source).
+RESERVE_SHARE = 0.4
+# Less than so much is not worth an irrigation: what is known of the soil is no finer [mm].
+TOO_LITTLE_MM = 1.0
+
+
+class ReserveMethod(StrEnum):
+    """What of the water in the roots counts as usable before maturity."""
+
+    ALL = "all"
+    RESERVE = "reserve"
+
+
+def reserve_mm(method: ReserveMethod, taw_mm: float) -> float:
+    """What is to be left in the roots at maturity [mm]."""
+    shares = {ReserveMethod.ALL: 0.0, ReserveMethod.RESERVE: RESERVE_SHARE}
+    return shares[method] * taw_mm
+
+
+@dataclass(frozen=True)
+class LeftOfSeason:
+    """A block from now until its crop is ripe; depths over its whole ground [mm].
+
+    available_mm : array, shape (courses,), in the roots now, above wilting
+    taw_mm, raw_mm : float, what they hold at most, and what of it may be used without stress
+    reserve_mm : float, what is to be left at the end
+    use_mm, rain_mm : arrays, shape (courses, days), courses that the weather may take; crop use
+        without stress, nothing once it is ripe
+    smallest_mm, largest_mm : float, net, of one irrigation
+    """
+
+    available_mm: Floats
+    taw_mm: float
+    raw_mm: float
+    reserve_mm: float
+    use_mm: Floats
+    rain_mm: Floats
+    smallest_mm: float
+    largest_mm: float
+
+
+@dataclass(frozen=True)
+class OneMore:
+    """An irrigation that is still needed: net depth [mm], and the days between which it is due,
+    counted from today; before the first there is no room for it."""
+
+    net_mm: float
+    first_day: int
+    last_day: int
+
+
+@dataclass(frozen=True)
+class Finish:
+    """How a season ends.
+
+    need_mm : float, crop use until it is ripe, the middle of the courses
+    usable_mm : float, in the roots now beside the reserve, likewise
+    rain_mm : float, that falls at least, at the chance that was asked for
+    spare_mm : float, usable and rain less need at that chance; below zero water is lacking
+    more : irrigations that are still needed, none where it is finished
+    short, short_mm : share of the courses in which the reserve is touched without another
+        irrigation [-], and by how much in the mean of all [mm]
+    short_after, short_after_mm : the same with those irrigations
+    """
+
+    need_mm: float
+    usable_mm: float
+    rain_mm: float
+    spare_mm: float
+    more: tuple[OneMore, ...]
+    short: float
+    short_mm: float
+    short_after: float
+    short_after_mm: float
+
+    @property
+    def finished(self) -> bool:
+        """Whether no more water is needed."""
+        return not self.more
+
+
+def finish(left: LeftOfSeason, chance: float = 0.9) -> Finish:
+    """The last irrigations of a block.
+
+    Parameters
+    ----------
+    left : LeftOfSeason
+    chance : float, above 0 and below 1 [-]
+        In so many of the courses the crop is not to run short.
+
+    Raises
+    ------
+    ValueError
+        Where the chance is no share, or an irrigation brings nothing.
+    """
+    if not 0.0 < chance < 1.0:
+        raise ValueError("a chance lies between 0 and 1")
+    if not left.largest_mm > 0.0:
+        raise ValueError("an irrigation brings some water")
+    lacking = _lacking(left, np.zeros(left.use_mm.shape[1]))
+    more = _irrigations(left, _at_chance(lacking, chance), chance)
+    given = np.zeros(left.use_mm.shape[1])
+    for one in more:
+        given[one.last_day] += one.net_mm
+    after = _lacking(left, given)
+    use, rain = left.use_mm.sum(axis=1), left.rain_mm.sum(axis=1)
+    usable = left.available_mm - left.reserve_mm
+    return Finish(
+        need_mm=float(np.median(use)),
+        usable_mm=float(np.median(usable)),
+        rain_mm=-_at_chance(-rain, chance),
+        spare_mm=-_at_chance(use - rain - usable, chance),
+        more=more,
+        short=float((lacking > TOO_LITTLE_MM).mean()),
+        short_mm=float(lacking.mean()),
+        short_after=float((after > TOO_LITTLE_MM).mean()),
+        short_after_mm=float(after.mean()),
+    )
+
+
+def _at_chance(values: Floats, chance: float) -> float:
+    """What so many of the courses are not above."""
+    return float(np.quantile(values, chance, method="inverted_cdf"))
+
+
+def _store(left: LeftOfSeason, given_mm: Floats) -> Floats:
+    """What is in the roots at the end of each day, as if they could take what is not there; rain
+    and irrigation above full are lost. Arrays: given (days,), out (courses, days)."""
+    out: Floats = np.zeros_like(left.use_mm)
+    store = left.available_mm
+    for day in range(out.shape[1]):
+        store = np.minimum(store + left.rain_mm[:, day] + given_mm[day], left.taw_mm)
+        store = store - left.use_mm[:, day]
+        out[:, day] = store
+    return out
+
+
+def _lacking(left: LeftOfSeason, given_mm: Floats) -> Floats:
+    """The most by which the reserve is touched until the crop is ripe; array, shape (courses,)."""
+    if not given_mm.size:
+        return np.zeros(left.use_mm.shape[0])
+    return np.maximum(left.reserve_mm - _store(left, given_mm).min(axis=1), 0.0)
+
+
+def _irrigations(left: LeftOfSeason, lacking_mm: float, chance: float) -> tuple[OneMore, ...]:
+    """As few as bring what is lacking, alike; each as late as it may be."""
+    if lacking_mm <= TOO_LITTLE_MM:
+        return ()
+    count = ceil(lacking_mm / left.largest_mm - 1e-9)
+    each = min(max(lacking_mm / count, left.smallest_mm), left.largest_mm)
+    out: list[OneMore] = []
+    given = np.zeros(left.use_mm.shape[1])
+    # What is below this lacks water; nobody waits longer.
+    limit = max(left.reserve_mm, left.taw_mm - left.raw_mm)
+    for _ in range(count):
+        store = _store(left, given)
+        begins = np.concatenate([left.available_mm[:, None], store[:, :-1]], axis=1)
+        # The last day whose end the store reaches above the limit in so many of the courses.
+        holds = np.minimum.accumulate(store, axis=1) >= limit
+        last = max(int((holds.mean(axis=0) >= chance).sum()) - 1, 0)
+        room = np.median(begins, axis=0) + each <= left.taw_mm
+        first = int(np.argmax(room)) if room.any() else last
+        out.append(OneMore(each, min(first, last), last))
+        given[last] += each
+    return tuple(out)
