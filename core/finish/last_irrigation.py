@@ -152,9 +152,8 @@ def _store(left: LeftOfSeason, given_mm: Floats) -> Floats:
 
 def _lacking(left: LeftOfSeason, given_mm: Floats) -> Floats:
     """The most by which the reserve is touched until the crop is ripe; array, shape (courses,)."""
-    if not given_mm.size:
-        return np.zeros(left.use_mm.shape[0])
-    return np.maximum(left.reserve_mm - _store(left, given_mm).min(axis=1), 0.0)
+    lowest = _store(left, given_mm).min(axis=1, initial=np.inf)
+    return np.maximum(left.reserve_mm - lowest, 0.0)
 
 
 def _irrigations(left: LeftOfSeason, lacking_mm: float, chance: float) -> tuple[OneMore, ...]:

@@ -24,7 +24,9 @@ def _tables() -> tuple[str, dict[str, list[tuple[str, float, float]]]]:
     text = resources.files("core.finish").joinpath("to_maturity.json").read_text("utf-8")
     data = json.loads(text)
     rows = {
-        key: [(str(s), float(d), float(mm)) for s, d, mm in r] for key, r in data["crops"].items()
+        crop: [(str(s), float(d), float(mm)) for s, d, mm in data[table]]
+        for table, crops in data["crops"].items()
+        for crop in crops
     }
     return str(data["source"]), rows
 

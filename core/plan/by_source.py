@@ -8,7 +8,7 @@ from core.plan.patterns import Patterns
 from core.plan.rows import Rows
 from core.plan.search import Chosen
 from core.plan.smallest_flow import short_in_all
-from core.plan.taking import Taken, nothing_taken, peak_money, take
+from core.plan.taking import Taken, peak_money, taken_by
 
 
 def best_by_source(
@@ -31,9 +31,7 @@ def best_by_source(
 
 def _cost(pattern: np.ndarray, patterns: Patterns, rows: Rows, cost: np.ndarray) -> float:
     """Of a plan in hundredths of money; infinity where it can't be run."""
-    taken = nothing_taken(rows)
-    for block, chosen in enumerate(pattern):
-        take(1, block, chosen, patterns, rows, taken)
+    taken = taken_by(pattern, patterns, rows)
     if not _fits(rows, taken) or short_in_all(rows, taken) > 0:
         return np.inf
     return float(cost[pattern].sum() + peak_money(rows, taken))

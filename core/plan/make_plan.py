@@ -17,7 +17,7 @@ from core.plan.patterns import Patterns, patterns_of
 from core.plan.plan_block import PlanBlock
 from core.plan.prices import Prices, priced
 from core.plan.rows import MONEY_UNITS, Rows, rows_of
-from core.plan.search import Chosen, cheapest_fit, earliest_fit, improved
+from core.plan.search import Chosen, cheapest_fit, earliest_fit, improved, listed
 from core.plan.shared import PlanSource, Shared
 
 # Searches at the same time, each with so many blocks taken out at most: fewer are better where
@@ -96,10 +96,10 @@ def make_plan(
         searches: list[Future[Chosen]] = []
 
         def search(prices: Prices) -> None:
-            by = priced(patterns, rows, cost, prices)
+            lists = listed(patterns, cost, priced(patterns, rows, cost, prices))
             for k, out in enumerate(OUT):
                 begun = threads.submit(
-                    improved, patterns, rows, cost, by, fit, count, seed + k, out
+                    improved, patterns, rows, cost, lists, fit, count, seed + k, out
                 )
                 searches.append(begun)
 

@@ -14,7 +14,7 @@ from core.plan.rows import MONEY_UNITS, VOLUME_UNITS, Rows, rows_of
 from core.plan.shared import Shared
 from core.plan.slots import SLOTS_PER_DAY
 from core.plan.smallest_flow import slots_below
-from core.plan.taking import Taken, nothing_taken, peak_money, take
+from core.plan.taking import Taken, peak_money, take, taken_by
 
 
 class SharedKind(StrEnum):
@@ -86,10 +86,8 @@ def block_reason(
     """
     rows = rows_of(shared, blocks)
     planned = planned_patterns(blocks, sets)
-    taken = nothing_taken(rows)
-    for b in range(len(blocks)):
-        if b != block:
-            take(1, b, b, planned, rows, taken)
+    each = np.arange(len(blocks))
+    taken = taken_by(np.where(each == block, -1, each), planned, rows)
     without = peak_money(rows, taken)
     take(1, block, block, planned, rows, taken)
     peak = peak_money(rows, taken) - without

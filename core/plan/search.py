@@ -11,12 +11,12 @@ from core.plan.patterns import Patterns
 from core.plan.room import WORDS, look_for_room, meets, near_in_time, next_that_fits, slot_bits
 from core.plan.rows import UNLIMITED, Rows
 from core.plan.smallest_flow import more_short, runs_short, short_in_all
-from core.plan.taking import Taken, peak_money, take
+from core.plan.taking import peak_money, take, taken_by
 
 # Blocks are put in by cost, and by cost drawn so far towards the one that prices of shared things
 # add to it [-]: both find plans that the other does not.
 TOWARDS_PRICED = (0.0, 0.7, 1.0, 1.3, 2.0)
-FEWEST_OUT, MOST_OUT = 2, 10
+FEWEST_OUT = 2
 # Of the blocks that are taken out so many are of the first one's source [-].
 SAME_SOURCE = 0.95
 # Of blocks whose sets are more than a day away so many are left where they are [-].
@@ -73,7 +73,7 @@ def cheapest_fit(patterns: Patterns, rows: Rows, cost: np.ndarray) -> Chosen:
     """Each block in turn, the most urgent first, as cheaply as there is still room for."""
     order = by_urgency(patterns, cost)
     lists = listed(patterns, cost, cost.astype(float))
-    return _search(patterns, rows, cost, lists, order, None, 0, 0)
+    return _search(patterns, rows, cost, lists, order)
 
 
 def earliest_fit(patterns: Patterns, rows: Rows, cost: np.ndarray, order: np.ndarray) -> Chosen:
@@ -90,28 +90,27 @@ def earliest_fit(patterns: Patterns, rows: Rows, cost: np.ndarray, order: np.nda
     for b in range(patterns.first.size - 1):
         own = patterns.of(b)
         lists[0, own] = own.start + np.lexsort((cost[own], begins[own]))
-    return _search(patterns, rows, cost, lists, order, None, 0, 0)
+    return _search(patterns, rows, cost, lists, order)
 
 
 def improved(
     patterns: Patterns,
     rows: Rows,
     cost: np.ndarray,
-    priced: Floats,
+    lists: np.ndarray,
     start: Chosen,
     looks: int,
     seed: int,
-    most_out: int = MOST_OUT,
+    most_out: int,
 ) -> Chosen:
     """A plan that is no worse than another; the same for the same seed.
 
     Parameters
     ----------
-    priced : array, shape (patterns,), costs with what shared things are worth
+    lists : array, of `listed`
     looks : int, patterns looked at, see `PUT_IN`
     most_out : int, blocks that are taken out at a time
     """
-    lists = listed(patterns, cost, priced)
     order = by_urgency(patterns, cost)
     return _search(patterns, rows, cost, lists, order, start, looks, seed, most_out)
 
@@ -122,10 +121,10 @@ def _search(
     cost: np.ndarray,
     lists: np.ndarray,
     order: np.ndarray,
-    start: Chosen | None,
-    looks: int,
-    seed: int,
-    most_out: int = MOST_OUT,
+    start: Chosen | None = None,
+    looks: int = 0,
+    seed: int = 0,
+    most_out: int = FEWEST_OUT,
 ) -> Chosen:
     blocks = patterns.first.size - 1
     chosen = np.full(blocks, -1, np.int64) if start is None else start.pattern.copy()
@@ -169,12 +168,7 @@ def _by_source(source: np.ndarray) -> BySource:
 def _improve(patterns, bits, rows, cost, lists, order, chosen, sources, settings):  # type: ignore[no-untyped-def]  # pragma: no cover
     np.random.seed(settings.seed)
     blocks = patterns.first.size - 1
-    taken = Taken(
-        rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume)
-    )
-    for b in range(blocks):
-        if chosen[b] >= 0:
-            take(1, b, chosen[b], patterns, rows, taken)
+    taken = taken_by(chosen, patterns, rows)
     # Without a smallest flow anywhere nothing below is looked at.
     any_smallest = rows.smallest.max() > 0
     shut = np.zeros(2 * WORDS, np.int64)
@@ -251,11 +245,7 @@ def _improve(patterns, bits, rows, cost, lists, order, chosen, sources, settings
 def left_out_below(chosen, cost, patterns, rows):  # type: ignore[no-untyped-def]  # pragma: no cover
     """Leave out, in ``chosen``, what runs below its source's smallest flow, until nothing does;
     what it costs then."""
-    taken = Taken(
-        rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume)
-    )
-    for b in range(chosen.size):
-        take(1, b, chosen[b], patterns, rows, taken)
+    taken = taken_by(chosen, patterns, rows)
     short = True
     while short:
         short = False

@@ -16,7 +16,7 @@ from core.plan.rows import MONEY_UNITS, Rows, rows_of
 from core.plan.shared import PlanSource, Shared
 from core.plan.slots import SLOT_H, SLOTS, SLOTS_PER_DAY
 from core.plan.smallest_flow import slots_below
-from core.plan.taking import Taken, nothing_taken, peak_money, take
+from core.plan.taking import Taken, peak_money, taken_by
 
 # Depths are entered with a decimal [mm].
 ROUNDED_MM = 0.05
@@ -126,10 +126,7 @@ def _taken_by(
 ) -> tuple[Rows, Taken]:
     """A farm's rows, and what irrigations take of them with what stands."""
     rows, planned = rows_of(shared, blocks), planned_patterns(blocks, sets)
-    taken = nothing_taken(rows)
-    for b in range(len(blocks)):
-        take(1, b, b, planned, rows, taken)
-    return rows, taken
+    return rows, taken_by(np.arange(len(blocks)), planned, rows)
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,6 @@ from typing import NamedTuple
 import numpy as np
 from numba import njit
 
-from core.plan.rows import Rows
 from core.plan.slots import SLOTS_PER_DAY
 
 
@@ -18,7 +17,8 @@ class Taken(NamedTuple):
     total: np.ndarray
 
 
-def nothing_taken(rows: Rows) -> Taken:
+@njit(cache=True)
+def nothing_taken(rows):  # type: ignore[no-untyped-def]  # pragma: no cover
     """What is taken before any pattern is: by what stands."""
     return Taken(rows.used.copy(), np.zeros_like(rows.day_volume), np.zeros_like(rows.total_volume))
 
@@ -45,6 +45,16 @@ def take(sign, b, p, patterns, rows, taken):  # type: ignore[no-untyped-def]  # 
             taken.days[s, day] += sign * volume * (until - t)
             t = until
         taken.total[s] += sign * volume * (end - first)
+
+
+@njit(cache=True)
+def taken_by(chosen, patterns, rows):  # type: ignore[no-untyped-def]  # pragma: no cover
+    """What a pattern of each block takes beside what stands; none where it is below zero."""
+    taken = nothing_taken(rows)
+    for b in range(chosen.size):
+        if chosen[b] >= 0:
+            take(1, b, chosen[b], patterns, rows, taken)
+    return taken
 
 
 @njit(cache=True)
