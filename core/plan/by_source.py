@@ -4,11 +4,10 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from core.plan.cost_of_plan import cost_of_plan
 from core.plan.patterns import Patterns
 from core.plan.rows import Rows
 from core.plan.search import Chosen
-from core.plan.smallest_flow import short_in_all
-from core.plan.taking import Taken, peak_money, taken_by
 
 
 def best_by_source(
@@ -24,22 +23,6 @@ def best_by_source(
             own = rows.source == source
             for other in plans:
                 mixed = np.where(own, other.pattern, best.pattern)
-                if (found := _cost(mixed, patterns, rows, cost)) < best.cost - 0.5:
+                if (found := cost_of_plan(mixed, patterns, rows, cost)) < best.cost - 0.5:
                     best, better = Chosen(mixed, found), True
     return best
-
-
-def _cost(pattern: np.ndarray, patterns: Patterns, rows: Rows, cost: np.ndarray) -> float:
-    """Of a plan in hundredths of money; infinity where it can't be run."""
-    taken = taken_by(pattern, patterns, rows)
-    if not _fits(rows, taken) or short_in_all(rows, taken) > 0:
-        return np.inf
-    return float(cost[pattern].sum() + peak_money(rows, taken))
-
-
-def _fits(rows: Rows, taken: Taken) -> bool:
-    return bool(
-        (taken.rows <= rows.capacity).all()
-        and (taken.days <= rows.day_volume).all()
-        and (taken.total <= rows.total_volume).all()
-    )

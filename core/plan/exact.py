@@ -1,9 +1,18 @@
-"""The best plan there is of few patterns, by branch and bound."""
+"""The best plan there is of few patterns, by constraint programming."""
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import csr_matrix, hstack, identity
+from ortools.sat.python.cp_model import (
+    FEASIBLE,
+    OPTIMAL,
+    CpModel,
+    CpSolver,
+    IntVar,
+    LinearExpr,
+)
+from scipy.sparse import csr_matrix
 
+from core.arrays import Floats
+from core.plan.cost_of_plan import cost_of_plan
 from core.plan.patterns import Patterns
 from core.plan.programme import Programme, programme
 from core.plan.rows import Rows
@@ -11,69 +20,85 @@ from core.plan.search import Chosen
 
 # With more the search does better in the same time.
 MOST_PATTERNS = 3000
+# The solver counts in whole numbers: parts of a hundredth of money.
+PARTS = 1_000_000
 
 
 def exact_plan(
-    patterns: Patterns, rows: Rows, cost: np.ndarray, nodes: int
+    patterns: Patterns, rows: Rows, cost: np.ndarray, known: Chosen, work: float
 ) -> tuple[Chosen, float] | None:
     """The cheapest plan, and what none can be below; both in hundredths of money.
 
     Parameters
     ----------
-    nodes : int
-        Of the search tree, after which it gives up; a time would find another plan on another
-        machine.
+    known : a plan that can be had, to begin with
+    work : float
+        After which it gives up, in the solver's own units of two to three seconds; a time would
+        find another plan on another machine.
 
     Returns
     -------
     tuple of Chosen and float, or None
         None where no plan was found by then.
     """
-    count, sources = cost.size, rows.peak_cost.size
-    whole = programme(patterns, rows, cost, np.arange(count))
-    constraints = [
-        LinearConstraint(whole.above, -np.inf, whole.room),
-        LinearConstraint(whole.one, 1.0, 1.0),
-    ]
-    runs = np.flatnonzero(rows.smallest > 0)
-    switches = runs.size * rows.capacity.shape[1]
-    if switches:
-        constraints = [LinearConstraint(_widened(c.A, switches), c.lb, c.ub) for c in constraints]
-        constraints += _smallest_flows(whole, rows, runs)
-    found = milp(
-        np.concatenate([whole.cost, np.zeros(switches)]),
-        constraints=constraints,
-        integrality=np.concatenate([np.ones(count), np.zeros(sources), np.ones(switches)]),
-        bounds=Bounds(
-            0.0, np.concatenate([np.ones(count), np.full(sources, np.inf), np.ones(switches)])
-        ),
-        options={"node_limit": nodes, "mip_rel_gap": 0.0},
-    )
-    if found.x is None:
+    whole = programme(patterns, rows, cost, np.arange(cost.size))
+    model = CpModel()
+    runs = [model.new_bool_var("") for _ in range(cost.size)]
+    most = _most(whole, patterns)
+    peaks = _peaks(model, rows, most)
+    variables = [*runs, *peaks]
+    for b in range(patterns.first.size - 1):
+        model.add_exactly_one(runs[p] for p in range(patterns.of(b).start, patterns.of(b).stop))
+    for limit in np.flatnonzero(most > whole.room).tolist():
+        model.add(_sum(whole.above, limit, variables) <= int(whole.room[limit]))
+    _smallest_flows(model, whole, rows, variables)
+    model.minimize(LinearExpr.weighted_sum(variables, np.rint(whole.cost * PARTS).astype(int)))
+    at = np.zeros(cost.size, bool)
+    at[known.pattern] = True
+    for variable, value in zip(runs, at.tolist(), strict=True):
+        model.add_hint(variable, value)
+    solver = CpSolver()
+    solver.parameters.num_workers = 1
+    solver.parameters.random_seed = 1
+    solver.parameters.max_deterministic_time = work
+    if solver.solve(model) not in (OPTIMAL, FEASIBLE):
         return None
-    pattern = np.array(
-        [
-            patterns.first[b] + int(np.argmax(found.x[patterns.of(b)]))
-            for b in range(patterns.first.size - 1)
-        ]
+    chosen = np.flatnonzero([solver.boolean_value(v) for v in runs])
+    found = cost_of_plan(chosen, patterns, rows, cost)
+    return Chosen(chosen, found), min(solver.best_objective_bound / PARTS, found)
+
+
+def _peaks(model: CpModel, rows: Rows, most: Floats) -> list[IntVar]:
+    """How far each source's highest flow is above that of the month."""
+    sources, slots = rows.peak_cost.size, rows.capacity.shape[1]
+    flow = most[: sources * slots].reshape(sources, slots) + rows.used[:sources]
+    return [model.new_int_var(0, int(flow[s].max()), "") for s in range(sources)]
+
+
+def _sum(matrix: csr_matrix, row: int, variables: list[IntVar]) -> LinearExpr:
+    own = slice(matrix.indptr[row], matrix.indptr[row + 1])
+    return LinearExpr.weighted_sum(
+        [variables[v] for v in matrix.indices[own]], matrix.data[own].astype(int)
     )
-    return Chosen(pattern, float(found.fun)), float(found.mip_dual_bound)
 
 
-def _widened(limits: csr_matrix, by: int) -> csr_matrix:
-    return hstack([limits, csr_matrix((limits.shape[0], by))], format="csr")
+def _most(whole: Programme, patterns: Patterns) -> Floats:
+    """The most that any choice of a pattern for each block takes of each limit."""
+    entries = whole.above.tocoo()
+    own = entries.col < patterns.first[-1]
+    block = np.searchsorted(patterns.first, entries.col[own], "right") - 1
+    most = np.zeros((whole.room.size, patterns.first.size - 1))
+    np.maximum.at(most, (entries.row[own], block), entries.data[own])
+    return most.sum(axis=1)
 
 
-def _smallest_flows(whole: Programme, rows: Rows, runs: np.ndarray) -> list[LinearConstraint]:
-    """A switch for each slot of the sources that have a smallest flow: off, nothing new runs; on,
-    together with what stands no less than that does."""
+def _smallest_flows(model: CpModel, whole: Programme, rows: Rows, variables: list[IntVar]) -> None:
+    """Off, nothing new runs of a source with a smallest flow; on, together with what stands no
+    less than that does."""
     slots = rows.capacity.shape[1]
-    at = (runs[:, None] * slots + np.arange(slots)).ravel()
-    flow = whole.above[at]
-    switch = identity(at.size, format="csr")
-    room = (rows.capacity - rows.used).ravel()[at].astype(float)
-    lacks = np.maximum(rows.smallest[runs][:, None] - rows.used[runs], 0).ravel().astype(float)
-    return [
-        LinearConstraint(hstack([flow, -switch.multiply(room[:, None])], format="csr"), -np.inf, 0),
-        LinearConstraint(hstack([flow, -switch.multiply(lacks[:, None])], format="csr"), 0, np.inf),
-    ]
+    for s in np.flatnonzero(rows.smallest > 0).tolist():
+        for t in range(slots):
+            flow = _sum(whole.above, s * slots + t, variables)
+            on = model.new_bool_var("")
+            model.add(flow <= int(rows.capacity[s, t] - rows.used[s, t]) * on)
+            model.add(flow >= max(int(rows.smallest[s] - rows.used[s, t]), 0) * on)

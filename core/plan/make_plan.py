@@ -25,8 +25,11 @@ from core.plan.shared import PlanSource, Shared
 # many more for each block. Set by trials on drawn farms, see docs/planning.md.
 OUT = (10, 15)
 LOOKS, LOOKS_BLOCK = 190_000_000, 3_500_000
-# Of the branches of a small farm, a second's work or so.
-EXACT_NODES, SETTLING_NODES = 5_000, 1_000
+# Of a farm with few patterns a short search is tried first: it leaves so few that may be in a
+# better plan that the best of those can be found, more often than not.
+FEW_PATTERNS, SHORT_LOOKS = 12_000, 5_000_000
+# In the solver's units, of two to three seconds each.
+EXACT_WORK, SETTLING_WORK = 5.0, 2.0
 
 
 class Method(StrEnum):
@@ -84,12 +87,19 @@ def make_plan(
         return Plan((), 0.0, 0.0, Method.EXACT)
     patterns, cost, rows = worked_out(shared, blocks)
     rule = earliest_fit(patterns, rows, cost, most_urgent_first(blocks))
-    if patterns.sets.size <= MOST_PATTERNS and (
-        found := exact_plan(patterns, rows, cost, EXACT_NODES)
-    ):
-        best, bound = found
-        return _plan(patterns, best, bound, Method.EXACT, rule)
     fit = cheapest_fit(patterns, rows, cost)
+    if patterns.sets.size <= MOST_PATTERNS:
+        exact = exact_plan(patterns, rows, cost, fit, EXACT_WORK)
+        if exact is not None and _is_best(exact):
+            return _plan(patterns, *exact, Method.EXACT, rule)
+    if patterns.sets.size <= FEW_PATTERNS:
+        proof = bound_of(patterns, rows, cost, fit.pattern)
+        with_prices = priced(patterns, rows, cost, proof.prices)
+        lists = listed(patterns, cost, with_prices)
+        short = improved(patterns, rows, cost, lists, fit, SHORT_LOOKS, seed, OUT[0])
+        settled = _settled(patterns, rows, cost, with_prices, short, proof.cost)
+        if settled is not None and _is_best(settled):
+            return _plan(patterns, *settled, Method.EXACT, rule)
     count = LOOKS + LOOKS_BLOCK * len(blocks) if looks is None else looks
     # The searches begin with the first good prices, while the bound is brought to its end.
     with ThreadPoolExecutor(max_workers=len(OUT)) as threads:
@@ -109,11 +119,15 @@ def make_plan(
     best = best_by_source([fit, *tried], patterns, rows, cost)
     settled = _settled(patterns, rows, cost, with_prices, best, proof.cost)
     if settled is not None:
-        best, bound = settled
-        # A hundredth is what costs are rounded to.
-        method = Method.EXACT if best.cost - bound < 1.0 else Method.SEARCH
-        return _plan(patterns, best, bound, method, rule)
+        method = Method.EXACT if _is_best(settled) else Method.SEARCH
+        return _plan(patterns, *settled, method, rule)
     return _plan(patterns, best, proof.cost, Method.SEARCH, rule)
+
+
+def _is_best(settled: tuple[Chosen, float]) -> bool:
+    """Whether a plan costs what none can be below, to the hundredth that costs are rounded to."""
+    best, bound = settled
+    return best.cost - bound < 1.0
 
 
 def _settled(
@@ -124,8 +138,8 @@ def _settled(
     best: Chosen,
     bound: float,
 ) -> tuple[Chosen, float] | None:
-    """The best plan there is, by branch and bound of those patterns that a better one may have;
-    None where they are too many, or it was given up.
+    """The best plan there is, found among those patterns that a better one may have; None where
+    they are too many, or no plan was found.
 
     A plan with a pattern costs no less than the bound and what the pattern is dearer, at the prices
     that prove the bound, than its block's cheapest.
@@ -137,13 +151,16 @@ def _settled(
     may[best.pattern] = True
     if may.sum() > MOST_PATTERNS:
         return None
-    exact = exact_plan(patterns.only(may), rows, cost[may], SETTLING_NODES)
+    left = Chosen(np.cumsum(may)[best.pattern] - 1, best.cost)
+    exact = exact_plan(patterns.only(may), rows, cost[may], left, SETTLING_WORK)
     if exact is None:
         return None
     found, proved = exact
     if found.cost >= best.cost:
-        return best, min(proved, best.cost)
-    return Chosen(np.flatnonzero(may)[found.pattern], found.cost), min(proved, found.cost)
+        return best, max(bound, min(proved, best.cost))
+    return Chosen(np.flatnonzero(may)[found.pattern], found.cost), max(
+        bound, min(proved, found.cost)
+    )
 
 
 def cheapest_plan(shared: Shared, blocks: Sequence[PlanBlock]) -> Plan:

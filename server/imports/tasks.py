@@ -8,13 +8,14 @@ from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
 from server.base.incident import isolated
+from server.base.turns import SOMEBODY_WAITS
 from server.imports import running
 from server.imports.hold import held
 from server.imports.models import BUSY, FileImport
 from server.imports.tidy import drop_forgotten
 
 
-@app.task(name="imports.step", queue="imports")
+@app.task(name="imports.step", queue="imports", priority=SOMEBODY_WAITS)
 def step(import_id: int) -> None:
     """Do what an import's state asks for."""
     running.run_step(import_id)

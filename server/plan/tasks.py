@@ -6,6 +6,7 @@ from procrastinate.exceptions import AlreadyEnqueued
 
 from server.advice.record import MORNING
 from server.base.incident import isolated
+from server.base.turns import SOMEBODY_WAITS
 from server.farms.models import Farm
 from server.plan.clock import midnight_before
 from server.plan.in_use import sheet_in_use
@@ -13,7 +14,7 @@ from server.plan.making import make_sheet
 from server.plan.models import RunSheet, SheetStatus
 
 
-@app.task(name="plan.make")
+@app.task(name="plan.make", priority=SOMEBODY_WAITS)
 def make(sheet_id: int) -> None:
     """Work out a run sheet that was asked for."""
     make_sheet(sheet_id)

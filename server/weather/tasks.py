@@ -6,6 +6,7 @@ from datetime import date
 from django.conf import settings
 from procrastinate.contrib.django import app
 
+from server.base.turns import SOMEBODY_WAITS
 from server.farms.models import Farm
 from server.weather.atmometers import fill_from_atmometers
 from server.weather.days import judge_stretch
@@ -14,7 +15,7 @@ from server.weather.service import ServiceProblem, fetch_weather, is_due
 log = logging.getLogger(__name__)
 
 
-@app.task(name="weather.judge_days", queue="weather")
+@app.task(name="weather.judge_days", queue="weather", priority=SOMEBODY_WAITS)
 def judge_days(farm_id: int, first: str, last: str) -> None:
     """Judge the readings of days again after their rain has changed; can be repeated."""
     judge_stretch(Farm.objects.get(pk=farm_id), date.fromisoformat(first), date.fromisoformat(last))

@@ -97,7 +97,7 @@ def test_from_a_new_block_to_its_advice(at_board: Page, worker: None, tmp_path: 
     page.get_by_role("link", name="Add readings").click()
     add_instrument(page, "Probe X1", "Capacitance probe (water content)", "10 20 40")
     choose_file(page, tmp_path / "logger.csv", PROBE_FILE)
-    page.get_by_role("button", name="Check the whole file").click()
+    page.get_by_role("button", name="Check the whole file").click(timeout=WORKER_MS)
     page.get_by_role("button", name="Import 9 readings").click(timeout=WORKER_MS)
     expect(page.get_by_role("heading", name="Imported")).to_be_visible(timeout=WORKER_MS)
 

@@ -33,7 +33,9 @@ def test_an_ugly_file_from_upload_to_undo(at_board: Page, worker: None, tmp_path
     path = tmp_path / "carr-gate.csv"
     path.write_bytes(UGLY.encode("cp1252"))
     open_import(page, path)
-    expect(page.get_by_text("No column is assigned to a sensor yet")).to_be_visible()
+    expect(page.get_by_text("No column is assigned to a sensor yet")).to_be_visible(
+        timeout=WORKER_MS
+    )
     page.get_by_label("Instrument").select_option("Quern Field, Probe Q1")
     expect(page.get_by_label("Column C holds")).to_have_value(re.compile("sensor:"))
     # The hour that spring skips tells that this logger stays on winter time.

@@ -5,7 +5,7 @@ import re
 
 from playwright.sync_api import Browser, Locator, Page, expect
 
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import WORKER_MS, sign_in
 from tests.server.test_instruments import picture
 
 SHEET = "/thistlewick/irrigation/run-sheet"
@@ -87,7 +87,9 @@ def test_planned_again_announced_and_run_without_signal(
     expect(bar(page, "Quern Field")).to_have_attribute("aria-label", re.compile("10:00"))
     expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
     page.get_by_role("button", name="Plan again").click()
-    expect(page.get_by_role("heading", name=re.compile("The new plan"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("The new plan"))).to_be_visible(
+        timeout=WORKER_MS
+    )
     page.get_by_role("button", name="Use the new plan").click()
     expect(bar(page, "Quern Field")).to_have_attribute("aria-label", re.compile("08:00"))
     page.get_by_role("button", name=re.compile("^Announce")).click()

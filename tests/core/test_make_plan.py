@@ -20,6 +20,7 @@ from core.plan.make_plan import (
 )
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.pulses import Pulses
+from core.plan.search import cheapest_fit
 from core.plan.shared import PlanGroup, Shared
 from core.plan.slots import DAYS, SLOTS
 from core.world.plan_farms import drawn_farm
@@ -254,12 +255,13 @@ def test_by_cheapest_fit_alone_nothing_is_promised() -> None:
 @pytest.mark.parametrize("seed", range(2))
 def test_what_is_settled_is_the_best_there_is(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
     """Larger farms of few occasions: what the search finds is settled among the patterns that a
-    better plan may have; the same cost and bound as by branch and bound of all of them."""
+    better plan may have; the same cost and bound as among all of them."""
     shared, blocks = drawn_farm(4, 1, 1.0, 40 + seed, members=4)
     clock = np.arange(SLOTS) % 12
     few = [replace(b, allowed=(clock >= 3 + k % 2) & (clock < 8)) for k, b in enumerate(blocks)]
     patterns, cost, rows = worked_out(shared, few)
-    best = exact_plan(patterns, rows, cost, 200_000)
+    fit = cheapest_fit(patterns, rows, cost)
+    best = exact_plan(patterns, rows, cost, fit, 100.0)
     assert best is not None
     monkeypatch.setattr("core.plan.make_plan.MOST_PATTERNS", cost.size - 1)
     plan = make_plan(shared, few, looks=2_000_000)
