@@ -44,7 +44,7 @@ def exact_plan(
     whole = programme(patterns, rows, cost, np.arange(cost.size))
     model = CpModel()
     runs = [model.new_bool_var("") for _ in range(cost.size)]
-    most = _most(whole, patterns)
+    most = whole.most()
     peaks = _peaks(model, rows, most)
     variables = [*runs, *peaks]
     for b in range(patterns.first.size - 1):
@@ -80,16 +80,6 @@ def _sum(matrix: csr_matrix, row: int, variables: list[IntVar]) -> LinearExpr:
     return LinearExpr.weighted_sum(
         [variables[v] for v in matrix.indices[own]], matrix.data[own].astype(int)
     )
-
-
-def _most(whole: Programme, patterns: Patterns) -> Floats:
-    """The most that any choice of a pattern for each block takes of each limit."""
-    entries = whole.above.tocoo()
-    own = entries.col < patterns.first[-1]
-    block = np.searchsorted(patterns.first, entries.col[own], "right") - 1
-    most = np.zeros((whole.room.size, patterns.first.size - 1))
-    np.maximum.at(most, (entries.row[own], block), entries.data[own])
-    return most.sum(axis=1)
 
 
 def _smallest_flows(model: CpModel, whole: Programme, rows: Rows, variables: list[IntVar]) -> None:

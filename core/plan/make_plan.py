@@ -24,7 +24,7 @@ from core.plan.shared import PlanSource, Shared
 # there is water enough, more where there is not. How many patterns each looks at: so many, and so
 # many more for each block. Set by trials on drawn farms, see docs/planning.md.
 OUT = (10, 15)
-LOOKS, LOOKS_BLOCK = 190_000_000, 3_500_000
+LOOKS, LOOKS_BLOCK = 280_000_000, 2_000_000
 # Of a farm with few patterns a short search is tried first: it leaves so few that may be in a
 # better plan that the best of those can be found, more often than not.
 FEW_PATTERNS, SHORT_LOOKS = 12_000, 5_000_000

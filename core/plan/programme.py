@@ -29,6 +29,15 @@ class Programme:
     one: csr_matrix
     peaks: np.ndarray
 
+    def most(self) -> Floats:
+        """The most that any choice of a column for each block takes of each limit; those with room
+        for it bind nobody. Array, shape (limits,)."""
+        above, one = self.above.tocoo(), self.one.tocsc()
+        own = above.col < one.indices.size
+        out = np.zeros((self.room.size, one.shape[0]))
+        np.maximum.at(out, (above.row[own], one.indices[above.col[own]]), above.data[own])
+        return out.sum(axis=1)
+
 
 def programme(patterns: Patterns, rows: Rows, cost: np.ndarray, columns: np.ndarray) -> Programme:
     """The programme of some patterns; array of int, shape (columns,)."""

@@ -14,6 +14,7 @@ from core.plan.shared import M3_H_PER_L_S, Shared
 from core.plan.sheet import broken_rules, peak_of
 from core.plan.slots import SLOT_H, SLOTS
 from core.plan.store_course import store_course
+from core.units import water_volume_m3
 from core.weather.nights import nights
 from server.blocks.models import Block
 from server.farms.access import Access
@@ -254,6 +255,7 @@ def _standing(
                 starts_at=row.started_at,
                 ends_at=row.ended_at,
                 gross_mm=round(row.gross_mm, 2),
+                volume_m3=round(water_volume_m3(row.gross_mm, areas[row.block_id]), 1),
                 running=row.status == Irrigation.Status.RUNNING,
             )
         )

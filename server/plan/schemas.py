@@ -50,7 +50,8 @@ class SheetSetOut(Schema):
 
 
 class StandingOut(Schema):
-    """An irrigation that runs or that a person scheduled by itself: the plan leaves it alone."""
+    """An irrigation that runs or that a person scheduled by itself: the plan leaves it alone; depth
+    over the whole block [mm]."""
 
     irrigation_id: int
     block_id: int
@@ -59,6 +60,7 @@ class StandingOut(Schema):
     starts_at: datetime
     ends_at: datetime
     gross_mm: float
+    volume_m3: float
     running: bool
 
 

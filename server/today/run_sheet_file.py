@@ -5,7 +5,9 @@ import io
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import timedelta
 from itertools import groupby
+from zoneinfo import ZoneInfo
 
 from django.template.loader import render_to_string
 from django.utils.formats import date_format
@@ -18,7 +20,7 @@ from server.farms.access import Access
 from server.files.confined import read_confined
 from server.plan.in_use import sheet_in_use
 from server.plan.present import sheet_out
-from server.plan.schemas import SetStatus, SheetBlock, SheetOut, SheetSetOut
+from server.plan.schemas import SetStatus, SheetBlock, SheetOut, SheetSetOut, StandingOut
 from server.today.sheets import plain, printed_pages, safe
 from server.today.written import day_and_time, foot_of_page
 
@@ -35,14 +37,36 @@ STATUS_WORDS: dict[SetStatus, str] = {
 }
 
 
+SCHEDULED_BY_HAND = gettext_noop("Scheduled by hand")
+
+
 @dataclass(frozen=True)
 class _Line:
-    """An irrigation with its block and the names of what it uses."""
+    """An irrigation of the plan, or one that stands beside it, with its block and what it uses."""
 
-    one: SheetSetOut
+    one: SheetSetOut | StandingOut
     block: SheetBlock
     source: str
     machine: str
+
+    @property
+    def hours(self) -> float:
+        """From its first water to its last."""
+        return (self.one.ends_at - self.one.starts_at) / timedelta(hours=1)
+
+    @property
+    def status(self) -> str:
+        """For other programs; an irrigation that a person scheduled stands like one announced."""
+        if isinstance(self.one, SheetSetOut):
+            return str(self.one.status)
+        return str(SetStatus.RUNNING) if self.one.running else "scheduled"
+
+    @property
+    def status_words(self) -> str:
+        """Likewise, to read."""
+        if isinstance(self.one, SheetSetOut):
+            return gettext(STATUS_WORDS[self.one.status])
+        return gettext(STATUS_WORDS[SetStatus.RUNNING] if self.one.running else SCHEDULED_BY_HAND)
 
 
 def _sheet(access: Access) -> SheetOut:
@@ -55,7 +79,8 @@ def _sheet(access: Access) -> SheetOut:
 def _lines(sheet: SheetOut) -> Iterator[_Line]:
     """Irrigations in the order in which they begin."""
     blocks = {b.id: b for b in sheet.blocks}
-    for one in sorted(sheet.sets, key=lambda s: (s.starts_at, s.block_id)):
+    every: list[SheetSetOut | StandingOut] = [*sheet.sets, *sheet.standing]
+    for one in sorted(every, key=lambda s: (s.starts_at, s.block_id)):
         block = blocks[one.block_id]
         machine = sheet.machines[block.machine] if block.machine is not None else ""
         yield _Line(one, block, sheet.sources[block.source].name, machine)
@@ -80,12 +105,12 @@ def run_sheet_csv(access: Access) -> str:
                 safe(line.source),
                 safe(line.block.name),
                 *(m.isoformat(timespec="minutes") for m in moments),
-                plain(one.hours, 2),
+                plain(line.hours, 2),
                 plain(one.gross_mm, 1),
                 plain(one.volume_m3, 0),
                 plain(line.block.flow_m3_h, 1),
-                str(one.status),
-                "yes" if one.pinned else "no",
+                line.status,
+                "yes" if isinstance(one, StandingOut) or one.pinned else "no",
                 safe(line.machine),
                 safe(line.block.irrigator or ""),
             ]
@@ -125,13 +150,14 @@ def run_sheet_pdf(access: Access) -> bytes:
 def _cells(line: _Line, shown: Figures, zone: str) -> dict[str, str]:
     one = line.one
     return {
-        "start": shown.moment(one.starts_at, zone),
+        # Its day stands above.
+        "start": date_format(one.starts_at.astimezone(ZoneInfo(zone)), "H:i"),
         "end": shown.moment(one.ends_at, zone),
         "block": line.block.name,
         "source": line.source,
-        "run": shown.running_time(one.hours),
+        "run": shown.running_time(line.hours),
         "gross": shown.water(one.gross_mm),
         "volume": shown.volume(one.volume_m3),
         "with": ", ".join(x for x in (line.block.irrigator, line.machine) if x),
-        "status": gettext(STATUS_WORDS[one.status]),
+        "status": line.status_words,
     }

@@ -38,6 +38,19 @@ def test_one_runs_with_the_other_where_the_pump_needs_both() -> None:
     assert (alone.sets, alone.method) == ((), Method.EXACT)
 
 
+def test_two_that_draw_a_little_too_much_together_run_one_after_the_other() -> None:
+    """20 L/s of a pump that brings 18, in slots that both want: they may run in six alone."""
+    pump = shared_with(flow_l_s=np.full(SLOTS, 18.0))
+    early = np.arange(SLOTS) < 6
+    both = [replace(b, allowed=early) for b in TWO]
+    plan = make_plan(pump, both)
+    assert plan.method is Method.EXACT
+    assert broken_rules(pump, both, plan.sets) == ()
+    enough = make_plan(shared_with(flow_l_s=np.full(SLOTS, 20.0)), both)
+    assert {s.start for s in enough.sets} == {0}
+    assert plan.cost > enough.cost
+
+
 def test_a_block_that_runs_joins_what_stands() -> None:
     """10 L/s stand in the first six slots: a second block may run in those alone."""
     held = np.zeros(SLOTS, bool)

@@ -331,9 +331,16 @@ def test_the_demo_shares_what_it_has(planned: dict[str, Any]) -> None:
 def test_as_a_table_and_to_print(planned: dict[str, Any], manager: Api) -> None:
     table = manager.client.get(f"/api{SHEET}.csv").content.decode()
     rows = list(csv.DictReader(io.StringIO(table)))
-    sets = planned["sheet"]["sets"]
+    sheet = planned["sheet"]
+    # Whoever goes by the page finds what was scheduled by hand on it.
+    (by_hand,) = [r for r in rows if r["status"] == "scheduled"]
+    assert (by_hand["block"], by_hand["start"]) == ("Long Tye", "2026-07-16T06:00+02:00")
+    assert (by_hand["run_hours"], by_hand["gross_mm"]) == ("24.00", "19.6")
+    assert float(by_hand["volume_m3"]) == pytest.approx(24 * float(by_hand["flow_m3_h"]), rel=0.01)
+    sets = [*sheet["sets"], *sheet["standing"]]
     assert len(rows) == len(sets)
-    assert [r["start"] for r in rows] == sorted(s["starts_at"][:16] + "+02:00" for s in sets)
+    begin = [datetime.fromisoformat(r["start"]) for r in rows]
+    assert begin == sorted(datetime.fromisoformat(s["starts_at"]) for s in sets)
     drawn = sum(float(r["volume_m3"]) for r in rows)
     assert drawn == pytest.approx(sum(s["volume_m3"] for s in sets), abs=len(sets))
     printed = manager.client.get(f"/api{SHEET}.pdf")

@@ -9751,7 +9751,8 @@ export interface components {
         };
         /**
          * StandingOut
-         * @description An irrigation that runs or that a person scheduled by itself: the plan leaves it alone.
+         * @description An irrigation that runs or that a person scheduled by itself: the plan leaves it alone; depth
+         *     over the whole block [mm].
          */
         StandingOut: {
             /** Irrigation Id */
@@ -9774,6 +9775,8 @@ export interface components {
             ends_at: string;
             /** Gross Mm */
             gross_mm: number;
+            /** Volume M3 */
+            volume_m3: number;
             /** Running */
             running: boolean;
         };

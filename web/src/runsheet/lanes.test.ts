@@ -48,6 +48,7 @@ describe("lanes of a run sheet", () => {
       starts_at: "2026-07-14T04:00:00Z",
       ends_at: "2026-07-14T08:00:00Z",
       gross_mm: 12,
+      volume_m3: 1200,
       running: true,
     };
     const keys = (sets: ReturnType<typeof aSet>[]) =>
