@@ -14,6 +14,7 @@ from server.accounts.api import router as accounts
 from server.accounts.people_api import router as people
 from server.advice.api import router as advice
 from server.advice.decisions_api import router as decisions
+from server.advice.finish_api import router as finish
 from server.advice.learned_api import router as learned
 from server.advice.refill_api import router as refill_seen
 from server.advice.seasons_api import router as season_courses
@@ -102,6 +103,7 @@ for _router in (
     season_courses,
     decisions,
     run_sheet,
+    finish,
     jobs,
     today,
     valves,

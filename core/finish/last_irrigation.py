@@ -68,10 +68,9 @@ class OneMore:
 class Finish:
     """How a season ends.
 
-    need_mm : float, crop use until it is ripe, the middle of the courses
-    usable_mm : float, in the roots now beside the reserve, likewise
-    rain_mm : float, that falls at least, at the chance that was asked for
-    spare_mm : float, usable and rain less need at that chance; below zero water is lacking
+    usable_mm, rain_mm, need_mm : float, in the roots now beside the reserve, rain, and crop use
+        until it is ripe, of the course that is no better than so many others as the chance says
+    spare_mm : float, usable and rain less need of that course; below zero water is lacking
     more : irrigations that are still needed, none where it is finished
     short, short_mm : share of the courses in which the reserve is touched without another
         irrigation [-], and by how much in the mean of all [mm]
@@ -113,18 +112,21 @@ def finish(left: LeftOfSeason, chance: float = 0.9) -> Finish:
     if not left.largest_mm > 0.0:
         raise ValueError("an irrigation brings some water")
     lacking = _lacking(left, np.zeros(left.use_mm.shape[1]))
-    more = _irrigations(left, _at_chance(lacking, chance), chance)
+    more = _irrigations(left, chance)
     given = np.zeros(left.use_mm.shape[1])
     for one in more:
         given[one.last_day] += one.net_mm
     after = _lacking(left, given)
     use, rain = left.use_mm.sum(axis=1), left.rain_mm.sum(axis=1)
     usable = left.available_mm - left.reserve_mm
+    spare = usable + rain - use
+    # One course, so that its figures add up.
+    k = int(np.argmin(np.abs(spare + _at_chance(-spare, chance))))
     return Finish(
-        need_mm=float(np.median(use)),
-        usable_mm=float(np.median(usable)),
-        rain_mm=-_at_chance(-rain, chance),
-        spare_mm=-_at_chance(use - rain - usable, chance),
+        need_mm=float(use[k]),
+        usable_mm=float(usable[k]),
+        rain_mm=float(rain[k]),
+        spare_mm=float(spare[k]),
         more=more,
         short=float((lacking > TOO_LITTLE_MM).mean()),
         short_mm=float(lacking.mean()),
@@ -156,24 +158,31 @@ def _lacking(left: LeftOfSeason, given_mm: Floats) -> Floats:
     return np.maximum(left.reserve_mm - lowest, 0.0)
 
 
-def _irrigations(left: LeftOfSeason, lacking_mm: float, chance: float) -> tuple[OneMore, ...]:
-    """As few as bring what is lacking, alike; each as late as it may be."""
-    if lacking_mm <= TOO_LITTLE_MM:
-        return ()
-    count = ceil(lacking_mm / left.largest_mm - 1e-9)
-    each = min(max(lacking_mm / count, left.smallest_mm), left.largest_mm)
+def _irrigations(left: LeftOfSeason, chance: float) -> tuple[OneMore, ...]:
+    """As few as bring what is lacking, about alike; each as late as it may be."""
     out: list[OneMore] = []
     given = np.zeros(left.use_mm.shape[1])
     # What is below this lacks water; nobody waits longer.
     limit = max(left.reserve_mm, left.taw_mm - left.raw_mm)
-    for _ in range(count):
+    since = 0
+    while since < given.size:
+        lacking = _at_chance(_lacking(left, given), chance)
+        if lacking <= TOO_LITTLE_MM:
+            break
         store = _store(left, given)
         begins = np.concatenate([left.available_mm[:, None], store[:, :-1]], axis=1)
         # The last day whose end the store reaches above the limit in so many of the courses.
-        holds = np.minimum.accumulate(store, axis=1) >= limit
-        last = max(int((holds.mean(axis=0) >= chance).sum()) - 1, 0)
-        room = np.median(begins, axis=0) + each <= left.taw_mm
+        holds = np.minimum.accumulate(store[:, since:], axis=1) >= limit
+        last = since + max(int((holds.mean(axis=0) >= chance).sum()) - 1, 0)
+        each = lacking / ceil(lacking / left.largest_mm - 1e-9)
+        # What finds no room is lost, and brought later.
+        free = left.taw_mm - np.median(begins, axis=0)
+        each = min(max(min(each, free[last]), left.smallest_mm, TOO_LITTLE_MM), left.largest_mm)
+        room = free >= each
+        # After the one before it.
+        room[:since] = False
         first = int(np.argmax(room)) if room.any() else last
-        out.append(OneMore(each, min(first, last), last))
+        out.append(OneMore(float(each), min(first, last), last))
         given[last] += each
+        since = last + 1
     return tuple(out)

@@ -133,7 +133,7 @@ def days_left(block: BlockToCome) -> int:
     return max(int(np.ceil(sum(block.crop.stage_days) - block.book_day)), 0)
 
 
-def _gain(block: BlockToCome, et0: Floats, rain: Floats) -> tuple[Floats, Floats]:
+def use_and_rain(block: BlockToCome, et0: Floats, rain: Floats) -> tuple[Floats, Floats]:
     """Use and rain of each day [mm], nothing after the season; arrays (years, days)."""
     days = et0.shape[1]
     at = block.book_day + np.arange(days)
@@ -153,7 +153,7 @@ def season_need(blocks: Sequence[BlockToCome], et0: Floats, rain: Floats) -> Sea
     value = np.zeros((len(blocks), weeks))
     usual = float(et0.mean())
     for b, block in enumerate(blocks):
-        use, falls = _gain(block, et0, rain)
+        use, falls = use_and_rain(block, et0, rain)
         store = np.full(et0.shape[0], block.raw_mm - block.depletion_mm)
         for day in range(et0.shape[1]):
             store = np.minimum(store + falls[:, day], block.raw_mm) - use[:, day]
@@ -170,7 +170,7 @@ def season_need(blocks: Sequence[BlockToCome], et0: Floats, rain: Floats) -> Sea
 def supply_need(blocks: Sequence[BlockToCome], et0: Floats, rain: Floats) -> SupplyNeed:
     """The same blocks day by day, for by when watering must begin; see `season_need`."""
     days = min(et0.shape[1], START_DAYS)
-    gains = [np.subtract(*_gain(b, et0[:, :days], rain[:, :days])) for b in blocks]
+    gains = [np.subtract(*use_and_rain(b, et0[:, :days], rain[:, :days])) for b in blocks]
     efficiency = np.ones(len(blocks))
     return SupplyNeed(
         # As m3 for each mm net; what is lost on the way is in it.

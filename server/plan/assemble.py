@@ -165,9 +165,7 @@ def plan_inputs(farm: Farm, now: datetime, pinned: Sequence[SheetSet] = ()) -> P
         wind_m_s=tuple(None if np.isnan(w) else float(w) for w in wind_m_s),
         currency=document.currency,
         value_assumed=any(
-            _value_ha(document, k.needs.season.crop.key) is None
-            for k in known
-            if k.block.pk in found
+            document.value_ha(k.needs.season.crop.key) is None for k in known if k.block.pk in found
         ),
     )
 
@@ -271,10 +269,5 @@ def _places(names: Sequence[str], wanted: Sequence[str]) -> list[int]:
 
 def _value(document: NetworkDocument, known: _Known) -> float:
     """Money for all of a block's yield."""
-    value_ha = _value_ha(document, known.needs.season.crop.key) or VALUE_UNKNOWN_HA
+    value_ha = document.value_ha(known.needs.season.crop.key) or VALUE_UNKNOWN_HA
     return value_ha * known.block.area_m2 / M2_PER_HECTARE
-
-
-def _value_ha(document: NetworkDocument, crop_key: str) -> float | None:
-    """What a crop's yield is worth [money/ha]; None where nobody said."""
-    return next((v.value_ha for v in document.crop_values if v.crop_key == crop_key), None)

@@ -16,7 +16,6 @@ from core.plan.capacity import latest_start
 from core.plan.network import Network, same_name
 from core.plan.season_ahead import (
     BlockToCome,
-    WeatherRecord,
     days_left,
     season_need,
     supply_need,
@@ -26,10 +25,7 @@ from core.plan.season_water import share_season
 from core.plan.source_capacity import m3_day
 from server.base.schema import Schema
 from server.farms.models import Farm
-from server.weather.models import WeatherDay
-
-# Weather from further back is left out.
-YEARS_BACK = 15
+from server.weather.years_back import weather_record
 
 
 class BlockShare(Schema):
@@ -116,7 +112,9 @@ def season_ahead(
     days = max((days_left(b.to_come) for b in blocks), default=0)
     found = None
     if days > 0:
-        found = years_to_come(_record(farm, on), on.timetuple().tm_yday, days, on.toordinal())
+        found = years_to_come(
+            weather_record(farm, on), on.timetuple().tm_yday, days, on.toordinal()
+        )
     if found is None:
         return StoredSeason(years=0, from_on=on, sources=[])
     et0, rain = found
@@ -175,16 +173,3 @@ def _licence(
 def _range(values: Floats) -> OverYears:
     low, middle, high = (round(float(x), 1) for x in np.percentile(values, [10, 50, 90]))
     return OverYears(low=low, middle=middle, high=high)
-
-
-def _record(farm: Farm, on: date) -> WeatherRecord:
-    rows = WeatherDay.objects.for_farm(farm).filter(
-        date__gte=on - timedelta(days=round(365.25 * YEARS_BACK)), date__lt=on
-    )
-    found = list(rows.order_by("date").values_list("date", "et0_mm", "rain_mm"))
-    return WeatherRecord(
-        day=np.array([d.toordinal() for d, _, _ in found], dtype=int),
-        of_year=np.array([d.timetuple().tm_yday for d, _, _ in found], dtype=int),
-        et0_mm=np.array([np.nan if e is None else e for _, e, _ in found], dtype=float),
-        rain_mm=np.array([np.nan if r is None else r for _, _, r in found], dtype=float),
-    )

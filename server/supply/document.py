@@ -191,6 +191,10 @@ class NetworkDocument(Body):
         """A stored document."""
         return cls.model_validate(content)
 
+    def value_ha(self, crop_key: str) -> float | None:
+        """What a crop's yield is worth [money/ha]; None where nobody said."""
+        return next((v.value_ha for v in self.crop_values if v.crop_key == crop_key), None)
+
 
 _PARTS = ("sources", "mains", "groups", "machines", "workers", "tariffs", "connections")
 

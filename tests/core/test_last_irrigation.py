@@ -1,6 +1,7 @@
 """The last irrigation by hand, and what the tables of the trade have."""
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -78,7 +79,23 @@ def test_several_where_one_can_not_bring_it() -> None:
     assert [one.net_mm for one in found.more] == [pytest.approx(30.0)] * 2
     daily = (TAW / 2 + 120.0) / 28
     assert [one.last_day for one in found.more] == [int(60 / daily) - 1, int(90 / daily) - 1]
+    # There is room for the first from today on, for the second from the day after the first.
+    assert [one.first_day for one in found.more] == [0, found.more[0].last_day + 1]
     assert found.short_after == 0.0
+
+
+def test_no_more_courses_run_short_than_the_chance_allows() -> None:
+    """Courses apart by a fifth in what they use, in three times what the roots hold: whatever
+    number it takes, each after the one before it."""
+    use = 8.0 * np.linspace(0.8, 1.2, 40)[:, None] * np.ones(40)
+    apart = LeftOfSeason(np.full(40, 36.0), 60.0, 33.0, 0.0, use, np.zeros((40, 40)), 0.0, 33.0)
+    found = finish(apart, 0.9)
+    assert found.short == 1.0
+    assert found.short_after <= 0.1
+    days = [(one.first_day, one.last_day) for one in found.more]
+    assert all(first <= last for first, last in days)
+    assert all(before[1] < after[0] for before, after in pairwise(days))
+    assert all(0.0 < one.net_mm <= 33.0 for one in found.more)
 
 
 def test_a_chance_is_a_share_of_the_courses() -> None:
@@ -89,6 +106,7 @@ def test_a_chance_is_a_share_of_the_courses() -> None:
     ten = replace(ten, use_mm=need[:, None] / 15 * np.ones(15))
     assert finish(ten, 0.6).finished
     found = finish(ten, 0.9)
+    assert (found.need_mm, found.spare_mm) == (pytest.approx(180.0), pytest.approx(-30.0))
     assert (found.short, found.short_mm) == (0.4, pytest.approx(10.0))
     assert [one.net_mm for one in found.more] == [pytest.approx(30.0)]
     assert (found.short_after, found.short_after_mm) == (0.1, pytest.approx(1.0))
@@ -113,7 +131,8 @@ def test_what_is_known_of_the_store_counts_too() -> None:
     unsure = replace(left(100.0, 110.0), available_mm=np.repeat([100.0, 80.0], 5))
     found = finish(unsure)
     assert found.spare_mm == pytest.approx(-30.0)
-    assert found.usable_mm == pytest.approx(90.0)
+    # A drier one, whose figures add up: 80 less 110.
+    assert (found.usable_mm, found.need_mm) == (pytest.approx(80.0), pytest.approx(110.0))
 
 
 @pytest.mark.parametrize("chance", [0.0, 1.0, -0.1, float("nan")])

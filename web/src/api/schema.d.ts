@@ -2833,6 +2833,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whether a block's crop still needs water before it is ripe; if so how much, and when
+         * @description Whether a block's crop still needs water before it is ripe; if so how much, and when.
+         */
+        get: operations["block_finish"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/jobs": {
         parameters: {
             query?: never;
@@ -10020,6 +10040,109 @@ export interface components {
             /** Later */
             later: number | null;
             store: components["schemas"]["StoreOut"];
+        };
+        /**
+         * ReserveMethod
+         * @description What of the water in the roots counts as usable before maturity.
+         * @enum {string}
+         */
+        ReserveMethod: "all" | "reserve";
+        /**
+         * FinishOut
+         * @description ``available_mm`` is the mean; of ``taw_mm`` ``reserve_mm`` is to be left. Null where nothing
+         *     can be said; ``table`` where the crop has none, ``value`` of the block's whole yield where
+         *     nobody said what it is worth.
+         */
+        FinishOut: {
+            status: components["schemas"]["FinishStatus"];
+            method: components["schemas"]["ReserveMethod"];
+            /** Chance */
+            chance: number;
+            /** Ripe On */
+            ripe_on: string | null;
+            /** Days */
+            days: number | null;
+            /** Available Mm */
+            available_mm: number | null;
+            /** Taw Mm */
+            taw_mm: number | null;
+            /** Reserve Mm */
+            reserve_mm: number | null;
+            outcome: components["schemas"]["FinishOutcome"] | null;
+            if_later: components["schemas"]["FinishOutcome"] | null;
+            if_earlier: components["schemas"]["FinishOutcome"] | null;
+            table: components["schemas"]["ToMaturityRow"] | null;
+            /** Currency */
+            currency: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * FinishOutcome
+         * @description How the season ends: depths [mm], net; see `core.finish.last_irrigation.Finish`. The losses
+         *     are shares of the yield, in the mean of the years; null where a reserve is left.
+         */
+        FinishOutcome: {
+            /** Finished */
+            finished: boolean;
+            /** Need Mm */
+            need_mm: number;
+            /** Usable Mm */
+            usable_mm: number;
+            /** Rain Mm */
+            rain_mm: number;
+            /** Spare Mm */
+            spare_mm: number;
+            /** More */
+            more: components["schemas"]["LastIrrigation"][];
+            /** Short */
+            short: number;
+            /** Short Mm */
+            short_mm: number;
+            /** Short Loss */
+            short_loss: number | null;
+            /** Short After */
+            short_after: number;
+            /** Short After Mm */
+            short_after_mm: number;
+            /** Short After Loss */
+            short_after_loss: number | null;
+        };
+        /**
+         * FinishStatus
+         * @description Whether anything can be said of a block's last irrigation.
+         * @enum {string}
+         */
+        FinishStatus: "known" | "no_finish" | "no_state" | "no_weather" | "over";
+        /**
+         * LastIrrigation
+         * @description An irrigation that is still needed [mm], due between two days.
+         */
+        LastIrrigation: {
+            /** Net Mm */
+            net_mm: number;
+            /** Gross Mm */
+            gross_mm: number;
+            /**
+             * First On
+             * Format: date
+             */
+            first_on: string;
+            /**
+             * Last On
+             * Format: date
+             */
+            last_on: string;
+        };
+        /**
+         * ToMaturityRow
+         * @description Days and crop use [mm] to maturity by a table of the trade.
+         */
+        ToMaturityRow: {
+            /** Days */
+            days: number;
+            /** Use Mm */
+            use_mm: number;
         };
         /**
          * JobOut
@@ -22965,6 +23088,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    block_finish: {
+        parameters: {
+            query?: {
+                method?: "all" | "reserve";
+                chance?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishOut"];
                 };
             };
             /** @description Unauthorized */

@@ -44,6 +44,9 @@ const WhatIf = lazy(() => import("../whatif/WhatIf"));
 const HoldSheet = lazy(() =>
   import("../water/HoldSheet").then((found) => ({ default: found.HoldSheet })),
 );
+const LastIrrigation = lazy(() =>
+  import("../finish/LastIrrigation").then((found) => ({ default: found.LastIrrigation })),
+);
 const DepthLines = lazy(() => import("./DepthLines"));
 
 const STRETCHES = [
@@ -156,6 +159,7 @@ function Pit({ block }: { block: BlockData }) {
         </Box>
         <Box gridArea="side" minW="0">
           <Deficits estimates={block.estimates} limits={block.limits} time={time} />
+          <Suspense fallback={null}>{block.crop && <LastIrrigation block={block.id} />}</Suspense>
           <Working steps={block.steps} />
           <RefillMethods methods={block.refill_methods} time={time} />
           <Limits block={block} />

@@ -12,6 +12,7 @@ import type crops from "../crops/texts.json";
 import type decide from "../decide/texts.json";
 import type devices from "../devices/texts.json";
 import type findings from "../findings/texts.json";
+import type finish from "../finish/texts.json";
 import type seasons from "../seasons/texts.json";
 import type notes from "../notes/texts.json";
 import type form from "../form/texts.json";
@@ -56,6 +57,7 @@ export type Texts = {
   decide: typeof decide;
   devices: typeof devices;
   findings: typeof findings;
+  finish: typeof finish;
   seasons: typeof seasons;
   notes: typeof notes;
   form: typeof form;

@@ -6,7 +6,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { isFree, pinned, removed, split } from "./changes";
 import { lanes, type Bar, type LanesBy } from "./lanes";
-import { moneyMore } from "./money";
+import { moneyMore } from "../units/money";
 import {
   useAnnounce,
   useChangeSheet,

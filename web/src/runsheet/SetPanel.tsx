@@ -7,7 +7,7 @@ import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
 import { runningTime, withUnit } from "../units/format";
 import { isFree, lasting, moved, pinned, removed, split, STRETCH_H, swapped } from "./changes";
-import { money, moneyMore } from "./money";
+import { money, moneyMore } from "../units/money";
 import type { BlockSets, SheetData, SheetSet, Why } from "./queries";
 import { whenWords } from "./rules";
 import { t } from "./t";

@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { FarmTime } from "../time/farmTime";
 import { figure, measure, number, type UnitSystem } from "../units/format";
-import { money, moneyMore } from "./money";
+import { money, moneyMore } from "../units/money";
 import type { RunSheetData, SheetData } from "./queries";
 import { t } from "./t";
 

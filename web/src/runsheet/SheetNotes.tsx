@@ -10,7 +10,7 @@ import {
   withUnit,
   type UnitSystem,
 } from "../units/format";
-import { money, moneyMore } from "./money";
+import { money, moneyMore } from "../units/money";
 import type { Alarm, Broken, Proposal, SheetData } from "./queries";
 import { changeWord } from "./changeWord";
 import { brokenWords } from "./rules";

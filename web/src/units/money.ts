@@ -1,4 +1,4 @@
-import { UNKNOWN, number } from "../units/format";
+import { UNKNOWN, number } from "./format";
 
 /** Money in the farm's currency: small sums with their cents, "€ 8.40", large ones without. */
 export function money(value: number | null | undefined, currency: string): string {

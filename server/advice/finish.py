@@ -1,0 +1,149 @@
+"""A block's last irrigations: what its crop still needs until it is ripe."""
+
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from enum import StrEnum
+
+import numpy as np
+
+from core.advice.inputs import BlockInputs
+from core.advice.needs_ahead import NeedsAhead, needs_ahead
+from core.arrays import Floats
+from core.finish.last_irrigation import (
+    Finish,
+    LeftOfSeason,
+    ReserveMethod,
+    finish,
+    reserve_mm,
+)
+from core.finish.to_maturity import ToMaturity, table_to_maturity
+from core.irrigation.system import SystemKind
+from core.plan.season_ahead import (
+    BlockToCome,
+    WeatherRecord,
+    block_to_come,
+    days_left,
+    use_and_rain,
+    years_to_come,
+)
+from core.plan.yield_loss import loss_per_mm
+
+# As far as a forecast is worth more than the years before.
+FORECAST_DAYS = 10
+# A stage that was seen may be wrong by so many days.
+STAGE_WRONG_DAYS = 3
+
+
+class FinishStatus(StrEnum):
+    """Whether anything can be said of a block's last irrigation."""
+
+    KNOWN = "known"
+    NO_FINISH = "no_finish"
+    NO_STATE = "no_state"
+    NO_WEATHER = "no_weather"
+    OVER = "over"
+
+
+@dataclass(frozen=True)
+class BlockFinish:
+    """How a block's season ends, and how it would if its stage were some days off.
+
+    ripe_on, table : None where nothing can be said, or the crop has no table
+    loss_per_mm : share of the yield that is lost with each mm that the crop lacks [1/mm]; None
+        where what is lacking is first taken from a reserve
+    efficiency : net over gross of its system, leaching included [-]
+    """
+
+    status: FinishStatus
+    on: date
+    ripe_on: date | None = None
+    left: LeftOfSeason | None = None
+    found: Finish | None = None
+    if_later: Finish | None = None
+    if_earlier: Finish | None = None
+    table: ToMaturity | None = None
+    loss_per_mm: float | None = None
+    crop_key: str = ""
+    efficiency: float = 1.0
+
+
+def block_finish(
+    inputs: BlockInputs, record: WeatherRecord, method: ReserveMethod, chance: float
+) -> BlockFinish:
+    """The last irrigations of a block, as things are known at the moment of its inputs.
+
+    Parameters
+    ----------
+    record : weather of the years before
+    """
+    on = inputs.now.date()
+    needs = needs_ahead([inputs], FORECAST_DAYS)[0]
+    if needs is None:
+        return BlockFinish(FinishStatus.NO_STATE, on)
+    crop = needs.season.crop
+    paddy = inputs.assumed.system.kind is SystemKind.PADDY
+    if crop.perennial or crop.cutting is not None or paddy:
+        return BlockFinish(FinishStatus.NO_FINISH, on)
+    system = inputs.assumed.system
+    reaches = system.efficiency * (1.0 - needs.leaching_share)
+    to_come = block_to_come(needs, inputs.assumed.wetted_share, 1.0, 0.0)
+    days = days_left(to_come)
+    if days == 0:
+        return BlockFinish(FinishStatus.OVER, on)
+    weather = years_to_come(record, on.timetuple().tm_yday, days + STAGE_WRONG_DAYS, on.toordinal())
+    if weather is None:
+        return BlockFinish(FinishStatus.NO_WEATHER, on)
+    largest = system.largest_mm * reaches if system.largest_mm else float(needs.raw_mm[0])
+
+    def left_if(later: int) -> LeftOfSeason:
+        of = replace(to_come, book_day=max(to_come.book_day - later, 0.0))
+        use, rain = _courses(needs, of, *weather)
+        taw = float(needs.taw_mm[0])
+        return LeftOfSeason(
+            available_mm=taw - needs.depletion_mm[_members(needs, use.shape[0])],
+            taw_mm=taw,
+            raw_mm=float(needs.raw_mm[0]),
+            reserve_mm=reserve_mm(method, taw),
+            use_mm=use,
+            rain_mm=rain,
+            smallest_mm=min(system.smallest_mm * reaches, largest),
+            largest_mm=largest,
+        )
+
+    left = left_if(0)
+    ends = crop.stage_ends
+    return BlockFinish(
+        status=FinishStatus.KNOWN,
+        on=on,
+        ripe_on=on + timedelta(days=days),
+        left=left,
+        found=finish(left, chance),
+        if_later=finish(left_if(STAGE_WRONG_DAYS), chance),
+        if_earlier=finish(left_if(-STAGE_WRONG_DAYS), chance),
+        table=table_to_maturity(crop.key, float(np.interp(needs.book_day, ends, np.arange(5)))),
+        loss_per_mm=loss_per_mm(crop, needs.book_day, needs.et0_mm_day, value=1.0)
+        if method is ReserveMethod.ALL
+        else None,
+        crop_key=crop.key,
+        efficiency=reaches,
+    )
+
+
+def _members(needs: NeedsAhead, courses: int) -> np.ndarray:
+    """Which of the forecast's members stands at the beginning of each course."""
+    return np.arange(courses) * needs.depletion_mm.size // courses
+
+
+def _courses(
+    needs: NeedsAhead, block: BlockToCome, et0: Floats, rain: Floats
+) -> tuple[Floats, Floats]:
+    """Use and rain until the crop is ripe: by the forecast as far as it goes, then by weather as it
+    was at that time of year."""
+    days = days_left(block)
+    use, falls = use_and_rain(block, et0[:, :days], rain[:, :days])
+    use, falls = use.copy(), falls.copy()
+    known = min(FORECAST_DAYS, days)
+    of = _members(needs, use.shape[0])
+    use[:, :known] = needs.use_mm[of, :known]
+    falls[:, :known] = needs.water_mm[of, :known]
+    return use, falls
