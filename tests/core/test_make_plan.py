@@ -277,3 +277,18 @@ def test_what_is_settled_is_the_best_there_is(
     assert plan.cost == pytest.approx(best[0].cost / 100)
     assert plan.bound == pytest.approx(best[1] / 100, abs=0.01)
     assert broken(shared, few, plan.sets) == []
+
+
+def test_what_was_given_up_is_not_called_the_best(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The solver is stopped with a plan in hand that it has not proved: the bound says so."""
+    shared, blocks = drawn_farm(4, 1, 1.0, 42, members=4)
+    clock = np.arange(SLOTS) % 12
+    few = [replace(b, allowed=(clock >= 3 + k % 2) & (clock < 8)) for k, b in enumerate(blocks)]
+    patterns, cost, rows = worked_out(shared, few)
+    stopped = exact_plan(patterns, rows, cost, cheapest_fit(patterns, rows, cost), 0.1)
+    assert stopped is not None
+    assert stopped[0].cost - stopped[1] > 1.0
+    monkeypatch.setattr("core.plan.make_plan.EXACT_WORK", 0.1)
+    monkeypatch.setattr("core.plan.make_plan.SETTLING_WORK", 0.1)
+    plan = make_plan(shared, few, looks=0)
+    assert plan.method is Method.SEARCH or plan.cost - plan.bound < 0.01
