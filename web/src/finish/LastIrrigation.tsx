@@ -173,11 +173,13 @@ function Sheet({ data, outcome, units }: { data: Finish; outcome: Outcome; units
             ))}
         </Table.Body>
       </Table.Root>
-      <Text fontSize="sm" color="inkSoft" mt="1">
-        {data.if_earlier && t("finish.ifEarlier", { outcome: inShort(data.if_earlier, units) })}.{" "}
-        {data.if_later && t("finish.ifLater", { outcome: inShort(data.if_later, units) })}.{" "}
-        {t("finish.stageHint")}
-      </Text>
+      {outcome.more.length <= FEW && (
+        <Text fontSize="sm" color="inkSoft" mt="1">
+          {data.if_earlier && t("finish.ifEarlier", { outcome: inShort(data.if_earlier, units) })}.{" "}
+          {data.if_later && t("finish.ifLater", { outcome: inShort(data.if_later, units) })}.{" "}
+          {t("finish.stageHint")}
+        </Text>
+      )}
       {data.table && (
         <Text fontSize="sm" color="inkSoft" mt="1">
           {t("finish.table", {

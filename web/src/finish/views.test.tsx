@@ -83,6 +83,7 @@ describe("the last irrigation", () => {
     const words = said({ outcome: { ...outcome, more } });
     expect(words).toContain("Too early to say: 60 mm net are still to come");
     expect(words).not.toContain("The last:");
+    expect(words).not.toContain("If it is 3 days");
   });
   it("says no loss where water is left in reserve", () => {
     expect(said({ outcome: { ...outcome, short_loss: null } })).not.toContain("of the yield");
