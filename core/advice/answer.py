@@ -14,6 +14,7 @@ from core.estimate.checkpoint import Checkpoint
 from core.irrigation.amount import Amount
 from core.limits.refill_method import RefillMethod
 from core.limits.root_zone import RootZoneLimits
+from core.ponded.answer import PondedAnswer
 from core.state.estimate_from import EstimateFrom
 
 
@@ -97,6 +98,7 @@ class Assessment:
     rain_chance : that rain makes the set needless for three days [-]; wait_mm : short on
         average after three days of waiting in vain or not [mm]; None without a forecast
     question : what a person should settle first, where sensors and log contradict each other
+    ponded : the water of a ponded field; its store is then the water above its lowest level
     checkpoint : the block's ensemble as of yesterday's morning, for tomorrow to go on from
     """
 
@@ -131,4 +133,5 @@ class Assessment:
     balance: tuple[BalanceRow, ...] = ()
     days: tuple[DayRow, ...] = ()
     question: Question | None = None
+    ponded: PondedAnswer | None = None
     checkpoint: Checkpoint | None = None

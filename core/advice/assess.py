@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import datetime
 from math import isfinite
 
 import numpy as np
@@ -14,6 +13,7 @@ from core.advice.explain_layers import layer_rows
 from core.advice.explain_steps import last_heard, steps
 from core.advice.history import History, Known, history
 from core.advice.inputs import BlockInputs
+from core.advice.instants import instant, whole_hour
 from core.advice.judge import Judgement, below_refill_hours
 from core.advice.learned import Learned, learned
 from core.advice.other_methods import estimate_answers, refill_method_answers, variants
@@ -201,11 +201,11 @@ def _answer(f: _Figures, row: int) -> Assessment:
         used_share=f.used[row],
         weighed=_weighed(f, row),
         outlook=_outlook(f, row),
-        refill_at=_instant(inputs.now, f.days_left[row] * 24),
-        start_at=_whole_hour(inputs.now, start),
-        earliest_at=_whole_hour(inputs.now, f.earliest[row]),
+        refill_at=instant(inputs.now, f.days_left[row] * 24),
+        start_at=whole_hour(inputs.now, start),
+        earliest_at=whole_hour(inputs.now, f.earliest[row]),
         hold=hold.kind if hold else None,
-        hold_until=_instant(inputs.now, hold.end_hours) if hold else None,
+        hold_until=instant(inputs.now, hold.end_hours) if hold else None,
         taken_chance=taken,
         rain_chance=_or_none(rain),
         wait_mm=_or_none(wait),
@@ -310,21 +310,3 @@ def _explained(d: Decisions, answer: Assessment) -> Assessment:
         balance=balance_rows(d),
         days=day_rows(d),
     )
-
-
-def _instant(now: datetime, hours: float) -> datetime | None:
-    """An hour from now as an instant, to the second; arithmetic in UTC so that clock changes
-    don't shift it."""
-    if not isfinite(hours):
-        return None
-    moved = round(now.timestamp() + hours * 3600)
-    return datetime.fromtimestamp(moved, tz=now.tzinfo)
-
-
-def _whole_hour(now: datetime, hours: float) -> datetime | None:
-    """The whole hour at or before an instant, but never before now."""
-    instant = _instant(now, hours)
-    if instant is None:
-        return None
-    floored = instant.replace(minute=0, second=0, microsecond=0)
-    return max(floored, now.replace(second=0, microsecond=0))

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from math import inf
 
 from core.advice.stated_et import StatedEt
+from core.advice.vocabulary import Regime
 from core.crop.salinity import Leaching
 from core.crop.season import CropSeason
 from core.irrigation.design import Design
@@ -15,6 +16,7 @@ from core.irrigation.system import IrrigationSystem
 from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.refill_method import LimitRule
 from core.outlook.forecast import Forecast
+from core.ponded.field import PondedField
 from core.soil.profile import Profile
 from core.soil.water_table import WaterTable
 from core.state.estimate_from import EstimateFrom
@@ -36,6 +38,7 @@ class Assumptions:
     intake_mm_h : what the top of the soil takes in [mm/h]
     design, slope_percent : of the equipment, where its figures are known, and of the ground
     little_and_often : water each day what was used, rather than when as much as may be is gone
+    ponded : the field within its bunds, where rice is grown on ponded ground
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
         a basal one
     """
@@ -59,6 +62,12 @@ class Assumptions:
     slope_percent: float = 1.0
     little_and_often: bool = False
     dual: bool = False
+    ponded: PondedField | None = None
+
+    @property
+    def regime(self) -> Regime:
+        """By what rule the block is watered."""
+        return Regime.PONDED if self.ponded else Regime.ABOVE_REFILL
 
     @property
     def leaching_share(self) -> float:

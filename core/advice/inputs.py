@@ -9,6 +9,7 @@ from core.advice.holds import Hold
 from core.arrays import Floats
 from core.estimate.checkpoint import Checkpoint
 from core.instrument.site import Site
+from core.ponded.tube import Tube
 
 
 @dataclass(frozen=True)
@@ -23,12 +24,14 @@ class PastWeather:
 class Watering:
     """Water that reached the root zone [mm net] at a moment [h from now, at most 0].
 
-    Rain wets the whole surface, a set may not.
+    Rain wets the whole surface, a set may not. ``begun_hours`` is when an irrigation that ended
+    then had begun, where that is known.
     """
 
     hours: float
     net_mm: float
     is_rain: bool = False
+    begun_hours: float | None = None
 
 
 @dataclass(frozen=True)
@@ -53,6 +56,7 @@ class BlockInputs:
         sensors stand is not known: what they saw of it, and when, then tells nothing of the log
     tended : whether anybody logs what the block is given, also where no set lies within the
         waterings
+    tubes : water tubes of a ponded field
     checkpoint : the ensemble as of an earlier morning, to go on from; valid for as long as
         nothing that happened before it was told otherwise since
     seed : which draws the block gets; the same always gives the same
@@ -69,6 +73,7 @@ class BlockInputs:
     since: date | None = None
     crossing: bool = False
     tended: bool = False
+    tubes: tuple[Tube, ...] = ()
     checkpoint: Checkpoint | None = None
 
     def assuming(self, **changes: Any) -> "BlockInputs":

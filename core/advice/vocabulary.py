@@ -10,7 +10,15 @@ class State(StrEnum):
     BELOW_REFILL = "below_refill"
     ABOVE_FULL = "above_full"
     ON_HOLD = "on_hold"
+    FINISHED = "finished"
     NO_RELIABLE_DATA = "no_reliable_data"
+
+
+class Regime(StrEnum):
+    """By what rule a block is watered."""
+
+    ABOVE_REFILL = "above_refill"
+    PONDED = "ponded"
 
 
 class Reason(StrEnum):
@@ -63,6 +71,12 @@ class Reason(StrEnum):
     WOULD_RUN_OFF = "would_run_off"
     DRIER_THAN_SENSOR_READS = "drier_than_sensor_reads"
     SALT_CARRIED_OFF = "salt_carried_off"
+    KEPT_PONDED = "kept_ponded"
+    FLOWERING_PONDED = "flowering_ponded"
+    NITROGEN_BEFORE_WATER = "nitrogen_before_water"
+    DRAIN_FOR_HARVEST = "drain_for_harvest"
+    MAY_DRY_DEEPER = "may_dry_deeper"
+    BUND_TOO_LOW = "bund_too_low"
     NOT_WORKED_OUT = "not_worked_out"  # given by who asks, where the core fails
 
 
@@ -89,10 +103,16 @@ BY_WEIGHT: tuple[Reason, ...] = (
     Reason.DUE_EARLY,
     Reason.CANT_CATCH_UP,
     Reason.MACHINE_TAKES_LONG,
+    Reason.FLOWERING_PONDED,
+    Reason.DRAIN_FOR_HARVEST,
+    Reason.NITROGEN_BEFORE_WATER,
+    Reason.KEPT_PONDED,
     Reason.CRITICAL_STAGE,
     Reason.CRITICAL_STAGE_NEXT,
     Reason.HEAT_AHEAD,
     Reason.ENOUGH_TO_FINISH,
+    Reason.BUND_TOO_LOW,
+    Reason.MAY_DRY_DEEPER,
     Reason.NOT_WORTH_IRRIGATING_YET,
     Reason.WATER_NOT_LOGGED,
     Reason.IRRIGATION_FELL_SHORT,

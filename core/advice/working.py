@@ -79,6 +79,11 @@ class StepKey(StrEnum):
     PULSE_HOURS = "pulse_hours"
     DAILY_DUE = "daily_due"
     HOURS = "hours"
+    PONDED_LOSS = "ponded_loss"
+    WATER_TO_LIMIT = "water_to_limit"
+    DAYS_TO_LIMIT = "days_to_limit"
+    RISE_DEPTH = "rise_depth"
+    FILL_HOURS = "fill_hours"
 
 
 @dataclass(frozen=True)
