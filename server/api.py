@@ -16,6 +16,7 @@ from server.advice.api import router as advice
 from server.advice.decisions_api import router as decisions
 from server.advice.finish_api import router as finish
 from server.advice.learned_api import router as learned
+from server.advice.paddy_api import router as paddies_at_work
 from server.advice.refill_api import router as refill_seen
 from server.advice.seasons_api import router as season_courses
 from server.base.error_schema import ErrorOut, ProblemOut
@@ -43,6 +44,7 @@ from server.instruments.api import router as instruments
 from server.instruments.feel_api import router as feel
 from server.limits.api import router as limits
 from server.maps.api import router as maps
+from server.paddies.api import router as paddies
 from server.plan.api import router as run_sheet
 from server.plan.jobs_api import router as jobs
 from server.readings.api import router as readings
@@ -104,6 +106,8 @@ for _router in (
     decisions,
     run_sheet,
     finish,
+    paddies,
+    paddies_at_work,
     jobs,
     today,
     valves,

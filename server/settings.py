@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "server.readings",
     "server.imports",
     "server.fieldwork",
+    "server.paddies",
     "server.water",
     "server.weather",
     "server.supply",

@@ -1,19 +1,21 @@
 """Answers for a farm's blocks at an instant, with what they were made of."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from django.db import transaction
 
 from core.advice.answer import Assessment
-from core.advice.assess import assess, assess_blocks, season_or_why
+from core.advice.assess import season_or_why
 from core.advice.inputs import BlockInputs
 from core.advice.replay import replay
 from core.advice.vocabulary import Confidence, Reason, State
 from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
+from core.ponded.losses_learned import LOOKED_BACK_DAYS
+from core.regime.assess import assess, assess_blocks
 from core.state.estimate_from import EstimateFrom
 from server.advice.assemble import LATELY_DAYS, block_inputs, recent_sets
 from server.advice.mornings import (
@@ -30,6 +32,7 @@ from server.blocks.models import Block
 from server.blocks.record_days import days_back
 from server.farms.models import Farm
 from server.limits.facts import warmth_since
+from server.paddies.models import paddy_of
 from server.water.models import Irrigation
 from server.weather.recorded import FarmWeather, farm_weather
 
@@ -60,8 +63,21 @@ def load(farm: Farm, blocks: Sequence[Block], now: datetime, as_known_then: bool
     that is past.
     """
     today = now.astimezone(ZoneInfo(farm.time_zone)).date()
+    since = warmth_since(blocks, today)
     kept = bring_up(farm, blocks, now)
-    return _loaded(farm, blocks, now, LATELY_DAYS, warmth_since(blocks, today), as_known_then, kept)
+    # What a ponded field loses is learned from weeks of its tubes.
+    ponded = [b for b in blocks if paddy_of(b)]
+    others = [b for b in blocks if not paddy_of(b)]
+    some = _loaded(farm, others, now, LATELY_DAYS, since, as_known_then, kept)
+    if not ponded:
+        return some
+    more = _loaded(farm, ponded, now, LOOKED_BACK_DAYS + 1, since, as_known_then)
+    return replace(
+        some,
+        blocks=tuple(blocks),
+        inputs={**some.inputs, **more.inputs},
+        sets={**some.sets, **more.sets},
+    )
 
 
 def load_whole(
@@ -106,7 +122,8 @@ def bring_up(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, Ch
 
 def _is_behind(at: Checkpoint | None, block: Block, today: date) -> bool:
     """Whether a block's ensemble is further back than a morning should have to go."""
-    if season_under_way(block, today) is None or block.estimate_from == EstimateFrom.SENSORS:
+    sensors_lead = block.estimate_from == EstimateFrom.SENSORS
+    if paddy_of(block) or sensors_lead or season_under_way(block, today) is None:
         return False
     return at is None or (today - at.on).days > FURTHEST_DAYS
 

@@ -21,9 +21,11 @@ from server.blocks.models import Block
 from server.blocks.record_days import LONGEST_DAYS, first_day
 from server.farms.models import Farm
 from server.limits.facts import block_facts
+from server.paddies.models import paddy_of
 from server.readings.recent import thinned_readings
 from server.readings.sites import block_sites, channel_ids
 from server.readings.water_table import water_tables
+from server.readings.water_tubes import water_tubes
 from server.water.equipment import block_design, system_on, wetted_share
 from server.water.models import Hold, Irrigation
 from server.water.passes import crosses_unseen, hours_to, planned, waterings
@@ -138,13 +140,19 @@ def block_inputs(
     holds = current_holds(farm, blocks, local)
     tended = tended_blocks(farm, blocks, local)
     rain = _Rain(weather, local)
+    tubes = water_tubes(blocks, local)
     for block in blocks:
+        paddy = paddy_of(block)
         fact = facts[block.pk]
         profile = fact.soils[-1].profile
         intake = _intake(profile)
         own_sets = sets.get(block.pk, [])
         share = wetted_share(block).share
-        given = (*waterings(own_sets, block, local), *rain.waterings(intake, share))
+        # What stands in a bunded field runs off nowhere.
+        given = (
+            *waterings(own_sets, block, local),
+            *rain.waterings(np.inf if paddy else intake, share),
+        )
         assumed = Assumptions(
             profile=profile,
             season=fact.season,
@@ -165,6 +173,7 @@ def block_inputs(
             slope_percent=block.slope_percent,
             little_and_often=block.little_and_often,
             leaching=block_leaching(block, fact.season),
+            ponded=paddy.field if paddy else None,
         )
         out[block.pk] = BlockInputs(
             now=local,
@@ -175,6 +184,7 @@ def block_inputs(
             seed=DRAWS,
             since=first_day(block, local.date()),
             tended=block.pk in tended,
+            tubes=tubes.get(block.pk, ()),
             checkpoint=kept.get(block.pk) if kept else None,
             planned=planned(own_sets, block, local),
             crossing=crosses_unseen(own_sets, block, local),

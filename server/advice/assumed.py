@@ -49,6 +49,20 @@ class AssumedSystem(Schema):
     largest_mm: float | None
 
 
+class AssumedField(Schema):
+    """A bunded field: levels above the ground, below zero under it [mm], percolation [mm/day] and
+    drainable porosity [-] as measured, null where the tube alone told."""
+
+    bund_mm: float
+    started: str
+    threshold_mm: float
+    refill_to_mm: float
+    keep_ponded_until: date | None
+    drying_from: date | None
+    percolation_mm_day: float | None
+    porosity: float | None
+
+
 class Assumed(Schema):
     """`core.advice.assumptions.Assumptions` in figures; null is not known.
 
@@ -80,6 +94,7 @@ class Assumed(Schema):
     little_and_often: bool | None
     leaching_share: float | None
     dual: bool | None
+    ponded: AssumedField | None
 
 
 def _layers(assumed: Assumptions) -> list[AssumedLayer]:
@@ -182,4 +197,5 @@ def assumed_out(assumed: Assumptions, on: date) -> Assumed:
         little_and_often=assumed.little_and_often,
         leaching_share=assumed.leaching_share,
         dual=assumed.dual,
+        ponded=AssumedField.model_validate(assumed.ponded) if assumed.ponded else None,
     )

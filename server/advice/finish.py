@@ -8,7 +8,9 @@ import numpy as np
 
 from core.advice.inputs import BlockInputs
 from core.advice.needs_ahead import NeedsAhead, needs_ahead
+from core.advice.vocabulary import Regime
 from core.arrays import Floats
+from core.crop.season import CropSeason
 from core.finish.last_irrigation import (
     Finish,
     LeftOfSeason,
@@ -17,7 +19,6 @@ from core.finish.last_irrigation import (
     reserve_mm,
 )
 from core.finish.to_maturity import ToMaturity, table_to_maturity
-from core.irrigation.system import SystemKind
 from core.plan.season_ahead import (
     BlockToCome,
     WeatherRecord,
@@ -77,13 +78,13 @@ def block_finish(
     record : weather of the years before
     """
     on = inputs.now.date()
+    season = inputs.assumed.season
+    if season is not None and not _has_finish(inputs, season):
+        return BlockFinish(FinishStatus.NO_FINISH, on)
     needs = needs_ahead([inputs], FORECAST_DAYS)[0]
     if needs is None:
         return BlockFinish(FinishStatus.NO_STATE, on)
     crop = needs.season.crop
-    paddy = inputs.assumed.system.kind is SystemKind.PADDY
-    if crop.perennial or crop.cutting is not None or paddy:
-        return BlockFinish(FinishStatus.NO_FINISH, on)
     system = inputs.assumed.system
     reaches = system.efficiency * (1.0 - needs.leaching_share)
     to_come = block_to_come(needs, inputs.assumed.wetted_share, 1.0, 0.0)
@@ -127,6 +128,12 @@ def block_finish(
         crop_key=crop.key,
         efficiency=reaches,
     )
+
+
+def _has_finish(inputs: BlockInputs, season: CropSeason) -> bool:
+    """Whether a crop ripens on a day; a ponded field says by itself when it is drained."""
+    lasts = season.crop.perennial or season.crop.cutting is not None
+    return not lasts and inputs.assumed.regime is Regime.ABOVE_REFILL
 
 
 def _members(needs: NeedsAhead, courses: int) -> np.ndarray:

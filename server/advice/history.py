@@ -6,9 +6,9 @@ from datetime import date, datetime, timedelta
 import numpy as np
 from ninja import Field
 
-from core.advice.assess import block_past
 from core.advice.version import RULES_VERSION
 from core.advice.vocabulary import State
+from core.regime.assess import block_past
 from core.sentence import sentence
 from server.advice.answers import answer_with_working, load_whole
 from server.advice.assumed import Assumed, assumed_out

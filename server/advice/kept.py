@@ -19,7 +19,7 @@ from server.advice.models import Advice
 from server.advice.schemas import AnswerOut, EstimateOut, RefillMethodOut
 from server.base.schema import Schema
 
-FORMAT = 7
+FORMAT = 8
 FORMATS = Path(__file__).with_name("formats")
 
 
@@ -173,6 +173,16 @@ def _from_6(row: dict[str, Any]) -> dict[str, Any]:
     return {"answer": answer, "working": working, "inputs": {**inputs, "assumed": assumed}}
 
 
+def _from_7(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 7 knew one regime, that of crops kept above their refill point."""
+    inputs = row["inputs"]
+    return {
+        **row,
+        "answer": {**row["answer"], "regime": "above_refill", "ponded": None},
+        "inputs": {**inputs, "assumed": {**inputs["assumed"], "ponded": None}},
+    }
+
+
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _from_1,
     2: _from_2,
@@ -180,6 +190,7 @@ _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     4: _from_4,
     5: _from_5,
     6: _from_6,
+    7: _from_7,
 }
 
 

@@ -5,8 +5,8 @@ from datetime import date
 from django.http import HttpRequest
 from ninja import Router
 
-from core.advice.assess import block_learned
 from core.learned.full_point import FullPoint
+from core.regime.assess import block_learned
 from server.advice.answers import load
 from server.base.error_schema import ERRORS
 from server.base.schema import Schema

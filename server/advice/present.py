@@ -10,6 +10,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.questions import QuestionKind
 from core.advice.run_of_set import run_of_set
 from core.advice.vocabulary import BY_WEIGHT
+from core.arrays import Floats
 from core.irrigation.system import SystemKind
 from server.advice.models import Decision
 from server.advice.schemas import (
@@ -21,8 +22,10 @@ from server.advice.schemas import (
     DecisionOut,
     EstimateOut,
     GivenSet,
+    LevelPoint,
     LimitsOut,
     PastPoint,
+    PondedOut,
     ProfileHorizon,
     QuestionOut,
     RefillMethodOut,
@@ -73,6 +76,38 @@ def ahead_points(answer: Assessment) -> list[AheadPoint]:
     ]
 
 
+def level_points(answer: Assessment) -> list[LevelPoint]:
+    """A ponded field's level behind now and ahead of it, where the past was asked for."""
+    said = answer.ponded
+    if said is None or said.past_mm is None or said.ahead_mm is None:
+        return []
+    behind = zip(_list(said.past_hours), _list(said.past_mm), strict=True)
+    ahead = zip(
+        *map(
+            _list,
+            (said.ahead_hours, said.ahead_mm, said.dry_mm, said.wet_mm, said.lower_ahead_mm),
+        ),
+        strict=True,
+    )
+    return [
+        *(LevelPoint(hours=h, level_mm=known(x, 1)) for h, x in behind),
+        *(
+            LevelPoint(
+                hours=h,
+                level_mm=known(x, 1),
+                dry_mm=known(dry, 1),
+                wet_mm=known(wet, 1),
+                lower_mm=known(low, 1),
+            )
+            for h, x, dry, wet, low in ahead
+        ),
+    ]
+
+
+def _list(values: Floats | None) -> list[float]:
+    return [] if values is None else values.tolist()
+
+
 def given_sets(sets: Sequence[Irrigation], now: datetime) -> list[GivenSet]:
     """Sets by their hours from now."""
     return [
@@ -94,7 +129,9 @@ def answer_out(
 ) -> AnswerOut:
     """The answer without its working."""
     out = answer.outlook
-    word = max((s.last_hours for s in inputs.sites), default=-math.inf)
+    heard = [s.last_hours for s in inputs.sites]
+    heard += [float(t.hours[-1]) for t in inputs.tubes if t.hours.size]
+    word = max(heard, default=-math.inf)
     return AnswerOut(
         state=answer.state,
         reasons=sorted(answer.reasons, key=BY_WEIGHT.index),
@@ -128,6 +165,8 @@ def answer_out(
         else None,
         run=_run_out(inputs, answer),
         question=_question_out(inputs, answer, sets),
+        regime=inputs.assumed.regime,
+        ponded=PondedOut.model_validate(answer.ponded) if answer.ponded else None,
     )
 
 

@@ -58,7 +58,11 @@ def _at_hand(loaded: Loaded, block: Block) -> dict[str, Any]:
         "forecast_issued_at": issued.isoformat() if issued else None,
         "weather_until": max(recorded).isoformat() if recorded else None,
         "instruments": [
-            {"label": s.label, "last_hours": known(s.last_hours)} for s in inputs.sites
+            *({"label": s.label, "last_hours": known(s.last_hours)} for s in inputs.sites),
+            *(
+                {"label": t.name, "last_hours": float(t.hours[-1]) if t.hours.size else None}
+                for t in inputs.tubes
+            ),
         ],
         "sets": len(ended),
         "newest_set_hours": max(((e - loaded.now) / HOUR for e in ended), default=None),

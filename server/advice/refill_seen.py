@@ -5,7 +5,7 @@ from datetime import timedelta
 
 import numpy as np
 
-from core.advice.assess import block_learned, season_or_why
+from core.advice.assess import season_or_why
 from core.advice.inputs import BlockInputs
 from core.advice.learned import Learned
 from core.crop.season import STAGE_ORDER, CropSeason, Stage, season_days
@@ -16,6 +16,7 @@ from core.learned.uptake import UptakeDays, uptake_days
 from core.learned.use_factor import UseFactor, use_factor
 from core.limits.refill_method import VALUE_RANGE, RefillMethod
 from core.quality.climbs import DAY_HOURS
+from core.regime.assess import block_learned
 from server.advice.answers import load
 from server.blocks.models import Block
 from server.blocks.record_days import first_day

@@ -10,11 +10,13 @@ from pydantic import AfterValidator
 from core.advice.answer import Weighed
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
-from core.advice.vocabulary import Confidence, Reason, State
+from core.advice.vocabulary import Confidence, Reason, Regime, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
 from core.limits.refill_method import RefillMethod
+from core.ponded.cycles import NotDeeper
+from core.ponded.phases import Phase
 from core.soil.texture import TextureClass
 from core.state.estimate_from import EstimateFrom
 from server.advice.models import Decision
@@ -115,6 +117,46 @@ class QuestionOut(Schema):
     set_id: int | None
 
 
+class LikelyOut(Schema):
+    """A figure with its middle eight tenths."""
+
+    low: float
+    middle: float
+    high: float
+
+
+class LevelPoint(Schema):
+    """A field's level at hours from now, above the ground [mm]; ``lower_mm`` is the lowest level of
+    the phase, null where there is none. Behind now ``dry_mm`` and ``wet_mm`` are null."""
+
+    hours: float
+    level_mm: float | None
+    dry_mm: float | None = None
+    wet_mm: float | None = None
+    lower_mm: float | None = None
+
+
+class PondedOut(Schema):
+    """The water of a ponded field, see `core.ponded.answer.PondedAnswer`; levels [mm]."""
+
+    phase: Phase
+    level: LikelyOut | None
+    lower_mm: float | None
+    upper_mm: float
+    threshold_mm: float
+    cycles: int
+    deeper_mm: float | None
+    not_deeper: NotDeeper | None
+    flowering_on: date
+    drain_on: date
+    harvest_on: date
+    percolation_mm_day: LikelyOut | None
+    seepage_mm_day: LikelyOut | None
+    porosity: LikelyOut | None
+    falls: int
+    nitrogen_on: date | None
+
+
 class AnswerOut(Schema):
     """The answer for a block, without its working.
 
@@ -146,6 +188,8 @@ class AnswerOut(Schema):
     amount: AmountOut | None
     run: RunOut | None
     question: QuestionOut | None = None
+    regime: Regime
+    ponded: PondedOut | None = None
 
 
 class BoardRow(Schema):
@@ -260,6 +304,7 @@ class BlockOut(Schema):
     balance: list[BalanceRow]
     past: list[PastPoint]
     ahead: list[AheadPoint]
+    levels: list[LevelPoint]
     sets: list[GivenSet]
     instruments: list[InstrumentOut]
 

@@ -5,10 +5,11 @@ from datetime import date, datetime, time, timedelta
 
 import numpy as np
 
-from core.advice.season_course import SeasonCourse, season_course
+from core.advice.season_course import SeasonCourse
 from core.arrays import Floats
 from core.crop.degree_days import degree_days
 from core.events.event import wetting_events
+from core.regime.assess import season_course
 from core.sentence import sentence
 from server.advice.answers import load_whole
 from server.base.errors import NotFound

@@ -4,13 +4,13 @@ from datetime import timedelta
 
 import numpy as np
 
-from core.advice.assess import block_past
 from core.advice.inputs import BlockInputs
 from core.crop.reference import SurfacesDiffer
 from core.crop.season import CropSeason, season_days
 from core.instrument.kinds import Quantity, kinds
 from core.instrument.site import Site
 from core.instrument.trust import Doubt
+from core.regime.assess import block_past
 from core.store.deficit import available_fraction
 from server.advice.assemble import (
     block_inputs,

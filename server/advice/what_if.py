@@ -7,7 +7,6 @@ from typing import Annotated
 import numpy as np
 from ninja import Field
 
-from core.advice.assess import assess_blocks
 from core.advice.assumptions import Assumptions
 from core.advice.inputs import BlockInputs, PlannedSet
 from core.advice.stated_et import StatedEt
@@ -16,6 +15,7 @@ from core.crop.season import StageSeen
 from core.limits.by_day import DatedSoil
 from core.limits.refill_method import LimitRule, RefillMethod, RuleProblem, check_rule
 from core.outlook.forecast import Forecast
+from core.regime.assess import assess_blocks
 from core.sentence import sentence
 from core.state.estimate_from import EstimateFrom
 from server.advice.answers import load, load_whole

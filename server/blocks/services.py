@@ -259,7 +259,7 @@ GROUND_PARTS = (
     "seasons__events",
     "seasons__farm_crop",
 )
-BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels", "instruments__events")
+BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels", "instruments__events", "paddy")
 
 
 @acting(Action.SET_UP_GROUND)

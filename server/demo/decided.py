@@ -29,6 +29,8 @@ CARE = {
     "Low Ings": ("River pump", Role.MANAGER),
     "Gorse Piece": ("North bore", Role.IRRIGATOR),
     "Tarn Breck": ("River pump", Role.MANAGER),
+    "Reed Carr": ("Carr sluice", Role.IRRIGATOR),
+    "Osier Carr": ("Carr sluice", Role.IRRIGATOR),
 }
 # Block, from and to in days from the demo's midnight, why, note.
 HOLD = ("Sallow Bank", 0.25, 3.5, "cutting", "third cut, baled by Friday noon")

@@ -25,11 +25,15 @@ LIVES: dict[str, tuple[str, str, tuple[float, ...], float]] = {
     "Probe I1": ("CP-2190", "by the marker stone, sixty paces from the belt", (6,), 7),
     "Probe G1": ("CP-2221", "row 3, middle of the piece", (19,), 5),
     "Tensiometers T1": ("", "bed 12, south half", (1, 4, 8, 11, 15, 27), 3),
+    "Tube R1": ("", "two metres from the north bund, by the inlet path", (13,), 12),
+    "Tube R2": ("", "two metres from the east bund", (13,), 13),
+    "Tube O1": ("", "by the outlet board, a metre and a half from the bund", (13,), 14),
 }
 PROOF = {
     InstrumentKind.CAPACITANCE_PROBE: 0.24,
     InstrumentKind.GRANULAR_MATRIX: 2.0,
     InstrumentKind.TENSIOMETER: 1.0,
+    InstrumentKind.RICE_TUBE: 1.0,
 }
 
 

@@ -73,6 +73,7 @@ SOURCES = [
             first_at=datetime(2026, 7, 17, 6, tzinfo=ZoneInfo(ZONE)), hours=60, every_days=9
         ),
     ),
+    SourcePart(id=5, name="Carr sluice", flow_m3_h=260),
 ]
 VALUES = {
     "tomato": 14_000,
@@ -85,6 +86,7 @@ VALUES = {
     "pasture-grazed": 900,
     "squash-winter": 6_500,
     "carrot": 10_000,
+    "rice": 2_400,
 }
 # People and hours [h] of an irrigation; blocks that are not named begin by themselves.
 WORK = {
@@ -95,6 +97,8 @@ WORK = {
     "Marl Pit": (1, 1.5),
     "Long Tye": (1, 0.25),
     "Sallow Bank": (1, 3.0),
+    "Reed Carr": (1, 0.25),
+    "Osier Carr": (1, 0.25),
 }
 SHARED_PUMP, WEST_MAIN = "Portable pump", "West main"
 HILL_FILTER, ON_HILL_FILTER = "Hill filter", ("Upper Hanger", "Wick Terrace")

@@ -49,12 +49,15 @@ OUTLINES: dict[str, dict[str, Any]] = {
     "Upper Hanger": polygon((1040, 800), (1300, 795), (1310, 1080), (1050, 1095)),
     "Wick Terrace": polygon((1350, 800), (1530, 790), (1540, 1015), (1360, 1025)),
     "Gorse Piece": polygon((1400, 520), (1570, 510), (1575, 700), (1405, 715)),
+    "Reed Carr": polygon((1615, 515), (1850, 505), (1858, 745), (1622, 755)),
+    "Osier Carr": polygon((1500, 175), (1690, 165), (1700, 395), (1508, 405)),
 }
 FEATURES: tuple[tuple[str, str, dict[str, Any]], ...] = (
     ("pump", "River pump", point(30, 790)),
     ("pump", "North bore", point(1110, 775)),
     ("pipe", "Main", line((30, 790), (520, 770), (780, 775), (1110, 775), (1560, 765))),
     ("pipe", "Pivot supply", line((300, 775), (395, 430))),
+    ("pump", "Carr sluice", point(1730, 470)),
     ("tree line", "Alder belt", line((20, 1150), (560, 1160), (1010, 1125))),
     ("tree line", "North hedge", line((1040, 1120), (1560, 1060))),
     ("instrument", "Probe L1", point(560, 300)),

@@ -43,6 +43,7 @@ from server.demo.last_year import BLOCK as LAST_YEARS
 from server.demo.last_year import give_last_year
 from server.demo.life import give_life, make_rounds
 from server.demo.network import give_network
+from server.demo.paddies import demo_blocks, give_paddies
 from server.demo.plan import FEATURES, OUTLINES, SOUTH, WEST
 from server.demo.simulated_season import (
     DAYS,
@@ -256,7 +257,8 @@ def seed_demo() -> Farm:
             source="simulated forecast",
         ).save()
     blocks = [_make_block(farm, demo) for demo in BLOCKS]
-    by_name = {b.name: b for b in blocks}
+    rice = [_make_block(farm, demo) for demo in demo_blocks()]
+    by_name = {b.name: b for b in (*blocks, *rice)}
     _make_ground(farm, by_name)
     give_care(by_name)
     Irrigation.unscoped.bulk_create(_logged(blocks, run.sets))
@@ -281,6 +283,7 @@ def seed_demo() -> Farm:
                 batch,
                 _reading_rows(demo, spec, channels, run.theta[:, i, :], run.node_mm, rng),
             )
+    give_paddies(farm, by_name, weather)
     give_last_year(farm, by_name[LAST_YEARS])
     make_rounds(farm)
     decide_the_past(farm)

@@ -7,7 +7,7 @@ from datetime import datetime
 import numpy as np
 
 from core.advice.inputs import BlockInputs
-from core.advice.needs_ahead import NeedsAhead, needs_ahead
+from core.advice.needs_ahead import NeedsAhead
 from core.advice.run_of_set import most_pulse_mm
 from core.arrays import Floats
 from core.irrigation.run import largest_pulse
@@ -28,6 +28,7 @@ from core.plan.shared import Shared
 from core.plan.slots import DAYS
 from core.plan.wind import windy_slots
 from core.plan.yield_loss import VALUE_UNKNOWN_HA
+from core.regime.assess import needs_ahead
 from core.units import M2_PER_HECTARE
 from server.advice.answers import load
 from server.advice.apart import together_or_apart

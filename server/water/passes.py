@@ -119,7 +119,9 @@ def waterings(rows: Iterable[Irrigation], block: Block, now: datetime) -> list[W
             met = arrivals(row, block.efficiency, places, now)
             out += [Watering(a.hours, a.depth_mm) for a in met if a.hours <= 0]
         elif not moving and row.status == Status.DONE and row.ended_at <= now:
-            out.append(Watering(hours_to(row.ended_at, now), row.gross_mm * block.efficiency))
+            begun, ended = hours_to(row.started_at, now), hours_to(row.ended_at, now)
+            net = row.gross_mm * block.efficiency
+            out.append(Watering(ended, net, begun_hours=begun))
     return out
 
 

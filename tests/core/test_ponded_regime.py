@@ -131,10 +131,10 @@ def test_tubes_are_averaged_and_told_of_where_they_disagree() -> None:
 
 
 def test_water_is_there_before_flowering_begins() -> None:
-    # 111 days after planting: 42 hours before it is to be kept at 5 cm; filling takes 20 and more.
+    # 111 days after planting: 42 hours before it is to be kept at 5 cm; filling takes 13 and more.
     answer = assess(paddy(tube((0, 20)), day=111))
     assert answer.start_at is not None
-    assert answer.start_at < NOW + timedelta(hours=42 - 20)
+    assert answer.start_at < NOW + timedelta(hours=42 - 13)
     assert Reason.FLOWERING_PONDED in answer.reasons
     assert answer.ponded is not None
     assert answer.ponded.phase is Phase.WETTING_AND_DRYING
