@@ -16,7 +16,7 @@ from core.irrigation.system import IrrigationSystem
 from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.refill_method import LimitRule
 from core.outlook.forecast import Forecast
-from core.ponded.field import PondedField
+from core.ponded.field import RICE, PondedField
 from core.soil.profile import Profile
 from core.soil.water_table import WaterTable
 from core.state.estimate_from import EstimateFrom
@@ -66,8 +66,10 @@ class Assumptions:
 
     @property
     def regime(self) -> Regime:
-        """By what rule the block is watered."""
-        return Regime.PONDED if self.ponded else Regime.ABOVE_REFILL
+        """By what rule the block is watered; within bunds, too, another crop than rice is kept
+        above refill."""
+        rice = self.season is not None and self.season.crop.group == RICE
+        return Regime.PONDED if self.ponded and rice else Regime.ABOVE_REFILL
 
     @property
     def leaching_share(self) -> float:

@@ -27,12 +27,12 @@ class PondedAnswer:
     threshold_mm : as deep as a person allowed
     deeper_mm, not_deeper : the next threshold, and why it is not offered; None where it is
     percolation_mm_day, porosity : learned; seepage_mm_day : at the refill level
+    loss_mm_day : crop use, percolation and seepage at the level now
     falls : how many falls they were learned from
     past_hours, past_mm : arrays, shape (times,), level of the past days, NaN where not known
     ahead_hours, dry_mm, ahead_mm, wet_mm : arrays, shape (times,) [h from now], level ahead
     lower_ahead_mm : array, shape (times,), NaN where there is none
     nitrogen_on : the planned dressing that goes before the next refill
-    raise_first : whether water has to come before the level is reached, as flowering begins
     """
 
     phase: Phase
@@ -49,6 +49,7 @@ class PondedAnswer:
     percolation_mm_day: Likely | None = None
     seepage_mm_day: Likely | None = None
     porosity: Likely | None = None
+    loss_mm_day: float | None = None
     falls: int = 0
     past_hours: Floats | None = None
     past_mm: Floats | None = None

@@ -7,6 +7,7 @@ from math import inf
 
 from core.sentence import Sentence, sentence
 
+RICE = "rice"  # the group of crops that stand in water
 # Common practice, no source: from a tube at this level on a field is flooded again, to this depth.
 SAFE_THRESHOLD_MM, REFILL_TO_MM = -150.0, 50.0
 # The deeper thresholds that confident growers come to, one step at a time (common practice).

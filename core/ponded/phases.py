@@ -13,7 +13,7 @@ import numpy as np
 from core.arrays import Floats
 from core.crop.growth_stages import book_day, growth_stages
 from core.crop.season import CropSeason
-from core.ponded.field import PondedField, Started
+from core.ponded.field import RICE, PondedField, Started
 
 # From planting to the first drying: seedlings have roots, direct-seeded ones stand 10 cm high
 # [days] (working assumption; what a person has seen goes before it).
@@ -81,18 +81,9 @@ def _reached(first: date, book: Floats, wanted: float) -> date:
     return first + timedelta(days=int(np.argmax(book >= wanted)))
 
 
-def flowering_place(book_key: str) -> float:
-    """Where flowering stands among the stages of a crop, see `core.crop.growth_stages`.
-
-    Raises
-    ------
-    ValueError
-        Where the crop's table has no such stage.
-    """
-    for stage in growth_stages(book_key):
-        if stage.key == "flowering":
-            return stage.place
-    raise ValueError(f"no flowering among the stages of {book_key}")
+def _flowering_place() -> float:
+    """Where flowering stands among the stages of rice, see `core.crop.growth_stages`."""
+    return next(s.place for s in growth_stages(RICE) if s.key == "flowering")
 
 
 def phase_days(field: PondedField, season: CropSeason, first: date, book: Floats) -> PhaseDays:
@@ -109,7 +100,7 @@ def phase_days(field: PondedField, season: CropSeason, first: date, book: Floats
     seen moves flowering and harvest with the crop's calendar.
     """
     crop = season.crop
-    flowering = _reached(first, book, book_day(crop, flowering_place(crop.key)))
+    flowering = _reached(first, book, book_day(crop, _flowering_place()))
     harvest = _reached(first, book, float(sum(crop.stage_days)))
     drain = harvest - timedelta(days=DRAINED_DAYS)
     established = season.planted_on + timedelta(days=ESTABLISHED_DAYS[field.started])

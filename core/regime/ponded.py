@@ -285,7 +285,13 @@ def _said(s: PondedState, ahead: PondedAhead | None, past: bool) -> PondedAnswer
     )
     if ahead is None:
         return said
-    said = replace(said, level=_likely(s.level_mm, float(ahead.expected[0])))
+    level = float(ahead.expected[0])
+    use = float(s.kc[s.today]) * s.inputs.assumed.stated_et.expected
+    said = replace(
+        said,
+        level=_likely(s.level_mm, level),
+        loss_mm_day=use + float(likely.at(level)[0]),
+    )
     hours = nitrogen_due(ahead)
     if hours is not None:
         on = s.inputs.now.date().toordinal() + round(hours / 24)

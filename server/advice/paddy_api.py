@@ -10,6 +10,7 @@ from core.ponded.phases import Phase
 from core.regime.ponded_season import PondedSeason, ponded_season
 from core.units import M2_PER_HECTARE
 from server.advice.answers import answers, load, load_whole
+from server.advice.schemas import LikelyOut
 from server.advice.threshold import set_threshold
 from server.base.error_schema import ERRORS
 from server.base.schema import Body, DoneOut, Schema
@@ -48,7 +49,7 @@ class PaddySeasonOut(Schema):
     rain_mm: float
     use_mm: float
     continuous_mm: float
-    saved: tuple[float, float, float]
+    saved: LikelyOut
     saved_m3: float
     dryings: list[DryingOut]
     unread_days: int
@@ -109,7 +110,7 @@ def _season_out(found: PondedSeason, area_m2: float) -> PaddySeasonOut:
         rain_mm=round(water.rain_mm, 1),
         use_mm=round(water.use_mm, 1),
         continuous_mm=round(continuous, 1),
-        saved=(round(low, 3), round(middle, 3), round(high, 3)),
+        saved=LikelyOut(low=round(low, 3), middle=round(middle, 3), high=round(high, 3)),
         saved_m3=round((continuous - water.given_mm) / 1000 * area_m2, 1),
         dryings=[DryingOut.model_validate(d) for d in found.dryings],
         unread_days=found.unread_days,

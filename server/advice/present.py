@@ -90,7 +90,10 @@ def level_points(answer: Assessment) -> list[LevelPoint]:
         strict=True,
     )
     return [
-        *(LevelPoint(hours=h, level_mm=known(x, 1)) for h, x in behind),
+        *(
+            LevelPoint(hours=h, level_mm=known(x, 1), dry_mm=None, wet_mm=None, lower_mm=None)
+            for h, x in behind
+        ),
         *(
             LevelPoint(
                 hours=h,

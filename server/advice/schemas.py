@@ -131,9 +131,9 @@ class LevelPoint(Schema):
 
     hours: float
     level_mm: float | None
-    dry_mm: float | None = None
-    wet_mm: float | None = None
-    lower_mm: float | None = None
+    dry_mm: float | None
+    wet_mm: float | None
+    lower_mm: float | None
 
 
 class PondedOut(Schema):
@@ -153,6 +153,7 @@ class PondedOut(Schema):
     percolation_mm_day: LikelyOut | None
     seepage_mm_day: LikelyOut | None
     porosity: LikelyOut | None
+    loss_mm_day: float | None
     falls: int
     nitrogen_on: date | None
 

@@ -11,6 +11,8 @@ from core.crop.season import Stage
 from core.instrument.calibration import CurveKind
 from core.instrument.life import LifeStatus, LogKind
 from core.irrigation.system import SystemKind
+from core.ponded.field import Started
+from core.ponded.phases import Phase
 from core.soil.texture import TextureClass
 from server.advice.models import Decision
 from server.base.vocabulary import vocabulary, word
@@ -28,6 +30,8 @@ VOCABULARIES = {
     "role": Role,
     "system": SystemKind,
     "stage": Stage,
+    "phase": Phase,
+    "started": Started,
     "texture": TextureClass,
     "status": LifeStatus,
     "log": LogKind,

@@ -46,6 +46,14 @@ const SHAPES: Record<State, React.ReactNode> = {
       <path d="M6 10 H14" />
     </g>
   ),
+  // A sheaf, tied.
+  finished: (
+    <g stroke={ink("loam")} strokeWidth="2.2" strokeLinecap="round" fill="none">
+      <path d="M4 4 L10 11 L16 4" />
+      <path d="M10 3 V17" />
+      <path d="M6.5 11.5 H13.5" />
+    </g>
+  ),
   no_reliable_data: (
     <g fill={ink("inkSoft")}>
       <circle cx="4" cy="10" r="1.8" />

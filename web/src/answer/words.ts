@@ -15,45 +15,77 @@ export const HOLDS = Object.keys(vocabulary.hold) as Hold[];
 const EVENING = 18;
 const DAYBREAK = 6;
 
-/** When to start within a day: now, today, tonight or tomorrow. */
-function startWords(start: Date, time: FarmTime): string {
-  if (time.hoursTo(start) < 1) return t("state.irrigate_now");
+type When = "now" | "tonight" | "today" | "tomorrow";
+
+/** When to start within a day. */
+function whenToStart(start: Date, time: FarmTime): When {
+  if (time.hoursTo(start) < 1) return "now";
   const hour = time.hour(start);
   const nowHour = time.hour(time.now);
   const today = time.isToday(start);
   const thisEvening = today && hour >= EVENING;
   const beforeDaybreak = hour < DAYBREAK && (!today || nowHour >= EVENING || nowHour < DAYBREAK);
-  if (thisEvening || beforeDaybreak) return t("answer.irrigateTonight");
-  return today ? t("answer.irrigateToday") : t("answer.irrigateTomorrow");
+  if (thisEvening || beforeDaybreak) return "tonight";
+  return today ? "today" : "tomorrow";
 }
 
-/** The state in two or three words: "Irrigate by Thu". */
-export function stateWords(answer: Answer, time: FarmTime): string {
-  switch (answer.state) {
-    case "below_refill": {
+interface RegimeWords {
+  start: Record<When, string>;
+  by: (startDay: string) => string;
+  late: (answer: Answer) => string;
+}
+
+/** What each regime calls its water. */
+const REGIMES: Record<Answer["regime"], RegimeWords> = {
+  above_refill: {
+    start: {
+      now: t("state.irrigate_now"),
+      tonight: t("answer.irrigateTonight"),
+      today: t("answer.irrigateToday"),
+      tomorrow: t("answer.irrigateTomorrow"),
+    },
+    by: (startDay) => t("answer.irrigateBy", { startDay }),
+    late: (answer) => {
       const hours = answer.below_refill_hours ?? 0;
       return hours >= 160
         ? t("answer.belowRefillForAWeekOrMore")
         : t("answer.belowRefillFor", { hours: lasting(hours) });
-    }
+    },
+  },
+  ponded: {
+    start: {
+      now: t("answer.floodNow"),
+      tonight: t("answer.floodTonight"),
+      today: t("answer.floodToday"),
+      tomorrow: t("answer.floodTomorrow"),
+    },
+    by: (startDay) => t("answer.floodBy", { startDay }),
+    late: (answer) =>
+      (answer.ponded?.lower_mm ?? 0) >= 0 ? t("answer.tooShallow") : t("answer.belowThreshold"),
+  },
+};
+
+/** The state in two or three words: "Irrigate by Thu". */
+export function stateWords(answer: Answer, time: FarmTime): string {
+  const words = REGIMES[answer.regime];
+  const start = answer.start_at ? new Date(answer.start_at) : null;
+  switch (answer.state) {
+    case "below_refill":
+      return words.late(answer);
     case "irrigate_now":
-      return answer.start_at
-        ? startWords(new Date(answer.start_at), time)
-        : t("state.irrigate_now");
+      return words.start[start ? whenToStart(start, time) : "now"];
     case "irrigate_soon":
-      return answer.start_at
-        ? t("answer.irrigateBy", { startDay: time.day(new Date(answer.start_at)) })
-        : t("state.irrigate_soon");
+      return start ? words.by(time.day(start)) : t("state.irrigate_soon");
     case "ok":
-      return answer.start_at
-        ? t("answer.okUntil", { startDay: time.day(new Date(answer.start_at)) })
-        : t("state.ok");
+      return start ? t("answer.okUntil", { startDay: time.day(start) }) : t("state.ok");
     case "above_full":
       return t("state.above_full");
     case "on_hold":
       return answer.hold
         ? t("answer.onHold", { hold: t(`hold.${answer.hold}`) })
         : t("state.on_hold");
+    case "finished":
+      return t("state.finished");
     case "no_reliable_data":
       return answer.last_reading_hours === null
         ? t("state.no_reliable_data")
@@ -95,8 +127,9 @@ export function actionWords(answer: Answer, time: FarmTime, units: UnitSystem): 
     if (answer.reasons.includes("surfaces_differ"))
       return t("answer.kcAndEtUseDifferentReferenceSurfaces");
     if (answer.reasons.includes("no_et")) return t("answer.noEtForTheDaysAhead");
-    return t("answer.checkTheInstruments");
+    return answer.regime === "ponded" ? t("answer.readTheTube") : t("answer.checkTheInstruments");
   }
+  if (answer.state === "finished") return t("answer.noMoreThisSeason");
   if (!answer.start_at || !answer.amount) return t("answer.nothingDueForAMonth");
   const start = new Date(answer.start_at);
   const hours = time.hoursTo(start);

@@ -2853,6 +2853,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/paddy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How the block is described as a rice field
+         * @description How the block is described as a rice field.
+         */
+        get: operations["paddy"];
+        /**
+         * Describe the block as a rice field; it is then watered as ponded rice
+         * @description Describe the block as a rice field; it is then watered as ponded rice.
+         */
+        put: operations["save_paddy"];
+        post?: never;
+        /**
+         * The block is no longer watered as ponded rice
+         * @description The block is no longer watered as ponded rice.
+         */
+        delete: operations["remove_paddy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/paddy/nitrogen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A planned dressing of nitrogen is done
+         * @description A planned dressing of nitrogen is done.
+         */
+        post: operations["log_nitrogen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/paddy/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Water and dryings of a rice field this season, and what was saved
+         * @description Water and dryings of a rice field this season, and what was saved.
+         */
+        get: operations["paddy_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/paddy/threshold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Allow a deeper drying, one step at a time, or go back
+         * @description Allow a deeper drying, one step at a time, or go back.
+         */
+        put: operations["set_threshold"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/rice-fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The farm's rice fields by the supply that feeds them, those due first on top
+         * @description The farm's rice fields by the supply that feeds them, those due first on top.
+         */
+        get: operations["rice_fields"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/jobs": {
         parameters: {
             query?: never;
@@ -3579,7 +3687,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -8037,6 +8145,8 @@ export interface components {
             amount: components["schemas"]["AmountOut"] | null;
             run: components["schemas"]["RunOut"] | null;
             question?: components["schemas"]["QuestionOut"] | null;
+            regime: components["schemas"]["Regime"];
+            ponded?: components["schemas"]["PondedOut"] | null;
         };
         /** BoardOut */
         BoardOut: {
@@ -8154,6 +8264,24 @@ export interface components {
          * @enum {string}
          */
         Kind: "accepted" | "changed" | "declined";
+        /**
+         * LikelyOut
+         * @description A figure with its middle eight tenths.
+         */
+        LikelyOut: {
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * NotDeeper
+         * @description Why a deeper threshold is not allowed.
+         * @enum {string}
+         */
+        NotDeeper: "deepest" | "few_cycles" | "not_drying" | "flowering_near";
         /** PastPoint */
         PastPoint: {
             /** Hours */
@@ -8164,6 +8292,55 @@ export interface components {
             surplus_mm: number | null;
             /** Raw Mm */
             raw_mm: number;
+        };
+        /**
+         * Phase
+         * @description What is done with the water of a rice field.
+         * @enum {string}
+         */
+        Phase: "establishment" | "weed_control" | "wetting_and_drying" | "flowering" | "drainage";
+        /**
+         * PondedOut
+         * @description The water of a ponded field, see `core.ponded.answer.PondedAnswer`; levels [mm].
+         */
+        PondedOut: {
+            phase: components["schemas"]["Phase"];
+            level: components["schemas"]["LikelyOut"] | null;
+            /** Lower Mm */
+            lower_mm: number | null;
+            /** Upper Mm */
+            upper_mm: number;
+            /** Threshold Mm */
+            threshold_mm: number;
+            /** Cycles */
+            cycles: number;
+            /** Deeper Mm */
+            deeper_mm: number | null;
+            not_deeper: components["schemas"]["NotDeeper"] | null;
+            /**
+             * Flowering On
+             * Format: date
+             */
+            flowering_on: string;
+            /**
+             * Drain On
+             * Format: date
+             */
+            drain_on: string;
+            /**
+             * Harvest On
+             * Format: date
+             */
+            harvest_on: string;
+            percolation_mm_day: components["schemas"]["LikelyOut"] | null;
+            seepage_mm_day: components["schemas"]["LikelyOut"] | null;
+            porosity: components["schemas"]["LikelyOut"] | null;
+            /** Loss Mm Day */
+            loss_mm_day: number | null;
+            /** Falls */
+            falls: number;
+            /** Nitrogen On */
+            nitrogen_on: string | null;
         };
         /**
          * QuestionKind
@@ -8225,7 +8402,13 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_reliable_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_excluded" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "maximum_application" | "minimum_application" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_published" | "use_below_published" | "water_not_logged" | "balance_set_back" | "irrigation_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_irrigating_yet" | "drainage_ahead" | "enough_to_finish" | "on_hold" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "more_applied_than_used" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "not_worked_out";
+        Reason: "no_instrument" | "no_reliable_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_excluded" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "maximum_application" | "minimum_application" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_published" | "use_below_published" | "water_not_logged" | "balance_set_back" | "irrigation_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_irrigating_yet" | "drainage_ahead" | "enough_to_finish" | "on_hold" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "more_applied_than_used" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "kept_ponded" | "flowering_ponded" | "nitrogen_before_water" | "drain_for_harvest" | "may_dry_deeper" | "bund_too_low" | "not_worked_out";
+        /**
+         * Regime
+         * @description By what rule a block is watered.
+         * @enum {string}
+         */
+        Regime: "above_refill" | "ponded";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
@@ -8256,7 +8439,7 @@ export interface components {
          * State
          * @enum {string}
          */
-        State: "ok" | "irrigate_soon" | "irrigate_now" | "below_refill" | "above_full" | "on_hold" | "no_reliable_data";
+        State: "ok" | "irrigate_soon" | "irrigate_now" | "below_refill" | "above_full" | "on_hold" | "finished" | "no_reliable_data";
         /** StatedEtOut */
         StatedEtOut: {
             /** Low */
@@ -8377,6 +8560,8 @@ export interface components {
             past: components["schemas"]["PastPoint"][];
             /** Ahead */
             ahead: components["schemas"]["AheadPoint"][];
+            /** Levels */
+            levels: components["schemas"]["LevelPoint"][];
             /** Sets */
             sets: components["schemas"]["GivenSet"][];
             /** Instruments */
@@ -8494,6 +8679,23 @@ export interface components {
             /** Watered */
             watered: number;
         };
+        /**
+         * LevelPoint
+         * @description A field's level at hours from now, above the ground [mm]; ``lower_mm`` is the lowest level of
+         *     the phase, null where there is none. Behind now ``dry_mm`` and ``wet_mm`` are null.
+         */
+        LevelPoint: {
+            /** Hours */
+            hours: number;
+            /** Level Mm */
+            level_mm: number | null;
+            /** Dry Mm */
+            dry_mm: number | null;
+            /** Wet Mm */
+            wet_mm: number | null;
+            /** Lower Mm */
+            lower_mm: number | null;
+        };
         /** LimitsOut */
         LimitsOut: {
             /** Full Mm */
@@ -8556,7 +8758,7 @@ export interface components {
          * @description What a step works out.
          * @enum {string}
          */
-        StepKey: "root_depth" | "kc" | "kc_climate" | "kc_fresh" | "ks_salt" | "kcb" | "transpiration" | "kc_max" | "cover" | "exposed" | "tew" | "kr" | "ke" | "etc" | "capillary_rise" | "taw" | "p_crop" | "p_flat" | "p_tension" | "theta_at_limit" | "kc_book" | "cover_factor" | "raw" | "taw_learned" | "raw_learned" | "start_held" | "deficit" | "deficit_carried" | "deficit_sites" | "balance" | "deficit_now" | "taken_loss" | "needed_by" | "usable" | "used_share" | "days_left" | "latest_start" | "gross" | "net" | "volume" | "leaching_owed" | "leaching_due" | "leaching_share" | "rate" | "rate_emitters" | "safe_depth" | "pulse_depth" | "pulses" | "pulse_hours" | "daily_due" | "hours";
+        StepKey: "root_depth" | "kc" | "kc_climate" | "kc_fresh" | "ks_salt" | "kcb" | "transpiration" | "kc_max" | "cover" | "exposed" | "tew" | "kr" | "ke" | "etc" | "capillary_rise" | "taw" | "p_crop" | "p_flat" | "p_tension" | "theta_at_limit" | "kc_book" | "cover_factor" | "raw" | "taw_learned" | "raw_learned" | "start_held" | "deficit" | "deficit_carried" | "deficit_sites" | "balance" | "deficit_now" | "taken_loss" | "needed_by" | "usable" | "used_share" | "days_left" | "latest_start" | "gross" | "net" | "volume" | "leaching_owed" | "leaching_due" | "leaching_share" | "rate" | "rate_emitters" | "safe_depth" | "pulse_depth" | "pulses" | "pulse_hours" | "daily_due" | "hours" | "ponded_loss" | "water_to_limit" | "days_to_limit" | "rise_depth" | "fill_hours";
         /**
          * Term
          * @description One input of a step: symbol as in the formula, value, unit and where it comes from.
@@ -9183,6 +9385,7 @@ export interface components {
             leaching_share: number | null;
             /** Dual */
             dual: boolean | null;
+            ponded: components["schemas"]["AssumedField"] | null;
         };
         /**
          * AssumedCrop
@@ -9209,6 +9412,29 @@ export interface components {
             tension_kpa: number | null;
             /** Root Mm */
             root_mm: number;
+        };
+        /**
+         * AssumedField
+         * @description A bunded field: levels above the ground, below zero under it [mm], percolation [mm/day] and
+         *     drainable porosity [-] as measured, null where the tube alone told.
+         */
+        AssumedField: {
+            /** Bund Mm */
+            bund_mm: number;
+            /** Started */
+            started: string;
+            /** Threshold Mm */
+            threshold_mm: number;
+            /** Refill To Mm */
+            refill_to_mm: number;
+            /** Keep Ponded Until */
+            keep_ponded_until: string | null;
+            /** Drying From */
+            drying_from: string | null;
+            /** Percolation Mm Day */
+            percolation_mm_day: number | null;
+            /** Porosity */
+            porosity: number | null;
         };
         /**
          * AssumedLayer
@@ -10143,6 +10369,179 @@ export interface components {
             days: number;
             /** Use Mm */
             use_mm: number;
+        };
+        /**
+         * PaddyAnswer
+         * @description ``paddy`` is null where the block is not described as a rice field.
+         */
+        PaddyAnswer: {
+            paddy: components["schemas"]["PaddyOut"] | null;
+        };
+        /**
+         * PaddyOut
+         * @description A bunded field as it is described; levels [mm], below zero under the ground.
+         */
+        PaddyOut: {
+            /** Bund Mm */
+            bund_mm: number;
+            started: components["schemas"]["Started"];
+            /** Threshold Mm */
+            threshold_mm: number;
+            /** Threshold Since */
+            threshold_since: string | null;
+            /** Refill To Mm */
+            refill_to_mm: number;
+            /** Keep Ponded Until */
+            keep_ponded_until: string | null;
+            /** Drying From */
+            drying_from: string | null;
+            /** Percolation Mm Day */
+            percolation_mm_day: number | null;
+            /** Porosity */
+            porosity: number | null;
+            /** Nitrogen */
+            nitrogen: string[];
+            /** Nitrogen Done */
+            nitrogen_done: string[];
+        };
+        /**
+         * Started
+         * @description How the crop came into the field.
+         * @enum {string}
+         */
+        Started: "transplanted" | "direct_seeded";
+        /**
+         * PaddyIn
+         * @description A field's bunds, start and own measurements; levels [mm], percolation [mm/day].
+         */
+        PaddyIn: {
+            /** Bund Mm */
+            bund_mm: number;
+            started: components["schemas"]["Started"];
+            /** Refill To Mm */
+            refill_to_mm: number;
+            /** Keep Ponded Until */
+            keep_ponded_until?: string | null;
+            /** Drying From */
+            drying_from?: string | null;
+            /** Percolation Mm Day */
+            percolation_mm_day?: number | null;
+            /** Porosity */
+            porosity?: number | null;
+            /**
+             * Nitrogen
+             * @default []
+             */
+            nitrogen: string[];
+        };
+        /** DressingIn */
+        DressingIn: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
+         * DryingOut
+         * @description A drying of the season; ``ended_on`` is null while it goes on, levels [mm].
+         */
+        DryingOut: {
+            /**
+             * Began On
+             * Format: date
+             */
+            began_on: string;
+            /** Ended On */
+            ended_on: string | null;
+            /** Deepest Mm */
+            deepest_mm: number;
+        };
+        /**
+         * PaddySeasonAnswer
+         * @description ``season`` is null before planting, and where no tube was read.
+         */
+        PaddySeasonAnswer: {
+            season: components["schemas"]["PaddySeasonOut"] | null;
+        };
+        /**
+         * PaddySeasonOut
+         * @description The season so far, net depths over the field [mm]; ``saved`` is the share saved against
+         *     keeping it ponded: a tenth, half and nine tenths of what it may be [-].
+         */
+        PaddySeasonOut: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Given Mm */
+            given_mm: number;
+            /** Given M3 */
+            given_m3: number;
+            /** Rain Mm */
+            rain_mm: number;
+            /** Use Mm */
+            use_mm: number;
+            /** Continuous Mm */
+            continuous_mm: number;
+            saved: components["schemas"]["LikelyOut"];
+            /** Saved M3 */
+            saved_m3: number;
+            /** Dryings */
+            dryings: components["schemas"]["DryingOut"][];
+            /** Unread Days */
+            unread_days: number;
+        };
+        /**
+         * ThresholdIn
+         * @description ``no_harm`` confirms that the last dryings did the crop no harm; needed to go deeper.
+         */
+        ThresholdIn: {
+            /** Threshold Mm */
+            threshold_mm: number;
+            /**
+             * No Harm
+             * @default false
+             */
+            no_harm: boolean;
+        };
+        /**
+         * FieldOnSupply
+         * @description A rice field beside the others of its supply; level [mm], ``start_at`` of the next
+         *     flooding.
+         */
+        FieldOnSupply: {
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            /** Area Ha */
+            area_ha: number;
+            phase: components["schemas"]["Phase"] | null;
+            /** Level Mm */
+            level_mm: number | null;
+            /** Start At */
+            start_at: string | null;
+            /** Hours */
+            hours: number | null;
+            /** Volume M3 */
+            volume_m3: number | null;
+        };
+        /**
+         * SupplyFields
+         * @description Fields that one supply feeds, in the order in which they need water.
+         */
+        SupplyFields: {
+            /** Supply */
+            supply: string;
+            /** Fields */
+            fields: components["schemas"]["FieldOnSupply"][];
         };
         /**
          * JobOut
@@ -23159,6 +23558,493 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FinishOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    paddy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaddyAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    save_paddy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaddyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaddyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_paddy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    log_nitrogen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DressingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaddyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    paddy_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaddySeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    set_threshold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThresholdIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    rice_fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyFields"][];
                 };
             };
             /** @description Unauthorized */

@@ -4,7 +4,8 @@ import type { Answer as Answer_ } from "../answer/types";
 import { stateWords } from "../answer/words";
 import { useSignedIn } from "../session/context";
 import { span, type FarmTime } from "../time/farmTime";
-import { figure, measure, number, runningTime, withUnit } from "../units/format";
+import { levelFigure, levelWords } from "../rice/words";
+import { figure, measure, number, runningTime, withUnit, type UnitSystem } from "../units/format";
 import type { BlockData } from "./queries";
 import { NextSteps } from "./NextSteps";
 import { ASKED, Settle } from "./Settle";
@@ -71,6 +72,32 @@ function beginWords(a: Answer_, start: Date, time: FarmTime): string {
   return a.state === "irrigate_now" ? "" : `${t("block.startNow")}, `;
 }
 
+/** Where the store stands, in the words of each regime. */
+const STORE_WORDS: Record<Answer_["regime"], (block: BlockData, units: UnitSystem) => string> = {
+  above_refill: (block, units) =>
+    block.answer.deficit_mm === null
+      ? ""
+      : `${t("block.deficitOfTheAvailableWaterUsedRoots", { deficit: figure(block.answer.deficit_mm, units, "water"), sigma: withUnit(block.answer.sigma_mm, units, "water"), usedShare: number((block.answer.used_share ?? 0) * 100, 0), root: figure(block.root_mm, units, "depth"), label: measure(units, "depth").label, etc: withUnit(block.etc_mm_day, units, "waterDay") })} `,
+  ponded: (block, units) => {
+    const level = block.answer.ponded?.level;
+    if (!level) return "";
+    return `${t("block.waterStandsLosesADay", {
+      level: levelWords(level.middle, units),
+      range: t("block.pondedRange", {
+        low: levelFigure(level.low, units),
+        high: levelFigure(level.high, units),
+      }),
+      loss: withUnit(block.answer.ponded?.loss_mm_day, units, "water"),
+    })} `;
+  },
+};
+
+/** When the store is down to its lowest point. */
+const LOWEST_WORDS: Record<Answer_["regime"], (expectedDay: string, dry: string) => string> = {
+  above_refill: (expectedDay, dry) => t("block.refill", { expectedDay, dry }),
+  ponded: (expectedDay, dry) => t("block.lowestLevelReached", { expectedDay, dry }),
+};
+
 /** The sentence a manager reads first: state, date, hours, water; then what to know about it. */
 export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
   const { units } = useSignedIn();
@@ -79,16 +106,15 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
   const left = a.days_left;
   const range =
     left && left.expected !== null && left.expected > 0
-      ? t("block.refill", {
-          expectedDay: time.day(time.at(left.expected * 24)),
-          dry:
-            left.dry !== null && left.wet !== null
-              ? t("block.betweenAnd2", {
-                  dry: left.dry === 0 ? t("block.now") : time.day(time.at(left.dry * 24)),
-                  wetDay: time.day(time.at(left.wet * 24)),
-                })
-              : "",
-        })
+      ? LOWEST_WORDS[a.regime](
+          time.day(time.at(left.expected * 24)),
+          left.dry !== null && left.wet !== null
+            ? t("block.betweenAnd2", {
+                dry: left.dry === 0 ? t("block.now") : time.day(time.at(left.dry * 24)),
+                wetDay: time.day(time.at(left.wet * 24)),
+              })
+            : "",
+        )
       : null;
   return (
     <>
@@ -113,8 +139,7 @@ export function Answer({ block, time }: { block: BlockData; time: FarmTime }) {
         </Heading>
       </Flex>
       <Text mt="1">
-        {a.deficit_mm !== null &&
-          `${t("block.deficitOfTheAvailableWaterUsedRoots", { deficit: figure(a.deficit_mm, units, "water"), sigma: withUnit(a.sigma_mm, units, "water"), usedShare: number((a.used_share ?? 0) * 100, 0), root: figure(block.root_mm, units, "depth"), label: measure(units, "depth").label, etc: withUnit(block.etc_mm_day, units, "waterDay") })} `}
+        {STORE_WORDS[a.regime](block, units)}
         {range && `${range}. `}
         {a.rain_chance !== null &&
           a.rain_chance >= 0.05 &&

@@ -8,7 +8,7 @@ import {
   SegmentGroup,
   Text,
 } from "@chakra-ui/react";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ComponentType } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { LinkButton } from "../app/LinkButton";
 import { Loading } from "../app/Loading";
@@ -47,6 +47,21 @@ const HoldSheet = lazy(() =>
 const LastIrrigation = lazy(() =>
   import("../finish/LastIrrigation").then((found) => ({ default: found.LastIrrigation })),
 );
+const FieldWater = lazy(() =>
+  import("../rice/FieldWater").then((found) => ({ default: found.FieldWater })),
+);
+const SeasonWater = lazy(() =>
+  import("../rice/SeasonWater").then((found) => ({ default: found.SeasonWater })),
+);
+const SameSupply = lazy(() =>
+  import("../rice/SameSupply").then((found) => ({ default: found.SameSupply })),
+);
+const FieldFacts = lazy(() =>
+  import("../rice/FieldFacts").then((found) => ({ default: found.FieldFacts })),
+);
+const NotDescribed = lazy(() =>
+  import("../rice/NotDescribed").then((found) => ({ default: found.NotDescribed })),
+);
 const DepthLines = lazy(() => import("./DepthLines"));
 
 const STRETCHES = [
@@ -73,6 +88,7 @@ function Pit({ block }: { block: BlockData }) {
   const here = `/${farm.slug}/blocks/${block.id}`;
   const [trying, setTrying] = useState(false);
   const [holding, setHolding] = useState(false);
+  const { Past, Facts } = REGIMES[block.answer.regime];
   return (
     <Box maxW="1500px">
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
@@ -150,7 +166,7 @@ function Pit({ block }: { block: BlockData }) {
         mt="4"
       >
         <Box gridArea="past" minW="0">
-          {block.instruments.length > 0 && <PastOf block={block} time={time} />}
+          <Past block={block} time={time} />
         </Box>
         <Box gridArea="tables" minW="0">
           <LayerTable layers={block.layers} time={time} />
@@ -158,8 +174,9 @@ function Pit({ block }: { block: BlockData }) {
           <BalanceTable block={block} time={time} />
         </Box>
         <Box gridArea="side" minW="0">
-          <Deficits estimates={block.estimates} limits={block.limits} time={time} />
-          <Suspense fallback={null}>{block.crop && <LastIrrigation block={block.id} />}</Suspense>
+          <Suspense fallback={null}>
+            <Facts block={block} time={time} />
+          </Suspense>
           <Working steps={block.steps} />
           <RefillMethods methods={block.refill_methods} time={time} />
           <Limits block={block} />
@@ -167,6 +184,50 @@ function Pit({ block }: { block: BlockData }) {
       </Grid>
     </Box>
   );
+}
+
+interface Parts {
+  block: BlockData;
+  time: FarmTime;
+}
+
+/** What a block's page shows of its store, and beside it, by its regime. */
+const REGIMES: Record<
+  BlockData["answer"]["regime"],
+  { Past: ComponentType<Parts>; Facts: ComponentType<Parts> }
+> = {
+  above_refill: { Past: SoilPast, Facts: SoilFacts },
+  ponded: { Past: FieldPast, Facts: RiceFacts },
+};
+
+function SoilPast({ block, time }: Parts) {
+  return block.instruments.length > 0 && <PastOf block={block} time={time} />;
+}
+
+function SoilFacts({ block, time }: Parts) {
+  return (
+    <>
+      <Deficits estimates={block.estimates} limits={block.limits} time={time} />
+      {block.crop && <LastIrrigation block={block.id} />}
+      {block.system === "rice paddy" && <NotDescribed block={block} />}
+    </>
+  );
+}
+
+function FieldPast({ block, time }: Parts) {
+  const ponded = block.answer.ponded;
+  return (
+    <Suspense fallback={<Loading what={t("block.loadingTheChart")} />}>
+      {ponded && <FieldWater levels={block.levels} ponded={ponded} sets={block.sets} time={time} />}
+      {ponded && <SeasonWater block={block.id} />}
+      {ponded && <SameSupply block={block.id} time={time} />}
+    </Suspense>
+  );
+}
+
+function RiceFacts({ block }: Parts) {
+  const ponded = block.answer.ponded;
+  return ponded && <FieldFacts block={block} ponded={ponded} />;
 }
 
 /** The shortest stretch that shows all evidence of a finding; the season where none does. */

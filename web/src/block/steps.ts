@@ -67,6 +67,11 @@ const TITLES: Record<Step["key"], string> = {
   pulse_hours: t("block.durationOfAPulseHours"),
   daily_due: t("block.dailyCropWaterUseAppliedEachTime"),
   hours: t("block.hours"),
+  ponded_loss: t("block.waterThatTheFieldLosesInADay"),
+  water_to_limit: t("block.waterAboveTheLowestLevel"),
+  days_to_limit: t("block.daysToTheLowestLevelWithoutRain"),
+  rise_depth: t("block.waterThatRaisesTheField"),
+  fill_hours: t("block.hoursOfTheInlet"),
 };
 
 /** The term of the glossary that a step's result is. */

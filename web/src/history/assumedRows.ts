@@ -138,6 +138,17 @@ const LINES: Line[] = [
   { name: t("history.climateForKc"), of: climate },
   { name: t("history.irrigatedEveryDay"), of: daily },
   { name: t("history.leachingRequirement"), of: (a, u) => share(a.leaching_share, u) },
+  {
+    name: t("history.riceField"),
+    of: (a, u) =>
+      a.ponded
+        ? t("history.riceFieldWords", {
+            bund: withUnit(a.ponded.bund_mm, u, "depth"),
+            threshold: withUnit(-a.ponded.threshold_mm, u, "depth"),
+            refill: withUnit(a.ponded.refill_to_mm, u, "depth"),
+          })
+        : UNKNOWN,
+  },
 ];
 
 export interface AssumedRow {

@@ -109,6 +109,7 @@ describe("one morning", () => {
     little_and_often: false,
     leaching_share: 0,
     dual: true,
+    ponded: null,
   };
   const advice: PastAdvice = {
     id: 9,

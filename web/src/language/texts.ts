@@ -28,6 +28,7 @@ import type list from "../list/texts.json";
 import type map from "../map/texts.json";
 import type people from "../people/texts.json";
 import type readings from "../readings/texts.json";
+import type rice from "../rice/texts.json";
 import type rounds from "../rounds/texts.json";
 import type runsheet from "../runsheet/texts.json";
 import type session from "../session/texts.json";
@@ -73,6 +74,7 @@ export type Texts = {
   map: typeof map;
   people: typeof people;
   readings: typeof readings;
+  rice: typeof rice;
   rounds: typeof rounds;
   runsheet: typeof runsheet;
   session: typeof session;

@@ -38,6 +38,8 @@ export function anAnswer(over: Partial<Answer> = {}): Answer {
       total_hours: 11.4,
     },
     question: null,
+    regime: "above_refill",
+    ponded: null,
     ...over,
   };
 }
