@@ -88,7 +88,7 @@ function Pit({ block }: { block: BlockData }) {
   const here = `/${farm.slug}/blocks/${block.id}`;
   const [trying, setTrying] = useState(false);
   const [holding, setHolding] = useState(false);
-  const { Past, Facts } = REGIMES[block.answer.regime];
+  const { Past, Facts, Rules, asksWhatIf } = REGIMES[block.answer.regime];
   return (
     <Box maxW="1500px">
       <Flex justify="space-between" align="start" gap="4" wrap="wrap">
@@ -121,14 +121,16 @@ function Pit({ block }: { block: BlockData }) {
               <Link to={`${here}/readings`}>{t("block.addReadings")}</Link>
             </Button>
           )}
-          <Button
-            size="sm"
-            variant="outline"
-            aria-expanded={trying}
-            onClick={() => setTrying(!trying)}
-          >
-            {t("block.whatIf")}
-          </Button>
+          {asksWhatIf && (
+            <Button
+              size="sm"
+              variant="outline"
+              aria-expanded={trying}
+              onClick={() => setTrying(!trying)}
+            >
+              {t("block.whatIf")}
+            </Button>
+          )}
           <Button asChild size="sm" variant="outline">
             <Link to={`${here}/history`}>{t("block.pastAdvice")}</Link>
           </Button>
@@ -178,8 +180,7 @@ function Pit({ block }: { block: BlockData }) {
             <Facts block={block} time={time} />
           </Suspense>
           <Working steps={block.steps} />
-          <RefillMethods methods={block.refill_methods} time={time} />
-          <Limits block={block} />
+          <Rules block={block} time={time} />
         </Box>
       </Grid>
     </Box>
@@ -191,14 +192,26 @@ interface Parts {
   time: FarmTime;
 }
 
-/** What a block's page shows of its store, and beside it, by its regime. */
+/** What a block's page shows of its store, beside it, and of the rules for it, by its regime. */
 const REGIMES: Record<
   BlockData["answer"]["regime"],
-  { Past: ComponentType<Parts>; Facts: ComponentType<Parts> }
+  Record<"Past" | "Facts" | "Rules", ComponentType<Parts>> & {
+    /** Whether other assumptions of the soil can be tried. */
+    asksWhatIf: boolean;
+  }
 > = {
-  above_refill: { Past: SoilPast, Facts: SoilFacts },
-  ponded: { Past: FieldPast, Facts: RiceFacts },
+  above_refill: { Past: SoilPast, Facts: SoilFacts, Rules: SoilRules, asksWhatIf: true },
+  ponded: { Past: FieldPast, Facts: RiceFacts, Rules: () => null, asksWhatIf: false },
 };
+
+function SoilRules({ block, time }: Parts) {
+  return (
+    <>
+      <RefillMethods methods={block.refill_methods} time={time} />
+      <Limits block={block} />
+    </>
+  );
+}
 
 function SoilPast({ block, time }: Parts) {
   return block.instruments.length > 0 && <PastOf block={block} time={time} />;
@@ -227,7 +240,7 @@ function FieldPast({ block, time }: Parts) {
 
 function RiceFacts({ block }: Parts) {
   const ponded = block.answer.ponded;
-  return ponded && <FieldFacts block={block} ponded={ponded} />;
+  return <Box mb="6">{ponded && <FieldFacts block={block} ponded={ponded} />}</Box>;
 }
 
 /** The shortest stretch that shows all evidence of a finding; the season where none does. */

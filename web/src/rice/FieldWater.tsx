@@ -84,7 +84,7 @@ function Section({
     .y0((p) => y(clipped(p.dry_mm ?? 0)))
     .y1((p) => y(clipped(p.wet_mm ?? 0)));
   const course = line<LevelPoint>()
-    .defined((p) => p.level_mm !== null)
+    .defined((p) => p.level_mm !== null && p.level_mm > DEEPEST_MM)
     .x((p) => x(p.hours))
     .y((p) => y(clipped(p.level_mm ?? 0)));
   const lower = line<LevelPoint>()
