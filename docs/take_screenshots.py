@@ -75,9 +75,12 @@ def test_deciding(at_board: Page, base_url: str) -> None:
         slider.press("ArrowRight")
     expect(page.get_by_role("button", name="Schedule this irrigation")).to_be_visible()
     take(page, "what-if")
-    page.get_by_role("link", name="Past advice").click()
-    expect(page.get_by_role("heading", level=1)).to_have_text("Past advice, Quern Field")
-    take(page, "past-advice")
+
+
+def test_rice(at_board: Page, base_url: str) -> None:
+    open_block(at_board, base_url, "Reed Carr")
+    expect(at_board.get_by_role("heading", name="Rice fields on Carr sluice")).to_be_visible()
+    take(at_board, "rice", whole=True)
     page.goto(f"{base_url}/thistlewick/irrigation")
     expect(page.get_by_role("heading", name="Scheduled and running")).to_be_visible()
     take(page, "water")

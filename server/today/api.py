@@ -13,6 +13,7 @@ from server.today.rows import board_rows
 from server.today.run_sheet_file import run_sheet_csv, run_sheet_pdf
 from server.today.sheets import as_csv, as_pdf
 from server.today.summary import SummaryOut, summary_of
+from server.today.tube_sheet import tube_sheet_pdf
 
 router = Router(tags=["today"])
 
@@ -122,3 +123,16 @@ def end_calendar(request: HttpRequest, slug: str) -> DoneOut:
 def calendar(request: HttpRequest, token: str) -> HttpResponse:
     """The feed behind a private address; whoever has the address may read it."""
     return HttpResponse(feed_of(token), content_type="text/calendar; charset=utf-8")
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/tube-sheet.pdf",
+    operation_id="tube_sheet_pdf",
+    response={200: str, **ERRORS},
+)
+def tube_sheet_page(request: HttpRequest, slug: str, block_id: int) -> HttpResponse:
+    """How to make, place and read the water tubes of a rice field, to print."""
+    access = enter(person(request), slug)
+    answer = HttpResponse(tube_sheet_pdf(access, block_id), content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{access.farm.slug}-tube-sheet.pdf"'
+    return answer

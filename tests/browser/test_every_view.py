@@ -29,6 +29,7 @@ FARM = "/thistlewick"
 VIEWS = {
     "board": FARM,
     "block": f"{FARM}/blocks/{{block}}",
+    "rice field": f"{FARM}/blocks/{{rice}}",
     "limits": f"{FARM}/blocks/{{block}}/limits",
     "seasons": f"{FARM}/blocks/{{block}}/seasons",
     "past advice": f"{FARM}/blocks/{{block}}/history",
@@ -95,6 +96,7 @@ def addresses(signed_in: BrowserContext, base_url: str) -> dict[str, str]:
     page_of = ask.get(f"{base_url}/api/farms/thistlewick/blocks/{block}").json()
     numbers = {
         "block": block,
+        "rice": next(r["id"] for r in board if r["name"] == "Reed Carr"),
         "soil": soils[0]["id"],
         "instrument": page_of["instruments"][0]["id"],
         "round": rounds["rounds"][0]["id"],
@@ -317,6 +319,8 @@ DIALOGS = {
     "skip": ("block", ["Skip…"]),
     "hold": ("block", ["Hold irrigation…"]),
     "what if": ("block", ["What if"]),
+    "describe rice field": ("rice field", ["Edit rice field"]),
+    "dry deeper": ("rice field", ["Allow drying to * cm below the surface"]),
     "change limits": ("limits", ["Change limits"]),
     "source": ("water supply", ["Add source"]),
     "group": ("water supply", ["Add group"]),

@@ -13,7 +13,7 @@ from core.advice.assumptions import Assumptions
 from core.advice.holds import Hold, HoldKind
 from core.advice.inputs import BlockInputs, PlannedSet, Watering
 from core.advice.stated_et import StatedEt
-from core.advice.vocabulary import Confidence, Reason, State
+from core.advice.vocabulary import Confidence, Reason, Regime, State
 from core.advice.working import Unit
 from core.crop.catalogue import crop
 from core.crop.season import CropSeason
@@ -200,6 +200,31 @@ def test_an_inlet_that_brings_less_than_is_lost_is_told_of() -> None:
     weak = replace(SYSTEM, flow_m3_h=2.0)
     answer = assess(paddy(tube((0, -140))).assuming(system=weak))
     assert Reason.CANT_CATCH_UP in answer.reasons
+
+
+def test_a_young_crop_is_kept_ponded() -> None:
+    answer = assess(paddy(tube((0, 30)), day=5))
+    assert Reason.KEPT_PONDED in answer.reasons
+    assert Reason.KEPT_PONDED not in assess(paddy(tube((0, 30)), day=30)).reasons
+
+
+def test_a_low_bund_is_told_of() -> None:
+    low = replace(FIELD, bund_mm=100.0)
+    assert Reason.BUND_TOO_LOW in assess(paddy(tube((0, 30)), field=low)).reasons
+    assert Reason.BUND_TOO_LOW not in assess(paddy(tube((0, 30)))).reasons
+
+
+def test_two_dryings_allow_a_deeper_one() -> None:
+    read = ((-480, 30), (-432, -140), (-408, 30), (-312, -145), (-288, 40), (0, 30))
+    assert Reason.MAY_DRY_DEEPER in assess(paddy(tube(*read))).reasons
+    since = replace(FIELD, threshold_since=NOW.date() - timedelta(days=15))
+    assert Reason.MAY_DRY_DEEPER not in assess(paddy(tube(*read), field=since)).reasons
+
+
+def test_another_crop_within_bunds_is_kept_above_refill() -> None:
+    other = block().assuming(ponded=FIELD)
+    assert assess(other).ponded is None
+    assert other.assumed.regime is Regime.ABOVE_REFILL
 
 
 def test_a_plan_of_all_blocks_sees_the_field_as_a_store() -> None:

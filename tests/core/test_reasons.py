@@ -368,6 +368,15 @@ def test_two_days_early_and_half_a_day_of_crossing_need_a_reason(
 
 def test_every_reason_is_tried() -> None:
     elsewhere = {Reason.RAIN_MAY_COVER, Reason.DUE_EARLY, Reason.NOT_WORKED_OUT}
+    # Of ponded fields, see `test_ponded_regime`.
+    elsewhere |= {
+        Reason.KEPT_PONDED,
+        Reason.FLOWERING_PONDED,
+        Reason.NITROGEN_BEFORE_WATER,
+        Reason.DRAIN_FOR_HARVEST,
+        Reason.MAY_DRY_DEEPER,
+        Reason.BUND_TOO_LOW,
+    }
     assert {*CASES, *FOUND, *elsewhere} == set(Reason)
 
 

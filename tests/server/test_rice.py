@@ -178,3 +178,10 @@ def test_a_block_that_is_no_rice_field_has_no_season_of_one(manager: Api, block:
 def test_a_plan_of_all_blocks_has_its_floodings(manager: Api, rice: Block) -> None:
     sheet = manager.get("/farms/thistlewick/run-sheet")["sheet"]
     assert any(s["block_id"] == rice.pk for s in sheet["sets"])
+
+
+def test_the_tube_sheet_is_a_page(manager: Api, rice: Block, block: Block) -> None:
+    sheet = manager.client.get(f"/api{BASE}/{rice.pk}/tube-sheet.pdf")
+    assert sheet.status_code == 200
+    assert sheet.content.startswith(b"%PDF")
+    assert manager.client.get(f"/api{BASE}/{block.pk}/tube-sheet.pdf").status_code == 404

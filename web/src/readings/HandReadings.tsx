@@ -5,10 +5,11 @@ import { Notice } from "../app/Notice";
 import { MomentLine } from "../form/MomentLine";
 import { useSignedIn } from "../session/context";
 import type { FarmTime } from "../time/farmTime";
-import { figure, measure, number } from "../units/format";
+import { number } from "../units/format";
 import { localInput } from "../time/localInput";
 import { useLast, useRecord, type Instrument, type ReadingUnit } from "./queries";
 import { UnitChoice } from "./UnitChoice";
+import { depthWords } from "./depthWords";
 import { t } from "./t";
 
 /** Readings of one visit, typed beside the last ones. */
@@ -67,11 +68,11 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
             const before = last.data?.find((r) => r.channel_id === c.id);
             const order = typedIn.findIndex((one) => one.id === c.id);
             const problem = problems.find((p) => p.field === `values.${order}`);
-            const depth = `${figure(c.depth_mm, units, "depth")} ${measure(units, "depth").label}`;
+            const depth = depthWords(c.depth_mm, units);
             return (
               <Table.Row key={c.id} bg="transparent">
                 <Table.Cell px="0" whiteSpace="nowrap">
-                  {depth}
+                  {depth || t("readings.reading")}
                 </Table.Cell>
                 <Table.Cell color="inkSoft">
                   {before
@@ -85,7 +86,9 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
                       w="110px"
                       bg="sheet"
                       inputMode="decimal"
-                      aria-label={t("readings.readingAt", { depth })}
+                      aria-label={
+                        depth ? t("readings.readingAt", { depth }) : t("readings.reading")
+                      }
                       value={values[c.id] ?? ""}
                       onChange={(e) => setValues({ ...values, [c.id]: e.target.value })}
                     />
@@ -99,6 +102,11 @@ export function HandReadings({ instrument, time }: { instrument: Instrument; tim
           })}
         </Table.Body>
       </Table.Root>
+      {instrument.kind === "rice_tube" && (
+        <Text fontSize="sm" color="inkSoft" mt="2">
+          {t("readings.tubeSigns")}
+        </Text>
+      )}
       {record.error && <Notice error={record.error} />}
       <Box aria-live="polite" role="status">
         {record.data && (

@@ -7,8 +7,8 @@ import { useBlock, useMarkChannel, type BlockData } from "../block/queries";
 import { useSignedIn } from "../session/context";
 import { UploadFile } from "../imports/UploadFile";
 import { FarmTime } from "../time/farmTime";
-import { figure, measure } from "../units/format";
 import { FeelCheck } from "./FeelCheck";
+import { depthWords } from "./depthWords";
 import { HandReadings } from "./HandReadings";
 import { NewInstrument } from "./NewInstrument";
 import type { Instrument } from "./queries";
@@ -137,7 +137,7 @@ function InstrumentReadings({ instrument, time }: { instrument: Instrument; time
               <Checkbox.HiddenInput />
               <Checkbox.Control />
               <Checkbox.Label>
-                {figure(c.depth_mm, units, "depth")} {measure(units, "depth").label}
+                {depthWords(c.depth_mm, units) || t("readings.reading")}
               </Checkbox.Label>
             </Checkbox.Root>
           ))}

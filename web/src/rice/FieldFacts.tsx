@@ -64,6 +64,15 @@ export function FieldFacts({ block, ponded }: Props) {
           ? t("rice.learnedFrom", { falls: ponded.falls })
           : t("rice.notLearnedYet")}
       </Text>
+      <Text fontSize="sm" mt="1">
+        <a
+          href={`/api/farms/${farm.slug}/blocks/${block.id}/tube-sheet.pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          {t("rice.printTubeSheet")}
+        </a>
+      </Text>
       <Deeper block={block} ponded={ponded} />
       {described && <Nitrogen block={block} paddy={described} />}
     </Box>
