@@ -28,6 +28,7 @@ from core.advice.latest_start import (
 from core.advice.leaching_of_set import LeachingOfSet, leaching_of_set
 from core.advice.little_and_often import daily_hours, waters_daily
 from core.advice.state_now import by_crop, sensors_lead, state_of
+from core.advice.to_the_end import enough_to_the_end
 from core.arrays import Bools, Floats
 from core.crop.catalogue import Crop
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
@@ -72,6 +73,7 @@ class Decisions:
     soil_hours : the latest start that the soil allows; infinity where none is in sight
     start_hours, start_deficit_mm, amounts : of the latest start once holds are respected
     over_days : until the crop is over; infinity beyond the outlook
+    finished : of bool, whether it needs no more water before that
     hold, before_hold : by block, the hold that moved the start, None where none did, and whether
         the set goes before it
     likely_rain_mm : that most members bring within two days of the start
@@ -104,6 +106,7 @@ class Decisions:
     daily: Bools
     soil_hours: Floats
     over_days: Floats
+    finished: Bools
     start_hours: Floats
     hold: tuple[Hold | None, ...]
     before_hold: np.ndarray
@@ -214,7 +217,9 @@ def decide(
     daily = waters_daily(g)
     needed = np.where(daily, np.minimum(needed, daily_hours(g, expected) / 24), needed)
     # A crop that is over before it would miss the water needs none.
-    refill_hours = np.where(needed < over, needed, np.inf) * 24
+    depletion = expected.raw_mm[:, :, 0] - members[:, :, 0]
+    enough = enough_to_the_end(g, found, depletion, over)
+    refill_hours = np.where((needed < over) & ~enough, needed, np.inf) * 24
     _, at_refill, _ = amount_at(g, found, expected, refill_hours)
     # The last part has water when the first turn has come round.
     soil = np.maximum(refill_hours - np.where(systems.moves, at_refill.turn_hours, 0.0), 0.0)
@@ -244,7 +249,7 @@ def decide(
         expected_et0_mm=et0_ahead(g).mean(axis=0),
         days_left=days_left,
         days_range=_range(member_left, days_left),
-        member_depletion_mm=expected.raw_mm[:, :, 0] - members[:, :, 0],
+        member_depletion_mm=depletion,
         usable_range_mm=ordered[:, rank(RANGE, ordered.shape[1])],
         chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
         drained_mm=ensemble.drained_mm.sum(axis=2).mean(axis=1),
@@ -257,6 +262,7 @@ def decide(
         daily=daily,
         soil_hours=soil,
         over_days=over,
+        finished=np.isinf(refill_hours) & np.isfinite(over),
         start_hours=start,
         hold=tuple(m.hold for m in moved),
         before_hold=np.array([m.goes_before for m in moved]),

@@ -39,6 +39,7 @@ USE_DAYS = 7
 EARLY_DAYS, LONG_PASS_HOURS = 2.0, 12.0
 # In the order in which they are tried: the first that holds is the state.
 STATES = (
+    State.FINISHED,
     State.BELOW_REFILL,
     State.ABOVE_FULL,
     State.ON_HOLD,
@@ -93,6 +94,7 @@ class Judgement:
         """The state of each block; `Judgement.known` says whether it means anything."""
         surplus, start = self.surplus_mm, self.d.soil_hours
         tests = (
+            self.d.finished,
             self.usable_mm < 0,
             (surplus >= MIN_SURPLUS_MM) & (surplus > self.deficit_mm),
             self.held & (start <= SOON_HOURS),
@@ -277,13 +279,12 @@ class Judgement:
         first = np.array(
             [min((p.start_hours for p in b.planned), default=np.nan) for b in self.g.blocks]
         )
-        over = np.isinf(d.soil_hours) & np.isfinite(d.over_days)
         return {
             Reason.PLANNED_IN_TIME: d.soil_hours >= first,
             Reason.PLANNED_TOO_LATE: d.soil_hours < first,
             Reason.GO_BEFORE_HOLD: d.before_hold,
             Reason.ON_HOLD: self.held,
-            Reason.ENOUGH_TO_FINISH: over,
+            Reason.ENOUGH_TO_FINISH: d.finished,
         }
 
 

@@ -7,15 +7,12 @@ import numpy as np
 
 from core.advice.assess import season_or_why
 from core.advice.cost_of_set import wetting_mm
-from core.advice.days_ahead import RAIN_HOUR, entering
 from core.advice.decide import Decisions, decide
 from core.advice.inputs import BlockInputs
 from core.advice.judge import Judgement
+from core.advice.members_need import members_need
 from core.arrays import Floats
 from core.crop.season import CropSeason
-from core.estimate.ahead import CASES
-from core.outlook.forecast import scores
-from core.state.daylight import used_by
 
 
 @dataclass(frozen=True)
@@ -70,19 +67,10 @@ def needs_ahead(blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | 
 def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
     g, now = d.gathered, d.gathered.past_days
     ahead = slice(now, now + days)
-    course = np.arange(CASES) * g.forecast.et0_mm.shape[0] // CASES
-    left = np.ones(days)
-    left[0] = 1.0 - float(used_by(g.hour_of_day))
-    whole, rain = (x[course, :days] for x in (g.forecast.et0_mm, g.forecast.rain_mm))
-    et0 = whole * left
-    if g.hour_of_day >= RAIN_HOUR:
-        # Today's fell already, or did not.
-        rain[:, 0] = 0.0
-    factor = d.track.use_factor[:, -1:] + d.track.use_sigma[:, -1:] * scores(CASES, 2)
-    use = np.maximum(factor, 0.0)[..., None] * g.kc[:, None, ahead] * et0[None]
-    use = use + g.surface.bare_mm[:, None, ahead] * left
+    use, water = members_need(g, d.track, days)
+    # Nothing is missed by a crop that needs no more before it is over.
+    use = np.where(d.finished[:, None, None], 0.0, use)
     shares = np.array([b.assumed.wetted_share for b in g.blocks])
-    water = entering(g, rain, whole) * shares[:, None, None] + g.rise_mm[:, None, ahead] * left
     known = Judgement(d).known
     wetting = wetting_mm(g.kc[:, now], shares)
     return [

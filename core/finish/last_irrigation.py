@@ -135,6 +135,12 @@ def finish(left: LeftOfSeason, chance: float = 0.9) -> Finish:
     )
 
 
+def lacking_mm(left: LeftOfSeason, chance: float) -> float:
+    """By how much the reserve is touched without another irrigation, in no more of the courses than
+    the chance leaves [mm]."""
+    return _at_chance(_lacking(left, np.zeros(left.use_mm.shape[1])), chance)
+
+
 def _at_chance(values: Floats, chance: float) -> float:
     """What so many of the courses are not above."""
     return float(np.quantile(values, chance, method="inverted_cdf"))

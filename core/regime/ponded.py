@@ -300,11 +300,11 @@ def _said(s: PondedState, ahead: PondedAhead | None, past: bool) -> PondedAnswer
         return said
     dry, _, wet = ahead.ranged(ahead.levels)
     shown = slice(0, SHOWN_DAYS * STEPS_A_DAY + 1)
-    grid, level = _past_levels(ahead)
+    grid, behind = _past_levels(ahead)
     return replace(
         said,
         past_hours=grid,
-        past_mm=level,
+        past_mm=behind,
         ahead_hours=ahead.edges[shown],
         dry_mm=dry[shown],
         ahead_mm=ahead.expected[shown],

@@ -7,6 +7,7 @@ from django.db import connection, transaction
 
 from core.advice.answer import Assessment
 from core.advice.version import RULES_VERSION
+from core.advice.vocabulary import State
 from server.advice.answers import Loaded, answers, keep_checkpoints, load
 from server.advice.apart import together_or_apart
 from server.advice.models import Decision, StoredAnswer
@@ -41,6 +42,8 @@ def lateness(row: BoardRow) -> float:
     answer = row.answer
     if answer.usable_mm is None:
         return NO_WORD_LAST
+    if answer.state is State.FINISHED:
+        return NOTHING_IN_SIGHT
     if answer.usable_mm < 0:
         return PAST_REFILL_FIRST + answer.usable_mm
     return answer.start_at.timestamp() if answer.start_at else NOTHING_IN_SIGHT

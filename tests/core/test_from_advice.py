@@ -1,6 +1,7 @@
 """A block as a plan takes it, from its advice: depths, times, worth; by hand."""
 
 from dataclasses import replace
+from datetime import timedelta
 from math import inf
 from typing import Any
 
@@ -10,6 +11,7 @@ import pytest
 from core.advice.holds import Hold, HoldKind
 from core.advice.needs_ahead import NeedsAhead, needs_ahead
 from core.crop.catalogue import crops
+from core.crop.season import CropSeason
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.plan.from_advice import (
     allowed_slots,
@@ -25,7 +27,7 @@ from core.plan.pulses import Pulses
 from core.plan.slots import DAYS, SLOTS
 from core.plan.store_course import store_course
 from core.plan.yield_loss import loss_per_mm
-from tests.core.blocks import block
+from tests.core.blocks import NOW, block, probe
 from tests.core.test_plan_relief import DRY
 
 # 5 mm/h gross on 2 ha at 80 %: 100 m3/h, 4 mm/h net; 25 m3 are a mm net.
@@ -229,3 +231,16 @@ def test_no_slot_with_too_much_wind() -> None:
     calm = planned(windy=np.zeros(SLOTS, dtype=bool))
     assert calm.windy is None
     assert np.array_equal(calm.allowed, planned().allowed)
+
+
+def test_nothing_is_planned_for_a_crop_that_needs_no_more() -> None:
+    def potato(days: int) -> CropSeason:
+        return CropSeason(crops()["potato"], NOW.date() - timedelta(days=days))
+
+    ripe = block(season=potato(128), sites=(probe(1, 0.5),))
+    young = block(season=potato(60), sites=(probe(1, 0.5),))
+    done, growing = needs_ahead([ripe, young], 10)
+    assert done is not None
+    assert growing is not None
+    assert done.use_mm.sum() == 0.0
+    assert growing.use_mm.sum() > 0.0

@@ -97,5 +97,10 @@ def test_a_crop_that_is_over_first_needs_no_more_water() -> None:
     answer = assess(block(season=ripe, sites=(probe(1.0, 1.0),)))
     assert answer.start_at is None
     assert Reason.ENOUGH_TO_FINISH in answer.reasons
-    dry = assess(block(season=ripe, sites=(probe(1.0, 0.5),)))
+    assert answer.state is State.FINISHED
+    # Below refill, and yet what is left lasts two days: all of it counts as usable then.
+    low = assess(block(season=ripe, sites=(probe(1.0, 0.5),)))
+    assert (low.state, low.start_at) == (State.FINISHED, None)
+    dry = assess(block(season=ripe, sites=(probe(1.0, 0.03),)))
+    assert dry.state is State.BELOW_REFILL
     assert Reason.ENOUGH_TO_FINISH not in dry.reasons

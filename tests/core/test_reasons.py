@@ -189,7 +189,7 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
     Reason.DRAINAGE_AHEAD: (lambda: lived(forecast=WET), lived),
     Reason.ENOUGH_TO_FINISH: (
         lambda: block(season=season("potato", 128), sites=(probe(1, 1.0),)),
-        lambda: block(season=season("potato", 128), sites=(probe(1, 0.5),)),
+        lambda: block(season=season("potato", 128), sites=(probe(1, 0.03),)),
     ),
     Reason.ON_HOLD: (
         lambda: block(sites=(probe(1, 0.72),), holds=(Hold(-2, 30, HoldKind.SPRAY),)),
