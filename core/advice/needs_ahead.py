@@ -27,6 +27,7 @@ class NeedsAhead:
     et0_mm_day : float [mm/day], expected
     leaching_share : float [-], of the next irrigation, that is to pass the roots
     wetting_mm : float, of each irrigation, that evaporates beside crop use
+    finished : bool, whether the crop needs no more water before it is over
     """
 
     season: CropSeason
@@ -39,6 +40,7 @@ class NeedsAhead:
     et0_mm_day: float
     leaching_share: float
     wetting_mm: float
+    finished: bool = False
 
 
 def needs_ahead(blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | None, ...]:
@@ -68,8 +70,6 @@ def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
     g, now = d.gathered, d.gathered.past_days
     ahead = slice(now, now + days)
     use, water = members_need(g, d.track, days)
-    # Nothing is missed by a crop that needs no more before it is over.
-    use = np.where(d.finished[:, None, None], 0.0, use)
     shares = np.array([b.assumed.wetted_share for b in g.blocks])
     known = Judgement(d).known
     wetting = wetting_mm(g.kc[:, now], shares)
@@ -85,6 +85,7 @@ def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
             et0_mm_day=block.assumed.stated_et.expected,
             leaching_share=float(d.leaching.share[i]),
             wetting_mm=float(wetting[i]),
+            finished=bool(d.finished[i]),
         )
         if known[i]
         else None

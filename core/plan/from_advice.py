@@ -108,7 +108,8 @@ def plan_block(
         largest_mm=largest,
         allowed=free & ~blown,
         depletion_mm=np.maximum(needs.depletion_mm - rain_room_mm, 0.0),
-        use_mm=needs.use_mm[:, :DAYS],
+        # Nothing is missed by a crop that needs no more before it is over.
+        use_mm=needs.use_mm[:, :DAYS] * (not needs.finished),
         rain_mm=needs.water_mm[:, :DAYS],
         raw_mm=raw[:DAYS],
         taw_mm=taw[:DAYS],

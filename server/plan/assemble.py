@@ -161,7 +161,7 @@ def plan_inputs(farm: Farm, now: datetime, pinned: Sequence[SheetSet] = ()) -> P
                 ),
             )
             for k in known
-            if k.block.pk in found
+            if k.block.pk in found and not k.needs.finished
         ),
         wind_m_s=tuple(None if np.isnan(w) else float(w) for w in wind_m_s),
         currency=document.currency,

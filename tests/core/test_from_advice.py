@@ -242,5 +242,8 @@ def test_nothing_is_planned_for_a_crop_that_needs_no_more() -> None:
     done, growing = needs_ahead([ripe, young], 10)
     assert done is not None
     assert growing is not None
-    assert done.use_mm.sum() == 0.0
-    assert growing.use_mm.sum() > 0.0
+    assert (done.finished, growing.finished) == (True, False)
+    # What it uses until then is told all the same.
+    assert done.use_mm.sum() > 0.0
+    assert planned(done).use_mm.sum() == 0.0
+    assert planned(growing).use_mm.sum() > 0.0

@@ -104,9 +104,11 @@ def new_cluster(base: Path, migrated: Cluster, options: str = "") -> Iterator[Cl
     made.own(base)
     try:
         made.start()
+        made.forker.guard(data)
         yield made
     finally:
         made.stop("immediate")
+        made.forker.guard(data, on=False)
 
 
 @pytest.fixture(scope="session")

@@ -9,6 +9,7 @@ takes one JSON request a line.
 import json
 import os
 import runpy
+import shutil
 import signal
 import subprocess
 import sys
@@ -62,6 +63,10 @@ class Forker:
         assert pid is not None
         return Forked(self, pid)
 
+    def guard(self, data: Path, on: bool = True) -> None:
+        """End a cluster, by its folder, where the tests are ended before they could do it."""
+        self.ask(guarded=on, data=str(data))
+
     def stop(self) -> None:
         self._process.communicate()
 
@@ -113,11 +118,23 @@ def _become(command: list[str], environment: dict[str, str], out: str) -> None:
         runpy.run_path(command[0], run_name="__main__")
 
 
+def _end_cluster(data: Path) -> None:
+    """A cluster whose tests are gone ends at once, and leaves nothing."""
+    with suppress(OSError, ValueError, IndexError):
+        postmaster = int((data / "postmaster.pid").read_text().split()[0])
+        os.kill(postmaster, signal.SIGQUIT)
+    shutil.rmtree(data.parent, ignore_errors=True)
+
+
 def _serve() -> None:
-    started = set()
+    started: set[int] = set()
+    clusters: set[Path] = set()
     for line in sys.stdin:
         request = json.loads(line)
-        if "ended" in request:
+        if "guarded" in request:
+            answer = None
+            (clusters.add if request["guarded"] else clusters.discard)(Path(request["data"]))
+        elif "ended" in request:
             answer = _ended(request["ended"])
             if answer is not None:
                 started.discard(request["ended"])
@@ -135,6 +152,8 @@ def _serve() -> None:
     for pid in started:
         with suppress(ProcessLookupError):
             os.killpg(pid, signal.SIGKILL)
+    for data in clusters:
+        _end_cluster(data)
     return None
 
 

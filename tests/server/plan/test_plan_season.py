@@ -17,7 +17,7 @@ def test_the_rest_of_the_season(planned: dict[str, Any], manager: Api, farm: Far
     season = found["season"]
     assert season["years"] == 40
     of = {s["name"]: s for s in season["sources"]}
-    assert set(of) == {"North bore", "River pump", "Hill tank", "Head ditch"}
+    assert set(of) == {"North bore", "River pump", "Hill tank", "Head ditch", "Carr sluice"}
     names = {b["id"]: b["name"] for b in found["blocks"]}
     for source in of.values():
         begin = source["begin_by"]
