@@ -23,7 +23,7 @@ def test_a_query_without_a_farm_fails_loudly(farm: Farm) -> None:
             model.objects.all()
         with pytest.raises(UnscopedQuery):
             model.objects.filter(pk=1).exists()
-    assert Block.objects.for_farm(farm).count() == 10
+    assert Block.objects.for_farm(farm).count() == 12
 
 
 def test_another_farms_manager_sees_nothing(stranger: Api, farm: Farm, block: Block) -> None:
@@ -83,7 +83,7 @@ def test_a_farm_that_is_not_his_reads_as_one_that_is_not_there(stranger: Api, fa
 def test_roles(role: Role, as_role: Any, block: Block) -> None:
     person: Api = as_role(role)
     base = "/farms/thistlewick"
-    assert len(person.get(f"{base}/board")["rows"]) == 10
+    assert len(person.get(f"{base}/board")["rows"]) == 12
     granted = set(person.get("/session")["farms"][0]["may"])
     assert granted == {str(a) for a in ALLOWED[role]}
 

@@ -72,7 +72,7 @@ def test_ribbon_ends_at_now_where_the_answer_begins(board: dict) -> None:
 def test_queries_do_not_grow_with_the_farm(manager: Api) -> None:
     manager.post(f"{BASE}/blocks", new_block(name="Extra"), status=201)
     with CaptureQueriesContext(connection) as few:
-        assert len(manager.get(f"{BASE}/board")["rows"]) == 11
+        assert len(manager.get(f"{BASE}/board")["rows"]) == 13
     with CaptureQueriesContext(connection) as ready:
         manager.get(f"{BASE}/board")
     for i in range(11):

@@ -56,10 +56,10 @@ def test_a_board_is_made_once_for_everybody(
 
 
 def test_each_farm_has_its_own(board: Callable[[], Any], made: list[str], stranger: Api) -> None:
-    assert len(board()["rows"]) == 10
+    assert len(board()["rows"]) == 12
     assert stranger.get("/farms/barrow/board")["rows"] == []
     stranger.get(f"{BASE}/board", status=404)
-    assert len(board()["rows"]) == 10
+    assert len(board()["rows"]) == 12
     assert made == ["thistlewick", "barrow"]
 
 

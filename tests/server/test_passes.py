@@ -209,4 +209,4 @@ def test_places_are_checked_where_nothing_moves_yet(manager: Api, block: Block) 
     manager.post(WATER, {**body, "place_from": 0.5, "share": 0.25}, 201)
     block.system_kind, block.design = "pivot", {}
     block.save()
-    assert len(manager.get(f"{BASE}/board")["rows"]) == 10
+    assert len(manager.get(f"{BASE}/board")["rows"]) == 12

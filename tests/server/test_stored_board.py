@@ -114,7 +114,7 @@ def test_a_change_of_the_farm_makes_every_line_anew(
     fresh: Farm, change: Callable[[Farm], None]
 ) -> None:
     change(fresh)
-    assert len(refresh(fresh)) == 10
+    assert len(refresh(fresh)) == 12
 
 
 def test_another_farm_is_left_alone(fresh: Farm, stranger: Api) -> None:
@@ -129,12 +129,12 @@ def test_another_farm_is_left_alone(fresh: Farm, stranger: Api) -> None:
 def test_a_line_grows_old_with_the_clock(fresh: Farm) -> None:
     StoredAnswer.objects.for_farm(fresh).update(made_at=fresh.now() - OLDEST * 1.1)
     assert needs_refresh(fresh)
-    assert len(refresh(fresh)) == 10
+    assert len(refresh(fresh)) == 12
 
 
 def test_other_rules_make_every_line_anew(fresh: Farm) -> None:
     StoredAnswer.objects.for_farm(fresh).update(version="older")
-    assert len(refresh(fresh)) == 10
+    assert len(refresh(fresh)) == 12
 
 
 def test_stored_lines_are_what_the_block_itself_says(manager: Api, farm: Farm) -> None:

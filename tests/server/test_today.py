@@ -32,7 +32,7 @@ def read(api: Api, path: str) -> bytes:
 def test_the_table_reads_back(manager: Api, farm: Farm) -> None:
     Block.objects.for_farm(farm).filter(name="Tarn Breck").update(supply="=cmd()")
     rows = list(csv.DictReader(io.StringIO(read(manager, "today.csv").decode())))
-    assert len(rows) == 10
+    assert len(rows) == 12
     assert rows[0]["block"] == "Tarn Breck"
     assert rows[0]["supply"] == "'=cmd()", "no spreadsheet takes it for a formula"
     on_board = manager.get(f"{BASE}/board")["rows"][0]["answer"]["amount"]["gross_mm"]
@@ -103,4 +103,4 @@ def test_before_the_morning_nothing_goes_out(manager: Api, farm: Farm) -> None:
 def test_boards_are_made_ready_before_anyone_asks(farm: Farm, manager: Api, as_role: Any) -> None:
     freshen(0)
     before = manager.get(f"{BASE}/board")["rows"]
-    assert len(before) == 10
+    assert len(before) == 12
