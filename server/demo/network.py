@@ -73,7 +73,7 @@ SOURCES = [
             first_at=datetime(2026, 7, 17, 6, tzinfo=ZoneInfo(ZONE)), hours=60, every_days=9
         ),
     ),
-    SourcePart(id=5, name="Carr sluice", flow_m3_h=260),
+    SourcePart(id=5, name="Carr sluice", flow_m3_h=280),
 ]
 VALUES = {
     "tomato": 14_000,

@@ -194,4 +194,4 @@ def test_the_days_advice_is_put_on_record_once(farm: Farm, block: Block) -> None
     there = Advice.objects.for_farm(farm).get(block=block, day=farm.now().date())
     assert record_day(farm, farm.now()) == 0
     assert Advice.objects.for_farm(farm).get(block=block, day=farm.now().date()).pk == there.pk
-    assert record_day(farm, farm.now() + timedelta(days=1)) == 10
+    assert record_day(farm, farm.now() + timedelta(days=1)) == 12

@@ -7,8 +7,8 @@ from typing import Any
 import pytest
 from django.http import HttpRequest
 
-from core.advice.assess import assess_blocks
 from core.advice.inputs import BlockInputs
+from core.regime.assess import assess_blocks
 from server.advice import answers as answers_module
 from server.advice import record
 from server.advice.models import Advice, StoredAnswer

@@ -188,7 +188,7 @@ def test_a_table_changes_what_it_names_and_adds_the_rest(manager: Api, block: Bl
     assert quern["groups"] == ["Hill filter", "East filter"]
     assert network["groups"][-1] == {"name": "East filter", "most_together": 2}
     saved = manager.put(SUPPLY, {"version": 1, "network": network})
-    assert saved["network"]["sources"][-1]["id"] == 5
+    assert saved["network"]["sources"][-1]["id"] == 6
 
 
 @pytest.mark.parametrize(

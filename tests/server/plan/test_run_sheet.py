@@ -313,6 +313,7 @@ def test_the_demo_shares_what_it_has(planned: dict[str, Any]) -> None:
     blocks = {b["id"]: b for b in sheet["blocks"]}
     runs = sheet["sets"] + sheet["standing"]
     most = {"North bore": 400, "River pump": 600, "Hill tank": 200, "Head ditch": 430}
+    most["Carr sluice"] = 280
     for slot in range(120):
         now = [r for r in runs if r["start"] <= slot < r["start"] + r["slots"]]
         for k, source in enumerate(sheet["sources"]):
