@@ -320,7 +320,7 @@ DIALOGS = {
     "hold": ("block", ["Hold irrigation…"]),
     "what if": ("block", ["What if"]),
     "describe rice field": ("rice field", ["Edit rice field"]),
-    "dry deeper": ("rice field", ["Allow drying to * cm below the surface"]),
+    "dry deeper": ("rice field", ["Allow drying to *"]),
     "change limits": ("limits", ["Change limits"]),
     "source": ("water supply", ["Add source"]),
     "group": ("water supply", ["Add group"]),

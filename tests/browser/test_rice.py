@@ -10,11 +10,10 @@ def open_block(page: Page, name: str) -> None:
     expect(page.get_by_role("heading", level=1)).to_have_text(name)
 
 
-def read(page: Page, tube: str, level_cm: str) -> None:
+def read(page: Page, tube: str, level_mm: str) -> None:
     page.get_by_role("link", name="Add readings").click()
     page.get_by_text(tube, exact=True).first.click()
-    page.get_by_label("Unit").select_option("cm")
-    page.get_by_label("Reading", exact=True).fill(level_cm)
+    page.get_by_role("textbox", name="Reading", exact=True).fill(level_mm)
     page.get_by_role("button", name="Save readings").click()
     expect(page.get_by_text("Saved: 1 new, 0 changed, 0 unchanged.")).to_be_visible()
     page.get_by_role("link", name="← Reed Carr").click()
@@ -27,7 +26,7 @@ def test_from_the_tube_to_the_sluice(at_board: Page) -> None:
     chart = page.get_by_role("img", name=re.compile("flooded again at 15 cm below the surface"))
     expect(chart).to_be_visible()
     for tube in ("Tube R1", "Tube R2"):
-        read(page, tube, "-16")
+        read(page, tube, "-160")
     answer = page.get_by_text(re.compile("Below the threshold: start now, \\d+ h"))
     expect(answer).to_be_visible()
     page.get_by_role("button", name="Schedule", exact=True).click()

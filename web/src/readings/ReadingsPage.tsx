@@ -95,7 +95,7 @@ function InstrumentReadings({ instrument, time }: { instrument: Instrument; time
   const { farm, units } = useSignedIn();
   const mark = useMarkChannel(farm.slug);
   const felt = instrument.kind === "feel_check";
-  const byHandFirst = instrument.kind === "tensiometer";
+  const byHandFirst = instrument.kind === "tensiometer" || instrument.kind === "rice_tube";
   return (
     <>
       <Tabs.Root defaultValue={felt ? "feel" : byHandFirst ? "hand" : "file"} variant="line">

@@ -13,6 +13,7 @@ import { levelFigure, levelWords } from "./words";
 const HEIGHT = 250;
 const LEFT = 62;
 const FOOT = 22;
+const NARROW = 560;
 const PAST_HOURS = 168;
 const AHEAD_HOURS = 120;
 /** No tube reaches deeper: what is drawn below would be a guess. */
@@ -94,6 +95,8 @@ function Section({
   const past = shown.filter((p) => p.dry_mm === null);
   const ahead = shown.filter((p) => p.dry_mm !== null);
   const days = midnights(time);
+  // On a phone there is room for every second day.
+  const named = width < NARROW ? 2 : 1;
   return (
     <svg
       width={width}
@@ -156,7 +159,7 @@ function Section({
             {mm === 0 ? t("rice.surface") : levelFigure(mm, units)}
           </text>
         ))}
-        {days.map((d) => (
+        {days.map((d, k) => (
           <g key={d.hours}>
             <line
               x1={x(d.hours)}
@@ -165,9 +168,11 @@ function Section({
               y2={HEIGHT - FOOT + 4}
               stroke={ink("ink")}
             />
-            <text x={x(d.hours + 12)} y={HEIGHT - 6} textAnchor="middle">
-              {d.words}
-            </text>
+            {(days.length - 1 - k) % named === 0 && (
+              <text x={x(d.hours + 12)} y={HEIGHT - 6} textAnchor="middle">
+                {d.words}
+              </text>
+            )}
           </g>
         ))}
       </g>
