@@ -148,9 +148,10 @@ describe("fields on one supply", () => {
   });
 });
 
+const said = (over: Parameters<typeof anAnswer>[0]) =>
+  stateWords(anAnswer({ regime: "ponded", ponded, ...over }), time);
+
 describe("the state of a rice field", () => {
-  const said = (over: Parameters<typeof anAnswer>[0]) =>
-    stateWords(anAnswer({ regime: "ponded", ponded, ...over }), time);
   it("speaks of flooding", () => {
     expect(said({ state: "irrigate_soon", start_at: "2026-07-16T05:00:00Z" })).toBe("Flood by Thu");
     expect(said({ state: "irrigate_now", start_at: "2026-07-14T04:10:00Z" })).toBe("Flood now");
