@@ -197,7 +197,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
         et0_by_date_mm=by_date,
         et0_past_mm=et0_past,
         recorded=recorded,
-        forecast=_forecast(blocks[0]),
+        forecast=forecast_of(blocks[0]),
         seen=seen,
         observed=observed,
         heard=heard,
@@ -211,7 +211,7 @@ def gather(blocks: Sequence[BlockInputs], seasons: Sequence[CropSeason]) -> Gath
     )
 
 
-def _forecast(block: BlockInputs) -> Forecast:
+def forecast_of(block: BlockInputs) -> Forecast:
     """The farm's forecast, or its stated ET as one, by calendar days from today on."""
     if block.assumed.forecast is not None:
         return Forecast.of(

@@ -24,10 +24,10 @@ from core.outlook.ahead import quantile
 from core.ponded.answer import Likely, PondedAnswer
 from core.ponded.cycles import NotDeeper, cycles_at, dryings, why_not_deeper
 from core.ponded.phases import FLOWERING_GUARD_MM, FLOWERING_MM, FLOWERING_MORE_MM, Phase
-from core.ponded.tube import APART_MM
+from core.ponded.tube import APART_MM, READING_SIGMA_MM
 from core.ponded.water import store_mm
 from core.regime.ponded_ahead import STEPS_A_DAY, PondedAhead, run_ahead
-from core.regime.ponded_state import PondedState, ponded_states
+from core.regime.ponded_state import STEP_HOURS, PondedState, ponded_states
 from core.regime.ponded_working import ponded_steps
 
 # A dressing goes before the next water where the two lie no further apart [days] (working
@@ -43,12 +43,12 @@ class Ponded:
         """See `RegimeOf`."""
         return tuple(
             found if isinstance(found, Assessment) else _assessed(found, past)
-            for found in _ahead(blocks, past)
+            for found in _ahead(blocks)
         )
 
     def answer(self, inputs: BlockInputs) -> Assessment:
         """See `RegimeOf`."""
-        found = _ahead([inputs], past=True)[0]
+        found = _ahead([inputs])[0]
         if isinstance(found, Assessment):
             return found
         return replace(_assessed(found, past=True), steps=ponded_steps(found))
@@ -56,8 +56,7 @@ class Ponded:
     def needs(self, blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | None, ...]:
         """See `RegimeOf`."""
         return tuple(
-            None if isinstance(found, Assessment) else found.needs(days)
-            for found in _ahead(blocks, past=False)
+            None if isinstance(found, Assessment) else found.needs(days) for found in _ahead(blocks)
         )
 
     def past(self, inputs: BlockInputs, days: float) -> None:
@@ -70,12 +69,12 @@ class Ponded:
         """See `RegimeOf`."""
 
 
-def _ahead(blocks: Sequence[BlockInputs], past: bool) -> list[PondedAhead | Assessment]:
+def _ahead(blocks: Sequence[BlockInputs]) -> list[PondedAhead | Assessment]:
     """The days ahead of each field, or the answer where nothing can be said of them."""
     seasons = [season_or_why(b) for b in blocks]
     grown = [(b, s) for b, s in zip(blocks, seasons, strict=True) if isinstance(s, CropSeason)]
     states = ponded_states([b for b, _ in grown], [s for _, s in grown]) if grown else ()
-    said = [_unknown(s, past) for s in states]
+    said = [_unknown(s) for s in states]
     ran = iter(run_ahead([s for s, why in zip(states, said, strict=True) if why is None]))
     found = iter([next(ran) if why is None else why for why in said])
     return [
@@ -86,14 +85,14 @@ def _ahead(blocks: Sequence[BlockInputs], past: bool) -> list[PondedAhead | Asse
     ]
 
 
-def _unknown(state: PondedState, past: bool) -> Assessment | None:
+def _unknown(state: PondedState) -> Assessment | None:
     """What is said of a field out of its season, or without a level; None where it has one."""
     if state.stage not in IN_SEASON:
         why, said = Reason.NO_CROP_IN_SEASON, None
     elif not state.known:
         read = bool(state.inputs.tubes)
         why = Reason.NO_RELIABLE_READING if read else Reason.NO_INSTRUMENT
-        said = _said(state, None, past)
+        said = _said(state)
     else:
         return None
     return Assessment(
@@ -120,13 +119,12 @@ def _assessed(ahead: PondedAhead, past: bool) -> Assessment:
     due = ahead.member_due
     low_due, _, high_due = ahead.ranged(due)
     by_day = ahead.by_day
-    moved, amount = ahead.moved, None
-    if np.isfinite(start):
-        amount = ahead.filling(*ahead.rise(start)).amount
+    moved, flooding = ahead.moved, ahead.flooding
     sight = np.isfinite(start) and not inputs.planned and inputs.assumed.forecast is not None
     wait = start + 24.0 * RAIN_WAIT_DAYS
-    step = min(int(wait // 6), ahead.edges.size - 1) if sight else 0
-    hold, said = moved.hold, _said(s, ahead, past)
+    step = min(int(wait // STEP_HOURS), ahead.edges.size - 1) if sight else 0
+    hold, behind = moved.hold, _past_levels(ahead) if past else None
+    said = _said(s, ahead, behind)
     return Assessment(
         state=_state(ahead, level),
         reasons=_reasons(ahead, said, level),
@@ -148,7 +146,7 @@ def _assessed(ahead: PondedAhead, past: bool) -> Assessment:
             chance_past=np.array([(due <= h).mean() for h in np.arange(SHOWN_DAYS + 1) * 24.0]),
             drained_mm=0.0,
         ),
-        past=_history(ahead) if past else None,
+        past=_history(ahead, *behind) if behind else None,
         below_refill_hours=None,
         refill_at=instant(inputs.now, ahead.due),
         start_at=whole_hour(inputs.now, start),
@@ -157,7 +155,7 @@ def _assessed(ahead: PondedAhead, past: bool) -> Assessment:
         taken_chance=float((due <= ahead.needed).mean()) if np.isfinite(ahead.needed) else None,
         rain_chance=float((due > wait).mean()) if sight else None,
         wait_mm=float(np.maximum(drawn[step] - members[:, step], 0.0).mean()) if sight else None,
-        amount=amount,
+        amount=flooding.amount if flooding else None,
         ponded=said,
     )
 
@@ -173,7 +171,7 @@ def _state(ahead: PondedAhead, level: float) -> State:
     tests = (
         (_finished(ahead), State.FINISHED),
         # A reading's error alone does not make a field late.
-        (level < lower - 5.0, State.BELOW_REFILL),
+        (level < lower - READING_SIGMA_MM, State.BELOW_REFILL),
         (_held(ahead) and start <= SOON_HOURS, State.ON_HOLD),
         (start <= NOW_HOURS, State.IRRIGATE_NOW),
         (start <= SOON_HOURS, State.IRRIGATE_SOON),
@@ -194,7 +192,7 @@ def _reasons(ahead: PondedAhead, said: PondedAnswer, level: float) -> tuple[Reas
     phase = s.phases.phase(s.today)
     ahead_of = quantile(ahead.member_due, 1 - LIKELY_RAIN) if inputs.assumed.forecast else np.nan
     covered = bool(ahead_of > start + 24.0 * RAIN_WAIT_DAYS) and not inputs.planned
-    amount = ahead.filling(*ahead.rise(start)) if np.isfinite(start) else None
+    flooding = ahead.flooding
     ponded = (Phase.ESTABLISHMENT, Phase.WEED_CONTROL)
     held = {
         Reason.FLOWERING_PONDED: Phase.FLOWERING in (phase, ahead.phase_wanting),
@@ -208,9 +206,9 @@ def _reasons(ahead: PondedAhead, said: PondedAnswer, level: float) -> tuple[Reas
         Reason.SENSOR_EXCLUDED: any(not t.believed.all() for t in inputs.tubes),
         Reason.SITES_DISAGREE: s.apart_mm > APART_MM,
         Reason.CARRIED_FROM_READING: s.heard_hours > FRESH_HOURS,
-        Reason.CANT_CATCH_UP: amount is not None and not amount.catches_up,
-        Reason.MAXIMUM_APPLICATION: amount is not None
-        and amount.amount.bound is Bound.MAXIMUM_APPLICATION,
+        Reason.CANT_CATCH_UP: flooding is not None and not flooding.catches_up,
+        Reason.MAXIMUM_APPLICATION: flooding is not None
+        and flooding.amount.bound is Bound.MAXIMUM_APPLICATION,
         Reason.RAIN_MAY_COVER: soon and covered,
         Reason.GO_BEFORE_HOLD: ahead.moved.goes_before,
         Reason.ON_HOLD: _held(ahead),
@@ -257,7 +255,11 @@ def _not_deeper(state: PondedState) -> tuple[int, NotDeeper | None]:
     return cycles, why_not_deeper(state.field, cycles, state.phases, now.date())
 
 
-def _said(s: PondedState, ahead: PondedAhead | None, past: bool) -> PondedAnswer:
+def _said(
+    s: PondedState,
+    ahead: PondedAhead | None = None,
+    behind: tuple[Floats, Floats] | None = None,
+) -> PondedAnswer:
     """What is said of the water of a field."""
     cycles, why = _not_deeper(s)
     deeper = s.field.next_threshold_mm
@@ -296,15 +298,14 @@ def _said(s: PondedState, ahead: PondedAhead | None, past: bool) -> PondedAnswer
     if hours is not None:
         on = s.inputs.now.date().toordinal() + round(hours / 24)
         said = replace(said, nitrogen_on=date.fromordinal(on))
-    if not past:
+    if behind is None:
         return said
     dry, _, wet = ahead.ranged(ahead.levels)
     shown = slice(0, SHOWN_DAYS * STEPS_A_DAY + 1)
-    grid, behind = _past_levels(ahead)
     return replace(
         said,
-        past_hours=grid,
-        past_mm=behind,
+        past_hours=behind[0],
+        past_mm=behind[1],
         ahead_hours=ahead.edges[shown],
         dry_mm=dry[shown],
         ahead_mm=ahead.expected[shown],
@@ -332,10 +333,9 @@ def _past_levels(ahead: PondedAhead) -> tuple[Floats, Floats]:
     return grid, np.where(count > 0, total / np.maximum(count, 1), np.nan)
 
 
-def _history(ahead: PondedAhead) -> History:
+def _history(ahead: PondedAhead, grid: Floats, level: Floats) -> History:
     """The past as water above the lowest level of each day, for the board."""
     s = ahead.state
-    grid, level = _past_levels(ahead)
     day = s.today + np.floor((grid + s.hour_of_day) / 24).astype(int)
     day = np.maximum(day, 0)
     lower, upper = s.phases.lower_mm[day], s.phases.upper_mm[day]

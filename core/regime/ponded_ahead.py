@@ -8,8 +8,9 @@ import numpy as np
 
 from core.advice.days_ahead import RAIN_HOUR
 from core.advice.decide import CRITICAL_CHANCE, TAKEN_CHANCE
-from core.advice.gather import AHEAD_DAYS
+from core.advice.gather import AHEAD_DAYS, forecast_of
 from core.advice.holds import Moved, around_holds
+from core.advice.members_need import members_weather
 from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Floats
 from core.estimate.ahead import CASES
@@ -20,7 +21,6 @@ from core.ponded.phases import Phase
 from core.ponded.record import Record, Water
 from core.ponded.water import Losses, run_water, store_mm
 from core.regime.ponded_state import LOGGED_SIGMA, STEP_HOURS, PondedState, used_until
-from core.state.daylight import used_by
 
 # Below its lowest level a crop has so much left before it lacks water for good [mm of level]
 # (working assumption, no source; for the plan of all blocks alone).
@@ -43,7 +43,6 @@ class Filling:
     to_mm: float
     missing_mm: float
     lost_mm_h: float
-    rate_mm_h: float
     amount: Amount
     catches_up: bool
 
@@ -92,12 +91,7 @@ class PondedAhead:
 
     @cached_property
     def _forecast(self) -> Forecast:
-        assumed = self.state.inputs.assumed
-        if assumed.forecast is not None:
-            given = assumed.forecast
-            return Forecast.of(given.et0_mm, given.rain_mm, AHEAD_DAYS + 1)
-        et = assumed.stated_et
-        return Forecast.stated(et.low, et.expected, et.high, AHEAD_DAYS + 1)
+        return forecast_of(self.state.inputs)
 
     def _use(self, et0_mm: Floats) -> Floats:
         """Crop use by step, (courses, steps), from ET0 by day, (courses, days) [mm]."""
@@ -230,6 +224,11 @@ class PondedAhead:
         """Hours until the latest start; infinity where none is in sight."""
         return self.moved.start_hours
 
+    @cached_property
+    def flooding(self) -> Filling | None:
+        """What the next flooding takes; None where none is in sight."""
+        return self.filling(*self.rise(self.start)) if np.isfinite(self.start) else None
+
     def rise(self, hours: float) -> tuple[float, float]:
         """From which level to which one a field is flooded that begins at some hours from now."""
         level = float(np.interp(hours, self.edges, self.expected))
@@ -264,7 +263,7 @@ class PondedAhead:
             turn_hours=hours,
             bound=bound,
         )
-        return Filling(from_mm, to_mm, missing, lost, rate, amount, catches_up)
+        return Filling(from_mm, to_mm, missing, lost, amount, catches_up)
 
     @cached_property
     def drawn_lower_mm(self) -> Floats:
@@ -284,10 +283,8 @@ class PondedAhead:
     def needs(self, days: int) -> NeedsAhead:
         """The field as a store that is filled from above, for a plan of all blocks."""
         s, f = self.state, self._forecast
-        course = np.arange(CASES) * f.et0_mm.shape[0] // CASES
+        whole, rain, left = members_weather(f, s.hour_of_day, days)
         ahead = slice(s.today, s.today + days)
-        left = np.ones(days)
-        left[0] = 1.0 - float(used_by(s.hour_of_day))
         lower, upper = s.phases.lower_mm[ahead], s.phases.upper_mm[ahead]
         watered = np.isfinite(lower)
         bottom = np.where(watered, lower, s.field.threshold_mm)
@@ -295,10 +292,7 @@ class PondedAhead:
         likely, courses = s.learned.likely, s.learned.courses
         middle = np.maximum((bottom + upper) / 2, -50.0)
         lost = np.array([courses.at(m) for m in middle]).T
-        use = f.et0_mm[course, :days] * s.kc[ahead] * s.use_factor[:, None]
-        rain = f.rain_mm[course, :days].copy()
-        if s.hour_of_day >= RAIN_HOUR:
-            rain[:, 0] = 0.0
+        use = whole * s.kc[ahead] * s.use_factor[:, None]
         raw = float(store_mm(highest, likely.porosity)[0]) - store_mm(bottom, likely.porosity)
         held = store_mm(s.level_mm, courses.porosity)
         return NeedsAhead(

@@ -4,7 +4,7 @@ import numpy as np
 
 from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.ponded.water import DEEP_MM, PAN_MM, store_mm
-from core.regime.ponded_ahead import PondedAhead
+from core.regime.ponded_ahead import Filling, PondedAhead
 
 DEEP = Term(
     "deep", DEEP_MM, Unit.WATER_MM, "depth at which no more would drain (working assumption)"
@@ -55,8 +55,8 @@ def ponded_steps(ahead: PondedAhead) -> tuple[Step, ...]:
     lower = float(ahead.lower_mm[0])
     if np.isfinite(lower):
         out += _limit_steps(level, lower, phi, source, loss)
-    if np.isfinite(ahead.start):
-        out += _filling_steps(ahead, phi)
+    if ahead.flooding is not None:
+        out += _filling_steps(ahead, ahead.flooding, phi)
     return tuple(out)
 
 
@@ -86,10 +86,9 @@ def _limit_steps(level: float, lower: float, phi: float, source: str, loss: floa
     return [water, days]
 
 
-def _filling_steps(ahead: PondedAhead, phi: float) -> list[Step]:
+def _filling_steps(ahead: PondedAhead, f: Filling, phi: float) -> list[Step]:
     """What brings the field to its upper level, and how long the inlet runs."""
     system = ahead.state.inputs.assumed.system
-    f = ahead.filling(*ahead.rise(ahead.start))
     rise = Step(
         StepKey.RISE_DEPTH,
         "missing",
