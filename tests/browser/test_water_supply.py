@@ -97,7 +97,7 @@ def test_a_file_is_read_shown_and_saved(at_board: Page, base_url: str) -> None:
     chooser.set_input_files(
         {"name": "supply.csv", "mimeType": "text/csv", "buffer": table.encode()}
     )
-    expect(page.get_by_text("Read: 5 sources, 2 mains")).to_be_visible()
+    expect(page.get_by_text("Read: 6 sources, 2 mains")).to_be_visible()
     expect(page.get_by_role("button", name="Weir pump")).to_have_count(0)
     page.get_by_role("button", name="Save what was read").click()
     expect(page.get_by_role("button", name="Weir pump", exact=True)).to_be_visible()
