@@ -31,6 +31,8 @@ from server.blocks.seasons_api import router as seasons
 from server.calibration.api import router as calibration
 from server.checklist.api import router as checklist
 from server.crops.api import router as crops
+from server.cuttings.api import router as cuttings
+from server.deficits.api import router as deficits
 from server.devices.api import router as devices
 from server.events.api import router as events
 from server.farms.api import router as farms
@@ -42,6 +44,7 @@ from server.findings.application_api import router as application_seen
 from server.imports.api import router as imports
 from server.instruments.api import router as instruments
 from server.instruments.feel_api import router as feel
+from server.leaves.api import router as leaves
 from server.limits.api import router as limits
 from server.maps.api import router as maps
 from server.paddies.api import router as paddies
@@ -108,6 +111,9 @@ for _router in (
     finish,
     paddies,
     paddies_at_work,
+    leaves,
+    deficits,
+    cuttings,
     jobs,
     today,
     valves,

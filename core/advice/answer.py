@@ -9,9 +9,12 @@ from core.advice.questions import Question
 from core.advice.vocabulary import Confidence, Reason, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
 from core.arrays import Floats
+from core.crop.cutting import CuttingAnswer
 from core.crop.season import Stage
+from core.deficit.answer import DeficitAnswer
 from core.estimate.checkpoint import Checkpoint
 from core.irrigation.amount import Amount
+from core.leaf.answer import LeafAnswer
 from core.limits.refill_method import RefillMethod
 from core.limits.root_zone import RootZoneLimits
 from core.ponded.answer import PondedAnswer
@@ -99,6 +102,9 @@ class Assessment:
         average after three days of waiting in vain or not [mm]; None without a forecast
     question : what a person should settle first, where sensors and log contradict each other
     ponded : the water of a ponded field; its store is then the water above its lowest level
+    leaf : its leaves, where it is steered by them
+    deficit : what the plan of less water leaves of the yield
+    cutting : the calendar of cuts or grazings, and the holds that it makes
     checkpoint : the block's ensemble as of yesterday's morning, for tomorrow to go on from
     """
 
@@ -134,4 +140,7 @@ class Assessment:
     days: tuple[DayRow, ...] = ()
     question: Question | None = None
     ponded: PondedAnswer | None = None
+    leaf: LeafAnswer | None = None
+    deficit: DeficitAnswer | None = None
+    cutting: CuttingAnswer | None = None
     checkpoint: Checkpoint | None = None

@@ -34,8 +34,16 @@ def assess(inputs: BlockInputs) -> Assessment:
         return Assessment(State.NO_RELIABLE_DATA, (season,), Confidence.NONE)
     asked = variants(inputs)
     d = decide(asked, [season] * len(asked))
-    answer = _answer(_Figures(d), 0)
-    return _explained(d, answer) if answer.limits is not None else answer
+    answer = answers_of(d)[0]
+    if answer.deficit_mm is None:
+        return with_state(d, answer)
+    return replace(
+        with_state(d, answer),
+        refill_methods=refill_method_answers(d),
+        estimates=estimate_answers(d),
+        steps=steps(d, limits_of(d, 0)),
+        days=day_rows(d),
+    )
 
 
 def assess_blocks(blocks: Sequence[BlockInputs], past: bool = True) -> tuple[Assessment, ...]:
@@ -59,11 +67,9 @@ def assess_blocks(blocks: Sequence[BlockInputs], past: bool = True) -> tuple[Ass
     found: dict[int, Assessment] = {}
     if grown:
         d = decide([b for b, _ in grown], [s for _, s in grown])
-        figures = _Figures(d)
+        answers = answers_of(d)
         for row, (b, _) in enumerate(grown):
-            answer = _answer(figures, row)
-            if past and answer.limits is not None:
-                answer = _with_past(d, row, answer)
+            answer = with_past(d, row, answers[row]) if past else answers[row]
             kept = d.checkpoints[row]
             found[id(b)] = replace(answer, checkpoint=kept[-1] if kept else None)
     return tuple(
@@ -162,6 +168,12 @@ class _Figures:
         self.drained = d.drained_mm.tolist()
 
 
+def answers_of(d: Decisions) -> tuple[Assessment, ...]:
+    """Answers for the blocks of decisions, as figures, without their past and their working."""
+    figures = _Figures(d)
+    return tuple(_answer(figures, row) for row in range(len(d.gathered.blocks)))
+
+
 def _answer(f: _Figures, row: int) -> Assessment:
     """One block's answer as figures, without its past."""
     d = f.d
@@ -247,7 +259,7 @@ def _outlook(f: _Figures, row: int) -> Outlook:
     )
 
 
-def _limits(d: Decisions, row: int) -> LimitsInForce:
+def limits_of(d: Decisions, row: int) -> LimitsInForce:
     """The block's limits as one block's page wants them."""
     inputs, season = d.gathered.blocks[row], d.gathered.seasons[row]
     return LimitsInForce.of(
@@ -257,8 +269,11 @@ def _limits(d: Decisions, row: int) -> LimitsInForce:
     )
 
 
-def _with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
-    """The answer with its past ribbon, and for how long it has been below refill."""
+def with_past(d: Decisions, row: int, answer: Assessment) -> Assessment:
+    """The answer with its past ribbon, and for how long it has been below refill; as it is where
+    the block has no limits."""
+    if answer.limits is None:
+        return answer
     g = d.gathered
     limits = LimitsInForce(
         profile=g.blocks[row].assumed.profile,
@@ -295,18 +310,12 @@ def _ribbon(
     return history(g.blocks[row], limits, days, known)
 
 
-def _explained(d: Decisions, answer: Assessment) -> Assessment:
-    """The answer of a lone block with its past, its working and the other methods."""
-    inputs, limits = d.gathered.blocks[0], _limits(d, 0)
+def with_state(d: Decisions, answer: Assessment) -> Assessment:
+    """The answer of a lone block with its past, and with what its state was made of."""
+    if answer.limits is None:
+        return answer
     root = float(d.gathered.limits.root_mm[0, last_heard(d)])
-    explained = replace(_with_past(d, 0, answer), layers=layer_rows(inputs, root))
+    explained = replace(with_past(d, 0, answer), layers=layer_rows(d.gathered.blocks[0], root))
     if answer.deficit_mm is None:
         return explained
-    return replace(
-        explained,
-        refill_methods=refill_method_answers(d),
-        estimates=estimate_answers(d),
-        steps=steps(d, limits),
-        balance=balance_rows(d),
-        days=day_rows(d),
-    )
+    return replace(explained, balance=balance_rows(d))

@@ -4,15 +4,19 @@ One value: what-if, other methods, past advice and trials put another in its pla
 record keeps it.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from math import inf
 
 from core.advice.stated_et import StatedEt
 from core.advice.vocabulary import Regime
+from core.crop.cutting import CutCalendar
 from core.crop.salinity import Leaching
 from core.crop.season import CropSeason
+from core.deficit.plan import DeficitPlan
 from core.irrigation.design import Design
 from core.irrigation.system import IrrigationSystem
+from core.leaf.steering import LeafSteering
 from core.limits.by_day import BlockGround, DatedSoil
 from core.limits.refill_method import LimitRule
 from core.outlook.forecast import Forecast
@@ -39,6 +43,9 @@ class Assumptions:
     design, slope_percent : of the equipment, where its figures are known, and of the ground
     little_and_often : water each day what was used, rather than when as much as may be is gone
     ponded : the field within its bunds, where rice is grown on ponded ground
+    leaf : where the block is steered by its leaves
+    deficit : where it gets less than it could use, by plan
+    cutting : where a calendar of cuts or grazings makes its holds
     dual : soil evaporation apart from the crop's use (dual coefficient), where the crop has
         a basal one
     """
@@ -63,13 +70,22 @@ class Assumptions:
     little_and_often: bool = False
     dual: bool = False
     ponded: PondedField | None = None
+    leaf: LeafSteering | None = None
+    deficit: DeficitPlan | None = None
+    cutting: CutCalendar | None = None
 
     @property
     def regime(self) -> Regime:
         """By what rule the block is watered; within bunds, too, another crop than rice is kept
         above refill."""
         rice = self.season is not None and self.season.crop.group == RICE
-        return Regime.PONDED if self.ponded and rice else Regime.ABOVE_REFILL
+        of: Mapping[Regime, bool] = {
+            Regime.PONDED: bool(self.ponded and rice),
+            Regime.LEAF_GUIDED: self.leaf is not None,
+            Regime.CUT_OR_GRAZED: self.cutting is not None,
+            Regime.DEFICIT: self.deficit is not None,
+        }
+        return next((regime for regime, holds in of.items() if holds), Regime.ABOVE_REFILL)
 
     @property
     def leaching_share(self) -> float:

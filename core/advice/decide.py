@@ -61,6 +61,7 @@ class Decisions:
     days_left : expected case; days_range (blocks, 3) at 10, 50 and 90 percent of the members;
         infinity beyond the outlook
     member_depletion_mm : (blocks, CASES), of each member now
+    member_usable_mm : (blocks, CASES, AHEAD_DAYS + 1), of each at the start of each day
     usable_range_mm : (blocks, 3, SHOWN_DAYS + 1), the dry tenth, the middle, the wet tenth
     chance_past : (blocks, SHOWN_DAYS + 1), that refill is passed by then [-]
     drained_mm : expected to leave the root zone within the days shown
@@ -94,6 +95,7 @@ class Decisions:
     days_left: Floats
     days_range: Floats
     member_depletion_mm: Floats
+    member_usable_mm: Floats
     usable_range_mm: Floats
     chance_past: Floats
     drained_mm: Floats
@@ -250,6 +252,7 @@ def decide(
         days_left=days_left,
         days_range=_range(member_left, days_left),
         member_depletion_mm=depletion,
+        member_usable_mm=members,
         usable_range_mm=ordered[:, rank(RANGE, ordered.shape[1])],
         chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
         drained_mm=ensemble.drained_mm.sum(axis=2).mean(axis=1),

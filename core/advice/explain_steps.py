@@ -9,12 +9,13 @@ from core.advice.explain_crop import crop_steps, use_term
 from core.advice.explain_leaching import leaching_steps
 from core.advice.explain_limits import limit_steps
 from core.advice.explain_rise import rise_steps
-from core.advice.explain_run import emitter_step, run_steps
-from core.advice.inputs import BlockInputs
+from core.advice.explain_run import run_steps
+from core.advice.explain_set import amount_steps, start_steps
+from core.advice.holds import Moved
 from core.advice.latest_start import CRITICAL_SHARE, LEAST_LOSS, MOST_LOSS, WORTH_OF_USE
 from core.advice.little_and_often import MOST_SHARE, daily_due, daily_hours
 from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
-from core.irrigation.amount import Amount, Bound
+from core.arrays import Floats
 from core.limits.in_force import LimitsInForce
 from core.state.estimate_from import ESTIMATES_FROM, EstimateFrom
 
@@ -148,28 +149,25 @@ def _learned_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
     return out
 
 
-def _when_steps(d: Decisions) -> list[Step]:
-    """Days until refill, read off the day table."""
-    days_left = float(d.days_left[0])
+def when_steps(days_left: float, usable_mm: Floats) -> list[Step]:
+    """Days until the lowest point, read off usable water at the start of each day, (days + 1,)."""
     k = int(days_left)
-    usable = d.usable_mm[0]
     if days_left <= 0:
         return []
-    out = [
+    return [
         Step(
             StepKey.DAYS_LEFT,
             "days",
             "k + A / (A - B)",
             (
                 Term("k", k, Unit.NUMBER, "last whole day above refill"),
-                Term("A", float(usable[k]), Unit.WATER_MM, f"left at day {k}"),
-                Term("B", float(usable[k + 1]), Unit.WATER_MM, f"left at day {k + 1}"),
+                Term("A", float(usable_mm[k]), Unit.WATER_MM, f"left at day {k}"),
+                Term("B", float(usable_mm[k + 1]), Unit.WATER_MM, f"left at day {k + 1}"),
             ),
             days_left,
             Unit.DAYS,
         )
     ]
-    return out
 
 
 def _daily_steps(d: Decisions) -> list[Step]:
@@ -248,116 +246,8 @@ def _needed_steps(d: Decisions) -> list[Step]:
     ]
 
 
-def _start_steps(d: Decisions, by_days: float) -> list[Step]:
-    """The latest start that the soil allows, and where a hold moves it to."""
-    soil, start, out = float(d.soil_hours[0]), float(d.start_hours[0]), []
-    if d.gathered.blocks[0].assumed.system.moves and soil > 0:
-        cross = Term("cross", 24 * by_days - soil, Unit.HOURS, "time of one turn over the block")
-        by = Term("by", by_days, Unit.DAYS, COMPUTED)
-        out.append(
-            Step(StepKey.LATEST_START, "start", "24 * by - cross", (by, cross), soil, Unit.HOURS)
-        )
-    hold = d.hold[0]
-    if hold is None:
-        return out
-    if d.before_hold[0]:
-        run = Term("run", hold.start_hours - start, Unit.HOURS, "hours of the irrigation")
-        begins = Term("hold", hold.start_hours, Unit.HOURS, f"{hold.kind} begins")
-        out.append(
-            Step(StepKey.START_HELD, "start", "hold - run", (begins, run), start, Unit.HOURS)
-        )
-    else:
-        ends = Term("hold", hold.end_hours, Unit.HOURS, f"{hold.kind} ends")
-        out.append(Step(StepKey.START_HELD, "start", "hold", (ends,), start, Unit.HOURS))
-    return out
-
-
-def _amount_steps(
-    inputs: BlockInputs,
-    likely_rain_mm: float,
-    unsure_mm: float,
-    beyond_mm: float,
-    start_deficit: float,
-    amount: Amount,
-    leaching: list[Step],
-) -> list[Step]:
-    """Net, gross, volume and hours."""
-    system = inputs.assumed.system
-    rate = system.application_rate_mm_h
-    out: list[Step] = []
-    eff = Term("eff", system.efficiency, Unit.SHARE, "irrigation system")
-    deficit = Term("Ds", start_deficit, Unit.WATER_MM, "deficit at the start, from the day table")
-    kept, why = max(
-        (inputs.assumed.rain_room_mm, "room kept for rain"),
-        (likely_rain_mm, "rain that most of the forecast brings"),
-        (unsure_mm, "left out, since the deficit may be less than estimated"),
-        (beyond_mm, "left out: more was applied in a week than used and held in the root zone"),
-        key=itemgetter(0),
-    )
-    room = Term("room", kept, Unit.WATER_MM, why)
-    short = "(Ds - room)" if start_deficit >= room.value else "max(Ds - room, 0)"
-    out += leaching
-    salts = [Term("LRs", leaching[-1].value, Unit.SHARE, COMPUTED)] if leaching else []
-    wanted = f"{short} / eff" + (" / (1 - LRs)" if salts else "")
-    terms = (deficit, room, eff, *salts)
-    if amount.bound is Bound.DEFICIT:
-        gross = Step(
-            StepKey.GROSS,
-            "gross",
-            wanted,
-            terms,
-            amount.gross_mm,
-            Unit.WATER_MM,
-        )
-    else:
-        largest = amount.bound is Bound.MAXIMUM_APPLICATION
-        limit = (system.largest_mm or 0.0) if largest else system.smallest_mm
-        name = "min" if largest else "max"
-        gross = Step(
-            StepKey.GROSS,
-            "gross",
-            f"{name}({wanted}, set)",
-            (*terms, Term("set", limit, Unit.WATER_MM, str(amount.bound))),
-            amount.gross_mm,
-            Unit.WATER_MM,
-        )
-    gross_term = Term("gross", amount.gross_mm, Unit.WATER_MM, COMPUTED)
-    area = Term("area", system.area_m2, Unit.AREA_M2, "block")
-    out += [
-        gross,
-        Step(StepKey.NET, "net", "gross * eff", (gross_term, eff), amount.net_mm, Unit.WATER_MM),
-        Step(
-            StepKey.VOLUME,
-            "volume",
-            "gross * area",
-            (gross_term, area),
-            amount.volume_m3,
-            Unit.VOLUME_M3,
-        ),
-    ]
-    emitters = emitter_step(inputs)
-    if emitters is not None:
-        out.append(emitters)
-    elif system.flow_m3_h is not None:
-        flow = Term("flow", system.flow_m3_h, Unit.FLOW_M3_H, "irrigation system")
-        out.append(Step(StepKey.RATE, "rate", "flow / area", (flow, area), rate, Unit.RATE_MM_H))
-    worked_out = emitters is not None or system.flow_m3_h is not None
-    rate_source = COMPUTED if worked_out else "irrigation system"
-    out.append(
-        Step(
-            StepKey.HOURS,
-            "hours",
-            "gross / rate",
-            (gross_term, Term("rate", rate, Unit.RATE_MM_H, rate_source)),
-            amount.hours,
-            Unit.HOURS,
-        )
-    )
-    return out
-
-
-def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
-    """All steps of a lone block in the order of the work."""
+def state_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
+    """The steps of a lone block from the crop to what is left of its water."""
     g = d.gathered
     inputs, now = g.blocks[0], g.past_days
     et = inputs.assumed.stated_et
@@ -368,18 +258,37 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
     out += limit_steps(limits, used, root, inputs.assumed.wetted_share)
     out += _learned_steps(d, limits)
     out += _deficit_steps(d, float(g.zones.raw_mm[0, now]), float(g.zones.taw_mm[0, now]))
+    return out
+
+
+def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
+    """All steps of a lone block in the order of the work."""
+    g = d.gathered
+    inputs, now = g.blocks[0], g.past_days
+    out = state_steps(d, limits)
     start = float(d.start_hours[0])
     if np.isfinite(start):
         if np.isfinite(d.days_left[0]):
-            out += _when_steps(d)
+            out += when_steps(float(d.days_left[0]), d.usable_mm[0])
         needed = _needed_steps(d)
         out += needed
-        out += _start_steps(d, needed[-1].value if needed else float(d.days_left[0]))
+        by = needed[-1].value if needed else float(d.days_left[0])
+        moved = Moved(start, d.hold[0], bool(d.before_hold[0]))
+        out += start_steps(inputs, by, float(d.soil_hours[0]), moved)
         deficit, rain = float(d.start_deficit_mm[0]), float(d.likely_rain_mm[0])
         unsure, beyond = float(d.unsure_mm[0]), float(d.beyond_mm[0])
         kept = max(inputs.assumed.rain_room_mm, rain, unsure, beyond)
         leaching = leaching_steps(d, max(deficit - kept, 0.0))
         amount = d.amounts.of(0)
-        out += _amount_steps(inputs, rain, unsure, beyond, deficit, amount, leaching)
+        due = Term("Ds", deficit, Unit.WATER_MM, "deficit at the start, from the day table")
+        left_out, why = max(
+            (inputs.assumed.rain_room_mm, "room kept for rain"),
+            (rain, "rain that most of the forecast brings"),
+            (unsure, "left out, since the deficit may be less than estimated"),
+            (beyond, "left out: more was applied in a week than used and held in the root zone"),
+            key=itemgetter(0),
+        )
+        room = Term("room", left_out, Unit.WATER_MM, why)
+        out += amount_steps(inputs, due, room, amount, leaching)
         out += run_steps(inputs, amount, float(g.zones.raw_mm[0, now]))
     return tuple(out)

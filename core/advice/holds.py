@@ -17,6 +17,7 @@ class HoldKind(StrEnum):
     FROST = "frost"
     NO_ALLOCATION = "no_allocation"
     FIELD_WORK = "field_work"
+    GRAZING = "grazing"
 
 
 @dataclass(frozen=True)

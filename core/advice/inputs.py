@@ -9,6 +9,7 @@ from core.advice.holds import Hold
 from core.arrays import Floats
 from core.estimate.checkpoint import Checkpoint
 from core.instrument.site import Site
+from core.leaf.round import LeafRound
 from core.ponded.tube import Tube
 
 
@@ -57,6 +58,7 @@ class BlockInputs:
     tended : whether anybody logs what the block is given, also where no set lies within the
         waterings
     tubes : water tubes of a ponded field
+    leaf_rounds : rounds of leaf readings, where the block is steered by them
     checkpoint : the ensemble as of an earlier morning, to go on from; valid for as long as
         nothing that happened before it was told otherwise since
     seed : which draws the block gets; the same always gives the same
@@ -74,6 +76,7 @@ class BlockInputs:
     crossing: bool = False
     tended: bool = False
     tubes: tuple[Tube, ...] = ()
+    leaf_rounds: tuple[LeafRound, ...] = ()
     checkpoint: Checkpoint | None = None
 
     def assuming(self, **changes: Any) -> "BlockInputs":

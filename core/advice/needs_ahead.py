@@ -28,6 +28,7 @@ class NeedsAhead:
     leaching_share : float [-], of the next irrigation, that is to pass the roots
     wetting_mm : float, of each irrigation, that evaporates beside crop use
     finished : bool, whether the crop needs no more water before it is over
+    room_mm : float, what is left unfilled by each irrigation
     """
 
     season: CropSeason
@@ -41,6 +42,7 @@ class NeedsAhead:
     leaching_share: float
     wetting_mm: float
     finished: bool = False
+    room_mm: float = 0.0
 
 
 def needs_ahead(blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | None, ...]:
@@ -62,11 +64,12 @@ def needs_ahead(blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | 
     if not grown:
         return (None,) * len(blocks)
     decisions = decide([b for b, _ in grown], [s for _, s in grown])
-    found = iter(_needs(decisions, days))
+    found = iter(needs_of(decisions, days))
     return tuple(next(found) if isinstance(s, CropSeason) else None for s in seasons)
 
 
-def _needs(d: Decisions, days: int) -> list[NeedsAhead | None]:
+def needs_of(d: Decisions, days: int) -> list[NeedsAhead | None]:
+    """Needs of the blocks of decisions; None where nothing may be said of one."""
     g, now = d.gathered, d.gathered.past_days
     ahead = slice(now, now + days)
     use, water = members_need(g, d.track, days)

@@ -19,6 +19,9 @@ class Regime(StrEnum):
 
     ABOVE_REFILL = "above_refill"
     PONDED = "ponded"
+    LEAF_GUIDED = "leaf_guided"
+    DEFICIT = "deficit"
+    CUT_OR_GRAZED = "cut_or_grazed"
 
 
 class Reason(StrEnum):
@@ -77,6 +80,10 @@ class Reason(StrEnum):
     DRAIN_FOR_HARVEST = "drain_for_harvest"
     MAY_DRY_DEEPER = "may_dry_deeper"
     BUND_TOO_LOW = "bund_too_low"
+    LEAVES_NOT_READ = "leaves_not_read"
+    LEAF_DRIER_THAN_SOIL = "leaf_drier_than_soil"
+    LEAF_WETTER_THAN_SOIL = "leaf_wetter_than_soil"
+    LESS_BY_PLAN = "less_by_plan"
     NOT_WORKED_OUT = "not_worked_out"  # given by who asks, where the core fails
 
 
@@ -111,6 +118,10 @@ BY_WEIGHT: tuple[Reason, ...] = (
     Reason.CRITICAL_STAGE_NEXT,
     Reason.HEAT_AHEAD,
     Reason.ENOUGH_TO_FINISH,
+    Reason.LEAF_DRIER_THAN_SOIL,
+    Reason.LEAF_WETTER_THAN_SOIL,
+    Reason.LEAVES_NOT_READ,
+    Reason.LESS_BY_PLAN,
     Reason.BUND_TOO_LOW,
     Reason.MAY_DRY_DEEPER,
     Reason.NOT_WORTH_IRRIGATING_YET,

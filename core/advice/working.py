@@ -23,6 +23,7 @@ class Unit(StrEnum):
     AREA_M2 = "area_m2"
     HOURS = "hours"
     DAYS = "days"
+    MPA = "mpa"
 
 
 class StepKey(StrEnum):
@@ -84,6 +85,12 @@ class StepKey(StrEnum):
     DAYS_TO_LIMIT = "days_to_limit"
     RISE_DEPTH = "rise_depth"
     FILL_HOURS = "fill_hours"
+    LEAF_NOW = "leaf_now"
+    LEAF_AT_EDGE = "leaf_at_edge"
+    LOWEST_STORE = "lowest_store"
+    ABOVE_LOWEST = "above_lowest"
+    TO_UPPER_EDGE = "to_upper_edge"
+    SHARE_DUE = "share_due"
 
 
 @dataclass(frozen=True)

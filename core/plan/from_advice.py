@@ -81,9 +81,11 @@ def plan_block(
 
     Notes
     -----
-    Depths are counted from full less the room for rain, so that a set never fills it.
+    Depths are counted from full less the room for rain, or what is left unfilled by the block's
+    rule, so that a set never fills it.
     """
     reaches = system.efficiency * (1.0 - needs.leaching_share)
+    rain_room_mm = max(rain_room_mm, needs.room_mm)
     raw = np.maximum(needs.raw_mm - rain_room_mm, 1.0)
     taw = np.maximum(needs.taw_mm - rain_room_mm, raw + 1.0)
     least = LEAST_DAILY_MM if daily else LEAST_SHARE * float(raw[0])

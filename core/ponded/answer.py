@@ -4,17 +4,9 @@ from dataclasses import dataclass
 from datetime import date
 
 from core.arrays import Floats
+from core.outlook.likely import Likely
 from core.ponded.cycles import NotDeeper
 from core.ponded.phases import Phase
-
-
-@dataclass(frozen=True)
-class Likely:
-    """A figure with its middle eight tenths."""
-
-    low: float
-    middle: float
-    high: float
 
 
 @dataclass(frozen=True)

@@ -12,12 +12,19 @@ from core.advice.season_course import SeasonCourse
 from core.advice.vocabulary import Regime
 from core.limits.in_force import LimitsInForce
 from core.regime.above_refill import AboveRefill
+from core.regime.cut_or_grazed import CutOrGrazed
+from core.regime.deficit_rule import DeficitRule
+from core.regime.leaf_rule import LeafRule
 from core.regime.ponded import Ponded
 from core.regime.regime import RegimeOf
+from core.regime.soil_band import SoilBand
 
 REGIMES: Mapping[Regime, RegimeOf] = {
     Regime.ABOVE_REFILL: AboveRefill(),
     Regime.PONDED: Ponded(),
+    Regime.LEAF_GUIDED: SoilBand(LeafRule()),
+    Regime.DEFICIT: SoilBand(DeficitRule()),
+    Regime.CUT_OR_GRAZED: CutOrGrazed(),
 }
 
 Out = TypeVar("Out")

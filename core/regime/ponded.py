@@ -21,7 +21,8 @@ from core.crop.season import IN_SEASON, CropSeason
 from core.instrument.kinds import InstrumentKind, kinds
 from core.irrigation.amount import Bound
 from core.outlook.ahead import quantile
-from core.ponded.answer import Likely, PondedAnswer
+from core.outlook.likely import likely_of
+from core.ponded.answer import PondedAnswer
 from core.ponded.cycles import NotDeeper, cycles_at, dryings, why_not_deeper
 from core.ponded.phases import FLOWERING_GUARD_MM, FLOWERING_MM, FLOWERING_MORE_MM, Phase
 from core.ponded.tube import APART_MM, READING_SIGMA_MM
@@ -243,11 +244,6 @@ def _confidence(ahead: PondedAhead) -> Confidence:
     return Confidence.FAIR if spread <= FAIR_SPREAD / 2 and fresh else Confidence.LOW
 
 
-def _likely(values: Floats, middle: float) -> Likely:
-    low, high = np.quantile(values, [0.1, 0.9])
-    return Likely(float(min(low, middle)), middle, float(max(high, middle)))
-
-
 def _not_deeper(state: PondedState) -> tuple[int, NotDeeper | None]:
     now = state.inputs.now
     found = dryings(state.inputs.tubes, now.date(), state.hour_of_day)
@@ -278,11 +274,13 @@ def _said(
         flowering_on=s.phases.flowering_on,
         drain_on=s.phases.drain_on,
         harvest_on=s.phases.harvest_on,
-        percolation_mm_day=_likely(courses.percolation_mm_day, float(likely.percolation_mm_day[0])),
-        seepage_mm_day=_likely(
+        percolation_mm_day=likely_of(
+            courses.percolation_mm_day, float(likely.percolation_mm_day[0])
+        ),
+        seepage_mm_day=likely_of(
             refill * courses.seepage_per_day, refill * float(likely.seepage_per_day[0])
         ),
-        porosity=_likely(courses.porosity, float(likely.porosity[0])),
+        porosity=likely_of(courses.porosity, float(likely.porosity[0])),
         falls=len(s.learned.falls),
     )
     if ahead is None:
@@ -291,7 +289,7 @@ def _said(
     use = float(s.kc[s.today]) * s.inputs.assumed.stated_et.expected
     said = replace(
         said,
-        level=_likely(s.level_mm, level),
+        level=likely_of(s.level_mm, level),
         loss_mm_day=use + float(likely.at(level)[0]),
     )
     hours = nitrogen_due(ahead)

@@ -30,7 +30,9 @@ from server.base.incident import record_incident
 from server.blocks.crop import season_under_way
 from server.blocks.models import Block
 from server.blocks.record_days import days_back
+from server.deficits.models import less_water_of
 from server.farms.models import Farm
+from server.leaves.models import steering_of
 from server.limits.facts import warmth_since
 from server.paddies.models import paddy_of
 from server.water.models import Irrigation
@@ -65,19 +67,26 @@ def load(farm: Farm, blocks: Sequence[Block], now: datetime, as_known_then: bool
     today = now.astimezone(ZoneInfo(farm.time_zone)).date()
     since = warmth_since(blocks, today)
     kept = bring_up(farm, blocks, now)
-    # What a ponded field loses is learned from weeks of its tubes.
+    # What a ponded field loses is learned from weeks of its tubes; leaves that were read, and water
+    # that is due by a share of the use, are held against the whole season.
     ponded = [b for b in blocks if paddy_of(b)]
-    others = [b for b in blocks if not paddy_of(b)]
-    some = _loaded(farm, others, now, LATELY_DAYS, since, as_known_then, kept)
-    if not ponded:
-        return some
-    more = _loaded(farm, ponded, now, LOOKED_BACK_DAYS + 1, since, as_known_then)
-    return replace(
-        some,
-        blocks=tuple(blocks),
-        inputs={**some.inputs, **more.inputs},
-        sets={**some.sets, **more.sets},
-    )
+    whole = [b for b in blocks if _by_season(b)]
+    others = [b for b in blocks if not paddy_of(b) and not _by_season(b)]
+    out = _loaded(farm, others, now, LATELY_DAYS, since, as_known_then, kept)
+    for some, days in (
+        (ponded, LOOKED_BACK_DAYS + 1),
+        (whole, max(days_back(whole, today), LATELY_DAYS) if whole else 0.0),
+    ):
+        if some:
+            more = _loaded(farm, some, now, days, since, as_known_then)
+            inputs, sets = {**out.inputs, **more.inputs}, {**out.sets, **more.sets}
+            out = replace(out, blocks=tuple(blocks), inputs=inputs, sets=sets)
+    return out
+
+
+def _by_season(block: Block) -> bool:
+    """Whether a block is watered by what its whole season has shown."""
+    return bool(steering_of(block) or less_water_of(block)) and not paddy_of(block)
 
 
 def load_whole(
@@ -123,7 +132,8 @@ def bring_up(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, Ch
 def _is_behind(at: Checkpoint | None, block: Block, today: date) -> bool:
     """Whether a block's ensemble is further back than a morning should have to go."""
     sensors_lead = block.estimate_from == EstimateFrom.SENSORS
-    if paddy_of(block) or sensors_lead or season_under_way(block, today) is None:
+    followed = paddy_of(block) or _by_season(block)
+    if followed or sensors_lead or season_under_way(block, today) is None:
         return False
     return at is None or (today - at.on).days > FURTHEST_DAYS
 

@@ -19,6 +19,7 @@ from server.advice.present import (
     estimates_out,
     given_sets,
     horizons_out,
+    leaf_points,
     level_points,
     limits_out,
     past_points,
@@ -153,6 +154,7 @@ def _block_out(access: Access, block_id: int) -> BlockOut:
         past=past_points(answer.past),
         ahead=ahead_points(answer),
         levels=level_points(answer),
+        leaves=leaf_points(answer.leaf),
         sets=given_sets(sets, now),
         instruments=[
             instrument_out(i) for i in sorted(block.instruments.all(), key=lambda i: i.label)

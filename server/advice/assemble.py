@@ -19,7 +19,11 @@ from core.state.estimate_from import EstimateFrom
 from core.weather.effective_rain import effective_rain
 from server.blocks.models import Block
 from server.blocks.record_days import LONGEST_DAYS, first_day
+from server.cuttings.calendars import calendars
+from server.deficits.models import less_water_of
 from server.farms.models import Farm
+from server.leaves.models import steering_of
+from server.leaves.recorded import leaf_rounds
 from server.limits.facts import block_facts
 from server.paddies.models import paddy_of
 from server.readings.recent import thinned_readings
@@ -141,8 +145,10 @@ def block_inputs(
     tended = tended_blocks(farm, blocks, local)
     rain = _Rain(weather, local)
     tubes = water_tubes(blocks, local)
+    rounds = leaf_rounds(farm, blocks, local)
+    cuts = calendars(farm, blocks, local.date())
     for block in blocks:
-        paddy = paddy_of(block)
+        paddy, steering, less = paddy_of(block), steering_of(block), less_water_of(block)
         fact = facts[block.pk]
         profile = fact.soils[-1].profile
         intake = _intake(profile)
@@ -174,6 +180,9 @@ def block_inputs(
             little_and_often=block.little_and_often,
             leaching=block_leaching(block, fact.season),
             ponded=paddy.field if paddy else None,
+            leaf=steering.settled if steering else None,
+            deficit=less.plan if less else None,
+            cutting=cuts.get(block.pk),
         )
         out[block.pk] = BlockInputs(
             now=local,
@@ -185,6 +194,7 @@ def block_inputs(
             since=first_day(block, local.date()),
             tended=block.pk in tended,
             tubes=tubes.get(block.pk, ()),
+            leaf_rounds=rounds.get(block.pk, ()),
             checkpoint=kept.get(block.pk) if kept else None,
             planned=planned(own_sets, block, local),
             crossing=crosses_unseen(own_sets, block, local),

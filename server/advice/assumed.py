@@ -6,6 +6,10 @@ import numpy as np
 
 from core.advice.assumptions import Assumptions
 from core.arrays import Floats
+from core.crop.cutting import Harvested
+from core.crop.season import Stage
+from core.leaf.bands import LeafPhase, Product
+from core.leaf.steering import Side, Strategy
 from core.limits.by_day import limits_by_day
 from core.limits.refill_method import REFILL_METHODS, RefillMethod
 from core.state.estimate_from import EstimateFrom
@@ -63,6 +67,54 @@ class AssumedField(Schema):
     porosity: float | None
 
 
+class AssumedBand(Schema):
+    """Edges of a phase, midday stem water potential [MPa]."""
+
+    phase: LeafPhase
+    upper_mpa: float
+    lower_mpa: float
+
+
+class AssumedSteering(Schema):
+    """How the block is steered by its leaves; ``use_share`` of ETc, ``zones`` by name [-]."""
+
+    product: Product
+    strategy: Strategy
+    bands: list[AssumedBand]
+    zones: dict[str, float]
+    use_share: float | None
+    since: date | None
+    application_mm: float | None
+    side: Side | None
+
+
+class AssumedStage(Schema):
+    """A stage of a plan of less water: a share of ETc, or of the available water [-]."""
+
+    stage: Stage
+    use_share: float | None
+    allowed: float | None
+
+
+class AssumedDeficit(Schema):
+    """A plan of less water; ``application_mm`` is net."""
+
+    stages: list[AssumedStage]
+    since: date | None
+    application_mm: float | None
+
+
+class AssumedCuts(Schema):
+    """A calendar of cuts or grazings."""
+
+    harvested: Harvested
+    planned: list[date]
+    every_days: int | None
+    last_on: date | None
+    dry_before_days: int
+    taken_days: int | None
+
+
 class Assumed(Schema):
     """`core.advice.assumptions.Assumptions` in figures; null is not known.
 
@@ -95,6 +147,9 @@ class Assumed(Schema):
     leaching_share: float | None
     dual: bool | None
     ponded: AssumedField | None
+    leaf: AssumedSteering | None
+    deficit: AssumedDeficit | None
+    cutting: AssumedCuts | None
 
 
 def _layers(assumed: Assumptions) -> list[AssumedLayer]:
@@ -163,6 +218,36 @@ def _climate(assumed: Assumptions, on: date) -> tuple[float | None, float | None
     return round(float(wind[0]), 2), round(float(humidity[0]), 1)
 
 
+def _steering(assumed: Assumptions, on: date) -> AssumedSteering | None:
+    leaf = assumed.leaf
+    if leaf is None:
+        return None
+    return AssumedSteering(
+        product=leaf.product,
+        strategy=leaf.strategy,
+        bands=[AssumedBand.model_validate(b) for b in leaf.bands],
+        zones=dict(leaf.zones),
+        use_share=leaf.use_share,
+        since=leaf.since,
+        application_mm=leaf.application_mm,
+        side=leaf.sides.on(on)[0] if leaf.sides else None,
+    )
+
+
+def _deficit(assumed: Assumptions) -> AssumedDeficit | None:
+    plan = assumed.deficit
+    if plan is None:
+        return None
+    return AssumedDeficit(
+        stages=[
+            AssumedStage(stage=s, use_share=w.use_share, allowed=w.allowed)
+            for s, w in plan.stages.items()
+        ],
+        since=plan.since,
+        application_mm=plan.application_mm,
+    )
+
+
 def assumed_out(assumed: Assumptions, on: date) -> Assumed:
     """What is assumed of a block on a day, in figures."""
     system, et, forecast = assumed.system, assumed.et, assumed.forecast
@@ -198,4 +283,7 @@ def assumed_out(assumed: Assumptions, on: date) -> Assumed:
         leaching_share=assumed.leaching_share,
         dual=assumed.dual,
         ponded=AssumedField.model_validate(assumed.ponded) if assumed.ponded else None,
+        leaf=_steering(assumed, on),
+        deficit=_deficit(assumed),
+        cutting=AssumedCuts.model_validate(assumed.cutting) if assumed.cutting else None,
     )

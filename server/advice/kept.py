@@ -19,7 +19,7 @@ from server.advice.models import Advice
 from server.advice.schemas import AnswerOut, EstimateOut, RefillMethodOut
 from server.base.schema import Schema
 
-FORMAT = 8
+FORMAT = 9
 FORMATS = Path(__file__).with_name("formats")
 
 
@@ -183,6 +183,18 @@ def _from_7(row: dict[str, Any]) -> dict[str, Any]:
     }
 
 
+def _from_8(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 8 knew neither blocks steered by the leaf, nor plans of less water, nor calendars of
+    cuts."""
+    inputs = row["inputs"]
+    none = dict.fromkeys(("leaf", "deficit", "cutting"))
+    return {
+        **row,
+        "answer": {**row["answer"], **none},
+        "inputs": {**inputs, "assumed": {**inputs["assumed"], **none}},
+    }
+
+
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _from_1,
     2: _from_2,
@@ -191,6 +203,7 @@ _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     5: _from_5,
     6: _from_6,
     7: _from_7,
+    8: _from_8,
 }
 
 

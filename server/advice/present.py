@@ -12,17 +12,23 @@ from core.advice.run_of_set import run_of_set
 from core.advice.vocabulary import BY_WEIGHT
 from core.arrays import Floats
 from core.irrigation.system import SystemKind
+from core.leaf.answer import LeafAnswer
 from server.advice.models import Decision
 from server.advice.schemas import (
     AheadPoint,
     AmountOut,
     AnswerOut,
     BoardRow,
+    CuttingOut,
     DaysLeft,
     DecisionOut,
+    DeficitOut,
     EstimateOut,
     GivenSet,
+    LeafPoint,
+    LeafSaidOut,
     LevelPoint,
+    LikelyOut,
     LimitsOut,
     PastPoint,
     PondedOut,
@@ -170,7 +176,58 @@ def answer_out(
         question=_question_out(inputs, answer, sets),
         regime=inputs.assumed.regime,
         ponded=PondedOut.model_validate(answer.ponded) if answer.ponded else None,
+        leaf=_leaf_out(answer.leaf) if answer.leaf else None,
+        deficit=DeficitOut.model_validate(answer.deficit) if answer.deficit else None,
+        cutting=CuttingOut.model_validate(answer.cutting) if answer.cutting else None,
     )
+
+
+def _leaf_out(said: LeafAnswer) -> LeafSaidOut:
+    return LeafSaidOut(
+        strategy=said.strategy,
+        phase=said.phase,
+        band_upper=said.band_upper,
+        band_lower=said.band_lower,
+        next_phase=said.next_phase,
+        next_on=said.next_on,
+        now=LikelyOut.model_validate(said.now),
+        rounds=said.rounds,
+        lower_share=said.lower_share,
+        upper_share=said.upper_share,
+        latest_mpa=said.latest.mpa if said.latest else None,
+        latest_hours=said.latest_hours,
+        apart_spreads=said.apart_spreads,
+        leaves_wanted=said.leaves_wanted,
+        round_on=said.round_on,
+        side=said.side,
+        side_until=said.side_until,
+    )
+
+
+def leaf_points(said: LeafAnswer | None) -> list[LeafPoint]:
+    """The leaf of the past days and of those ahead; empty where it is not drawn."""
+    if said is None or said.past_hours is None or said.past_mpa is None:
+        return []
+    if said.ahead_days is None:
+        return []
+    behind = [
+        LeafPoint(
+            hours=float(h),
+            mpa=known(m, 3),
+            dry_mpa=None,
+            wet_mpa=None,
+            lower_mpa=None,
+            upper_mpa=None,
+        )
+        for h, m in zip(said.past_hours.tolist(), said.past_mpa.tolist(), strict=True)
+    ]
+    columns = (said.ahead_mpa, said.dry_mpa, said.wet_mpa, said.lower_ahead, said.upper_ahead)
+    table = [c.tolist() for c in columns if c is not None]
+    ahead = [
+        LeafPoint(hours=24 * d, mpa=m, dry_mpa=dry, wet_mpa=wet, lower_mpa=low, upper_mpa=high)
+        for d, m, dry, wet, low, high in zip(said.ahead_days.tolist(), *table, strict=True)
+    ]
+    return [*behind, *ahead]
 
 
 def _question_out(

@@ -12,8 +12,11 @@ from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Confidence, Reason, Regime, State
 from core.advice.working import BalanceRow, DayRow, LayerRow, Step
+from core.crop.cutting import Harvested
 from core.crop.season import Stage
 from core.irrigation.system import SystemKind
+from core.leaf.bands import LeafPhase
+from core.leaf.steering import Side, Strategy
 from core.limits.refill_method import RefillMethod
 from core.ponded.cycles import NotDeeper
 from core.ponded.phases import Phase
@@ -158,6 +161,66 @@ class PondedOut(Schema):
     nitrogen_on: date | None
 
 
+class LeafPoint(Schema):
+    """Midday stem water potential at hours from now [MPa], as the soil and the relation have it;
+    behind now ``dry_mpa`` and ``wet_mpa`` are null, and the band is null."""
+
+    hours: float
+    mpa: float | None
+    dry_mpa: float | None
+    wet_mpa: float | None
+    lower_mpa: float | None
+    upper_mpa: float | None
+
+
+class LeafSaidOut(Schema):
+    """The leaves of a block, see `core.leaf.answer.LeafAnswer`; potentials [MPa]."""
+
+    strategy: Strategy
+    phase: LeafPhase
+    band_upper: float
+    band_lower: float
+    next_phase: LeafPhase | None
+    next_on: date | None
+    now: LikelyOut
+    rounds: int
+    lower_share: float
+    upper_share: float
+    latest_mpa: float | None
+    latest_hours: float | None
+    apart_spreads: float | None
+    leaves_wanted: int
+    round_on: date | None
+    side: Side | None
+    side_until: date | None
+
+
+class DeficitOut(Schema):
+    """A plan of less water today, see `core.deficit.answer.DeficitAnswer`."""
+
+    stage: Stage | None
+    use_share: float | None
+    allowed: float | None
+    next_stage: Stage | None
+    due_mm: float | None
+    application_mm: float | None
+    yield_share: float | None
+
+
+class HarvestOut(Schema):
+    """A cut or grazing ahead: no water from ``dry_from`` on, water again from ``water_from``."""
+
+    on: date
+    dry_from: date
+    water_from: date
+    water_from_early: date
+
+
+class CuttingOut(Schema):
+    harvested: Harvested
+    ahead: list[HarvestOut]
+
+
 class AnswerOut(Schema):
     """The answer for a block, without its working.
 
@@ -191,6 +254,9 @@ class AnswerOut(Schema):
     question: QuestionOut | None = None
     regime: Regime
     ponded: PondedOut | None = None
+    leaf: LeafSaidOut | None = None
+    deficit: DeficitOut | None = None
+    cutting: CuttingOut | None = None
 
 
 class BoardRow(Schema):
@@ -306,6 +372,7 @@ class BlockOut(Schema):
     past: list[PastPoint]
     ahead: list[AheadPoint]
     levels: list[LevelPoint]
+    leaves: list[LeafPoint]
     sets: list[GivenSet]
     instruments: list[InstrumentOut]
 

@@ -259,7 +259,15 @@ GROUND_PARTS = (
     "seasons__events",
     "seasons__farm_crop",
 )
-BLOCK_PARTS = (*GROUND_PARTS, "instruments__channels", "instruments__events", "paddy")
+BLOCK_PARTS = (
+    *GROUND_PARTS,
+    "instruments__channels",
+    "instruments__events",
+    "paddy",
+    "steering",
+    "less_water",
+    "cut_plan",
+)
 
 
 @acting(Action.SET_UP_GROUND)

@@ -64,5 +64,7 @@ FEATURES: tuple[tuple[str, str, dict[str, Any]], ...] = (
     ("instrument", "Probe A1", point(1020, 570)),
     ("instrument", "Probe Q1", point(1040, 230)),
     ("instrument", "Tensiometers T1", point(1220, 390)),
+    ("soil zone", "Upper terrace", polygon((1354, 890), (1534, 880), (1540, 1015), (1360, 1025))),
+    ("soil zone", "Lower terrace", polygon((1350, 800), (1530, 790), (1534, 880), (1354, 890))),
     ("soil zone", "Gravel tongue", polygon((640, 300), (720, 360), (690, 520), (600, 440))),
 )

@@ -22,6 +22,7 @@ from server.accounts.models import User
 from server.blocks.loading import blocks_of
 from server.blocks.models import Block, CropSeason, EventKind, SeasonEvent
 from server.crops.models import FarmCrop
+from server.demo.cuts import give_cuts
 from server.demo.decided import decide_the_past, give_care, plan_ahead
 from server.demo.farm import (
     ADOPTED,
@@ -41,6 +42,7 @@ from server.demo.farm import (
 from server.demo.history import write_history
 from server.demo.last_year import BLOCK as LAST_YEARS
 from server.demo.last_year import give_last_year
+from server.demo.leaves import VINEYARD, give_leaves
 from server.demo.life import give_life, make_rounds
 from server.demo.network import give_network
 from server.demo.paddies import demo_blocks, give_paddies
@@ -284,6 +286,9 @@ def seed_demo() -> Farm:
                 _reading_rows(demo, spec, channels, run.theta[:, i, :], run.node_mm, rng),
             )
     give_paddies(farm, by_name, weather)
+    vines = [b.name for b in BLOCKS].index(VINEYARD)
+    give_leaves(blocks[vines], BLOCKS[vines], run.theta[:, vines, :], run.node_mm)
+    give_cuts(by_name)
     give_last_year(farm, by_name[LAST_YEARS])
     make_rounds(farm)
     decide_the_past(farm)

@@ -5,12 +5,16 @@ import pytest
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
+from core.crop.cutting import Harvested
 from core.crop.degree_days import DegreeDayMethod
 from core.crop.reference import Surface
 from core.crop.season import Stage
 from core.instrument.calibration import CurveKind
 from core.instrument.life import LifeStatus, LogKind
 from core.irrigation.system import SystemKind
+from core.leaf.bands import LeafPhase, Product
+from core.leaf.round import Doubt, Sky
+from core.leaf.steering import Side, Strategy
 from core.ponded.field import Started
 from core.ponded.phases import Phase
 from core.soil.texture import TextureClass
@@ -32,6 +36,13 @@ VOCABULARIES = {
     "stage": Stage,
     "phase": Phase,
     "started": Started,
+    "product": Product,
+    "leaf_phase": LeafPhase,
+    "strategy": Strategy,
+    "sky": Sky,
+    "doubt": Doubt,
+    "harvested": Harvested,
+    "side": Side,
     "texture": TextureClass,
     "status": LifeStatus,
     "log": LogKind,

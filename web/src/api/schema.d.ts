@@ -2961,6 +2961,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/leaf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How the block is steered by its leaves, its rounds, and the round to make ``on`` a day
+         * @description How the block is steered by its leaves, its rounds, and the round to make ``on`` a day.
+         */
+        get: operations["leaf"];
+        /**
+         * Steer the block by its leaves
+         * @description Steer the block by its leaves.
+         */
+        put: operations["save_steering"];
+        post?: never;
+        /**
+         * The block is no longer steered by its leaves; its rounds stay
+         * @description The block is no longer steered by its leaves; its rounds stay.
+         */
+        delete: operations["remove_steering"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/leaf/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record a round of leaf readings; sent again with the same key it is left as it is
+         * @description Record a round of leaf readings; sent again with the same key it is left as it is.
+         */
+        post: operations["add_stem_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/leaf/rounds/{round_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take a round for good whatever speaks against it, or leave that to the checks
+         * @description Take a round for good whatever speaks against it, or leave that to the checks.
+         */
+        put: operations["keep_stem_round"];
+        post?: never;
+        /**
+         * Take a round out
+         * @description Take a round out.
+         */
+        delete: operations["remove_stem_round"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/less-water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The block's plan of less water
+         * @description The block's plan of less water.
+         */
+        get: operations["less_water"];
+        /**
+         * Water the block by a plan of less than it could use
+         * @description Water the block by a plan of less than it could use.
+         */
+        put: operations["save_less_water"];
+        post?: never;
+        /**
+         * The block is watered as usual again
+         * @description The block is watered as usual again.
+         */
+        delete: operations["remove_less_water"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/cut-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The block's calendar of cuts or grazings
+         * @description The block's calendar of cuts or grazings.
+         */
+        get: operations["cut_plan"];
+        /**
+         * Cut or graze the block by a calendar; it makes its own holds
+         * @description Cut or graze the block by a calendar; it makes its own holds.
+         */
+        put: operations["save_cut_plan"];
+        post?: never;
+        /**
+         * The block has no calendar any more
+         * @description The block has no calendar any more.
+         */
+        delete: operations["remove_cut_plan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/jobs": {
         parameters: {
             query?: never;
@@ -3707,7 +3835,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_left_to_checks" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -4335,12 +4463,9 @@ export interface components {
         CropValue: "stage_days" | "kc" | "kcb" | "height_m" | "surface" | "root_initial_mm" | "root_schedule_mm" | "root_deep_mm" | "p" | "tension_kpa" | "salt" | "degree_days" | "canopy";
         /** CuttingOut */
         CuttingOut: {
-            /** Days */
-            days: number[];
-            /** Kc */
-            kc: number[];
-            /** Kcb */
-            kcb: number[] | null;
+            harvested: components["schemas"]["Harvested"];
+            /** Ahead */
+            ahead: components["schemas"]["HarvestOut"][];
         };
         /**
          * Difference
@@ -5706,7 +5831,7 @@ export interface components {
          * @description Why water has to wait.
          * @enum {string}
          */
-        HoldKind: "cutting" | "drying" | "harvest" | "spray" | "fertiliser" | "wind" | "frost" | "no_allocation" | "field_work";
+        HoldKind: "cutting" | "drying" | "harvest" | "spray" | "fertiliser" | "wind" | "frost" | "no_allocation" | "field_work" | "grazing";
         /** HoldOut */
         HoldOut: {
             /** Id */
@@ -8167,6 +8292,9 @@ export interface components {
             question?: components["schemas"]["QuestionOut"] | null;
             regime: components["schemas"]["Regime"];
             ponded?: components["schemas"]["PondedOut"] | null;
+            leaf?: components["schemas"]["LeafSaidOut"] | null;
+            deficit?: components["schemas"]["DeficitOut"] | null;
+            cutting?: components["schemas"]["CuttingOut"] | null;
         };
         /** BoardOut */
         BoardOut: {
@@ -8254,6 +8382,24 @@ export interface components {
             set_id: number | null;
         };
         /**
+         * DeficitOut
+         * @description A plan of less water today, see `core.deficit.answer.DeficitAnswer`.
+         */
+        DeficitOut: {
+            stage: components["schemas"]["Stage"] | null;
+            /** Use Share */
+            use_share: number | null;
+            /** Allowed */
+            allowed: number | null;
+            next_stage: components["schemas"]["Stage"] | null;
+            /** Due Mm */
+            due_mm: number | null;
+            /** Application Mm */
+            application_mm: number | null;
+            /** Yield Share */
+            yield_share: number | null;
+        };
+        /**
          * GivenSet
          * @description A set as it ran, as it runs, or as it is planned; by the clock, and by its hours from when
          *     it was drawn.
@@ -8280,10 +8426,83 @@ export interface components {
             gross_mm: number;
         };
         /**
+         * HarvestOut
+         * @description A cut or grazing ahead: no water from ``dry_from`` on, water again from ``water_from``.
+         */
+        HarvestOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Dry From
+             * Format: date
+             */
+            dry_from: string;
+            /**
+             * Water From
+             * Format: date
+             */
+            water_from: string;
+            /**
+             * Water From Early
+             * Format: date
+             */
+            water_from_early: string;
+        };
+        /**
+         * Harvested
+         * @description How the growth is taken.
+         * @enum {string}
+         */
+        Harvested: "cut" | "grazed";
+        /**
          * Kind
          * @enum {string}
          */
         Kind: "accepted" | "changed" | "declined";
+        /**
+         * LeafPhase
+         * @description Phases of a season between which the band changes.
+         * @enum {string}
+         */
+        LeafPhase: "to_fruit_set" | "to_veraison" | "fruit_growth" | "to_hull_split" | "hull_split" | "nut_sizing" | "to_harvest" | "after_harvest";
+        /**
+         * LeafSaidOut
+         * @description The leaves of a block, see `core.leaf.answer.LeafAnswer`; potentials [MPa].
+         */
+        LeafSaidOut: {
+            strategy: components["schemas"]["Strategy"];
+            phase: components["schemas"]["LeafPhase"];
+            /** Band Upper */
+            band_upper: number;
+            /** Band Lower */
+            band_lower: number;
+            next_phase: components["schemas"]["LeafPhase"] | null;
+            /** Next On */
+            next_on: string | null;
+            now: components["schemas"]["LikelyOut"];
+            /** Rounds */
+            rounds: number;
+            /** Lower Share */
+            lower_share: number;
+            /** Upper Share */
+            upper_share: number;
+            /** Latest Mpa */
+            latest_mpa: number | null;
+            /** Latest Hours */
+            latest_hours: number | null;
+            /** Apart Spreads */
+            apart_spreads: number | null;
+            /** Leaves Wanted */
+            leaves_wanted: number;
+            /** Round On */
+            round_on: string | null;
+            side: components["schemas"]["Side"] | null;
+            /** Side Until */
+            side_until: string | null;
+        };
         /**
          * LikelyOut
          * @description A figure with its middle eight tenths.
@@ -8422,13 +8641,13 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_reliable_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_excluded" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "maximum_application" | "minimum_application" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_published" | "use_below_published" | "water_not_logged" | "balance_set_back" | "irrigation_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_irrigating_yet" | "drainage_ahead" | "enough_to_finish" | "on_hold" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "more_applied_than_used" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "kept_ponded" | "flowering_ponded" | "nitrogen_before_water" | "drain_for_harvest" | "may_dry_deeper" | "bund_too_low" | "not_worked_out";
+        Reason: "no_instrument" | "no_reliable_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_excluded" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "maximum_application" | "minimum_application" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_published" | "use_below_published" | "water_not_logged" | "balance_set_back" | "irrigation_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_irrigating_yet" | "drainage_ahead" | "enough_to_finish" | "on_hold" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "more_applied_than_used" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "kept_ponded" | "flowering_ponded" | "nitrogen_before_water" | "drain_for_harvest" | "may_dry_deeper" | "bund_too_low" | "leaves_not_read" | "leaf_drier_than_soil" | "leaf_wetter_than_soil" | "less_by_plan" | "not_worked_out";
         /**
          * Regime
          * @description By what rule a block is watered.
          * @enum {string}
          */
-        Regime: "above_refill" | "ponded";
+        Regime: "above_refill" | "ponded" | "leaf_guided" | "deficit" | "cut_or_grazed";
         /**
          * RunOut
          * @description How the equipment gives it: turns of a machine and its speed, sets that a system too
@@ -8456,6 +8675,12 @@ export interface components {
             runs_off?: boolean | null;
         };
         /**
+         * Side
+         * @description Which side of the rows is watered, where they take turns.
+         * @enum {string}
+         */
+        Side: "a" | "b";
+        /**
          * State
          * @enum {string}
          */
@@ -8471,6 +8696,12 @@ export interface components {
             /** Source */
             source: string;
         };
+        /**
+         * Strategy
+         * @description What the water follows.
+         * @enum {string}
+         */
+        Strategy: "band" | "share" | "full";
         /**
          * Why
          * @enum {string}
@@ -8582,6 +8813,8 @@ export interface components {
             ahead: components["schemas"]["AheadPoint"][];
             /** Levels */
             levels: components["schemas"]["LevelPoint"][];
+            /** Leaves */
+            leaves: components["schemas"]["LeafPoint"][];
             /** Sets */
             sets: components["schemas"]["GivenSet"][];
             /** Instruments */
@@ -8700,6 +8933,25 @@ export interface components {
             watered: number;
         };
         /**
+         * LeafPoint
+         * @description Midday stem water potential at hours from now [MPa], as the soil and the relation have it;
+         *     behind now ``dry_mpa`` and ``wet_mpa`` are null, and the band is null.
+         */
+        LeafPoint: {
+            /** Hours */
+            hours: number;
+            /** Mpa */
+            mpa: number | null;
+            /** Dry Mpa */
+            dry_mpa: number | null;
+            /** Wet Mpa */
+            wet_mpa: number | null;
+            /** Lower Mpa */
+            lower_mpa: number | null;
+            /** Upper Mpa */
+            upper_mpa: number | null;
+        };
+        /**
          * LevelPoint
          * @description A field's level at hours from now, above the ground [mm]; ``lower_mm`` is the lowest level of
          *     the phase, null where there is none. Behind now ``dry_mm`` and ``wet_mm`` are null.
@@ -8778,7 +9030,7 @@ export interface components {
          * @description What a step works out.
          * @enum {string}
          */
-        StepKey: "root_depth" | "kc" | "kc_climate" | "kc_fresh" | "ks_salt" | "kcb" | "transpiration" | "kc_max" | "cover" | "exposed" | "tew" | "kr" | "ke" | "etc" | "capillary_rise" | "taw" | "p_crop" | "p_flat" | "p_tension" | "theta_at_limit" | "kc_book" | "cover_factor" | "raw" | "taw_learned" | "raw_learned" | "start_held" | "deficit" | "deficit_carried" | "deficit_sites" | "balance" | "deficit_now" | "taken_loss" | "needed_by" | "usable" | "used_share" | "days_left" | "latest_start" | "gross" | "net" | "volume" | "leaching_owed" | "leaching_due" | "leaching_share" | "rate" | "rate_emitters" | "safe_depth" | "pulse_depth" | "pulses" | "pulse_hours" | "daily_due" | "hours" | "ponded_loss" | "water_to_limit" | "days_to_limit" | "rise_depth" | "fill_hours";
+        StepKey: "root_depth" | "kc" | "kc_climate" | "kc_fresh" | "ks_salt" | "kcb" | "transpiration" | "kc_max" | "cover" | "exposed" | "tew" | "kr" | "ke" | "etc" | "capillary_rise" | "taw" | "p_crop" | "p_flat" | "p_tension" | "theta_at_limit" | "kc_book" | "cover_factor" | "raw" | "taw_learned" | "raw_learned" | "start_held" | "deficit" | "deficit_carried" | "deficit_sites" | "balance" | "deficit_now" | "taken_loss" | "needed_by" | "usable" | "used_share" | "days_left" | "latest_start" | "gross" | "net" | "volume" | "leaching_owed" | "leaching_due" | "leaching_share" | "rate" | "rate_emitters" | "safe_depth" | "pulse_depth" | "pulses" | "pulse_hours" | "daily_due" | "hours" | "ponded_loss" | "water_to_limit" | "days_to_limit" | "rise_depth" | "fill_hours" | "leaf_now" | "leaf_at_edge" | "lowest_store" | "above_lowest" | "to_upper_edge" | "share_due";
         /**
          * Term
          * @description One input of a step: symbol as in the formula, value, unit and where it comes from.
@@ -8797,7 +9049,7 @@ export interface components {
          * @description What a figure is, so that the interface can show it in the user's units.
          * @enum {string}
          */
-        Unit: "number" | "share" | "theta" | "tension_kpa" | "water_mm" | "depth_mm" | "water_mm_day" | "equation_mm_day" | "rate_mm_h" | "flow_m3_h" | "volume_m3" | "area_m2" | "hours" | "days";
+        Unit: "number" | "share" | "theta" | "tension_kpa" | "water_mm" | "depth_mm" | "water_mm_day" | "equation_mm_day" | "rate_mm_h" | "flow_m3_h" | "volume_m3" | "area_m2" | "hours" | "days" | "mpa";
         /**
          * Weighed
          * @description How balance and sensors were brought together now [mm]; None where one has no word.
@@ -9406,6 +9658,20 @@ export interface components {
             /** Dual */
             dual: boolean | null;
             ponded: components["schemas"]["AssumedField"] | null;
+            leaf: components["schemas"]["AssumedSteering"] | null;
+            deficit: components["schemas"]["AssumedDeficit"] | null;
+            cutting: components["schemas"]["AssumedCuts"] | null;
+        };
+        /**
+         * AssumedBand
+         * @description Edges of a phase, midday stem water potential [MPa].
+         */
+        AssumedBand: {
+            phase: components["schemas"]["LeafPhase"];
+            /** Upper Mpa */
+            upper_mpa: number;
+            /** Lower Mpa */
+            lower_mpa: number;
         };
         /**
          * AssumedCrop
@@ -9432,6 +9698,35 @@ export interface components {
             tension_kpa: number | null;
             /** Root Mm */
             root_mm: number;
+        };
+        /**
+         * AssumedCuts
+         * @description A calendar of cuts or grazings.
+         */
+        AssumedCuts: {
+            harvested: components["schemas"]["Harvested"];
+            /** Planned */
+            planned: string[];
+            /** Every Days */
+            every_days: number | null;
+            /** Last On */
+            last_on: string | null;
+            /** Dry Before Days */
+            dry_before_days: number;
+            /** Taken Days */
+            taken_days: number | null;
+        };
+        /**
+         * AssumedDeficit
+         * @description A plan of less water; ``application_mm`` is net.
+         */
+        AssumedDeficit: {
+            /** Stages */
+            stages: components["schemas"]["AssumedStage"][];
+            /** Since */
+            since: string | null;
+            /** Application Mm */
+            application_mm: number | null;
         };
         /**
          * AssumedField
@@ -9473,6 +9768,38 @@ export interface components {
             theta_wilt: number;
             /** Gravel */
             gravel: number;
+        };
+        /**
+         * AssumedStage
+         * @description A stage of a plan of less water: a share of ETc, or of the available water [-].
+         */
+        AssumedStage: {
+            stage: components["schemas"]["Stage"];
+            /** Use Share */
+            use_share: number | null;
+            /** Allowed */
+            allowed: number | null;
+        };
+        /**
+         * AssumedSteering
+         * @description How the block is steered by its leaves; ``use_share`` of ETc, ``zones`` by name [-].
+         */
+        AssumedSteering: {
+            product: components["schemas"]["Product"];
+            strategy: components["schemas"]["Strategy"];
+            /** Bands */
+            bands: components["schemas"]["AssumedBand"][];
+            /** Zones */
+            zones: {
+                [key: string]: number;
+            };
+            /** Use Share */
+            use_share: number | null;
+            /** Since */
+            since: string | null;
+            /** Application Mm */
+            application_mm: number | null;
+            side: components["schemas"]["Side"] | null;
         };
         /**
          * AssumedSystem
@@ -9552,6 +9879,12 @@ export interface components {
             now_says: components["schemas"]["AnswerOut"];
             now_assumed: components["schemas"]["Assumed"];
         };
+        /**
+         * Product
+         * @description What the crop is grown for.
+         * @enum {string}
+         */
+        Product: "red_wine" | "white_wine" | "sparkling" | "table_grape" | "almond" | "prune" | "walnut";
         /** WorkingOut */
         WorkingOut: {
             /** Steps */
@@ -10562,6 +10895,434 @@ export interface components {
             supply: string;
             /** Fields */
             fields: components["schemas"]["FieldOnSupply"][];
+        };
+        /**
+         * BandOut
+         * @description Edges of a phase in force, and the product's own; midday stem water potential [MPa].
+         */
+        BandOut: {
+            phase: components["schemas"]["LeafPhase"];
+            /** Upper Mpa */
+            upper_mpa: number;
+            /** Lower Mpa */
+            lower_mpa: number;
+            /** Product Upper Mpa */
+            product_upper_mpa: number;
+            /** Product Lower Mpa */
+            product_lower_mpa: number;
+        };
+        /**
+         * Doubt
+         * @description What speaks against a round.
+         * @enum {string}
+         */
+        Doubt: "too_early" | "too_late" | "cloudy" | "bagged_too_short" | "slow" | "too_few";
+        /**
+         * LeafOut
+         * @description ``steering`` and ``next_round`` are null where the block is not steered by its leaves.
+         */
+        LeafOut: {
+            steering: components["schemas"]["SteeringOut"] | null;
+            /** Products */
+            products: components["schemas"]["ProductOut"][];
+            /** Rounds */
+            rounds: components["schemas"]["StemRoundOut"][];
+            next_round: components["schemas"]["NextRoundOut"] | null;
+        };
+        /**
+         * NextRoundOut
+         * @description ``noon``, ``bag_from``, ``read_from`` and ``read_until`` are null where the farm's place is
+         *     not known; ``fits`` says whether so many leaves can be read about solar noon.
+         */
+        NextRoundOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Leaves */
+            leaves: components["schemas"]["ZoneLeaves"][];
+            /** Noon */
+            noon: string | null;
+            /** Bag From */
+            bag_from: string | null;
+            /** Read From */
+            read_from: string | null;
+            /** Read Until */
+            read_until: string | null;
+            /** Fits */
+            fits: boolean | null;
+            /** Spots */
+            spots: components["schemas"]["SpotOut"][];
+        };
+        /**
+         * ProductOut
+         * @description What a crop may be grown for, with its bands.
+         */
+        ProductOut: {
+            product: components["schemas"]["Product"];
+            /** Suits */
+            suits: boolean;
+            /** Bands */
+            bands: components["schemas"]["BandOut"][];
+        };
+        /**
+         * Sky
+         * @enum {string}
+         */
+        Sky: "clear" | "hazy" | "cloudy";
+        /**
+         * SpotOut
+         * @description A plant to read, by its place in the walk from 1.
+         */
+        SpotOut: {
+            /** Place */
+            place: number;
+            /** Zone */
+            zone: string;
+            /** Longitude */
+            longitude: number;
+            /** Latitude */
+            latitude: number;
+        };
+        /**
+         * SteeringOut
+         * @description How a block is steered, see `SteeringIn`.
+         */
+        SteeringOut: {
+            product: components["schemas"]["Product"];
+            strategy: components["schemas"]["Strategy"];
+            /** Bands */
+            bands: components["schemas"]["BandOut"][];
+            /** Zones */
+            zones: components["schemas"]["ZoneOut"][];
+            /** Use Share */
+            use_share: number | null;
+            /** Since */
+            since: string | null;
+            /** Application Mm */
+            application_mm: number | null;
+            side: components["schemas"]["Side"] | null;
+            /** Side Since */
+            side_since: string | null;
+            /** Side Days */
+            side_days: number | null;
+        };
+        /**
+         * StemLeafOut
+         * @description ``outlier`` : it does not stand for its zone and is left out of the mean.
+         */
+        StemLeafOut: {
+            /** Zone */
+            zone: string;
+            /** Plant */
+            plant: string;
+            /** Mpa */
+            mpa: number;
+            /** Outlier */
+            outlier: boolean;
+        };
+        /**
+         * StemRoundOut
+         * @description A round with what it says; potentials [MPa]. ``mpa`` is null where no leaf counts.
+         *
+         *     ``believed`` : whether it counts; ``baseline_mpa`` : of a fully watered plant in the same air,
+         *     null where no source gives it or the air was not read.
+         */
+        StemRoundOut: {
+            /** Id */
+            id: number;
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            sky: components["schemas"]["Sky"];
+            /** Bagged Min */
+            bagged_min: number | null;
+            /** Air C */
+            air_c: number | null;
+            /** Humidity */
+            humidity: number | null;
+            /** Kept */
+            kept: boolean;
+            /** Note */
+            note: string;
+            /** Made By */
+            made_by: string | null;
+            /** Mpa */
+            mpa: number | null;
+            /** Sd Mpa */
+            sd_mpa: number | null;
+            /** Se Mpa */
+            se_mpa: number | null;
+            /** Zones */
+            zones: components["schemas"]["StemZoneOut"][];
+            /** Doubts */
+            doubts: components["schemas"]["Doubt"][];
+            /** Believed */
+            believed: boolean;
+            /** Baseline Mpa */
+            baseline_mpa: number | null;
+            /** Leaves */
+            leaves: components["schemas"]["StemLeafOut"][];
+        };
+        /** StemZoneOut */
+        StemZoneOut: {
+            /** Zone */
+            zone: string;
+            /** Mpa */
+            mpa: number;
+            /** Leaves */
+            leaves: number;
+        };
+        /** ZoneLeaves */
+        ZoneLeaves: {
+            /** Zone */
+            zone: string;
+            /** Leaves */
+            leaves: number;
+        };
+        /** ZoneOut */
+        ZoneOut: {
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * BandIn
+         * @description A person's own edges of a phase [MPa].
+         */
+        BandIn: {
+            phase: components["schemas"]["LeafPhase"];
+            /** Upper Mpa */
+            upper_mpa: number;
+            /** Lower Mpa */
+            lower_mpa: number;
+        };
+        /**
+         * SteeringIn
+         * @description Product, strategy, own bands, zones; ``use_share`` is of ETc [-], ``application_mm`` net.
+         */
+        SteeringIn: {
+            product: components["schemas"]["Product"];
+            /** @default band */
+            strategy: components["schemas"]["Strategy"];
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["BandIn"][];
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["ZoneIn"][];
+            /** Use Share */
+            use_share?: number | null;
+            /** Since */
+            since?: string | null;
+            /** Application Mm */
+            application_mm?: number | null;
+            side?: components["schemas"]["Side"] | null;
+            /** Side Since */
+            side_since?: string | null;
+            /** Side Days */
+            side_days?: number | null;
+        };
+        /**
+         * ZoneIn
+         * @description A zone and its share of the block's ground; shares are taken in proportion.
+         */
+        ZoneIn: {
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * LeafIn
+         * @description One bagged leaf, potential below zero [MPa].
+         */
+        LeafIn: {
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
+            /**
+             * Plant
+             * @default
+             */
+            plant: string;
+            /** Mpa */
+            mpa: number;
+        };
+        /**
+         * StemRoundIn
+         * @description A round; times without an offset are farm-local. ``key`` is made where it was written down:
+         *     sent again, the round is known.
+         */
+        StemRoundIn: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            /** @default clear */
+            sky: components["schemas"]["Sky"];
+            /** Bagged Min */
+            bagged_min?: number | null;
+            /** Air C */
+            air_c?: number | null;
+            /** Humidity */
+            humidity?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Leaves */
+            leaves: components["schemas"]["LeafIn"][];
+        };
+        /** KeptIn */
+        KeptIn: {
+            /** Kept */
+            kept: boolean;
+        };
+        /**
+         * LessWaterAnswer
+         * @description ``plan`` is null where the block is watered as usual.
+         */
+        LessWaterAnswer: {
+            plan: components["schemas"]["LessWaterOut"] | null;
+        };
+        /** LessWaterOut */
+        LessWaterOut: {
+            /** Stages */
+            stages: components["schemas"]["StageWaterOut"][];
+            /** Since */
+            since: string | null;
+            /** Application Mm */
+            application_mm: number | null;
+        };
+        /**
+         * StageWaterOut
+         * @description A stage with a share of ETc, or a share of the available water that may be used [-].
+         */
+        StageWaterOut: {
+            stage: components["schemas"]["Stage"];
+            /** Use Share */
+            use_share: number | null;
+            /** Allowed */
+            allowed: number | null;
+        };
+        /**
+         * LessWaterIn
+         * @description Stages that get less than they could use; ``application_mm`` is net.
+         */
+        LessWaterIn: {
+            /** Stages */
+            stages: components["schemas"]["StageWaterIn"][];
+            /** Since */
+            since?: string | null;
+            /** Application Mm */
+            application_mm?: number | null;
+        };
+        /**
+         * StageWaterIn
+         * @description A stage with a share of ETc or a refill point of its own [-], one of the two.
+         */
+        StageWaterIn: {
+            stage: components["schemas"]["Stage"];
+            /** Use Share */
+            use_share?: number | null;
+            /** Allowed */
+            allowed?: number | null;
+        };
+        /**
+         * CutPlanAnswer
+         * @description ``plan`` is null where the block has no calendar.
+         */
+        CutPlanAnswer: {
+            plan: components["schemas"]["CutPlanOut"] | null;
+        };
+        /**
+         * CutPlanOut
+         * @description See `CutPlanIn`.
+         */
+        CutPlanOut: {
+            harvested: components["schemas"]["Harvested"];
+            /** Planned */
+            planned: string[];
+            /** Every Days */
+            every_days: number | null;
+            /** Last On */
+            last_on: string | null;
+            /** Dry Before Days */
+            dry_before_days: number;
+            /** Taken Days */
+            taken_days: number | null;
+            /** Rotation */
+            rotation: string;
+            /** Place */
+            place: number;
+        };
+        /**
+         * CutPlanIn
+         * @description Settled dates, or days of growth between two; ``rotation`` names paddocks that are grazed one
+         *     after the other by their ``place``. ``taken_days`` null lets hay follow the weather.
+         */
+        CutPlanIn: {
+            /** @default cut */
+            harvested: components["schemas"]["Harvested"];
+            /**
+             * Planned
+             * @default []
+             */
+            planned: string[];
+            /** Every Days */
+            every_days?: number | null;
+            /** Last On */
+            last_on?: string | null;
+            /**
+             * Dry Before Days
+             * @default 3
+             */
+            dry_before_days: number;
+            /** Taken Days */
+            taken_days?: number | null;
+            /**
+             * Rotation
+             * @default
+             */
+            rotation: string;
+            /**
+             * Place
+             * @default 1
+             */
+            place: number;
         };
         /**
          * JobOut
@@ -24065,6 +24826,846 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SupplyFields"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    leaf: {
+        parameters: {
+            query?: {
+                on?: string | null;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeafOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    save_steering: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SteeringIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SteeringOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_steering: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_stem_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StemRoundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StemRoundOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    keep_stem_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StemRoundOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_stem_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    less_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessWaterAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    save_less_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessWaterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessWaterOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_less_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    cut_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutPlanAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    save_cut_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutPlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutPlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_cut_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unauthorized */

@@ -1,0 +1,1 @@
+"""Water that is less than the crop could use, by plan."""
