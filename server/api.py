@@ -19,6 +19,7 @@ from server.advice.learned_api import router as learned
 from server.advice.paddy_api import router as paddies_at_work
 from server.advice.refill_api import router as refill_seen
 from server.advice.seasons_api import router as season_courses
+from server.advice.yield_api import router as yield_value
 from server.base.error_schema import ErrorOut, ProblemOut
 from server.base.errors import Problem, RequestError, TryLater
 from server.base.failures import broken, unreachable
@@ -111,6 +112,7 @@ for _router in (
     finish,
     paddies,
     paddies_at_work,
+    yield_value,
     leaves,
     deficits,
     cuttings,

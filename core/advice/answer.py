@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
+from core.advice.at_risk import AtRisk
 from core.advice.history import History
 from core.advice.holds import HoldKind
 from core.advice.questions import Question
@@ -105,6 +106,7 @@ class Assessment:
     leaf : its leaves, where it is steered by them
     deficit : what the plan of less water leaves of the yield
     cutting : the calendar of cuts or grazings, and the holds that it makes
+    at_risk : what lack of water would cost the crop; None of a ponded field
     checkpoint : the block's ensemble as of yesterday's morning, for tomorrow to go on from
     """
 
@@ -143,4 +145,5 @@ class Assessment:
     leaf: LeafAnswer | None = None
     deficit: DeficitAnswer | None = None
     cutting: CuttingAnswer | None = None
+    at_risk: AtRisk | None = None
     checkpoint: Checkpoint | None = None

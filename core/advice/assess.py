@@ -7,6 +7,7 @@ from math import isfinite
 import numpy as np
 
 from core.advice.answer import Assessment, Outlook, Weighed
+from core.advice.at_risk import risks
 from core.advice.decide import Decisions, decide
 from core.advice.explain_days import balance_rows, day_rows
 from core.advice.explain_layers import layer_rows
@@ -166,6 +167,7 @@ class _Figures:
         self.usable = np.minimum(d.usable_mm, raw)
         self.range_days = d.days_range.tolist()
         self.drained = d.drained_mm.tolist()
+        self.risks = risks(d)
 
 
 def answers_of(d: Decisions) -> tuple[Assessment, ...]:
@@ -223,6 +225,7 @@ def _answer(f: _Figures, row: int) -> Assessment:
         wait_mm=_or_none(wait),
         amount=d.amounts.of(row) if isfinite(start) else None,
         question=f.questions.get(row),
+        at_risk=f.risks[row],
     )
 
 

@@ -11,6 +11,24 @@ from core.outlook.likely import Likely
 
 
 @dataclass(frozen=True)
+class LeafCourse:
+    """The leaf by day; arrays, shape (days,), potentials [MPa].
+
+    hours : from now, behind it below zero
+    mpa : as the soil and the relation have it, NaN where the soil is not known
+    dry_mpa, wet_mpa : the middle eight tenths ahead, without more water; NaN behind
+    lower_mpa, upper_mpa : the band of the day
+    """
+
+    hours: Floats
+    mpa: Floats
+    dry_mpa: Floats
+    wet_mpa: Floats
+    lower_mpa: Floats
+    upper_mpa: Floats
+
+
+@dataclass(frozen=True)
 class LeafAnswer:
     """Midday stem water potential, below zero [MPa].
 
@@ -23,9 +41,7 @@ class LeafAnswer:
         wetter above zero; None without enough rounds
     round_on : when the next round is due
     lower_share, upper_share : share of the available water gone at which the edges are reached [-]
-    past_hours, past_mpa : arrays, shape (times,), of the past days, NaN where not known
-    ahead_days, ahead_mpa, dry_mpa, wet_mpa : arrays, shape (days,), without more water
-    lower_ahead, upper_ahead : arrays, shape (days,), of the bands to come
+    course : of the past days and those ahead, to be drawn
     side, side_until : which side is watered, and until when; None where they take no turns
     """
 
@@ -44,13 +60,6 @@ class LeafAnswer:
     apart_spreads: float | None = None
     leaves_wanted: int = 0
     round_on: date | None = None
-    past_hours: Floats | None = None
-    past_mpa: Floats | None = None
-    ahead_days: Floats | None = None
-    ahead_mpa: Floats | None = None
-    dry_mpa: Floats | None = None
-    wet_mpa: Floats | None = None
-    lower_ahead: Floats | None = None
-    upper_ahead: Floats | None = None
+    course: LeafCourse | None = None
     side: Side | None = None
     side_until: date | None = None

@@ -8,6 +8,7 @@ import numpy as np
 from core.advice.holds import Hold
 from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Bools, Floats
+from core.crop.yield_loss import loss_per_mm
 from core.irrigation.system import IrrigationSystem
 from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.pulses import Pulses
@@ -15,7 +16,6 @@ from core.plan.rows import FLOW_UNITS
 from core.plan.shared import M3_H_PER_L_S
 from core.plan.slots import DAYS, SLOT_H, SLOTS
 from core.plan.starts import MOST_A_DAY
-from core.plan.yield_loss import loss_per_mm
 
 # The least that one set brings, as a share of RAW, where the system sets no smallest one (working
 # assumption, no source): with less people would begin one every day.

@@ -16,9 +16,9 @@ import numpy as np
 from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Floats
 from core.crop.catalogue import Crop
+from core.crop.yield_loss import loss_per_mm
 from core.plan.capacity import SupplyNeed
 from core.plan.season_water import SeasonNeed
-from core.plan.yield_loss import loss_per_mm
 
 # Years of weather that are put together; so many that the eighth of ten is told to a twentieth.
 YEARS = 40

@@ -15,7 +15,7 @@ from core.advice.vocabulary import Reason
 from core.advice.working import Step
 from core.arrays import Floats
 from core.estimate.ahead import CASES
-from core.leaf.answer import LeafAnswer
+from core.leaf.answer import LeafAnswer, LeafCourse
 from core.leaf.bands import band_index, products
 from core.leaf.relation import DAY_SD_MPA, Relation, Setting, fresh_mm, learn_relation
 from core.leaf.round import LeafRound, RoundSays, round_says
@@ -36,6 +36,7 @@ ROUND_DAYS, LEAST_ROUND_DAYS, OLD_DAYS = 7, 3, 14.0
 # soil and the rounds before made expected (working assumptions, no source).
 APART_SPREADS, FEWEST_ROUNDS = 2.0, 3
 USUAL_DAYS = 7
+DRAWN_DAYS = 42
 # The chance taken that the leaf passes the lower edge before the water comes: too wet is a fault
 # here as well, so it is higher than elsewhere (working assumption, set on simulated vineyards).
 TAKEN_CHANCE = 0.4
@@ -328,7 +329,7 @@ class _LeafBlock:
             side=side,
             side_until=until,
         )
-        return self._drawn(answer, found) if self.past else found
+        return replace(found, course=self._course()) if self.past else found
 
     def _round_on(self, answer: Assessment) -> date:
         """When the next round is due."""
@@ -353,30 +354,30 @@ class _LeafBlock:
         at = np.clip(self.days + day, 0, self.use.size - 1)
         return Setting(self.relation.beyond(self.use[at]), self.fresh[at])
 
-    def _drawn(self, answer: Assessment, said: LeafAnswer) -> LeafAnswer:
-        """With the leaf of the past days and of those ahead, as the soil has it."""
-        shown = slice(0, SHOWN_DAYS + 1)
-        taw = np.maximum(self.taw_ahead[shown], 1.0)
-        at = self._setting(np.arange(SHOWN_DAYS + 1))
-        each = self.relation.courses_at(self._members()[:, shown] / taw, at)
-        expected = self.relation.mpa_at(self.expected[shown] / taw, at)
-        dry, _, wet = np.sort(each, axis=0)[rank(RANGE, each.shape[0])]
-        ahead = [self.bands[int(k)] for k in self.band[self.days :][shown]]
-        past = answer.past
-        drawn = replace(
-            said,
-            ahead_days=np.arange(SHOWN_DAYS + 1.0),
-            ahead_mpa=expected,
-            dry_mpa=np.minimum(dry, expected),
-            wet_mpa=np.maximum(wet, expected),
-            lower_ahead=np.array([b.lower_mpa for b in ahead]),
-            upper_ahead=np.array([b.upper_mpa for b in ahead]),
-        )
-        if past is None:
-            return drawn
-        gone = np.maximum(past.deficit_mm, 0.0) / np.maximum(past.taw_mm, 1.0)
-        known = ~np.isnan(past.deficit_mm)
-        day = np.floor((past.hours + self.d.gathered.hour_of_day) / 24).astype(int)
+    def _course(self) -> LeafCourse:
+        """The leaf of the past weeks and of the days ahead, as the soil has it."""
+        behind, ahead = min(self.days, DRAWN_DAYS), SHOWN_DAYS + 1
+        day = np.arange(-behind, ahead)
+        known = self.d.track.known[self.row, self.days - behind : self.days]
+        gone = np.concatenate(
+            [
+                np.where(known, self.depletion[self.days - behind : self.days], np.nan),
+                self.expected[:ahead],
+            ]
+        ) / np.maximum(self.taw[self.days - behind : self.days + ahead], 1.0)
         mpa = self.relation.mpa_at(np.nan_to_num(gone), self._setting(day))
-        mpa = np.where(known, mpa, np.nan)
-        return replace(drawn, past_hours=past.hours, past_mpa=mpa)
+        taw = np.maximum(self.taw_ahead[:ahead], 1.0)
+        each = self.relation.courses_at(
+            self._members()[:, :ahead] / taw, self._setting(np.arange(ahead))
+        )
+        dry, _, wet = np.sort(each, axis=0)[rank(RANGE, each.shape[0])]
+        bands = [self.bands[int(k)] for k in self.band[self.days - behind : self.days + ahead]]
+        none = np.full(behind, np.nan)
+        return LeafCourse(
+            hours=24.0 * day,
+            mpa=np.where(np.isnan(gone), np.nan, mpa),
+            dry_mpa=np.append(none, np.minimum(dry, mpa[behind:])),
+            wet_mpa=np.append(none, np.maximum(wet, mpa[behind:])),
+            lower_mpa=np.array([b.lower_mpa for b in bands]),
+            upper_mpa=np.array([b.upper_mpa for b in bands]),
+        )

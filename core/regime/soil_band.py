@@ -15,6 +15,7 @@ from core.advice.assess import answers_of, season_or_why, with_past, with_state
 from core.advice.assess import assess as soil_answer
 from core.advice.assess import block_learned as soil_learned
 from core.advice.assess import block_past as soil_past
+from core.advice.at_risk import risk_of
 from core.advice.bounds import most_net_mm
 from core.advice.decide import (
     LIKELY_RAIN,
@@ -310,6 +311,7 @@ def _answered(
         rain_chance=None if np.isnan(rain) else rain,
         wait_mm=None if np.isnan(wait) else wait,
         amount=made.amount,
+        at_risk=risk_of(d, row, start),
     )
 
 

@@ -133,6 +133,7 @@ def _block_out(access: Access, block_id: int) -> BlockOut:
         planted_on=inputs.assumed.season.planted_on if inputs.assumed.season else None,
         system=SystemKind(block.system_kind),
         soil=timeline(block.soils.all())[-1].soil.name,
+        is_cut=inputs.assumed.season is not None and inputs.assumed.season.crop.cutting is not None,
         time_zone=farm.time_zone,
         now=now,
         et=stated_et(loaded.weather),

@@ -11,6 +11,7 @@ from core.advice.needs_ahead import NeedsAhead, needs_ahead
 from core.advice.vocabulary import Regime
 from core.arrays import Floats
 from core.crop.season import CropSeason
+from core.crop.yield_loss import loss_per_mm
 from core.finish.last_irrigation import (
     Finish,
     LeftOfSeason,
@@ -27,7 +28,6 @@ from core.plan.season_ahead import (
     use_and_rain,
     years_to_come,
 )
-from core.plan.yield_loss import loss_per_mm
 
 # As far as a forecast is worth more than the years before.
 FORECAST_DAYS = 10

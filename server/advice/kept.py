@@ -185,12 +185,12 @@ def _from_7(row: dict[str, Any]) -> dict[str, Any]:
 
 def _from_8(row: dict[str, Any]) -> dict[str, Any]:
     """Format 8 knew neither blocks steered by the leaf, nor plans of less water, nor calendars of
-    cuts."""
+    cuts, nor what lack of water would cost."""
     inputs = row["inputs"]
     none = dict.fromkeys(("leaf", "deficit", "cutting"))
     return {
         **row,
-        "answer": {**row["answer"], **none},
+        "answer": {**row["answer"], **none, "at_risk": None},
         "inputs": {**inputs, "assumed": {**inputs["assumed"], **none}},
     }
 

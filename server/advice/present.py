@@ -18,13 +18,14 @@ from server.advice.schemas import (
     AheadPoint,
     AmountOut,
     AnswerOut,
+    AtRiskOut,
     BoardRow,
-    CuttingOut,
     DaysLeft,
     DecisionOut,
     DeficitOut,
     EstimateOut,
     GivenSet,
+    HarvestsOut,
     LeafPoint,
     LeafSaidOut,
     LevelPoint,
@@ -178,7 +179,8 @@ def answer_out(
         ponded=PondedOut.model_validate(answer.ponded) if answer.ponded else None,
         leaf=_leaf_out(answer.leaf) if answer.leaf else None,
         deficit=DeficitOut.model_validate(answer.deficit) if answer.deficit else None,
-        cutting=CuttingOut.model_validate(answer.cutting) if answer.cutting else None,
+        at_risk=AtRiskOut.model_validate(answer.at_risk) if answer.at_risk else None,
+        cutting=HarvestsOut.model_validate(answer.cutting) if answer.cutting else None,
     )
 
 
@@ -206,28 +208,28 @@ def _leaf_out(said: LeafAnswer) -> LeafSaidOut:
 
 def leaf_points(said: LeafAnswer | None) -> list[LeafPoint]:
     """The leaf of the past days and of those ahead; empty where it is not drawn."""
-    if said is None or said.past_hours is None or said.past_mpa is None:
+    course = said.course if said else None
+    if course is None:
         return []
-    if said.ahead_days is None:
-        return []
-    behind = [
+    columns = (
+        course.hours,
+        course.mpa,
+        course.dry_mpa,
+        course.wet_mpa,
+        course.lower_mpa,
+        course.upper_mpa,
+    )
+    return [
         LeafPoint(
-            hours=float(h),
-            mpa=known(m, 3),
-            dry_mpa=None,
-            wet_mpa=None,
-            lower_mpa=None,
-            upper_mpa=None,
+            hours=hours,
+            mpa=known(mpa, 3),
+            dry_mpa=known(dry, 3),
+            wet_mpa=known(wet, 3),
+            lower_mpa=lower,
+            upper_mpa=upper,
         )
-        for h, m in zip(said.past_hours.tolist(), said.past_mpa.tolist(), strict=True)
+        for hours, mpa, dry, wet, lower, upper in zip(*(c.tolist() for c in columns), strict=True)
     ]
-    columns = (said.ahead_mpa, said.dry_mpa, said.wet_mpa, said.lower_ahead, said.upper_ahead)
-    table = [c.tolist() for c in columns if c is not None]
-    ahead = [
-        LeafPoint(hours=24 * d, mpa=m, dry_mpa=dry, wet_mpa=wet, lower_mpa=low, upper_mpa=high)
-        for d, m, dry, wet, low, high in zip(said.ahead_days.tolist(), *table, strict=True)
-    ]
-    return [*behind, *ahead]
 
 
 def _question_out(

@@ -162,15 +162,15 @@ class PondedOut(Schema):
 
 
 class LeafPoint(Schema):
-    """Midday stem water potential at hours from now [MPa], as the soil and the relation have it;
-    behind now ``dry_mpa`` and ``wet_mpa`` are null, and the band is null."""
+    """Midday stem water potential by day at hours from now [MPa], as the soil and the relation have
+    it, and the band of the day; behind now ``dry_mpa`` and ``wet_mpa`` are null."""
 
     hours: float
     mpa: float | None
     dry_mpa: float | None
     wet_mpa: float | None
-    lower_mpa: float | None
-    upper_mpa: float | None
+    lower_mpa: float
+    upper_mpa: float
 
 
 class LeafSaidOut(Schema):
@@ -216,9 +216,35 @@ class HarvestOut(Schema):
     water_from_early: date
 
 
-class CuttingOut(Schema):
+class HarvestsOut(Schema):
+    """The cuts or grazings ahead, the next one first."""
+
     harvested: Harvested
     ahead: list[HarvestOut]
+
+
+class WindowOut(Schema):
+    """A sensitive window of the season; it ends before ``ends_on``."""
+
+    name: str
+    ky: float
+    starts_on: date
+    ends_on: date
+
+
+class AtRiskOut(Schema):
+    """What lack of water would cost the crop, see `core.advice.at_risk.AtRisk`: shares of the full
+    yield [-], depths over the block [mm]."""
+
+    window: WindowOut | None
+    next_window: WindowOut | None
+    stress_day_share: float | None
+    practice_share: float | None
+    delay_mm: float | None
+    delay_share: float | None
+    rest_days: int
+    rest_use_mm: float
+    rest_need_mm: float
 
 
 class AnswerOut(Schema):
@@ -256,7 +282,8 @@ class AnswerOut(Schema):
     ponded: PondedOut | None = None
     leaf: LeafSaidOut | None = None
     deficit: DeficitOut | None = None
-    cutting: CuttingOut | None = None
+    cutting: HarvestsOut | None = None
+    at_risk: AtRiskOut | None = None
 
 
 class BoardRow(Schema):
@@ -342,7 +369,7 @@ class ProfileHorizon(Schema):
 
 
 class BlockOut(Schema):
-    """A block with its working."""
+    """A block with its working; ``is_cut``: its crop grows again after a cut or grazing."""
 
     id: int
     name: str
@@ -351,6 +378,7 @@ class BlockOut(Schema):
     planted_on: date | None
     system: SystemKind
     soil: str
+    is_cut: bool
     time_zone: str
     now: datetime
     et: StatedEtOut | None

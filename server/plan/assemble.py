@@ -10,6 +10,7 @@ from core.advice.inputs import BlockInputs
 from core.advice.needs_ahead import NeedsAhead
 from core.advice.run_of_set import most_pulse_mm
 from core.arrays import Floats
+from core.crop.yield_loss import VALUE_UNKNOWN_HA
 from core.irrigation.run import largest_pulse
 from core.irrigation.system import SystemKind
 from core.plan.from_advice import (
@@ -27,7 +28,6 @@ from core.plan.season_ahead import block_to_come
 from core.plan.shared import Shared
 from core.plan.slots import DAYS
 from core.plan.wind import windy_slots
-from core.plan.yield_loss import VALUE_UNKNOWN_HA
 from core.regime.assess import needs_ahead
 from core.units import M2_PER_HECTARE
 from server.advice.answers import load

@@ -12,6 +12,7 @@ from core.advice.holds import Hold, HoldKind
 from core.advice.needs_ahead import NeedsAhead, needs_ahead
 from core.crop.catalogue import crops
 from core.crop.season import CropSeason
+from core.crop.yield_loss import loss_per_mm
 from core.irrigation.system import IrrigationSystem, SystemKind
 from core.plan.from_advice import (
     allowed_slots,
@@ -26,7 +27,6 @@ from core.plan.plan_block import FixedSet, PlanBlock
 from core.plan.pulses import Pulses
 from core.plan.slots import DAYS, SLOTS
 from core.plan.store_course import store_course
-from core.plan.yield_loss import loss_per_mm
 from tests.core.blocks import NOW, block, probe
 from tests.core.test_plan_relief import DRY
 

@@ -35,23 +35,38 @@ interface RegimeWords {
   late: (answer: Answer) => string;
 }
 
+const SOIL: RegimeWords = {
+  start: {
+    now: t("state.irrigate_now"),
+    tonight: t("answer.irrigateTonight"),
+    today: t("answer.irrigateToday"),
+    tomorrow: t("answer.irrigateTomorrow"),
+  },
+  by: (startDay) => t("answer.irrigateBy", { startDay }),
+  late: (answer) => {
+    const hours = answer.below_refill_hours ?? 0;
+    return hours >= 160
+      ? t("answer.belowRefillForAWeekOrMore")
+      : t("answer.belowRefillFor", { hours: lasting(hours) });
+  },
+};
+
 /** What each regime calls its water. */
 const REGIMES: Record<Answer["regime"], RegimeWords> = {
-  above_refill: {
-    start: {
-      now: t("state.irrigate_now"),
-      tonight: t("answer.irrigateTonight"),
-      today: t("answer.irrigateToday"),
-      tomorrow: t("answer.irrigateTomorrow"),
-    },
-    by: (startDay) => t("answer.irrigateBy", { startDay }),
-    late: (answer) => {
-      const hours = answer.below_refill_hours ?? 0;
-      return hours >= 160
-        ? t("answer.belowRefillForAWeekOrMore")
-        : t("answer.belowRefillFor", { hours: lasting(hours) });
-    },
+  above_refill: SOIL,
+  leaf_guided: {
+    ...SOIL,
+    late: (answer) =>
+      answer.leaf?.strategy === "band" ? t("answer.belowLeafBand") : SOIL.late(answer),
   },
+  deficit: {
+    ...SOIL,
+    late: (answer) =>
+      answer.deficit?.due_mm === null || answer.deficit?.due_mm === undefined
+        ? SOIL.late(answer)
+        : t("answer.shareOverdue"),
+  },
+  cut_or_grazed: SOIL,
   ponded: {
     start: {
       now: t("answer.floodNow"),

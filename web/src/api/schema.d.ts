@@ -2961,6 +2961,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/yield-value": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What the block's yield is worth
+         * @description What the block's yield is worth.
+         */
+        get: operations["yield_value"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/leaf": {
         parameters: {
             query?: never;
@@ -4463,9 +4483,12 @@ export interface components {
         CropValue: "stage_days" | "kc" | "kcb" | "height_m" | "surface" | "root_initial_mm" | "root_schedule_mm" | "root_deep_mm" | "p" | "tension_kpa" | "salt" | "degree_days" | "canopy";
         /** CuttingOut */
         CuttingOut: {
-            harvested: components["schemas"]["Harvested"];
-            /** Ahead */
-            ahead: components["schemas"]["HarvestOut"][];
+            /** Days */
+            days: number[];
+            /** Kc */
+            kc: number[];
+            /** Kcb */
+            kcb: number[] | null;
         };
         /**
          * Difference
@@ -4492,17 +4515,23 @@ export interface components {
         };
         /**
          * WindowOut
-         * @description A critical window; start and end as stage number from 0 plus the share of it gone.
+         * @description A sensitive window of the season; it ends before ``ends_on``.
          */
         WindowOut: {
             /** Name */
             name: string;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
             /** Ky */
             ky: number;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
         };
         /** CatalogueOut */
         CatalogueOut: {
@@ -8294,7 +8323,31 @@ export interface components {
             ponded?: components["schemas"]["PondedOut"] | null;
             leaf?: components["schemas"]["LeafSaidOut"] | null;
             deficit?: components["schemas"]["DeficitOut"] | null;
-            cutting?: components["schemas"]["CuttingOut"] | null;
+            cutting?: components["schemas"]["HarvestsOut"] | null;
+            at_risk?: components["schemas"]["AtRiskOut"] | null;
+        };
+        /**
+         * AtRiskOut
+         * @description What lack of water would cost the crop, see `core.advice.at_risk.AtRisk`: shares of the full
+         *     yield [-], depths over the block [mm].
+         */
+        AtRiskOut: {
+            window: components["schemas"]["WindowOut"] | null;
+            next_window: components["schemas"]["WindowOut"] | null;
+            /** Stress Day Share */
+            stress_day_share: number | null;
+            /** Practice Share */
+            practice_share: number | null;
+            /** Delay Mm */
+            delay_mm: number | null;
+            /** Delay Share */
+            delay_share: number | null;
+            /** Rest Days */
+            rest_days: number;
+            /** Rest Use Mm */
+            rest_use_mm: number;
+            /** Rest Need Mm */
+            rest_need_mm: number;
         };
         /** BoardOut */
         BoardOut: {
@@ -8457,6 +8510,15 @@ export interface components {
          * @enum {string}
          */
         Harvested: "cut" | "grazed";
+        /**
+         * HarvestsOut
+         * @description The cuts or grazings ahead, the next one first.
+         */
+        HarvestsOut: {
+            harvested: components["schemas"]["Harvested"];
+            /** Ahead */
+            ahead: components["schemas"]["HarvestOut"][];
+        };
         /**
          * Kind
          * @enum {string}
@@ -8757,7 +8819,7 @@ export interface components {
         };
         /**
          * BlockOut
-         * @description A block with its working.
+         * @description A block with its working; ``is_cut``: its crop grows again after a cut or grazing.
          */
         BlockOut: {
             /** Id */
@@ -8773,6 +8835,8 @@ export interface components {
             system: components["schemas"]["SystemKind"];
             /** Soil */
             soil: string;
+            /** Is Cut */
+            is_cut: boolean;
             /** Time Zone */
             time_zone: string;
             /**
@@ -8934,8 +8998,8 @@ export interface components {
         };
         /**
          * LeafPoint
-         * @description Midday stem water potential at hours from now [MPa], as the soil and the relation have it;
-         *     behind now ``dry_mpa`` and ``wet_mpa`` are null, and the band is null.
+         * @description Midday stem water potential by day at hours from now [MPa], as the soil and the relation have
+         *     it, and the band of the day; behind now ``dry_mpa`` and ``wet_mpa`` are null.
          */
         LeafPoint: {
             /** Hours */
@@ -8947,9 +9011,9 @@ export interface components {
             /** Wet Mpa */
             wet_mpa: number | null;
             /** Lower Mpa */
-            lower_mpa: number | null;
+            lower_mpa: number;
             /** Upper Mpa */
-            upper_mpa: number | null;
+            upper_mpa: number;
         };
         /**
          * LevelPoint
@@ -10895,6 +10959,14 @@ export interface components {
             supply: string;
             /** Fields */
             fields: components["schemas"]["FieldOnSupply"][];
+        };
+        /**
+         * YieldValueOut
+         * @description Money for all of a block's yield; null where nobody priced it, or there is no crop.
+         */
+        YieldValueOut: {
+            /** Value */
+            value: number | null;
         };
         /**
          * BandOut
@@ -24826,6 +24898,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SupplyFields"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    yield_value: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YieldValueOut"];
                 };
             };
             /** @description Unauthorized */

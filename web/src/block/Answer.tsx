@@ -72,12 +72,31 @@ function beginWords(a: Answer_, start: Date, time: FarmTime): string {
   return a.state === "irrigate_now" ? "" : `${t("block.startNow")}, `;
 }
 
+type StoreWords = (block: BlockData, units: UnitSystem) => string;
+
+const soilWords: StoreWords = (block, units) =>
+  block.answer.deficit_mm === null
+    ? ""
+    : `${t("block.deficitOfTheAvailableWaterUsedRoots", { deficit: figure(block.answer.deficit_mm, units, "water"), sigma: withUnit(block.answer.sigma_mm, units, "water"), usedShare: number((block.answer.used_share ?? 0) * 100, 0), root: figure(block.root_mm, units, "depth"), label: measure(units, "depth").label, etc: withUnit(block.etc_mm_day, units, "waterDay") })} `;
+
+const leafWords: StoreWords = (block, units) => {
+  const leaf = block.answer.leaf;
+  if (!leaf) return soilWords(block, units);
+  return `${t("block.leafStandsAt", {
+    leaf: withUnit(leaf.now.middle, units, "stem"),
+    low: figure(leaf.now.low, units, "stem"),
+    high: figure(leaf.now.high, units, "stem"),
+    upper: figure(leaf.band_upper, units, "stem"),
+    lower: withUnit(leaf.band_lower, units, "stem"),
+  })} ${soilWords(block, units)}`;
+};
+
 /** Where the store stands, in the words of each regime. */
-const STORE_WORDS: Record<Answer_["regime"], (block: BlockData, units: UnitSystem) => string> = {
-  above_refill: (block, units) =>
-    block.answer.deficit_mm === null
-      ? ""
-      : `${t("block.deficitOfTheAvailableWaterUsedRoots", { deficit: figure(block.answer.deficit_mm, units, "water"), sigma: withUnit(block.answer.sigma_mm, units, "water"), usedShare: number((block.answer.used_share ?? 0) * 100, 0), root: figure(block.root_mm, units, "depth"), label: measure(units, "depth").label, etc: withUnit(block.etc_mm_day, units, "waterDay") })} `,
+const STORE_WORDS: Record<Answer_["regime"], StoreWords> = {
+  above_refill: soilWords,
+  leaf_guided: leafWords,
+  deficit: soilWords,
+  cut_or_grazed: soilWords,
   ponded: (block, units) => {
     const level = block.answer.ponded?.level;
     if (!level) return "";
@@ -95,6 +114,9 @@ const STORE_WORDS: Record<Answer_["regime"], (block: BlockData, units: UnitSyste
 /** When the store is down to its lowest point. */
 const LOWEST_WORDS: Record<Answer_["regime"], (expectedDay: string, dry: string) => string> = {
   above_refill: (expectedDay, dry) => t("block.refill", { expectedDay, dry }),
+  leaf_guided: (expectedDay, dry) => t("block.lowerEdgeReached", { expectedDay, dry }),
+  deficit: (expectedDay, dry) => t("block.refillByPlan", { expectedDay, dry }),
+  cut_or_grazed: (expectedDay, dry) => t("block.refill", { expectedDay, dry }),
   ponded: (expectedDay, dry) => t("block.lowestLevelReached", { expectedDay, dry }),
 };
 

@@ -18,6 +18,7 @@ import { Deciding } from "../decide/Deciding";
 import { useWidth } from "../draw/useWidth";
 import { BlockFindings } from "../findings/BlockFindings";
 import { useFindings, type Finding } from "../findings/queries";
+import { useLeaf } from "../leaf/queries";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
 import { withUnit } from "../units/format";
@@ -61,6 +62,22 @@ const FieldFacts = lazy(() =>
 );
 const NotDescribed = lazy(() =>
   import("../rice/NotDescribed").then((found) => ({ default: found.NotDescribed })),
+);
+const LeafChart = lazy(() =>
+  import("../leaf/LeafChart").then((found) => ({ default: found.LeafChart })),
+);
+const LeafFacts = lazy(() =>
+  import("../leaf/LeafFacts").then((found) => ({ default: found.LeafFacts })),
+);
+const Rounds = lazy(() => import("../leaf/Rounds").then((found) => ({ default: found.Rounds })));
+const DeficitFacts = lazy(() =>
+  import("../deficit/DeficitFacts").then((found) => ({ default: found.DeficitFacts })),
+);
+const CutFacts = lazy(() =>
+  import("../cuts/CutFacts").then((found) => ({ default: found.CutFacts })),
+);
+const OtherRules = lazy(() =>
+  import("./OtherRules").then((found) => ({ default: found.OtherRules })),
 );
 const DepthLines = lazy(() => import("./DepthLines"));
 
@@ -201,6 +218,9 @@ const REGIMES: Record<
   }
 > = {
   above_refill: { Past: SoilPast, Facts: SoilFacts, Rules: SoilRules, asksWhatIf: true },
+  leaf_guided: { Past: LeafPast, Facts: LeafSide, Rules: BandRules, asksWhatIf: true },
+  deficit: { Past: SoilPast, Facts: DeficitSide, Rules: BandRules, asksWhatIf: true },
+  cut_or_grazed: { Past: SoilPast, Facts: CutSide, Rules: SoilRules, asksWhatIf: true },
   ponded: { Past: FieldPast, Facts: RiceFacts, Rules: () => null, asksWhatIf: false },
 };
 
@@ -209,6 +229,20 @@ function SoilRules({ block, time }: Parts) {
     <>
       <RefillMethods methods={block.refill_methods} time={time} />
       <Limits block={block} />
+      <Suspense fallback={null}>
+        <OtherRules block={block} />
+      </Suspense>
+    </>
+  );
+}
+
+function BandRules({ block }: Parts) {
+  return (
+    <>
+      <Limits block={block} />
+      <Suspense fallback={null}>
+        <OtherRules block={block} />
+      </Suspense>
     </>
   );
 }
@@ -223,6 +257,56 @@ function SoilFacts({ block, time }: Parts) {
       <Deficits estimates={block.estimates} limits={block.limits} time={time} />
       {block.crop && <LastIrrigation block={block.id} />}
       {block.system === "rice paddy" && <NotDescribed block={block} />}
+    </>
+  );
+}
+
+function LeafPast({ block, time }: Parts) {
+  const { farm } = useSignedIn();
+  const leaf = useLeaf(farm.slug, block.id, block.answer.leaf?.round_on);
+  const said = block.answer.leaf ?? null;
+  return (
+    <Suspense fallback={<Loading what={t("block.loadingTheChart")} />}>
+      {said && block.leaves.length > 0 && (
+        <LeafChart
+          points={block.leaves}
+          said={said}
+          rounds={leaf.data?.rounds ?? []}
+          sets={block.sets}
+          time={time}
+        />
+      )}
+      <Rounds block={block} said={said} time={time} />
+      <Box mt="6">
+        <SoilPast block={block} time={time} />
+      </Box>
+    </Suspense>
+  );
+}
+
+function LeafSide({ block, time }: Parts) {
+  return (
+    <>
+      <LeafFacts block={block} said={block.answer.leaf ?? null} />
+      <SoilFacts block={block} time={time} />
+    </>
+  );
+}
+
+function DeficitSide({ block, time }: Parts) {
+  return (
+    <>
+      <DeficitFacts block={block} said={block.answer.deficit ?? null} />
+      <SoilFacts block={block} time={time} />
+    </>
+  );
+}
+
+function CutSide({ block, time }: Parts) {
+  return (
+    <>
+      <CutFacts block={block} said={block.answer.cutting ?? null} />
+      <SoilFacts block={block} time={time} />
     </>
   );
 }

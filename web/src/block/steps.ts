@@ -72,6 +72,12 @@ const TITLES: Record<Step["key"], string> = {
   days_to_limit: t("block.daysToTheLowestLevelWithoutRain"),
   rise_depth: t("block.waterThatRaisesTheField"),
   fill_hours: t("block.hoursOfTheInlet"),
+  leaf_now: t("block.leafNow"),
+  leaf_at_edge: t("block.leafAtEdge"),
+  lowest_store: t("block.lowestStore"),
+  above_lowest: t("block.aboveLowest"),
+  to_upper_edge: t("block.toUpperEdge"),
+  share_due: t("block.shareDue"),
 };
 
 /** The term of the glossary that a step's result is. */
@@ -135,6 +141,9 @@ export function shown(value: number, unit: Unit, units: UnitSystem, bare = false
       return say(value, units, "theta");
     case "tension_kpa":
       return say(value, units, "tension");
+    case "mpa":
+      // Stays in MPa: the relation's constants need it.
+      return bare ? exact(value, 3) : t("block.mpa", { value: number(value, 2) });
     case "water_mm":
       return say(value, units, "water");
     case "depth_mm":

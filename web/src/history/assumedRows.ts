@@ -75,6 +75,44 @@ function daily(a: Assumed): string {
   return a.little_and_often ? t("history.yesLittleAndOften") : t("history.no");
 }
 
+function steering(a: Assumed, units: UnitSystem): string {
+  if (!a.leaf) return UNKNOWN;
+  const bands = a.leaf.bands
+    .map((b) => {
+      const edges = `${figure(b.upper_mpa, units, "stem")}–${figure(b.lower_mpa, units, "stem")}`;
+      return `${t(`leaf_phase.${b.phase}`)} ${edges}`;
+    })
+    .join("; ");
+  const rule =
+    a.leaf.strategy === "share" ? share(a.leaf.use_share, units) : t(`strategy.${a.leaf.strategy}`);
+  return `${t(`product.${a.leaf.product}`)}, ${rule}: ${bands} ${measure(units, "stem").label}`;
+}
+
+function lessWater(a: Assumed, units: UnitSystem): string {
+  if (!a.deficit) return UNKNOWN;
+  return a.deficit.stages
+    .map((s) =>
+      s.use_share === null
+        ? t("history.refillAtShare", {
+            stage: t(`stage.${s.stage}`),
+            share: share(s.allowed, units),
+          })
+        : t("history.shareOfEtc", {
+            stage: t(`stage.${s.stage}`),
+            share: share(s.use_share, units),
+          }),
+    )
+    .join("; ");
+}
+
+function cuts(a: Assumed): string {
+  if (!a.cutting) return UNKNOWN;
+  const settled = a.cutting.planned.map((on) => shownDay(on)).join(", ");
+  const every =
+    a.cutting.every_days === null ? "" : t("history.everyDays", { days: a.cutting.every_days });
+  return `${t(`harvested.${a.cutting.harvested}`)}: ${[settled, every].filter(Boolean).join("; ")}`;
+}
+
 const LINES: Line[] = [
   { name: t("history.estimateFrom"), of: (a) => METHODS[a.estimate_from] },
   {
@@ -149,6 +187,9 @@ const LINES: Line[] = [
           })
         : UNKNOWN,
   },
+  { name: t("history.steeredByLeaf"), of: steering },
+  { name: t("history.lessWater"), of: lessWater },
+  { name: t("history.cutCalendar"), of: cuts },
 ];
 
 export interface AssumedRow {

@@ -110,6 +110,9 @@ describe("one morning", () => {
     leaching_share: 0,
     dual: true,
     ponded: null,
+    leaf: null,
+    deficit: null,
+    cutting: null,
   };
   const advice: PastAdvice = {
     id: 9,

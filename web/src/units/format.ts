@@ -34,6 +34,7 @@ export type MeasureName =
   | "flow"
   | "theta"
   | "tension"
+  | "stem"
   | "share";
 
 const MEASURES: Record<UnitSystem, Record<MeasureName, Measure>> = measures;
