@@ -8,6 +8,7 @@ from ninja import Field
 from pydantic import AfterValidator
 
 from core.advice.answer import Weighed
+from core.advice.at_risk import WindowName
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Confidence, Reason, Regime, State
@@ -223,10 +224,10 @@ class HarvestsOut(Schema):
     ahead: list[HarvestOut]
 
 
-class WindowOut(Schema):
+class SensitiveWindowOut(Schema):
     """A sensitive window of the season; it ends before ``ends_on``."""
 
-    name: str
+    name: WindowName
     ky: float
     starts_on: date
     ends_on: date
@@ -236,8 +237,8 @@ class AtRiskOut(Schema):
     """What lack of water would cost the crop, see `core.advice.at_risk.AtRisk`: shares of the full
     yield [-], depths over the block [mm]."""
 
-    window: WindowOut | None
-    next_window: WindowOut | None
+    window: SensitiveWindowOut | None
+    next_window: SensitiveWindowOut | None
     stress_day_share: float | None
     practice_share: float | None
     delay_mm: float | None

@@ -19,6 +19,7 @@ class YieldValueOut(Schema):
     """Money for all of a block's yield; null where nobody priced it, or there is no crop."""
 
     value: float | None
+    currency: str
 
 
 @router.get(
@@ -31,8 +32,7 @@ def yield_value(request: HttpRequest, slug: str, block_id: int) -> YieldValueOut
     access = enter(person(request), slug)
     block = find_block(access, block_id)
     season = season_under_way(block, access.now().date())
-    if season is None:
-        return YieldValueOut(value=None)
-    value_ha = network_in_force(access.farm).document.value_ha(season.crop_key)
+    document = network_in_force(access.farm).document
+    value_ha = document.value_ha(season.crop_key) if season else None
     worth = None if value_ha is None else value_ha * block.area_m2 / M2_PER_HECTARE
-    return YieldValueOut(value=worth)
+    return YieldValueOut(value=worth, currency=document.currency)

@@ -2,6 +2,7 @@
 
 import pytest
 
+from core.advice.at_risk import WindowName
 from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
@@ -43,6 +44,7 @@ VOCABULARIES = {
     "doubt": Doubt,
     "harvested": Harvested,
     "side": Side,
+    "window": WindowName,
     "texture": TextureClass,
     "status": LifeStatus,
     "log": LogKind,

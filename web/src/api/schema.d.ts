@@ -4515,23 +4515,17 @@ export interface components {
         };
         /**
          * WindowOut
-         * @description A sensitive window of the season; it ends before ``ends_on``.
+         * @description A critical window; start and end as stage number from 0 plus the share of it gone.
          */
         WindowOut: {
             /** Name */
             name: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
             /** Ky */
             ky: number;
-            /**
-             * Starts On
-             * Format: date
-             */
-            starts_on: string;
-            /**
-             * Ends On
-             * Format: date
-             */
-            ends_on: string;
         };
         /** CatalogueOut */
         CatalogueOut: {
@@ -8332,8 +8326,8 @@ export interface components {
          *     yield [-], depths over the block [mm].
          */
         AtRiskOut: {
-            window: components["schemas"]["WindowOut"] | null;
-            next_window: components["schemas"]["WindowOut"] | null;
+            window: components["schemas"]["SensitiveWindowOut"] | null;
+            next_window: components["schemas"]["SensitiveWindowOut"] | null;
             /** Stress Day Share */
             stress_day_share: number | null;
             /** Practice Share */
@@ -8737,6 +8731,25 @@ export interface components {
             runs_off?: boolean | null;
         };
         /**
+         * SensitiveWindowOut
+         * @description A sensitive window of the season; it ends before ``ends_on``.
+         */
+        SensitiveWindowOut: {
+            name: components["schemas"]["WindowName"];
+            /** Ky */
+            ky: number;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+        };
+        /**
          * Side
          * @description Which side of the rows is watered, where they take turns.
          * @enum {string}
@@ -8769,6 +8782,12 @@ export interface components {
          * @enum {string}
          */
         Why: "rain" | "field_work" | "spray" | "wind" | "frost" | "no_water" | "no_hands" | "breakdown" | "looks_wet" | "looks_dry" | "other";
+        /**
+         * WindowName
+         * @description Sensitive windows as the catalogue names them.
+         * @enum {string}
+         */
+        WindowName: "vegetative growth" | "flowering" | "yield formation" | "ripening";
         /**
          * BalanceRow
          * @description One past day of the balance, all water depths [mm]; ``day`` counts back from now, below 0.
@@ -10967,6 +10986,8 @@ export interface components {
         YieldValueOut: {
             /** Value */
             value: number | null;
+            /** Currency */
+            currency: string;
         };
         /**
          * BandOut

@@ -76,6 +76,9 @@ const DeficitFacts = lazy(() =>
 const CutFacts = lazy(() =>
   import("../cuts/CutFacts").then((found) => ({ default: found.CutFacts })),
 );
+const YieldAtRisk = lazy(() =>
+  import("../risk/YieldAtRisk").then((found) => ({ default: found.YieldAtRisk })),
+);
 const OtherRules = lazy(() =>
   import("./OtherRules").then((found) => ({ default: found.OtherRules })),
 );
@@ -255,6 +258,7 @@ function SoilFacts({ block, time }: Parts) {
   return (
     <>
       <Deficits estimates={block.estimates} limits={block.limits} time={time} />
+      {block.answer.at_risk && <YieldAtRisk block={block} risk={block.answer.at_risk} />}
       {block.crop && <LastIrrigation block={block.id} />}
       {block.system === "rice paddy" && <NotDescribed block={block} />}
     </>

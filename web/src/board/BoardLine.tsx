@@ -4,7 +4,7 @@ import { StateMark } from "../answer/StateMark";
 import { actionWords, plannedWords, stateWords } from "../answer/words";
 import { decisionWords } from "../decide/words";
 import type { FarmTime } from "../time/farmTime";
-import type { UnitSystem } from "../units/format";
+import { number, type UnitSystem } from "../units/format";
 import type { Mark } from "../findings/queries";
 import { LineActions, type Act } from "./LineActions";
 import type { BoardRow } from "./queries";
@@ -25,6 +25,7 @@ interface Props {
 
 /** Columns shared by the axis and every line; on a phone the ribbon goes below the words. */
 export const COLUMNS = { base: "24px 1fr", md: "184px 24px minmax(0, 1fr) 222px" };
+const LEAST_DELAY = 0.001;
 /** Room for what can be done with a line, right of it. */
 export const ACTIONS_PX = 124;
 
@@ -35,12 +36,19 @@ function markWords(mark: Mark): string {
     : mark.name;
 }
 
+/** What the next irrigation costs where it comes a day late; empty where that is next to nothing. */
+function delayWords(answer: BoardRow["answer"]): string {
+  const share = answer.at_risk?.delay_share ?? 0;
+  return share < LEAST_DELAY ? "" : t("board.aDayLate", { share: number(share * 100, 1) });
+}
+
 /** One block: its name, its furrow, what to do. The line opens the block. */
 export function BoardLine({ row, slug, width, time, units, mark, act }: Props) {
   const state = stateWords(row.answer, time);
   const planned = plannedWords(row.sets, time, units);
   const declined = row.decision?.kind === "declined";
   const action = planned ?? actionWords(row.answer, time, units);
+  const delay = delayWords(row.answer);
   const late = row.answer.state === "below_refill";
   return (
     <Box
@@ -110,6 +118,11 @@ export function BoardLine({ row, slug, width, time, units, mark, act }: Props) {
             <Text color="inkSoft" fontSize="sm" lineHeight="1.3">
               {action}
             </Text>
+            {delay && (
+              <Text color="inkSoft" fontSize="xs" lineHeight="1.3">
+                {delay}
+              </Text>
+            )}
             {mark && (
               <Text color="rust" fontSize="xs" lineHeight="1.3" lineClamp={2}>
                 <span aria-hidden="true">⚑ </span>

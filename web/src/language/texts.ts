@@ -32,6 +32,7 @@ import type map from "../map/texts.json";
 import type people from "../people/texts.json";
 import type readings from "../readings/texts.json";
 import type rice from "../rice/texts.json";
+import type risk from "../risk/texts.json";
 import type rounds from "../rounds/texts.json";
 import type runsheet from "../runsheet/texts.json";
 import type session from "../session/texts.json";
@@ -81,6 +82,7 @@ export type Texts = {
   people: typeof people;
   readings: typeof readings;
   rice: typeof rice;
+  risk: typeof risk;
   rounds: typeof rounds;
   runsheet: typeof runsheet;
   session: typeof session;

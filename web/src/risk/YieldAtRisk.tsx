@@ -3,20 +3,19 @@ import { useSignedIn } from "../session/context";
 import { shownDay } from "../time/enteredDate";
 import { withUnit, number, type UnitSystem } from "../units/format";
 import { money } from "../units/money";
-import { useYieldValue, type AtRisk } from "./queries";
+import { useYieldValue, type AtRisk, type Priced } from "./queries";
 import { t } from "./t";
 
 interface Props {
   block: { id: number; area_m2: number };
   risk: AtRisk;
-  efficiency?: number;
 }
 
 /** Sensitive windows, what a day of stress and a day's delay cost, and the water to the end. */
 export function YieldAtRisk({ block, risk }: Props) {
   const { farm, units } = useSignedIn();
   const worth = useYieldValue(farm.slug, block.id);
-  const value = worth.data?.value ?? null;
+  const priced = worth.data && worth.data.value !== null ? worth.data : null;
   return (
     <Box as="section" aria-labelledby="yield-at-risk" mt="6">
       <Heading as="h2" id="yield-at-risk" size="lg">
@@ -24,7 +23,7 @@ export function YieldAtRisk({ block, risk }: Props) {
       </Heading>
       <Table.Root size="sm" bg="transparent" mt="1">
         <Table.Body>
-          {rows(risk, value, block.area_m2, units).map(([words, said]) => (
+          {rows(risk, priced, block.area_m2, units).map(([words, said]) => (
             <Table.Row key={words} bg="transparent">
               <Table.Cell px="0" color="inkSoft">
                 {words}
@@ -37,21 +36,23 @@ export function YieldAtRisk({ block, risk }: Props) {
         </Table.Body>
       </Table.Root>
       <Text fontSize="sm" color="inkSoft" mt="1">
-        {t("risk.source")} {worth.data && value === null && t("risk.notPriced")}
+        {t("risk.source")} {worth.data && !priced && t("risk.notPriced")}
       </Text>
     </Box>
   );
 }
 
 /** A share of the yield in percent, and in money where it is priced. */
-function cost(share: number, value: number | null): string {
+function cost(share: number, priced: Priced | null): string {
   const percent = t("risk.ofYield", { share: number(share * 100, share < 0.095 ? 1 : 0) });
-  return value === null ? percent : `${percent}, ${money(share * value)}`;
+  return !priced || priced.value === null
+    ? percent
+    : `${percent}, ${money(share * priced.value, priced.currency)}`;
 }
 
 function rows(
   risk: AtRisk,
-  value: number | null,
+  priced: Priced | null,
   areaM2: number,
   units: UnitSystem,
 ): [string, string][] {
@@ -60,7 +61,7 @@ function rows(
     out.push([
       t("risk.windowNow"),
       t("risk.windowUntil", {
-        name: t(`risk.window ${risk.window.name}` as "risk.window flowering"),
+        name: t(`window.${risk.window.name}`),
         day: shownDay(risk.window.ends_on),
         ky: number(risk.window.ky, 2),
       }),
@@ -70,7 +71,7 @@ function rows(
     out.push([
       t("risk.windowNext"),
       t("risk.windowFrom", {
-        name: t(`risk.window ${risk.next_window.name}` as "risk.window flowering"),
+        name: t(`window.${risk.next_window.name}`),
         day: shownDay(risk.next_window.starts_on),
         ky: number(risk.next_window.ky, 2),
       }),
@@ -78,12 +79,12 @@ function rows(
   }
   out.push([
     t("risk.stressDay"),
-    risk.stress_day_share === null ? t("risk.unknown") : cost(risk.stress_day_share, value),
+    risk.stress_day_share === null ? t("risk.unknown") : cost(risk.stress_day_share, priced),
   ]);
   if (risk.practice_share !== null) {
     out.push([t("risk.practice"), t("risk.upTo", { share: number(risk.practice_share * 100, 0) })]);
   }
-  out.push([t("risk.delay"), delayWords(risk, value)]);
+  out.push([t("risk.delay"), delayWords(risk, priced)]);
   out.push([
     t("risk.restUse", { days: risk.rest_days }),
     withUnit(risk.rest_use_mm, units, "water", units === "metric" ? 0 : 1),
@@ -100,8 +101,8 @@ function rows(
 
 const LEAST = 0.0005;
 
-function delayWords(risk: AtRisk, value: number | null): string {
+function delayWords(risk: AtRisk, priced: Priced | null): string {
   if (risk.delay_mm === null) return t("risk.noneInSight");
   if (risk.delay_share === null) return t("risk.unknown");
-  return risk.delay_share < LEAST ? t("risk.next to nothing") : cost(risk.delay_share, value);
+  return risk.delay_share < LEAST ? t("risk.nextToNothing") : cost(risk.delay_share, priced);
 }

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answered, client, type Schemas } from "../api/client";
 
+export type Priced = Schemas["YieldValueOut"];
 export type AtRisk = Schemas["AtRiskOut"];
 
 export function useYieldValue(slug: string, id: number) {
