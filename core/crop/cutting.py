@@ -164,8 +164,8 @@ def harvests(
         if taken is None:
             begins = min(max((on - today).days, 0), et0_mm.shape[1] - 1)
             lies = dried_after_days(et0_mm[:, begins:], rain_mm[:, begins:])
-            taken = int(np.ceil(np.quantile(lies, DRIED_CHANCE)))
-            early = int(np.floor(np.quantile(lies, 0.1)))
+            taken = int(np.quantile(lies, DRIED_CHANCE, method="inverted_cdf"))
+            early = int(np.quantile(lies, 0.1, method="inverted_cdf"))
         out.append(
             Harvest(
                 on=on,

@@ -1,0 +1,33 @@
+"""Seasons of simulated vineyards, watered as the leaf's band advises; `bench vines` runs more."""
+
+import numpy as np
+
+from core.leaf.bands import Product
+from core.world.vine import Vine, drawn_vineyard
+from core.world.vine_trial import run_vine_seasons
+
+
+def test_a_vine_on_dry_soil_closes_its_stomata() -> None:
+    vine = Vine(drawn_vineyard(np.random.default_rng(1)))
+    vine.day(5.0, 0.0, 0.0)
+    moist, used = vine.noon_mpa, vine.used_mm
+    held = vine.store_mm
+    for _ in range(40):
+        vine.day(5.0, 0.0, 0.0)
+    before = vine.used_mm
+    vine.day(5.0, 0.0, 0.0)
+    assert vine.noon_mpa < moist - 0.3
+    assert vine.used_mm - before < 0.9 * used
+    # What left the soil is what the vine used.
+    assert abs(held - vine.store_mm - (vine.used_mm - used)) < 1e-6
+    vine.day(5.0, 0.0, 60.0)
+    assert vine.noon_mpa > moist - 0.6
+
+
+def test_vineyards_of_dry_summers_stay_in_their_band() -> None:
+    seasons = run_vine_seasons([0, 2], products=(Product.RED_WINE, Product.WHITE_WINE))
+    weeks = np.concatenate([s.weeks() for s in seasons])
+    # The share that is wanted.
+    assert weeks.mean() >= 0.9
+    for season in seasons:
+        assert season.given_mm.sum() < season.calendar_mm
