@@ -22,7 +22,7 @@ class Done(StrEnum):
     STEERING_REMOVED = "steering_removed"
     STEM_ROUND_ADDED = "stem_round_added"
     STEM_ROUND_KEPT = "stem_round_kept"
-    STEM_ROUND_LEFT_TO_CHECKS = "stem_round_left_to_checks"
+    STEM_ROUND_UNKEPT = "stem_round_unkept"
     STEM_ROUND_REMOVED = "stem_round_removed"
     LESS_WATER_CHANGED = "less_water_changed"
     LESS_WATER_REMOVED = "less_water_removed"

@@ -107,7 +107,7 @@ class StemRound(FarmOwned):
     touches = of_block(first=NO_MORNING)
 
     block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="stem_rounds")
-    key = models.UUIDField(unique=True)
+    key = models.UUIDField()
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField()
     sky = models.CharField(max_length=8, choices=[(str(s), str(s)) for s in Sky], default=Sky.CLEAR)
@@ -126,6 +126,7 @@ class StemRound(FarmOwned):
             models.Index(fields=["block", "started_at"], name="stem_round_of_block")
         ]
         constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["block", "key"], name="stem_round_once"),
             models.CheckConstraint(
                 condition=models.Q(ended_at__gte=models.F("started_at")),
                 name="stem_round_ends_after_it_starts",

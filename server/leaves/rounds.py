@@ -92,7 +92,7 @@ def add_stem_round(access: Access, block_id: int, data: StemRoundIn) -> StemRoun
     RequestError
     """
     block = find_block(access, block_id)
-    known = StemRound.objects.for_farm(access.farm).filter(key=data.key).first()
+    known = StemRound.objects.for_farm(access.farm).filter(block=block, key=data.key).first()
     if known is not None:
         return known
     zone = ZoneInfo(access.farm.time_zone)
@@ -101,7 +101,7 @@ def add_stem_round(access: Access, block_id: int, data: StemRoundIn) -> StemRoun
     if found or start is None or end is None:
         raise RequestError(sentence("The round was not saved."), tuple(found))
     with transaction.atomic():
-        row = StemRound.objects.create(
+        row = StemRound(
             block=block,
             key=data.key,
             started_at=start,
@@ -113,7 +113,8 @@ def add_stem_round(access: Access, block_id: int, data: StemRoundIn) -> StemRoun
             note=data.note,
             made_by=access.user,
         )
-        StemLeaf.objects.bulk_create(
+        row.save()
+        StemLeaf.unscoped.bulk_create(
             StemLeaf(round=row, place=k, zone=x.zone.strip(), plant=x.plant.strip(), mpa=x.mpa)
             for k, x in enumerate(data.leaves, start=1)
         )
@@ -141,7 +142,7 @@ def keep_stem_round(access: Access, block_id: int, round_id: int, kept: bool) ->
     row = find_stem_round(access, block, round_id)
     row.kept = kept
     row.save()
-    done = Done.STEM_ROUND_KEPT if kept else Done.STEM_ROUND_LEFT_TO_CHECKS
+    done = Done.STEM_ROUND_KEPT if kept else Done.STEM_ROUND_UNKEPT
     record(access, done, block.name, row.pk, block.pk)
     return row
 

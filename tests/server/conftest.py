@@ -61,6 +61,9 @@ class Api:
     def patch(self, path: str, body: Any, status: int = 200) -> Any:
         return self._send("patch", path, body, status)
 
+    def delete(self, path: str, status: int = 200) -> Any:
+        return self._read(self.client.delete(f"/api{path}"), status)
+
     def upload(self, path: str, name: str, data: bytes, status: int = 200, **form: Any) -> Any:
         file = SimpleUploadedFile(name, data, "text/csv")
         return self._read(self.client.post(f"/api{path}", {**form, "file": file}), status)

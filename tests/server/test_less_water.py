@@ -1,12 +1,14 @@
 """Plans of less water and calendars of cuts, over the API."""
 
+from collections.abc import Callable
 from typing import Any
 
 import pytest
 
 from server.blocks.models import Block, EventKind, SeasonEvent
 from server.cuttings.models import CutPlan
-from server.farms.models import Farm
+from server.farms.models import Farm, Role
+from server.supply.describe import network_in_force
 from tests.server.conftest import Api
 
 pytestmark = pytest.mark.django_db
@@ -126,13 +128,12 @@ def test_a_calendar_is_removed(manager: Api, farm: Farm) -> None:
 
 def test_a_yield_is_worth_what_the_farm_says(manager: Api, farm: Farm) -> None:
     found = manager.get(f"{at(farm, 'Long Tye')}/yield-value")
-    priced = manager.get("/farms/thistlewick/supply")
-    values = {v["crop_key"]: v["value_ha"] for v in priced["document"]["crop_values"]}
-    wanted = values.get("maize-grain")
+    wanted = network_in_force(farm).document.value_ha("maize-grain")
     assert found["value"] == (None if wanted is None else pytest.approx(wanted * 38.0))
 
 
-def test_only_who_sets_up_may_change_rules(scout: Api, farm: Farm) -> None:
+def test_only_who_sets_up_may_change_rules(as_role: Callable[[Role], Api], farm: Farm) -> None:
+    scout = as_role(Role.SCOUT)
     block = at(farm, "Sallow Bank")
     scout.put(f"{block}/cut-plan", {"every_days": 28}, status=403)
     scout.put(
