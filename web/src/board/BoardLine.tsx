@@ -1,5 +1,6 @@
 import { Box, Grid, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
+import { RegimeMark } from "../answer/RegimeMark";
 import { StateMark } from "../answer/StateMark";
 import { actionWords, plannedWords, stateWords } from "../answer/words";
 import { decisionWords } from "../decide/words";
@@ -89,6 +90,7 @@ export function BoardLine({ row, slug, width, time, units, mark, act }: Props) {
               {row.name}
             </Text>
             <Text color="inkSoft" fontSize="sm" truncate>
+              <RegimeMark regime={row.answer.regime} />
               {row.crop ?? t("board.noCrop")}
               {row.answer.stage && ` · ${t(`stage.${row.answer.stage}`)}`}
             </Text>
@@ -109,6 +111,7 @@ export function BoardLine({ row, slug, width, time, units, mark, act }: Props) {
               {row.name}
               <Text as="span" color="inkSoft" fontFamily="body" fontWeight="400">
                 {" "}
+                <RegimeMark regime={row.answer.regime} />
                 {row.crop ?? t("board.noCrop")}
               </Text>
             </Text>
