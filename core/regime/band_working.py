@@ -77,6 +77,19 @@ def _curve(relation: Relation, symbol: str, at: Setting) -> tuple[str, tuple[Ter
     return f"-({CURVE.format(x=symbol)})", terms
 
 
+def _lowest_steps(share: Term, taw_mm: float, deficit_mm: float) -> list[Step]:
+    """The store's lowest point, from a share of the available water, and what is left above it."""
+    lowest = share.value * taw_mm
+    total = Term("TAW", taw_mm, Unit.WATER_MM, COMPUTED)
+    low = Term("low", lowest, Unit.WATER_MM, COMPUTED)
+    gone = Term("D", deficit_mm, Unit.WATER_MM, COMPUTED)
+    water, key = Unit.WATER_MM, StepKey.ABOVE_LOWEST
+    return [
+        Step(StepKey.LOWEST_STORE, "low", "xl * TAW", (share, total), lowest, water),
+        Step(key, "left", "low - D", (low, gone), lowest - deficit_mm, water),
+    ]
+
+
 def leaf_steps(
     d: Decisions,
     relation: Relation,
@@ -117,30 +130,7 @@ def leaf_steps(
     edge = Term("xl", low, Unit.SHARE, "share gone at which the lower edge is reached")
     value = float(relation.mpa_at(low, at))
     out.append(Step(StepKey.LEAF_AT_EDGE, "edge", formula, (*terms, edge), value, Unit.MPA))
-    total = Term("TAW", taw, Unit.WATER_MM, COMPUTED)
-    out.append(
-        Step(
-            StepKey.LOWEST_STORE,
-            "low",
-            "xl * TAW",
-            (Term("xl", low, Unit.SHARE, COMPUTED), total),
-            low * taw,
-            Unit.WATER_MM,
-        )
-    )
-    out.append(
-        Step(
-            StepKey.ABOVE_LOWEST,
-            "left",
-            "low - D",
-            (
-                Term("low", low * taw, Unit.WATER_MM, COMPUTED),
-                Term("D", deficit, Unit.WATER_MM, COMPUTED),
-            ),
-            low * taw - deficit,
-            Unit.WATER_MM,
-        )
-    )
+    out += _lowest_steps(Term("xl", low, Unit.SHARE, COMPUTED), taw, deficit)
     due = Term("Ds", made.missing_mm, Unit.WATER_MM, "to the upper edge of the band, at the start")
     if made.amount is not None:
         day = float(np.clip(made.moved.start_hours / 24, 0, d.expected.depletion_mm.shape[2] - 1))
@@ -233,28 +223,7 @@ def lower_refill_steps(
         out = _soil_steps(d)
         taw = float(g.zones.taw_mm[0, g.past_days])
         deficit = float(d.expected.depletion_mm[0, 0, 0])
-        low = Step(
-            StepKey.LOWEST_STORE,
-            "low",
-            "xl * TAW",
-            (
-                Term("xl", allowed, Unit.SHARE, "share that may be used in this stage, by plan"),
-                Term("TAW", taw, Unit.WATER_MM, COMPUTED),
-            ),
-            allowed * taw,
-            Unit.WATER_MM,
-        )
-        left = Step(
-            StepKey.ABOVE_LOWEST,
-            "left",
-            "low - D",
-            (
-                Term("low", allowed * taw, Unit.WATER_MM, COMPUTED),
-                Term("D", deficit, Unit.WATER_MM, COMPUTED),
-            ),
-            allowed * taw - deficit,
-            Unit.WATER_MM,
-        )
-        out += [low, left]
+        why = "share that may be used in this stage, by plan"
+        out += _lowest_steps(Term("xl", allowed, Unit.SHARE, why), taw, deficit)
     due = Term("Ds", made.missing_mm, Unit.WATER_MM, "deficit at the start, from the day table")
     return (*out, *_set_steps(d, made, usable_mm, due))

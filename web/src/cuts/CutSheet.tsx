@@ -1,10 +1,11 @@
-import { Button, Grid, Text } from "@chakra-ui/react";
+import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { DateLine } from "../form/DateLine";
 import { FormSheet } from "../form/FormSheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { RemoveButton } from "../form/RemoveButton";
 import { useSignedIn } from "../session/context";
 import vocabulary from "../../../server/base/vocabulary.json";
 import { useRemoveCutPlan, useSaveCutPlan, type CutPlan, type CutPlanIn } from "./queries";
@@ -86,15 +87,11 @@ export function CutSheet({ block, plan, close }: Props) {
       pending={save.isPending}
       other={
         plan && (
-          <Button
-            variant="ghost"
-            size="sm"
-            color="rust"
-            loading={remove.isPending}
-            onClick={() => remove.mutate(undefined, { onSuccess: close })}
-          >
-            {t("cuts.remove")}
-          </Button>
+          <RemoveButton
+            words={t("cuts.remove")}
+            pending={remove.isPending}
+            press={() => remove.mutate(undefined, { onSuccess: close })}
+          />
         )
       }
     >

@@ -1,5 +1,6 @@
-import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
+import { FactRows } from "../app/FactRows";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { number, withUnit, type UnitSystem } from "../units/format";
@@ -34,22 +35,7 @@ export function DeficitFacts({ block, said }: Props) {
         <LessWaterSheet block={block} plan={planned} close={() => setEditing(false)} />
       )}
       {plan.error && <Notice error={plan.error} retry={() => void plan.refetch()} />}
-      {planned && (
-        <Table.Root size="sm" bg="transparent" mt="1">
-          <Table.Body>
-            {rows(planned, said, units).map(([words, value]) => (
-              <Table.Row key={words} bg="transparent">
-                <Table.Cell px="0" color="inkSoft">
-                  {words}
-                </Table.Cell>
-                <Table.Cell px="0" textAlign="end">
-                  {value}
-                </Table.Cell>
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      )}
+      {planned && <FactRows rows={rows(planned, said, units)} />}
       <Text fontSize="sm" color="inkSoft" mt="1">
         {t("deficit.yieldNote")}
       </Text>

@@ -1,10 +1,11 @@
-import { Button, Grid, Text } from "@chakra-ui/react";
+import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { DateLine } from "../form/DateLine";
 import { FormSheet } from "../form/FormSheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { RemoveButton } from "../form/RemoveButton";
 import { useSignedIn } from "../session/context";
 import { forForm, measure, typed } from "../units/format";
 import { useRemoveLessWater, useSaveLessWater, type LessWater, type LessWaterIn } from "./queries";
@@ -73,15 +74,11 @@ export function LessWaterSheet({ block, plan, close }: Props) {
       disabled={planned.length === 0}
       other={
         plan && (
-          <Button
-            variant="ghost"
-            size="sm"
-            color="rust"
-            loading={remove.isPending}
-            onClick={() => remove.mutate(undefined, { onSuccess: close })}
-          >
-            {t("deficit.remove")}
-          </Button>
+          <RemoveButton
+            words={t("deficit.remove")}
+            pending={remove.isPending}
+            press={() => remove.mutate(undefined, { onSuccess: close })}
+          />
         )
       }
     >

@@ -1,5 +1,6 @@
-import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
+import { FactRows } from "../app/FactRows";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { shownDay } from "../time/enteredDate";
@@ -36,22 +37,7 @@ export function LeafFacts({ block, said }: Props) {
         <SteeringSheet block={block} leaf={leaf.data} close={() => setEditing(false)} />
       )}
       {leaf.error && <Notice error={leaf.error} retry={() => void leaf.refetch()} />}
-      {steering && (
-        <Table.Root size="sm" bg="transparent" mt="1">
-          <Table.Body>
-            {rows(steering, said, units).map(([words, value]) => (
-              <Table.Row key={words} bg="transparent">
-                <Table.Cell px="0" color="inkSoft">
-                  {words}
-                </Table.Cell>
-                <Table.Cell px="0" textAlign="end">
-                  {value}
-                </Table.Cell>
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      )}
+      {steering && <FactRows rows={rows(steering, said, units)} />}
       {said && (
         <Text fontSize="sm" color="inkSoft" mt="1">
           {t("leaf.learnedFrom", { rounds: said.rounds })} {apartWords(said)}

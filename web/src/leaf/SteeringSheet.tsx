@@ -1,10 +1,11 @@
-import { Button, Grid, Input, Table, Text } from "@chakra-ui/react";
+import { Grid, Input, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { DateLine } from "../form/DateLine";
 import { FormSheet } from "../form/FormSheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { RemoveButton } from "../form/RemoveButton";
 import { useSignedIn } from "../session/context";
 import vocabulary from "../../../server/base/vocabulary.json";
 import { figure, forForm, measure, typed } from "../units/format";
@@ -121,15 +122,11 @@ export function SteeringSheet({ block, leaf, close }: Props) {
       pending={save.isPending}
       other={
         was && (
-          <Button
-            variant="ghost"
-            size="sm"
-            color="rust"
-            loading={remove.isPending}
-            onClick={() => remove.mutate(undefined, { onSuccess: close })}
-          >
-            {t("leaf.stopSteering")}
-          </Button>
+          <RemoveButton
+            words={t("leaf.stopSteering")}
+            pending={remove.isPending}
+            press={() => remove.mutate(undefined, { onSuccess: close })}
+          />
         )
       }
     >

@@ -1,5 +1,6 @@
-import { Box, Button, Flex, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Button, Flex, Heading, Text } from "@chakra-ui/react";
 import { useState } from "react";
+import { FactRows } from "../app/FactRows";
 import { Notice } from "../app/Notice";
 import { FormSheet } from "../form/FormSheet";
 import { Tick } from "../form/Tick";
@@ -45,20 +46,7 @@ export function FieldFacts({ block, ponded }: Props) {
         <RiceSheet block={block} paddy={described} close={() => setEditing(false)} />
       )}
       {paddy.error && <Notice error={paddy.error} />}
-      <Table.Root size="sm" bg="transparent" mt="1">
-        <Table.Body>
-          {rows(ponded, units).map(([words, value]) => (
-            <Table.Row key={words} bg="transparent">
-              <Table.Cell px="0" color="inkSoft">
-                {words}
-              </Table.Cell>
-              <Table.Cell px="0" textAlign="end">
-                {value}
-              </Table.Cell>
-            </Table.Row>
-          ))}
-        </Table.Body>
-      </Table.Root>
+      <FactRows rows={rows(ponded, units)} />
       <Text fontSize="sm" color="inkSoft" mt="1">
         {ponded.falls > 0
           ? t("rice.learnedFrom", { falls: ponded.falls })

@@ -1,10 +1,11 @@
-import { Button, Grid, Text } from "@chakra-ui/react";
+import { Grid, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Notice } from "../app/Notice";
 import { DateLine } from "../form/DateLine";
 import { FormSheet } from "../form/FormSheet";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
+import { RemoveButton } from "../form/RemoveButton";
 import { useSignedIn } from "../session/context";
 import vocabulary from "../../../server/base/vocabulary.json";
 import { forForm, measure, typed } from "../units/format";
@@ -71,15 +72,11 @@ export function RiceSheet({ block, paddy, close }: Props) {
       pending={save.isPending}
       other={
         paddy && (
-          <Button
-            variant="ghost"
-            size="sm"
-            color="rust"
-            loading={remove.isPending}
-            onClick={() => remove.mutate(undefined, { onSuccess: close })}
-          >
-            {t("rice.remove")}
-          </Button>
+          <RemoveButton
+            words={t("rice.remove")}
+            pending={remove.isPending}
+            press={() => remove.mutate(undefined, { onSuccess: close })}
+          />
         )
       }
     >

@@ -1,4 +1,5 @@
-import { Box, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Heading, Text } from "@chakra-ui/react";
+import { FactRows } from "../app/FactRows";
 import { useSignedIn } from "../session/context";
 import { shownDay } from "../time/enteredDate";
 import { withUnit, number, type UnitSystem } from "../units/format";
@@ -21,20 +22,7 @@ export function YieldAtRisk({ block, risk }: Props) {
       <Heading as="h2" id="yield-at-risk" size="lg">
         {t("risk.yieldAtRisk")}
       </Heading>
-      <Table.Root size="sm" bg="transparent" mt="1">
-        <Table.Body>
-          {rows(risk, priced, block.area_m2, units).map(([words, said]) => (
-            <Table.Row key={words} bg="transparent">
-              <Table.Cell px="0" color="inkSoft">
-                {words}
-              </Table.Cell>
-              <Table.Cell px="0" textAlign="end">
-                {said}
-              </Table.Cell>
-            </Table.Row>
-          ))}
-        </Table.Body>
-      </Table.Root>
+      <FactRows rows={rows(risk, priced, block.area_m2, units)} />
       <Text fontSize="sm" color="inkSoft" mt="1">
         {t("risk.source")} {worth.data && !priced && t("risk.notPriced")}
       </Text>
