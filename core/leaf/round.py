@@ -36,7 +36,7 @@ class Sky(StrEnum):
     CLOUDY = "cloudy"
 
 
-class Doubt(StrEnum):
+class RoundDoubt(StrEnum):
     """What speaks against a round."""
 
     TOO_EARLY = "too_early"
@@ -48,7 +48,9 @@ class Doubt(StrEnum):
 
 
 # A round with one of these tells of the hour, the cloud or the bag rather than of the water.
-SPOILS = frozenset({Doubt.TOO_EARLY, Doubt.TOO_LATE, Doubt.CLOUDY, Doubt.BAGGED_TOO_SHORT})
+SPOILS = frozenset(
+    {RoundDoubt.TOO_EARLY, RoundDoubt.TOO_LATE, RoundDoubt.CLOUDY, RoundDoubt.BAGGED_TOO_SHORT}
+)
 
 
 @dataclass(frozen=True)
@@ -106,20 +108,20 @@ class RoundSays:
     se_mpa: float
     zones: tuple[ZoneMean, ...]
     outliers: tuple[int, ...]
-    doubts: tuple[Doubt, ...]
+    doubts: tuple[RoundDoubt, ...]
     believed: bool
 
 
-def doubts_of(round_: LeafRound, leaves: int) -> tuple[Doubt, ...]:
+def doubts_of(round_: LeafRound, leaves: int) -> tuple[RoundDoubt, ...]:
     """What speaks against a round of so many leaves that count."""
     noon, lasted, bagged = round_.after_noon_h, round_.lasted_min, round_.bagged_min
     found = {
-        Doubt.TOO_EARLY: noon is not None and noon < -NOON_WINDOW_H,
-        Doubt.TOO_LATE: noon is not None and noon > NOON_WINDOW_H,
-        Doubt.CLOUDY: round_.sky is Sky.CLOUDY,
-        Doubt.BAGGED_TOO_SHORT: bagged is not None and bagged < BAGGED_MIN,
-        Doubt.SLOW: lasted is not None and lasted > SLOW_MIN * max(len(round_.leaves), 1),
-        Doubt.TOO_FEW: leaves < FEWEST,
+        RoundDoubt.TOO_EARLY: noon is not None and noon < -NOON_WINDOW_H,
+        RoundDoubt.TOO_LATE: noon is not None and noon > NOON_WINDOW_H,
+        RoundDoubt.CLOUDY: round_.sky is Sky.CLOUDY,
+        RoundDoubt.BAGGED_TOO_SHORT: bagged is not None and bagged < BAGGED_MIN,
+        RoundDoubt.SLOW: lasted is not None and lasted > SLOW_MIN * max(len(round_.leaves), 1),
+        RoundDoubt.TOO_FEW: leaves < FEWEST,
     }
     return tuple(d for d, on in found.items() if on)
 

@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from core.leaf.bands import LeafPhase, Product, baseline_mpa, products
-from core.leaf.round import Doubt, LeafRound, RoundSays, Sky, round_says
+from core.leaf.round import LeafRound, RoundDoubt, RoundSays, Sky, round_says
 from core.leaf.steering import Side, Strategy
 from server.base.error_schema import ERRORS
 from server.base.moment import Day
@@ -107,7 +107,7 @@ class StemRoundOut(Schema):
     sd_mpa: float | None
     se_mpa: float | None
     zones: list[StemZoneOut]
-    doubts: list[Doubt]
+    doubts: list[RoundDoubt]
     believed: bool
     baseline_mpa: float | None
     leaves: list[StemLeafOut]

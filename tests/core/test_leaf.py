@@ -20,9 +20,9 @@ from core.leaf.bands import (
 )
 from core.leaf.relation import Setting, fresh_mm, learn_relation
 from core.leaf.round import (
-    Doubt,
     Leaf,
     LeafRound,
+    RoundDoubt,
     Sky,
     impossible,
     round_says,
@@ -87,7 +87,7 @@ def test_an_odd_plant_is_shown_and_left_out() -> None:
     assert says is not None
     assert says.outliers == (5,)
     assert says.mpa == pytest.approx(-0.85)
-    assert says.doubts == (Doubt.TOO_FEW,)
+    assert says.doubts == (RoundDoubt.TOO_FEW,)
     assert says.believed
 
 
@@ -104,12 +104,12 @@ def test_without_a_leaf_nothing_is_said() -> None:
 @pytest.mark.parametrize(
     ("more", "doubt", "believed"),
     [
-        ({"after_noon_h": -1.6}, Doubt.TOO_EARLY, False),
-        ({"after_noon_h": 1.6}, Doubt.TOO_LATE, False),
-        ({"sky": Sky.CLOUDY}, Doubt.CLOUDY, False),
-        ({"bagged_min": 10.0}, Doubt.BAGGED_TOO_SHORT, False),
-        ({"lasted_min": 80.0}, Doubt.SLOW, True),
-        ({"sky": Sky.CLOUDY, "kept": True}, Doubt.CLOUDY, True),
+        ({"after_noon_h": -1.6}, RoundDoubt.TOO_EARLY, False),
+        ({"after_noon_h": 1.6}, RoundDoubt.TOO_LATE, False),
+        ({"sky": Sky.CLOUDY}, RoundDoubt.CLOUDY, False),
+        ({"bagged_min": 10.0}, RoundDoubt.BAGGED_TOO_SHORT, False),
+        ({"lasted_min": 80.0}, RoundDoubt.SLOW, True),
+        ({"sky": Sky.CLOUDY, "kept": True}, RoundDoubt.CLOUDY, True),
         (
             {"after_noon_h": 1.4, "sky": Sky.HAZY, "bagged_min": 15.0, "lasted_min": 60.0},
             None,
@@ -118,7 +118,7 @@ def test_without_a_leaf_nothing_is_said() -> None:
     ],
 )
 def test_what_speaks_against_a_round(
-    more: dict[str, object], doubt: Doubt | None, believed: bool
+    more: dict[str, object], doubt: RoundDoubt | None, believed: bool
 ) -> None:
     says = round_says(round_of(*[-0.9] * 8, **more), {})
     assert says is not None

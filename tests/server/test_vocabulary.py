@@ -14,7 +14,7 @@ from core.instrument.calibration import CurveKind
 from core.instrument.life import LifeStatus, LogKind
 from core.irrigation.system import SystemKind
 from core.leaf.bands import LeafPhase, Product
-from core.leaf.round import Doubt, Sky
+from core.leaf.round import RoundDoubt, Sky
 from core.leaf.steering import Side, Strategy
 from core.ponded.field import Started
 from core.ponded.phases import Phase
@@ -41,7 +41,7 @@ VOCABULARIES = {
     "leaf_phase": LeafPhase,
     "strategy": Strategy,
     "sky": Sky,
-    "doubt": Doubt,
+    "doubt": RoundDoubt,
     "harvested": Harvested,
     "side": Side,
     "window": WindowName,

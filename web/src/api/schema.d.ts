@@ -11005,12 +11005,6 @@ export interface components {
             product_lower_mpa: number;
         };
         /**
-         * Doubt
-         * @description What speaks against a round.
-         * @enum {string}
-         */
-        Doubt: "too_early" | "too_late" | "cloudy" | "bagged_too_short" | "slow" | "too_few";
-        /**
          * LeafOut
          * @description ``steering`` and ``next_round`` are null where the block is not steered by its leaves.
          */
@@ -11059,6 +11053,12 @@ export interface components {
             /** Bands */
             bands: components["schemas"]["BandOut"][];
         };
+        /**
+         * RoundDoubt
+         * @description What speaks against a round.
+         * @enum {string}
+         */
+        RoundDoubt: "too_early" | "too_late" | "cloudy" | "bagged_too_short" | "slow" | "too_few";
         /**
          * Sky
          * @enum {string}
@@ -11162,7 +11162,7 @@ export interface components {
             /** Zones */
             zones: components["schemas"]["StemZoneOut"][];
             /** Doubts */
-            doubts: components["schemas"]["Doubt"][];
+            doubts: components["schemas"]["RoundDoubt"][];
             /** Believed */
             believed: boolean;
             /** Baseline Mpa */
