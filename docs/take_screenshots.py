@@ -86,6 +86,13 @@ def test_rice(at_board: Page, base_url: str) -> None:
     take(at_board, "rice", whole=True)
 
 
+def test_vineyard(at_board: Page, base_url: str) -> None:
+    open_block(at_board, base_url, "Wick Terrace")
+    expect(at_board.get_by_role("heading", name="Rounds of leaf readings")).to_be_visible()
+    expect(at_board.get_by_role("img", name=re.compile("plants to read"))).to_be_visible()
+    take(at_board, "vineyard")
+
+
 def farm_page(page: Page, base_url: str, part: str) -> None:
     page.goto(f"{base_url}/thistlewick/farm/{part}")
     expect(page.get_by_role("heading", level=1)).to_have_text("Farm")
@@ -102,10 +109,6 @@ def test_farm_pages(at_board: Page, base_url: str) -> None:
     page.get_by_role("link", name="Tye silt loam").click()
     expect(page.get_by_role("slider", name="Texture triangle")).to_be_visible()
     take(page, "soil")
-    farm_page(page, base_url, "crops")
-    page.get_by_role("link", name="Maize, Levels early").click()
-    expect(page.get_by_role("region", name="Differences from the published values")).to_be_visible()
-    take(page, "crop")
 
 
 def test_limits(at_board: Page, base_url: str) -> None:

@@ -22,7 +22,7 @@ export function CutFacts({ block, said }: Props) {
     <Box as="section" aria-labelledby="cuts" mb="6">
       <Flex justify="space-between" align="baseline" gap="3">
         <Heading as="h2" id="cuts" size="lg">
-          {t(settled?.harvested === "grazed" ? "cuts.grazings" : "cuts.cuts")}
+          {settled?.harvested === "grazed" ? t("cuts.grazings") : t("cuts.cuts")}
         </Heading>
         {may("set_up_ground") && settled && (
           <Button size="xs" variant="outline" onClick={() => setEditing(true)}>
@@ -41,7 +41,7 @@ export function CutFacts({ block, said }: Props) {
             <Table.Row bg="transparent">
               <Table.ColumnHeader px="0">{t("cuts.dryFrom")}</Table.ColumnHeader>
               <Table.ColumnHeader>
-                {t(said.harvested === "grazed" ? "cuts.stockComes" : "cuts.cutOn")}
+                {said.harvested === "grazed" ? t("cuts.stockComes") : t("cuts.cutOn")}
               </Table.ColumnHeader>
               <Table.ColumnHeader>{t("cuts.waterFrom")}</Table.ColumnHeader>
             </Table.Row>

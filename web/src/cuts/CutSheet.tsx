@@ -130,7 +130,7 @@ export function CutSheet({ block, plan, close }: Props) {
           error={problems["dry_before_days"]}
         />
         <Line
-          label={t(grazed ? "cuts.grazedFor" : "cuts.baledAfter")}
+          label={grazed ? t("cuts.grazedFor") : t("cuts.baledAfter")}
           value={form.taken}
           change={(taken) => set({ taken })}
           unit={t("cuts.days")}

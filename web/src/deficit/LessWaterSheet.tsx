@@ -98,7 +98,7 @@ export function LessWaterSheet({ block, plan, close }: Props) {
           </Choice>
           {stages[stage].kind !== "usual" && (
             <Line
-              label={t(stages[stage].kind === "share" ? "deficit.share" : "deficit.used")}
+              label={stages[stage].kind === "share" ? t("deficit.share") : t("deficit.used")}
               value={stages[stage].percent}
               change={(value) => put(stage, { percent: value })}
               unit="%"

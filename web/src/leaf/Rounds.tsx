@@ -167,7 +167,7 @@ function Row({ block, round, time, units, zoned }: RowProps) {
             variant="ghost"
             color="rust"
             loading={remove.isPending}
-            aria-label={t(asking ? "leaf.confirmRemoveOf" : "leaf.removeOf", { day })}
+            aria-label={asking ? t("leaf.confirmRemoveOf", { day }) : t("leaf.removeOf", { day })}
             onClick={() => (asking ? remove.mutate(round.id) : setAsking(true))}
           >
             {asking ? t("leaf.confirmRemove") : t("leaf.remove")}

@@ -246,9 +246,15 @@ export function SteeringSheet({ block, leaf, close }: Props) {
                     size="xs"
                     bg="sheet"
                     inputMode="decimal"
-                    aria-label={t(edge === "upper" ? "leaf.upperEdgeOf" : "leaf.lowerEdgeOf", {
-                      phase: t(`leaf_phase.${b.phase}`),
-                    })}
+                    aria-label={
+                      edge === "upper"
+                        ? t("leaf.upperEdgeOf", {
+                            phase: t(`leaf_phase.${b.phase}`),
+                          })
+                        : t("leaf.lowerEdgeOf", {
+                            phase: t(`leaf_phase.${b.phase}`),
+                          })
+                    }
                     placeholder={figure(
                       edge === "upper" ? b.product_upper_mpa : b.product_lower_mpa,
                       units,
