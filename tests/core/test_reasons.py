@@ -377,6 +377,13 @@ def test_every_reason_is_tried() -> None:
         Reason.MAY_DRY_DEEPER,
         Reason.BUND_TOO_LOW,
     }
+    # Of leaves and plans, see `test_leaf_regime` and `test_deficit`.
+    elsewhere |= {
+        Reason.LEAVES_NOT_READ,
+        Reason.LEAF_DRIER_THAN_SOIL,
+        Reason.LEAF_WETTER_THAN_SOIL,
+        Reason.LESS_BY_PLAN,
+    }
     assert {*CASES, *FOUND, *elsewhere} == set(Reason)
 
 
