@@ -6,7 +6,7 @@ References
    growth period.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
 
@@ -149,7 +149,7 @@ def at_risk(d: Decisions, row: int, rest: _Rest, start_hours: float) -> AtRisk:
     et0 = block.assumed.stated_et.expected
     window, later = _windows(crop, rest, block.now.date())
     book_day = float(rest.book_day[0])
-    per_mm = None if crop.ky_season is None else loss_per_mm(crop, book_day, max(et0, 1e-6), 1.0)
+    per_mm = _loss_per_mm(crop, book_day, et0)
     late = _lost_a_day_late(d, row, start_hours)
     use = rest.kc[: rest.days] * et0
     held = float(g.zones.taw_mm[row, now]) - max(float(d.track.depletion_mm[row, -1]), 0.0)
@@ -159,7 +159,7 @@ def at_risk(d: Decisions, row: int, rest: _Rest, start_hours: float) -> AtRisk:
         stress_day_share=None if per_mm is None else min(per_mm * float(rest.kc[0]) * et0, 1.0),
         practice_share=_practice(crop, window),
         delay_mm=late,
-        delay_share=None if late is None or per_mm is None else min(late * per_mm, 1.0),
+        delay_share=_delay_share(late, per_mm),
         rest_days=rest.days,
         rest_use_mm=float(use.sum()),
         rest_need_mm=max(float(use.sum()) - held, 0.0),
@@ -178,6 +178,19 @@ def risks(d: Decisions) -> list[AtRisk]:
     return [at_risk(d, row, rest, float(d.start_hours[row])) for row, rest in enumerate(_rests(d))]
 
 
-def risk_of(d: Decisions, row: int, start_hours: float) -> AtRisk:
-    """The same of one block whose irrigation starts at another hour."""
-    return at_risk(d, row, _rests(d)[row], start_hours)
+def starting_at(risk: AtRisk, d: Decisions, row: int, start_hours: float) -> AtRisk:
+    """The same where the next irrigation's latest start is another hour."""
+    season, block = d.gathered.seasons[row], d.gathered.blocks[row]
+    late = _lost_a_day_late(d, row, start_hours)
+    book_day = float(d.gathered.limits.crop.book_day[row, d.gathered.past_days])
+    per_mm = _loss_per_mm(season.crop, book_day, block.assumed.stated_et.expected)
+    return replace(risk, delay_mm=late, delay_share=_delay_share(late, per_mm))
+
+
+def _loss_per_mm(crop: Crop, book_day: float, et0_mm: float) -> float | None:
+    """Share of the yield lost for a mm lacking [1/mm]; None without a Ky."""
+    return None if crop.ky_season is None else loss_per_mm(crop, book_day, max(et0_mm, 1e-6), 1.0)
+
+
+def _delay_share(late_mm: float | None, per_mm: float | None) -> float | None:
+    return None if late_mm is None or per_mm is None else min(late_mm * per_mm, 1.0)

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
+from functools import cached_property
 
 import numpy as np
 
@@ -27,6 +28,7 @@ from core.advice.latest_start import (
 )
 from core.advice.leaching_of_set import LeachingOfSet, leaching_of_set
 from core.advice.little_and_often import daily_hours, waters_daily
+from core.advice.members_need import members_need
 from core.advice.state_now import by_crop, sensors_lead, state_of
 from core.advice.to_the_end import enough_to_the_end
 from core.arrays import Bools, Floats
@@ -62,6 +64,7 @@ class Decisions:
         infinity beyond the outlook
     member_depletion_mm : (blocks, CASES), of each member now
     member_usable_mm : (blocks, CASES, AHEAD_DAYS + 1), of each at the start of each day
+    most_net_mm : the most that a block may be told to give, see `core.advice.bounds`
     usable_range_mm : (blocks, 3, SHOWN_DAYS + 1), the dry tenth, the middle, the wet tenth
     chance_past : (blocks, SHOWN_DAYS + 1), that refill is passed by then [-]
     drained_mm : expected to leave the root zone within the days shown
@@ -96,6 +99,7 @@ class Decisions:
     days_range: Floats
     member_depletion_mm: Floats
     member_usable_mm: Floats
+    most_net_mm: Floats
     usable_range_mm: Floats
     chance_past: Floats
     drained_mm: Floats
@@ -121,6 +125,11 @@ class Decisions:
     earliest_hours: Floats
     rain_chance: Floats
     wait_mm: Floats
+
+    @cached_property
+    def members_need(self) -> tuple[Floats, Floats]:
+        """Use and rain of the members of all blocks by calendar day, see `members_need`."""
+        return members_need(self.gathered, self.track, AHEAD_DAYS + 1)
 
 
 def _critical_span(crop: Crop) -> tuple[float, float] | None:
@@ -253,6 +262,7 @@ def decide(
         days_range=_range(member_left, days_left),
         member_depletion_mm=depletion,
         member_usable_mm=members,
+        most_net_mm=most,
         usable_range_mm=ordered[:, rank(RANGE, ordered.shape[1])],
         chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
         drained_mm=ensemble.drained_mm.sum(axis=2).mean(axis=1),

@@ -80,19 +80,22 @@ class Relation:
         out: Floats = -np.einsum("c...k,ck->c...", _terms(share, at), self.courses)
         return out
 
-    def share_at(self, mpa: float, at: Setting) -> float:
-        """Share gone at which the likely one comes down to a potential; 0 where a full soil is
-        below it already, 1 where wilting does not reach it. ``at`` holds single figures."""
-        return float(np.interp(-mpa, _terms(GRID, at) @ self.likely, GRID))
+    def share_at(self, mpa: ArrayLike, at: Setting) -> Floats:
+        """Share gone at which the likely one comes down to a potential, shape of ``mpa``; 0 where
+        a full soil is below it already, 1 where wilting does not reach it."""
+        return _share_of(self.likely, mpa, at)
 
     def shares_at(self, mpa: Floats, at: Setting) -> Floats:
-        """The same of each course for the potential and setting of each day; (CASES, days)."""
-        falls = _terms(GRID, Setting()) @ self.courses.T
-        none = np.zeros_like(mpa)
-        moved = _terms(none, at)[:, DEMAND:] @ self.courses[:, DEMAND:].T
-        wanted = -mpa[:, None] - moved
-        out = [np.interp(wanted[:, k], falls[:, k], GRID) for k in range(falls.shape[1])]
-        return np.array(out)
+        """The same of each course, (CASES, ...)."""
+        return np.array([_share_of(course, mpa, at) for course in self.courses])
+
+
+def _share_of(coefficients: Floats, mpa: ArrayLike, at: Setting) -> Floats:
+    """Share gone at which a relation comes down to a potential."""
+    none = np.zeros_like(np.asarray(mpa, float))
+    moved = _terms(none, at)[..., DEMAND:] @ coefficients[DEMAND:]
+    fall = _terms(GRID, Setting()) @ coefficients
+    return np.asarray(np.interp(-np.asarray(mpa, float) - moved, fall, GRID))
 
 
 def learn_relation(

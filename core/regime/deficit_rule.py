@@ -19,9 +19,7 @@ from core.deficit.plan import DeficitPlan
 from core.deficit.yield_expected import yield_expected
 from core.regime.band_working import lower_refill_steps
 from core.regime.share_of_use import Owed, owed, share_band
-from core.regime.soil_band import BandDecision, Ruling, StoreBand
-
-CRITICAL = frozenset({Reason.CRITICAL_STAGE, Reason.CRITICAL_STAGE_NEXT})
+from core.regime.soil_band import CRITICAL, BandDecision, Ruling, StoreBand
 
 
 class DeficitRule:

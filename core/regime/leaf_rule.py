@@ -26,7 +26,7 @@ from core.outlook.forecast import scores
 from core.outlook.likely import Likely, likely_of
 from core.regime.band_working import leaf_steps
 from core.regime.share_of_use import owed, share_band
-from core.regime.soil_band import LEAST_ROOM_MM, BandDecision, Ruling, StoreBand
+from core.regime.soil_band import CRITICAL, LEAST_ROOM_MM, BandDecision, Ruling, StoreBand
 from core.state.daylight import used_by
 
 # A round is due a week after the last one, or before the next irrigation where that is sooner, and
@@ -185,19 +185,15 @@ class _LeafBlock:
 
     def _edge(self, which: str) -> Floats:
         """Share gone at which an edge of the band in force is reached; (days,), past and ahead."""
-        out = np.empty(self.band.size)
-        for day, k in enumerate(self.band.tolist()):
-            at = Setting(self.beyond, float(self.fresh[day]))
-            out[day] = self.relation.share_at(getattr(self.bands[k], which), at)
-        return out
+        edges = np.array([getattr(b, which) for b in self.bands])[self.band]
+        return self.relation.share_at(edges, Setting(self.beyond, self.fresh))
 
     def _lower_each(self) -> Floats:
         """Share gone at which each course reaches the lower edge on the days ahead;
         (CASES, AHEAD_DAYS + 1)."""
         now = range(self.days, self.days + AHEAD_DAYS + 1)
         lowest = np.array([self.bands[int(self.band[k])].lower_mpa for k in now])
-        at = Setting(np.full(lowest.size, self.beyond), self.fresh[self.days :])
-        return self.relation.shares_at(lowest, at)
+        return self.relation.shares_at(lowest, Setting(self.beyond, self.fresh[self.days :]))
 
     def _to_upper_edge(self) -> Floats:
         """Water that brings the leaf to the upper edge of its band on each day ahead, expected
@@ -267,7 +263,7 @@ class _LeafBlock:
             highest_past_mm=highest[: self.days + 1],
             explained=explained,
             needs=needs,
-            dropped=frozenset({Reason.CRITICAL_STAGE, Reason.CRITICAL_STAGE_NEXT}),
+            dropped=CRITICAL,
             worse=self._heard_days > OLD_DAYS,
             taken_chance=TAKEN_CHANCE,
         )

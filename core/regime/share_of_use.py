@@ -6,14 +6,12 @@ import numpy as np
 
 from core.advice.decide import LEAST_DUE_MM, Decisions
 from core.advice.gather import AHEAD_DAYS
-from core.advice.members_need import members_need
 from core.advice.needs_ahead import NeedsAhead
-from core.advice.vocabulary import Reason
 from core.advice.working import Step
 from core.arrays import Floats
 from core.deficit.owed import owed_mm
 from core.regime.band_working import share_steps
-from core.regime.soil_band import BandDecision, StoreBand
+from core.regime.soil_band import CRITICAL, BandDecision, StoreBand
 from core.state.daylight import used_by
 
 LEAST_KS = 0.2  # use without stress is told from what was used no further than this [-]
@@ -61,7 +59,7 @@ def owed(d: Decisions, row: int, share: Floats, application_mm: float | None) ->
     expected = d.expected
     coming = expected.et_mm[row, 0] / np.clip(expected.ks[row, 0], LEAST_KS, 1.0)
     most = np.maximum(expected.depletion_mm[row, 0, 1:], 0.0)
-    need, rain = members_need(g, t, AHEAD_DAYS + 1)
+    need, rain = d.members_need
     done = float(used_by(g.hour_of_day))
     # What is planned comes to all alike; the members' own water is their rain.
     planned = expected.water_mm[row, 0] - np.median(rain[row], axis=0)[:AHEAD_DAYS]
@@ -114,5 +112,5 @@ def share_band(d: Decisions, row: int, due: Owed) -> StoreBand:
         highest_past_mm=depletion - due.past_mm,
         explained=explained,
         needs=needs,
-        dropped=frozenset({Reason.CRITICAL_STAGE, Reason.CRITICAL_STAGE_NEXT}),
+        dropped=CRITICAL,
     )

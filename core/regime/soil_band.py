@@ -15,8 +15,7 @@ from core.advice.assess import answers_of, season_or_why, with_past, with_state
 from core.advice.assess import assess as soil_answer
 from core.advice.assess import block_learned as soil_learned
 from core.advice.assess import block_past as soil_past
-from core.advice.at_risk import risk_of
-from core.advice.bounds import most_net_mm
+from core.advice.at_risk import starting_at
 from core.advice.decide import (
     LIKELY_RAIN,
     RAIN_WAIT_DAYS,
@@ -48,6 +47,8 @@ from core.limits.root_zone import RootZoneLimits
 from core.outlook.ahead import days_until_refill, quantile, rank
 
 LEAST_ROOM_MM = 1.0
+# A crop that is kept short on purpose is not hurried through its sensitive stages.
+CRITICAL = frozenset({Reason.CRITICAL_STAGE, Reason.CRITICAL_STAGE_NEXT})
 # What the soil's own rule says of its timing; a band says it anew, or does not have it.
 ABOUT_TIMING = frozenset(
     {
@@ -147,6 +148,11 @@ class BandDecision:
     left_out_mm: float
     amount: Amount | None
 
+    @property
+    def held(self) -> bool:
+        """Whether the irrigation has to wait for a hold to end."""
+        return self.moved.hold is not None and not self.moved.goes_before
+
 
 def decide_band(d: Decisions, row: int, band: StoreBand) -> BandDecision:
     """When and how much water a block gets by its band.
@@ -166,7 +172,7 @@ def decide_band(d: Decisions, row: int, band: StoreBand) -> BandDecision:
     by_days = min(days_left, max(chance_days, worth_days))
     if d.finished[row] or by_days >= d.over_days[row]:
         by_days = np.inf
-    most = float(most_net_mm(d.gathered, d.track, d.expected)[row])
+    most = float(d.most_net_mm[row])
 
     def given(hours: float) -> tuple[float, float, Amount]:
         day = min(max(hours, 0.0) / 24, AHEAD_DAYS)
@@ -202,11 +208,10 @@ def decide_band(d: Decisions, row: int, band: StoreBand) -> BandDecision:
 
 def _state(d: Decisions, row: int, band: StoreBand, made: BandDecision) -> State:
     start = made.soil_hours
-    held = made.moved.hold is not None and not made.moved.goes_before
     tests = (
         (bool(d.finished[row]), State.FINISHED),
         (float(band.expected_mm[0]) < 0, State.BELOW_REFILL),
-        (held and start <= SOON_HOURS, State.ON_HOLD),
+        (made.held and start <= SOON_HOURS, State.ON_HOLD),
         (start <= NOW_HOURS, State.IRRIGATE_NOW),
         (start <= SOON_HOURS, State.IRRIGATE_SOON),
     )
@@ -239,14 +244,13 @@ def _reasons(
     kept = [r for r in base.reasons if r not in ABOUT_TIMING and r not in band.dropped]
     first = min((p.start_hours for p in inputs.planned), default=np.nan)
     soon = made.soil_hours <= SOON_HOURS
-    held = made.moved.hold is not None and not made.moved.goes_before
     bound = made.amount.bound if made.amount else Bound.DEFICIT
     system = inputs.assumed.system
     turn = made.amount.turn_hours if made.amount else 0.0
     timing = {
         Reason.RAIN_MAY_COVER: soon and rain >= LIKELY_RAIN,
         Reason.GO_BEFORE_HOLD: made.moved.goes_before,
-        Reason.ON_HOLD: held,
+        Reason.ON_HOLD: made.held,
         Reason.PLANNED_IN_TIME: bool(made.soil_hours >= first),
         Reason.PLANNED_TOO_LATE: bool(made.soil_hours < first),
         Reason.MAXIMUM_APPLICATION: bound is Bound.MAXIMUM_APPLICATION,
@@ -311,7 +315,7 @@ def _answered(
         rain_chance=None if np.isnan(rain) else rain,
         wait_mm=None if np.isnan(wait) else wait,
         amount=made.amount,
-        at_risk=risk_of(d, row, start),
+        at_risk=starting_at(base.at_risk, d, row, start) if base.at_risk else None,
     )
 
 

@@ -31,7 +31,7 @@ describe("yield at risk", () => {
     expect(words).toContain("Window now flowering, until 23 Jul 2026 (Ky 1.50)");
     expect(words).toContain("Next window yield formation, from 23 Jul 2026 (Ky 0.50)");
     expect(words).toContain("A day without any water left 5.2 % of yield, € 2,600");
-    expect(words).toContain("Commonly reckoned for a day of stress up to 9 %");
+    expect(words).toContain("Usually assumed for a day of stress up to 9 %");
     expect(words).toContain("0.6 % of yield, € 305");
     // 240 mm on 38 ha.
     expect(words).toContain("240 mm net, 91,200 m³");
