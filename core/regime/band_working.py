@@ -10,7 +10,7 @@ from core.advice.explain_steps import state_steps, when_steps
 from core.advice.working import COMPUTED, Step, StepKey, Term, Unit
 from core.arrays import Floats
 from core.leaf.relation import Relation, Setting
-from core.regime.soil_band import BandDecision
+from core.regime.store_band import BandDecision
 
 # Steps of the soil's own rule that the band stands in for.
 OWN_RULE = frozenset(

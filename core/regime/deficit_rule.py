@@ -19,7 +19,8 @@ from core.deficit.plan import DeficitPlan
 from core.deficit.yield_expected import yield_expected
 from core.regime.band_working import lower_refill_steps
 from core.regime.share_of_use import Owed, owed, share_band
-from core.regime.soil_band import CRITICAL, BandDecision, Ruling, StoreBand
+from core.regime.soil_band import Ruling
+from core.regime.store_band import CRITICAL, BandDecision, StoreBand
 
 
 class DeficitRule:

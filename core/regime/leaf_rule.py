@@ -26,7 +26,8 @@ from core.outlook.forecast import scores
 from core.outlook.likely import Likely, likely_of
 from core.regime.band_working import leaf_steps
 from core.regime.share_of_use import owed, share_band
-from core.regime.soil_band import CRITICAL, LEAST_ROOM_MM, BandDecision, Ruling, StoreBand
+from core.regime.soil_band import Ruling
+from core.regime.store_band import CRITICAL, LEAST_ROOM_MM, BandDecision, StoreBand
 from core.state.daylight import used_by
 
 # A round is due a week after the last one, or before the next irrigation where that is sooner, and

@@ -11,7 +11,7 @@ from core.advice.working import Step
 from core.arrays import Floats
 from core.deficit.owed import owed_mm
 from core.regime.band_working import share_steps
-from core.regime.soil_band import CRITICAL, BandDecision, StoreBand
+from core.regime.store_band import CRITICAL, BandDecision, StoreBand
 from core.state.daylight import used_by
 
 LEAST_KS = 0.2  # use without stress is told from what was used no further than this [-]
