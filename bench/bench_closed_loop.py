@@ -18,8 +18,10 @@ from bench.figures import Figure, run
 from core.state.estimate_from import EstimateFrom
 from core.world.climates import Climate
 from core.world.equipment import DRIP, SPRINKLERS, Equipment
+from core.world.farm import Farm, make_farm
+from core.world.field_readings import Instruments
 from core.world.layerings import TEXTURES, UNEVEN, Layering, uniform
-from core.world.trial import Farm, Instruments, Rule, Trial, make_farm, run_trial
+from core.world.trial import Rule, Trial, run_trial
 from core.world.truths import TruthKind
 
 CROPS = ("potato", "maize-grain", "apple")

@@ -33,10 +33,10 @@ from core.world.events_trial import (
     roots_judged,
     watched_by_habit,
 )
+from core.world.farm import make_farm
 from core.world.layerings import TEXTURES, UNEVEN, uniform
 from core.world.refill_trial import RefillJudged, late_habits, refill_judged
 from core.world.run_hours_trial import try_run_hours
-from core.world.trial import make_farm
 from core.world.truths import RichardsTruth, TruthKind
 
 BLOCKS, DAYS, STEPS, EVERY_DAYS = 300, 150, 96, 5

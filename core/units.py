@@ -8,6 +8,7 @@ Every factor follows from the international inch (25.4 mm), the international ac
 MM_PER_INCH = 25.4
 MM_PER_FOOT = 304.8
 M2_PER_HECTARE = 10_000.0
+MM_M2_PER_M3 = 1000.0
 M2_PER_ACRE = 4046.8564224
 M3_PER_US_GALLON = 231 * (MM_PER_INCH / 1000) ** 3
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from core.advice.estimate_inputs import WeatherAhead
 from core.advice.gather import AHEAD_DAYS, Gathered
+from core.advice.inputs import BlockInputs
 from core.advice.state_now import State, by_crop, sensors_lead
 from core.arrays import Floats
 from core.estimate.ahead import CASES, DEPLETION, DRAINED, RAW, TAW
@@ -63,21 +64,23 @@ def planned_by_day(g: Gathered) -> Floats:
 
     What stands still waters all its run long; a machine's last part gets its water at the end.
     """
-    out = np.zeros((len(g.blocks), AHEAD_DAYS))
+    return np.array([planned_of(block) for block in g.blocks])
+
+
+def planned_of(block: BlockInputs) -> Floats:
+    """The same of one block; (AHEAD_DAYS,) [mm net]."""
+    out = np.zeros(AHEAD_DAYS)
     begins = 24.0 * np.arange(AHEAD_DAYS)
-    for i, block in enumerate(g.blocks):
-        for p in block.planned:
-            if block.assumed.system.moves:
-                here = (p.end_hours >= begins) & (p.end_hours < begins + 24)
-                out[i] += p.net_mm * here
-                continue
-            # What of it lies behind now was given and not yet logged: it counts today.
-            start, length = max(p.start_hours, 0.0), p.end_hours - p.start_hours
-            inside = np.clip(
-                np.minimum(p.end_hours, begins + 24) - np.maximum(start, begins), 0, None
-            )
-            inside[0] += start - p.start_hours
-            out[i] += p.net_mm * inside / length
+    for p in block.planned:
+        if block.assumed.system.moves:
+            here = (p.end_hours >= begins) & (p.end_hours < begins + 24)
+            out += p.net_mm * here
+            continue
+        # What of it lies behind now was given and not yet logged: it counts today.
+        start, length = max(p.start_hours, 0.0), p.end_hours - p.start_hours
+        inside = np.clip(np.minimum(p.end_hours, begins + 24) - np.maximum(start, begins), 0, None)
+        inside[0] += start - p.start_hours
+        out += p.net_mm * inside / length
     return out
 
 

@@ -28,12 +28,13 @@ from core.advice.latest_start import (
 )
 from core.advice.leaching_of_set import LeachingOfSet, leaching_of_set
 from core.advice.little_and_often import daily_hours, waters_daily
+from core.advice.members_hold import MembersHold, members_hold
 from core.advice.members_need import members_need
 from core.advice.state_now import by_crop, sensors_lead, state_of
-from core.advice.to_the_end import enough_to_the_end
+from core.advice.to_the_end import ToTheEnd, to_the_end
 from core.arrays import Bools, Floats
 from core.crop.catalogue import Crop
-from core.crop.season import STAGE_ORDER, CropSeason, Stage
+from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
 from core.irrigation.amount import Amounts, Systems, irrigation_amounts
 from core.outlook.ahead import Ahead, days_until_refill, quantile, rank
@@ -64,6 +65,7 @@ class Decisions:
         infinity beyond the outlook
     member_depletion_mm : (blocks, CASES), of each member now
     member_usable_mm : (blocks, CASES, AHEAD_DAYS + 1), of each at the start of each day
+    members_hold : what is in the roots of each now, and at most
     most_net_mm : the most that a block may be told to give, see `core.advice.bounds`
     usable_range_mm : (blocks, 3, SHOWN_DAYS + 1), the dry tenth, the middle, the wet tenth
     chance_past : (blocks, SHOWN_DAYS + 1), that refill is passed by then [-]
@@ -76,13 +78,14 @@ class Decisions:
     daily : of bool, whether water comes each day, little and often
     soil_hours : the latest start that the soil allows; infinity where none is in sight
     start_hours, start_deficit_mm, amounts : of the latest start once holds are respected
-    over_days : until the crop is over; infinity beyond the outlook
+    end : until the crop is over
     finished : of bool, whether it needs no more water before that
     hold, before_hold : by block, the hold that moved the start, None where none did, and whether
         the set goes before it
     likely_rain_mm : that most members bring within two days of the start
     beyond_mm : left out because more was given lately than the roots can hold
     unsure_mm : left out of the amount because the depletion may be less than estimated
+    unused_mm : left out because the crop is over before it would use it
     leaching : what of the amounts is to pass the roots
     earliest_hours : from when a set is worth giving
     rain_chance : that rain makes the set needless for three days [-]; NaN without a forecast
@@ -99,6 +102,7 @@ class Decisions:
     days_range: Floats
     member_depletion_mm: Floats
     member_usable_mm: Floats
+    members_hold: MembersHold
     most_net_mm: Floats
     usable_range_mm: Floats
     chance_past: Floats
@@ -111,7 +115,7 @@ class Decisions:
     chance_days: Floats
     daily: Bools
     soil_hours: Floats
-    over_days: Floats
+    end: ToTheEnd
     finished: Bools
     start_hours: Floats
     hold: tuple[Hold | None, ...]
@@ -120,6 +124,7 @@ class Decisions:
     likely_rain_mm: Floats
     beyond_mm: Floats
     unsure_mm: Floats
+    unused_mm: Floats
     amounts: Amounts
     leaching: LeachingOfSet
     earliest_hours: Floats
@@ -149,13 +154,6 @@ def _critical(g: Gathered) -> tuple[np.ndarray, np.ndarray]:
     day = g.limits.crop.book_day[:, g.past_days : g.past_days + CRITICAL_NEXT_DAYS + 1]
     inside = (day >= start) & (day < end)
     return inside[:, 0], inside.any(axis=1) & ~inside[:, 0]
-
-
-def _over(g: Gathered) -> Floats:
-    """Days until each crop is over; infinity where it is not within the outlook."""
-    stage = g.limits.crop.stage_index[:, g.past_days : g.past_days + AHEAD_DAYS + 1]
-    over = stage == STAGE_ORDER.index(Stage.OVER)
-    return np.where(over.any(axis=1), over.argmax(axis=1), np.inf)
 
 
 def _bears(g: Gathered) -> np.ndarray:
@@ -194,7 +192,9 @@ def decide(
     refill date is the date. The members, each with its own weather, state and use of water,
     give the range and the chances. The latest start is the expected date or, where it comes
     before, the day by which the chance that is taken (one in five, one in ten in the critical
-    stage) is used up; a machine that crosses the block starts earlier by its pass.
+    stage) is used up; past its sensitive stages with its end in sight a crop waits for the expected
+    date, and gets no more than it still lacks. A machine that crosses the block starts earlier by
+    its pass.
     """
     g = gather(blocks, seasons)
     state = state_of(g, weather_ahead(g), mornings)
@@ -214,8 +214,10 @@ def decide(
     by_chance = np.maximum(by_loss, days_until_any_short(members, CAUTION))
     chance = np.where(critical, CRITICAL_CHANCE, TAKEN_CHANCE)
     by_chance = np.where(bears, by_chance, quantile(member_left, chance))
+    holds = members_hold(g, state)
+    end = to_the_end(g, found, holds)
+    by_chance = np.where(bears & end.may_wait, np.maximum(by_chance, days_left), by_chance)
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
-    over = _over(g)
     systems = Systems.of([b.assumed.system for b in blocks])
     worth = days_until_worth(
         expected.depletion_mm[:, 0],
@@ -229,8 +231,7 @@ def decide(
     needed = np.where(daily, np.minimum(needed, daily_hours(g, expected) / 24), needed)
     # A crop that is over before it would miss the water needs none.
     depletion = expected.raw_mm[:, :, 0] - members[:, :, 0]
-    enough = enough_to_the_end(g, found, depletion, over)
-    refill_hours = np.where((needed < over) & ~enough, needed, np.inf) * 24
+    refill_hours = np.where((needed < end.over_days) & ~end.enough, needed, np.inf) * 24
     _, at_refill, _ = amount_at(g, found, expected, refill_hours)
     # The last part has water when the first turn has come round.
     soil = np.maximum(refill_hours - np.where(systems.moves, at_refill.turn_hours, 0.0), 0.0)
@@ -245,7 +246,8 @@ def decide(
     # What a day used is no more than is missing, however unsure that is.
     unsure = np.where(bears & ~daily, cost_of_set(due, sigma, wetting).left_out_mm, 0.0)
     most = most_net_mm(g, found, expected)
-    left_out = np.maximum(rain, unsure)
+    unused = np.where(np.isfinite(start), np.maximum(due - end.lacking_mm, 0.0), 0.0)
+    left_out = np.maximum(np.maximum(rain, unsure), unused)
     beyond = np.where(np.isfinite(start) & (due - left_out > most), due - most, 0.0)
     left_out = np.maximum(left_out, beyond)
     start_deficit, amounts, leaching = amount_at(g, found, expected, start, left_out)
@@ -262,6 +264,7 @@ def decide(
         days_range=_range(member_left, days_left),
         member_depletion_mm=depletion,
         member_usable_mm=members,
+        members_hold=holds,
         most_net_mm=most,
         usable_range_mm=ordered[:, rank(RANGE, ordered.shape[1])],
         chance_past=(np.minimum.accumulate(shown, axis=2) < 0).mean(axis=1),
@@ -274,8 +277,8 @@ def decide(
         chance_days=by_chance,
         daily=daily,
         soil_hours=soil,
-        over_days=over,
-        finished=np.isinf(refill_hours) & np.isfinite(over),
+        end=end,
+        finished=end.enough | (np.isinf(refill_hours) & (end.over_days <= AHEAD_DAYS)),
         start_hours=start,
         hold=tuple(m.hold for m in moved),
         before_hold=np.array([m.goes_before for m in moved]),
@@ -283,6 +286,7 @@ def decide(
         likely_rain_mm=rain,
         beyond_mm=beyond,
         unsure_mm=unsure,
+        unused_mm=unused,
         amounts=amounts,
         leaching=leaching,
         earliest_hours=earliest,

@@ -235,15 +235,25 @@ def _needed_steps(d: Decisions) -> list[Step]:
             loss,
             Unit.SHARE,
         ),
-        Step(
-            StepKey.NEEDED_BY,
-            "by",
-            "early",
-            (Term("early", early, Unit.DAYS, "before so much of the transpiration is lost"),),
-            early,
-            Unit.DAYS,
-        ),
+        _by_step(d, early, days_left),
     ]
+
+
+def _by_step(d: Decisions, early: float, days_left: float) -> Step:
+    """The day by which the water must come by what its lack would cost."""
+    if d.end.may_wait[0] and early == days_left:
+        why = "refill is expected: past its sensitive stages the crop may wait until then"
+        days = Term("days", days_left, Unit.DAYS, why)
+        return Step(StepKey.NEEDED_BY, "by", "days", (days,), days_left, Unit.DAYS)
+    why = "before so much of the transpiration is lost"
+    return Step(
+        StepKey.NEEDED_BY,
+        "by",
+        "early",
+        (Term("early", early, Unit.DAYS, why),),
+        early,
+        Unit.DAYS,
+    )
 
 
 def state_steps(d: Decisions, limits: LimitsInForce) -> list[Step]:
@@ -277,7 +287,8 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
         out += start_steps(inputs, by, float(d.soil_hours[0]), moved)
         deficit, rain = float(d.start_deficit_mm[0]), float(d.likely_rain_mm[0])
         unsure, beyond = float(d.unsure_mm[0]), float(d.beyond_mm[0])
-        kept = max(inputs.assumed.rain_room_mm, rain, unsure, beyond)
+        unused = float(d.unused_mm[0])
+        kept = max(inputs.assumed.rain_room_mm, rain, unsure, unused, beyond)
         leaching = leaching_steps(d, max(deficit - kept, 0.0))
         amount = d.amounts.of(0)
         due = Term("Ds", deficit, Unit.WATER_MM, "deficit at the start, from the day table")
@@ -285,6 +296,7 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
             (inputs.assumed.rain_room_mm, "room kept for rain"),
             (rain, "rain that most of the forecast brings"),
             (unsure, "left out, since the deficit may be less than estimated"),
+            (unused, "left out, since the crop is over before it would use it"),
             (beyond, "left out: more was applied in a week than used and held in the root zone"),
             key=itemgetter(0),
         )

@@ -11,6 +11,7 @@ from core.estimate.checkpoint import Checkpoint
 from core.instrument.site import Site
 from core.leaf.round import LeafRound
 from core.ponded.tube import Tube
+from core.weather.years import WeatherRecord
 
 
 @dataclass(frozen=True)
@@ -59,6 +60,7 @@ class BlockInputs:
         waterings
     tubes : water tubes of a ponded field
     leaf_rounds : rounds of leaf readings, where the block is steered by them
+    years : the weather of the years before, for what lies beyond the forecast; None is unknown
     checkpoint : the ensemble as of an earlier morning, to go on from; valid for as long as
         nothing that happened before it was told otherwise since
     seed : which draws the block gets; the same always gives the same
@@ -77,6 +79,7 @@ class BlockInputs:
     tended: bool = False
     tubes: tuple[Tube, ...] = ()
     leaf_rounds: tuple[LeafRound, ...] = ()
+    years: WeatherRecord | None = None
     checkpoint: Checkpoint | None = None
 
     def assuming(self, **changes: Any) -> "BlockInputs":

@@ -285,6 +285,7 @@ class Judgement:
             Reason.GO_BEFORE_HOLD: d.before_hold,
             Reason.ON_HOLD: self.held,
             Reason.ENOUGH_TO_FINISH: d.finished,
+            Reason.MAY_BE_THE_LAST: d.unused_mm > 0,
         }
 
 

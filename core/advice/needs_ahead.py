@@ -10,6 +10,7 @@ from core.advice.cost_of_set import wetting_mm
 from core.advice.decide import Decisions, decide
 from core.advice.inputs import BlockInputs
 from core.advice.judge import Judgement
+from core.advice.members_hold import MembersHold
 from core.advice.members_need import members_need
 from core.arrays import Floats
 from core.crop.season import CropSeason
@@ -29,6 +30,8 @@ class NeedsAhead:
     wetting_mm : float, of each irrigation, that evaporates beside crop use
     finished : bool, whether the crop needs no more water before it is over
     room_mm : float, what is left unfilled by each irrigation
+    holds : what each member holds; None where the store is not the soil's
+    most_mm : float, net, all that may still be given before the crop is over
     """
 
     season: CropSeason
@@ -43,6 +46,8 @@ class NeedsAhead:
     wetting_mm: float
     finished: bool = False
     room_mm: float = 0.0
+    holds: MembersHold | None = None
+    most_mm: float = np.inf
 
 
 def needs_ahead(blocks: Sequence[BlockInputs], days: int) -> tuple[NeedsAhead | None, ...]:
@@ -89,6 +94,8 @@ def needs_of(d: Decisions, days: int) -> list[NeedsAhead | None]:
             leaching_share=float(d.leaching.share[i]),
             wetting_mm=float(wetting[i]),
             finished=bool(d.finished[i]),
+            holds=d.members_hold.of(i),
+            most_mm=float(d.end.lacking_mm[i]),
         )
         if known[i]
         else None

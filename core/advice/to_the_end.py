@@ -1,49 +1,130 @@
-"""Blocks whose crop has enough water until it is over."""
+"""What blocks lack until their crop is over: nothing, or no more than an irrigation brings."""
+
+from dataclasses import dataclass
 
 import numpy as np
 
-from core.advice.days_ahead import planned_by_day
-from core.advice.gather import Gathered
+from core.advice.days_ahead import NEAR_DAYS, planned_by_day
+from core.advice.gather import AHEAD_DAYS, Gathered
+from core.advice.members_hold import MembersHold
 from core.advice.members_need import members_need
 from core.arrays import Bools, Floats
+from core.crop.season import STAGE_ORDER, CropSeason, Stage
+from core.crop.yield_loss import past_sensitive
 from core.finish.last_irrigation import TOO_LITTLE_MM, LeftOfSeason, lacking_mm
+from core.finish.rest_of_season import RestOfSeason, courses_to_end, days_left, use_factor
 from core.state.track import Track
+from core.weather.years import years_to_come
 
 # In so many of the members the crop is not to run short (as on the page of a block, see
 # `server.advice.finish_api`).
 FINISH_CHANCE = 0.9
+# So far ahead the end of a crop that ripens is looked for: roots hold water for no longer [days].
+FINISH_DAYS = 60
 
 
-def enough_to_the_end(
-    g: Gathered, found: Track, member_depletion_mm: Floats, over_days: Floats
-) -> Bools:
-    """Whether what is in the roots, and rain that is forecast, lasts until the crop is over; array
-    (blocks,). All of the available water counts as usable then.
+@dataclass(frozen=True)
+class ToTheEnd:
+    """Blocks until their crop is over; arrays (blocks,).
 
-    Parameters
-    ----------
-    member_depletion_mm : array, shape (blocks, CASES), now
-    over_days : array, shape (blocks,), until the crop is over; infinity beyond the outlook
+    over_days : infinity where the end is not in sight
+    lacking_mm : net, beside what is in the roots and planned, so that the crop does not run short
+        in `FINISH_CHANCE` of the members; infinity where the end is not in sight
+    may_wait : of bool, whether the end is in sight and the crop past its sensitive stages: it may
+        wait for water until refill is expected, for what is given early may prove too much
     """
-    out = np.zeros(len(g.blocks), bool)
-    rows = np.flatnonzero(np.isfinite(over_days) & (over_days > 0))
+
+    over_days: Floats
+    lacking_mm: Floats
+    may_wait: Bools
+
+    @property
+    def enough(self) -> Bools:
+        """Whether nothing is lacking."""
+        return self.lacking_mm <= TOO_LITTLE_MM
+
+
+def ripens(season: CropSeason) -> bool:
+    """Whether a crop has an end that it can be brought to by what is in the roots: neither one that
+    stands for years nor one that grows back."""
+    return not season.crop.perennial and season.crop.cutting is None
+
+
+def to_the_end(g: Gathered, found: Track, holds: MembersHold) -> ToTheEnd:
+    """What is lacking until each crop is over: all of the available water counts as usable then,
+    and the weather beyond the forecast is as in the years before, or dry where none is known.
+    """
+    over = _over_days(g)
+    lacking = np.full(len(g.blocks), np.inf)
+    rows = np.flatnonzero(np.isfinite(over) & (over > 0))
+    wait = np.zeros(len(g.blocks), dtype=bool)
     if not rows.size:
-        return out
-    days = int(over_days[rows].max())
-    use, water = members_need(g, found, days)
+        return ToTheEnd(over, lacking, wait)
+    near = members_need(g, found, NEAR_DAYS)
     planned = planned_by_day(g)
     for k in rows.tolist():
-        n = int(over_days[k])
-        taw, raw = (float(x[k, g.past_days]) for x in (g.zones.taw_mm, g.zones.raw_mm))
-        left = LeftOfSeason(
-            available_mm=taw - np.maximum(member_depletion_mm[k], 0.0),
-            taw_mm=taw,
-            raw_mm=raw,
-            reserve_mm=0.0,
-            use_mm=use[k, :, :n],
-            rain_mm=water[k, :, :n] + planned[k, :n],
-            smallest_mm=0.0,
-            largest_mm=taw,
-        )
-        out[k] = lacking_mm(left, FINISH_CHANCE) <= TOO_LITTLE_MM
+        of_block = near[0][k], near[1][k]
+        lacking[k] = _lacking_mm(g, k, of_block, planned[k], holds.of(k))
+        crop, day = g.seasons[k].crop, float(g.limits.crop.book_day[k, g.past_days])
+        wait[k] = ripens(g.seasons[k]) and past_sensitive(crop, day)
+    return ToTheEnd(over, lacking, wait)
+
+
+def _over_days(g: Gathered) -> Floats:
+    """Days until each crop is over; infinity where it is not in sight."""
+    stage = g.limits.crop.stage_index[:, g.past_days : g.past_days + AHEAD_DAYS + 1]
+    over = stage == STAGE_ORDER.index(Stage.OVER)
+    out = np.where(over.any(axis=1), over.argmax(axis=1), np.inf)
+    book_day = g.limits.crop.book_day[:, g.past_days]
+    for k in np.flatnonzero(np.isinf(out)).tolist():
+        left = days_left(RestOfSeason(g.seasons[k].crop, float(book_day[k]), 1.0, 1.0))
+        if ripens(g.seasons[k]) and AHEAD_DAYS < left <= FINISH_DAYS:
+            out[k] = left
     return out
+
+
+def _lacking_mm(
+    g: Gathered,
+    row: int,
+    near: tuple[Floats, Floats],
+    planned_mm: Floats,
+    holds: MembersHold,
+) -> float:
+    block, crop, now = g.blocks[row], g.seasons[row].crop, g.past_days
+    book_day = float(g.limits.crop.book_day[row, now])
+    usual = block.assumed.stated_et.expected
+    factor = use_factor(crop, book_day, near[0], usual)
+    rest = RestOfSeason(crop, book_day, factor, block.assumed.wetted_share)
+    days = days_left(rest)
+    use, rain = courses_to_end(rest, near, _years(g, row, days))
+    left = LeftOfSeason(
+        available_mm=holds.available_mm,
+        taw_mm=holds.taw_mm,
+        raw_mm=float(g.zones.raw_mm[row, now]),
+        reserve_mm=0.0,
+        use_mm=use,
+        rain_mm=rain,
+        planned_mm=until(planned_mm, days),
+        smallest_mm=0.0,
+        largest_mm=np.inf,
+    )
+    return lacking_mm(left, FINISH_CHANCE)
+
+
+def until(planned_mm: Floats, days: int) -> Floats:
+    """Planned water of as many days as are left; array (days,)."""
+    return np.pad(planned_mm[:days], (0, max(days - planned_mm.size, 0)))
+
+
+def _years(g: Gathered, row: int, days: int) -> tuple[Floats, Floats]:
+    """Courses of the weather from today on: of the years before, or dry with each member's mean
+    ET0."""
+    block = g.blocks[row]
+    if block.years is not None:
+        found = years_to_come(
+            block.years, block.now.timetuple().tm_yday, days, block.now.toordinal()
+        )
+        if found is not None:
+            return found
+    et0 = np.repeat(g.forecast.et0_mm[:, -1:], days, axis=1)
+    return et0, np.zeros_like(et0)

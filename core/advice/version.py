@@ -3,4 +3,4 @@
 Raise it with every change that may make the same inputs say something else.
 """
 
-RULES_VERSION = "2026.12.10"
+RULES_VERSION = "2026.12.11"

@@ -55,6 +55,7 @@ class Reason(StrEnum):
     NOT_WORTH_IRRIGATING_YET = "not_worth_irrigating_yet"
     DRAINAGE_AHEAD = "drainage_ahead"
     ENOUGH_TO_FINISH = "enough_to_finish"
+    MAY_BE_THE_LAST = "may_be_the_last"
     ON_HOLD = "on_hold"
     GO_BEFORE_HOLD = "go_before_hold"
     PLANNED_IN_TIME = "planned_in_time"
@@ -118,6 +119,7 @@ BY_WEIGHT: tuple[Reason, ...] = (
     Reason.CRITICAL_STAGE_NEXT,
     Reason.HEAT_AHEAD,
     Reason.ENOUGH_TO_FINISH,
+    Reason.MAY_BE_THE_LAST,
     Reason.LEAF_DRIER_THAN_SOIL,
     Reason.LEAF_WETTER_THAN_SOIL,
     Reason.LEAVES_NOT_READ,

@@ -19,6 +19,19 @@ VALUE_UNKNOWN_HA = 2000.0
 # A window that begins within so many days counts from now on: what is planned now brings the crop
 # into it.
 WINDOW_AHEAD_DAYS = 5.0
+# A crop whose lack of water costs no more than so much of what it costs at its most sensitive may
+# wait for it (working assumption, no source).
+INSENSITIVE_SHARE = 0.5
+
+
+def past_sensitive(crop: Crop, book_day: float) -> bool:
+    """Whether a crop is past all of its windows in which it is sensitive; False where the paper
+    gives it none [1]_."""
+    if not crop.windows:
+        return False
+    highest = max(w.ky for w in crop.windows)
+    stage = float(np.interp(book_day, crop.stage_ends, np.arange(5)))
+    return all(w.ky <= INSENSITIVE_SHARE * highest for w in crop.windows if w.end > stage)
 
 
 def loss_per_mm(crop: Crop, book_day: float, et0_mm_day: float, value: float) -> float:

@@ -36,20 +36,22 @@ def reserve_mm(method: ReserveMethod, taw_mm: float) -> float:
 class LeftOfSeason:
     """A block from now until its crop is ripe; depths over its whole ground [mm].
 
-    available_mm : array, shape (courses,), in the roots now, above wilting
-    taw_mm, raw_mm : float, what they hold at most, and what of it may be used without stress
+    available_mm, taw_mm : arrays, shape (courses,), in the roots now, above wilting, and at most
+    raw_mm : float, what of it may be used without stress
     reserve_mm : float, what is to be left at the end
     use_mm, rain_mm : arrays, shape (courses, days), courses that the weather may take; crop use
         without stress, nothing once it is ripe
+    planned_mm : array, shape (days,), of irrigations that are planned
     smallest_mm, largest_mm : float, net, of one irrigation
     """
 
     available_mm: Floats
-    taw_mm: float
+    taw_mm: Floats
     raw_mm: float
     reserve_mm: float
     use_mm: Floats
     rain_mm: Floats
+    planned_mm: Floats
     smallest_mm: float
     largest_mm: float
 
@@ -70,7 +72,8 @@ class Finish:
 
     usable_mm, rain_mm, need_mm : float, in the roots now beside the reserve, rain, and crop use
         until it is ripe, of the course that is no better than so many others as the chance says
-    spare_mm : float, usable and rain less need of that course; below zero water is lacking
+    planned_mm : float, of irrigations that are planned until then
+    spare_mm : float, usable, rain and planned less need of that course; below zero water is lacking
     more : irrigations that are still needed, none where it is finished
     short, short_mm : share of the courses in which the reserve is touched without another
         irrigation [-], and by how much in the mean of all [mm]
@@ -80,6 +83,7 @@ class Finish:
     need_mm: float
     usable_mm: float
     rain_mm: float
+    planned_mm: float
     spare_mm: float
     more: tuple[OneMore, ...]
     short: float
@@ -119,13 +123,15 @@ def finish(left: LeftOfSeason, chance: float = 0.9) -> Finish:
     after = _lacking(left, given)
     use, rain = left.use_mm.sum(axis=1), left.rain_mm.sum(axis=1)
     usable = left.available_mm - left.reserve_mm
-    spare = usable + rain - use
+    planned = float(left.planned_mm.sum())
+    spare = usable + rain + planned - use
     # One course, so that its figures add up.
     k = int(np.argmin(np.abs(spare + _at_chance(-spare, chance))))
     return Finish(
         need_mm=float(use[k]),
         usable_mm=float(usable[k]),
         rain_mm=float(rain[k]),
+        planned_mm=planned,
         spare_mm=float(spare[k]),
         more=more,
         short=float((lacking > TOO_LITTLE_MM).mean()),
@@ -152,7 +158,8 @@ def _store(left: LeftOfSeason, given_mm: Floats) -> Floats:
     out: Floats = np.zeros_like(left.use_mm)
     store = left.available_mm
     for day in range(out.shape[1]):
-        store = np.minimum(store + left.rain_mm[:, day] + given_mm[day], left.taw_mm)
+        given = left.planned_mm[day] + given_mm[day]
+        store = np.minimum(store + left.rain_mm[:, day] + given, left.taw_mm)
         store = store - left.use_mm[:, day]
         out[:, day] = store
     return out
@@ -169,7 +176,7 @@ def _irrigations(left: LeftOfSeason, chance: float) -> tuple[OneMore, ...]:
     out: list[OneMore] = []
     given = np.zeros(left.use_mm.shape[1])
     # What is below this lacks water; nobody waits longer.
-    limit = max(left.reserve_mm, left.taw_mm - left.raw_mm)
+    limit = np.maximum(left.reserve_mm, left.taw_mm - left.raw_mm)[:, None]
     since = 0
     while since < given.size:
         lacking = _at_chance(_lacking(left, given), chance)
@@ -182,7 +189,7 @@ def _irrigations(left: LeftOfSeason, chance: float) -> tuple[OneMore, ...]:
         last = since + max(int((holds.mean(axis=0) >= chance).sum()) - 1, 0)
         each = lacking / ceil(lacking / left.largest_mm - 1e-9)
         # What finds no room is lost, and brought later.
-        free = left.taw_mm - np.median(begins, axis=0)
+        free = np.median(left.taw_mm[:, None] - begins, axis=0)
         each = min(max(min(each, free[last]), left.smallest_mm, TOO_LITTLE_MM), left.largest_mm)
         room = free >= each
         # After the one before it.

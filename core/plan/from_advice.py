@@ -16,6 +16,7 @@ from core.plan.rows import FLOW_UNITS
 from core.plan.shared import M3_H_PER_L_S
 from core.plan.slots import DAYS, SLOT_H, SLOTS
 from core.plan.starts import MOST_A_DAY
+from core.units import MM_M2_PER_M3
 
 # The least that one set brings, as a share of RAW, where the system sets no smallest one (working
 # assumption, no source): with less people would begin one every day.
@@ -31,7 +32,6 @@ LABOUR_H_UNKNOWN, LABOUR_PRICE_UNKNOWN = 0.5, 20.0
 CHANGE_MONEY = 2.0
 # What waters its ground part by part is followed in so many parts [-]; more changed no plan.
 PARTS = 3
-MM_M2_PER_M3 = 1000.0
 
 
 def plan_block(
@@ -97,6 +97,8 @@ def plan_block(
     # More than so many times a day it can't be: then each brings its part of the day's use.
     largest = min(largest, max(most_at_once_mm * reaches, day_mm / a_day))
     smallest = min(max(system.smallest_mm * reaches, least), largest)
+    # No more than the crop lacks until it is over.
+    largest = max(min(largest, needs.most_mm), smallest)
     return PlanBlock(
         name=name,
         source=source,

@@ -1,12 +1,4 @@
-"""What blocks need from now to the end of their seasons, over courses that the weather may take.
-
-References
-----------
-.. [1] Lall, U. & Sharma, A. (1996), A nearest neighbor bootstrap for resampling hydrologic time
-   series, Water Resources Research 32: weather to come is put together from pieces of what was on
-   record at that time of year. Here pieces of ten days, drawn alike.
-.. [2] Allen, R. G. et al. (1998), FAO-56, ch. 6: Kc over the four stages of the season.
-"""
+"""What blocks need from now to the end of their seasons, over courses that the weather may take."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -15,17 +7,11 @@ import numpy as np
 
 from core.advice.needs_ahead import NeedsAhead
 from core.arrays import Floats
-from core.crop.catalogue import Crop
 from core.crop.yield_loss import loss_per_mm
+from core.finish.rest_of_season import RestOfSeason, use_and_rain, use_factor
 from core.plan.capacity import SupplyNeed
 from core.plan.season_water import SeasonNeed
 
-# Years of weather that are put together; so many that the eighth of ten is told to a twentieth.
-YEARS = 40
-# Weather of ten days on end stays together: dry spells last [days].
-PIECE_DAYS = 10
-# So far from its day of the year a piece may come [days]; further where nothing nearer is known.
-NEAR_DAYS, FAR_DAYS = 20, 45
 # Beyond so many days nothing is said of by when to begin: the peak is over, or far.
 START_DAYS = 60
 WEEK_DAYS = 7
@@ -33,37 +19,14 @@ MM_PER_M = 1000.0
 
 
 @dataclass(frozen=True)
-class WeatherRecord:
-    """Days on record in their order; NaN is not known.
-
-    day : array of int, shape (days,), counted from any day that all are counted from
-    of_year : array of int, shape (days,), day of the year
-    et0_mm, rain_mm : arrays, shape (days,) [mm/day]
-    """
-
-    day: np.ndarray
-    of_year: np.ndarray
-    et0_mm: Floats
-    rain_mm: Floats
-
-
-@dataclass(frozen=True)
-class BlockToCome:
+class BlockToCome(RestOfSeason):
     """A block from now to the end of its season.
 
-    crop : with its Kc on the surface of the ET
-    book_day : float, of the crop's calendar
-    use_factor : float [-], of Kc ET
-    rain_share : float [-], of the ground that counts
     depletion_mm, raw_mm : float [mm]
     gross_m3_mm : float [m3 for each mm net]
     value : float, money for all of its yield
     """
 
-    crop: Crop
-    book_day: float
-    use_factor: float
-    rain_share: float
     depletion_mm: float
     raw_mm: float
     gross_m3_mm: float
@@ -75,70 +38,16 @@ def block_to_come(
 ) -> BlockToCome:
     """What the advice knows of a block, for the rest of its season."""
     crop = needs.season.crop
-    kc = crop.kc_on(needs.book_day + np.arange(needs.use_mm.shape[1]))
-    # Of today only a part is to come.
-    book = float(kc[1:].sum()) * needs.et0_mm_day
     return BlockToCome(
         crop=crop,
         book_day=needs.book_day,
-        use_factor=float(needs.use_mm[:, 1:].mean(axis=0).sum()) / book if book > 0 else 1.0,
+        use_factor=use_factor(crop, needs.book_day, needs.use_mm, needs.et0_mm_day),
         rain_share=rain_share,
         depletion_mm=float(needs.depletion_mm.mean()),
         raw_mm=float(needs.raw_mm.mean()),
         gross_m3_mm=gross_m3_mm,
         value=value,
     )
-
-
-def years_to_come(
-    record: WeatherRecord, of_year: int, days: int, seed: int
-) -> tuple[Floats, Floats] | None:
-    """Courses that the weather may take from a day of the year on [1]_.
-
-    Returns
-    -------
-    tuple or None
-        ET0 and rain, arrays, shape (YEARS, days) [mm/day]; None where nothing is on record for
-        some time of the year.
-    """
-    whole = np.isfinite(record.et0_mm) & np.isfinite(record.rain_mm)
-    last = record.day.size - PIECE_DAYS + 1
-    starts = np.array(
-        [
-            k
-            for k in range(max(last, 0))
-            if whole[k : k + PIECE_DAYS].all()
-            and record.day[k + PIECE_DAYS - 1] - record.day[k] == PIECE_DAYS - 1
-        ],
-        dtype=int,
-    )
-    rng = np.random.default_rng(seed)
-    et0, rain = [], []
-    for piece in range(-(-days // PIECE_DAYS)):
-        away = record.of_year[starts] - (of_year + piece * PIECE_DAYS)
-        away = np.abs((away + 182) % 365 - 182)
-        fit = starts[away <= NEAR_DAYS]
-        if not fit.size:
-            fit = starts[away <= FAR_DAYS]
-        if not fit.size:
-            return None
-        rows = rng.choice(fit, YEARS)[:, None] + np.arange(PIECE_DAYS)
-        et0.append(record.et0_mm[rows])
-        rain.append(record.rain_mm[rows])
-    return np.concatenate(et0, axis=1)[:, :days], np.concatenate(rain, axis=1)[:, :days]
-
-
-def days_left(block: BlockToCome) -> int:
-    """Days to the end of a block's season, today's included."""
-    return max(int(np.ceil(sum(block.crop.stage_days) - block.book_day)), 0)
-
-
-def use_and_rain(block: BlockToCome, et0: Floats, rain: Floats) -> tuple[Floats, Floats]:
-    """Use and rain of each day [mm], nothing after the season; arrays (years, days)."""
-    days = et0.shape[1]
-    at = block.book_day + np.arange(days)
-    kc = block.crop.kc_on(at) * (at < block.crop.stage_ends[-1])
-    return kc * block.use_factor * et0, np.broadcast_to(rain * block.rain_share, et0.shape)
 
 
 def season_need(blocks: Sequence[BlockToCome], et0: Floats, rain: Floats) -> SeasonNeed:

@@ -92,7 +92,7 @@ def decide_band(d: Decisions, row: int, band: StoreBand) -> BandDecision:
     worth = net if system.smallest_mm > 0 else WORTH_SHARE * float(band.room_mm[0])
     worth_days = float(days_until_refill(worth - band.missing_mm))
     by_days = min(days_left, max(chance_days, worth_days))
-    if d.finished[row] or by_days >= d.over_days[row]:
+    if d.finished[row] or by_days >= d.end.over_days[row]:
         by_days = np.inf
     most = float(d.most_net_mm[row])
 

@@ -17,17 +17,10 @@ from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
 from core.world.climates import Climate
 from core.world.events_trial import drawn_habits, watched_by_habit
+from core.world.farm import Farm, make_farm
+from core.world.field_readings import DEPTHS, Instruments, content_errors
 from core.world.layerings import Layering
-from core.world.trial import (
-    DEPTHS,
-    Farm,
-    Instruments,
-    Rule,
-    Trial,
-    content_errors,
-    make_farm,
-    run_trial,
-)
+from core.world.trial import Rule, Trial, run_trial
 from core.world.truths import LayeredTruth, RichardsTruth, TruthKind
 from core.world.watched import Watched
 

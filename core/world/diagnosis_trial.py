@@ -23,13 +23,14 @@ from core.quality.series import Series
 from core.quality.water import Water
 from core.soil.profile import Profile
 from core.world.climates import Climate
+from core.world.farm import Farm, make_farm
+from core.world.field_readings import THETA_BIAS, THETA_NOISE, THETA_SLOPE
 from core.world.irrigators import Habit, Run
 from core.world.layerings import Layering
 from core.world.planted import BlockIrrigator, Plant
 from core.world.richards import CELL_MIDDLE_CM
 from core.world.setup import BREAKS_AT_KPA, DAYS, DEPTH_MM, SITES, Setup
 from core.world.spoiled import Spoilt, spoil
-from core.world.trial import THETA_BIAS, THETA_NOISE, THETA_SLOPE, Farm, make_farm
 from core.world.true_causes import true_causes
 from core.world.truths import LayeredTruth, RichardsTruth, TruthKind, tension_kpa
 from core.world.watched import Watched, watch

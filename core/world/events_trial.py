@@ -14,8 +14,9 @@ from core.instrument.site import Site
 from core.learned.full_point import FullPoint, full_point
 from core.learned.root_activity import RootActivity, root_activity
 from core.quality.climbs import DAY_HOURS
+from core.world.farm import Farm
+from core.world.field_readings import THETA_BIAS, THETA_NOISE, THETA_SLOPE
 from core.world.irrigators import ByHabit, Habit
-from core.world.trial import THETA_BIAS, THETA_NOISE, THETA_SLOPE, Farm
 from core.world.truths import LayeredTruth, RichardsTruth
 from core.world.watched import Watched, watch
 

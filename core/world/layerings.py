@@ -1,10 +1,11 @@
 """Soils of simulated fields, horizon by horizon, as their owner is told of them."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from core.soil.horizon import Horizon
+from core.soil.horizon import Horizon, LimitMethod
 from core.soil.profile import Profile
+from core.soil.retention import WILTING_TENSION_KPA
 from core.soil.texture import TextureClass
 
 DEEP_MM = 1600.0
@@ -23,10 +24,12 @@ class Part:
 
 @dataclass(frozen=True)
 class Layering:
-    """A soil from the top down."""
+    """A soil from the top down; ``measured`` where its limits are told as a laboratory found
+    them, and not by texture alone."""
 
     name: str
     parts: tuple[Part, ...]
+    measured: bool = False
 
     @classmethod
     def uniform(cls, texture: TextureClass) -> "Layering":
@@ -37,10 +40,24 @@ class Layering:
     def told(self) -> Profile:
         """As its owner knows it."""
         tops = [0.0, *(p.bottom_mm for p in self.parts[:-1])]
+        told = [
+            Horizon(top, p.bottom_mm, texture=p.texture, gravel=p.gravel)
+            for top, p in zip(tops, self.parts, strict=True)
+        ]
+        profile = Profile.from_horizons(told)
+        if not self.measured:
+            return profile
         return Profile.from_horizons(
             [
-                Horizon(top, p.bottom_mm, texture=p.texture, gravel=p.gravel)
-                for top, p in zip(tops, self.parts, strict=True)
+                replace(
+                    horizon,
+                    method=LimitMethod.MEASURED,
+                    points=(
+                        (found.full_tension_kpa, found.theta_full / (1 - found.gravel)),
+                        (WILTING_TENSION_KPA, found.theta_wilt / (1 - found.gravel)),
+                    ),
+                )
+                for horizon, found in zip(told, profile.limits, strict=True)
             ]
         )
 
@@ -59,6 +76,11 @@ TEXTURES = (
 def uniform(textures: Sequence[TextureClass]) -> tuple[Layering, ...]:
     """One soil of each texture."""
     return tuple(Layering.uniform(t) for t in textures)
+
+
+def measured(soils: Sequence[Layering]) -> tuple[Layering, ...]:
+    """The same soils, with their limits measured."""
+    return tuple(replace(s, measured=True) for s in soils)
 
 
 # Soils of several horizons as they are met: sand or gravel below, clay below, stones, a pan.

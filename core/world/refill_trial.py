@@ -19,10 +19,11 @@ from core.learned.refill_point import RefillPoint, SiteRefill, refill_point, sit
 from core.learned.uptake import uptake_days
 from core.outlook.forecast import Forecast
 from core.soil.retention import WILTING_TENSION_KPA
+from core.world.by_advice import ZONE
 from core.world.events_trial import drawn_habits, site_records
+from core.world.farm import FIRST, Farm
 from core.world.irrigators import Habit
 from core.world.richards import CELL_BOTTOM_CM, CELL_CM, Water, saturation_at, theta_of
-from core.world.trial import FIRST, ZONE, Farm
 from core.world.truths import KPA_PER_CM, LayeredTruth, RichardsTruth
 from core.world.watched import Watched
 

@@ -9,8 +9,8 @@ from core.events.event import WettingEvent, wetting_events
 from core.events.record import SiteRecord
 from core.events.run_hours import Hours, Run, run_hours
 from core.world.events_trial import TRUE_RISE, site_records
+from core.world.farm import Farm
 from core.world.richards import CELL_BOTTOM_CM, Water, theta_of
-from core.world.trial import Farm
 from core.world.truths import RichardsTruth
 from core.world.watched import LOOKS_AT_H, Watched
 

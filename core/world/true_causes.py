@@ -9,9 +9,9 @@ from core.diagnosis.cause import Cause
 from core.learned.full_point import full_point
 from core.learned.root_activity import FEEDS_TO
 from core.quality.climbs import DAY_HOURS
+from core.world.farm import Farm
 from core.world.planted import BlockIrrigator, Fault, Plant
 from core.world.setup import BREAKS_AT_KPA, DAYS, DEPTH_MM, SITES, Setup
-from core.world.trial import Farm
 from core.world.watched import Watched
 
 # What was planted must have come about so many days before the look, and runs of it so often.

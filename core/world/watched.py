@@ -6,11 +6,11 @@ import numpy as np
 
 from core.arrays import Floats
 from core.events.supply import Supply
+from core.world.farm import Farm
 from core.world.fields import RAIN_HOURS as LAYERED_RAIN_HOURS
 from core.world.fields import Fields
 from core.world.irrigators import Irrigator
 from core.world.richards import CELL_CM, CELL_MIDDLE_CM, Water, theta_of
-from core.world.trial import Farm
 from core.world.truths import LayeredTruth, RichardsTruth
 
 # What is looked for in the morning, and when sets then begin by the clock of the field.

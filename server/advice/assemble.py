@@ -1,7 +1,7 @@
 """From the database to the core's inputs: everything of a farm's blocks in a few queries."""
 
 from collections.abc import Mapping, Sequence
-from datetime import datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -11,7 +11,9 @@ from core.advice.gather import MOVING_DAYS
 from core.advice.holds import Hold as CoreHold
 from core.advice.holds import HoldKind
 from core.advice.inputs import BlockInputs, Watering
+from core.advice.to_the_end import FINISH_DAYS, ripens
 from core.arrays import Floats
+from core.crop.season import CropSeason
 from core.estimate.checkpoint import Checkpoint
 from core.irrigation.intake import BASIC_INTAKE_MM_H
 from core.soil.profile import Profile
@@ -35,6 +37,7 @@ from server.water.models import Hold, Irrigation
 from server.water.passes import crosses_unseen, hours_to, planned, waterings
 from server.water.salt import block_leaching
 from server.weather.recorded import FarmWeather
+from server.weather.years_back import weather_record
 
 # How far back a block's record is read where its ensemble goes on from a checkpoint [days]: what
 # the board and the newest days of the working show.
@@ -44,12 +47,22 @@ HEARD_DAYS = 8.0
 # Every block draws the same numbers: no answer hangs on the order in which blocks were made.
 DRAWS = 2
 BUCKET_HOURS = 3.0
+STAGES_BEFORE_BOOK = 30.0  # at most [days]; working assumption, no source
 RAIN_AT = time(14)  # a day's rain is placed here: its hour is not recorded
 
 
 def _intake(profile: Profile) -> float:
     """What the top of the soil takes in [mm/h], by its texture."""
     return BASIC_INTAKE_MM_H[profile.limits[0].texture]
+
+
+def _ends_soon(season: CropSeason | None, today: date) -> bool:
+    """Whether a crop may be ripe so soon that the weather of the years before tells of its end: its
+    stages may be some weeks before the book's."""
+    if season is None or not ripens(season):
+        return False
+    left = sum(season.crop.stage_days) - (today - season.planted_on).days
+    return left <= FINISH_DAYS + STAGES_BEFORE_BOOK
 
 
 def current_holds(farm: Farm, blocks: Sequence[Block], now: datetime) -> dict[int, list[Hold]]:
@@ -147,6 +160,8 @@ def block_inputs(
     tubes = water_tubes(blocks, local)
     rounds = leaf_rounds(farm, blocks, local)
     cuts = calendars(farm, blocks, local.date())
+    ending = any(_ends_soon(facts[b.pk].season, local.date()) for b in blocks)
+    years = weather_record(farm, local.date()) if ending else None
     for block in blocks:
         paddy, steering, less = paddy_of(block), steering_of(block), less_water_of(block)
         fact = facts[block.pk]
@@ -195,6 +210,7 @@ def block_inputs(
             tended=block.pk in tended,
             tubes=tubes.get(block.pk, ()),
             leaf_rounds=rounds.get(block.pk, ()),
+            years=years,
             checkpoint=kept.get(block.pk) if kept else None,
             planned=planned(own_sets, block, local),
             crossing=crosses_unseen(own_sets, block, local),

@@ -6,10 +6,11 @@ from enum import StrEnum
 
 import numpy as np
 
+from core.advice.days_ahead import planned_of
 from core.advice.inputs import BlockInputs
-from core.advice.needs_ahead import NeedsAhead, needs_ahead
+from core.advice.needs_ahead import needs_ahead
+from core.advice.to_the_end import ripens, until
 from core.advice.vocabulary import Regime
-from core.arrays import Floats
 from core.crop.season import CropSeason
 from core.crop.yield_loss import loss_per_mm
 from core.finish.last_irrigation import (
@@ -19,15 +20,9 @@ from core.finish.last_irrigation import (
     finish,
     reserve_mm,
 )
+from core.finish.rest_of_season import RestOfSeason, courses_to_end, days_left, use_factor
 from core.finish.to_maturity import ToMaturity, table_to_maturity
-from core.plan.season_ahead import (
-    BlockToCome,
-    WeatherRecord,
-    block_to_come,
-    days_left,
-    use_and_rain,
-    years_to_come,
-)
+from core.weather.years import WeatherRecord, years_to_come
 
 # As far as a forecast is worth more than the years before.
 FORECAST_DAYS = 10
@@ -82,13 +77,15 @@ def block_finish(
     if season is not None and not _has_finish(inputs, season):
         return BlockFinish(FinishStatus.NO_FINISH, on)
     needs = needs_ahead([inputs], FORECAST_DAYS)[0]
-    if needs is None:
+    holds = needs.holds if needs else None
+    if needs is None or holds is None:
         return BlockFinish(FinishStatus.NO_STATE, on)
     crop = needs.season.crop
     system = inputs.assumed.system
     reaches = system.efficiency * (1.0 - needs.leaching_share)
-    to_come = block_to_come(needs, inputs.assumed.wetted_share, 1.0, 0.0)
-    days = days_left(to_come)
+    factor = use_factor(crop, needs.book_day, needs.use_mm, needs.et0_mm_day)
+    rest = RestOfSeason(crop, needs.book_day, factor, inputs.assumed.wetted_share)
+    days = days_left(rest)
     if days == 0:
         return BlockFinish(FinishStatus.OVER, on)
     weather = years_to_come(record, on.timetuple().tm_yday, days + STAGE_WRONG_DAYS, on.toordinal())
@@ -97,16 +94,17 @@ def block_finish(
     largest = system.largest_mm * reaches if system.largest_mm else float(needs.raw_mm[0])
 
     def left_if(later: int) -> LeftOfSeason:
-        of = replace(to_come, book_day=max(to_come.book_day - later, 0.0))
-        use, rain = _courses(needs, of, *weather)
+        of = replace(rest, book_day=max(rest.book_day - later, 0.0))
+        use, rain = courses_to_end(of, (needs.use_mm, needs.water_mm), weather)
         taw = float(needs.taw_mm[0])
         return LeftOfSeason(
-            available_mm=taw - needs.depletion_mm[_members(needs, use.shape[0])],
-            taw_mm=taw,
+            available_mm=holds.available_mm,
+            taw_mm=holds.taw_mm,
             raw_mm=float(needs.raw_mm[0]),
             reserve_mm=reserve_mm(method, taw),
             use_mm=use,
             rain_mm=rain,
+            planned_mm=until(planned_of(inputs), rain.shape[1]),
             smallest_mm=min(system.smallest_mm * reaches, largest),
             largest_mm=largest,
         )
@@ -132,25 +130,4 @@ def block_finish(
 
 def _has_finish(inputs: BlockInputs, season: CropSeason) -> bool:
     """Whether a crop ripens on a day; a ponded field says by itself when it is drained."""
-    lasts = season.crop.perennial or season.crop.cutting is not None
-    return not lasts and inputs.assumed.regime is Regime.ABOVE_REFILL
-
-
-def _members(needs: NeedsAhead, courses: int) -> np.ndarray:
-    """Which of the forecast's members stands at the beginning of each course."""
-    return np.arange(courses) * needs.depletion_mm.size // courses
-
-
-def _courses(
-    needs: NeedsAhead, block: BlockToCome, et0: Floats, rain: Floats
-) -> tuple[Floats, Floats]:
-    """Use and rain until the crop is ripe: by the forecast as far as it goes, then by weather as it
-    was at that time of year."""
-    days = days_left(block)
-    use, falls = use_and_rain(block, et0[:, :days], rain[:, :days])
-    use, falls = use.copy(), falls.copy()
-    known = min(FORECAST_DAYS, days)
-    of = _members(needs, use.shape[0])
-    use[:, :known] = needs.use_mm[of, :known]
-    falls[:, :known] = needs.water_mm[of, :known]
-    return use, falls
+    return ripens(season) and inputs.assumed.regime is Regime.ABOVE_REFILL

@@ -1,5 +1,6 @@
 """A block's last irrigations."""
 
+from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Annotated
 
@@ -7,7 +8,8 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from core.finish.last_irrigation import Finish, ReserveMethod
-from core.units import M2_PER_HECTARE
+from core.plan.price_of_set import price_of_set
+from core.units import M2_PER_HECTARE, MM_M2_PER_M3
 from server.advice.answers import load
 from server.advice.finish import BlockFinish, FinishStatus, block_finish
 from server.base.error_schema import ERRORS
@@ -16,16 +18,19 @@ from server.base.signed_in import person
 from server.blocks.services import find_block
 from server.farms.access import enter
 from server.supply.describe import network_in_force
+from server.supply.document import network_of
 from server.weather.years_back import weather_record
 
 router = Router(tags=["advice"])
 
 
 class LastIrrigation(Schema):
-    """An irrigation that is still needed [mm], due between two days."""
+    """An irrigation that is still needed [mm], due between two days; its price is null where the
+    farm has no prices for water, power or labour."""
 
     net_mm: float
     gross_mm: float
+    price: float | None
     first_on: date
     last_on: date
 
@@ -38,6 +43,7 @@ class FinishOutcome(Schema):
     need_mm: float
     usable_mm: float
     rain_mm: float
+    planned_mm: float
     spare_mm: float
     more: list[LastIrrigation]
     short: float
@@ -93,9 +99,15 @@ def finish_of_block(
     block, now = find_block(access, block_id), access.now()
     inputs = load(access.farm, [block], now).inputs[block.pk]
     found = block_finish(inputs, weather_record(access.farm, now.date()), method, chance)
-    network = network_in_force(access.farm).document
-    value_ha = network.value_ha(found.crop_key)
-    left = found.left
+    document = network_in_force(access.farm).document
+    value_ha = document.value_ha(found.crop_key)
+    network, left = network_of(document), found.left
+
+    def price(gross_mm: float) -> float | None:
+        return price_of_set(
+            network, block.supply, block.pk, gross_mm * block.area_m2 / MM_M2_PER_M3
+        )
+
     return FinishOut(
         status=found.status,
         method=method,
@@ -103,20 +115,22 @@ def finish_of_block(
         ripe_on=found.ripe_on,
         days=None if found.ripe_on is None else (found.ripe_on - found.on).days,
         available_mm=None if left is None else round(float(left.available_mm.mean()), 1),
-        taw_mm=None if left is None else round(left.taw_mm, 1),
+        taw_mm=None if left is None else round(float(left.taw_mm.mean()), 1),
         reserve_mm=None if left is None else round(left.reserve_mm, 1),
-        outcome=_outcome(found, found.found),
-        if_later=_outcome(found, found.if_later),
-        if_earlier=_outcome(found, found.if_earlier),
+        outcome=_outcome(found, found.found, price),
+        if_later=_outcome(found, found.if_later, price),
+        if_earlier=_outcome(found, found.if_earlier, price),
         table=None
         if found.table is None
         else ToMaturityRow(days=round(found.table.days, 1), use_mm=round(found.table.use_mm, 1)),
-        currency=network.currency,
+        currency=document.currency,
         value=None if value_ha is None else round(value_ha * block.area_m2 / M2_PER_HECTARE, 2),
     )
 
 
-def _outcome(of: BlockFinish, found: Finish | None) -> FinishOutcome | None:
+def _outcome(
+    of: BlockFinish, found: Finish | None, price: Callable[[float], float | None]
+) -> FinishOutcome | None:
     if found is None:
         return None
     return FinishOutcome(
@@ -124,11 +138,13 @@ def _outcome(of: BlockFinish, found: Finish | None) -> FinishOutcome | None:
         need_mm=round(found.need_mm, 1),
         usable_mm=round(found.usable_mm, 1),
         rain_mm=round(found.rain_mm, 1),
+        planned_mm=round(found.planned_mm, 1),
         spare_mm=round(found.spare_mm, 1),
         more=[
             LastIrrigation(
                 net_mm=round(m.net_mm, 1),
                 gross_mm=round(m.net_mm / of.efficiency, 1),
+                price=_money(price(m.net_mm / of.efficiency)),
                 first_on=of.on + timedelta(days=m.first_day),
                 last_on=of.on + timedelta(days=m.last_day),
             )
@@ -141,6 +157,10 @@ def _outcome(of: BlockFinish, found: Finish | None) -> FinishOutcome | None:
         short_after_mm=round(found.short_after_mm, 1),
         short_after_loss=_loss(of, found.short_after_mm),
     )
+
+
+def _money(value: float | None) -> float | None:
+    return None if value is None else round(value, 2)
 
 
 def _loss(of: BlockFinish, short_mm: float) -> float | None:

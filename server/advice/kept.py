@@ -19,7 +19,7 @@ from server.advice.models import Advice
 from server.advice.schemas import AnswerOut, EstimateOut, RefillMethodOut
 from server.base.schema import Schema
 
-FORMAT = 9
+FORMAT = 10
 FORMATS = Path(__file__).with_name("formats")
 
 
@@ -195,6 +195,11 @@ def _from_8(row: dict[str, Any]) -> dict[str, Any]:
     }
 
 
+def _from_9(row: dict[str, Any]) -> dict[str, Any]:
+    """Format 9 did not say that an irrigation may be the last."""
+    return row
+
+
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _from_1,
     2: _from_2,
@@ -204,6 +209,7 @@ _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     6: _from_6,
     7: _from_7,
     8: _from_8,
+    9: _from_9,
 }
 
 

@@ -76,7 +76,7 @@ SOURCES = [
     SourcePart(id=5, name="Carr sluice", flow_m3_h=280),
 ]
 VALUES = {
-    "tomato": 14_000,
+    "maize-sweet": 6_000,
     "maize-grain": 1_900,
     "potato": 8_000,
     "lucerne-hay": 1_500,

@@ -12,17 +12,13 @@ from typing import Literal
 import numpy as np
 
 from core.arrays import Floats
+from core.finish.rest_of_season import days_left
 from core.plan.capacity import latest_start
 from core.plan.network import Network, same_name
-from core.plan.season_ahead import (
-    BlockToCome,
-    days_left,
-    season_need,
-    supply_need,
-    years_to_come,
-)
+from core.plan.season_ahead import BlockToCome, season_need, supply_need
 from core.plan.season_water import share_season
 from core.plan.source_capacity import m3_day
+from core.weather.years import years_to_come
 from server.base.schema import Schema
 from server.farms.models import Farm
 from server.weather.years_back import weather_record

@@ -4,7 +4,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from core.plan.season_ahead import WeatherRecord
+from core.weather.years import WeatherRecord
 from server.farms.models import Farm
 from server.weather.models import WeatherDay
 

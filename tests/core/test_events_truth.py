@@ -14,8 +14,8 @@ from core.world.events_trial import (
     full_points_judged,
     watched_by_habit,
 )
+from core.world.farm import Farm, make_farm
 from core.world.layerings import TEXTURES, uniform
-from core.world.trial import Farm, make_farm
 from core.world.truths import TruthKind
 from core.world.watched import Watched
 

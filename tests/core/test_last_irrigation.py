@@ -23,11 +23,12 @@ def left(available: float, need: float, days: int = 15, courses: int = 10) -> Le
     """No rain; the need spread evenly over the days."""
     return LeftOfSeason(
         available_mm=np.full(courses, available),
-        taw_mm=TAW,
+        taw_mm=np.full(courses, TAW),
         raw_mm=0.5 * TAW,
         reserve_mm=0.0,
         use_mm=np.full((courses, days), need / max(days, 1)),
         rain_mm=np.zeros((courses, days)),
+        planned_mm=np.zeros(days),
         smallest_mm=20.0,
         largest_mm=50.0,
     )
@@ -74,7 +75,12 @@ def test_several_where_one_can_not_bring_it() -> None:
     """60 mm short, at most 50 at a time: two of 30. Use is 8 mm a day: the first at the latest on
     day 7 (60 mm to refill), the second 3.75 days later."""
     dry = left(TAW / 2 + 60.0, TAW / 2 + 120.0)
-    dry = replace(dry, use_mm=np.full((10, 28), (TAW / 2 + 120.0) / 28), rain_mm=np.zeros((10, 28)))
+    dry = replace(
+        dry,
+        use_mm=np.full((10, 28), (TAW / 2 + 120.0) / 28),
+        rain_mm=np.zeros((10, 28)),
+        planned_mm=np.zeros(28),
+    )
     found = finish(dry)
     assert [one.net_mm for one in found.more] == [pytest.approx(30.0)] * 2
     daily = (TAW / 2 + 120.0) / 28
@@ -88,7 +94,9 @@ def test_no_more_courses_run_short_than_the_chance_allows() -> None:
     """Courses apart by a fifth in what they use, in three times what the roots hold: whatever
     number it takes, each after the one before it."""
     use = 8.0 * np.linspace(0.8, 1.2, 40)[:, None] * np.ones(40)
-    apart = LeftOfSeason(np.full(40, 36.0), 60.0, 33.0, 0.0, use, np.zeros((40, 40)), 0.0, 33.0)
+    most = np.full(40, 60.0)
+    none = np.zeros((40, 40))
+    apart = LeftOfSeason(0.6 * most, most, 33.0, 0.0, use, none, none[0], 0.0, 33.0)
     found = finish(apart, 0.9)
     assert found.short == 1.0
     assert found.short_after <= 0.1

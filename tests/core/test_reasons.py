@@ -191,6 +191,10 @@ CASES: dict[Reason, tuple[Callable[[], BlockInputs], Callable[[], BlockInputs]]]
         lambda: block(season=season("potato", 128), sites=(probe(1, 1.0),)),
         lambda: block(season=season("potato", 128), sites=(probe(1, 0.03),)),
     ),
+    Reason.MAY_BE_THE_LAST: (
+        lambda: block(season=season("potato", 128), sites=(probe(1, 0.03),)),
+        lambda: block(season=season("potato", 80), sites=(probe(1, 0.03),)),
+    ),
     Reason.ON_HOLD: (
         lambda: block(sites=(probe(1, 0.72),), holds=(Hold(-2, 30, HoldKind.SPRAY),)),
         lambda: block(sites=(probe(1, 0.72),), holds=(Hold(300, 330, HoldKind.SPRAY),)),

@@ -6,18 +6,11 @@ import numpy as np
 import pytest
 
 from core.crop.catalogue import crops
+from core.finish.rest_of_season import days_left
 from core.plan.capacity import latest_start
-from core.plan.season_ahead import (
-    PIECE_DAYS,
-    YEARS,
-    BlockToCome,
-    WeatherRecord,
-    days_left,
-    season_need,
-    supply_need,
-    years_to_come,
-)
+from core.plan.season_ahead import BlockToCome, season_need, supply_need
 from core.plan.season_water import share_season
+from core.weather.years import PIECE_DAYS, YEARS, WeatherRecord, years_to_come
 
 MAIZE = replace(crops()["maize-grain"], stage_days=(10, 10, 20, 10), kc=(0.5, 1.0, 0.5), windows=())
 # In its mid season from day 20: Kc 1 for 20 days, then down to a half in ten.

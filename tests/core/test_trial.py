@@ -8,8 +8,10 @@ import pytest
 
 from core.soil.texture import TextureClass
 from core.world.climates import Climate
+from core.world.farm import make_farm
+from core.world.field_readings import Instruments
 from core.world.layerings import uniform
-from core.world.trial import Instruments, Rule, make_farm, run_trial
+from core.world.trial import Rule, run_trial
 from core.world.truths import TruthKind
 
 TEXTURES = (TextureClass.SANDY_LOAM, TextureClass.SILT_LOAM, TextureClass.CLAY_LOAM)

@@ -16,7 +16,7 @@ def alder(farm: Farm) -> Block:
 
 
 def test_list_limits_and_working_tell_one_taw_and_raw(manager: Api, alder: Block) -> None:
-    """Tomato under drip that wets 45 percent of the ground."""
+    """Sweet maize under drip that wets 45 percent of the ground."""
     line = next(b for b in manager.get(f"{BASE}/block-list") if b["id"] == alder.pk)
     limits = manager.get(f"{BASE}/blocks/{alder.pk}/limits")
     steps = {s["key"]: s for s in manager.get(f"{BASE}/blocks/{alder.pk}")["steps"]}

@@ -96,7 +96,7 @@ function Answer({ data, outcome, units }: { data: Finish; outcome: Outcome; unit
         {outcome.more.length > 1
           ? `${t("finish.more", { count: outcome.more.length, depth: total(outcome, units) })} ${t("finish.theLast")}`
           : t("finish.oneMore")}{" "}
-        {setWords(last, units)}
+        {setWords(last, data.currency, units)}
       </Text>
       <Text fontSize="sm" color="inkSoft" mt="1">
         {without}
@@ -110,12 +110,20 @@ function Answer({ data, outcome, units }: { data: Finish; outcome: Outcome; unit
   );
 }
 
-function setWords(one: Outcome["more"][number], units: UnitSystem): string {
+function setWords(
+  one: Outcome["more"][number],
+  currency: string,
+  units: UnitSystem,
+): string {
   const net = waterShort(one.net_mm, units);
   const gross = waterShort(one.gross_mm, units);
   const last = shownDay(one.last_on);
-  if (one.first_on === one.last_on) return t("finish.on", { net, gross, day: last });
-  return t("finish.between", { net, gross, first: shownDay(one.first_on), last });
+  const when =
+    one.first_on === one.last_on
+      ? t("finish.on", { net, gross, day: last })
+      : t("finish.between", { net, gross, first: shownDay(one.first_on), last });
+  if (one.price === null) return `${when}.`;
+  return `${when}. ${t("finish.price", { price: money(one.price, currency) })}`;
 }
 
 /** A loss in yield and, where the yield has a price, in money; nothing where none is known. */
@@ -146,6 +154,7 @@ function Sheet({ data, outcome, units }: { data: Finish; outcome: Outcome; units
     ],
     [t("finish.reserve"), data.reserve_mm, "−"],
     [t("finish.likelyRain"), outcome.rain_mm, "+"],
+    [t("finish.planned"), outcome.planned_mm || null, "+"],
     [
       t("finish.cropUse", { on: data.ripe_on ? shownDay(data.ripe_on) : "", days: data.days ?? 0 }),
       outcome.need_mm,

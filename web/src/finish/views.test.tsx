@@ -9,10 +9,11 @@ const outcome: Outcome = {
   need_mm: 95,
   usable_mm: 60,
   rain_mm: 5,
+  planned_mm: 0,
   spare_mm: -30,
   more: [
-    { net_mm: 15, gross_mm: 20, first_on: "2026-08-10", last_on: "2026-08-12" },
-    { net_mm: 15, gross_mm: 20, first_on: "2026-08-14", last_on: "2026-08-19" },
+    { net_mm: 15, gross_mm: 20, price: 80, first_on: "2026-08-10", last_on: "2026-08-12" },
+    { net_mm: 15, gross_mm: 20, price: 80, first_on: "2026-08-14", last_on: "2026-08-19" },
   ],
   short: 0.8,
   short_mm: 12,
@@ -60,11 +61,20 @@ describe("the last irrigation", () => {
     expect(words).toContain("3.1 % of the yield, € 310");
     expect(words).toContain("If it is 3 days further on: no more irrigation");
     expect(words).toContain("19 days and 95 mm to maturity");
+    expect(words).toContain("19 Aug 2026. It costs € 80 for water, power and labour.");
+    expect(words).not.toContain("Planned irrigations");
     expect(said({}, "us")).toContain("1.18 in net in all");
   });
   it("says one, with its day, and leaves out what has no price and no table", () => {
-    const one = { net_mm: 25, gross_mm: 30, first_on: "2026-08-14", last_on: "2026-08-14" };
+    const one = {
+      net_mm: 25,
+      gross_mm: 30,
+      price: null,
+      first_on: "2026-08-14",
+      last_on: "2026-08-14",
+    };
     const words = said({ outcome: { ...outcome, more: [one] }, value: null, table: null });
+    expect(words).not.toContain("It costs");
     expect(words).toContain("One more irrigation: 25 mm net (30 mm gross) on 14 Aug 2026");
     expect(words).toContain("3.1 % of the yield.");
     expect(words).not.toContain("€");
@@ -73,6 +83,10 @@ describe("the last irrigation", () => {
   it("says that it is finished, and by how much", () => {
     const words = said({ outcome: { ...outcome, finished: true, more: [], spare_mm: 47 } });
     expect(words).toContain("Finished: no more irrigation is needed. 47 mm to spare at maturity");
+  });
+  it("counts what is planned", () => {
+    const words = said({ outcome: { ...outcome, planned_mm: 12 } });
+    expect(words).toContain("Planned irrigations + 12 mm");
   });
   it("says nothing of a crop without a finish, or far from it", () => {
     expect(said({ outcome: null, ripe_on: null, days: null, status: "no_finish" })).toBe("");
