@@ -8697,7 +8697,7 @@ export interface components {
          * @description Why the advice is as it is, or why there is less of it.
          * @enum {string}
          */
-        Reason: "no_instrument" | "no_reliable_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_excluded" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "maximum_application" | "minimum_application" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_published" | "use_below_published" | "water_not_logged" | "balance_set_back" | "irrigation_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_irrigating_yet" | "drainage_ahead" | "enough_to_finish" | "on_hold" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "more_applied_than_used" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "kept_ponded" | "flowering_ponded" | "nitrogen_before_water" | "drain_for_harvest" | "may_dry_deeper" | "bund_too_low" | "leaves_not_read" | "leaf_drier_than_soil" | "leaf_wetter_than_soil" | "less_by_plan" | "not_worked_out";
+        Reason: "no_instrument" | "no_reliable_reading" | "no_crop_in_season" | "no_et" | "surfaces_differ" | "sensor_excluded" | "carried_from_reading" | "unseen_below_sensors" | "sites_disagree" | "profile_stops_roots" | "maximum_application" | "minimum_application" | "surplus_draining" | "by_balance_alone" | "et_not_recorded" | "use_above_published" | "use_below_published" | "water_not_logged" | "balance_set_back" | "irrigation_fell_short" | "critical_stage" | "critical_stage_next" | "heat_ahead" | "cant_catch_up" | "rain_may_cover" | "not_worth_irrigating_yet" | "drainage_ahead" | "enough_to_finish" | "may_be_the_last" | "on_hold" | "go_before_hold" | "planned_in_time" | "planned_too_late" | "leaching_added" | "drains_on" | "more_applied_than_used" | "refill_out_of_reach" | "leaching_falls_short" | "due_early" | "machine_takes_long" | "place_not_known" | "salt_lowers_use" | "water_table_feeds" | "water_table_in_roots" | "drains_slowly" | "would_run_off" | "drier_than_sensor_reads" | "salt_carried_off" | "kept_ponded" | "flowering_ponded" | "nitrogen_before_water" | "drain_for_harvest" | "may_dry_deeper" | "bund_too_low" | "leaves_not_read" | "leaf_drier_than_soil" | "leaf_wetter_than_soil" | "less_by_plan" | "not_worked_out";
         /**
          * Regime
          * @description By what rule a block is watered.
@@ -10753,6 +10753,8 @@ export interface components {
             usable_mm: number;
             /** Rain Mm */
             rain_mm: number;
+            /** Planned Mm */
+            planned_mm: number;
             /** Spare Mm */
             spare_mm: number;
             /** More */
@@ -10778,13 +10780,16 @@ export interface components {
         FinishStatus: "known" | "no_finish" | "no_state" | "no_weather" | "over";
         /**
          * LastIrrigation
-         * @description An irrigation that is still needed [mm], due between two days.
+         * @description An irrigation that is still needed [mm], due between two days; its price is null where the
+         *     farm has no prices for water, power or labour.
          */
         LastIrrigation: {
             /** Net Mm */
             net_mm: number;
             /** Gross Mm */
             gross_mm: number;
+            /** Price */
+            price: number | null;
             /**
              * First On
              * Format: date

@@ -110,11 +110,7 @@ function Answer({ data, outcome, units }: { data: Finish; outcome: Outcome; unit
   );
 }
 
-function setWords(
-  one: Outcome["more"][number],
-  currency: string,
-  units: UnitSystem,
-): string {
+function setWords(one: Outcome["more"][number], currency: string, units: UnitSystem): string {
   const net = waterShort(one.net_mm, units);
   const gross = waterShort(one.gross_mm, units);
   const last = shownDay(one.last_on);
