@@ -17,6 +17,7 @@ from core.arrays import Floats
 RESERVE_SHARE = 0.4
 # Less than so much is not worth an irrigation: what is known of the soil is no finer [mm].
 TOO_LITTLE_MM = 1.0
+EXPECTED = 0.5  # of the courses
 
 
 class ReserveMethod(StrEnum):
@@ -43,6 +44,8 @@ class LeftOfSeason:
         without stress, nothing once it is ripe
     planned_mm : array, shape (days,), of irrigations that are planned
     smallest_mm, largest_mm : float, net, of one irrigation
+    may_wait : bool, whether the crop is past its sensitive stages, and gets water when refill is
+        expected; before, when no more courses have passed it than the chance leaves
     """
 
     available_mm: Floats
@@ -54,6 +57,7 @@ class LeftOfSeason:
     planned_mm: Floats
     smallest_mm: float
     largest_mm: float
+    may_wait: bool = False
 
 
 @dataclass(frozen=True)
@@ -171,6 +175,16 @@ def _lacking(left: LeftOfSeason, given_mm: Floats) -> Floats:
     return np.maximum(left.reserve_mm - lowest, 0.0)
 
 
+def _waits_days(left: LeftOfSeason, store_mm: Floats, limit_mm: Floats, chance: float) -> int:
+    """The last day whose end the store reaches above the limit in so many of the courses, and above
+    the reserve in as many as the chance says; ``store_mm`` (courses, days), ``limit_mm``
+    (courses, 1)."""
+    lowest = np.minimum.accumulate(store_mm, axis=1)
+    above = (lowest >= limit_mm).mean(axis=0) >= (EXPECTED if left.may_wait else chance)
+    kept = (lowest >= left.reserve_mm).mean(axis=0) >= chance
+    return max(int((above & kept).sum()) - 1, 0)
+
+
 def _irrigations(left: LeftOfSeason, chance: float) -> tuple[OneMore, ...]:
     """As few as bring what is lacking, about alike; each as late as it may be."""
     out: list[OneMore] = []
@@ -184,9 +198,7 @@ def _irrigations(left: LeftOfSeason, chance: float) -> tuple[OneMore, ...]:
             break
         store = _store(left, given)
         begins = np.concatenate([left.available_mm[:, None], store[:, :-1]], axis=1)
-        # The last day whose end the store reaches above the limit in so many of the courses.
-        holds = np.minimum.accumulate(store[:, since:], axis=1) >= limit
-        last = since + max(int((holds.mean(axis=0) >= chance).sum()) - 1, 0)
+        last = since + _waits_days(left, store[:, since:], limit, chance)
         each = lacking / ceil(lacking / left.largest_mm - 1e-9)
         # What finds no room is lost, and brought later.
         free = np.median(left.taw_mm[:, None] - begins, axis=0)

@@ -31,11 +31,13 @@ class LifeStatus(StrEnum):
 
 @dataclass(frozen=True)
 class LogEntry:
-    """``done`` are the tasks that were ticked."""
+    """``done`` are the tasks that were ticked; ``passed`` whether its proof reading lay where it
+    should, None without one."""
 
     kind: LogKind
     at: datetime
     done: tuple[str, ...] = ()
+    passed: bool | None = None
 
 
 @dataclass(frozen=True)
@@ -55,7 +57,13 @@ _STARTS = frozenset({LogKind.INSTALLED, LogKind.REPLACED})
 _SILENT = frozenset({LifeStatus.PREPARED, LifeStatus.SUSPECT, LifeStatus.RETIRED})
 
 
-def _after(kind: LogKind, before: LifeStatus) -> LifeStatus:
+def _after(entry: LogEntry, before: LifeStatus) -> LifeStatus:
+    kind = entry.kind
+    if kind is LogKind.SERVICED and entry.passed is False:
+        return LifeStatus.SUSPECT
+    if kind in (LogKind.SERVICED, LogKind.CLEARED) and before is LifeStatus.SUSPECT:
+        seen_right = kind is LogKind.CLEARED or entry.passed
+        return LifeStatus.IN_SERVICE if seen_right else before
     if kind in _STARTS:
         return LifeStatus.SETTLING
     if kind is LogKind.PREPARED:
@@ -64,8 +72,6 @@ def _after(kind: LogKind, before: LifeStatus) -> LifeStatus:
         return LifeStatus.RETIRED
     if kind is LogKind.SUSPECT:
         return LifeStatus.SUSPECT
-    if kind is LogKind.CLEARED and before is LifeStatus.SUSPECT:
-        return LifeStatus.IN_SERVICE
     return before
 
 
@@ -78,11 +84,12 @@ def life_status(log: Sequence[LogEntry], settles_days: int, now: datetime) -> Li
     """State of an instrument; without a log it is taken to be in service.
 
     A new or replaced one settles for its kind's days. Service alone does not clear a doubt: a
-    person does, who has seen that it reads right.
+    person does, who has seen that it reads right, or a proof reading that passes. One that does not
+    pass raises it, as where a clogged tube stands otherwise than the water around it.
     """
     status, installed = LifeStatus.IN_SERVICE, installed_at(log, now)
     for entry in sorted((e for e in log if e.at <= now), key=lambda e: e.at):
-        status = _after(entry.kind, status)
+        status = _after(entry, status)
     settled = installed is None or now - installed >= timedelta(days=settles_days)
     return LifeStatus.IN_SERVICE if status is LifeStatus.SETTLING and settled else status
 
@@ -92,7 +99,7 @@ def silent_stretches(log: Sequence[LogEntry]) -> list[tuple[datetime, datetime |
     out: list[tuple[datetime, datetime | None]] = []
     status, since = LifeStatus.IN_SERVICE, None
     for entry in sorted(log, key=lambda e: e.at):
-        status = _after(entry.kind, status)
+        status = _after(entry, status)
         if status in _SILENT and since is None:
             since = entry.at
         elif status not in _SILENT and since is not None:

@@ -12,7 +12,7 @@ from core.advice.needs_ahead import needs_ahead
 from core.advice.to_the_end import ripens, until
 from core.advice.vocabulary import Regime
 from core.crop.season import CropSeason
-from core.crop.yield_loss import loss_per_mm
+from core.crop.yield_loss import loss_per_mm, past_sensitive
 from core.finish.last_irrigation import (
     Finish,
     LeftOfSeason,
@@ -107,6 +107,7 @@ def block_finish(
             planned_mm=until(planned_of(inputs), rain.shape[1]),
             smallest_mm=min(system.smallest_mm * reaches, largest),
             largest_mm=largest,
+            may_wait=past_sensitive(crop, of.book_day),
         )
 
     left = left_if(0)

@@ -139,7 +139,7 @@ class InstrumentEvent(FarmOwned):
     @property
     def entry(self) -> LogEntry:
         """The entry as the core takes it."""
-        return LogEntry(LogKind(self.kind), self.at, tuple(self.done))
+        return LogEntry(LogKind(self.kind), self.at, tuple(self.done), self.passed)
 
 
 class InstrumentPhoto(FarmOwned):

@@ -29,15 +29,15 @@ def soil_channels(instrument: Instrument) -> list[Channel]:
     )
 
 
-def _silent(instrument: Instrument, hours: Floats, now: datetime) -> Bools:
+def silent(instrument: Instrument, hours: Floats, now: datetime, age_hours: float) -> Bools:
     """Moments at which the log says that an instrument is not to be heard.
 
-    One that is doubted or gone now is not heard by what it said shortly before, either.
+    One that is doubted or gone now is not heard by what it said in the hours before, either, for
+    which a reading is carried on.
     """
     out = np.zeros(hours.shape, bool)
-    age = kinds()[InstrumentKind(instrument.kind)].max_age_hours
     for start, end in silent_stretches([e.entry for e in instrument.events.all()]):
-        first = (start - now).total_seconds() / 3600 - (age if end is None else 0.0)
+        first = (start - now).total_seconds() / 3600 - (age_hours if end is None else 0.0)
         last = np.inf if end is None else (end - now).total_seconds() / 3600
         out |= (hours >= first) & (hours < last)
     return out
@@ -53,6 +53,7 @@ def instrument_sites(
         if not channels:
             continue
         hours, value, flags = readings.table([c.pk for c in channels])
+        age = kinds()[InstrumentKind(instrument.kind)].max_age_hours
         site = Site.from_readings(
             instrument.label,
             InstrumentKind(instrument.kind),
@@ -61,7 +62,7 @@ def instrument_sites(
             value,
             profile,
             suspect=np.array([c.suspect for c in channels])
-            | _silent(instrument, hours, now)[:, None],
+            | silent(instrument, hours, now, age)[:, None],
             flag=flags,
         )
         sites.append((instrument, site))

@@ -42,6 +42,24 @@ def test_a_round_is_entered_and_moves_the_answer(at_board: Page) -> None:
     expect(page.get_by_text("Leaf and soil related by 5 rounds.")).to_be_visible()
 
 
+def test_a_round_saved_without_signal_waits_on_the_phone(at_board: Page) -> None:
+    page = at_board
+    open_block(page, "Wick Terrace")
+    page.get_by_role("button", name="Enter a round").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("textbox", name="Reading of leaf 1", exact=True).fill("1.2")
+    page.context.set_offline(True)
+    sheet.get_by_role("button", name="Save 1 leaf").click()
+    expect(sheet).to_have_count(0)
+    expect(page.get_by_text("1 round waits on this phone.")).to_be_visible()
+    page.context.set_offline(False)
+    expect(page.get_by_text("1 round waits on this phone.")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("^Remove the round of"))).to_have_count(7)
+    page.get_by_role("button", name=re.compile("^Remove the round of")).first.click()
+    page.get_by_role("button", name=re.compile("^Remove the round of .* for good")).click()
+    expect(page.get_by_role("button", name=re.compile("^Remove the round of"))).to_have_count(6)
+
+
 def test_bands_are_a_persons_own(at_board: Page) -> None:
     page = at_board
     open_block(page, "Wick Terrace")

@@ -106,6 +106,17 @@ def test_no_more_courses_run_short_than_the_chance_allows() -> None:
     assert all(0.0 < one.net_mm <= 33.0 for one in found.more)
 
 
+def test_past_its_sensitive_stages_it_is_given_when_refill_is_expected() -> None:
+    """101.6 mm to the limit and 203.2 to nothing. Nine courses use 7 to 11 mm a day, one 21: nine
+    tenths are above the limit for 101.6 / 11 = 9 days, half of them for 101.6 / 9 = 11. Of 130 mm
+    in reserve, that only one in ten may touch, the second is at after 73.2 / 11 = 6 days."""
+    use = np.array([7.0, 7.5, 8.0, 8.5, 9.0, 9.5, 10.0, 10.5, 11.0, 21.0])[:, None] * np.ones(28)
+    dry = replace(left(TAW, 252.0, days=28), use_mm=use, rain_mm=0 * use, planned_mm=np.zeros(28))
+    waits = replace(dry, may_wait=True)
+    assert [finish(x, 0.9).more[0].last_day for x in (dry, waits)] == [8, 10]
+    assert finish(replace(waits, reserve_mm=130.0), 0.9).more[0].last_day == 5
+
+
 def test_a_chance_is_a_share_of_the_courses() -> None:
     """Ten courses that need 100, 110 … 190 mm of 150: four run short. At 60 % it is finished, at
     90 % the ninth counts: 30 mm; one course runs 10 mm short after that."""

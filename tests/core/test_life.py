@@ -65,6 +65,22 @@ def test_stretches_that_are_not_heard() -> None:
     assert silent_stretches([]) == []
 
 
+def test_a_proof_reading_raises_a_doubt_and_clears_it() -> None:
+    """A tube that stands otherwise than the water around it is clogged until it stands alike."""
+    log = [
+        LogEntry(LogKind.INSTALLED, ago(60)),
+        LogEntry(LogKind.SERVICED, ago(40), passed=True),
+        LogEntry(LogKind.SERVICED, ago(9), passed=False),
+        LogEntry(LogKind.SERVICED, ago(8), ("clean",)),
+        LogEntry(LogKind.SERVICED, ago(7), ("clean",), passed=True),
+    ]
+    assert life_status(log[:2], 18, NOW) is LifeStatus.IN_SERVICE
+    assert life_status(log[:3], 18, NOW) is LifeStatus.SUSPECT
+    assert life_status(log[:4], 18, NOW) is LifeStatus.SUSPECT
+    assert life_status(log, 18, NOW) is LifeStatus.IN_SERVICE
+    assert silent_stretches(log) == [(ago(9), ago(7))]
+
+
 def test_what_is_due() -> None:
     log = [
         LogEntry(LogKind.INSTALLED, ago(40)),

@@ -73,6 +73,35 @@ def test_a_reading_by_hand_moves_it(manager: Api, rice: Block) -> None:
     assert ponded["level"]["middle"] == pytest.approx(40, abs=3)
 
 
+def test_a_clogged_tube_is_not_heard_until_it_stands_as_the_water_outside(
+    manager: Api, rice: Block
+) -> None:
+    """Ponded, one tube stands 40 mm lower than the water around it: the other one counts alone."""
+    clogged, other = (i for i in rice.instruments.all() if i.kind == "rice_tube")
+    now = rice.farm.now()
+    for tube, level in ((clogged, 1.0), (other, 5.0)):
+        body = {
+            "time": now.isoformat(),
+            "unit": "cm",
+            "values": [{"channel_id": tube.channels.get().pk, "value": level}],
+        }
+        manager.post(f"/farms/thistlewick/instruments/{tube.pk}/readings", body)
+    log = f"/farms/thistlewick/instruments/{clogged.pk}/events"
+
+    def answer() -> dict[str, Any]:
+        found: dict[str, Any] = manager.get(f"{BASE}/{rice.pk}")["answer"]
+        return found
+
+    assert answer()["ponded"]["level"]["middle"] == pytest.approx(30, abs=3)
+    entry = {"kind": "serviced", "done": ["clean"], "proof": -40.0}
+    assert manager.post(log, entry, 201)["passed"] is False
+    found = answer()
+    assert found["ponded"]["level"]["middle"] == pytest.approx(50, abs=3)
+    assert "sensor_excluded" in found["reasons"]
+    assert manager.post(log, {**entry, "proof": -2.0}, 201)["passed"] is True
+    assert answer()["ponded"]["level"]["middle"] == pytest.approx(30, abs=3)
+
+
 def test_a_block_is_described_and_no_longer(manager: Api, block: Block) -> None:
     path = f"{BASE}/{block.pk}/paddy"
     assert manager.get(path) == {"paddy": None}

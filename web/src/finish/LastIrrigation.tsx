@@ -148,7 +148,7 @@ function Sheet({ data, outcome, units }: { data: Finish; outcome: Outcome; units
       outcome.usable_mm + (data.reserve_mm ?? 0),
       "",
     ],
-    [t("finish.reserve"), data.reserve_mm, "−"],
+    [t("finish.reserve"), data.reserve_mm || null, "−"],
     [t("finish.likelyRain"), outcome.rain_mm, "+"],
     [t("finish.planned"), outcome.planned_mm || null, "+"],
     [

@@ -1,9 +1,8 @@
 /* Reports go to the server when there is a way; each stays on the phone until it is taken. */
-import { Refusal } from "../api/client";
 import { sendPictures } from "../outbox/sendPictures";
+import { troubleOf } from "../outbox/trouble";
 import { sendPhoto, sendReports, type ReportIn, type ReportOut } from "./queries";
 import { dropUnsent, keepUnsent, unsentOf, type Unsent } from "./store";
-import { t } from "./t";
 
 export interface SendingReport {
   sent: number;
@@ -26,7 +25,7 @@ export async function sendWaiting(
     await sendPictures(waiting, (entry, photo) => picture(slug, entry.key, photo), keepUnsent);
     answers = await send(slug, waiting.map(aged));
   } catch (error) {
-    return { sent: 0, trouble: spoken(error) };
+    return { sent: 0, trouble: troubleOf(error) };
   }
   const taken = answers.filter((a) => a.taken);
   await Promise.all(
@@ -47,11 +46,4 @@ function refusalOf(answer: ReportOut): string {
 /** The report with its age by the phone's own watch, so that a wrong clock does no harm. */
 function aged(entry: Unsent): ReportIn {
   return { ...entry.report, age_seconds: Math.max((Date.now() - entry.madeAt) / 1000, 0) };
-}
-
-function spoken(error: unknown): string {
-  if (!(error instanceof Refusal)) return t("jobs.sendingFailed");
-  if (error.status === 0) return t("jobs.noSignal");
-  if (error.status === 401) return t("jobs.signedOut");
-  return error.message;
 }

@@ -29,6 +29,7 @@ import type jobs from "../jobs/texts.json";
 import type limits from "../limits/texts.json";
 import type list from "../list/texts.json";
 import type map from "../map/texts.json";
+import type outbox from "../outbox/texts.json";
 import type people from "../people/texts.json";
 import type readings from "../readings/texts.json";
 import type rice from "../rice/texts.json";
@@ -79,6 +80,7 @@ export type Texts = {
   limits: typeof limits;
   list: typeof list;
   map: typeof map;
+  outbox: typeof outbox;
   people: typeof people;
   readings: typeof readings;
   rice: typeof rice;

@@ -1,5 +1,6 @@
 import { Box, Button, Flex, Grid, Input, NativeSelect, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
+import { Refusal } from "../api/client";
 import { Notice } from "../app/Notice";
 import { FormSheet } from "../form/FormSheet";
 import { Choice, Line } from "../form/Labelled";
@@ -12,6 +13,7 @@ import vocabulary from "../../../server/base/vocabulary.json";
 import { measure, typed, type UnitSystem } from "../units/format";
 import { useAddRound, type LeafData, type StemRoundIn } from "./queries";
 import { t } from "./t";
+import { useUnsentRounds } from "./UnsentRounds";
 
 type Sky = StemRoundIn["sky"];
 const SKIES = Object.keys(vocabulary.sky) as NonNullable<Sky>[];
@@ -53,6 +55,7 @@ function minutes(text: string): number | null {
 export function RoundSheet({ block, leaf, time, close }: Props) {
   const { farm, units } = useSignedIn();
   const add = useAddRound(farm.slug, block.id);
+  const unsent = useUnsentRounds();
   const [key] = useState(() => crypto.randomUUID());
   const now = localInput(time);
   const [form, setForm] = useState({
@@ -92,11 +95,24 @@ export function RoundSheet({ block, leaf, time, close }: Props) {
     };
   }
 
+  /** In a vineyard there is often no signal: the round stays on the phone then. */
+  function save() {
+    const round = body();
+    add.mutate(round, {
+      onSuccess: close,
+      onError: (error) => {
+        if (!(error instanceof Refusal) || error.status !== 0) return;
+        const entry = { key, slug: farm.slug, madeAt: Date.now(), block, round, refused: "" };
+        void unsent.add(entry).then(close);
+      },
+    });
+  }
+
   return (
     <FormSheet
       title={t("leaf.roundIn", { name: block.name })}
       close={close}
-      save={() => add.mutate(body(), { onSuccess: close })}
+      save={save}
       words={t("leaf.saveRound", { count: filled.length })}
       pending={add.isPending}
       disabled={filled.length === 0}

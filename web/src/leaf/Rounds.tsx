@@ -8,6 +8,7 @@ import { NextRoundPlan } from "./NextRoundPlan";
 import { useKeepRound, useLeaf, useRemoveRound, type LeafSaid, type StemRound } from "./queries";
 import { RoundSheet } from "./RoundSheet";
 import { t } from "./t";
+import { UnsentRounds } from "./UnsentRounds";
 
 interface Props {
   block: { id: number; name: string };
@@ -42,6 +43,7 @@ export function Rounds({ block, said, time }: Props) {
       {adding && (
         <RoundSheet block={block} leaf={leaf.data} time={time} close={() => setAdding(false)} />
       )}
+      <UnsentRounds block={block.id} />
       {leaf.data.next_round && <NextRoundPlan plan={leaf.data.next_round} time={time} />}
       {rounds.length === 0 ? (
         <Text color="inkSoft" mt="2">

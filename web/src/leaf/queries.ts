@@ -45,12 +45,20 @@ export function useRemoveSteering(slug: string, id: number) {
   );
 }
 
-export function useAddRound(slug: string, id: number) {
-  return useChange(slug, (body: StemRoundIn) =>
-    answered(
-      client.POST("/api/farms/{slug}/blocks/{block_id}/leaf/rounds", { ...at(slug, id), body }),
-    ),
+export async function sendRound(slug: string, id: number, body: StemRoundIn): Promise<StemRound> {
+  return answered(
+    client.POST("/api/farms/{slug}/blocks/{block_id}/leaf/rounds", { ...at(slug, id), body }),
   );
+}
+
+/** Asked also without signal: the round is kept on the phone then. */
+export function useAddRound(slug: string, id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (body: StemRoundIn) => sendRound(slug, id, body),
+    onSuccess: () => refreshFarm(queries, slug),
+    networkMode: "always",
+  });
 }
 
 export function useKeepRound(slug: string, id: number) {

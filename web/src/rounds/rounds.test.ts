@@ -80,11 +80,11 @@ describe("the outbox", () => {
     const report = await sendWaiting("f", () => {
       throw new Refusal(0, "", []);
     });
-    expect(report).toEqual({ sent: 0, left: 1, trouble: "No signal. It will be sent later." });
+    expect(report).toEqual({ sent: 0, left: 1, trouble: "No signal: it will be sent later." });
     const out = await sendWaiting("f", () => {
       throw new Refusal(401, "", []);
     });
-    expect(out.trouble).toContain("Sign in again");
+    expect(out.trouble).toContain("sign in again");
     expect(await unsentOf("f")).toHaveLength(1);
   });
 

@@ -1,9 +1,8 @@
 /* Visits go to the server when there is a way; each stays on the phone until it is taken. */
-import { Refusal } from "../api/client";
 import { sendPictures } from "../outbox/sendPictures";
+import { troubleOf } from "../outbox/trouble";
 import { sendPhoto, sendVisits, type VisitOut } from "./queries";
 import { dropUnsent, keepUnsent, unsentOf, type Unsent } from "./store";
-import { t } from "./t";
 
 export type Sender = typeof sendVisits;
 
@@ -39,7 +38,7 @@ export async function sendWaiting(slug: string, send: Sender = sendVisits): Prom
       // oxlint-disable-next-line no-await-in-loop
       answers = await send(slug, part.map(aged));
     } catch (error) {
-      return { sent, left: (await unsentOf(slug)).length, trouble: spoken(error) };
+      return { sent, left: (await unsentOf(slug)).length, trouble: troubleOf(error) };
     }
     // oxlint-disable-next-line no-await-in-loop
     sent += await settle(part, answers);
@@ -67,11 +66,4 @@ async function settle(part: Unsent[], answers: VisitOut[]): Promise<number> {
     }),
   );
   return taken;
-}
-
-function spoken(error: unknown): string {
-  if (!(error instanceof Refusal)) return t("rounds.sendingFailedItWillBeTriedAgain");
-  if (error.status === 0) return t("rounds.noSignalItWillBeSentLater");
-  if (error.status === 401) return t("rounds.youAreSignedOutSignInAgain");
-  return error.message;
 }
