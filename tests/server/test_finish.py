@@ -80,3 +80,51 @@ def test_a_stage_seen_in_the_field_moves_its_end_and_finds_the_table(
     assert found["table"]["days"] == pytest.approx(13.0, abs=1.5)
     assert found["table"]["use_mm"] == pytest.approx(57.0, abs=8.0)
     assert found["days"] < before["days"] - 20
+
+
+@pytest.fixture
+def corn(farm: Farm) -> Block:
+    """Sweet maize, a week before it is ripe."""
+    return Block.objects.for_farm(farm).get(name="Alder Reach")
+
+
+def test_board_and_page_tell_the_same_last_irrigation(manager: Api, corn: Block) -> None:
+    found = manager.get(path(corn))
+    (one,) = found["outcome"]["more"]
+    rows = manager.get("/farms/thistlewick/board")["rows"]
+    answer = next(r["answer"] for r in rows if r["id"] == corn.pk)
+    assert "may_be_the_last" in answer["reasons"]
+    assert answer["amount"]["net_mm"] == pytest.approx(one["net_mm"], abs=0.1)
+    assert one["net_mm"] == pytest.approx(-found["outcome"]["spare_mm"], abs=0.1)
+    assert one["first_on"] <= answer["start_at"][:10] <= one["last_on"]
+
+
+def test_an_irrigation_has_the_price_of_its_water_and_power(manager: Api, corn: Block) -> None:
+    """A kilowatt-hour outside the bands, what a cubic metre takes, and an hour of work."""
+    network = manager.get("/farms/thistlewick/water-supply")["document"]
+    source = next(s for s in network["sources"] if s["name"] == corn.supply)
+    tariff = next(t for t in network["tariffs"] if t["name"] == source["tariff"])
+    work = next((c for c in network["connections"] if c["block_id"] == corn.pk), None)
+    (one,) = manager.get(path(corn))["outcome"]["more"]
+    m3 = one["gross_mm"] * corn.area_m2 / 1000
+    kwh = source["kwh_m3"] or source["head_m"] * 9.81 / 3600 / source["efficiency"]
+    labour = (work["labour_h"] or 0.0) * network["labour_price"] if work else 0.0
+    expected = m3 * (kwh * tariff["price"] + source["water_price"]) + labour
+    assert one["price"] == pytest.approx(expected, rel=0.01)
+
+
+def test_what_is_planned_may_finish_it(manager: Api, corn: Block) -> None:
+    (one,) = manager.get(path(corn))["outcome"]["more"]
+    body = {
+        "block_ids": [corn.pk],
+        "started_at": "2026-07-16T06:00",
+        "gross_mm": one["gross_mm"] + 3.0,
+        "kind": "planned",
+    }
+    manager.post("/farms/thistlewick/irrigations", body)
+    outcome = manager.get(path(corn))["outcome"]
+    assert outcome["finished"]
+    assert outcome["planned_mm"] == pytest.approx((one["gross_mm"] + 3.0) * 0.9, abs=0.2)
+    left = outcome["usable_mm"] + outcome["rain_mm"] + outcome["planned_mm"] - outcome["need_mm"]
+    assert outcome["spare_mm"] == pytest.approx(left, abs=0.2)
+    assert manager.get(f"/farms/thistlewick/blocks/{corn.pk}")["answer"]["state"] == "finished"
