@@ -16,8 +16,8 @@ SOILS = uniform(TEXTURES[1:5])
 
 def measure() -> list[Figure]:
     return [
-        *_figures("by texture", SOILS, 0.12, 0.4),
-        *_figures("measured", measured(SOILS), 0.1, 0.5),
+        *_figures("by texture", SOILS, 0.15, 0.25),
+        *_figures("measured", measured(SOILS), 0.1, 0.4),
     ]
 
 

@@ -216,7 +216,8 @@ def decide(
     by_chance = np.where(bears, by_chance, quantile(member_left, chance))
     holds = members_hold(g, state)
     end = to_the_end(g, found, holds)
-    by_chance = np.where(bears & end.may_wait, np.maximum(by_chance, days_left), by_chance)
+    waits = np.where(bears, np.minimum(end.may_wait_days, days_left), 0.0)
+    by_chance = np.maximum(by_chance, waits)
     taken = (member_left <= np.nan_to_num(by_chance, posinf=0.0)[:, None]).mean(axis=1)
     systems = Systems.of([b.assumed.system for b in blocks])
     worth = days_until_worth(

@@ -241,10 +241,15 @@ def _needed_steps(d: Decisions) -> list[Step]:
 
 def _by_step(d: Decisions, early: float, days_left: float) -> Step:
     """The day by which the water must come by what its lack would cost."""
-    if d.end.may_wait[0] and early == days_left:
-        why = "refill is expected: past its sensitive stages the crop may wait until then"
-        days = Term("days", days_left, Unit.DAYS, why)
-        return Step(StepKey.NEEDED_BY, "by", "days", (days,), days_left, Unit.DAYS)
+    lasts = float(d.end.may_wait_days[0])
+    if lasts > 0 and early == min(lasts, days_left):
+        terms = [Term("lasts", lasts, Unit.DAYS, "the roots hold enough, nine times in ten")]
+        # Refill may lie beyond the outlook: then there is no such day.
+        if np.isfinite(days_left):
+            why = "refill is expected: past its sensitive stages the crop may wait until then"
+            terms.insert(0, Term("days", days_left, Unit.DAYS, why))
+        formula = "min(days, lasts)" if len(terms) > 1 else "lasts"
+        return Step(StepKey.NEEDED_BY, "by", formula, tuple(terms), early, Unit.DAYS)
     why = "before so much of the transpiration is lost"
     return Step(
         StepKey.NEEDED_BY,

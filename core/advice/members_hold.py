@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from core.advice.days_ahead import CAUTION
 from core.advice.gather import Gathered
 from core.advice.state_now import State, sensors_lead
 from core.arrays import Floats
@@ -46,8 +45,5 @@ def members_hold(g: Gathered, state: State) -> MembersHold:
         own_gone += track.depletion_mm[:, -1:] - own_gone.mean(axis=1, keepdims=True)
         most[near] = np.maximum(own_taw, 0.0)[near]
         held[near] = (own_taw - own_gone)[near]
-    # As with what is left above refill, fields differ by more than members do.
-    middle = held.mean(axis=1, keepdims=True)
-    held = middle + CAUTION * (held - middle)
     # A surplus runs off to below before the crop gets it.
     return MembersHold(np.clip(np.nan_to_num(held), 0.0, most), most)

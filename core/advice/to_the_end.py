@@ -11,7 +11,7 @@ from core.advice.members_need import members_need
 from core.arrays import Bools, Floats
 from core.crop.season import STAGE_ORDER, CropSeason, Stage
 from core.crop.yield_loss import past_sensitive
-from core.finish.last_irrigation import TOO_LITTLE_MM, LeftOfSeason, lacking_mm
+from core.finish.last_irrigation import TOO_LITTLE_MM, LeftOfSeason, lacking_mm, lasts_days
 from core.finish.rest_of_season import RestOfSeason, courses_to_end, days_left, use_factor
 from core.state.track import Track
 from core.weather.years import years_to_come
@@ -30,13 +30,14 @@ class ToTheEnd:
     over_days : infinity where the end is not in sight
     lacking_mm : net, beside what is in the roots and planned, so that the crop does not run short
         in `FINISH_CHANCE` of the members; infinity where the end is not in sight
-    may_wait : of bool, whether the end is in sight and the crop past its sensitive stages: it may
-        wait for water until refill is expected, for what is given early may prove too much
+    may_wait_days : for so long a crop that is past its sensitive stages, with its end in sight, may
+        wait for water, if refill is not expected before: what is given early may prove too much. By
+        then no more of the members have used all they hold than `FINISH_CHANCE` leaves; 0 elsewhere
     """
 
     over_days: Floats
     lacking_mm: Floats
-    may_wait: Bools
+    may_wait_days: Floats
 
     @property
     def enough(self) -> Bools:
@@ -57,16 +58,18 @@ def to_the_end(g: Gathered, found: Track, holds: MembersHold) -> ToTheEnd:
     over = _over_days(g)
     lacking = np.full(len(g.blocks), np.inf)
     rows = np.flatnonzero(np.isfinite(over) & (over > 0))
-    wait = np.zeros(len(g.blocks), dtype=bool)
+    wait = np.zeros(len(g.blocks))
     if not rows.size:
         return ToTheEnd(over, lacking, wait)
     near = members_need(g, found, NEAR_DAYS)
     planned = planned_by_day(g)
     for k in rows.tolist():
         of_block = near[0][k], near[1][k]
-        lacking[k] = _lacking_mm(g, k, of_block, planned[k], holds.of(k))
+        left = _left(g, k, of_block, planned[k], holds.of(k))
+        lacking[k] = lacking_mm(left, FINISH_CHANCE)
         crop, day = g.seasons[k].crop, float(g.limits.crop.book_day[k, g.past_days])
-        wait[k] = ripens(g.seasons[k]) and past_sensitive(crop, day)
+        if ripens(g.seasons[k]) and past_sensitive(crop, day):
+            wait[k] = max(lasts_days(left, FINISH_CHANCE) - 1, 0)
     return ToTheEnd(over, lacking, wait)
 
 
@@ -83,13 +86,13 @@ def _over_days(g: Gathered) -> Floats:
     return out
 
 
-def _lacking_mm(
+def _left(
     g: Gathered,
     row: int,
     near: tuple[Floats, Floats],
     planned_mm: Floats,
     holds: MembersHold,
-) -> float:
+) -> LeftOfSeason:
     block, crop, now = g.blocks[row], g.seasons[row].crop, g.past_days
     book_day = float(g.limits.crop.book_day[row, now])
     usual = block.assumed.stated_et.expected
@@ -97,7 +100,7 @@ def _lacking_mm(
     rest = RestOfSeason(crop, book_day, factor, block.assumed.wetted_share)
     days = days_left(rest)
     use, rain = courses_to_end(rest, near, _years(g, row, days))
-    left = LeftOfSeason(
+    return LeftOfSeason(
         available_mm=holds.available_mm,
         taw_mm=holds.taw_mm,
         raw_mm=float(g.zones.raw_mm[row, now]),
@@ -108,7 +111,6 @@ def _lacking_mm(
         smallest_mm=0.0,
         largest_mm=np.inf,
     )
-    return lacking_mm(left, FINISH_CHANCE)
 
 
 def until(planned_mm: Floats, days: int) -> Floats:

@@ -151,6 +151,18 @@ def lacking_mm(left: LeftOfSeason, chance: float) -> float:
     return _at_chance(_lacking(left, np.zeros(left.use_mm.shape[1])), chance)
 
 
+def lasts_days(left: LeftOfSeason, chance: float) -> int:
+    """Whole days that the reserve is not touched in so many of the courses without another
+    irrigation; all of them where it never is."""
+    return _days_above(_store(left, np.zeros(left.use_mm.shape[1])), left.reserve_mm, chance)
+
+
+def _days_above(store_mm: Floats, limit_mm: Floats | float, share: float) -> int:
+    """Days at whose ends the store was never below a limit in so many of the courses."""
+    lowest = np.minimum.accumulate(store_mm, axis=1)
+    return int(((lowest >= limit_mm).mean(axis=0) >= share).sum())
+
+
 def _at_chance(values: Floats, chance: float) -> float:
     """What so many of the courses are not above."""
     return float(np.quantile(values, chance, method="inverted_cdf"))
@@ -179,10 +191,9 @@ def _waits_days(left: LeftOfSeason, store_mm: Floats, limit_mm: Floats, chance: 
     """The last day whose end the store reaches above the limit in so many of the courses, and above
     the reserve in as many as the chance says; ``store_mm`` (courses, days), ``limit_mm``
     (courses, 1)."""
-    lowest = np.minimum.accumulate(store_mm, axis=1)
-    above = (lowest >= limit_mm).mean(axis=0) >= (EXPECTED if left.may_wait else chance)
-    kept = (lowest >= left.reserve_mm).mean(axis=0) >= chance
-    return max(int((above & kept).sum()) - 1, 0)
+    above = _days_above(store_mm, limit_mm, EXPECTED if left.may_wait else chance)
+    kept = _days_above(store_mm, left.reserve_mm, chance)
+    return max(min(above, kept) - 1, 0)
 
 
 def _irrigations(left: LeftOfSeason, chance: float) -> tuple[OneMore, ...]:

@@ -8,7 +8,7 @@ import pytest
 
 from core.advice.assess import assess
 from core.advice.decide import Decisions, decide
-from core.advice.inputs import BlockInputs, PastWeather
+from core.advice.inputs import BlockInputs, PastWeather, Watering
 from core.advice.vocabulary import Reason, State
 from core.crop.catalogue import crops
 from core.crop.season import CropSeason
@@ -126,11 +126,15 @@ def test_no_more_is_given_than_is_lacking() -> None:
 
 
 def test_past_its_sensitive_stages_a_crop_waits_until_refill_is_expected() -> None:
-    """By the mean, where one that still is sensitive or has far to go gets it by the chance."""
+    """By the mean, or until the roots may be empty, where one that still is sensitive or has far to
+    go gets it by the loss that is taken."""
     past = PastWeather(NOW.date() - timedelta(days=40), np.full(40, 5.5))
-    waits, has_far = (assess(ending(left, past=past)) for left in (45, 62))
+    sets = tuple(Watering(-96.0 * k - 20, 25.0) for k in range(9))
+    known = {"past": past, "waterings": sets}
+    waits, has_far = (assess(ending(left, share=1.0, **known)) for left in (45, 62))
     (by,) = [s for s in waits.steps if s.key == "needed_by"]
-    (days,) = by.terms
+    days, lasts = by.terms
     assert days.value == pytest.approx(waits.outlook.days_left)
+    assert by.value == min(days.value, lasts.value) > 0
     (early,) = [s for s in has_far.steps if s.key == "needed_by"]
     assert early.value < has_far.outlook.days_left

@@ -8,6 +8,7 @@ import pytest
 from server.blocks.models import Block
 from server.farms.models import Farm
 from tests.server.conftest import Api
+from tests.server.test_water import WATER, a_set
 
 
 def path(block: Block, query: str = "") -> str:
@@ -101,7 +102,7 @@ def test_board_and_page_tell_the_same_last_irrigation(manager: Api, corn: Block)
 
 def test_an_irrigation_has_the_price_of_its_water_and_power(manager: Api, corn: Block) -> None:
     """A kilowatt-hour outside the bands, what a cubic metre takes, and an hour of work."""
-    network = manager.get("/farms/thistlewick/water-supply")["document"]
+    network = manager.get("/farms/thistlewick/supply")["network"]
     source = next(s for s in network["sources"] if s["name"] == corn.supply)
     tariff = next(t for t in network["tariffs"] if t["name"] == source["tariff"])
     work = next((c for c in network["connections"] if c["block_id"] == corn.pk), None)
@@ -115,13 +116,10 @@ def test_an_irrigation_has_the_price_of_its_water_and_power(manager: Api, corn: 
 
 def test_what_is_planned_may_finish_it(manager: Api, corn: Block) -> None:
     (one,) = manager.get(path(corn))["outcome"]["more"]
-    body = {
-        "block_ids": [corn.pk],
-        "started_at": "2026-07-16T06:00",
-        "gross_mm": one["gross_mm"] + 3.0,
-        "kind": "planned",
-    }
-    manager.post("/farms/thistlewick/irrigations", body)
+    # Drip brings 2.4 mm/h.
+    hours = (one["gross_mm"] + 3.0) / 2.4
+    plan = a_set(corn, status="planned", started_at="2026-07-16T06:00", ended_at=None, hours=hours)
+    manager.post(WATER, plan, 201)
     outcome = manager.get(path(corn))["outcome"]
     assert outcome["finished"]
     assert outcome["planned_mm"] == pytest.approx((one["gross_mm"] + 3.0) * 0.9, abs=0.2)
