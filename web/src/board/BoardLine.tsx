@@ -121,6 +121,11 @@ export function BoardLine({ row, slug, width, time, units, mark, act }: Props) {
             <Text color="inkSoft" fontSize="sm" lineHeight="1.3">
               {action}
             </Text>
+            {row.answer.reasons.includes("may_be_the_last") && (
+              <Text color="inkSoft" fontSize="xs" lineHeight="1.3">
+                {t("board.mayBeTheLast")}
+              </Text>
+            )}
             {delay && (
               <Text color="inkSoft" fontSize="xs" lineHeight="1.3">
                 {delay}

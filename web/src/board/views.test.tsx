@@ -56,6 +56,14 @@ describe("the board", () => {
     expect(said).toContain("No blocks yet A block is a piece of land that is irrigated as one.");
   });
 
+  it("says of one irrigation that it may be the last", () => {
+    const last = aRow({ id: 5, answer: anAnswer({ reasons: ["may_be_the_last"] }) });
+    const said = (row: BoardRow) =>
+      text(<Board />, "metric", true, known({ ...board, rows: [row] }));
+    expect(said(last)).toContain("May be the last irrigation");
+    expect(said(calm)).not.toContain("May be the last irrigation");
+  });
+
   it("narrows down by what stands in its address", () => {
     const at = { pattern: "*", path: "/?only=supply:River%20pump" };
     const markup = shown(<Board />, "metric", true, known(board), at);

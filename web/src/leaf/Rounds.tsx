@@ -144,7 +144,7 @@ function Row({ block, round, time, units, zoned }: RowProps) {
           ))}
         </Table.Cell>
       )}
-      <Table.Cell fontSize="xs">
+      <Table.Cell fontSize="xs" whiteSpace="normal" minW="24ch">
         {checkWords(round)}
         {round.note && ` (${round.note})`}
         {(keep.error ?? remove.error) && <Notice error={keep.error ?? remove.error} />}
