@@ -69,6 +69,4 @@ def courses_to_end(
     known = min(near[0].shape[1], days)
     use, falls = (np.array(x) for x in far)
     use[:, :known], falls[:, :known] = near[0][:, :known], near[1][:, :known]
-    # Nothing is used once it is ripe, whatever the forecast's days say.
-    use[:, rest.book_day + np.arange(days) >= rest.crop.stage_ends[-1]] = 0.0
     return use, falls

@@ -62,6 +62,14 @@ def planned(
     return plan_block("Upper", of or needs(), system, [], 7.0, source=0, value=10_000.0, **more)
 
 
+def test_no_more_is_given_than_the_crop_lacks_until_it_is_over() -> None:
+    """At most 40 mm net otherwise, half of RAW at least; 28 and 9 mm are lacking."""
+    assert planned().largest_mm == pytest.approx(40.0)
+    assert planned(needs(most_mm=28.0)).largest_mm == pytest.approx(28.0)
+    little = planned(needs(most_mm=9.0))
+    assert little.largest_mm == little.smallest_mm == pytest.approx(planned().smallest_mm)
+
+
 def test_depths_and_flows() -> None:
     one = planned()
     assert one.flow_l_s == pytest.approx(100 / 3.6)

@@ -106,6 +106,20 @@ def test_no_more_courses_run_short_than_the_chance_allows() -> None:
     assert all(0.0 < one.net_mm <= 33.0 for one in found.more)
 
 
+def test_what_is_planned_counts_on_its_day() -> None:
+    """30 mm short of 150 mm need in 15 days: 30 mm planned on the sixth day are enough; on the last
+    one they come too late to keep a reserve of 20 mm."""
+    short = left(120.0, 150.0)
+    planned = np.zeros(15)
+    planned[5] = 30.0
+    found = finish(replace(short, planned_mm=planned))
+    assert (found.finished, found.planned_mm) == (True, 30.0)
+    assert found.spare_mm == pytest.approx(0.0)
+    reserve = replace(short, available_mm=np.full(10, 140.0), reserve_mm=20.0)
+    assert finish(replace(reserve, planned_mm=planned)).finished
+    assert not finish(replace(reserve, planned_mm=np.roll(planned, 9))).finished
+
+
 def test_past_its_sensitive_stages_it_is_given_when_refill_is_expected() -> None:
     """101.6 mm to the limit and 203.2 to nothing. Nine courses use 7 to 11 mm a day, one 21: nine
     tenths are above the limit for 101.6 / 11 = 9 days, half of them for 101.6 / 9 = 11. Of 130 mm

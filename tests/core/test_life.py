@@ -75,6 +75,9 @@ def test_a_proof_reading_raises_a_doubt_and_clears_it() -> None:
         LogEntry(LogKind.SERVICED, ago(7), ("clean",), passed=True),
     ]
     assert life_status(log[:2], 18, NOW) is LifeStatus.IN_SERVICE
+    # A service without one says nothing.
+    serviced = [log[0], LogEntry(LogKind.SERVICED, ago(9), ("clean",))]
+    assert life_status(serviced, 18, NOW) is LifeStatus.IN_SERVICE
     assert life_status(log[:3], 18, NOW) is LifeStatus.SUSPECT
     assert life_status(log[:4], 18, NOW) is LifeStatus.SUSPECT
     assert life_status(log, 18, NOW) is LifeStatus.IN_SERVICE

@@ -8,7 +8,9 @@ import pytest
 
 from core.advice.assess import assess
 from core.advice.decide import Decisions, decide
-from core.advice.inputs import BlockInputs, PastWeather, Watering
+from core.advice.inputs import BlockInputs, PastWeather, PlannedSet, Watering
+from core.advice.stated_et import StatedEt
+from core.advice.to_the_end import until
 from core.advice.vocabulary import Reason, State
 from core.crop.catalogue import crops
 from core.crop.season import CropSeason
@@ -123,6 +125,49 @@ def test_no_more_is_given_than_is_lacking() -> None:
     assert "the crop is over before it would use it" in room.source
     assert room.value == pytest.approx(due - lacking)
     assert Reason.MAY_BE_THE_LAST not in assess(ending(60, share=0.35)).reasons
+
+
+def test_what_is_planned_is_lacking_no_more() -> None:
+    bare = decided(ending(20, share=0.3)).end.lacking_mm[0]
+    planned = (PlannedSet(30.0, 34.0, 15.0), PlannedSet(24.0 * 25, 24.0 * 25 + 4, 99.0))
+    found = decided(ending(20, share=0.3, planned=planned)).end.lacking_mm[0]
+    # What comes after the crop is over is not counted.
+    assert bare - found == pytest.approx(15.0, abs=1e-6)
+    assert until(np.array([0.0, 5.0]), 4).tolist() == [0.0, 5.0, 0.0, 0.0]
+    assert until(np.array([0.0, 5.0, 7.0]), 2).tolist() == [0.0, 5.0]
+
+
+def test_members_hold_what_the_estimate_says() -> None:
+    """On average they hold TAW less the depletion, each up to its own TAW."""
+    past = PastWeather(NOW.date() - timedelta(days=40), np.full(40, 5.5))
+    sets = tuple(Watering(-96.0 * k - 20, 25.0) for k in range(9))
+    for known in ({}, {"past": past, "waterings": sets}):
+        found = decided(ending(30, share=0.6, **known))
+        taw, gone = found.track.taw_mm[0, -1], found.track.depletion_mm[0, -1]
+        holds = found.members_hold
+        assert holds.taw_mm[0].mean() == pytest.approx(taw, rel=0.02)
+        assert holds.available_mm[0].mean() == pytest.approx(taw - gone, rel=0.05)
+        assert (holds.available_mm <= holds.taw_mm).all()
+
+
+def test_a_crop_that_needs_water_after_the_outlook_is_not_finished() -> None:
+    """For thirty days it needs none, and for sixty it has too little."""
+    mild = Forecast.of(np.full((50, 10), 2.1), np.zeros((50, 10)), 31)
+    of = ending(60, share=1.0, et=StatedEt(2.0, 2.1, 2.2, "stated in the test"))
+    found = decided(of.assuming(forecast=mild))
+    assert np.isinf(found.start_hours[0])
+    assert found.end.lacking_mm[0] > 5
+    assert not found.finished[0]
+    assert assess(of.assuming(forecast=mild)).state is State.OK
+
+
+def test_a_crop_that_is_sensitive_to_its_end_does_not_wait() -> None:
+    potato = crops()["potato"]
+    planted = NOW.date() - timedelta(days=int(sum(potato.stage_days)) - 45)
+    found = decided(block(season=CropSeason(potato, planted), forecast=DRY))
+    assert found.end.over_days[0] == 45
+    assert found.end.may_wait_days[0] == 0
+    assert decided(ending(45)).end.may_wait_days[0] > 0
 
 
 def test_past_its_sensitive_stages_a_crop_waits_until_refill_is_expected() -> None:
