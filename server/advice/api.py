@@ -9,6 +9,7 @@ from core.crop.growth_stages import growth_stages
 from core.irrigation.system import SystemKind
 from server.advice.answers import answer_with_working, load_whole
 from server.advice.assemble import current_holds
+from server.advice.board_schemas import BoardOut, RainAhead, RainDay
 from server.advice.kept_board import kept_board
 from server.advice.pages import kept_page
 from server.advice.present import (
@@ -26,16 +27,9 @@ from server.advice.present import (
     refill_methods_out,
     stated_et,
 )
-from server.advice.schemas import (
-    USUAL_DAYS,
-    BlockOut,
-    BoardOut,
-    RainAhead,
-    RainDay,
-    SeriesOut,
-    Stretch,
-)
+from server.advice.schemas import BlockOut
 from server.advice.series import block_series
+from server.advice.series_schemas import USUAL_DAYS, SeriesOut, Stretch
 from server.advice.stored import lines, needs_refresh, refresh, todays_decisions
 from server.base.error_schema import ERRORS
 from server.base.json_out import packed_json, ready_json

@@ -10,7 +10,7 @@ from core.ponded.phases import Phase
 from core.regime.ponded_season import PondedSeason, ponded_season
 from core.units import M2_PER_HECTARE
 from server.advice.answers import answers, load, load_whole
-from server.advice.schemas import LikelyOut
+from server.advice.regime_schemas import LikelyOut
 from server.advice.threshold import set_threshold
 from server.base.error_schema import ERRORS
 from server.base.schema import Body, DoneOut, Schema

@@ -13,26 +13,28 @@ from core.advice.vocabulary import BY_WEIGHT
 from core.arrays import Floats
 from core.irrigation.system import SystemKind
 from core.leaf.answer import LeafAnswer
+from server.advice.board_schemas import BoardRow
 from server.advice.models import Decision
-from server.advice.schemas import (
-    AheadPoint,
-    AmountOut,
-    AnswerOut,
-    AtRiskOut,
-    BoardRow,
-    DaysLeft,
-    DecisionOut,
+from server.advice.regime_schemas import (
     DeficitOut,
-    EstimateOut,
-    GivenSet,
     HarvestsOut,
     LeafPoint,
     LeafSaidOut,
     LevelPoint,
     LikelyOut,
+    PondedOut,
+)
+from server.advice.risk_schemas import AtRiskOut
+from server.advice.schemas import (
+    AheadPoint,
+    AmountOut,
+    AnswerOut,
+    DaysLeft,
+    DecisionOut,
+    EstimateOut,
+    GivenSet,
     LimitsOut,
     PastPoint,
-    PondedOut,
     ProfileHorizon,
     QuestionOut,
     RefillMethodOut,

@@ -17,7 +17,7 @@ from server.advice.assemble import (
     recent_sets,
 )
 from server.advice.present import given_sets
-from server.advice.schemas import SeriesOut, SiteSeries, StorePoint, UsePoint
+from server.advice.series_schemas import SeriesOut, SiteSeries, StorePoint, UsePoint
 from server.base.json_out import known, known_rows
 from server.blocks.models import Block
 from server.blocks.record_days import days_back

@@ -10,10 +10,10 @@ from core.advice.version import RULES_VERSION
 from core.advice.vocabulary import State
 from server.advice.answers import Loaded, answers, keep_checkpoints, load
 from server.advice.apart import together_or_apart
+from server.advice.board_schemas import BoardRow
 from server.advice.models import Decision, StoredAnswer
 from server.advice.mornings import lock_farm, take_touched
 from server.advice.present import board_row
-from server.advice.schemas import BoardRow
 from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.farms.models import Farm

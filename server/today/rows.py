@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from core.advice.vocabulary import Confidence, State
-from server.advice.schemas import BoardRow
+from server.advice.board_schemas import BoardRow
 from server.advice.stored import lines, needs_refresh, refresh
 from server.base.vocabulary import word
 from server.farms.models import Farm

@@ -10,7 +10,7 @@ from django.utils.translation import get_language, gettext, ngettext
 
 from core.advice.vocabulary import State
 from server.accounts.models import User
-from server.advice.schemas import BoardRow
+from server.advice.board_schemas import BoardRow
 from server.base.figures import Figures
 from server.farms.models import Farm
 from server.files.confined import read_confined

@@ -9,9 +9,10 @@ from core.advice.holds import HoldKind
 from core.advice.questions import QuestionKind
 from core.advice.vocabulary import Reason, State
 from core.instrument.life import LifeStatus
+from server.advice.board_schemas import BoardRow
 from server.advice.kept import state_of
 from server.advice.models import Advice
-from server.advice.schemas import BoardRow, DecisionOut, GivenSet
+from server.advice.schemas import DecisionOut, GivenSet
 from server.base.schema import Schema
 from server.farms.models import Farm
 from server.fieldwork.health import health_of
