@@ -58,10 +58,11 @@ describe("the board", () => {
 
   it("says of one irrigation that it may be the last", () => {
     const last = aRow({ id: 5, answer: anAnswer({ reasons: ["may_be_the_last"] }) });
-    const said = (row: BoardRow) =>
-      text(<Board />, "metric", true, known({ ...board, rows: [row] }));
-    expect(said(last)).toContain("May be the last irrigation");
-    expect(said(calm)).not.toContain("May be the last irrigation");
+    const [said, other] = [last, calm].map((row) =>
+      text(<Board />, "metric", true, known({ ...board, rows: [row] })),
+    );
+    expect(said).toContain("May be the last irrigation");
+    expect(other).not.toContain("May be the last irrigation");
   });
 
   it("narrows down by what stands in its address", () => {
