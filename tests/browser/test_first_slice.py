@@ -56,7 +56,7 @@ def test_the_board(at_board: Page) -> None:
     for words in (
         "Below refill",
         "Irrigate now",
-        "Irrigate by",
+        "Flood by",
         "OK until",
         "Above full",
         "No reliable data since Fri",
