@@ -14,7 +14,7 @@ from core.crop.yield_loss import past_sensitive
 from core.finish.last_irrigation import TOO_LITTLE_MM, LeftOfSeason, lacking_mm, lasts_days
 from core.finish.rest_of_season import RestOfSeason, courses_to_end, days_left, use_factor
 from core.state.track import Track
-from core.weather.years import years_to_come
+from core.weather.years import WeatherRecord, years_to_come
 
 # In so many of the members the crop is not to run short (as on the page of a block, see
 # `server.advice.finish_api`).
@@ -63,9 +63,10 @@ def to_the_end(g: Gathered, found: Track, holds: MembersHold) -> ToTheEnd:
         return ToTheEnd(over, lacking, wait)
     near = members_need(g, found, NEAR_DAYS)
     planned = planned_by_day(g)
+    weather = _Weather(g)
     for k in rows.tolist():
         of_block = near[0][k], near[1][k]
-        left = _left(g, k, of_block, planned[k], holds.of(k))
+        left = _left(g, k, of_block, planned[k], holds.of(k), weather)
         lacking[k] = lacking_mm(left, FINISH_CHANCE)
         crop, day = g.seasons[k].crop, float(g.limits.crop.book_day[k, g.past_days])
         if ripens(g.seasons[k]) and past_sensitive(crop, day):
@@ -92,6 +93,7 @@ def _left(
     near: tuple[Floats, Floats],
     planned_mm: Floats,
     holds: MembersHold,
+    weather: "_Weather",
 ) -> LeftOfSeason:
     block, crop, now = g.blocks[row], g.seasons[row].crop, g.past_days
     book_day = float(g.limits.crop.book_day[row, now])
@@ -99,7 +101,7 @@ def _left(
     factor = use_factor(crop, book_day, near[0], usual)
     rest = RestOfSeason(crop, book_day, factor, block.assumed.wetted_share)
     days = days_left(rest)
-    use, rain = courses_to_end(rest, near, _years(g, row, days))
+    use, rain = courses_to_end(rest, near, weather.to_come(row, days))
     return LeftOfSeason(
         available_mm=holds.available_mm,
         taw_mm=holds.taw_mm,
@@ -118,15 +120,27 @@ def until(planned_mm: Floats, days: int) -> Floats:
     return np.pad(planned_mm[:days], (0, max(days - planned_mm.size, 0)))
 
 
-def _years(g: Gathered, row: int, days: int) -> tuple[Floats, Floats]:
+class _Weather:
     """Courses of the weather from today on: of the years before, or dry with each member's mean
-    ET0."""
-    block = g.blocks[row]
-    if block.years is not None:
-        found = years_to_come(
-            block.years, block.now.timetuple().tm_yday, days, block.now.toordinal()
-        )
-        if found is not None:
-            return found
-    et0 = np.repeat(g.forecast.et0_mm[:, -1:], days, axis=1)
-    return et0, np.zeros_like(et0)
+    ET0. Blocks of one farm have one record, which is put together once for as many days."""
+
+    def __init__(self, g: Gathered) -> None:
+        self._g = g
+        self._made: dict[tuple[int, int], tuple[Floats, Floats]] = {}
+
+    def to_come(self, row: int, days: int) -> tuple[Floats, Floats]:
+        """ET0 and rain for a block, arrays, shape (courses, days) [mm/day]."""
+        years = self._g.blocks[row].years
+        of = (id(years), days)
+        if of not in self._made:
+            self._made[of] = self._put_together(years, days)
+        return self._made[of]
+
+    def _put_together(self, years: WeatherRecord | None, days: int) -> tuple[Floats, Floats]:
+        now = self._g.blocks[0].now
+        if years is not None:
+            found = years_to_come(years, now.timetuple().tm_yday, days, now.toordinal())
+            if found is not None:
+                return found
+        et0 = np.repeat(self._g.forecast.et0_mm[:, -1:], days, axis=1)
+        return et0, np.zeros_like(et0)

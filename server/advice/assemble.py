@@ -160,7 +160,8 @@ def block_inputs(
     tubes = water_tubes(blocks, local)
     rounds = leaf_rounds(farm, blocks, local)
     cuts = calendars(farm, blocks, local.date())
-    ending = any(_ends_soon(facts[b.pk].season, local.date()) for b in blocks)
+    # A ponded field is drained by its own rule.
+    ending = any(_ends_soon(facts[b.pk].season, local.date()) for b in blocks if not paddy_of(b))
     years = weather_record(farm, local.date()) if ending else None
     for block in blocks:
         paddy, steering, less = paddy_of(block), steering_of(block), less_water_of(block)

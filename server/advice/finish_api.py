@@ -98,7 +98,9 @@ def finish_of_block(
     access = enter(person(request), slug)
     block, now = find_block(access, block_id), access.now()
     inputs = load(access.farm, [block], now).inputs[block.pk]
-    found = block_finish(inputs, weather_record(access.farm, now.date()), method, chance)
+    # Near its end a block was loaded with it.
+    record = inputs.years or weather_record(access.farm, now.date())
+    found = block_finish(inputs, record, method, chance)
     document = network_in_force(access.farm).document
     value_ha = document.value_ha(found.crop_key)
     network, left = network_of(document), found.left
