@@ -7,5 +7,6 @@ from numpy.typing import ArrayLike, NDArray
 
 Floats = NDArray[np.floating[Any]]
 Bools = NDArray[np.bool_]
+Ints = NDArray[np.integer[Any]]
 
-__all__ = ["ArrayLike", "Bools", "Floats"]
+__all__ = ["ArrayLike", "Bools", "Floats", "Ints"]
