@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
+from types import MappingProxyType
 
 import numpy as np
 
@@ -15,6 +16,19 @@ class LayerKind(StrEnum):
     ELEVATION = "elevation"
     INDEX = "vegetation index"
     SOIL = "soil property"
+
+
+# Whether a layer tells of the soil itself and not of what grew on it.
+OF_SOIL = MappingProxyType(
+    {
+        LayerKind.YIELD: False,
+        LayerKind.CONDUCTIVITY_SHALLOW: True,
+        LayerKind.CONDUCTIVITY_DEEP: True,
+        LayerKind.ELEVATION: False,
+        LayerKind.INDEX: False,
+        LayerKind.SOIL: True,
+    }
+)
 
 
 @dataclass(frozen=True)
@@ -36,8 +50,8 @@ class Layer:
     year: int | None = None
 
 
-def percent_of_mean(layer: Layer) -> tuple[Floats, Floats]:
-    """A year's yield as percent of the block's mean of that year, and its error [%].
+def percent_of_mean(layer: Layer) -> Floats:
+    """A year's yield as percent of the block's mean of that year, shape (cells,) [%].
 
     Raises
     ------
@@ -47,7 +61,7 @@ def percent_of_mean(layer: Layer) -> tuple[Floats, Floats]:
     mean = float(np.nanmean(layer.value))
     if not mean > 0:
         raise ValueError(f"the mean of {layer.name} must be above zero")
-    return layer.value / mean * 100, layer.error / mean * 100
+    return layer.value / mean * 100
 
 
 # A normal spread is this many times the distance between its quartiles.

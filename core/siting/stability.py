@@ -82,11 +82,11 @@ def years_seen(layers: Sequence[Layer], kinds: Sequence[YearKind]) -> YearsSeen:
     kinds : sequence of YearKind
         Of the layers' years.
     """
-    values, errors = (np.stack(a) for a in zip(*map(percent_of_mean, layers), strict=True))
+    values = np.stack([percent_of_mean(layer) for layer in layers])
     kind = np.array([str(k) for k in kinds])
     rows = {k: np.flatnonzero(kind == str(k)) for k in YearKind}
     of_kind = [rows[k] for k in YearKind if k is not YearKind.UNKNOWN]
-    told = _difference(values, errors, of_kind)
+    told = _difference(values, of_kind)
     difference = told if told is not None else USUAL_DIFFERENCE
     mean = _mean(values)
     known = np.isfinite(values).sum(axis=0)
@@ -96,8 +96,8 @@ def years_seen(layers: Sequence[Layer], kinds: Sequence[YearKind]) -> YearsSeen:
     dry, usual, wet = (_mean(values[r]) if len(r) else None for r in of_kind)
     flip_error = None
     if dry is not None and wet is not None:
-        flip_error = np.hypot(
-            *(_error_of_mean(errors[rows[k]], difference) for k in (YearKind.DRY, YearKind.WET))
+        flip_error = difference * np.sqrt(
+            sum(1 / _count(values[rows[k]]) for k in (YearKind.DRY, YearKind.WET))
         )
     classes = _classes(mean, spread, dry, wet, flip_error)
     return YearsSeen(
@@ -114,15 +114,18 @@ def years_seen(layers: Sequence[Layer], kinds: Sequence[YearKind]) -> YearsSeen:
     )
 
 
+def _count(values: Floats) -> Floats:
+    """How many years know each cell; NaN where none does."""
+    count = np.isfinite(values).sum(axis=0)
+    return np.where(count > 0, count, np.nan)
+
+
 def _mean(values: Floats) -> Floats:
-    known = np.isfinite(values)
-    count = known.sum(axis=0)
-    with np.errstate(invalid="ignore", divide="ignore"):
-        return np.where(known, values, 0).sum(axis=0) / np.where(count > 0, count, np.nan)
+    return np.where(np.isfinite(values), values, 0).sum(axis=0) / _count(values)
 
 
-def _difference(values: Floats, errors: Floats, groups: Sequence[Ints]) -> float | None:
-    """What a cell differs by between years of one kind [%], the maps' own errors taken off.
+def _difference(values: Floats, groups: Sequence[Ints]) -> float | None:
+    """What a cell of the maps differs by between years of one kind [%].
 
     None where no kind has two years.
     """
@@ -130,22 +133,15 @@ def _difference(values: Floats, errors: Floats, groups: Sequence[Ints]) -> float
     for rows in groups:
         if len(rows) < 2:
             continue
-        own = np.nanvar(values[rows], axis=0, ddof=1) - np.nanmean(errors[rows] ** 2, axis=0)
         # Cells that changed for a reason of their own don't tell what is usual.
-        squares += float(np.nanmedian(own)) / _MEDIAN_OF_VARIANCE[min(len(rows), 5)] * len(rows)
+        usual = float(np.nanmedian(np.nanvar(values[rows], axis=0, ddof=1)))
+        squares += usual / _MEDIAN_OF_VARIANCE[min(len(rows), 5)] * len(rows)
         free += len(rows)
-    return max(squares / free, 0.0) ** 0.5 if free else None
+    return float((squares / free) ** 0.5) if free else None
 
 
 # The median of a variance of so many normal values, as a share of its mean (chi-squared).
 _MEDIAN_OF_VARIANCE = {2: 0.455, 3: 0.693, 4: 0.789, 5: 0.839}
-
-
-def _error_of_mean(errors: Floats, difference: float) -> Floats:
-    known = np.isfinite(errors)
-    square = np.where(known, errors**2 + difference**2, 0).sum(axis=0)
-    count = known.sum(axis=0)
-    return np.sqrt(square) / np.where(count > 0, count, np.nan)
 
 
 def _classes(

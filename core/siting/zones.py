@@ -11,7 +11,7 @@ References
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy import ndimage
@@ -19,7 +19,7 @@ from sklearn.cluster import KMeans
 from sklearn.metrics import silhouette_samples
 
 from core.arrays import Bools, Floats, Ints
-from core.siting.layer import Layer, LayerKind, in_spreads
+from core.siting.layer import OF_SOIL, Layer, LayerKind, in_spreads
 from core.siting.raster import Raster
 from core.siting.smoothing import smoothed, without_slivers
 from core.siting.stability import YearsSeen
@@ -36,6 +36,8 @@ INDEX_CELLS = 3000
 SMOOTH_M = 15.0
 # The smallest patch that stays a zone's [m2]; common practice, no source.
 SLIVER_M2 = 1000.0
+# A layer that tells nothing still counts this much [-].
+LEAST_TRUST = 0.05
 # What a neighbour of another zone costs, in half squared spreads of what cells differ by.
 NEIGHBOUR = 0.6
 
@@ -48,13 +50,21 @@ class Feature:
     ----------
     value : array, shape (cells,) [-]
         NaN where unknown.
-    weight : float [-]
-        Share of its variance that is not error.
+    error : float [-]
+        Standard error of it, in the same spreads.
+    of_soil : bool
+        Whether it tells of the soil itself and not of what grew on it.
     """
 
     name: str
     value: Floats
-    weight: float
+    error: float
+    of_soil: bool = False
+
+    def trust(self, among: Bools | None = None) -> float:
+        """Share of the variance among some cells that is not error [-]; among all by default."""
+        variance = float(np.nanvar(self.value if among is None else self.value[among]))
+        return max(variance / (variance + self.error**2), LEAST_TRUST) if variance > 0 else 0.0
 
 
 @dataclass(frozen=True)
@@ -81,11 +91,13 @@ class Zones:
         return int(self.label.max()) + 1
 
 
-def features_of(layers: Sequence[Layer], years: YearsSeen | None) -> list[Feature]:
+def features_of(
+    layers: Sequence[Layer], years: YearsSeen | None, raster: Raster
+) -> list[Feature]:
     """What cells are compared by: the years put together, and each layer that stays.
 
     Dry and wet years count apart where both are known, for a block may be good in one and poor in
-    the other.
+    the other. What is narrower than `SMOOTH_M` is taken out.
     """
     found: list[Feature] = []
     if years is not None:
@@ -97,16 +109,16 @@ def features_of(layers: Sequence[Layer], years: YearsSeen | None) -> list[Featur
         for name, value in seen:
             spread = float(np.nanstd(value))
             if spread > 0:
-                known = max(1 - (error / spread) ** 2, 0.1)
-                found.append(Feature(name, (value - np.nanmean(value)) / spread, known))
+                scaled = (value - np.nanmean(value)) / spread
+                found.append(Feature(name, scaled, error / spread))
     for layer in layers:
         if layer.kind is LayerKind.YIELD:
             continue
-        value, error = in_spreads(layer)
+        value, error_of = in_spreads(layer)
         if np.nanstd(value) > 0:
-            known = max(1 - float(np.nanmean(error**2)), 0.1)
-            found.append(Feature(layer.name, value, known))
-    return found
+            error = float(np.nanmean(error_of**2)) ** 0.5
+            found.append(Feature(layer.name, value, error, OF_SOIL[layer.kind]))
+    return [replace(f, value=smooth(f.value, raster)) for f in found]
 
 
 def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = None) -> Zones:
@@ -119,7 +131,7 @@ def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = No
     count : int, optional
         Zones that a person wants.
     """
-    table = np.stack([_smooth(f.value, raster) * f.weight**0.5 for f in features], axis=1)
+    table = np.stack([f.value * f.trust() ** 0.5 for f in features], axis=1)
     known = np.isfinite(table).all(axis=1)
     label = np.full(len(table), -1)
     if known.sum() < MOST_ZONES * 2:
@@ -142,7 +154,7 @@ def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = No
     return Zones(label, index, suggested)
 
 
-def _smooth(value: Floats, raster: Raster) -> Floats:
+def smooth(value: Floats, raster: Raster) -> Floats:
     """Values with what is narrower than `SMOOTH_M` taken out, unknown ones left unknown."""
     picture = raster.spread_out(value)
     there = np.isfinite(picture)
