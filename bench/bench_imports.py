@@ -59,9 +59,9 @@ def write_file(path: Path, rows: int, channels: list[int], start_step: int) -> N
 def bring_in(rows: int, channels: list[int], start_step: int) -> tuple[float, float, float]:
     """Peak memory [MB] and seconds of check and store of a file."""
     from server.farms.models import Farm
-    from server.imports.kept_file import keep
+    from server.files.kept_file import keep
     from server.imports.layout import KeyUse, Layout, Shape
-    from server.imports.models import FileImport
+    from server.imports.models import FileImport, FilePiece
 
     layout = Layout(
         delimiter=";",
@@ -84,7 +84,7 @@ def bring_in(rows: int, channels: list[int], start_step: int) -> tuple[float, fl
             sample={"lines": [], "cells": [], "sheets": []},
         )
         row.save()
-        keep(row, path)
+        keep(path, lambda n, block: FilePiece(file_import=row, number=n, data=block))
     done = subprocess.run(
         [sys.executable, "-c", WORK, str(row.pk), str(rows)],
         check=True,

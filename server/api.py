@@ -54,6 +54,7 @@ from server.plan.jobs_api import router as jobs
 from server.readings.api import router as readings
 from server.readings.views_api import router as reading_views
 from server.sensorthings.api import router as sensorthings
+from server.siting.api import router as siting
 from server.soils.api import router as soils
 from server.supply.api import router as supply
 from server.today.api import router as today
@@ -80,6 +81,7 @@ for _router in (
     farms,
     changes,
     checklist,
+    siting,
     soils,
     crops,
     blocks,

@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "server.devices",
     "server.readings",
     "server.imports",
+    "server.siting",
     "server.fieldwork",
     "server.paddies",
     "server.leaves",

@@ -53,6 +53,8 @@ class Cleaning:
         Share of the swath harvested before, beyond which the width is not what was counted.
     spreads : float [-]
         Robust spreads from what is harvested around, beyond which a point is an error [2]_.
+    above_zero : bool
+        Whether a value of zero or less is none, as of a yield.
     """
 
     headland_m: float = 12.0
@@ -63,6 +65,21 @@ class Cleaning:
     jump: float = 0.25
     overlap: float = 0.5
     spreads: float = 3.0
+    above_zero: bool = True
+
+
+# A survey has no harvester: how fast it went and where it turned changes nothing of its values.
+AS_SURVEYED = Cleaning(
+    headland_m=0.0,
+    start_m=0.0,
+    end_m=0.0,
+    slowest=0.0,
+    fastest=np.inf,
+    jump=np.inf,
+    overlap=1.0,
+    spreads=4.0,
+    above_zero=False,
+)
 
 
 @dataclass(frozen=True)
@@ -113,7 +130,8 @@ def clean(
     inside = shapely.contains_xy(outline, points.x, points.y)
     drop(Dropped.OUTSIDE, ~inside)
     with np.errstate(invalid="ignore"):
-        drop(Dropped.NO_VALUE, ~(np.isfinite(points.value) & (points.value > 0)))
+        some = np.isfinite(points.value) & ((points.value > 0) | (not rules.above_zero))
+    drop(Dropped.NO_VALUE, ~some)
     if rules.headland_m > 0:
         inner = outline.buffer(-rules.headland_m)
         shapely.prepare(inner)
@@ -121,19 +139,18 @@ def clean(
     of_pass = passes(points)
     drop(Dropped.DELAY, _at_ends(points, of_pass, rules.start_m, rules.end_m))
     speed = speeds(points)
-    if speed is None:
+    asked = np.isfinite(rules.fastest)
+    if asked and speed is None:
         not_checked.append(Dropped.SPEED)
-    else:
+    elif asked and speed is not None:
         drop(Dropped.SPEED, _unsteady(speed, of_pass, rules))
-    if points.width_m is None:
+    if rules.overlap < 1 and points.width_m is None:
         not_checked.append(Dropped.OVERLAP)
     elif rules.overlap < 1:
         drop(Dropped.OVERLAP, harvested_before(points, of_pass) > rules.overlap)
     kept = np.flatnonzero(why == Dropped.KEPT)
     if rules.spreads > 0 and len(kept):
-        wrong = local_outliers(
-            points.x[kept], points.y[kept], points.value[kept], rules.spreads
-        )
+        wrong = local_outliers(points.x[kept], points.y[kept], points.value[kept], rules.spreads)
         why[kept[wrong]] = Dropped.OUTLIER
     if put_aside is not None:
         drop(Dropped.PUT_ASIDE, _marked(put_aside, len(points)))

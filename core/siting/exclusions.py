@@ -26,8 +26,7 @@ class ExclusionKind(StrEnum):
     WET_SPOT = "wet spot"
     SPRING = "spring"
     FLOODING = "flooding"
-    PIVOT_TOWER = "pivot tower"
-    OVERLAP = "sprinkler overlap"
+    PIVOT_TOWER = "pivot tower and span overlap"
     ROW_END = "first and last emitters"
     DRAWN = "drawn by a person"
 
@@ -46,7 +45,6 @@ USUAL_M: MappingProxyType[ExclusionKind, float] = MappingProxyType(
         ExclusionKind.SPRING: 30.0,
         ExclusionKind.FLOODING: 0.0,
         ExclusionKind.PIVOT_TOWER: 5.0,
-        ExclusionKind.OVERLAP: 5.0,
         ExclusionKind.ROW_END: 10.0,
         ExclusionKind.DRAWN: 0.0,
     }

@@ -60,15 +60,11 @@ class Frame:
 
     def geometry(self, in_degrees: BaseGeometry) -> BaseGeometry:
         """A geometry of WGS 84, longitude first, in metres of this map."""
-        return transform(
-            in_degrees, lambda xy: np.column_stack(self.metres(xy[:, 0], xy[:, 1]))
-        )
+        return transform(in_degrees, lambda xy: np.column_stack(self.metres(xy[:, 0], xy[:, 1])))
 
     def geometry_in_degrees(self, in_metres: BaseGeometry) -> BaseGeometry:
         """A geometry of this map in WGS 84, longitude first."""
-        return transform(
-            in_metres, lambda xy: np.column_stack(self.degrees(xy[:, 0], xy[:, 1]))
-        )
+        return transform(in_metres, lambda xy: np.column_stack(self.degrees(xy[:, 0], xy[:, 1])))
 
 
 def frame_about(outline: BaseGeometry) -> Frame:

@@ -91,9 +91,7 @@ def gridded(x: Floats, y: Floats, value: Floats, raster: Raster) -> Gridded:
         found, one_error = inverse_distance(x, y, value, at_x, at_y)
         error, by = np.full(len(at_x), one_error), GriddedBy.INVERSE_DISTANCE
     far = ~_within_reach(x, y, at_x, at_y)
-    return Gridded(
-        np.where(far, np.nan, found), np.where(far, np.nan, error), by, count, variogram
-    )
+    return Gridded(np.where(far, np.nan, found), np.where(far, np.nan, error), by, count, variogram)
 
 
 def _near_block(
@@ -106,9 +104,7 @@ def _near_block(
     return x[near], y[near], value[near]
 
 
-def one_a_cell(
-    x: Floats, y: Floats, value: Floats, cell_m: float
-) -> tuple[Floats, Floats, Floats]:
+def one_a_cell(x: Floats, y: Floats, value: Floats, cell_m: float) -> tuple[Floats, Floats, Floats]:
     """The mean place and value of the points in each square of a side, shape (squares,) each."""
     if not len(x):
         return x, y, value

@@ -15,6 +15,8 @@ from core.arrays import Bools, Floats, Ints
 SPREADS_PER_MAD = 1.4826
 # Points of a square and its eight neighbours that make a judgement; fewer are left alone.
 FEWEST_AROUND = 8
+# The least spread around a point, as a share of that of all; common practice, no source.
+LEAST_SPREAD = 0.1
 # Side of a square [m]: with its neighbours it reaches over four swaths of a usual harvester.
 SQUARE_M = 10.0
 
@@ -43,8 +45,9 @@ def local_outliers(x: Floats, y: Floats, value: Floats, spreads: float) -> Bools
     off = np.abs(value - centre[index])
     spread = SPREADS_PER_MAD * _around(_medians(index, off, count), used, shape)
     enough = _sums_around(count, used, shape) >= FEWEST_AROUND
-    # Where all values are alike, one that differs by a hair is no error.
-    least = 0.02 * np.abs(centre)
+    # Where all values around are alike, one that differs by a hair is no error.
+    middle = np.median(value)
+    least = LEAST_SPREAD * SPREADS_PER_MAD * float(np.median(np.abs(value - middle)))
     return (off > spreads * np.maximum(spread, least)[index]) & enough[index]
 
 

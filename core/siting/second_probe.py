@@ -1,8 +1,8 @@
 """What a second probe would add: how much nearer the block's cells come to what a probe says.
 
 Soil water follows the soil: layers of the soil tell the gain where there are any, and yields where
-there are none. On simulated blocks the soil's layers predict it within a tenth on average, yields of
-dry and wet years less well.
+there are none. On simulated blocks the soil's layers predict it within a tenth on average, yields
+less well.
 """
 
 from collections.abc import Sequence
@@ -54,9 +54,7 @@ def pair_gain(
     counts = np.isfinite(values).all(axis=0) & (label >= 0)
     if target is not None:
         counts &= target
-    square = {
-        at: ((values - values[:, at][:, None]) ** 2).sum(axis=0) for at in (first, second)
-    }
+    square = {at: ((values - values[:, at][:, None]) ** 2).sum(axis=0) for at in (first, second)}
     use_second = np.zeros(len(label), bool)
     for zone in np.unique(label[counts]):
         cells = counts & (label == zone)

@@ -133,9 +133,7 @@ def fitted(lag_m: Floats, semivariance: Floats, pairs: Floats) -> Variogram | No
     best: tuple[float, Variogram] | None = None
     for model, shape in SHAPES.items():
 
-        def off(
-            p: Floats, shape: Callable[[Floats, float], Floats] = shape
-        ) -> Floats:
+        def off(p: Floats, shape: Callable[[Floats, float], Floats] = shape) -> Floats:
             fit = p[0] + p[1] * shape(lag, p[2])
             return np.sqrt(count) * (gamma / np.maximum(fit, 1e-9 * sill) - 1)
 

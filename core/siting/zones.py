@@ -30,8 +30,8 @@ LEAST_INDEX = 0.25
 # Of numbers whose index is nearly the best one, the largest is suggested: zones that were split are
 # merged at a glance, and those that were not can't be seen. Chosen on simulated blocks.
 NEARLY = 0.95
-# Cells that the index is taken of, spread over the block.
-INDEX_CELLS = 3000
+# Cells that centres are found by, and that the index is taken of, drawn at random.
+FIT_CELLS, INDEX_CELLS = 10_000, 3000
 # Of the layers, before zones are made: narrower things are not treated apart [m].
 SMOOTH_M = 15.0
 # The smallest patch that stays a zone's [m2]; common practice, no source.
@@ -91,9 +91,7 @@ class Zones:
         return int(self.label.max()) + 1
 
 
-def features_of(
-    layers: Sequence[Layer], years: YearsSeen | None, raster: Raster
-) -> list[Feature]:
+def features_of(layers: Sequence[Layer], years: YearsSeen | None, raster: Raster) -> list[Feature]:
     """What cells are compared by: the years put together, and each layer that stays.
 
     Dry and wet years count apart where both are known, for a block may be good in one and poor in
@@ -103,7 +101,11 @@ def features_of(
     if years is not None:
         seen = [("all years", years.mean)]
         if years.dry is not None and years.wet is not None:
-            kinds = [("dry years", years.dry), ("usual years", years.usual), ("wet years", years.wet)]
+            kinds = [
+                ("dry years", years.dry),
+                ("usual years", years.usual),
+                ("wet years", years.wet),
+            ]
             seen = [(n, v) for n, v in kinds if v is not None]
         error = years.difference / max(years.years / len(seen), 1) ** 0.5
         for name, value in seen:
@@ -129,18 +131,24 @@ def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = No
     features : sequence of Feature
         One at least.
     count : int, optional
-        Zones that a person wants.
+        Zones that a person wants, 1 to `MOST_ZONES`.
+
+    Raises
+    ------
+    ValueError
+        When another number is wanted.
     """
+    if count is not None and not 1 <= count <= MOST_ZONES:
+        raise ValueError(f"a block has 1 to {MOST_ZONES} zones, not {count}")
     table = np.stack([f.value * f.trust() ** 0.5 for f in features], axis=1)
     known = np.isfinite(table).all(axis=1)
     label = np.full(len(table), -1)
     if known.sum() < MOST_ZONES * 2:
         return Zones(np.where(known, 0, -1), {}, 1)
     used = table[known]
-    made = {
-        k: KMeans(k, n_init=4, random_state=0).fit(used) for k in range(2, MOST_ZONES + 1)
-    }
-    index = _indices(used, {k: m.labels_ for k, m in made.items()})
+    drawn = _drawn(used, FIT_CELLS)
+    made = {k: KMeans(k, n_init=4, random_state=0).fit(drawn) for k in range(2, MOST_ZONES + 1)}
+    index = _indices(drawn, {k: m.labels_ for k, m in made.items()})
     best = max(index.values())
     suggested = 1
     if best >= LEAST_INDEX:
@@ -149,8 +157,7 @@ def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = No
     if wanted == 1:
         label[known] = 0
         return Zones(label, index, suggested)
-    model = made.get(wanted) or KMeans(wanted, n_init=4, random_state=0).fit(used)
-    label[known] = _in_space(used, model.cluster_centers_, _known_of(raster, known), raster)
+    label[known] = _in_space(used, made[wanted].cluster_centers_, _known_of(raster, known), raster)
     return Zones(label, index, suggested)
 
 
@@ -171,15 +178,19 @@ def _known_of(raster: Raster, known: Bools) -> Bools:
     return inside
 
 
+def _drawn(table: Floats, most: int) -> Floats:
+    if len(table) <= most:
+        return table
+    return table[np.random.default_rng(0).choice(len(table), most, replace=False)]
+
+
 def _indices(table: Floats, labels: dict[int, Ints]) -> dict[int, float]:
-    drawn = np.arange(len(table))
-    if len(table) > INDEX_CELLS:
-        drawn = np.random.default_rng(0).choice(len(table), INDEX_CELLS, replace=False)
-    return {
-        k: float(silhouette_samples(table[drawn], label[drawn]).mean())
-        for k, label in labels.items()
-        if len(np.unique(label[drawn])) == k
-    }
+    found: dict[int, float] = {}
+    for k, label in labels.items():
+        used = _drawn(np.column_stack([table, label]), INDEX_CELLS)
+        if len(np.unique(used[:, -1])) == k:
+            found[k] = float(silhouette_samples(used[:, :-1], used[:, -1]).mean())
+    return found
 
 
 def _in_space(table: Floats, centres: Floats, inside: Bools, raster: Raster) -> Ints:

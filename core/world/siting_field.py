@@ -10,8 +10,8 @@ from shapely.geometry import box
 from core.arrays import Floats, Ints
 from core.siting.frame import Frame
 from core.siting.raster import Raster, raster_over
-from core.siting.yield_points import YieldPoints
 from core.siting.years import YearKind
+from core.siting.yield_points import YieldPoints
 
 # What a kind of zone yields in a dry, a usual and a wet year, as a share of the block's usual;
 # its clay [%], and its soil water at a given day [m3/m3].
@@ -120,14 +120,16 @@ def harvested(field: SitingField, kind: YearKind, year: int) -> YieldPoints:
 
 
 def surveyed(field: SitingField) -> tuple[Floats, Floats, Floats]:
-    """Points of a conductivity survey: x, y [m] and shallow conductivity [mS/m], lines 15 m apart."""
+    """A conductivity survey: x, y [m] and shallow conductivity [mS/m], lines 15 m apart."""
     rng = np.random.default_rng([field.seed, 7])
     raster = field.raster
     east = raster.west + raster.cols * raster.cell_m
     south = raster.north - raster.rows * raster.cell_m
     x, y = (
         a.ravel()
-        for a in np.meshgrid(np.arange(raster.west + 5, east, 15.0), np.arange(south + 2, raster.north, 4.0))
+        for a in np.meshgrid(
+            np.arange(raster.west + 5, east, 15.0), np.arange(south + 2, raster.north, 4.0)
+        )
     )
     at = raster.cell_at(x, y)
     x, y, at = x[at >= 0], y[at >= 0], at[at >= 0]

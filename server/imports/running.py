@@ -13,13 +13,13 @@ from django.db.models import F
 
 from core.sentence import sentence
 from server.base.errors import Problem, RequestError
+from server.base.hold import held
 from server.base.incident import NOBODYS, record_incident
 from server.base.retrying import retried
 from server.farms.access import enter
 from server.files.confined import confined, confined_parts
+from server.files.kept_file import drop_file, kept_file
 from server.imports import staging
-from server.imports.hold import held
-from server.imports.kept_file import drop_file, kept_file
 from server.imports.layout import Layout
 from server.imports.models import BUSY, FileImport, ImportState
 from server.imports.parsing import look_first, read_whole
@@ -38,7 +38,7 @@ MAX_ATTEMPTS = 3
 
 def run_step(import_id: int) -> None:
     """Do what an import's state asks for; nothing when another worker does, or it was dropped."""
-    with held(import_id) as is_held:
+    with held(f"import-{import_id}") as is_held:
         if not is_held:
             return
         row = _taken_up(import_id)

@@ -13,11 +13,11 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
+from server.files.kept_file import keep, spooled
 from server.imports import staging, tasks
 from server.imports.guess import heading_texts
-from server.imports.kept_file import keep, spooled
 from server.imports.layout import Layout, check_layout
-from server.imports.models import BUSY, FileImport, ImportState, SavedLayout
+from server.imports.models import BUSY, FileImport, FilePiece, ImportState, SavedLayout
 from server.imports.preview import preview
 from server.imports.sampled import sampled_rows, sheets_of
 from server.imports.sensors import sensors_of, units_of_channels
@@ -82,7 +82,7 @@ def upload(
             made_by=access.user,
         )
         row.save()
-        keep(row, path)
+        keep(path, lambda n, block: FilePiece(file_import=row, number=n, data=block))
         _begin(access, row, ImportState.READING)
         record(access, Done.FILE_UPLOADED, row.file_name)
     return row

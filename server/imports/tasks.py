@@ -7,10 +7,10 @@ from django.db import transaction
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
+from server.base.hold import held
 from server.base.incident import isolated
 from server.base.turns import SOMEBODY_WAITS
 from server.imports import running
-from server.imports.hold import held
 from server.imports.models import BUSY, FileImport
 from server.imports.tidy import drop_forgotten
 
@@ -36,7 +36,7 @@ def queue_step(row: FileImport) -> None:
 def take_up(timestamp: int) -> None:
     """Queue again what nobody works on: its worker died, or lost the database."""
     for row in FileImport.unscoped.filter(state__in=BUSY).only("pk", "state"):
-        with isolated(f"taking up import {row.pk}"), held(row.pk) as free:
+        with isolated(f"taking up import {row.pk}"), held(f"import-{row.pk}") as free:
             if free:
                 queue_step(row)
 

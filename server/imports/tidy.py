@@ -5,8 +5,8 @@ from datetime import timedelta
 from django.db.models.functions import Now
 
 from server.base.incident import isolated
+from server.files.kept_file import drop_file
 from server.imports import staging
-from server.imports.kept_file import drop_file
 from server.imports.models import BUSY, FileImport
 
 # The list of files says so.

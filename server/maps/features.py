@@ -21,6 +21,15 @@ TYPES = {
     FeatureKind.PUMP: "Point",
     FeatureKind.INSTRUMENT: "Point",
     FeatureKind.TREE_LINE: "LineString",
+    FeatureKind.FENCE: "LineString",
+    FeatureKind.TRACK: "LineString",
+    FeatureKind.BUILDING: "Polygon",
+    FeatureKind.WET_SPOT: "Polygon",
+    FeatureKind.SPRING: "Point",
+    FeatureKind.NO_PROBE: "Polygon",
+    FeatureKind.PIVOT: "Point",
+    FeatureKind.GATE: "Point",
+    FeatureKind.BASE_STATION: "Point",
 }
 
 

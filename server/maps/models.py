@@ -16,6 +16,15 @@ class FeatureKind(models.TextChoices):
     PUMP = "pump"
     INSTRUMENT = "instrument"
     TREE_LINE = "tree line"
+    FENCE = "fence"
+    TRACK = "track"
+    BUILDING = "building"
+    WET_SPOT = "wet spot"
+    SPRING = "spring"
+    NO_PROBE = "no probe"
+    PIVOT = "pivot"
+    GATE = "gate"
+    BASE_STATION = "base station"
 
 
 class MapFeature(FarmOwned):

@@ -13,7 +13,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from server.farms.models import Membership
 from server.imports import running, services, staging, tasks
-from server.imports.hold import held
+from server.base.hold import held
 from server.imports.models import BUSY, FileImport, FilePiece, ImportState
 from server.imports.tidy import KEPT, drop_forgotten
 from server.readings.models import Reading
@@ -116,12 +116,12 @@ def test_a_step_at_work_is_left_alone_until_its_worker_is_gone(
 
 def test_the_hold_is_let_go_whatever_happens(bench: Bench, elsewhere: Any) -> None:  # noqa: F811
     ask = "SELECT pg_try_advisory_lock(hashtextextended('import-' || %s, 0))"
-    with pytest.raises(ZeroDivisionError), held(7) as mine:
+    with pytest.raises(ZeroDivisionError), held("import-7") as mine:
         assert mine
         assert elsewhere.execute(ask, ["7"]).fetchone() == (False,)
         raise ZeroDivisionError
     assert elsewhere.execute(ask, ["7"]).fetchone() == (True,)
-    with held(7) as mine:
+    with held("import-7") as mine:
         assert not mine
 
 

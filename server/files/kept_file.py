@@ -1,12 +1,13 @@
-"""An uploaded file kept in pieces beside its import, and put together again to be read."""
+"""An uploaded file kept in pieces in the database, and put together again to be read."""
 
 import hashlib
 import tempfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
-from server.imports.models import FileImport, FilePiece
+from django.db import models
 
 PIECE_BYTES = 4 * 1024 * 1024
 
@@ -23,18 +24,18 @@ def spooled(blocks: Iterable[bytes]) -> Iterator[tuple[Path, str]]:
         yield path, digest.hexdigest()
 
 
-def keep(row: FileImport, path: Path) -> None:
-    """Keep a file's content with its import, which must be saved."""
+def keep(path: Path, piece: Callable[[int, bytes], models.Model]) -> None:
+    """Keep a file's content; ``piece`` makes the row of its n-th piece, from 0."""
     with path.open("rb") as file:
         number = 0
         while block := file.read(PIECE_BYTES):
-            FilePiece(file_import=row, number=number, data=block).save(force_insert=True)
+            piece(number, block).save(force_insert=True)
             number += 1
 
 
 @contextmanager
-def kept_file(row: FileImport) -> Iterator[Path]:
-    """The uploaded file on disk, for as long as the context lasts."""
+def kept_file(row: Any) -> Iterator[Path]:
+    """The file whose ``pieces`` a row has, on disk for as long as the context lasts."""
 
     def pieces() -> Iterator[bytes]:
         numbers = row.pieces.order_by("number").values_list("number", flat=True)
@@ -45,6 +46,6 @@ def kept_file(row: FileImport) -> Iterator[Path]:
         yield path
 
 
-def drop_file(row: FileImport) -> None:
+def drop_file(row: Any) -> None:
     """Let the content go; what became of it stays on record."""
     row.pieces.all().delete()

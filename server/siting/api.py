@@ -1,0 +1,223 @@
+"""Siting: layer files imported, layers cleaned, zones and spots of a block."""
+
+from typing import Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router, Status, UploadedFile
+
+from server.base.error_schema import ERRORS
+from server.base.schema import DoneOut
+from server.base.signed_in import person
+from server.farms.access import Access, enter
+from server.siting.answer import chosen_out, siting_out
+from server.siting.export import as_geojson, as_gpx
+from server.siting.files import (
+    change_reading,
+    delete_layer_file,
+    find_layer_file,
+    layer_files,
+    store_layer,
+    upload_layer,
+)
+from server.siting.first_look import LayerLook
+from server.siting.layers import change_layer, delete_layer
+from server.siting.models import LayerFile, LayerFileState, ProbeSpot
+from server.siting.reading import LayerReading
+from server.siting.schemas import (
+    LayerChange,
+    LayerFileDetail,
+    LayerFileOut,
+    LayerFileReport,
+    ProbeSpotIn,
+    ProbeSpotOut,
+    SitingOut,
+    SitingSettingsIn,
+    SpotOut,
+)
+from server.siting.spots import change_siting, choose_spot, looked_at, remove_spot, spot_at
+
+router = Router(tags=["siting"])
+LISTED = 50
+
+
+def _summary(row: LayerFile) -> LayerFileOut:
+    return LayerFileOut(
+        id=row.pk,
+        file_name=row.file_name,
+        size=row.size,
+        state=LayerFileState(row.state),
+        made_at=row.made_at,
+        made_by=row.made_by.name if row.made_by else "",
+        done=row.done,
+        total=row.total,
+        problem=row.problem,
+        report=LayerFileReport.model_validate(row.report) if row.report else None,
+    )
+
+
+def _chosen(access: Access) -> list[ProbeSpot]:
+    rows = ProbeSpot.objects.for_farm(access.farm).select_related("block", "made_by")
+    return list(rows.order_by("block__name", "made_at", "pk"))
+
+
+def _siting(access: Access, block_id: int) -> SitingOut:
+    block, siting, settings = looked_at(access, block_id)
+    chosen = [s for s in _chosen(access) if s.block_id == block.pk]
+    return siting_out(block, siting, settings, chosen)
+
+
+@router.get(
+    "/farms/{slug}/layer-files",
+    response={200: list[LayerFileOut], **ERRORS},
+    operation_id="layer_files",
+)
+def get_layer_files(request: HttpRequest, slug: str) -> list[LayerFileOut]:
+    return [_summary(r) for r in layer_files(enter(person(request), slug))[:LISTED]]
+
+
+@router.post(
+    "/farms/{slug}/layer-files",
+    response={202: LayerFileOut, **ERRORS},
+    operation_id="upload_layer_file",
+)
+def post_layer_file(
+    request: HttpRequest, slug: str, file: File[UploadedFile]
+) -> Status[LayerFileOut]:
+    """A file of points or a grid. It is looked at next, and nothing is stored yet."""
+    access = enter(person(request), slug)
+    row = upload_layer(access, file.name or "", file.size or 0, file.chunks())
+    return Status(202, _summary(row))
+
+
+@router.get(
+    "/farms/{slug}/layer-files/{file_id}",
+    response={200: LayerFileDetail, **ERRORS},
+    operation_id="layer_file",
+)
+def get_layer_file(request: HttpRequest, slug: str, file_id: int) -> LayerFileDetail:
+    row = find_layer_file(enter(person(request), slug), file_id)
+    return LayerFileDetail(
+        summary=_summary(row),
+        look=LayerLook.model_validate(row.look) if row.look else None,
+        reading=LayerReading.model_validate(row.reading) if row.reading else None,
+    )
+
+
+@router.put(
+    "/farms/{slug}/layer-files/{file_id}/reading",
+    response={200: LayerFileOut, **ERRORS},
+    operation_id="change_layer_reading",
+)
+def put_reading(request: HttpRequest, slug: str, file_id: int, data: LayerReading) -> LayerFileOut:
+    return _summary(change_reading(enter(person(request), slug), file_id, data))
+
+
+@router.post(
+    "/farms/{slug}/layer-files/{file_id}/store",
+    response={202: LayerFileOut, **ERRORS},
+    operation_id="store_layer_file",
+)
+def post_store(request: HttpRequest, slug: str, file_id: int) -> Status[LayerFileOut]:
+    return Status(202, _summary(store_layer(enter(person(request), slug), file_id)))
+
+
+@router.delete(
+    "/farms/{slug}/layer-files/{file_id}",
+    response={200: DoneOut, **ERRORS},
+    operation_id="delete_layer_file",
+)
+def remove_layer_file(request: HttpRequest, slug: str, file_id: int) -> DoneOut:
+    delete_layer_file(enter(person(request), slug), file_id)
+    return DoneOut()
+
+
+@router.put(
+    "/farms/{slug}/siting-layers/{layer_id}",
+    response={200: SitingOut, **ERRORS},
+    operation_id="change_siting_layer",
+)
+def put_layer(request: HttpRequest, slug: str, layer_id: int, data: LayerChange) -> SitingOut:
+    access = enter(person(request), slug)
+    return _siting(access, change_layer(access, layer_id, data).block_id)
+
+
+@router.delete(
+    "/farms/{slug}/siting-layers/{layer_id}",
+    response={200: DoneOut, **ERRORS},
+    operation_id="delete_siting_layer",
+)
+def remove_layer(request: HttpRequest, slug: str, layer_id: int) -> DoneOut:
+    delete_layer(enter(person(request), slug), layer_id)
+    return DoneOut()
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/siting",
+    response={200: SitingOut, **ERRORS},
+    operation_id="block_siting",
+)
+def get_siting(request: HttpRequest, slug: str, block_id: int) -> SitingOut:
+    return _siting(enter(person(request), slug), block_id)
+
+
+@router.put(
+    "/farms/{slug}/blocks/{block_id}/siting",
+    response={200: SitingOut, **ERRORS},
+    operation_id="change_siting",
+)
+def put_siting(request: HttpRequest, slug: str, block_id: int, data: SitingSettingsIn) -> SitingOut:
+    access = enter(person(request), slug)
+    change_siting(access, block_id, data)
+    return _siting(access, block_id)
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/siting/spot",
+    response={200: SpotOut, **ERRORS},
+    operation_id="siting_spot",
+)
+def get_spot(
+    request: HttpRequest, slug: str, block_id: int, longitude: float, latitude: float
+) -> SpotOut:
+    """What is known of any position in the block."""
+    _, siting, _ = looked_at(enter(person(request), slug), block_id)
+    return spot_at(siting, (longitude, latitude))
+
+
+@router.post(
+    "/farms/{slug}/blocks/{block_id}/siting/spots",
+    response={201: ProbeSpotOut, **ERRORS},
+    operation_id="choose_spot",
+)
+def post_spot(
+    request: HttpRequest, slug: str, block_id: int, data: ProbeSpotIn
+) -> Status[ProbeSpotOut]:
+    return Status(201, chosen_out(choose_spot(enter(person(request), slug), block_id, data)))
+
+
+@router.delete(
+    "/farms/{slug}/probe-spots/{spot_id}",
+    response={200: DoneOut, **ERRORS},
+    operation_id="remove_spot",
+)
+def delete_spot(request: HttpRequest, slug: str, spot_id: int) -> DoneOut:
+    remove_spot(enter(person(request), slug), spot_id)
+    return DoneOut()
+
+
+@router.get(
+    "/farms/{slug}/probe-spots/export",
+    response={**ERRORS},
+    operation_id="export_spots",
+)
+def export_spots(
+    request: HttpRequest, slug: str, form: Literal["gpx", "geojson"] = "gpx"
+) -> HttpResponse:
+    """The farm's chosen spots, for a receiver or a map."""
+    access = enter(person(request), slug)
+    spots = _chosen(access)
+    body = as_gpx(spots) if form == "gpx" else as_geojson(spots)
+    kind = "application/gpx+xml" if form == "gpx" else "application/geo+json"
+    answer = HttpResponse(body, content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="{access.farm.slug}-spots.{form}"'
+    return answer

@@ -1,0 +1,222 @@
+"""Layers of blocks for siting probes, the files they came from, and the spots that were chosen."""
+
+from typing import Any, ClassVar
+
+from django.conf import settings
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from core.siting.layer import LayerKind
+from core.siting.purpose import Purpose
+from server.blocks.models import Block
+from server.farms.models import Farm
+from server.farms.scope import FarmOwned
+from server.instruments.models import Instrument
+
+
+class LayerFileState(models.TextChoices):
+    LOOKING = "looking"
+    LOOKED = "looked"
+    STORING = "storing"
+    STORED = "stored"
+    FAILED = "failed"
+
+
+# A worker is at such a file, or will be.
+AT_WORK = (LayerFileState.LOOKING, LayerFileState.STORING)
+
+
+class LayerFile(FarmOwned):
+    """A file of yield points, a survey or a grid, from its upload to the layers made of it.
+
+    ``look`` is what was found in it at first sight, ``reading`` how it is to be read, by a guess or
+    a person; ``done`` of ``total`` blocks are ready while it is stored, ``report`` says what became
+    of its points.
+    """
+
+    touches = None
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="layer_files")
+    file_name = models.CharField(max_length=255)
+    sha256 = models.CharField(max_length=64)
+    size = models.BigIntegerField()
+    state = models.CharField(max_length=10, choices=LayerFileState, default=LayerFileState.LOOKING)
+    attempts = models.PositiveSmallIntegerField(default=0)
+    look = models.JSONField(null=True)
+    reading = models.JSONField(null=True)
+    report = models.JSONField(null=True)
+    done = models.PositiveIntegerField(default=0)
+    total = models.PositiveIntegerField(default=0)
+    problem = models.CharField(max_length=500, blank=True)
+    made_at = models.DateTimeField(auto_now_add=True)
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+
+    class Meta(FarmOwned.Meta):
+        indexes: ClassVar[list[Any]] = [
+            models.Index(fields=["farm", "-made_at"]),
+            models.Index(
+                fields=["state"],
+                condition=models.Q(state__in=list(AT_WORK)),
+                name="layer_file_at_work",
+            ),
+        ]
+        constraints: ClassVar[list[Any]] = [
+            models.CheckConstraint(
+                condition=models.Q(state__in=list(LayerFileState.values)),
+                name="layer_file_state_known",
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.file_name} ({self.state})"
+
+
+class LayerFilePiece(FarmOwned):
+    """A piece of an uploaded file, kept with the data so that any worker reaches it."""
+
+    farm_path = "layer_file__farm"
+    touches = None
+
+    layer_file = models.ForeignKey(LayerFile, on_delete=models.CASCADE, related_name="pieces")
+    number = models.PositiveIntegerField()
+    data = models.BinaryField()
+
+    class Meta(FarmOwned.Meta):
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["layer_file", "number"], name="layer_piece_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"piece {self.number}"
+
+
+class SitingLayer(FarmOwned):
+    """One layer of one block.
+
+    ``points`` are the file's points in the block and near it, packed (see `packing`); ``grid`` the
+    values and errors on the block's raster, by its cells. ``cleaning`` are the settings that a
+    person changed, ``put_back`` and ``put_aside`` points by their places. ``facts`` say how it was
+    gridded and what was dropped. ``outline_m2`` is the area that the raster was made over: another
+    one means that the block was drawn anew.
+    """
+
+    farm_path = "block__farm"
+    touches = None
+
+    block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="siting_layers")
+    layer_file = models.ForeignKey(LayerFile, on_delete=models.CASCADE, related_name="layers")
+    kind = models.CharField(max_length=24, choices=[(str(k), str(k)) for k in LayerKind])
+    name = models.CharField(max_length=80)
+    year = models.PositiveSmallIntegerField(null=True)
+    unit = models.CharField(max_length=16, blank=True)
+    rain_mm = models.FloatField(null=True)
+    points = models.BinaryField()
+    point_count = models.PositiveIntegerField()
+    grid = models.BinaryField()
+    cell_m = models.FloatField()
+    outline_m2 = models.FloatField()
+    cleaning = models.JSONField(default=dict)
+    put_back = models.JSONField(default=list)
+    put_aside = models.JSONField(default=list)
+    facts = models.JSONField()
+    used = models.BooleanField(default=True)
+
+    history = HistoricalRecords(excluded_fields=["points", "grid"])
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["block", "kind", "year", "name", "pk"]
+        constraints: ClassVar[list[Any]] = [
+            models.CheckConstraint(
+                condition=models.Q(kind__in=[str(k) for k in LayerKind]),
+                name="siting_layer_kind_known",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(year__isnull=True) | models.Q(year__range=(1950, 2100)),
+                name="siting_layer_year_in_range",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(rain_mm__isnull=True) | models.Q(rain_mm__range=(0, 20_000)),
+                name="siting_layer_rain_in_range",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name} of {self.block}"
+
+
+class SitingSettings(FarmOwned):
+    """How spots of a block are looked for: zones, purpose, and what a probe keeps away from.
+
+    ``distances`` are metres by kind of exclusion, where they differ from the usual. ``zone_names``
+    and ``merged`` (zone by zone that goes with it) hold for the zones of ``zones_of`` alone: of
+    other layers, or another number of zones, they say nothing. ``zone`` is one that a person chose,
+    from 0. ``base_height_m`` is the height of the base station's antenna over the ground.
+    """
+
+    farm_path = "block__farm"
+    touches = None
+
+    block = models.OneToOneField(Block, on_delete=models.CASCADE, related_name="siting")
+    purpose = models.CharField(
+        max_length=12, choices=[(str(p), str(p)) for p in Purpose], default=str(Purpose.BLOCK)
+    )
+    zone_count = models.PositiveSmallIntegerField(null=True)
+    zones_of = models.CharField(max_length=64, blank=True)
+    zone_names = models.JSONField(default=list)
+    merged = models.JSONField(default=dict)
+    zone = models.PositiveSmallIntegerField(null=True)
+    distances = models.JSONField(default=dict)
+    lane_spacing_m = models.FloatField(null=True)
+    row_heading = models.FloatField(null=True)
+    tower_spacing_m = models.FloatField(null=True)
+    flood_level_m = models.FloatField(null=True)
+    base_height_m = models.FloatField(default=4.0)
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        constraints: ClassVar[list[Any]] = [
+            models.CheckConstraint(
+                condition=models.Q(zone_count__isnull=True) | models.Q(zone_count__range=(1, 6)),
+                name="siting_zone_count_in_range",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"siting of {self.block}"
+
+
+class ProbeSpot(FarmOwned):
+    """A spot that a person chose for a probe. ``position`` is [longitude, latitude]; ``found`` what
+    the score was made of when it was chosen; ``instrument`` what was put there."""
+
+    farm_path = "block__farm"
+    touches = None
+
+    block = models.ForeignKey(Block, on_delete=models.CASCADE, related_name="probe_spots")
+    name = models.CharField(max_length=80)
+    position = models.JSONField()
+    purpose = models.CharField(max_length=12, choices=[(str(p), str(p)) for p in Purpose])
+    score = models.FloatField(null=True)
+    found = models.JSONField(default=dict)
+    why = models.CharField(max_length=300)
+    instrument = models.ForeignKey(
+        Instrument, on_delete=models.SET_NULL, null=True, related_name="spots"
+    )
+    made_at = models.DateTimeField()
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["block", "made_at", "pk"]
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["block", "name"], name="probe_spot_name_once"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name} in {self.block}"

@@ -1,0 +1,238 @@
+"""Layers, zones and spots on the wire; positions are [longitude, latitude] in degrees."""
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from ninja import Field
+
+from core.siting.exclusions import MOST_M, ExclusionKind
+from core.siting.layer import LayerKind
+from core.siting.purpose import Purpose
+from core.siting.spots import Term
+from core.siting.years import YearKind
+from server.base.language import Translated
+from server.base.schema import Body, Schema
+from server.siting.first_look import LayerLook
+from server.siting.models import LayerFileState
+from server.siting.reading import LayerReading
+
+Longitude = Annotated[float, Field(ge=-180, le=180)]
+Latitude = Annotated[float, Field(ge=-90, le=90)]
+Position = tuple[Longitude, Latitude]
+Metres = Annotated[float, Field(ge=0, le=MOST_M)]
+
+
+class BlockPoints(Schema):
+    """What became of a file in one block."""
+
+    block: str
+    points: int
+    problem: Translated
+
+
+class LayerFileReport(Schema):
+    points: int
+    without_position: int
+    blocks: list[BlockPoints]
+
+
+class LayerFileOut(Schema):
+    """``done`` of ``total`` blocks are ready while it is stored."""
+
+    id: int
+    file_name: str
+    size: int
+    state: LayerFileState
+    made_at: datetime
+    made_by: str
+    done: int
+    total: int
+    problem: Translated
+    report: LayerFileReport | None
+
+
+class LayerFileDetail(Schema):
+    summary: LayerFileOut
+    look: LayerLook | None
+    reading: LayerReading | None
+
+
+class CleaningIn(Body):
+    """Rules that differ from the usual; null keeps the usual one. See the core's `Cleaning`."""
+
+    headland_m: float | None = Field(None, ge=0, le=100)
+    start_m: float | None = Field(None, ge=0, le=100)
+    end_m: float | None = Field(None, ge=0, le=100)
+    slowest: float | None = Field(None, ge=0, le=1)
+    fastest: float | None = Field(None, ge=1, le=5)
+    jump: float | None = Field(None, ge=0.05, le=5)
+    overlap: float | None = Field(None, ge=0.1, le=1)
+    spreads: float | None = Field(None, ge=1, le=10)
+
+
+class LayerChange(Body):
+    """``put_back`` and ``put_aside`` are places of points in the layer, from 0."""
+
+    used: bool = True
+    rain_mm: float | None = Field(None, ge=0, le=20_000)
+    cleaning: CleaningIn | None = None
+    put_back: list[Annotated[int, Field(ge=0)]] = Field(default_factory=list, max_length=5000)
+    put_aside: list[Annotated[int, Field(ge=0)]] = Field(default_factory=list, max_length=5000)
+
+
+class VariogramOut(Schema):
+    model: str
+    nugget: float
+    partial_sill: float
+    range_m: float
+
+
+class LayerFacts(Schema):
+    """``low`` and ``high`` hold nine of ten cells; ``error`` is the mean standard error."""
+
+    by: str
+    points: int
+    mean: float | None
+    low: float | None
+    high: float | None
+    error: float | None
+    unknown_share: float
+    dropped: dict[str, int]
+    not_checked: list[str]
+    variogram: VariogramOut | None
+
+
+class RasterData(Schema):
+    """One byte a cell as `core.siting.compact` says, in base 64."""
+
+    data: str
+    low: float
+    high: float
+
+
+class SitingLayerOut(Schema):
+    id: int
+    kind: LayerKind
+    name: str
+    year: int | None
+    year_kind: YearKind | None
+    unit: str
+    rain_mm: float | None
+    used: bool
+    stale: bool
+    point_count: int
+    cleaning: dict[str, float]
+    facts: LayerFacts
+    raster: RasterData | None
+
+
+class RasterOut(Schema):
+    """Where the cells lie: metres from ``zero``, and metres in a degree there."""
+
+    zero: Position
+    metres_per_degree: tuple[float, float]
+    west: float
+    north: float
+    cell_m: float
+    rows: int
+    cols: int
+
+
+class ZoneOut(Schema):
+    """``level`` is the yield in percent of the block's mean by kind of year; null where unknown."""
+
+    zone: int
+    name: str
+    area_m2: float
+    flips: bool
+    level: dict[str, float | None]
+    medians: dict[str, float | None]
+
+
+class TermOut(Schema):
+    term: Term
+    value: float | None
+
+
+class OffMedian(Schema):
+    """How many spreads of the zone a layer lies from its median there."""
+
+    layer: str
+    spreads: float
+
+
+class SpotOut(Schema):
+    """``score`` is null where a probe can't stand; ``kept_off`` says what by."""
+
+    position: Position
+    zone: int | None
+    score: float | None
+    kept_off: ExclusionKind | None
+    terms: list[TermOut]
+    off_median: list[OffMedian]
+
+
+class PairOut(Schema):
+    spot: SpotOut
+    gain: float
+
+
+class SitingSettingsIn(Body):
+    """Null leaves a thing to the usual. ``merged`` are zones by the zone they go with."""
+
+    purpose: Purpose = Purpose.BLOCK
+    zone_count: int | None = Field(None, ge=1, le=6)
+    zone_names: list[Annotated[str, Field(max_length=60)]] = Field(
+        default_factory=list, max_length=6
+    )
+    merged: dict[str, Annotated[int, Field(ge=0, le=5)]] = Field(default_factory=dict)
+    zone: int | None = Field(None, ge=0, le=5)
+    distances: dict[ExclusionKind, Metres] = Field(default_factory=dict)
+    lane_spacing_m: float | None = Field(None, ge=1, le=200)
+    row_heading: float | None = Field(None, ge=0, lt=360)
+    tower_spacing_m: float | None = Field(None, ge=20, le=200)
+    flood_level_m: float | None = Field(None, ge=-500, le=9000)
+    base_height_m: float = Field(4.0, ge=0, le=100)
+
+
+class ProbeSpotIn(Body):
+    position: Position
+    name: str = Field(min_length=1, max_length=80)
+    why: str = Field(min_length=1, max_length=300)
+
+
+class ProbeSpotOut(Schema):
+    id: int
+    name: str
+    position: Position
+    purpose: Purpose
+    score: float | None
+    why: str
+    made_at: datetime
+    made_by: str
+    instrument: int | None
+
+
+class SitingOut(Schema):
+    """A block's siting. ``index`` is the mean silhouette by number of zones."""
+
+    raster: RasterOut
+    outline: dict[str, Any]
+    layers: list[SitingLayerOut]
+    years: int
+    difference: float | None
+    difference_told: bool
+    mean: RasterData | None
+    stability: RasterData | None
+    zone_raster: RasterData | None
+    zones: list[ZoneOut]
+    index: dict[int, float]
+    suggested: int | None
+    zone: int
+    excluded: RasterData
+    score: RasterData | None
+    spots: list[SpotOut]
+    pair: PairOut | None
+    settings: SitingSettingsIn
+    usual_distances: dict[ExclusionKind, float]
+    chosen: list[ProbeSpotOut]
