@@ -32,13 +32,13 @@ def zone_for(purpose: Purpose, label: Ints, years: YearsSeen | None) -> int:
     int
         The largest zone where no yield is known.
     """
-    zones = range(int(label.max()) + 1)
+    zones = [int(z) for z in np.unique(label[label >= 0])]
     largest = int(np.bincount(label[label >= 0]).argmax())
     if years is None or purpose in (Purpose.BLOCK, Purpose.PAIR):
         return largest
     if purpose is Purpose.DECISIONS:
         share = [float((years.classes[label == z] == Stability.FLIP_FLOP).mean()) for z in zones]
         if max(share) > 0.5:
-            return int(np.argmax(share))
+            return zones[int(np.argmax(share))]
     yields = years.dry if years.dry is not None else years.mean
-    return int(np.argmin([np.nanmean(yields[label == z]) for z in zones]))
+    return zones[int(np.argmin([np.nanmean(yields[label == z]) for z in zones]))]

@@ -28,7 +28,7 @@ CABLE_M = 15.0
 APART_M = 40.0
 
 
-class Term(StrEnum):
+class ScoreTerm(StrEnum):
     """What a score is made of; each from 0 to 1."""
 
     NEAR = "near the median"
@@ -39,13 +39,13 @@ class Term(StrEnum):
     SIGHT = "sight"
 
 
-WEIGHTS: dict[Term, float] = {
-    Term.NEAR: 0.40,
-    Term.EVEN: 0.20,
-    Term.SHARE: 0.20,
-    Term.WALK: 0.08,
-    Term.CABLE: 0.04,
-    Term.SIGHT: 0.08,
+WEIGHTS: dict[ScoreTerm, float] = {
+    ScoreTerm.NEAR: 0.40,
+    ScoreTerm.EVEN: 0.20,
+    ScoreTerm.SHARE: 0.20,
+    ScoreTerm.WALK: 0.08,
+    ScoreTerm.CABLE: 0.04,
+    ScoreTerm.SIGHT: 0.08,
 }
 
 
@@ -74,13 +74,13 @@ class Scores:
     ----------
     score : array, shape (cells,) [0-100]
         NaN where a probe can't stand, or a layer does not know.
-    terms : dict of Term to array, shape (cells,) [0-1]
+    terms : dict of ScoreTerm to array, shape (cells,) [0-1]
     off_median : array, shape (features, cells)
         Spreads of the target that each layer lies from its median there.
     """
 
     score: Floats
-    terms: dict[Term, Floats]
+    terms: dict[ScoreTerm, Floats]
     off_median: Floats
     features: tuple[Feature, ...] = field(default=())
 
@@ -119,10 +119,13 @@ def scored(
     off = (values - median) / spread
     # Squares count: a spot that is wrong in one layer is wrong.
     away = np.sqrt((weight[:, None] * off**2).sum(axis=0))
+    uneven = _unevenness(values, raster) / spread
     terms = {
-        Term.NEAR: np.exp(-(away**2)),
-        Term.EVEN: np.exp(-((_unevenness(values, raster) / spread) ** 2 * weight[:, None]).sum(0)),
-        Term.SHARE: _share(values / spread, weight, target & known, stands_for & known),
+        ScoreTerm.NEAR: np.exp(-(away**2)),
+        ScoreTerm.EVEN: np.exp(
+            -((_unevenness(values, raster) / spread) ** 2 * weight[:, None]).sum(0)
+        ),
+        ScoreTerm.SHARE: _share(values / spread, weight, target & known, stands_for & known),
     }
     if reach is not None:
         terms |= _of_reach(reach)
@@ -137,16 +140,16 @@ def scored(
     return Scores(np.where(possible, score, np.nan), terms, off, tuple(features))
 
 
-def _of_reach(reach: Reach) -> dict[Term, Floats]:
-    terms: dict[Term, Floats] = {}
+def _of_reach(reach: Reach) -> dict[ScoreTerm, Floats]:
+    terms: dict[ScoreTerm, Floats] = {}
     if reach.walk_m is not None:
-        terms[Term.WALK] = np.clip(
+        terms[ScoreTerm.WALK] = np.clip(
             (LONG_WALK_M - reach.walk_m) / (LONG_WALK_M - SHORT_WALK_M), 0, 1
         )
     if reach.cable_m is not None:
-        terms[Term.CABLE] = np.where(reach.cable_m <= CABLE_M, 1.0, 0.0)
+        terms[ScoreTerm.CABLE] = np.where(reach.cable_m <= CABLE_M, 1.0, 0.0)
     if reach.clearance_m is not None:
-        terms[Term.SIGHT] = np.where(
+        terms[ScoreTerm.SIGHT] = np.where(
             np.isnan(reach.clearance_m), np.nan, np.where(reach.clearance_m > 0, 1.0, 0.0)
         )
     return terms

@@ -58,7 +58,19 @@ def simulated_field(seed: int, kinds: Sequence[str], cell_m: float = 10.0) -> Si
     raster = raster_over(outline, cell_m)
     x, y = raster.middles()
     zone = _zones(rng, raster, x, y, half, len(kinds))
-    soil = _smooth_field(rng, raster, 60.0)
+    return field_of(raster, zone, kinds, seed)
+
+
+def field_of(raster: Raster, zone: Ints, kinds: Sequence[str], seed: int) -> SitingField:
+    """The truth of a block whose zones are given: its soil varies within each.
+
+    Parameters
+    ----------
+    zone : array of int, shape (cells,)
+        By the order of ``kinds``, names of `KINDS`.
+    """
+    rng = np.random.default_rng([seed, 3])
+    soil = smooth_field(rng, raster, 60.0)
     clay = np.array([KINDS[k][3] for k in kinds])[zone] + 2.0 * soil
     base = np.array([KINDS[k][4] for k in kinds])[zone]
     theta = base + 0.015 * soil + rng.normal(0, 0.004, len(zone))
@@ -69,7 +81,7 @@ def _zones(
     rng: np.random.Generator, raster: Raster, x: Floats, y: Floats, half: Floats, count: int
 ) -> Ints:
     """Every cell with the nearest of some seeds, borders bent by smooth fields."""
-    bend = [40.0 * _smooth_field(rng, raster, 80.0) for _ in range(2)]
+    bend = [40.0 * smooth_field(rng, raster, 80.0) for _ in range(2)]
     while True:
         seeds = rng.uniform(-0.8, 0.8, (count, 2)) * half
         away = np.hypot((x + bend[0])[:, None] - seeds[:, 0], (y + bend[1])[:, None] - seeds[:, 1])
@@ -78,7 +90,7 @@ def _zones(
             return zone
 
 
-def _smooth_field(rng: np.random.Generator, raster: Raster, range_m: float) -> Floats:
+def smooth_field(rng: np.random.Generator, raster: Raster, range_m: float) -> Floats:
     """A random field with a mean of 0 and a spread of 1, alike within a distance."""
     margin = int(3 * range_m / raster.cell_m)
     shape = raster.rows + 2 * margin, raster.cols + 2 * margin
@@ -92,7 +104,7 @@ def true_yield(field: SitingField, kind: YearKind, year: int) -> Floats:
     """What a year yields in truth [t/ha], shape (cells,): zone, soil and what is the year's own."""
     rng = np.random.default_rng([field.seed, year])
     share = np.array([KINDS[k][YEAR_PLACE[kind]] for k in field.kinds])[field.zone]
-    own = _smooth_field(rng, field.raster, 50.0)
+    own = smooth_field(rng, field.raster, 50.0)
     level = {YearKind.DRY: 6.5, YearKind.USUAL: 8.5, YearKind.WET: 9.5}[kind]
     return level * (share + 0.02 * field.soil + 0.04 * own)
 

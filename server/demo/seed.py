@@ -56,6 +56,8 @@ from server.demo.simulated_season import (
     simulate,
     steps_read,
 )
+from server.demo.siting import BLOCK as SURVEYED
+from server.demo.siting import give_layers
 from server.demo.valves import give_valves
 from server.demo.weather import record_weather
 from server.events.adopt import adopt_full, horizons_seen
@@ -289,6 +291,7 @@ def seed_demo() -> Farm:
     vines = [b.name for b in BLOCKS].index(VINEYARD)
     give_leaves(blocks[vines], BLOCKS[vines], run.theta[:, vines, :], run.node_mm)
     give_cuts(by_name)
+    give_layers(farm, by_name[SURVEYED])
     give_last_year(farm, by_name[LAST_YEARS])
     make_rounds(farm)
     decide_the_past(farm)

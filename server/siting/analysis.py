@@ -150,13 +150,11 @@ def _layer(row: SitingLayer) -> Layer:
 
 
 def _merged(label: Ints, merged: dict[str, int]) -> Ints:
-    """Zones put together, numbered anew from 0."""
+    """Zones put together; the numbers of those that are left stay as they were."""
     found = label.copy()
     for zone, into in merged.items():
         found[found == int(zone)] = into
-    used = np.unique(found[found >= 0])
-    place = {int(z): i for i, z in enumerate(used)}
-    return np.array([place.get(int(z), -1) for z in found])
+    return found
 
 
 def _scored(siting: BlockSiting, settings: SitingSettings) -> BlockSiting:
@@ -165,7 +163,7 @@ def _scored(siting: BlockSiting, settings: SitingSettings) -> BlockSiting:
     purpose = Purpose(settings.purpose)
     zone = zone_for(purpose, zones.label, siting.years)
     if purpose is Purpose.DECISIONS and settings.zone is not None:
-        zone = min(settings.zone, zones.count - 1)
+        zone = settings.zone if (zones.label == settings.zone).any() else zone
     in_zone = zones.label == zone
     whole = zones.label >= 0
     stands_for = whole if purpose is Purpose.BLOCK else in_zone
@@ -189,9 +187,9 @@ def _scores(siting: BlockSiting, target: Bools, stands_for: Bools) -> Scores:
 def _pair(siting: BlockSiting, zones: Zones, zone: int, first: int) -> Pair | None:
     """The best spot of the other zone that adds most; None where there is one zone alone."""
     found: list[Pair] = []
-    for other in range(zones.count):
+    for other in np.unique(zones.label[zones.label >= 0]):
         target = zones.label == other
-        if other == zone or not target.any():
+        if other == zone:
             continue
         best = ranked(_scores(siting, target, target), siting.raster, most=1)
         if best:

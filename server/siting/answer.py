@@ -28,9 +28,9 @@ from server.siting.schemas import (
     SitingLayerOut,
     SitingOut,
     SitingSettingsIn,
-    SpotOut,
-    TermOut,
-    ZoneOut,
+    SitingSpotOut,
+    SitingTermOut,
+    SitingZoneOut,
 )
 
 
@@ -153,18 +153,18 @@ def _layer(row: SitingLayer, siting: BlockSiting, values: Floats | None) -> Siti
     )
 
 
-def _zones(siting: BlockSiting, settings: SitingSettings) -> list[ZoneOut]:
+def _zones(siting: BlockSiting, settings: SitingSettings) -> list[SitingZoneOut]:
     if siting.zones is None:
         return []
     names = settings.zone_names if settings.zones_of == siting.zones_of else []
     found = []
-    for zone in range(siting.zones.count):
+    for zone in (int(z) for z in np.unique(siting.zones.label[siting.zones.label >= 0])):
         cells = siting.zones.label == zone
         flips = siting.years is not None and bool(
             (siting.years.classes[cells] == Stability.FLIP_FLOP).mean() > 0.5
         )
         found.append(
-            ZoneOut(
+            SitingZoneOut(
                 zone=zone,
                 name=names[zone] if zone < len(names) else "",
                 area_m2=float(cells.sum() * siting.raster.cell_m2),
@@ -198,7 +198,7 @@ def _median(values: Floats, cells: Bools) -> float | None:
     return float(np.median(known)) if len(known) else None
 
 
-def spot_out(siting: BlockSiting, cell: int) -> SpotOut:
+def spot_out(siting: BlockSiting, cell: int) -> SitingSpotOut:
     """A cell as a spot: its score and what it is made of."""
     x, y = siting.raster.middles()
     lon, lat = siting.raster.frame.degrees(x[[cell]], y[[cell]])
@@ -206,12 +206,12 @@ def spot_out(siting: BlockSiting, cell: int) -> SpotOut:
     scores, zones = siting.scores, siting.zones
     kept_off = int(siting.excluded[cell])
     zone = int(zones.label[cell]) if zones else -1
-    return SpotOut(
+    return SitingSpotOut(
         position=position,
         zone=zone if zone >= 0 else None,
         score=_finite(scores.score[cell]) if scores else None,
         kept_off=KINDS[kept_off] if kept_off != NOT_EXCLUDED else None,
-        terms=[TermOut(term=t, value=_finite(v[cell])) for t, v in scores.terms.items()]
+        terms=[SitingTermOut(term=t, value=_finite(v[cell])) for t, v in scores.terms.items()]
         if scores
         else [],
         off_median=[

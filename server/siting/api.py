@@ -32,7 +32,7 @@ from server.siting.schemas import (
     ProbeSpotOut,
     SitingOut,
     SitingSettingsIn,
-    SpotOut,
+    SitingSpotOut,
 )
 from server.siting.spots import change_siting, choose_spot, looked_at, remove_spot, spot_at
 
@@ -173,12 +173,12 @@ def put_siting(request: HttpRequest, slug: str, block_id: int, data: SitingSetti
 
 @router.get(
     "/farms/{slug}/blocks/{block_id}/siting/spot",
-    response={200: SpotOut, **ERRORS},
+    response={200: SitingSpotOut, **ERRORS},
     operation_id="siting_spot",
 )
 def get_spot(
     request: HttpRequest, slug: str, block_id: int, longitude: float, latitude: float
-) -> SpotOut:
+) -> SitingSpotOut:
     """What is known of any position in the block."""
     _, siting, _ = looked_at(enter(person(request), slug), block_id)
     return spot_at(siting, (longitude, latitude))

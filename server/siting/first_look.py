@@ -13,7 +13,7 @@ from server.base.errors import RequestError
 from server.base.schema import Schema
 from server.siting.point_shapes import projection_name
 from server.siting.read_layer import LayerPoints, read_frame, read_layer
-from server.siting.reading import LayerReading, Role
+from server.siting.reading import ColumnRole, LayerReading
 from server.siting.roles import (
     kind_of,
     roles_of,
@@ -115,10 +115,10 @@ def _cell(value: object) -> str:
 
 def _guess(file_name: str, headings: list[str], columns: dict[str, list[object]]) -> LayerReading:
     roles = roles_of(headings)
-    value = roles.get(Role.VALUE, "")
+    value = roles.get(ColumnRole.VALUE, "")
     kind = kind_of(file_name, value)
 
-    def some(role: Role) -> list[float]:
+    def some(role: ColumnRole) -> list[float]:
         return _as_numbers(columns.get(roles.get(role, ""), []))
 
     return LayerReading(
@@ -126,10 +126,10 @@ def _guess(file_name: str, headings: list[str], columns: dict[str, list[object]]
         name=Path(file_name).stem[:80] or "layer",
         year=year_of(file_name) if kind is LayerKind.YIELD else None,
         columns=roles,
-        unit=unit_of(value, some(Role.VALUE)),
+        unit=unit_of(value, some(ColumnRole.VALUE)),
         flow="flow" in value.lower(),
-        speed_unit=speed_unit_of(roles.get(Role.SPEED, ""), some(Role.SPEED)),
-        width_unit=width_unit_of(roles.get(Role.WIDTH, ""), some(Role.WIDTH)),
+        speed_unit=speed_unit_of(roles.get(ColumnRole.SPEED, ""), some(ColumnRole.SPEED)),
+        width_unit=width_unit_of(roles.get(ColumnRole.WIDTH, ""), some(ColumnRole.WIDTH)),
     )
 
 

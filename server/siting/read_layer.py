@@ -21,7 +21,7 @@ from server.siting.frames import PointFrame
 from server.siting.grid_file import read_grid
 from server.siting.point_shapes import read_point_geojson, read_point_shapefile
 from server.siting.point_table import read_point_table
-from server.siting.reading import LayerReading, LengthUnit, Role, SpeedUnit
+from server.siting.reading import ColumnRole, LayerReading, LengthUnit, SpeedUnit
 
 M_S_PER = {SpeedUnit.M_S: 1.0, SpeedUnit.KM_H: 1 / 3.6, SpeedUnit.MPH: 0.44704}
 M_PER = {LengthUnit.M: 1.0, LengthUnit.FT: MM_PER_FOOT / 1000, LengthUnit.IN: MM_PER_INCH / 1000}
@@ -79,7 +79,7 @@ def read_layer(path: Path, reading: LayerReading, *, sample: bool = False) -> La
         When a column is missing, the projection is not known, or no row has a position.
     """
     frame = read_frame(path, sample=sample, band=reading.band)
-    x, y = (_numbers(frame, reading, role) for role in (Role.EAST, Role.NORTH))
+    x, y = (_numbers(frame, reading, role) for role in (ColumnRole.EAST, ColumnRole.NORTH))
     value = _values(frame, reading)
     if x is None or y is None or value is None:
         raise _missing(reading)
@@ -89,8 +89,8 @@ def read_layer(path: Path, reading: LayerReading, *, sample: bool = False) -> La
         raise RequestError(
             sentence("No row has a position that can be read. Choose other columns.")
         )
-    speed = _numbers(frame, reading, Role.SPEED)
-    width = _numbers(frame, reading, Role.WIDTH)
+    speed = _numbers(frame, reading, ColumnRole.SPEED)
+    width = _numbers(frame, reading, ColumnRole.WIDTH)
     if width is not None:
         width = width * M_PER[reading.width_unit]
     elif reading.width_m is not None:
@@ -115,13 +115,13 @@ def _missing(reading: LayerReading) -> RequestError:
         sentence("The file was not read: a column is not chosen."),
         tuple(
             Problem(field=f"columns.{role}", message=sentence("Choose the column of this."))
-            for role in (Role.EAST, Role.NORTH, Role.VALUE)
+            for role in (ColumnRole.EAST, ColumnRole.NORTH, ColumnRole.VALUE)
             if role not in reading.columns
         ),
     )
 
 
-def _column(frame: PointFrame, reading: LayerReading, role: Role) -> pl.Series | None:
+def _column(frame: PointFrame, reading: LayerReading, role: ColumnRole) -> pl.Series | None:
     name = reading.columns.get(role)
     if not name:
         return None
@@ -132,7 +132,7 @@ def _column(frame: PointFrame, reading: LayerReading, role: Role) -> pl.Series |
     return frame.rows[name]
 
 
-def _numbers(frame: PointFrame, reading: LayerReading, role: Role) -> Floats | None:
+def _numbers(frame: PointFrame, reading: LayerReading, role: ColumnRole) -> Floats | None:
     column = _column(frame, reading, role)
     if column is None:
         return None
@@ -146,12 +146,12 @@ def _numbers(frame: PointFrame, reading: LayerReading, role: Role) -> Floats | N
 
 
 def _values(frame: PointFrame, reading: LayerReading) -> Floats | None:
-    value = _numbers(frame, reading, Role.VALUE)
+    value = _numbers(frame, reading, ColumnRole.VALUE)
     if value is None or reading.kind is not LayerKind.YIELD:
         return value
     if reading.flow:
-        speed = _numbers(frame, reading, Role.SPEED)
-        width = _numbers(frame, reading, Role.WIDTH)
+        speed = _numbers(frame, reading, ColumnRole.SPEED)
+        width = _numbers(frame, reading, ColumnRole.WIDTH)
         if speed is None or (width is None and reading.width_m is None):
             raise RequestError(
                 sentence("A flow becomes a yield by speed and swath width. Choose their columns.")
@@ -170,7 +170,7 @@ def _values(frame: PointFrame, reading: LayerReading) -> Floats | None:
                 sentence("Enter what a bushel of the crop weighs."),
                 (Problem(field="bushel_lb", message=sentence("Enter pounds per bushel.")),),
             ) from None
-    moisture = _numbers(frame, reading, Role.MOISTURE)
+    moisture = _numbers(frame, reading, ColumnRole.MOISTURE)
     return (
         value
         if moisture is None
@@ -179,10 +179,10 @@ def _values(frame: PointFrame, reading: LayerReading) -> Floats | None:
 
 
 def _times(frame: PointFrame, reading: LayerReading) -> Floats | None:
-    column = _column(frame, reading, Role.TIME)
+    column = _column(frame, reading, ColumnRole.TIME)
     if column is None:
         return None
-    seconds = _numbers(frame, reading, Role.TIME)
+    seconds = _numbers(frame, reading, ColumnRole.TIME)
     if seconds is not None and np.isfinite(seconds).mean() > 0.5:
         return seconds
     moments = column.str.strip_chars().str.to_datetime(strict=False)

@@ -9,7 +9,7 @@ from core.siting.yield_units import YieldUnit
 from server.base.schema import Body
 
 
-class Role(StrEnum):
+class ColumnRole(StrEnum):
     """What a column of a file is."""
 
     EAST = "east"
@@ -43,7 +43,7 @@ class LayerReading(Body):
     kind: LayerKind
     name: str = Field(min_length=1, max_length=80)
     year: int | None = Field(default=None, ge=1950, le=2100)
-    columns: dict[Role, str] = Field(default_factory=dict)
+    columns: dict[ColumnRole, str] = Field(default_factory=dict)
     projection: str = Field(default="", max_length=2000)
     swap_axes: bool = False
     unit: YieldUnit = YieldUnit.T_HA

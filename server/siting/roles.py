@@ -5,18 +5,21 @@ from collections.abc import Sequence
 
 from core.siting.layer import LayerKind
 from core.siting.yield_units import YieldUnit
-from server.siting.reading import LengthUnit, Role, SpeedUnit
+from server.siting.reading import ColumnRole, LengthUnit, SpeedUnit
 
 # In the order they are looked for: the first that a heading matches is its role.
-_HEADINGS: tuple[tuple[Role, str], ...] = (
-    (Role.EAST, r"^position east$|^lon|longitud|^x$|^x[ _]|east(ing)?|rechtswert|längengrad"),
-    (Role.NORTH, r"^position north$|^lat|latitud|^y$|^y[ _]|north(ing)?|hochwert|breitengrad"),
-    (Role.MOISTURE, r"moist|humid|feuchte|humedad|water ?content"),
-    (Role.SPEED, r"speed|velocid|geschwind|vitesse"),
-    (Role.WIDTH, r"swath|width|arbeitsbreite|ancho|largeur"),
-    (Role.TIME, r"time|gps ?time|hora|zeit|heure|seconds"),
+_HEADINGS: tuple[tuple[ColumnRole, str], ...] = (
+    (ColumnRole.EAST, r"^position east$|^lon|longitud|^x$|^x[ _]|easting|rechtswert|längengrad"),
     (
-        Role.VALUE,
+        ColumnRole.NORTH,
+        r"^position north$|^lat|latitud|^y$|^y[ _]|north(ing)?|hochwert|breitengrad",
+    ),
+    (ColumnRole.MOISTURE, r"moist|humid|feuchte|humedad|water ?content"),
+    (ColumnRole.SPEED, r"speed|velocid|geschwind|vitesse"),
+    (ColumnRole.WIDTH, r"swath|width|arbeitsbreite|ancho|largeur"),
+    (ColumnRole.TIME, r"time|gps ?time|hora|zeit|heure|seconds"),
+    (
+        ColumnRole.VALUE,
         r"yield|yld|ertrag|rendim|mass|flow|eca?\b|eca|conduct|leitf|ndvi|index|elev|height|"
         r"altitud|^z$|höhe|^band \d+$|value|wert|valor",
     ),
@@ -40,18 +43,18 @@ _YIELD_UNITS: tuple[tuple[str, YieldUnit], ...] = (
 )
 
 
-def roles_of(headings: Sequence[str]) -> dict[Role, str]:
+def roles_of(headings: Sequence[str]) -> dict[ColumnRole, str]:
     """A column for each role that one of the headings tells."""
-    found: dict[Role, str] = {}
+    found: dict[ColumnRole, str] = {}
     values: list[str] = []
     for heading in headings:
         role = next((r for r, p in _HEADINGS if re.search(p, heading, re.I)), None)
-        if role is Role.VALUE:
+        if role is ColumnRole.VALUE:
             values.append(heading)
         elif role is not None and role not in found:
             found[role] = heading
     if values:
-        found[Role.VALUE] = min(values, key=_place)
+        found[ColumnRole.VALUE] = min(values, key=_place)
     return found
 
 

@@ -8,7 +8,7 @@ from ninja import Field
 from core.siting.exclusions import MOST_M, ExclusionKind
 from core.siting.layer import LayerKind
 from core.siting.purpose import Purpose
-from core.siting.spots import Term
+from core.siting.spots import ScoreTerm
 from core.siting.years import YearKind
 from server.base.language import Translated
 from server.base.schema import Body, Schema
@@ -138,7 +138,7 @@ class RasterOut(Schema):
     cols: int
 
 
-class ZoneOut(Schema):
+class SitingZoneOut(Schema):
     """``level`` is the yield in percent of the block's mean by kind of year; null where unknown."""
 
     zone: int
@@ -149,8 +149,8 @@ class ZoneOut(Schema):
     medians: dict[str, float | None]
 
 
-class TermOut(Schema):
-    term: Term
+class SitingTermOut(Schema):
+    term: ScoreTerm
     value: float | None
 
 
@@ -161,19 +161,19 @@ class OffMedian(Schema):
     spreads: float
 
 
-class SpotOut(Schema):
+class SitingSpotOut(Schema):
     """``score`` is null where a probe can't stand; ``kept_off`` says what by."""
 
     position: Position
     zone: int | None
     score: float | None
     kept_off: ExclusionKind | None
-    terms: list[TermOut]
+    terms: list[SitingTermOut]
     off_median: list[OffMedian]
 
 
 class PairOut(Schema):
-    spot: SpotOut
+    spot: SitingSpotOut
     gain: float
 
 
@@ -225,13 +225,13 @@ class SitingOut(Schema):
     mean: RasterData | None
     stability: RasterData | None
     zone_raster: RasterData | None
-    zones: list[ZoneOut]
+    zones: list[SitingZoneOut]
     index: dict[int, float]
     suggested: int | None
     zone: int
     excluded: RasterData
     score: RasterData | None
-    spots: list[SpotOut]
+    spots: list[SitingSpotOut]
     pair: PairOut | None
     settings: SitingSettingsIn
     usual_distances: dict[ExclusionKind, float]

@@ -16,7 +16,7 @@ from server.farms.rules import Action
 from server.siting.analysis import BlockSiting, block_siting, settings_of
 from server.siting.answer import spot_out
 from server.siting.models import ProbeSpot, SitingSettings
-from server.siting.schemas import Position, ProbeSpotIn, SitingSettingsIn, SpotOut
+from server.siting.schemas import Position, ProbeSpotIn, SitingSettingsIn, SitingSpotOut
 
 
 def outlined_block(access: Access, block_id: int) -> Block:
@@ -55,7 +55,7 @@ def looked_at(access: Access, block_id: int) -> tuple[Block, BlockSiting, Siting
         raise RequestError(problem.message) from None
 
 
-def spot_at(siting: BlockSiting, position: Position) -> SpotOut:
+def spot_at(siting: BlockSiting, position: Position) -> SitingSpotOut:
     """What is known of any position in the block.
 
     Raises

@@ -304,6 +304,189 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/layer-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Layer files */
+        get: operations["layer_files"];
+        put?: never;
+        /**
+         * A file of points or a grid
+         * @description A file of points or a grid. It is looked at next, and nothing is stored yet.
+         */
+        post: operations["upload_layer_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/layer-files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Layer file */
+        get: operations["layer_file"];
+        put?: never;
+        post?: never;
+        /** Delete layer file */
+        delete: operations["delete_layer_file"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/layer-files/{file_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change layer reading */
+        put: operations["change_layer_reading"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/layer-files/{file_id}/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Store layer file */
+        post: operations["store_layer_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/siting-layers/{layer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change siting layer */
+        put: operations["change_siting_layer"];
+        post?: never;
+        /** Delete siting layer */
+        delete: operations["delete_siting_layer"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/siting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Block siting */
+        get: operations["block_siting"];
+        /** Change siting */
+        put: operations["change_siting"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/siting/spot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is known of any position in the block
+         * @description What is known of any position in the block.
+         */
+        get: operations["siting_spot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/blocks/{block_id}/siting/spots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose spot */
+        post: operations["choose_spot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/probe-spots/{spot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove spot */
+        delete: operations["remove_spot"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/probe-spots/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The farm's chosen spots, for a receiver or a map
+         * @description The farm's chosen spots, for a receiver or a map.
+         */
+        get: operations["export_spots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/textures": {
         parameters: {
             query?: never;
@@ -3855,7 +4038,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "layer_file_uploaded" | "layer_file_stored" | "layer_file_deleted" | "layer_changed" | "layer_deleted" | "siting_changed" | "spot_chosen" | "spot_removed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -3908,6 +4091,518 @@ export interface components {
         SkipIn: {
             /** Skipped */
             skipped: boolean;
+        };
+        /**
+         * BlockPoints
+         * @description What became of a file in one block.
+         */
+        BlockPoints: {
+            /** Block */
+            block: string;
+            /** Points */
+            points: number;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * LayerFileOut
+         * @description ``done`` of ``total`` blocks are ready while it is stored.
+         */
+        LayerFileOut: {
+            /** Id */
+            id: number;
+            /** File Name */
+            file_name: string;
+            /** Size */
+            size: number;
+            state: components["schemas"]["LayerFileState"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Problem */
+            problem: string;
+            report: components["schemas"]["LayerFileReport"] | null;
+        };
+        /** LayerFileReport */
+        LayerFileReport: {
+            /** Points */
+            points: number;
+            /** Without Position */
+            without_position: number;
+            /** Blocks */
+            blocks: components["schemas"]["BlockPoints"][];
+        };
+        /**
+         * LayerFileState
+         * @enum {string}
+         */
+        LayerFileState: "looking" | "looked" | "storing" | "stored" | "failed";
+        /**
+         * ColumnRole
+         * @description What a column of a file is.
+         * @enum {string}
+         */
+        ColumnRole: "east" | "north" | "value" | "moisture" | "speed" | "width" | "time";
+        /** LayerFileDetail */
+        LayerFileDetail: {
+            summary: components["schemas"]["LayerFileOut"];
+            look: components["schemas"]["LayerLook"] | null;
+            reading: components["schemas"]["LayerReading"] | null;
+        };
+        /**
+         * LayerKind
+         * @enum {string}
+         */
+        LayerKind: "yield" | "shallow conductivity" | "deep conductivity" | "elevation" | "vegetation index" | "soil property";
+        /**
+         * LayerLook
+         * @description ``near`` is the block nearest to the points, ``away_km`` how far that is (0 inside), and
+         *     ``swapped_km`` how far it would be with the axes exchanged. ``problem`` keeps the file from
+         *     being read as it stands.
+         */
+        LayerLook: {
+            /** Headings */
+            headings: string[];
+            /** Rows */
+            rows: string[][];
+            /** Total */
+            total: number | null;
+            /** Projection */
+            projection: string;
+            /** Near */
+            near: string;
+            /** Away Km */
+            away_km: number | null;
+            /** Swapped Km */
+            swapped_km: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+        };
+        /**
+         * LayerReading
+         * @description ``columns`` names a column for each role that the file has; ``projection`` is an EPSG number
+         *     or empty for longitude and latitude. ``unit`` and ``bushel_lb`` are for yields; ``flow`` says
+         *     that the value is the flow of the crop [kg/s] and not a yield. ``width_m`` is the swath where no
+         *     column tells it. ``rain_mm`` fell in the season. A grid has a ``band``.
+         */
+        LayerReading: {
+            kind: components["schemas"]["LayerKind"];
+            /** Name */
+            name: string;
+            /** Year */
+            year?: number | null;
+            /** Columns */
+            columns?: {
+                [key: string]: string;
+            };
+            /**
+             * Projection
+             * @default
+             */
+            projection: string;
+            /**
+             * Swap Axes
+             * @default false
+             */
+            swap_axes: boolean;
+            /** @default t/ha */
+            unit: components["schemas"]["YieldUnit"];
+            /** Bushel Lb */
+            bushel_lb?: number | null;
+            /**
+             * Flow
+             * @default false
+             */
+            flow: boolean;
+            /** @default km/h */
+            speed_unit: components["schemas"]["SpeedUnit"];
+            /** @default m */
+            width_unit: components["schemas"]["LengthUnit"];
+            /** Width M */
+            width_m?: number | null;
+            /** Rain Mm */
+            rain_mm?: number | null;
+            /**
+             * Band
+             * @default 1
+             */
+            band: number;
+        };
+        /**
+         * LengthUnit
+         * @enum {string}
+         */
+        LengthUnit: "m" | "ft" | "in";
+        /**
+         * SpeedUnit
+         * @enum {string}
+         */
+        SpeedUnit: "m/s" | "km/h" | "mph";
+        /**
+         * YieldUnit
+         * @description How a file states what was harvested per area.
+         * @enum {string}
+         */
+        YieldUnit: "t/ha" | "kg/ha" | "bu/ac" | "lb/ac" | "US ton/ac" | "%";
+        /**
+         * ExclusionKind
+         * @enum {string}
+         */
+        ExclusionKind: "edge and headland" | "trees" | "fence" | "track" | "traffic lane" | "building" | "wet spot" | "spring" | "flooding" | "pivot tower and span overlap" | "first and last emitters" | "drawn by a person";
+        /**
+         * LayerFacts
+         * @description ``low`` and ``high`` hold nine of ten cells; ``error`` is the mean standard error.
+         */
+        LayerFacts: {
+            /** By */
+            by: string;
+            /** Points */
+            points: number;
+            /** Mean */
+            mean: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Error */
+            error: number | null;
+            /** Unknown Share */
+            unknown_share: number;
+            /** Dropped */
+            dropped: {
+                [key: string]: number;
+            };
+            /** Not Checked */
+            not_checked: string[];
+            variogram: components["schemas"]["VariogramOut"] | null;
+        };
+        /**
+         * OffMedian
+         * @description How many spreads of the zone a layer lies from its median there.
+         */
+        OffMedian: {
+            /** Layer */
+            layer: string;
+            /** Spreads */
+            spreads: number;
+        };
+        /** PairOut */
+        PairOut: {
+            spot: components["schemas"]["SitingSpotOut"];
+            /** Gain */
+            gain: number;
+        };
+        /** ProbeSpotOut */
+        ProbeSpotOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Position */
+            position: [
+                number,
+                number
+            ];
+            purpose: components["schemas"]["Purpose"];
+            /** Score */
+            score: number | null;
+            /** Why */
+            why: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Instrument */
+            instrument: number | null;
+        };
+        /**
+         * Purpose
+         * @enum {string}
+         */
+        Purpose: "block" | "limiting" | "decisions" | "pair";
+        /**
+         * RasterData
+         * @description One byte a cell as `core.siting.compact` says, in base 64.
+         */
+        RasterData: {
+            /** Data */
+            data: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * RasterOut
+         * @description Where the cells lie: metres from ``zero``, and metres in a degree there.
+         */
+        RasterOut: {
+            /** Zero */
+            zero: [
+                number,
+                number
+            ];
+            /** Metres Per Degree */
+            metres_per_degree: [
+                number,
+                number
+            ];
+            /** West */
+            west: number;
+            /** North */
+            north: number;
+            /** Cell M */
+            cell_m: number;
+            /** Rows */
+            rows: number;
+            /** Cols */
+            cols: number;
+        };
+        /**
+         * ScoreTerm
+         * @description What a score is made of; each from 0 to 1.
+         * @enum {string}
+         */
+        ScoreTerm: "near the median" | "even around" | "share it represents" | "walk" | "cable" | "sight";
+        /** SitingLayerOut */
+        SitingLayerOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["LayerKind"];
+            /** Name */
+            name: string;
+            /** Year */
+            year: number | null;
+            year_kind: components["schemas"]["YearKind"] | null;
+            /** Unit */
+            unit: string;
+            /** Rain Mm */
+            rain_mm: number | null;
+            /** Used */
+            used: boolean;
+            /** Stale */
+            stale: boolean;
+            /** Point Count */
+            point_count: number;
+            /** Cleaning */
+            cleaning: {
+                [key: string]: number;
+            };
+            facts: components["schemas"]["LayerFacts"];
+            raster: components["schemas"]["RasterData"] | null;
+        };
+        /**
+         * SitingOut
+         * @description A block's siting. ``index`` is the mean silhouette by number of zones.
+         */
+        SitingOut: {
+            raster: components["schemas"]["RasterOut"];
+            /** Outline */
+            outline: {
+                [key: string]: unknown;
+            };
+            /** Layers */
+            layers: components["schemas"]["SitingLayerOut"][];
+            /** Years */
+            years: number;
+            /** Difference */
+            difference: number | null;
+            /** Difference Told */
+            difference_told: boolean;
+            mean: components["schemas"]["RasterData"] | null;
+            stability: components["schemas"]["RasterData"] | null;
+            zone_raster: components["schemas"]["RasterData"] | null;
+            /** Zones */
+            zones: components["schemas"]["SitingZoneOut"][];
+            /** Index */
+            index: {
+                [key: string]: number;
+            };
+            /** Suggested */
+            suggested: number | null;
+            /** Zone */
+            zone: number;
+            excluded: components["schemas"]["RasterData"];
+            score: components["schemas"]["RasterData"] | null;
+            /** Spots */
+            spots: components["schemas"]["SitingSpotOut"][];
+            pair: components["schemas"]["PairOut"] | null;
+            settings: components["schemas"]["SitingSettingsIn"];
+            /** Usual Distances */
+            usual_distances: {
+                [key: string]: number;
+            };
+            /** Chosen */
+            chosen: components["schemas"]["ProbeSpotOut"][];
+        };
+        /**
+         * SitingSettingsIn
+         * @description Null leaves a thing to the usual. ``merged`` are zones by the zone they go with.
+         */
+        SitingSettingsIn: {
+            /** @default block */
+            purpose: components["schemas"]["Purpose"];
+            /** Zone Count */
+            zone_count?: number | null;
+            /** Zone Names */
+            zone_names?: string[];
+            /** Merged */
+            merged?: {
+                [key: string]: number;
+            };
+            /** Zone */
+            zone?: number | null;
+            /** Distances */
+            distances?: {
+                [key: string]: number;
+            };
+            /** Lane Spacing M */
+            lane_spacing_m?: number | null;
+            /** Row Heading */
+            row_heading?: number | null;
+            /** Tower Spacing M */
+            tower_spacing_m?: number | null;
+            /** Flood Level M */
+            flood_level_m?: number | null;
+            /**
+             * Base Height M
+             * @default 4
+             */
+            base_height_m: number;
+        };
+        /**
+         * SitingSpotOut
+         * @description ``score`` is null where a probe can't stand; ``kept_off`` says what by.
+         */
+        SitingSpotOut: {
+            /** Position */
+            position: [
+                number,
+                number
+            ];
+            /** Zone */
+            zone: number | null;
+            /** Score */
+            score: number | null;
+            kept_off: components["schemas"]["ExclusionKind"] | null;
+            /** Terms */
+            terms: components["schemas"]["SitingTermOut"][];
+            /** Off Median */
+            off_median: components["schemas"]["OffMedian"][];
+        };
+        /** SitingTermOut */
+        SitingTermOut: {
+            term: components["schemas"]["ScoreTerm"];
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * SitingZoneOut
+         * @description ``level`` is the yield in percent of the block's mean by kind of year; null where unknown.
+         */
+        SitingZoneOut: {
+            /** Zone */
+            zone: number;
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Flips */
+            flips: boolean;
+            /** Level */
+            level: {
+                [key: string]: number | null;
+            };
+            /** Medians */
+            medians: {
+                [key: string]: number | null;
+            };
+        };
+        /** VariogramOut */
+        VariogramOut: {
+            /** Model */
+            model: string;
+            /** Nugget */
+            nugget: number;
+            /** Partial Sill */
+            partial_sill: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * YearKind
+         * @enum {string}
+         */
+        YearKind: "dry" | "usual" | "wet" | "unknown";
+        /**
+         * CleaningIn
+         * @description Rules that differ from the usual; null keeps the usual one. See the core's `Cleaning`.
+         */
+        CleaningIn: {
+            /** Headland M */
+            headland_m?: number | null;
+            /** Start M */
+            start_m?: number | null;
+            /** End M */
+            end_m?: number | null;
+            /** Slowest */
+            slowest?: number | null;
+            /** Fastest */
+            fastest?: number | null;
+            /** Jump */
+            jump?: number | null;
+            /** Overlap */
+            overlap?: number | null;
+            /** Spreads */
+            spreads?: number | null;
+        };
+        /**
+         * LayerChange
+         * @description ``put_back`` and ``put_aside`` are places of points in the layer, from 0.
+         */
+        LayerChange: {
+            /**
+             * Used
+             * @default true
+             */
+            used: boolean;
+            /** Rain Mm */
+            rain_mm?: number | null;
+            cleaning?: components["schemas"]["CleaningIn"] | null;
+            /** Put Back */
+            put_back?: number[];
+            /** Put Aside */
+            put_aside?: number[];
+        };
+        /** ProbeSpotIn */
+        ProbeSpotIn: {
+            /** Position */
+            position: [
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /** HandAnswer */
         HandAnswer: {
@@ -5183,7 +5878,7 @@ export interface components {
          * FeatureKind
          * @enum {string}
          */
-        FeatureKind: "soil zone" | "pipe" | "pump" | "instrument" | "tree line";
+        FeatureKind: "soil zone" | "pipe" | "pump" | "instrument" | "tree line" | "fence" | "track" | "building" | "wet spot" | "spring" | "no probe" | "pivot" | "gate" | "base station";
         /** FeatureOut */
         FeatureOut: {
             kind: components["schemas"]["FeatureKind"];
@@ -13426,6 +14121,977 @@ export interface operations {
                     "application/json": components["schemas"]["SetupStepOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    layer_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayerFileOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    upload_layer_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayerFileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    layer_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayerFileDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    delete_layer_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_layer_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayerReading"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayerFileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    store_layer_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayerFileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_siting_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayerChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SitingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    delete_siting_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    block_siting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SitingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_siting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SitingSettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SitingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    siting_spot: {
+        parameters: {
+            query: {
+                longitude: number;
+                latitude: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SitingSpotOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    choose_spot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeSpotIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeSpotOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_spot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                spot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    export_spots: {
+        parameters: {
+            query?: {
+                form?: "gpx" | "geojson";
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unauthorized */
             401: {
                 headers: {

@@ -153,6 +153,12 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../imports/FileList")).FileList }),
           },
           {
+            path: "siting",
+            lazy: async () => ({
+              Component: (await import("../siting/SitingOverview")).SitingOverview,
+            }),
+          },
+          {
             path: "findings",
             lazy: async () => ({
               Component: (await import("../findings/FindingsPage")).FindingsPage,
@@ -175,6 +181,14 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../crops/CropPage")).CropPage }),
           },
         ],
+      },
+      {
+        path: ":farm/blocks/:block/siting",
+        lazy: async () => ({ Component: (await import("../siting/SitingPage")).SitingPage }),
+      },
+      {
+        path: ":farm/layer-files/:file",
+        lazy: async () => ({ Component: (await import("../siting/LayerFilePage")).LayerFilePage }),
       },
       {
         path: ":farm/files/:import",

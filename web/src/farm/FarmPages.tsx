@@ -12,6 +12,7 @@ const PARTS = [
   { to: "crops", label: t("farm.crops"), also: [] },
   // Pages that lie behind the instruments.
   { to: "instruments", label: t("farm.instruments"), also: ["files", "data-received", "loggers"] },
+  { to: "siting", label: t("farm.siting"), also: [] },
   { to: "findings", label: t("farm.findings"), also: [] },
   { to: "people", label: t("farm.people"), also: [] },
   { to: "change-history", label: t("farm.changes"), also: [] },

@@ -38,6 +38,7 @@ import type rounds from "../rounds/texts.json";
 import type runsheet from "../runsheet/texts.json";
 import type session from "../session/texts.json";
 import type setup from "../setup/texts.json";
+import type siting from "../siting/texts.json";
 import type soils from "../soils/texts.json";
 import type summary from "../summary/texts.json";
 import type supply from "../supply/texts.json";
@@ -89,6 +90,7 @@ export type Texts = {
   runsheet: typeof runsheet;
   session: typeof session;
   setup: typeof setup;
+  siting: typeof siting;
   soils: typeof soils;
   summary: typeof summary;
   supply: typeof supply;

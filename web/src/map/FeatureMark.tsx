@@ -96,7 +96,80 @@ export function FeatureMark({ feature, path, px, open }: Props) {
           <line x1={at.x - 3} x2={at.x + 3} y1={at.y} y2={at.y} stroke={ink("ink")} />
         </g>
       );
+    case "fence":
+    case "track":
+      return (
+        <g>
+          {name}
+          <path
+            d={path(geometry)}
+            fill="none"
+            stroke={ink("inkSoft")}
+            strokeWidth={feature.kind === "track" ? 3 : 1.4}
+            strokeDasharray={feature.kind === "track" ? "7 4" : "1.5 4"}
+          />
+        </g>
+      );
+    case "building":
+    case "wet spot":
+    case "no probe":
+      return (
+        <g>
+          {name}
+          <path
+            d={`${path(geometry)}Z`}
+            fill={ink(feature.kind === "wet spot" ? "water" : "ink")}
+            fillOpacity={feature.kind === "building" ? 0.7 : 0.15}
+            pointerEvents="none"
+            stroke={ink("ink")}
+            strokeDasharray={feature.kind === "building" ? "none" : "3 3"}
+          />
+        </g>
+      );
+    case "spring":
+    case "pivot":
+    case "gate":
+    case "base station":
+      return (
+        <g>
+          {name}
+          <PointSign kind={feature.kind} x={at.x} y={at.y} />
+        </g>
+      );
     default:
       return null;
+  }
+}
+
+interface SignProps {
+  kind: "spring" | "pivot" | "gate" | "base station";
+  x: number;
+  y: number;
+}
+
+/** Small things, each with a shape of its own. */
+function PointSign({ kind, x, y }: SignProps) {
+  const drawn = { fill: "none", stroke: ink("ink"), strokeWidth: 1.6 };
+  switch (kind) {
+    case "spring":
+      return <circle cx={x} cy={y} r={4} fill={ink("water")} stroke={ink("paper")} />;
+    case "pivot":
+      return (
+        <g {...drawn}>
+          <circle cx={x} cy={y} r={5} fill={ink("paper")} />
+          <circle cx={x} cy={y} r={1} />
+        </g>
+      );
+    case "gate":
+      return (
+        <path d={`M${x - 6},${y - 4} v8 M${x + 6},${y - 4} v8 M${x - 6},${y} h12`} {...drawn} />
+      );
+    case "base station":
+      return (
+        <path
+          d={`M${x - 4},${y + 7} L${x},${y - 7} L${x + 4},${y + 7} M${x - 2},${y} h4`}
+          {...drawn}
+        />
+      );
   }
 }

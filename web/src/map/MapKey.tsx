@@ -13,6 +13,19 @@ const PATH = (geometry: Geometry) =>
     .map((line) => `M${line.map((p) => p.join(",")).join("L")}`)
     .join("");
 
+const SQUARE = {
+  type: "Polygon",
+  coordinates: [
+    [
+      [2, 4],
+      [18, 4],
+      [18, 16],
+      [2, 16],
+      [2, 4],
+    ],
+  ],
+} as const;
+
 /** What a sign of each kind looks like, in a square of 20 px. */
 const SIGNS = {
   pipe: {
@@ -29,20 +42,30 @@ const SIGNS = {
       [16, 10],
     ],
   },
-  "soil zone": {
-    type: "Polygon",
-    coordinates: [
-      [
-        [2, 4],
-        [18, 4],
-        [18, 16],
-        [2, 16],
-        [2, 4],
-      ],
-    ],
-  },
+  "soil zone": SQUARE,
   pump: { type: "Point", coordinates: [10, 10] },
   instrument: { type: "Point", coordinates: [10, 10] },
+  fence: {
+    type: "LineString",
+    coordinates: [
+      [1, 10],
+      [19, 10],
+    ],
+  },
+  track: {
+    type: "LineString",
+    coordinates: [
+      [1, 10],
+      [19, 10],
+    ],
+  },
+  building: SQUARE,
+  "wet spot": SQUARE,
+  "no probe": SQUARE,
+  spring: { type: "Point", coordinates: [10, 10] },
+  pivot: { type: "Point", coordinates: [10, 10] },
+  gate: { type: "Point", coordinates: [10, 10] },
+  "base station": { type: "Point", coordinates: [10, 10] },
 } as const satisfies Record<FeatureKind, object>;
 
 const WORDS: Record<FeatureKind, string> = {
@@ -51,6 +74,15 @@ const WORDS: Record<FeatureKind, string> = {
   instrument: t("map.instrument"),
   "tree line": t("map.treeLine"),
   "soil zone": t("map.soilZone"),
+  fence: t("map.fence"),
+  track: t("map.track"),
+  building: t("map.building"),
+  "wet spot": t("map.wet spot"),
+  spring: t("map.spring"),
+  "no probe": t("map.no probe"),
+  pivot: t("map.pivot"),
+  gate: t("map.gate"),
+  "base station": t("map.base station"),
 };
 
 interface Props {

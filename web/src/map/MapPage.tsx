@@ -37,6 +37,15 @@ const KINDS: { kind: FeatureKind; type: "Point" | "LineString" | "Polygon" }[] =
   { kind: "pump", type: "Point" },
   { kind: "instrument", type: "Point" },
   { kind: "tree line", type: "LineString" },
+  { kind: "fence", type: "LineString" },
+  { kind: "track", type: "LineString" },
+  { kind: "building", type: "Polygon" },
+  { kind: "wet spot", type: "Polygon" },
+  { kind: "spring", type: "Point" },
+  { kind: "no probe", type: "Polygon" },
+  { kind: "pivot", type: "Point" },
+  { kind: "gate", type: "Point" },
+  { kind: "base station", type: "Point" },
   { kind: "soil zone", type: "Polygon" },
 ];
 

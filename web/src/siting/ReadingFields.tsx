@@ -1,0 +1,196 @@
+import { Grid } from "@chakra-ui/react";
+import { Choice, Line } from "../form/Labelled";
+import { problemsOf } from "../form/problems";
+import { Tick } from "../form/Tick";
+import type { LayerReading } from "./queries";
+import { t } from "./t";
+import { KINDS } from "./words";
+
+type Role = keyof NonNullable<LayerReading["columns"]> & string;
+
+const ROLES: [Role, string, boolean][] = [
+  ["east", t("siting.roleEast"), false],
+  ["north", t("siting.roleNorth"), false],
+  ["value", t("siting.roleValue"), false],
+  ["moisture", t("siting.roleMoisture"), true],
+  ["speed", t("siting.roleSpeed"), true],
+  ["width", t("siting.roleWidth"), true],
+  ["time", t("siting.roleTime"), true],
+];
+const UNITS = ["t/ha", "kg/ha", "bu/ac", "lb/ac", "US ton/ac", "%"] as const;
+const SPEEDS = ["m/s", "km/h", "mph"] as const;
+const WIDTHS = ["m", "ft", "in"] as const;
+
+interface Props {
+  reading: LayerReading;
+  headings: string[];
+  projection: string;
+  change: (reading: LayerReading) => void;
+  error: Error | null;
+  fixed: boolean;
+}
+
+const numberOf = (text: string) => (text.trim() === "" ? null : Number(text.replace(",", ".")));
+
+/** How a file is read: what it is of, which column is what, in which units and projection. */
+export function ReadingFields({ reading, headings, projection, change, error, fixed }: Props) {
+  const problems = problemsOf(error);
+  const isYield = reading.kind === "yield";
+  const set = (part: Partial<LayerReading>) => change({ ...reading, ...part });
+  const columns = reading.columns ?? {};
+  const shown = ROLES.filter(([, , ofYield]) => isYield || !ofYield);
+  return (
+    <Grid
+      templateColumns={{ base: "1fr", sm: "1fr 1fr", md: "repeat(4, 1fr)" }}
+      gap="3"
+      alignItems="end"
+    >
+      <Choice
+        label={t("siting.kind")}
+        value={reading.kind}
+        disabled={fixed}
+        change={(kind) => set({ kind: kind as LayerReading["kind"] })}
+      >
+        {Object.entries(KINDS).map(([kind, words]) => (
+          <option key={kind} value={kind}>
+            {words}
+          </option>
+        ))}
+      </Choice>
+      <Line
+        label={t("siting.name")}
+        value={reading.name}
+        disabled={fixed}
+        change={(name) => set({ name })}
+        error={problems["name"]}
+      />
+      {isYield && (
+        <>
+          <Line
+            label={t("siting.yearOfHarvest")}
+            value={String(reading.year ?? "")}
+            disabled={fixed}
+            change={(v) => set({ year: numberOf(v) })}
+            error={problems["year"]}
+            numeric
+          />
+          <Line
+            label={t("siting.rainOfSeason")}
+            value={String(reading.rain_mm ?? "")}
+            disabled={fixed}
+            change={(v) => set({ rain_mm: numberOf(v) })}
+            error={problems["rain_mm"]}
+            unit="mm"
+            numeric
+          />
+        </>
+      )}
+      {shown.map(([role, words]) => (
+        <Choice
+          key={role}
+          label={words}
+          value={columns[role] ?? ""}
+          disabled={fixed}
+          error={problems[`columns.${role}`]}
+          change={(name) => {
+            const { [role]: _, ...rest } = columns;
+            set({ columns: name === "" ? rest : { ...rest, [role]: name } });
+          }}
+        >
+          <option value="">{t("siting.noColumn")}</option>
+          {headings.map((h) => (
+            <option key={h} value={h}>
+              {h}
+            </option>
+          ))}
+        </Choice>
+      ))}
+      <Line
+        label={t("siting.projection")}
+        value={reading.projection ?? ""}
+        placeholder={projection}
+        disabled={fixed}
+        change={(v) => set({ projection: v })}
+        error={problems["projection"]}
+        help={t("siting.projectionHelp")}
+      />
+      {isYield && (
+        <>
+          <Choice
+            label={t("siting.unitOfYield")}
+            value={reading.flow ? "flow" : (reading.unit ?? "t/ha")}
+            disabled={fixed}
+            change={(unit) =>
+              unit === "flow"
+                ? set({ flow: true })
+                : set({ flow: false, unit: unit as (typeof UNITS)[number] })
+            }
+          >
+            {UNITS.map((u) => (
+              <option key={u} value={u}>
+                {u}
+              </option>
+            ))}
+            <option value="flow">{t("siting.flowOfCrop")}</option>
+          </Choice>
+          {reading.unit === "bu/ac" && !reading.flow && (
+            <Line
+              label={t("siting.bushel")}
+              value={String(reading.bushel_lb ?? "")}
+              disabled={fixed}
+              change={(v) => set({ bushel_lb: numberOf(v) })}
+              error={problems["bushel_lb"]}
+              unit="lb"
+              numeric
+            />
+          )}
+          {columns.speed && (
+            <Choice
+              label={t("siting.unitOfSpeed")}
+              value={reading.speed_unit ?? "km/h"}
+              disabled={fixed}
+              change={(u) => set({ speed_unit: u as (typeof SPEEDS)[number] })}
+            >
+              {SPEEDS.map((u) => (
+                <option key={u} value={u}>
+                  {u}
+                </option>
+              ))}
+            </Choice>
+          )}
+          {columns.width ? (
+            <Choice
+              label={t("siting.unitOfWidth")}
+              value={reading.width_unit ?? "m"}
+              disabled={fixed}
+              change={(u) => set({ width_unit: u as (typeof WIDTHS)[number] })}
+            >
+              {WIDTHS.map((u) => (
+                <option key={u} value={u}>
+                  {u}
+                </option>
+              ))}
+            </Choice>
+          ) : (
+            <Line
+              label={t("siting.swathWidth")}
+              value={String(reading.width_m ?? "")}
+              disabled={fixed}
+              change={(v) => set({ width_m: numberOf(v) })}
+              error={problems["width_m"]}
+              unit="m"
+              numeric
+            />
+          )}
+        </>
+      )}
+      {!fixed && (
+        <Tick
+          label={t("siting.latitudeFirst")}
+          on={reading.swap_axes ?? false}
+          change={(swap_axes) => set({ swap_axes })}
+        />
+      )}
+    </Grid>
+  );
+}

@@ -1,0 +1,56 @@
+/* Levels of a raster as pixels, in colours of the theme. */
+
+import { LEVELS } from "./levels";
+
+type Rgb = readonly [number, number, number];
+
+/** From little to much: paper to loam, so that much is dark in the light theme and light in the dark
+ * one. */
+export const RAMP = ["straw", "loam"] as const;
+/** Classes and zones, by their number; each has a word or a number on the plan too. */
+export const CLASSES = ["straw", "loam", "water", "rust", "inkSoft", "waterDeep"] as const;
+
+/** A colour of the theme as three numbers, as the page shows it. */
+export function colourOf(element: Element, token: string): Rgb {
+  const name = `--chakra-colors-${token.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`;
+  const probe = document.createElement("canvas").getContext("2d");
+  if (!probe) return [0, 0, 0];
+  probe.fillStyle = getComputedStyle(element).getPropertyValue(name).trim() || "#000";
+  const hex = String(probe.fillStyle);
+  const part = (at: number) => Number.parseInt(hex.slice(at, at + 2), 16);
+  return [part(1), part(3), part(5)];
+}
+
+export function ramp(from: Rgb, to: Rgb): (level: number) => Rgb {
+  return (level) => {
+    const share = (level - 1) / (LEVELS - 1);
+    const mixed = (i: 0 | 1 | 2) => Math.round(from[i] + share * (to[i] - from[i]));
+    return [mixed(0), mixed(1), mixed(2)];
+  };
+}
+
+/** The number of a class that a level stands for, of so many that the raster spans. */
+export const classOf = (level: number, last: number) =>
+  Math.round(((level - 1) / (LEVELS - 1)) * last);
+
+/** Pixels of a raster; cells without a value are clear. */
+export function pixels(
+  levels: Uint8Array,
+  cols: number,
+  rows: number,
+  colour: (level: number) => Rgb,
+  opacity = 1,
+): ImageData {
+  const image = new ImageData(cols, rows);
+  const known = Array.from({ length: LEVELS + 1 }, (_, l) => (l === 0 ? null : colour(l)));
+  for (let i = 0; i < levels.length; i++) {
+    const rgb = known[levels[i] ?? 0];
+    if (!rgb) continue;
+    const at = i * 4;
+    image.data[at] = rgb[0];
+    image.data[at + 1] = rgb[1];
+    image.data[at + 2] = rgb[2];
+    image.data[at + 3] = 255 * opacity;
+  }
+  return image;
+}

@@ -1,0 +1,195 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { answered, client, type Schemas } from "../api/client";
+import { refreshFarm } from "../api/farmQueries";
+import { useChange } from "../api/useChange";
+
+export type Siting = Schemas["SitingOut"];
+export type SitingLayer = Schemas["SitingLayerOut"];
+export type SitingSettings = Schemas["SitingSettingsIn"];
+export type RasterPlace = Schemas["RasterOut"];
+export type RasterData = Schemas["RasterData"];
+export type Spot = Schemas["SitingSpotOut"];
+export type ChosenSpot = Schemas["ProbeSpotOut"];
+export type Zone = Schemas["SitingZoneOut"];
+export type LayerFile = Schemas["LayerFileOut"];
+export type LayerFileDetail = Schemas["LayerFileDetail"];
+export type LayerReading = Schemas["LayerReading"];
+export type LayerLook = Schemas["LayerLook"];
+export type Purpose = SitingSettings["purpose"];
+export type ExclusionKind = NonNullable<Spot["kept_off"]>;
+export type LayerChange = Schemas["LayerChange"];
+
+// The client widens pairs of numbers to lists.
+const sitingOf = async (answer: Promise<unknown>) => (await answer) as Siting;
+
+export const isAtWork = (file: LayerFile) => file.state === "looking" || file.state === "storing";
+
+export function useSiting(slug: string, block: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "siting", block],
+    queryFn: () =>
+      sitingOf(
+        answered(
+          client.GET("/api/farms/{slug}/blocks/{block_id}/siting", {
+            params: { path: { slug, block_id: block } },
+          }),
+        ),
+      ),
+  });
+}
+
+/** What is known of a position; asked for once the flag stands still. */
+export function useSpot(slug: string, block: number, at: [number, number] | null, asked: object) {
+  return useQuery({
+    queryKey: ["farm", slug, "siting-spot", block, at, asked],
+    enabled: at !== null,
+    placeholderData: (last: Spot | undefined) => last,
+    queryFn: async () =>
+      (await answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/siting/spot", {
+          params: {
+            path: { slug, block_id: block },
+            query: { longitude: at?.[0] ?? 0, latitude: at?.[1] ?? 0 },
+          },
+        }),
+      )) as unknown as Spot,
+  });
+}
+
+/** Changes how spots are looked for; the answer is the page anew. */
+export function useChangeSiting(slug: string, block: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    scope: { id: `siting-${block}` },
+    mutationFn: (body: SitingSettings) =>
+      answered(
+        client.PUT("/api/farms/{slug}/blocks/{block_id}/siting", {
+          params: { path: { slug, block_id: block } },
+          body,
+        }),
+      ),
+    onSuccess: (siting) => queries.setQueryData(["farm", slug, "siting", block], siting),
+  });
+}
+
+export function useChangeLayer(slug: string, block: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ layer, body }: { layer: number; body: LayerChange }) =>
+      answered(
+        client.PUT("/api/farms/{slug}/siting-layers/{layer_id}", {
+          params: { path: { slug, layer_id: layer } },
+          body,
+        }),
+      ),
+    onSuccess: (siting) => queries.setQueryData(["farm", slug, "siting", block], siting),
+  });
+}
+
+export function useDeleteLayer(slug: string) {
+  return useChange(slug, (layer: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/siting-layers/{layer_id}", {
+        params: { path: { slug, layer_id: layer } },
+      }),
+    ),
+  );
+}
+
+export function useChooseSpot(slug: string, block: number) {
+  return useChange(slug, (body: Schemas["ProbeSpotIn"]) =>
+    answered(
+      client.POST("/api/farms/{slug}/blocks/{block_id}/siting/spots", {
+        params: { path: { slug, block_id: block } },
+        body,
+      }),
+    ),
+  );
+}
+
+export function useRemoveSpot(slug: string) {
+  return useChange(slug, (spot: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/probe-spots/{spot_id}", {
+        params: { path: { slug, spot_id: spot } },
+      }),
+    ),
+  );
+}
+
+export function useLayerFiles(slug: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "layer-files"],
+    queryFn: () =>
+      answered(client.GET("/api/farms/{slug}/layer-files", { params: { path: { slug } } })),
+    refetchInterval: (q) => (q.state.data?.some(isAtWork) ? 1000 : false),
+  });
+}
+
+/** A layer file, asked for again while a worker is at it. */
+export function useLayerFile(slug: string, id: number) {
+  const queries = useQueryClient();
+  const found = useQuery({
+    queryKey: ["farm", slug, "layer-file", id],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/layer-files/{file_id}", {
+          params: { path: { slug, file_id: id } },
+        }),
+      ),
+    refetchInterval: (q) => (q.state.data && isAtWork(q.state.data.summary) ? 700 : false),
+  });
+  const stored = found.data?.summary.state === "stored";
+  useEffect(() => {
+    if (stored) void queries.invalidateQueries({ queryKey: ["farm", slug, "siting"] });
+  }, [stored, queries, slug]);
+  return found;
+}
+
+export function useUploadLayer(slug: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.set("file", file);
+      return answered(
+        client.POST("/api/farms/{slug}/layer-files", {
+          params: { path: { slug } },
+          body: { file: file.name },
+          bodySerializer: () => form,
+        }),
+      );
+    },
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["farm", slug, "layer-files"] }),
+  });
+}
+
+/** Steps of a layer file; the page then asks how far it is. */
+export function useLayerFileStep(slug: string, id: number) {
+  const queries = useQueryClient();
+  const params = { path: { slug, file_id: id } };
+  const settle = (summary: LayerFile) =>
+    queries.setQueryData<LayerFileDetail>(["farm", slug, "layer-file", id], (old) =>
+      old ? { ...old, summary } : old,
+    );
+  const read = useMutation({
+    mutationFn: (body: LayerReading) =>
+      answered(client.PUT("/api/farms/{slug}/layer-files/{file_id}/reading", { params, body })),
+    onSuccess: settle,
+  });
+  const store = useMutation({
+    mutationFn: () =>
+      answered(client.POST("/api/farms/{slug}/layer-files/{file_id}/store", { params })),
+    onSuccess: settle,
+  });
+  const remove = useMutation({
+    mutationFn: () =>
+      answered(client.DELETE("/api/farms/{slug}/layer-files/{file_id}", { params })),
+    onSuccess: () => {
+      queries.removeQueries({ queryKey: ["farm", slug, "layer-file", id] });
+      return refreshFarm(queries, slug);
+    },
+  });
+  return { read, store, remove };
+}
