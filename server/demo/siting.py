@@ -31,7 +31,7 @@ BLOCK = "Long Tye"
 HARVESTS = (
     (2022, YearKind.DRY, 186.0),
     (2023, YearKind.WET, 402.0),
-    (2024, YearKind.USUAL, 284.0),
+    (2024, YearKind.USUAL, 262.0),
     (2025, YearKind.DRY, 203.0),
 )
 KINDS = ("high", "low", "flip-flop")

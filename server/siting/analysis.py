@@ -8,6 +8,7 @@ import numpy as np
 from shapely.geometry import MultiPolygon, Polygon
 
 from core.arrays import Bools, Ints
+from core.instrument.kinds import kinds
 from core.land.outline import outline_of
 from core.siting.exclusions import excluded_by
 from core.siting.layer import Layer, LayerKind
@@ -19,6 +20,7 @@ from core.siting.stability import YearsSeen, years_seen
 from core.siting.years import YearKind, year_kinds
 from core.siting.zones import Feature, Zones, features_of, zones_of
 from server.blocks.models import Block
+from server.instruments.models import Instrument
 from server.maps.models import MapFeature
 from server.siting.around import Around, around
 from server.siting.models import SitingLayer, SitingSettings
@@ -31,9 +33,10 @@ ENOUGH_DAYS = 300
 
 @dataclass(frozen=True)
 class Pair:
-    """A second spot in another zone, and what it adds."""
+    """A second spot in another zone, scored for that zone, and what it adds."""
 
     cell: int
+    scores: Scores
     gain: PairGain
 
 
@@ -86,6 +89,13 @@ def _rain_by_year(block: Block, rows: Sequence[SitingLayer]) -> dict[int, float 
     }
 
 
+def _loggers(block: Block) -> list[tuple[float, float]]:
+    """Where the farm's logged instruments stand [degrees]."""
+    logged = [str(k) for k, facts in kinds().items() if facts.logged and facts.in_soil]
+    rows = Instrument.objects.for_farm(block.farm).filter(kind__in=logged, position__isnull=False)
+    return [(lon, lat) for lon, lat in rows.values_list("position", flat=True)]
+
+
 def _key(rows: Sequence[SitingLayer], count: int) -> str:
     """What zones were made of: other layers or another number make others."""
     told = [(r.pk, r.facts.get("points"), r.cleaning, r.rain_mm) for r in rows]
@@ -107,13 +117,13 @@ def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
     used = [r for r in rows if r.used and r not in stale]
     pairs = [(r, _layer(r)) for r in used]
     layers = [layer for _, layer in pairs]
-    kinds = year_kinds(_rain_by_year(block, used))
+    of_year = year_kinds(_rain_by_year(block, used))
     yields = [x for x in layers if x.kind is LayerKind.YIELD]
-    years = years_seen(yields, [kinds[x.year or 0] for x in yields]) if yields else None
+    years = years_seen(yields, [of_year[x.year or 0] for x in yields]) if yields else None
     features = features_of(layers, years, raster)
     in_metres = raster.frame.geometry(outline)
     things = list(MapFeature.objects.for_farm(block.farm))
-    near = around(in_metres, raster, things, layers, settings)
+    near = around(in_metres, raster, things, layers, settings, _loggers(block))
     excluded = excluded_by(raster, near.exclusions, near.masks)
     empty = BlockSiting(
         raster,
@@ -121,7 +131,7 @@ def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
         pairs,
         stale,
         [r for r in rows if not r.used and r not in stale],
-        kinds,
+        of_year,
         years,
         features,
         None,
@@ -191,8 +201,8 @@ def _pair(siting: BlockSiting, zones: Zones, zone: int, first: int) -> Pair | No
         target = zones.label == other
         if other == zone:
             continue
-        best = ranked(_scores(siting, target, target), siting.raster, most=1)
-        if best:
-            gain = pair_gain(siting.features, first, best[0], zones.label)
-            found.append(Pair(best[0], gain))
+        scores = _scores(siting, target, target)
+        for best in ranked(scores, siting.raster, most=1):
+            gain = pair_gain(siting.features, first, best, zones.label)
+            found.append(Pair(best, scores, gain))
     return max(found, key=lambda p: p.gain.gain, default=None)

@@ -12,6 +12,7 @@ from core.siting.exclusions import KINDS, NOT_EXCLUDED, USUAL_M
 from core.siting.layer import LayerKind
 from core.siting.purpose import Purpose
 from core.siting.raster import Raster
+from core.siting.spots import Scores
 from core.siting.stability import Stability
 from core.siting.years import YearKind
 from server.blocks.models import Block
@@ -60,7 +61,9 @@ def siting_out(
         excluded=_data(_known(siting.excluded, NOT_EXCLUDED), raster, 0, len(KINDS) - 1),
         score=_data(siting.scores.score, raster, 0, 100) if siting.scores else None,
         spots=[spot_out(siting, cell) for cell in siting.spots],
-        pair=PairOut(spot=spot_out(siting, pair.cell), gain=pair.gain.gain) if pair else None,
+        pair=PairOut(spot=spot_out(siting, pair.cell, pair.scores), gain=pair.gain.gain)
+        if pair
+        else None,
         settings=settings_out(settings, siting),
         usual_distances=dict(USUAL_M),
         chosen=[chosen_out(s) for s in chosen],
@@ -198,12 +201,12 @@ def _median(values: Floats, cells: Bools) -> float | None:
     return float(np.median(known)) if len(known) else None
 
 
-def spot_out(siting: BlockSiting, cell: int) -> SitingSpotOut:
-    """A cell as a spot: its score and what it is made of."""
+def spot_out(siting: BlockSiting, cell: int, of_zone: Scores | None = None) -> SitingSpotOut:
+    """A cell as a spot: its score and what it is made of; of another zone by that one's scores."""
     x, y = siting.raster.middles()
     lon, lat = siting.raster.frame.degrees(x[[cell]], y[[cell]])
     position: Position = (float(lon[0]), float(lat[0]))
-    scores, zones = siting.scores, siting.zones
+    scores, zones = of_zone or siting.scores, siting.zones
     kept_off = int(siting.excluded[cell])
     zone = int(zones.label[cell]) if zones else -1
     return SitingSpotOut(

@@ -19,6 +19,8 @@ from core.siting.spots import Reach
 from server.maps.models import FeatureKind, MapFeature
 from server.siting.models import SitingSettings
 
+Position = tuple[float, float]
+
 # What a thing on the map keeps a probe from; None where it doesn't.
 EXCLUDES: Mapping[FeatureKind, ExclusionKind | None] = MappingProxyType(
     {
@@ -61,6 +63,7 @@ def around(
     features: Sequence[MapFeature],
     layers: Sequence[Layer],
     settings: SitingSettings,
+    loggers: Sequence[Position],
 ) -> Around:
     """What lies on and around a block.
 
@@ -68,6 +71,8 @@ def around(
     ----------
     outline : Polygon or MultiPolygon [m]
         On the raster's map.
+    loggers : sequence of (longitude, latitude)
+        Instruments with a logger that a probe's cable could reach.
     """
     found = [
         Exclusion(ExclusionKind.EDGE, outline.boundary, distance_of(settings, ExclusionKind.EDGE))
@@ -91,7 +96,7 @@ def around(
         masks.append((ExclusionKind.WET_SPOT, wet_spots(elevation, raster)))
         if settings.flood_level_m is not None:
             masks.append((ExclusionKind.FLOODING, flooded(elevation, settings.flood_level_m)))
-    return Around(found, masks, _reach(raster, features, elevation, settings))
+    return Around(found, masks, _reach(raster, features, elevation, settings, loggers))
 
 
 def _towers(
@@ -126,10 +131,11 @@ def _reach(
     features: Sequence[MapFeature],
     elevation: Floats | None,
     settings: SitingSettings,
+    loggers: Sequence[Position],
 ) -> Reach:
     x, y = raster.middles()
     gates = _points(features, FeatureKind.GATE, raster.frame)
-    walk = np.min([np.hypot(x - g.x, y - g.y) for g in gates], axis=0) if gates else None
+    wired = [raster.frame.geometry(Point(position)) for position in loggers]
     base = _nearest(_points(features, FeatureKind.BASE_STATION, raster.frame))
     over: Floats | None = None
     if base is not None and elevation is not None:
@@ -139,7 +145,15 @@ def _reach(
             cell = int(np.hypot(x - base.x, y - base.y).argmin())
         height = float(elevation[cell]) + settings.base_height_m
         over = clearance(elevation, raster, (base.x, base.y), height)
-    return Reach(walk_m=walk, clearance_m=over)
+    return Reach(_away(x, y, gates), _away(x, y, wired), over)
+
+
+def _away(x: Floats, y: Floats, points: Sequence[Point]) -> Floats | None:
+    """How far each cell is from the nearest of some points [m]; None where there are none."""
+    if not points:
+        return None
+    away: Floats = np.min([np.hypot(x - p.x, y - p.y) for p in points], axis=0)
+    return away
 
 
 def _nearest(points: list[Point]) -> Point | None:

@@ -9,6 +9,7 @@ import { useSignedIn } from "../session/context";
 import { count } from "../units/format";
 import { useChangeLayer, useDeleteLayer, type SitingLayer } from "./queries";
 import { t } from "./t";
+import { typedNumber } from "./typedNumber";
 import { DROPPED } from "./words";
 
 interface Props {
@@ -42,16 +43,14 @@ export function CleanSheet({ layer, block, close }: Props) {
   );
   const [rain, setRain] = useState(layer.rain_mm === null ? "" : String(layer.rain_mm));
   const editable = may("set_up_ground");
-  const number = (text: string | undefined) =>
-    text === undefined || text.trim() === "" ? null : Number(text.replace(",", "."));
   const save = () =>
     change.mutate(
       {
         layer: layer.id,
         body: {
           used: layer.used,
-          rain_mm: number(rain),
-          cleaning: Object.fromEntries(RULES.map(([r]) => [r, number(rules[r])])),
+          rain_mm: typedNumber(rain),
+          cleaning: Object.fromEntries(RULES.map(([r]) => [r, typedNumber(rules[r])])),
           put_back: [],
           put_aside: [],
         },

@@ -5,9 +5,10 @@ import { FormSheet } from "../form/FormSheet";
 import { Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { useSignedIn } from "../session/context";
-import { figure, measure } from "../units/format";
+import { figure, forForm, measure, typed } from "../units/format";
 import { useChangeSiting, type ExclusionKind, type Siting } from "./queries";
 import { t } from "./t";
+import { typedNumber } from "./typedNumber";
 import { EXCLUDED } from "./words";
 
 interface Props {
@@ -16,17 +17,13 @@ interface Props {
   close: () => void;
 }
 
-const number = (text: string) => (text.trim() === "" ? null : Number(text.replace(",", ".")));
-
 /** How far a probe keeps away from each kind of thing, and what is derived from figures. */
 export function DistanceSheet({ siting, block, close }: Props) {
   const { farm, units } = useSignedIn();
   const change = useChangeSiting(farm.slug, block);
   const { settings } = siting;
-  const size = measure(units, "length").size;
   const kinds = Object.keys(EXCLUDED) as ExclusionKind[];
-  const own = (metres: number | null | undefined) =>
-    metres === null || metres === undefined ? "" : String(Number((metres / size).toFixed(1)));
+  const own = (metres: number | null | undefined) => forForm(metres ?? null, units, "length");
   const [away, setAway] = useState<Partial<Record<ExclusionKind, string>>>(
     Object.fromEntries(kinds.map((k) => [k, own(settings.distances?.[k])])),
   );
@@ -38,14 +35,12 @@ export function DistanceSheet({ siting, block, close }: Props) {
     base_height_m: own(settings.base_height_m),
   });
   const problems = problemsOf(change.error);
-  const metres = (text: string) => {
-    const found = number(text);
-    return found === null ? null : found * size;
-  };
+  const metres = (text: string, was: number | null | undefined) =>
+    typed(text, units, "length", was);
   function save() {
     const distances = Object.fromEntries(
       kinds.flatMap((k) => {
-        const value = metres(away[k] ?? "");
+        const value = metres(away[k] ?? "", settings.distances?.[k]);
         return value === null ? [] : [[k, value]];
       }),
     );
@@ -53,11 +48,11 @@ export function DistanceSheet({ siting, block, close }: Props) {
       {
         ...settings,
         distances,
-        lane_spacing_m: metres(derived.lane_spacing_m),
-        row_heading: number(derived.row_heading),
-        tower_spacing_m: metres(derived.tower_spacing_m),
-        flood_level_m: metres(derived.flood_level_m),
-        base_height_m: metres(derived.base_height_m) ?? 4,
+        lane_spacing_m: metres(derived.lane_spacing_m, settings.lane_spacing_m),
+        row_heading: typedNumber(derived.row_heading),
+        tower_spacing_m: metres(derived.tower_spacing_m, settings.tower_spacing_m),
+        flood_level_m: metres(derived.flood_level_m, settings.flood_level_m),
+        base_height_m: metres(derived.base_height_m, settings.base_height_m) ?? 4,
       },
       { onSuccess: close },
     );

@@ -10,6 +10,15 @@ import { useChangeLayer, type Siting, type SitingLayer } from "./queries";
 import { t } from "./t";
 import { KINDS, YEAR_KINDS } from "./words";
 
+/** A layer as it stands, for one thing of it to be changed. */
+const same = (layer: SitingLayer) => ({
+  used: layer.used,
+  rain_mm: layer.rain_mm,
+  cleaning: layer.cleaning,
+  put_back: [],
+  put_aside: [],
+});
+
 /** The block's layers: what each is of, what was dropped of its points, whether it counts. */
 export function LayerTable({ siting, block }: { siting: Siting; block: number }) {
   const { farm, may } = useSignedIn();
@@ -17,13 +26,6 @@ export function LayerTable({ siting, block }: { siting: Siting; block: number })
   const [cleaning, setCleaning] = useState<number | null>(null);
   const editable = may("set_up_ground");
   const open = siting.layers.find((l) => l.id === cleaning);
-  const same = (layer: SitingLayer) => ({
-    used: layer.used,
-    rain_mm: layer.rain_mm,
-    cleaning: layer.cleaning,
-    put_back: [],
-    put_aside: [],
-  });
   return (
     <Box as="section" mt="6">
       <Heading as="h2" size="md">
@@ -40,7 +42,6 @@ export function LayerTable({ siting, block }: { siting: Siting; block: number })
             <Table.Row bg="transparent">
               <Table.ColumnHeader px="0">{t("siting.layer")}</Table.ColumnHeader>
               <Table.ColumnHeader>{t("siting.kind")}</Table.ColumnHeader>
-              <Table.ColumnHeader>{t("siting.year")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">{t("siting.mean")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">{t("siting.error")}</Table.ColumnHeader>
               <Table.ColumnHeader textAlign="end">{t("siting.pointsUsed")}</Table.ColumnHeader>
@@ -69,9 +70,8 @@ export function LayerTable({ siting, block }: { siting: Siting; block: number })
                     </Text>
                   )}
                 </Table.Cell>
-                <Table.Cell>{KINDS[layer.kind]}</Table.Cell>
                 <Table.Cell>
-                  {layer.year ?? "–"}
+                  {KINDS[layer.kind]}
                   {layer.year_kind && `, ${YEAR_KINDS[layer.year_kind]}`}
                 </Table.Cell>
                 <Table.Cell textAlign="end">
@@ -88,8 +88,13 @@ export function LayerTable({ siting, block }: { siting: Siting; block: number })
                   {layer.facts.by === "kriging" ? t("siting.byKriging") : t("siting.byDistance")}
                 </Table.Cell>
                 <Table.Cell textAlign="end">
-                  <Button size="xs" variant="outline" onClick={() => setCleaning(layer.id)}>
-                    {t("siting.cleanPoints", { layer: layer.name })}
+                  <Button
+                    size="xs"
+                    variant="outline"
+                    aria-label={t("siting.cleanPoints", { layer: layer.name })}
+                    onClick={() => setCleaning(layer.id)}
+                  >
+                    {t("siting.clean")}
                   </Button>
                 </Table.Cell>
               </Table.Row>

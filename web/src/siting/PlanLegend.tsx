@@ -34,8 +34,9 @@ export function PlanLegend({ view, siting }: { view: View; siting: Siting }) {
           <svg width="90" height="14" aria-hidden>
             <defs>
               <linearGradient id="siting-ramp">
-                <stop offset="0" stopColor={ink(RAMP[0])} />
-                <stop offset="1" stopColor={ink(RAMP[1])} />
+                {RAMP.map((token, i) => (
+                  <stop key={token} offset={i / (RAMP.length - 1)} stopColor={ink(token)} />
+                ))}
               </linearGradient>
             </defs>
             <rect width="90" height="14" fill="url(#siting-ramp)" />

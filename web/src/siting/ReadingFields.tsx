@@ -4,6 +4,7 @@ import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
 import type { LayerReading } from "./queries";
 import { t } from "./t";
+import { typedNumber } from "./typedNumber";
 import { KINDS } from "./words";
 
 type Role = keyof NonNullable<LayerReading["columns"]> & string;
@@ -29,8 +30,6 @@ interface Props {
   error: Error | null;
   fixed: boolean;
 }
-
-const numberOf = (text: string) => (text.trim() === "" ? null : Number(text.replace(",", ".")));
 
 /** How a file is read: what it is of, which column is what, in which units and projection. */
 export function ReadingFields({ reading, headings, projection, change, error, fixed }: Props) {
@@ -70,7 +69,7 @@ export function ReadingFields({ reading, headings, projection, change, error, fi
             label={t("siting.yearOfHarvest")}
             value={String(reading.year ?? "")}
             disabled={fixed}
-            change={(v) => set({ year: numberOf(v) })}
+            change={(v) => set({ year: typedNumber(v) })}
             error={problems["year"]}
             numeric
           />
@@ -78,7 +77,7 @@ export function ReadingFields({ reading, headings, projection, change, error, fi
             label={t("siting.rainOfSeason")}
             value={String(reading.rain_mm ?? "")}
             disabled={fixed}
-            change={(v) => set({ rain_mm: numberOf(v) })}
+            change={(v) => set({ rain_mm: typedNumber(v) })}
             error={problems["rain_mm"]}
             unit="mm"
             numeric
@@ -138,7 +137,7 @@ export function ReadingFields({ reading, headings, projection, change, error, fi
               label={t("siting.bushel")}
               value={String(reading.bushel_lb ?? "")}
               disabled={fixed}
-              change={(v) => set({ bushel_lb: numberOf(v) })}
+              change={(v) => set({ bushel_lb: typedNumber(v) })}
               error={problems["bushel_lb"]}
               unit="lb"
               numeric
@@ -176,7 +175,7 @@ export function ReadingFields({ reading, headings, projection, change, error, fi
               label={t("siting.swathWidth")}
               value={String(reading.width_m ?? "")}
               disabled={fixed}
-              change={(v) => set({ width_m: numberOf(v) })}
+              change={(v) => set({ width_m: typedNumber(v) })}
               error={problems["width_m"]}
               unit="m"
               numeric

@@ -68,7 +68,7 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
       </Text>
     );
   return (
-    <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 420px" }} gap="7">
+    <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 490px" }} gap="7">
       <Box minW="0">
         <Box ref={ref}>
           {shown && (

@@ -44,15 +44,12 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
     element.width = raster.cols;
     element.height = raster.rows;
     if (!levels) return;
-    const [low, high] = RAMP.map((token) => colourOf(element, token));
-    const of = CLASSES.map((token) => colourOf(element, token));
-    const black = [0, 0, 0] as const;
+    const of = CLASSES.map((token) => colourOf(token, theme));
     const colour =
       classes === null
-        ? ramp(low ?? black, high ?? black)
-        : (level: number) => of[classOf(level, classes) % of.length] ?? black;
+        ? ramp(RAMP.map((token) => colourOf(token, theme)))
+        : (level: number) => of[classOf(level, classes) % of.length] ?? ([0, 0, 0] as const);
     context.putImageData(pixels(levels, raster.cols, raster.rows, colour), 0, 0);
-    // The theme's colours change with it.
   }, [levels, raster.cols, raster.rows, classes, theme]);
 
   const px = ({ x, y }: Metres) => ({
@@ -113,8 +110,12 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
       <svg
         width={width}
         height={height}
-        role="application"
+        role="slider"
         aria-label={t("siting.planLabel")}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={score ?? 0}
+        aria-valuetext={score === null ? t("siting.noScore") : String(Math.round(score))}
         tabIndex={0}
         style={{ position: "absolute", inset: 0, touchAction: "none", cursor: "crosshair" }}
         onPointerDown={(e) => {
@@ -157,7 +158,7 @@ function Excluded({ siting, scale }: { siting: Siting; scale: number }) {
     if (!element || !context || !levels) return;
     element.width = wide;
     element.height = high;
-    const [r, g, b] = colourOf(element, "ink");
+    const [r, g, b] = colourOf("ink", theme);
     context.fillStyle = `rgb(${r} ${g} ${b} / 55%)`;
     const side = raster.cell_m * scale;
     context.beginPath();

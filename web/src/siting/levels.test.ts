@@ -2,7 +2,7 @@ import { deflateSync } from "node:zlib";
 import { describe, expect, it } from "vitest";
 import { cellAt, levelsOf, metresOf, positionOf, summed, valueOf } from "./levels";
 
-const PLACE = {
+const PLACE: Parameters<typeof cellAt>[0] = {
   zero: [10, 50],
   metres_per_degree: [71_700, 111_230],
   west: -50,
@@ -10,7 +10,7 @@ const PLACE = {
   cell_m: 10,
   rows: 8,
   cols: 10,
-} as Parameters<typeof cellAt>[0];
+};
 
 describe("a packed raster", () => {
   it("adds steps up modulo 64", () => {

@@ -38,9 +38,11 @@ export function metresOf(place: RasterPlace, [lon, lat]: readonly [number, numbe
   return { x: (lon - place.zero[0]) * east, y: (lat - place.zero[1]) * north };
 }
 
+/** Seven decimals are a centimetre. */
+const rounded = (v: number) => Number(v.toFixed(7));
+
 export function positionOf(place: RasterPlace, { x, y }: Metres): [number, number] {
   const [east, north] = place.metres_per_degree;
-  const rounded = (v: number) => Number(v.toFixed(7));
   return [rounded(place.zero[0] + x / east), rounded(place.zero[1] + y / north)];
 }
 

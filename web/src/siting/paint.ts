@@ -4,27 +4,30 @@ import { LEVELS } from "./levels";
 
 type Rgb = readonly [number, number, number];
 
-/** From little to much: paper to loam, so that much is dark in the light theme and light in the dark
- * one. */
-export const RAMP = ["straw", "loam"] as const;
+/** From little to much: from the ground of the page to its ink. */
+export const RAMP = ["bed", "straw", "loam", "ink"] as const;
 /** Classes and zones, by their number; each has a word or a number on the plan too. */
 export const CLASSES = ["straw", "loam", "water", "rust", "inkSoft", "waterDeep"] as const;
 
-/** A colour of the theme as three numbers, as the page shows it. */
-export function colourOf(element: Element, token: string): Rgb {
+/** A colour as three numbers, as the page shows it in a theme: the one that is on. */
+export function colourOf(token: string, _theme: "light" | "dark"): Rgb {
   const name = `--chakra-colors-${token.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`;
   const probe = document.createElement("canvas").getContext("2d");
   if (!probe) return [0, 0, 0];
-  probe.fillStyle = getComputedStyle(element).getPropertyValue(name).trim() || "#000";
-  const hex = String(probe.fillStyle);
+  probe.fillStyle =
+    getComputedStyle(document.documentElement).getPropertyValue(name).trim() || "#000";
+  const hex = probe.fillStyle;
   const part = (at: number) => Number.parseInt(hex.slice(at, at + 2), 16);
   return [part(1), part(3), part(5)];
 }
 
-export function ramp(from: Rgb, to: Rgb): (level: number) => Rgb {
+export function ramp(stops: Rgb[]): (level: number) => Rgb {
   return (level) => {
-    const share = (level - 1) / (LEVELS - 1);
-    const mixed = (i: 0 | 1 | 2) => Math.round(from[i] + share * (to[i] - from[i]));
+    const along = ((level - 1) / (LEVELS - 1)) * (stops.length - 1);
+    const at = Math.min(Math.floor(along), stops.length - 2);
+    const [from, to] = [stops[at], stops[at + 1]];
+    if (!from || !to) return [0, 0, 0];
+    const mixed = (i: 0 | 1 | 2) => Math.round(from[i] + (along - at) * (to[i] - from[i]));
     return [mixed(0), mixed(1), mixed(2)];
   };
 }
