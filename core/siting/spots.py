@@ -24,8 +24,8 @@ ALIKE = 1.0
 # A walk that costs nothing, and one that is a burden [m].
 SHORT_WALK_M, LONG_WALK_M = 50.0, 800.0
 CABLE_M = 15.0
-# Spots that are offered lie at least so far apart [m].
-APART_M = 40.0
+# Spots that are offered lie at least so far apart [m], and this share of the target's side.
+APART_M, APART_SHARE = 40.0, 1 / 6
 
 
 class ScoreTerm(StrEnum):
@@ -187,10 +187,12 @@ def _share(scaled: Floats, weight: Floats, target: Bools, stands_for: Bools) -> 
     return found
 
 
-def ranked(scores: Scores, raster: Raster, most: int = 5, apart_m: float = APART_M) -> list[int]:
-    """The best cells, best first, none within a distance of a better one."""
+def ranked(scores: Scores, raster: Raster, most: int = 5) -> list[int]:
+    """The best cells, best first, none near a better one."""
     x, y = raster.middles()
     left = scores.score.copy()
+    side = float(np.isfinite(left).sum() * raster.cell_m2) ** 0.5
+    apart_m = max(APART_M, APART_SHARE * side)
     found: list[int] = []
     while len(found) < most and np.isfinite(left).any():
         best = int(np.nanargmax(left))

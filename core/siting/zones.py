@@ -29,7 +29,7 @@ MOST_ZONES = 6
 LEAST_INDEX = 0.25
 # Of numbers whose index is nearly the best one, the largest is suggested: zones that were split are
 # merged at a glance, and those that were not can't be seen. Chosen on simulated blocks.
-NEARLY = 0.95
+NEARLY = 0.9
 # Cells that centres are found by, and that the index is taken of, drawn at random.
 FIT_CELLS, INDEX_CELLS = 10_000, 3000
 # Of the layers, before zones are made: narrower things are not treated apart [m].
@@ -76,7 +76,8 @@ class Zones:
     label : array of int, shape (cells,)
         From 0; -1 where no layer knows.
     index : dict of int to float [-]
-        Mean silhouette [2]_ by the number of zones, from 2.
+        By the number of zones, from 2: the mean over the zones of each one's mean silhouette [2]_,
+        so that a small zone counts as much as a large one.
     suggested : int
         The largest number whose index is at least `NEARLY` of the highest; 1 where the highest is
         below `LEAST_INDEX`.
@@ -147,13 +148,14 @@ def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = No
         return Zones(np.where(known, 0, -1), {}, 1)
     used = table[known]
     drawn = _drawn(used, FIT_CELLS)
-    made = {k: KMeans(k, n_init=4, random_state=0).fit(drawn) for k in range(2, MOST_ZONES + 1)}
+    most = min(MOST_ZONES, len(np.unique(drawn, axis=0)))
+    made = {k: KMeans(k, n_init=4, random_state=0).fit(drawn) for k in range(2, most + 1)}
     index = _indices(drawn, {k: m.labels_ for k, m in made.items()})
-    best = max(index.values())
+    best = max(index.values(), default=0.0)
     suggested = 1
     if best >= LEAST_INDEX:
         suggested = max(k for k, value in index.items() if value >= NEARLY * best)
-    wanted = count or suggested
+    wanted = min(count or suggested, most)
     if wanted == 1:
         label[known] = 0
         return Zones(label, index, suggested)
@@ -189,7 +191,8 @@ def _indices(table: Floats, labels: dict[int, Ints]) -> dict[int, float]:
     for k, label in labels.items():
         used = _drawn(np.column_stack([table, label]), INDEX_CELLS)
         if len(np.unique(used[:, -1])) == k:
-            found[k] = float(silhouette_samples(used[:, :-1], used[:, -1]).mean())
+            fits = silhouette_samples(used[:, :-1], used[:, -1])
+            found[k] = float(np.mean([fits[used[:, -1] == zone].mean() for zone in range(k)]))
     return found
 
 

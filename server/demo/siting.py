@@ -32,7 +32,7 @@ HARVESTS = (
     (2022, YearKind.DRY, 186.0),
     (2023, YearKind.WET, 402.0),
     (2024, YearKind.USUAL, 262.0),
-    (2025, YearKind.DRY, 203.0),
+    (2025, YearKind.DRY, 178.0),
 )
 KINDS = ("high", "low", "flip-flop")
 GRAVEL = polygon((560, 200), (730, 300), (720, 540), (600, 470), (540, 330))

@@ -25,7 +25,9 @@ def wavy(count, seed=0, noise=0.0, side=200.0):
 def test_the_experimental_variogram_by_hand():
     """Four points on a line 10 m apart with 1, 3, 2, 6: pairs of 10, 20 and 30 m."""
     x = np.array([0, 10, 20, 30.0])
-    lag, gamma, pairs = experimental(x, x * 0, np.array([1, 3, 2, 6.0]), np.array([0, 15, 25, 35.0]))
+    lag, gamma, pairs = experimental(
+        x, x * 0, np.array([1, 3, 2, 6.0]), np.array([0, 15, 25, 35.0])
+    )
     assert pairs.tolist() == [3, 2, 1]
     assert lag.tolist() == [10, 20, 30]
     # Half the mean of 4, 1, 16; of 1, 9; of 25.
@@ -49,7 +51,9 @@ def test_a_model_is_found_again_in_its_own_values(model):
 
 
 def test_models_reach_their_sill_at_the_range():
-    assert Variogram(VariogramModel.SPHERICAL, 1, 2, 50).at(np.array([0, 25, 50, 90.0])).tolist() == [
+    assert Variogram(VariogramModel.SPHERICAL, 1, 2, 50).at(
+        np.array([0, 25, 50, 90.0])
+    ).tolist() == [
         0.0,
         1 + 2 * (0.75 - 0.0625),
         3.0,

@@ -38,6 +38,14 @@ def test_the_index_is_the_silhouette_of_scikit_learn():
     assert zones.index[2] == pytest.approx(silhouette_score(table, label), abs=0.01)
 
 
+def test_a_small_zone_is_seen_beside_a_large_one():
+    """A corner of a twentieth, not far from the rest, and a strip that is far from both."""
+    rng = np.random.default_rng(3)
+    value = np.where(X > 270, 6.0, np.where((X < 70) & (Y > -70), -2.2, 0.0))
+    zones = zones_of([feature(value + rng.normal(0, 0.3, len(X)))], RASTER)
+    assert zones.suggested == 3
+
+
 def test_a_person_has_the_zones_he_wants():
     assert zones_of([halves()], RASTER, count=3).count == 3
     assert (zones_of([halves()], RASTER, count=1).label == 0).all()
@@ -59,6 +67,12 @@ def test_cells_that_a_layer_does_not_know_are_in_no_zone():
     zones = zones_of([feature(values)], RASTER)
     assert (zones.label[:40] == -1).all()
     assert (zones.label[40:] >= 0).all()
+
+
+def test_a_layer_of_one_value_is_one_zone_whatever_is_wanted():
+    zones = zones_of([feature(np.zeros(len(X)))], RASTER, count=4)
+    assert (zones.label == 0).all()
+    assert zones.index == {}
 
 
 def test_zones_are_numbered_from_the_largest():

@@ -1,7 +1,7 @@
 import { Flex, Text } from "@chakra-ui/react";
 import { ink } from "../theme/system";
 import { number } from "../units/format";
-import { CLASSES, RAMP } from "./paint";
+import { CLASSES, RAMP, ZONES } from "./paint";
 import type { Siting } from "./queries";
 import { t } from "./t";
 import type { View } from "./views";
@@ -11,7 +11,7 @@ import { STABILITY, zoneName } from "./words";
 export function PlanLegend({ view, siting }: { view: View; siting: Siting }) {
   const entries =
     view.of === "zones"
-      ? siting.zones.map((z) => ({ colour: CLASSES[z.zone % CLASSES.length], words: zoneName(z) }))
+      ? siting.zones.map((z) => ({ colour: ZONES[z.zone], words: zoneName(z) }))
       : view.of === "stability"
         ? STABILITY.map((words, i) => ({ colour: CLASSES[i], words })).slice(1)
         : null;

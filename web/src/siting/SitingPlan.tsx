@@ -4,15 +4,15 @@ import { linesOf, type Geometry } from "../map/planScale";
 import { ink } from "../theme/system";
 import { useThemeClass } from "../theme/useThemeClass";
 import { cellAt, metresOf, positionOf, valueOf, type Metres } from "./levels";
-import { CLASSES, classOf, colourOf, pixels, RAMP, ramp } from "./paint";
+import { classOf, colourOf, pixels, RAMP, ramp } from "./paint";
 import type { RasterData, Siting } from "./queries";
 import { t } from "./t";
 import { useLevels } from "./useLevels";
 
 export interface Shown {
   data: RasterData | null;
-  /** The highest class where the raster is of classes and not of values. */
-  classes: number | null;
+  /** The colours of classes where the raster is of classes and not of values. */
+  classes: readonly string[] | null;
 }
 
 interface Props {
@@ -44,11 +44,11 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
     element.width = raster.cols;
     element.height = raster.rows;
     if (!levels) return;
-    const of = CLASSES.map((token) => colourOf(token, theme));
+    const of = (classes ?? RAMP).map((token) => colourOf(token, theme));
     const colour =
       classes === null
-        ? ramp(RAMP.map((token) => colourOf(token, theme)))
-        : (level: number) => of[classOf(level, classes) % of.length] ?? ([0, 0, 0] as const);
+        ? ramp(of)
+        : (level: number) => of[classOf(level, of.length - 1)] ?? ([0, 0, 0] as const);
     context.putImageData(pixels(levels, raster.cols, raster.rows, colour), 0, 0);
   }, [levels, raster.cols, raster.rows, classes, theme]);
 

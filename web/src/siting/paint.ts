@@ -6,8 +6,10 @@ type Rgb = readonly [number, number, number];
 
 /** From little to much: from the ground of the page to its ink. */
 export const RAMP = ["bed", "straw", "loam", "ink"] as const;
-/** Classes and zones, by their number; each has a word or a number on the plan too. */
-export const CLASSES = ["straw", "loam", "water", "rust", "inkSoft", "waterDeep"] as const;
+/** Zones by their number; each has its number on the plan too. */
+export const ZONES = ["straw", "loam", "water", "bedAhead", "ink", "rust"] as const;
+/** Classes of the years, in the order of the server: unknown, low, average, high, changing, flips. */
+export const CLASSES = ["paper", "straw", "bed", "loam", "rust", "water"] as const;
 
 /** A colour as three numbers, as the page shows it in a theme: the one that is on. */
 export function colourOf(token: string, _theme: "light" | "dark"): Rgb {

@@ -1,3 +1,4 @@
+import { CLASSES, ZONES } from "./paint";
 import type { RasterData, Siting } from "./queries";
 import { t } from "./t";
 import { KINDS, YEAR_KINDS } from "./words";
@@ -6,8 +7,8 @@ export interface View {
   key: string;
   label: string;
   data: RasterData | null;
-  /** The highest class where the raster is of classes. */
-  classes: number | null;
+  /** The colours of classes where the raster is of classes. */
+  classes: readonly string[] | null;
   of: "value" | "stability" | "zones" | "score" | "mean";
   unit: string;
 }
@@ -24,7 +25,7 @@ export function viewsOf(siting: Siting): View[] {
     label: t("siting.viewZones"),
     data: siting.zone_raster,
     of: "zones",
-    classes: 5,
+    classes: ZONES,
   });
   if (siting.years > 1) {
     add({
@@ -32,7 +33,7 @@ export function viewsOf(siting: Siting): View[] {
       label: t("siting.viewStability"),
       data: siting.stability,
       of: "stability",
-      classes: 5,
+      classes: CLASSES,
     });
     add({
       key: "mean",
