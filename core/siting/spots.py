@@ -122,9 +122,7 @@ def scored(
     uneven = _unevenness(values, raster) / spread
     terms = {
         ScoreTerm.NEAR: np.exp(-(away**2)),
-        ScoreTerm.EVEN: np.exp(
-            -((_unevenness(values, raster) / spread) ** 2 * weight[:, None]).sum(0)
-        ),
+        ScoreTerm.EVEN: np.exp(-(weight[:, None] * uneven**2).sum(axis=0)),
         ScoreTerm.SHARE: _share(values / spread, weight, target & known, stands_for & known),
     }
     if reach is not None:

@@ -18,8 +18,8 @@ from core.instrument.kinds import Quantity
 from server.base.errors import RequestError
 from server.blocks.models import Block
 from server.calibration.sheet_file import read_sheet
-from server.imports.guess import Sensor, guess
 from server.files.kept_file import spooled
+from server.imports.guess import Sensor, guess
 from server.imports.preview import preview, reader_of
 from server.imports.sheet import read_rows, sample
 from server.imports.understand import STAGED_ROW, Tally

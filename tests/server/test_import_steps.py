@@ -11,9 +11,9 @@ from django.db import OperationalError, connection
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from server.base.hold import held
 from server.farms.models import Membership
 from server.imports import running, services, staging, tasks
-from server.base.hold import held
 from server.imports.models import BUSY, FileImport, FilePiece, ImportState
 from server.imports.tidy import KEPT, drop_forgotten
 from server.readings.models import Reading

@@ -123,8 +123,7 @@ def test_ground_harvested_before_is_dropped():
 
 
 def test_lanes_beside_each_other_do_not_overlap():
-    x, y, _ = lanes()
-    found = points(width_m=np.full(len(x), 6.0))
+    found = points(width_m=np.full(len(points()), 6.0))
     assert (dropped(found, overlap=0.5) == Dropped.OVERLAP).mean() < 0.03
 
 

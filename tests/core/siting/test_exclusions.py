@@ -134,7 +134,8 @@ def test_the_earth_bends_below_a_long_line():
     height = np.zeros(400)
     near = clearance(height, wide, (20_000.0, -475.0), 1.5, cells=np.array([180]))[0]
     assert near < 1.5
-    assert 20_000**2 / (8 * 4 / 3 * EARTH_RADIUS_M) == pytest.approx(5.9, abs=0.05)
+    bulge = 20_000**2 / (8 * 4 / 3 * EARTH_RADIUS_M)
+    assert bulge == pytest.approx(5.9, abs=0.05)
 
 
 def test_sight_from_ground_of_unknown_height_is_unknown():
