@@ -18,7 +18,7 @@ from shapely.geometry import MultiPolygon, Polygon
 from core.arrays import Bools, Floats, Ints
 from core.siting.local_outliers import local_outliers
 from core.siting.overlap import harvested_before
-from core.siting.yield_points import YieldPoints, passes, speeds
+from core.siting.yield_points import YieldPoints, along_the_way, passes, speeds
 
 
 class Dropped(IntEnum):
@@ -137,7 +137,10 @@ def clean(
         shapely.prepare(inner)
         drop(Dropped.HEADLAND, ~shapely.contains_xy(inner, points.x, points.y))
     of_pass = passes(points)
-    drop(Dropped.DELAY, _at_ends(points, of_pass, rules.start_m, rules.end_m))
+    if along_the_way(points):
+        drop(Dropped.DELAY, _at_ends(points, of_pass, rules.start_m, rules.end_m))
+    elif rules.start_m > 0 or rules.end_m > 0:
+        not_checked.append(Dropped.DELAY)
     speed = speeds(points)
     asked = np.isfinite(rules.fastest)
     if asked and speed is None:

@@ -13,6 +13,8 @@ HOLE_S = 5.0
 HOLE_M = 25.0
 # A step shorter than this has no direction of its own: receivers err by as much.
 SHORTEST_STEP_M = 0.2
+# Points usually farther apart are no record of a harvester on its way [m].
+LONGEST_USUAL_STEP_M = 15.0
 
 
 @dataclass(frozen=True)
@@ -75,6 +77,14 @@ def headings(points: YieldPoints) -> Floats:
     found = np.degrees(np.arctan2(east, north)) % 360
     found[np.hypot(east, north) < SHORTEST_STEP_M] = np.nan
     return np.concatenate([found, found[-1:]])
+
+
+def along_the_way(points: YieldPoints) -> bool:
+    """Whether the points follow each other as a harvester records them."""
+    if len(points) < 2:
+        return False
+    step = np.hypot(np.diff(points.x), np.diff(points.y))
+    return float(np.median(step)) <= LONGEST_USUAL_STEP_M
 
 
 def passes(points: YieldPoints) -> Ints:

@@ -195,16 +195,6 @@ def post_spot(
     return Status(201, chosen_out(choose_spot(enter(person(request), slug), block_id, data)))
 
 
-@router.delete(
-    "/farms/{slug}/probe-spots/{spot_id}",
-    response={200: DoneOut, **ERRORS},
-    operation_id="remove_spot",
-)
-def delete_spot(request: HttpRequest, slug: str, spot_id: int) -> DoneOut:
-    remove_spot(enter(person(request), slug), spot_id)
-    return DoneOut()
-
-
 @router.get(
     "/farms/{slug}/probe-spots/export",
     response={**ERRORS},
@@ -221,3 +211,13 @@ def export_spots(
     answer = HttpResponse(body, content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="{access.farm.slug}-spots.{form}"'
     return answer
+
+
+@router.delete(
+    "/farms/{slug}/probe-spots/{spot_id}",
+    response={200: DoneOut, **ERRORS},
+    operation_id="remove_spot",
+)
+def delete_spot(request: HttpRequest, slug: str, spot_id: int) -> DoneOut:
+    remove_spot(enter(person(request), slug), spot_id)
+    return DoneOut()

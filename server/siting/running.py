@@ -104,8 +104,10 @@ def _made_of_block(
     """A block's layer, or why it can't be made; None where too few points lie in it."""
     outline = outline_of(geometry)
     try:
-        points = points_of_block(found, outline, raster_over(outline))
-        if len(points) < FEWEST_POINTS:
+        raster = raster_over(outline)
+        points = points_of_block(found, outline, raster)
+        inside = raster.cell_at(points.x, points.y) >= 0
+        if inside.sum() < FEWEST_POINTS:
             return None
         return made_layer(points, kind, outline, {}, [], [])
     except SitingProblem as problem:

@@ -14,6 +14,7 @@ from server.imports.models import FileImport, SavedLayout
 from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
 from server.plan.models import AnnouncedSet, Announcement, FieldPhoto, RunSheet
 from server.readings.models import ReadingReview, Review
+from server.siting.models import LayerFile, ProbeSpot
 from server.valves.models import Valve, ValveAlarm, ValveCommand
 
 
@@ -51,6 +52,9 @@ def add_one_of_each(farm: Farm) -> None:
     AnnouncedSet(announcement=told, irrigation=probe.block.irrigations.order_by("pk")[0]).save()
     sample = {"lines": [1], "cells": [["time"]], "sheets": []}
     FileImport(farm=farm, file_name="a", size=1, layout=layout, sample=sample, state="ready").save()
+    LayerFile(farm=farm, file_name="a", size=1, state="looked").save()
+    spot = {"position": [3.0565, 56.4037], "purpose": "block", "why": "w", "made_at": now}
+    ProbeSpot(block=probe.block, name="S", **spot).save()
 
 
 def _add_finding(farm: Farm, probe: Instrument) -> None:

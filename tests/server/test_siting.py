@@ -389,12 +389,21 @@ def test_cleaning_is_changed_and_shown(bench: Bench) -> None:
 
 
 def test_no_point_left_is_refused_and_nothing_changes(bench: Bench) -> None:
-    bench.store(bench.upload(table("Lon,Lat,Yield", *(a[::9] for a in net())), "few 2020.csv"))
+    bench.store(bench.upload(yield_table()))
     layer = bench.siting()["layers"][0]
     path = f"{BASE}/siting-layers/{layer['id']}"
-    refused = bench.api.put(path, {"cleaning": {"start_m": 100, "end_m": 100}}, status=422)
+    every = list(range(layer["point_count"]))
+    refused = bench.api.put(path, {"put_aside": every}, status=422)
     assert "No point is left" in refused["message"]
     assert bench.siting()["layers"][0]["facts"] == layer["facts"]
+
+
+def test_a_coarse_table_of_yields_is_gridded_by_distance(bench: Bench) -> None:
+    coarse = table("Lon,Lat,Yield", *(a[::19] for a in net()))
+    assert bench.store(bench.upload(coarse, "few 2020.csv"))["state"] == "stored"
+    facts = bench.siting()["layers"][0]["facts"]
+    assert facts["by"] == "inverse distance"
+    assert "delay" in facts["not_checked"]
 
 
 def test_a_block_drawn_anew_needs_its_layers_made_again(bench: Bench) -> None:

@@ -90,6 +90,13 @@ def test_ends_of_a_pass_are_dropped_by_their_way():
     assert np.flatnonzero(why == Dropped.DELAY).tolist() == [0, 1, 2, 3, 48, 49]
 
 
+def test_points_of_a_coarse_net_have_no_passes():
+    x, y = (a.ravel() for a in np.meshgrid(np.arange(10, 100, 20.0), np.arange(-90, 0, 20.0)))
+    found = clean(YieldPoints(x, y, np.ones(25)), outline(), replace(NOTHING, start_m=12.0))
+    assert found.kept.all()
+    assert found.not_checked == (Dropped.DELAY,)
+
+
 @pytest.mark.parametrize(
     "speed, rules",
     [(0.5, {"slowest": 0.4}), (4.0, {"fastest": 1.8})],

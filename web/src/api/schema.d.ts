@@ -450,23 +450,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/farms/{slug}/probe-spots/{spot_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Remove spot */
-        delete: operations["remove_spot"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/farms/{slug}/probe-spots/export": {
         parameters: {
             query?: never;
@@ -482,6 +465,23 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/probe-spots/{spot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove spot */
+        delete: operations["remove_spot"];
         options?: never;
         head?: never;
         patch?: never;
@@ -15011,27 +15011,19 @@ export interface operations {
             };
         };
     };
-    remove_spot: {
+    export_spots: {
         parameters: {
-            query?: never;
+            query?: {
+                form?: "gpx" | "geojson";
+            };
             header?: never;
             path: {
                 slug: string;
-                spot_id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoneOut"];
-                };
-            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -15079,19 +15071,27 @@ export interface operations {
             };
         };
     };
-    export_spots: {
+    remove_spot: {
         parameters: {
-            query?: {
-                form?: "gpx" | "geojson";
-            };
+            query?: never;
             header?: never;
             path: {
                 slug: string;
+                spot_id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
