@@ -10,6 +10,7 @@ from server.base.schema import DoneOut
 from server.base.signed_in import person
 from server.farms.access import Access, enter
 from server.siting.answer import chosen_out, siting_out
+from server.siting.cover import cover_of
 from server.siting.export import as_geojson, as_gpx
 from server.siting.files import (
     change_reading,
@@ -24,6 +25,7 @@ from server.siting.layers import change_layer, delete_layer
 from server.siting.models import LayerFile, LayerFileState, ProbeSpot
 from server.siting.reading import LayerReading
 from server.siting.schemas import (
+    CoverOut,
     LayerChange,
     LayerFileDetail,
     LayerFileOut,
@@ -64,6 +66,12 @@ def _siting(access: Access, block_id: int) -> SitingOut:
     block, siting, settings = looked_at(access, block_id)
     chosen = [s for s in _chosen(access) if s.block_id == block.pk]
     return siting_out(block, siting, settings, chosen)
+
+
+@router.get("/farms/{slug}/siting", response={200: CoverOut, **ERRORS}, operation_id="farm_siting")
+def get_cover(request: HttpRequest, slug: str) -> CoverOut:
+    """Kinds of block and the sites that stand for them."""
+    return cover_of(enter(person(request), slug))
 
 
 @router.get(

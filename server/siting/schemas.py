@@ -5,7 +5,9 @@ from typing import Annotated, Any
 
 from ninja import Field
 
+from core.irrigation.system import SystemKind
 from core.siting.exclusions import MOST_M, ExclusionKind
+from core.siting.farm_cover import SlopeClass
 from core.siting.layer import LayerKind
 from core.siting.purpose import Purpose
 from core.siting.spots import ScoreTerm
@@ -211,6 +213,35 @@ class ProbeSpotOut(Schema):
     made_at: datetime
     made_by: str
     instrument: int | None
+
+
+class CoverBlockOut(Schema):
+    id: int
+    name: str
+    area_m2: float
+    sites: list[str]
+    has_layers: bool
+
+
+class CoverGroupOut(Schema):
+    """Blocks of one crop, soil, slope and system; ``value`` of their yield is null where one's is
+    not known."""
+
+    crop: str
+    soil: str
+    slope: SlopeClass
+    system: SystemKind
+    area_m2: float
+    value: float | None
+    sites: int
+    blocks: list[CoverBlockOut]
+
+
+class CoverOut(Schema):
+    """Groups, those first where one more site tells most."""
+
+    currency: str
+    groups: list[CoverGroupOut]
 
 
 class SitingOut(Schema):

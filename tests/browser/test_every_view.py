@@ -56,6 +56,9 @@ VIEWS = {
     "instrument": f"{FARM}/instruments/{{instrument}}",
     "calibration": f"{FARM}/instruments/{{instrument}}/calibration",
     "loggers": f"{FARM}/farm/loggers",
+    "siting": f"{FARM}/farm/siting",
+    "siting of a block": f"{FARM}/blocks/{{surveyed}}/siting",
+    "layer file": f"{FARM}/layer-files/{{layer_file}}",
     "people": f"{FARM}/farm/people",
     "change history": f"{FARM}/farm/change-history",
     "files": f"{FARM}/farm/files",
@@ -94,6 +97,7 @@ def addresses(signed_in: BrowserContext, base_url: str) -> dict[str, str]:
     board = ask.get(f"{base_url}/api/farms/thistlewick/board").json()["rows"]
     soils = ask.get(f"{base_url}/api/farms/thistlewick/soils").json()
     rounds = ask.get(f"{base_url}/api/farms/thistlewick/rounds").json()
+    layer_files = ask.get(f"{base_url}/api/farms/thistlewick/layer-files").json()
     block = next(r["id"] for r in board if r["name"] == "Quern Field")
     page_of = ask.get(f"{base_url}/api/farms/thistlewick/blocks/{block}").json()
     numbers = {
@@ -101,6 +105,8 @@ def addresses(signed_in: BrowserContext, base_url: str) -> dict[str, str]:
         "rice": next(r["id"] for r in board if r["name"] == "Reed Carr"),
         "vines": next(r["id"] for r in board if r["name"] == "Wick Terrace"),
         "hay": next(r["id"] for r in board if r["name"] == "Sallow Bank"),
+        "surveyed": next(r["id"] for r in board if r["name"] == "Long Tye"),
+        "layer_file": layer_files[0]["id"],
         "soil": soils[0]["id"],
         "instrument": page_of["instruments"][0]["id"],
         "round": rounds["rounds"][0]["id"],
@@ -343,6 +349,9 @@ DIALOGS = {
     "new round": ("rounds", ["New round"]),
     "new logger": ("loggers", ["New logger"]),
     "new person": ("people", ["Add a person"]),
+    "choose spot": ("siting of a block", ["Choose this spot"]),
+    "distances": ("siting of a block", ["Change distances"]),
+    "clean": ("siting of a block", ["Clean *"]),
 }
 
 

@@ -304,6 +304,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/siting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds of block and the sites that stand for them
+         * @description Kinds of block and the sites that stand for them.
+         */
+        get: operations["farm_siting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/layer-files": {
         parameters: {
             query?: never;
@@ -4092,6 +4112,62 @@ export interface components {
             /** Skipped */
             skipped: boolean;
         };
+        /** CoverBlockOut */
+        CoverBlockOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Area M2 */
+            area_m2: number;
+            /** Sites */
+            sites: string[];
+            /** Has Layers */
+            has_layers: boolean;
+        };
+        /**
+         * CoverGroupOut
+         * @description Blocks of one crop, soil, slope and system; ``value`` of their yield is null where one's is
+         *     not known.
+         */
+        CoverGroupOut: {
+            /** Crop */
+            crop: string;
+            /** Soil */
+            soil: string;
+            slope: components["schemas"]["SlopeClass"];
+            system: components["schemas"]["SystemKind"];
+            /** Area M2 */
+            area_m2: number;
+            /** Value */
+            value: number | null;
+            /** Sites */
+            sites: number;
+            /** Blocks */
+            blocks: components["schemas"]["CoverBlockOut"][];
+        };
+        /**
+         * CoverOut
+         * @description Groups, those first where one more site tells most.
+         */
+        CoverOut: {
+            /** Currency */
+            currency: string;
+            /** Groups */
+            groups: components["schemas"]["CoverGroupOut"][];
+        };
+        /**
+         * SlopeClass
+         * @description Classes of FAO (2006), Guidelines for soil description, 4th ed., table 7; joined as blocks
+         *     are irrigated.
+         * @enum {string}
+         */
+        SlopeClass: "level" | "gentle" | "sloping" | "steep";
+        /**
+         * SystemKind
+         * @enum {string}
+         */
+        SystemKind: "pivot" | "linear move" | "travelling sprinkler" | "solid set sprinkler" | "drip" | "micro-sprinkler" | "furrow" | "border" | "basin" | "rice paddy";
         /**
          * BlockPoints
          * @description What became of a file in one block.
@@ -5233,11 +5309,6 @@ export interface components {
             /** Moving Kinds */
             moving_kinds: components["schemas"]["SystemKind"][];
         };
-        /**
-         * SystemKind
-         * @enum {string}
-         */
-        SystemKind: "pivot" | "linear move" | "travelling sprinkler" | "solid set sprinkler" | "drip" | "micro-sprinkler" | "furrow" | "border" | "basin" | "rice paddy";
         /**
          * UsualOut
          * @description What a kind of system usually reaches, low to high [fraction].
@@ -14119,6 +14190,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetupStepOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    farm_siting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverOut"];
                 };
             };
             /** @description Unauthorized */

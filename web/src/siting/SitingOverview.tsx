@@ -2,30 +2,25 @@ import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { Link, useNavigate } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
-import { useBlockList } from "../farm/queries";
 import { FileButton } from "../form/FileButton";
 import { useSignedIn } from "../session/context";
 import { shownDay } from "../time/enteredDate";
-import { count, figure, measure } from "../units/format";
-import { useLayerFiles, useUploadLayer } from "./queries";
+import { count } from "../units/format";
+import { CoverTable } from "./CoverTable";
+import { useCover, useLayerFiles, useUploadLayer } from "./queries";
 import { FILE_STATES } from "./fileStates";
 import { t } from "./t";
 
 /** Blocks to site probes in, and the files that their layers come from. */
 export function SitingOverview() {
-  const { farm, units, may } = useSignedIn();
-  const blocks = useBlockList(farm.slug);
+  const { farm, may } = useSignedIn();
+  const cover = useCover(farm.slug);
   const files = useLayerFiles(farm.slug);
   const upload = useUploadLayer(farm.slug);
   const navigate = useNavigate();
-  const error = blocks.error ?? files.error;
+  const error = cover.error ?? files.error;
   if (error) return <Notice error={error} retry={() => void files.refetch()} />;
-  if (!blocks.data || !files.data) return <Loading what={t("siting.loadingLayers")} />;
-  const layered = new Set(
-    files.data.flatMap((f) =>
-      (f.report?.blocks ?? []).filter((b) => b.points > 0).map((b) => b.block),
-    ),
-  );
+  if (!cover.data || !files.data) return <Loading what={t("siting.loadingLayers")} />;
   return (
     <Box maxW="1240px">
       <Text maxW="75ch">{t("siting.overview")}</Text>
@@ -49,39 +44,7 @@ export function SitingOverview() {
           {upload.error && <Notice error={upload.error} />}
         </Box>
       )}
-      <Heading as="h2" size="md" mt="6">
-        {t("siting.blocks")}
-      </Heading>
-      <Table.ScrollArea tabIndex={0}>
-        <Table.Root size="sm" bg="transparent">
-          <Table.Header>
-            <Table.Row bg="transparent">
-              <Table.ColumnHeader px="0">{t("siting.block")}</Table.ColumnHeader>
-              <Table.ColumnHeader>{t("siting.crop")}</Table.ColumnHeader>
-              <Table.ColumnHeader>{t("siting.soil")}</Table.ColumnHeader>
-              <Table.ColumnHeader textAlign="end">
-                {t("siting.area", { unit: measure(units, "area").label })}
-              </Table.ColumnHeader>
-              <Table.ColumnHeader>{t("siting.layers")}</Table.ColumnHeader>
-            </Table.Row>
-          </Table.Header>
-          <Table.Body>
-            {blocks.data.map((b) => (
-              <Table.Row key={b.id} bg="transparent">
-                <Table.Cell px="0" fontWeight="600">
-                  <Link to={`/${farm.slug}/blocks/${b.id}/siting`}>{b.name}</Link>
-                </Table.Cell>
-                <Table.Cell>{b.crop ?? "–"}</Table.Cell>
-                <Table.Cell>{b.soil}</Table.Cell>
-                <Table.Cell textAlign="end">{figure(b.area_m2, units, "area", 1)}</Table.Cell>
-                <Table.Cell color={layered.has(b.name) ? undefined : "inkSoft"}>
-                  {layered.has(b.name) ? t("siting.hasLayers") : t("siting.noLayers")}
-                </Table.Cell>
-              </Table.Row>
-            ))}
-          </Table.Body>
-        </Table.Root>
-      </Table.ScrollArea>
+      <CoverTable cover={cover.data} />
       <Heading as="h2" size="md" mt="6">
         {t("siting.layerFiles")}
       </Heading>

@@ -3,7 +3,7 @@ import { FactRows } from "../app/FactRows";
 import { number } from "../units/format";
 import type { Siting, Spot } from "./queries";
 import { t } from "./t";
-import { EXCLUDED, TERMS, zoneName } from "./words";
+import { EXCLUDED, TERMS, TOGETHER, zoneName } from "./words";
 
 /** Below this share a term speaks against a spot. */
 const AGAINST = 0.5;
@@ -23,7 +23,7 @@ export function SpotDetail({ spot, siting }: { spot: Spot; siting: Siting }) {
       .filter((x) => Math.abs(x.spreads) > OFF)
       .map((x) =>
         t(x.spreads > 0 ? "siting.aboveMedian" : "siting.belowMedian", {
-          layer: x.layer,
+          layer: TOGETHER[x.layer] ?? x.layer,
           spreads: number(Math.abs(x.spreads), 1),
         }),
       ),

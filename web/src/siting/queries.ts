@@ -18,6 +18,7 @@ export type LayerReading = Schemas["LayerReading"];
 export type LayerLook = Schemas["LayerLook"];
 export type Purpose = SitingSettings["purpose"];
 export type ExclusionKind = NonNullable<Spot["kept_off"]>;
+export type Cover = Schemas["CoverOut"];
 export type LayerChange = Schemas["LayerChange"];
 
 // The client widens pairs of numbers to lists.
@@ -116,6 +117,14 @@ export function useRemoveSpot(slug: string) {
       }),
     ),
   );
+}
+
+/** Kinds of block and the sites that stand for them. */
+export function useCover(slug: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "farm-siting"],
+    queryFn: () => answered(client.GET("/api/farms/{slug}/siting", { params: { path: { slug } } })),
+  });
 }
 
 export function useLayerFiles(slug: string) {

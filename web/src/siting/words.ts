@@ -69,6 +69,14 @@ export const DROPPED: Record<string, string> = {
   put_aside: t("siting.droppedPutAside"),
 };
 
+/** Years put together, as the server names them beside the layers. */
+export const TOGETHER: Record<string, string> = {
+  "all years": t("siting.allYears"),
+  "dry years": t("siting.dryYears"),
+  "usual years": t("siting.usualYears"),
+  "wet years": t("siting.wetYears"),
+};
+
 /** What a zone is called: by a person, or by what it is. */
 export function zoneName(zone: { zone: number; name: string }): string {
   return zone.name || t("siting.zoneNumber", { number: zone.zone + 1 });
