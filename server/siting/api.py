@@ -5,6 +5,7 @@ from typing import Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status, UploadedFile
 
+from core.instrument.kinds import InstrumentKind
 from server.base.error_schema import ERRORS
 from server.base.schema import DoneOut
 from server.base.signed_in import person
@@ -21,6 +22,7 @@ from server.siting.files import (
     upload_layer,
 )
 from server.siting.first_look import LayerLook
+from server.siting.install import install_at, sheet_of
 from server.siting.layers import change_layer, delete_layer
 from server.siting.models import LayerFile, LayerFileState, ProbeSpot
 from server.siting.reading import LayerReading
@@ -35,8 +37,17 @@ from server.siting.schemas import (
     SitingOut,
     SitingSettingsIn,
     SitingSpotOut,
+    SpotInstrumentIn,
+    SpotSheet,
 )
-from server.siting.spots import change_siting, choose_spot, looked_at, remove_spot, spot_at
+from server.siting.spots import (
+    change_siting,
+    choose_spot,
+    find_spot,
+    looked_at,
+    remove_spot,
+    spot_at,
+)
 
 router = Router(tags=["siting"])
 LISTED = 50
@@ -219,6 +230,33 @@ def export_spots(
     answer = HttpResponse(body, content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="{access.farm.slug}-spots.{form}"'
     return answer
+
+
+@router.get(
+    "/farms/{slug}/probe-spots/{spot_id}",
+    response={200: SpotSheet, **ERRORS},
+    operation_id="spot_sheet",
+)
+def get_spot_sheet(
+    request: HttpRequest,
+    slug: str,
+    spot_id: int,
+    kind: InstrumentKind = InstrumentKind.CAPACITANCE_PROBE,
+) -> SpotSheet:
+    """What to take along to a chosen spot."""
+    return sheet_of(find_spot(enter(person(request), slug), spot_id), kind)
+
+
+@router.post(
+    "/farms/{slug}/probe-spots/{spot_id}/instrument",
+    response={201: ProbeSpotOut, **ERRORS},
+    operation_id="install_at_spot",
+)
+def post_instrument(
+    request: HttpRequest, slug: str, spot_id: int, data: SpotInstrumentIn
+) -> Status[ProbeSpotOut]:
+    access = enter(person(request), slug)
+    return Status(201, chosen_out(install_at(access, spot_id, data)))
 
 
 @router.delete(

@@ -5,6 +5,7 @@ from typing import Annotated, Any
 
 from ninja import Field
 
+from core.instrument.kinds import InstrumentKind
 from core.irrigation.system import SystemKind
 from core.siting.exclusions import MOST_M, ExclusionKind
 from core.siting.farm_cover import SlopeClass
@@ -213,6 +214,27 @@ class ProbeSpotOut(Schema):
     made_at: datetime
     made_by: str
     instrument: int | None
+
+
+class SpotInstrumentIn(Body):
+    label: str = Field(min_length=1, max_length=80)
+    kind: InstrumentKind
+    depths_mm: list[float] = Field(default_factory=list, max_length=60)
+    round_id: int | None = None
+
+
+class SpotSheet(Schema):
+    """What to take along to a spot: where it is, and how a kind of instrument is installed."""
+
+    spot: ProbeSpotOut
+    block_id: int
+    block: str
+    kind: InstrumentKind
+    kind_name: Translated
+    steps: list[Translated]
+    proof: Translated
+    usual_depths_mm: list[float]
+    cautions: list[Translated]
 
 
 class CoverBlockOut(Schema):

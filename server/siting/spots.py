@@ -77,6 +77,20 @@ def _cell(siting: BlockSiting, position: Position) -> int:
     return cell
 
 
+def find_spot(access: Access, spot_id: int) -> ProbeSpot:
+    """A chosen spot of the farm.
+
+    Raises
+    ------
+    NotFound
+    """
+    rows = ProbeSpot.objects.for_farm(access.farm).select_related("block", "made_by")
+    row: ProbeSpot | None = rows.filter(pk=spot_id).first()
+    if row is None:
+        raise NotFound(sentence("There is no such spot on this farm."))
+    return row
+
+
 @acting(Action.SET_UP_GROUND)
 def change_siting(access: Access, block_id: int, data: SitingSettingsIn) -> SitingSettings:
     """Change how spots of a block are looked for.
@@ -146,9 +160,6 @@ def remove_spot(access: Access, spot_id: int) -> None:
     ------
     NotFound
     """
-    rows = ProbeSpot.objects.for_farm(access.farm).select_related("block")
-    row = rows.filter(pk=spot_id).first()
-    if row is None:
-        raise NotFound(sentence("There is no such spot on this farm."))
+    row = find_spot(access, spot_id)
     record(access, Done.SPOT_REMOVED, f"{row.block.name}, {row.name}", block=row.block_id)
     row.delete()

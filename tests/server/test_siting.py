@@ -18,6 +18,7 @@ from rasterio.transform import from_origin
 from server.blocks.models import Block
 from server.demo.plan import polygon
 from server.farms.models import Change, Farm, Role
+from server.instruments.models import Instrument
 from server.siting.models import LayerFile, LayerFilePiece, SitingLayer
 from tests.server.conftest import Api
 
@@ -445,6 +446,60 @@ def test_a_spot_is_chosen_once_by_name_and_taken_along(bench: Bench, farm: Farm)
     assert geojson["features"][0]["geometry"]["coordinates"] == pytest.approx(position, abs=1e-6)
     bench.api.delete(f"{BASE}/probe-spots/{spot['id']}")
     assert bench.siting()["chosen"] == []
+
+
+def chosen(bench: Bench) -> Any:
+    three_years(bench)
+    position = bench.siting()["spots"][0]["position"]
+    body = {"position": position, "name": "Spot 1", "why": "near the median"}
+    return bench.api.post(f"{BASE}/blocks/{bench.block}/siting/spots", body, 201)
+
+
+def test_a_spot_tells_how_a_kind_is_installed(bench: Bench) -> None:
+    spot = chosen(bench)
+    path = f"{BASE}/probe-spots/{spot['id']}"
+    sheet = bench.api.get(f"{path}?kind=tensiometer")
+    assert (sheet["block"], sheet["spot"]["name"]) == ("Quern Field", "Spot 1")
+    assert sheet["usual_depths_mm"] == [300, 600, 900]
+    assert any("50 mm" in step for step in sheet["steps"])
+    assert any("buried" in caution.lower() for caution in sheet["cautions"])
+
+
+def test_an_instrument_at_a_spot_goes_onto_a_round(bench: Bench) -> None:
+    spot = chosen(bench)
+    walk = bench.api.get(f"{BASE}/rounds")["rounds"][0]
+    path = f"{BASE}/probe-spots/{spot['id']}/instrument"
+    body = {"label": "Probe Q9", "kind": "capacitance_probe", "depths_mm": [100, 300, 600]}
+    made = bench.api.post(path, {**body, "round_id": walk["id"]}, 201)
+    instrument = Instrument.unscoped.get(pk=made["instrument"])
+    assert instrument.position == spot["position"]
+    assert instrument.site == "Spot 1: near the median"
+    stops = bench.api.get(f"{BASE}/rounds")["rounds"][0]["stops"]
+    assert stops[-1]["instrument_id"] == made["instrument"]
+    assert len(stops) == len(walk["stops"]) + 1
+    assert "stands at this spot already" in bench.api.post(path, body, 422)["message"]
+    # Its cable's reach counts from now on.
+    terms = {x["term"]: x["value"] for x in bench.siting()["spots"][0]["terms"]}
+    assert "cable" in terms
+
+
+def test_an_instrument_without_depths_is_refused_whole(bench: Bench) -> None:
+    spot = chosen(bench)
+    path = f"{BASE}/probe-spots/{spot['id']}/instrument"
+    body = {"label": "Probe Q9", "kind": "capacitance_probe", "depths_mm": []}
+    refused = bench.api.post(path, body, 422)
+    assert refused["problems"][0]["field"] == "depths_mm"
+    assert not Instrument.unscoped.filter(label="Probe Q9").exists()
+
+
+def test_like_blocks_and_their_sites(bench: Bench) -> None:
+    cover = bench.api.get(f"{BASE}/siting")
+    names = [b["name"] for g in cover["groups"] for b in g["blocks"]]
+    assert sorted(names) == sorted(set(names))
+    tye = next(g for g in cover["groups"] if g["blocks"][0]["name"] == "Long Tye")
+    assert tye["blocks"][0]["has_layers"]
+    assert tye["sites"] == len(tye["blocks"][0]["sites"]) > 0
+    assert cover["groups"][0]["sites"] == 0 or all(g["sites"] for g in cover["groups"])
 
 
 def test_a_spot_outside_the_block_is_refused(bench: Bench) -> None:

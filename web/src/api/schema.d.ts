@@ -497,11 +497,32 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * What to take along to a chosen spot
+         * @description What to take along to a chosen spot.
+         */
+        get: operations["spot_sheet"];
         put?: never;
         post?: never;
         /** Remove spot */
         delete: operations["remove_spot"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/probe-spots/{spot_id}/instrument": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Install at spot */
+        post: operations["install_at_spot"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -4680,6 +4701,43 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * InstrumentKind
+         * @enum {string}
+         */
+        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "observation_well" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
+        /**
+         * SpotSheet
+         * @description What to take along to a spot: where it is, and how a kind of instrument is installed.
+         */
+        SpotSheet: {
+            spot: components["schemas"]["ProbeSpotOut"];
+            /** Block Id */
+            block_id: number;
+            /** Block */
+            block: string;
+            kind: components["schemas"]["InstrumentKind"];
+            /** Kind Name */
+            kind_name: string;
+            /** Steps */
+            steps: string[];
+            /** Proof */
+            proof: string;
+            /** Usual Depths Mm */
+            usual_depths_mm: number[];
+            /** Cautions */
+            cautions: string[];
+        };
+        /** SpotInstrumentIn */
+        SpotInstrumentIn: {
+            /** Label */
+            label: string;
+            kind: components["schemas"]["InstrumentKind"];
+            /** Depths Mm */
+            depths_mm?: number[];
+            /** Round Id */
+            round_id?: number | null;
+        };
         /** HandAnswer */
         HandAnswer: {
             /** Say */
@@ -7083,11 +7141,6 @@ export interface components {
          * @enum {string}
          */
         Stamp: "end" | "start";
-        /**
-         * InstrumentKind
-         * @enum {string}
-         */
-        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "observation_well" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
         /**
          * KindOut
          * @description What is known of a kind of instrument.
@@ -15209,6 +15262,76 @@ export interface operations {
             };
         };
     };
+    spot_sheet: {
+        parameters: {
+            query?: {
+                kind?: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "observation_well" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
+            };
+            header?: never;
+            path: {
+                slug: string;
+                spot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotSheet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     remove_spot: {
         parameters: {
             query?: never;
@@ -15228,6 +15351,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    install_at_spot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                spot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotInstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeSpotOut"];
                 };
             };
             /** @description Unauthorized */

@@ -187,6 +187,14 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../siting/SitingPage")).SitingPage }),
       },
       {
+        path: ":farm/spots/:spot",
+        lazy: async () => ({ Component: (await import("../siting/SpotPage")).SpotPage }),
+      },
+      {
+        path: ":farm/find-spot",
+        lazy: async () => ({ Component: (await import("../siting/FindSpotPage")).FindSpotPage }),
+      },
+      {
         path: ":farm/layer-files/:file",
         lazy: async () => ({ Component: (await import("../siting/LayerFilePage")).LayerFilePage }),
       },

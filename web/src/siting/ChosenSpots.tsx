@@ -1,4 +1,5 @@
 import { Box, Flex, Heading, Text } from "@chakra-ui/react";
+import { Link } from "react-router";
 import { LinkButton } from "../app/LinkButton";
 import { Notice } from "../app/Notice";
 import { RemoveButton } from "../form/RemoveButton";
@@ -31,6 +32,7 @@ export function ChosenSpots({ spots, choose }: Props) {
             <Text fontSize="sm" color="inkSoft">
               {spot.made_by}, {shownDay(spot.made_at.slice(0, 10))}
             </Text>
+            <Link to={`/${farm.slug}/spots/${spot.id}`}>{t("siting.takeAlong")}</Link>
             {may("set_up_ground") && (
               <RemoveButton
                 words={t("siting.removeSpot")}

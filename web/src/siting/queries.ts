@@ -19,6 +19,7 @@ export type LayerLook = Schemas["LayerLook"];
 export type Purpose = SitingSettings["purpose"];
 export type ExclusionKind = NonNullable<Spot["kept_off"]>;
 export type Cover = Schemas["CoverOut"];
+export type SpotSheet = Schemas["SpotSheet"];
 export type LayerChange = Schemas["LayerChange"];
 
 // The client widens pairs of numbers to lists.
@@ -114,6 +115,31 @@ export function useRemoveSpot(slug: string) {
     answered(
       client.DELETE("/api/farms/{slug}/probe-spots/{spot_id}", {
         params: { path: { slug, spot_id: spot } },
+      }),
+    ),
+  );
+}
+
+/** What to take along to a chosen spot, and how a kind of instrument is installed there. */
+export function useSpotSheet(slug: string, spot: number, kind: SpotSheet["kind"]) {
+  return useQuery({
+    queryKey: ["farm", slug, "spot-sheet", spot, kind],
+    placeholderData: (last: SpotSheet | undefined) => last,
+    queryFn: async () =>
+      (await answered(
+        client.GET("/api/farms/{slug}/probe-spots/{spot_id}", {
+          params: { path: { slug, spot_id: spot }, query: { kind } },
+        }),
+      )) as unknown as SpotSheet,
+  });
+}
+
+export function useInstall(slug: string, spot: number) {
+  return useChange(slug, (body: Schemas["SpotInstrumentIn"]) =>
+    answered(
+      client.POST("/api/farms/{slug}/probe-spots/{spot_id}/instrument", {
+        params: { path: { slug, spot_id: spot } },
+        body,
       }),
     ),
   );
