@@ -66,15 +66,8 @@ def test_block(at_board: Page, base_url: str) -> None:
     take(at_board, "block-phone")
 
 
-def test_deciding(at_board: Page, base_url: str) -> None:
+def test_irrigation(at_board: Page, base_url: str) -> None:
     page = at_board
-    open_block(page, base_url, "Quern Field")
-    page.get_by_role("button", name="What if").click()
-    slider = page.get_by_role("slider", name="running time")
-    for _ in range(2):
-        slider.press("ArrowRight")
-    expect(page.get_by_role("button", name="Schedule this irrigation")).to_be_visible()
-    take(page, "what-if")
     page.goto(f"{base_url}/thistlewick/irrigation")
     expect(page.get_by_role("heading", name="Scheduled and running")).to_be_visible()
     take(page, "water")
@@ -184,3 +177,11 @@ def test_findings(at_board: Page, base_url: str) -> None:
     expect(at_board.get_by_role("heading", name="Water that nobody logged")).to_be_visible()
     at_board.get_by_role("button", name="Show evidence").nth(2).click()
     take(at_board, "findings")
+
+
+def test_siting(at_board: Page, base_url: str) -> None:
+    page = at_board
+    page.goto(f"{base_url}/thistlewick/farm/siting")
+    page.get_by_role("link", name="Long Tye", exact=True).first.click()
+    expect(page.get_by_role("heading", name="Under the flag")).to_be_visible()
+    take(page, "siting", whole=True)

@@ -60,6 +60,7 @@ class Done(StrEnum):
     READINGS_ENTERED = "readings_entered"
     READINGS_REVIEWED = "readings_reviewed"
     LAYER_FILE_UPLOADED = "layer_file_uploaded"
+    LAYER_READING_CHANGED = "layer_reading_changed"
     LAYER_FILE_STORED = "layer_file_stored"
     LAYER_FILE_DELETED = "layer_file_deleted"
     LAYER_CHANGED = "layer_changed"

@@ -106,6 +106,7 @@ def change_reading(access: Access, file_id: int, reading: LayerReading) -> Layer
     row = find_layer_file(access, file_id)
     _require_at_rest(row)
     row.reading = reading.model_dump(mode="json")
+    record(access, Done.LAYER_READING_CHANGED, row.file_name)
     return _begin(row, LayerFileState.LOOKING)
 
 

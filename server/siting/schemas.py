@@ -199,7 +199,8 @@ class SitingSettingsIn(Body):
 
 
 class ProbeSpotIn(Body):
-    position: Position
+    longitude: Longitude
+    latitude: Latitude
     name: str = Field(min_length=1, max_length=80)
     why: str = Field(min_length=1, max_length=300)
 

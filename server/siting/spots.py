@@ -121,11 +121,12 @@ def choose_spot(access: Access, block_id: int, data: ProbeSpotIn) -> ProbeSpot:
         When it lies outside the block, or its name is taken.
     """
     block, siting, settings = looked_at(access, block_id)
-    found = spot_at(siting, data.position)
+    position = (data.longitude, data.latitude)
+    found = spot_at(siting, position)
     row = ProbeSpot(
         block=block,
         name=data.name.strip(),
-        position=list(data.position),
+        position=list(position),
         purpose=settings.purpose,
         score=found.score,
         found=found.model_dump(mode="json", exclude={"position"}),

@@ -426,11 +426,15 @@ def test_a_block_without_an_outline_says_so(bench: Bench) -> None:
     assert "Quern Field has no outline" in refused["message"]
 
 
+def at(position: list[float]) -> dict[str, float]:
+    return {"longitude": position[0], "latitude": position[1]}
+
+
 def test_a_spot_is_chosen_once_by_name_and_taken_along(bench: Bench, farm: Farm) -> None:
     three_years(bench)
     position = bench.siting()["spots"][0]["position"]
     path = f"{BASE}/blocks/{bench.block}/siting/spots"
-    body = {"position": position, "name": "Spot 1", "why": "near the median & even"}
+    body = {**at(position), "name": "Spot 1", "why": "near the median & even"}
     spot = bench.api.post(path, body, 201)
     assert spot["score"] > 50
     assert spot["made_by"]
@@ -451,7 +455,7 @@ def test_a_spot_is_chosen_once_by_name_and_taken_along(bench: Bench, farm: Farm)
 def chosen(bench: Bench) -> Any:
     three_years(bench)
     position = bench.siting()["spots"][0]["position"]
-    body = {"position": position, "name": "Spot 1", "why": "near the median"}
+    body = {**at(position), "name": "Spot 1", "why": "near the median"}
     return bench.api.post(f"{BASE}/blocks/{bench.block}/siting/spots", body, 201)
 
 
@@ -505,7 +509,7 @@ def test_like_blocks_and_their_sites(bench: Bench) -> None:
 def test_a_spot_outside_the_block_is_refused(bench: Bench) -> None:
     three_years(bench)
     path = f"{BASE}/blocks/{bench.block}/siting"
-    body = {"position": [3.05, 56.4], "name": "Far", "why": "why"}
+    body = {**at([3.05, 56.4]), "name": "Far", "why": "why"}
     assert "outside the block" in bench.api.post(f"{path}/spots", body, 422)["message"]
     bench.api.get(f"{path}/spot?longitude=3.05&latitude=56.4", status=422)
 

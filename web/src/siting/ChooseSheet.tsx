@@ -30,7 +30,9 @@ export function ChooseSheet({ block, at, siting, close }: Props) {
       words={t("siting.saveSpot")}
       pending={choose.isPending}
       disabled={!name.trim() || !why.trim()}
-      save={() => choose.mutate({ position: at, name, why }, { onSuccess: close })}
+      save={() =>
+        choose.mutate({ longitude: at[0], latitude: at[1], name, why }, { onSuccess: close })
+      }
     >
       <Stack gap="3">
         <Text fontSize="sm">

@@ -11,6 +11,8 @@ const config = defineConfig({
     a: { color: "inherit" },
     // A block on the plan shows its focus on its own border, not on the box around it.
     ".plan-block:focus-visible": { stroke: "water", strokeWidth: "4px" },
+    // On paper: what is to be read there, and not what is pressed or followed.
+    "header, .not-printed": { _print: { display: "none" } },
     // A wetting shows its focus on its own line.
     ".wetting:focus": { outline: "none" },
     ".wetting:focus-visible .wetting-line": { stroke: "straw", strokeWidth: "4px" },
