@@ -13,7 +13,7 @@ class YearKind(StrEnum):
     UNKNOWN = "unknown"
 
 
-# Share of the median year's rain below which a year is dry, above which it is wet. Common
+# Share of the years' mean rain below which a year is dry, above which it is wet. Common
 # practice, no source.
 DRY_SHARE, WET_SHARE = 0.85, 1.15
 # Fewer years make no usual one.
@@ -36,13 +36,13 @@ def year_kinds(rain_mm: Mapping[int, float | None]) -> dict[int, YearKind]:
     known = [mm for mm in rain_mm.values() if mm is not None]
     if len(known) < FEWEST_YEARS:
         return dict.fromkeys(rain_mm, YearKind.UNKNOWN)
-    median = float(np.median(known))
-    return {year: _kind(mm, median) for year, mm in rain_mm.items()}
+    mean = float(np.mean(known))
+    return {year: _kind(mm, mean) for year, mm in rain_mm.items()}
 
 
-def _kind(mm: float | None, median: float) -> YearKind:
+def _kind(mm: float | None, mean: float) -> YearKind:
     if mm is None:
         return YearKind.UNKNOWN
-    if mm < DRY_SHARE * median:
+    if mm < DRY_SHARE * mean:
         return YearKind.DRY
-    return YearKind.WET if mm > WET_SHARE * median else YearKind.USUAL
+    return YearKind.WET if mm > WET_SHARE * mean else YearKind.USUAL

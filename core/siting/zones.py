@@ -31,7 +31,7 @@ LEAST_INDEX = 0.25
 # merged at a glance, and those that were not can't be seen. Chosen on simulated blocks.
 NEARLY = 0.9
 # Cells that centres are found by, and that the index is taken of, drawn at random.
-FIT_CELLS, INDEX_CELLS = 10_000, 3000
+FIT_CELLS, INDEX_CELLS = 5000, 2500
 # Of the layers, before zones are made: narrower things are not treated apart [m].
 SMOOTH_M = 15.0
 # The smallest patch that stays a zone's [m2]; common practice, no source.
@@ -149,7 +149,7 @@ def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = No
     used = table[known]
     drawn = _drawn(used, FIT_CELLS)
     most = min(MOST_ZONES, len(np.unique(drawn, axis=0)))
-    made = {k: KMeans(k, n_init=4, random_state=0).fit(drawn) for k in range(2, most + 1)}
+    made = {k: KMeans(k, n_init=3, random_state=0).fit(drawn) for k in range(2, most + 1)}
     index = _indices(drawn, {k: m.labels_ for k, m in made.items()})
     best = max(index.values(), default=0.0)
     suggested = 1

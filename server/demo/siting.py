@@ -29,10 +29,10 @@ from server.siting.models import LayerFile, LayerFileState, SitingLayer
 BLOCK = "Long Tye"
 # Year, its kind in truth, and the rain from April to September [mm].
 HARVESTS = (
-    (2022, YearKind.DRY, 186.0),
+    (2022, YearKind.DRY, 170.0),
     (2023, YearKind.WET, 402.0),
-    (2024, YearKind.USUAL, 262.0),
-    (2025, YearKind.DRY, 178.0),
+    (2024, YearKind.USUAL, 240.0),
+    (2025, YearKind.DRY, 165.0),
 )
 KINDS = ("high", "low", "flip-flop")
 GRAVEL = polygon((560, 200), (730, 300), (720, 540), (600, 470), (540, 330))

@@ -96,10 +96,11 @@ def _loggers(block: Block) -> list[tuple[float, float]]:
     return [(lon, lat) for lon, lat in rows.values_list("position", flat=True)]
 
 
-def _key(rows: Sequence[SitingLayer], count: int) -> str:
-    """What zones were made of: other layers or another number make others."""
-    told = [(r.pk, r.facts.get("points"), r.cleaning, r.rain_mm) for r in rows]
-    return hashlib.sha256(repr((told, count)).encode()).hexdigest()
+def zones_key(block: Block, settings: SitingSettings) -> str:
+    """What zones are made of: other layers or another number make others."""
+    rows = SitingLayer.objects.for_farm(block.farm).filter(block=block, used=True)
+    told = rows.values_list("pk", "facts", "cleaning", "put_back", "put_aside", "rain_mm")
+    return hashlib.sha256(repr((list(told), settings.zone_count)).encode()).hexdigest()
 
 
 def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
@@ -148,7 +149,7 @@ def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
     zones = zones_of(features, raster, settings.zone_count)
     if zones.count < 1:
         return empty
-    key = _key(used, zones.count)
+    key = zones_key(block, settings)
     if settings.zones_of == key:
         zones = replace(zones, label=_merged(zones.label, settings.merged))
     return _scored(replace(empty, zones=zones, zones_of=key), settings)

@@ -1,6 +1,6 @@
 """The farm's kinds of block and the sites that stand for them, of what is on record."""
 
-from core.instrument.kinds import kinds
+from core.instrument.kinds import InstrumentKind, kinds
 from core.irrigation.system import SystemKind
 from core.siting.farm_cover import CoverBlock, CoverGroup, farm_cover, slope_class
 from core.units import M2_PER_HECTARE
@@ -35,8 +35,9 @@ def cover_of(access: Access) -> CoverOut:
 
 
 def _sites(access: Access) -> dict[int, tuple[str, ...]]:
-    in_soil = [str(k) for k, facts in kinds().items() if facts.in_soil]
-    rows = Instrument.objects.for_farm(access.farm).filter(kind__in=in_soil).order_by("label")
+    # A rice field is told by its tube.
+    of_site = [str(k) for k, f in kinds().items() if f.in_soil or k is InstrumentKind.RICE_TUBE]
+    rows = Instrument.objects.for_farm(access.farm).filter(kind__in=of_site).order_by("label")
     found: dict[int, tuple[str, ...]] = {}
     for block, label in rows.values_list("block_id", "label"):
         found[block] = (*found.get(block, ()), label)

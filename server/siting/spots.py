@@ -13,7 +13,7 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
-from server.siting.analysis import BlockSiting, block_siting, settings_of
+from server.siting.analysis import BlockSiting, block_siting, settings_of, zones_key
 from server.siting.answer import spot_out
 from server.siting.models import ProbeSpot, SitingSettings
 from server.siting.schemas import Position, ProbeSpotIn, SitingSettingsIn, SitingSpotOut
@@ -98,14 +98,15 @@ def change_siting(access: Access, block_id: int, data: SitingSettingsIn) -> Siti
     Names and merges hold for the zones that the person saw; of another number of zones they are
     forgotten.
     """
-    block, siting, settings = looked_at(access, block_id)
+    block = outlined_block(access, block_id)
+    settings = settings_of(block)
     changed = settings.zone_count != data.zone_count
     values: dict[str, Any] = data.model_dump(mode="json")
     if changed:
         values |= {"zone_names": [], "merged": {}, "zone": None}
     for name, value in values.items():
         setattr(settings, name, value)
-    settings.zones_of = "" if changed else siting.zones_of
+    settings.zones_of = "" if changed else zones_key(block, settings)
     settings.save()
     record(access, Done.SITING_CHANGED, block.name, block=block.pk)
     return settings

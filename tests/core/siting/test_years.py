@@ -12,8 +12,8 @@ def harvest(*values, year=2020, error=0.0):
     return Layer(LayerKind.YIELD, str(year), value, np.full(len(value), error), year)
 
 
-def test_years_are_dry_or_wet_beside_the_median():
-    """The median is 400: below 340 is dry, above 460 wet."""
+def test_years_are_dry_or_wet_beside_the_mean():
+    """The mean is 392: below 333 is dry, above 451 wet."""
     rain = {2019: 300.0, 2020: 400.0, 2021: 350.0, 2022: 500.0, 2023: 410.0}
     assert year_kinds(rain) == {
         2019: YearKind.DRY,

@@ -57,7 +57,10 @@ export function CleanSheet({ layer, block, close }: Props) {
       },
       { onSuccess: close },
     );
-  const dropped = Object.entries(layer.facts.dropped).filter(([, n]) => n > 0);
+  const dropped = Object.keys(DROPPED).flatMap((why): [string, number][] => {
+    const found = layer.facts.dropped[why] ?? 0;
+    return found > 0 ? [[why, found]] : [];
+  });
   return (
     <FormSheet
       title={t("siting.cleanPoints", { layer: layer.name })}

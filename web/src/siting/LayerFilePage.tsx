@@ -192,7 +192,7 @@ function Report({ summary }: { summary: LayerFile }) {
       {report.without_position > 0 && (
         <Text>{t("siting.withoutPosition", { count: report.without_position })}</Text>
       )}
-      <Box as="ul" ps="5">
+      <Box as="ul" ps="5" listStyleType="disc">
         {report.blocks.map((b) => (
           <li key={b.block}>
             {b.problem || t("siting.pointsIn", { block: b.block, points: count(b.points) })}

@@ -107,7 +107,10 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
           value={siting.settings.purpose}
           disabled={!editable || change.isPending}
           change={(purpose) =>
-            change.mutate({ ...siting.settings, purpose: purpose as Purpose, zone: null })
+            change.mutate(
+              { ...siting.settings, purpose: purpose as Purpose, zone: null },
+              { onSuccess: (after) => setFlag(after.spots[0]?.position ?? null) },
+            )
           }
           help={t("siting.purposeHelp")}
         >
@@ -117,6 +120,11 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
             </option>
           ))}
         </Choice>
+        {change.isPending && (
+          <Text fontSize="sm" color="inkSoft" role="status">
+            {t("siting.lookingForSpots")}
+          </Text>
+        )}
         {change.error && <Notice error={change.error} />}
         <SpotTable siting={siting} flag={flag} choose={setFlag} />
         {spot.error && <Notice error={spot.error} />}

@@ -46,7 +46,7 @@ export function SpotDetail({ spot, siting }: { spot: Spot; siting: Siting }) {
       {against.length === 0 ? (
         <Text fontSize="sm">{t("siting.nothingAgainst")}</Text>
       ) : (
-        <Box as="ul" ps="5" fontSize="sm">
+        <Box as="ul" ps="5" fontSize="sm" listStyleType="disc">
           {against.map((words) => (
             <li key={words}>{words}</li>
           ))}

@@ -90,7 +90,7 @@ function Spot({ sheet, setKind }: Props) {
           <Heading as="h2" size="md" mt="4">
             {t("siting.installList", { kind: sheet.kind_name })}
           </Heading>
-          <Box as="ol" ps="5" mt="1">
+          <Box as="ol" ps="5" mt="1" listStyleType="decimal">
             <li>{t("siting.coreFirst")}</li>
             {sheet.steps.map((step) => (
               <li key={step}>{step}</li>

@@ -86,7 +86,7 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
                     <Input
                       size="xs"
                       bg="sheet"
-                      w="160px"
+                      w="130px"
                       aria-label={t("siting.nameOf", { zone: zoneName(zone) })}
                       placeholder={zoneName(zone)}
                       value={names[i] ?? ""}
@@ -117,6 +117,7 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
                     <Button
                       size="xs"
                       variant="ghost"
+                      px="1"
                       onClick={() =>
                         change.mutate({
                           ...siting.settings,

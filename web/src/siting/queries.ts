@@ -65,11 +65,13 @@ export function useChangeSiting(slug: string, block: number) {
   return useMutation({
     scope: { id: `siting-${block}` },
     mutationFn: (body: SitingSettings) =>
-      answered(
-        client.PUT("/api/farms/{slug}/blocks/{block_id}/siting", {
-          params: { path: { slug, block_id: block } },
-          body,
-        }),
+      sitingOf(
+        answered(
+          client.PUT("/api/farms/{slug}/blocks/{block_id}/siting", {
+            params: { path: { slug, block_id: block } },
+            body,
+          }),
+        ),
       ),
     onSuccess: (siting) => queries.setQueryData(["farm", slug, "siting", block], siting),
   });
