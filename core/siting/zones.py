@@ -17,6 +17,7 @@ import numpy as np
 from scipy import ndimage
 from sklearn.cluster import KMeans
 from sklearn.metrics import silhouette_samples
+from sklearn.metrics.pairwise import euclidean_distances
 
 from core.arrays import Bools, Floats, Ints
 from core.siting.layer import OF_SOIL, Layer, LayerKind, in_spreads
@@ -187,12 +188,14 @@ def _drawn(table: Floats, most: int) -> Floats:
 
 
 def _indices(table: Floats, labels: dict[int, Ints]) -> dict[int, float]:
+    """The index by number of zones, of cells drawn once for all."""
+    numbered = _drawn(np.column_stack([table, *labels.values()]), INDEX_CELLS)
+    apart = euclidean_distances(numbered[:, : table.shape[1]])
     found: dict[int, float] = {}
-    for k, label in labels.items():
-        used = _drawn(np.column_stack([table, label]), INDEX_CELLS)
-        if len(np.unique(used[:, -1])) == k:
-            fits = silhouette_samples(used[:, :-1], used[:, -1])
-            found[k] = float(np.mean([fits[used[:, -1] == zone].mean() for zone in range(k)]))
+    for k, label in zip(labels, numbered[:, table.shape[1] :].T, strict=True):
+        if len(np.unique(label)) == k:
+            fits = silhouette_samples(apart, label, metric="precomputed")
+            found[k] = float(np.mean([fits[label == zone].mean() for zone in range(k)]))
     return found
 
 
