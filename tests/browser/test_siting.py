@@ -27,7 +27,7 @@ def test_from_files_to_a_flag(at_board: Page, worker: None, tmp_path: Path) -> N
     open_farm_page(page, "Siting")
     page.get_by_role("link", name="Quern Field", exact=True).first.click()
     expect(page.get_by_role("heading", name="Best spots in Zone 1")).to_be_visible()
-    expect(page.get_by_text("yield, dry year")).to_be_visible()
+    expect(page.get_by_role("cell", name="yield, dry year")).to_be_visible()
 
     # The flag tells its score as it is moved; a place in the other zone has none.
     plan = page.get_by_role("slider")
@@ -76,7 +76,7 @@ def test_a_file_with_its_axes_swapped(at_board: Page, worker: None, tmp_path: Pa
     open_farm_page(page, "Siting")
     page.locator("input[type=file]").set_input_files(path)
     expect(page.get_by_text("exchanged they lie on it")).to_be_visible(timeout=WORKER_MS)
-    page.get_by_text("Latitude comes first").click()
+    page.get_by_text("Latitude comes first", exact=True).click()
     page.get_by_role("button", name="Read it this way").click()
     expect(page.get_by_text("The points lie at Quern Field")).to_be_visible(timeout=WORKER_MS)
     page.get_by_role("button", name="Delete file").click()
