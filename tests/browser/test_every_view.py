@@ -241,7 +241,19 @@ TEXTS = """() => {
 # What people named or wrote, crops, and where a figure comes from: a name or a source stands as it
 # is in every language.
 NAMED = {
-    *("name", "label", "serial", "site", "note", "reason", "block", "blocks", "crop", "soil"),
+    *(
+        "name",
+        "label",
+        "serial",
+        "site",
+        "sites",
+        "note",
+        "reason",
+        "block",
+        "blocks",
+        "crop",
+        "soil",
+    ),
     *("farm", "supply", "irrigator", "about", "by", "made_by", "undone_by", "file_name", "sender"),
     *("email", "time_zone", "key", "source", "sources", "ahead_source", "et_method", "symbol"),
     *("formula", "result", "left_out", "machines", "currency", "valve", "controller"),
