@@ -28,6 +28,8 @@ from server.siting.models import LayerFile, LayerFileState, ProbeSpot
 from server.siting.reading import LayerReading
 from server.siting.schemas import (
     CoverOut,
+    InstrumentChoiceIn,
+    InstrumentChoiceOut,
     LayerChange,
     LayerFileDetail,
     LayerFileOut,
@@ -48,6 +50,7 @@ from server.siting.spots import (
     remove_spot,
     spot_at,
 )
+from server.siting.suits import what_suits
 
 router = Router(tags=["siting"])
 LISTED = 50
@@ -83,6 +86,18 @@ def _siting(access: Access, block_id: int) -> SitingOut:
 def get_cover(request: HttpRequest, slug: str) -> CoverOut:
     """Kinds of block and the sites that stand for them."""
     return cover_of(enter(person(request), slug))
+
+
+@router.post(
+    "/farms/{slug}/blocks/{block_id}/instrument-choice",
+    response={200: InstrumentChoiceOut, **ERRORS},
+    operation_id="instrument_choice",
+)
+def post_instrument_choice(
+    request: HttpRequest, slug: str, block_id: int, data: InstrumentChoiceIn
+) -> InstrumentChoiceOut:
+    """Which kind of instrument suits the block; nothing is stored."""
+    return what_suits(enter(person(request), slug), block_id, data)
 
 
 @router.get(

@@ -58,6 +58,7 @@ VIEWS = {
     "loggers": f"{FARM}/farm/loggers",
     "siting": f"{FARM}/farm/siting",
     "siting of a block": f"{FARM}/blocks/{{surveyed}}/siting",
+    "kind of instrument": f"{FARM}/blocks/{{block}}/instrument-choice",
     "layer file": f"{FARM}/layer-files/{{layer_file}}",
     "people": f"{FARM}/farm/people",
     "change history": f"{FARM}/farm/change-history",

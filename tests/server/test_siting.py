@@ -496,6 +496,28 @@ def test_an_instrument_without_depths_is_refused_whole(bench: Bench) -> None:
     assert not Instrument.unscoped.filter(label="Probe Q9").exists()
 
 
+def test_which_kind_suits_a_block(bench: Bench) -> None:
+    """Potatoes (p 0.35 in FAO-56, table 22) on a loam: a tensiometer sees their refill point."""
+    path = f"{BASE}/blocks/{bench.block}/instrument-choice"
+    found = bench.api.post(path, {"visits_a_week": 2})
+    assert (found["crop"], found["p"]) == ("Potato", 0.35)
+    assert all(10 < kpa < 75 for kpa in found["refill_kpa"])
+    assert found["kinds"][0]["kind"] == "tensiometer"
+    logged = bench.api.post(path, {"logged": True, "prices": {"granular_matrix": 240}})
+    assert {k["kind"] for k in logged["kinds"] if k["ruled_out"]} == {"tensiometer", "feel_check"}
+    priced = next(k for k in logged["kinds"] if k["kind"] == "granular_matrix")
+    assert priced["cost"] == 240
+    bench.api.post(path, {"visits_a_week": -1}, 422)
+
+
+def test_a_block_without_a_crop_has_no_refill_point_to_see(bench: Bench, farm: Farm) -> None:
+    block = Block.objects.for_farm(farm).get(pk=bench.block)
+    block.seasons.all().delete()
+    found = bench.api.post(f"{BASE}/blocks/{bench.block}/instrument-choice", {})
+    assert (found["crop"], found["p"], found["refill_kpa"]) == ("", None, [])
+    assert found["root_mm"] == 600
+
+
 def test_like_blocks_and_their_sites(bench: Bench) -> None:
     cover = bench.api.get(f"{BASE}/siting")
     names = [b["name"] for g in cover["groups"] for b in g["blocks"]]

@@ -324,6 +324,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/instrument-choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Which kind of instrument suits the block; nothing is stored
+         * @description Which kind of instrument suits the block; nothing is stored.
+         */
+        post: operations["instrument_choice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/layer-files": {
         parameters: {
             query?: never;
@@ -4190,6 +4210,78 @@ export interface components {
          */
         SystemKind: "pivot" | "linear move" | "travelling sprinkler" | "solid set sprinkler" | "drip" | "micro-sprinkler" | "furrow" | "border" | "basin" | "rice paddy";
         /**
+         * InstrumentChoiceOut
+         * @description What is known of the block, and all kinds beside it, those that suit best first.
+         */
+        InstrumentChoiceOut: {
+            /** Block */
+            block: string;
+            /** Crop */
+            crop: string;
+            /** Soil */
+            soil: string;
+            /** Root Mm */
+            root_mm: number;
+            /** P */
+            p: number | null;
+            /** Refill Kpa */
+            refill_kpa: number[];
+            /** Clay */
+            clay: number | null;
+            /** Gravel */
+            gravel: number;
+            /** Ece Ds M */
+            ece_ds_m: number | null;
+            /** Kinds */
+            kinds: components["schemas"]["KindChoiceOut"][];
+        };
+        /**
+         * InstrumentKind
+         * @enum {string}
+         */
+        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "observation_well" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
+        /** KindChoiceOut */
+        KindChoiceOut: {
+            kind: components["schemas"]["InstrumentKind"];
+            /** Name */
+            name: string;
+            /** Speaks For */
+            speaks_for: string[];
+            /** Against */
+            against: string[];
+            /** Ruled Out */
+            ruled_out: string[];
+            /** Depths Mm */
+            depths_mm: number[];
+            /** Cost */
+            cost: number | null;
+        };
+        /**
+         * InstrumentChoiceIn
+         * @description ``prices`` are of one instrument with its depths, as the person knows them.
+         */
+        InstrumentChoiceIn: {
+            /**
+             * Visits A Week
+             * @default 1
+             */
+            visits_a_week: number;
+            /**
+             * Logged
+             * @default false
+             */
+            logged: boolean;
+            /**
+             * Tilled
+             * @default false
+             */
+            tilled: boolean;
+            /** Prices */
+            prices?: {
+                [key: string]: number;
+            };
+        };
+        /**
          * BlockPoints
          * @description What became of a file in one block.
          */
@@ -4700,11 +4792,6 @@ export interface components {
             /** Why */
             why: string;
         };
-        /**
-         * InstrumentKind
-         * @enum {string}
-         */
-        InstrumentKind: "capacitance_probe" | "granular_matrix" | "tensiometer" | "heat_pulse" | "feel_check" | "core_sample" | "rice_tube" | "observation_well" | "pressure_chamber" | "atmometer" | "rain_gauge" | "flow_meter" | "soil_thermometer";
         /**
          * SpotSheet
          * @description What to take along to a spot: where it is, and how a kind of instrument is installed.
@@ -14309,6 +14396,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CoverOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    instrument_choice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentChoiceOut"];
                 };
             };
             /** @description Unauthorized */

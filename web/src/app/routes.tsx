@@ -187,6 +187,12 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../siting/SitingPage")).SitingPage }),
       },
       {
+        path: ":farm/blocks/:block/instrument-choice",
+        lazy: async () => ({
+          Component: (await import("../siting/KindChoicePage")).KindChoicePage,
+        }),
+      },
+      {
         path: ":farm/spots/:spot",
         lazy: async () => ({ Component: (await import("../siting/SpotPage")).SpotPage }),
       },

@@ -37,6 +37,9 @@ export function SitingPage() {
       <Heading as="h1" size="2xl" fontWeight="700" mb="3">
         {t("siting.whereToPutTheProbe", { block: name })}
       </Heading>
+      <Text mb="3">
+        <Link to={`/${farm.slug}/blocks/${block}/instrument-choice`}>{t("siting.chooseKind")}</Link>
+      </Text>
       {found.error ? (
         <Notice error={found.error} retry={() => void found.refetch()} />
       ) : found.isPending ? (

@@ -20,6 +20,7 @@ export type Purpose = SitingSettings["purpose"];
 export type ExclusionKind = NonNullable<Spot["kept_off"]>;
 export type Cover = Schemas["CoverOut"];
 export type SpotSheet = Schemas["SpotSheet"];
+export type KindChoice = Schemas["KindChoiceOut"];
 export type LayerChange = Schemas["LayerChange"];
 
 // The client widens pairs of numbers to lists.
@@ -145,6 +146,21 @@ export function useInstall(slug: string, spot: number) {
       }),
     ),
   );
+}
+
+/** Which kind of instrument suits a block; ``asked`` is the question as JSON. */
+export function useKindChoice(slug: string, block: number, asked: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "kind-choice", block, asked],
+    placeholderData: (last: Schemas["InstrumentChoiceOut"] | undefined) => last,
+    queryFn: () =>
+      answered(
+        client.POST("/api/farms/{slug}/blocks/{block_id}/instrument-choice", {
+          params: { path: { slug, block_id: block } },
+          body: JSON.parse(asked) as Schemas["InstrumentChoiceIn"],
+        }),
+      ),
+  });
 }
 
 /** Kinds of block and the sites that stand for them. */
