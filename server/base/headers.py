@@ -5,7 +5,7 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 # Nothing here needs a device's senses; pictures are taken by the phone's own camera.
-POLICY = "camera=(), geolocation=(), microphone=(), payment=(), usb=()"
+POLICY = "camera=(), geolocation=(self), microphone=(), payment=(), usb=()"
 
 
 class AnswerHeaders:

@@ -68,6 +68,7 @@ class Done(StrEnum):
     SITING_CHANGED = "siting_changed"
     SPOT_CHOSEN = "spot_chosen"
     SPOT_REMOVED = "spot_removed"
+    SPOT_INSTALLED = "spot_installed"
     FILE_UPLOADED = "file_uploaded"
     FILE_IMPORTED = "file_imported"
     FILE_DELETED = "file_deleted"

@@ -8,6 +8,7 @@ from core.sentence import sentence
 from server.base.errors import RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
+from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.fieldwork.models import RoundStop
 from server.fieldwork.rounds import find_round
@@ -67,6 +68,7 @@ def install_at(access: Access, spot_id: int, data: SpotInstrumentIn) -> ProbeSpo
     made.save()
     row.instrument = made
     row.save()
+    record(access, Done.SPOT_INSTALLED, f"{row.block.name}, {row.name}", block=row.block_id)
     if walk is not None:
         last = walk.stops.aggregate(last=Max("place"))["last"]
         place = 0 if last is None else last + 1

@@ -1,9 +1,9 @@
-import { Box, Grid, Heading, Table, Text } from "@chakra-ui/react";
+import { Box, Grid, Heading, Input, Table, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
-import { Choice, Line } from "../form/Labelled";
+import { Choice } from "../form/Labelled";
 import { Tick } from "../form/Tick";
 import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
@@ -115,11 +115,13 @@ export function KindChoicePage() {
                   {k.depths_mm.map((d) => figure(d, units, "depth")).join(" ")}
                 </Table.Cell>
                 <Table.Cell minW="110px">
-                  <Line
-                    label={t("siting.priceOf", { kind: k.name })}
+                  <Input
+                    size="sm"
+                    bg="sheet"
+                    inputMode="decimal"
+                    aria-label={t("siting.priceOf", { kind: k.name })}
                     value={prices[k.kind] ?? ""}
-                    change={(v) => setPrices({ ...prices, [k.kind]: v })}
-                    numeric
+                    onChange={(e) => setPrices({ ...prices, [k.kind]: e.target.value })}
                   />
                 </Table.Cell>
               </Table.Row>

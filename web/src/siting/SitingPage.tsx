@@ -71,8 +71,13 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
       </Text>
     );
   return (
-    <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 490px" }} gap="7">
-      <Box minW="0">
+    <Grid
+      templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 490px" }}
+      templateAreas={{ base: `"plan" "spots" "layers"`, lg: `"plan spots" "layers spots"` }}
+      gridTemplateRows={{ lg: "auto 1fr" }}
+      columnGap="7"
+    >
+      <Box gridArea="plan" minW="0">
         <Box ref={ref}>
           {shown && (
             <Flex gap="4" align="end" wrap="wrap" mb="2">
@@ -101,10 +106,12 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
             {t("siting.planHint")}
           </Text>
         </Box>
+      </Box>
+      <Box gridArea="layers" minW="0">
         <LayerTable siting={siting} block={block} />
         <ZoneTable siting={siting} block={block} />
       </Box>
-      <Box minW="0">
+      <Box gridArea="spots" minW="0">
         <Choice
           label={t("siting.purpose")}
           value={siting.settings.purpose}

@@ -87,6 +87,8 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
     );
   }
 
+  // The flag that is moved covers one that stands where it is.
+  const apart = (spot: { position: readonly number[] }) => spot.position.join() !== flag?.join();
   const here = flag && cellAt(raster, metresOf(raster, flag));
   const score =
     here !== null && here >= 0 && scores && siting.score
@@ -129,7 +131,7 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
         {siting.spots.map((spot, i) => (
           <Numbered key={spot.position.join()} number={i + 1} {...at(spot.position)} />
         ))}
-        {siting.chosen.map((spot) => (
+        {siting.chosen.filter(apart).map((spot) => (
           <Flag key={spot.id} {...at(spot.position)} label={spot.name} />
         ))}
         {flag && (
