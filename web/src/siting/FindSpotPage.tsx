@@ -74,7 +74,13 @@ export function FindSpotPage() {
       )}
       {way && fix && (
         <Box mt="4" role="status">
-          <svg viewBox="-60 -60 120 120" width="230" height="230" aria-hidden>
+          <svg
+            viewBox="-60 -60 120 120"
+            width="230"
+            height="230"
+            style={{ margin: "0 auto" }}
+            aria-hidden
+          >
             <circle r="54" fill="none" stroke={ink("inkSoft")} strokeWidth="2" />
             <text y="-41" textAnchor="middle" fill={ink("ink")} style={{ fontSize: 12 }}>
               {t("siting.north")}
