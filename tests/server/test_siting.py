@@ -15,11 +15,13 @@ from defusedxml.ElementTree import fromstring
 from pyproj import CRS, Transformer
 from rasterio.transform import from_origin
 
+from server.blocks.limit_changes import timeline
 from server.blocks.models import Block
 from server.demo.plan import polygon
 from server.farms.models import Change, Farm, Role
 from server.instruments.models import Instrument
 from server.siting.models import LayerFile, LayerFilePiece, SitingLayer
+from server.soils.convert import soil_profile
 from tests.server.conftest import Api
 
 BASE = "/farms/thistlewick"
@@ -496,13 +498,22 @@ def test_an_instrument_without_depths_is_refused_whole(bench: Bench) -> None:
     assert not Instrument.unscoped.filter(label="Probe Q9").exists()
 
 
-def test_which_kind_suits_a_block(bench: Bench) -> None:
-    """Potatoes (p 0.35 in FAO-56, table 22) on a loam: a tensiometer sees their refill point."""
+def test_which_kind_suits_a_block(bench: Bench, farm: Farm) -> None:
+    """Potatoes (p 0.35 in FAO-56, table 22): at refill 35 % of each horizon's water is gone."""
     path = f"{BASE}/blocks/{bench.block}/instrument-choice"
     found = bench.api.post(path, {"visits_a_week": 2})
     assert (found["crop"], found["p"]) == ("Potato", 0.35)
-    assert all(10 < kpa < 75 for kpa in found["refill_kpa"])
-    assert found["kinds"][0]["kind"] == "tensiometer"
+    block = Block.objects.for_farm(farm).get(pk=bench.block)
+    profile = soil_profile(timeline(block.soils.all())[-1].soil)
+    full, wilt = profile.theta_full, profile.theta_wilt
+    in_roots = len(found["refill_kpa"])
+    kpa = np.full(len(full), 100.0)
+    kpa[:in_roots] = found["refill_kpa"]
+    left = profile.curve.theta_at(kpa) * (1 - profile.gravel)
+    gone = ((full - left) / (full - wilt))[:in_roots]
+    assert gone == pytest.approx([0.35] * in_roots, abs=1e-6)
+    tensiometer = next(k for k in found["kinds"] if k["kind"] == "tensiometer")
+    assert f"{min(found['refill_kpa']):.0f} kPa" in tensiometer["ruled_out"][0]
     logged = bench.api.post(path, {"logged": True, "prices": {"granular_matrix": 240}})
     assert {k["kind"] for k in logged["kinds"] if k["ruled_out"]} == {"tensiometer", "feel_check"}
     priced = next(k for k in logged["kinds"] if k["kind"] == "granular_matrix")

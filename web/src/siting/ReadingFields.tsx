@@ -172,7 +172,7 @@ export function ReadingFields({ reading, headings, projection, change, error, fi
             </Choice>
           ) : (
             <Line
-              label={t("siting.swathWidth")}
+              label={t("siting.roleWidth")}
               value={String(reading.width_m ?? "")}
               disabled={fixed}
               change={(v) => set({ width_m: typedNumber(v) })}

@@ -10,6 +10,8 @@ const AGAINST = 0.5;
 /** Spreads from the median that are worth a word. */
 const OFF = 0.5;
 
+const spreads = (x: Spot["off_median"][number]) => number(Math.abs(x.spreads), 1);
+
 /** What is known of the place under the flag, and what speaks against it. */
 export function SpotDetail({ spot, siting }: { spot: Spot; siting: Siting }) {
   const zone = siting.zones.find((z) => z.zone === spot.zone);
@@ -22,10 +24,9 @@ export function SpotDetail({ spot, siting }: { spot: Spot; siting: Siting }) {
     ...spot.off_median
       .filter((x) => Math.abs(x.spreads) > OFF)
       .map((x) =>
-        t(x.spreads > 0 ? "siting.aboveMedian" : "siting.belowMedian", {
-          layer: TOGETHER[x.layer] ?? x.layer,
-          spreads: number(Math.abs(x.spreads), 1),
-        }),
+        x.spreads > 0
+          ? t("siting.aboveMedian", { layer: TOGETHER[x.layer] ?? x.layer, spreads: spreads(x) })
+          : t("siting.belowMedian", { layer: TOGETHER[x.layer] ?? x.layer, spreads: spreads(x) }),
       ),
   ];
   return (

@@ -112,7 +112,7 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
                   </Table.Cell>
                 ))}
                 <Table.Cell>
-                  {zone.flips && t("siting.flips")}
+                  {zone.flips && t("siting.classFlipFlop")}
                   {editable && i > 0 && (
                     <Button
                       size="xs"

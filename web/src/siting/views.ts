@@ -19,10 +19,10 @@ export function viewsOf(siting: Siting): View[] {
   const add = (view: Omit<View, "classes" | "unit"> & Partial<View>) => {
     if (view.data) views.push({ classes: null, unit: "", ...view });
   };
-  add({ key: "score", label: t("siting.viewScore"), data: siting.score, of: "score" });
+  add({ key: "score", label: t("siting.score"), data: siting.score, of: "score" });
   add({
     key: "zones",
-    label: t("siting.viewZones"),
+    label: t("siting.zones"),
     data: siting.zone_raster,
     of: "zones",
     classes: ZONES,
