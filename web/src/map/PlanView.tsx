@@ -14,11 +14,29 @@ import {
   type Geometry,
   type LonLat,
 } from "./planScale";
-import type { FarmMap } from "./queries";
+import type { FarmMap, FeatureKind } from "./queries";
 import { t } from "./t";
 
-/** What lies on the blocks and under their names, the lowest first; points stand above these. */
-const LAYERS = [["soil zone"], ["pipe", "tree line"], ["pump", "instrument"]] as const;
+/** Areas lie on the blocks, lines above them; both under the blocks' names, and points above these. */
+const LAYER_OF: Record<FeatureKind, 0 | 1 | 2> = {
+  "soil zone": 0,
+  building: 0,
+  "wet spot": 0,
+  "no probe": 0,
+  pipe: 1,
+  "tree line": 1,
+  fence: 1,
+  track: 1,
+  pump: 2,
+  instrument: 2,
+  spring: 2,
+  pivot: 2,
+  gate: 2,
+  "base station": 2,
+};
+const layer = (place: 0 | 1 | 2) =>
+  (Object.keys(LAYER_OF) as FeatureKind[]).filter((kind) => LAYER_OF[kind] === place);
+const LAYERS = [layer(0), layer(1), layer(2)] as const;
 
 interface View {
   x: number;
