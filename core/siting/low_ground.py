@@ -33,7 +33,7 @@ def hollow_depth(elevation_m: Floats, raster: Raster) -> Floats:
     """
     ground = raster.spread_out(elevation_m)
     known = np.isfinite(ground)
-    level = np.where(known, np.inf, -np.inf)
+    level = np.full(ground.shape, np.inf)
     edge = known & ~_within(known)
     waiting = [(float(ground[r, c]), int(r), int(c)) for r, c in np.argwhere(edge)]
     level[edge] = ground[edge]

@@ -43,6 +43,12 @@ def test_a_jump_ends_a_pass():
     assert passes(YieldPoints(np.zeros(6), y, y)).tolist() == [0, 0, 0, 1, 1, 1]
 
 
+def test_a_jump_to_the_side_is_one_new_pass():
+    x = np.array([0, 0, 0, 40, 40, 40.0])
+    y = np.array([0, 2, 4, 0, 2, 4.0])
+    assert passes(YieldPoints(x, y, y)).tolist() == [0, 0, 0, 1, 1, 1]
+
+
 def test_headings_are_clockwise_from_north():
     found = headings(YieldPoints(np.array([0, 0, 2, 2, 2.0]), np.array([0, 2, 2, 0, 0.0]), None))
     assert found[:3].tolist() == [0, 90, 180]
@@ -115,6 +121,24 @@ def test_a_jump_of_the_speed_is_dropped_and_not_from_pass_to_pass():
     assert np.flatnonzero(why == Dropped.SPEED).tolist() == [3, 5]
 
 
+def test_another_speed_of_another_pass_is_no_jump():
+    x = np.array([50.0] * 5 + [80.0] * 5)
+    y = np.tile(np.arange(5) * 2.0 - 60, 2)
+    speed = np.array([2.0] * 5 + [2.8] * 5)
+    why = dropped(YieldPoints(x, y, np.ones(10), speed_m_s=speed), fastest=9.0, jump=0.25)
+    assert (why == Dropped.KEPT).all()
+
+
+def test_lanes_that_run_across_the_block_do_not_overlap():
+    """Passes to the north-east, 6 m from each other across their way."""
+    along, across = np.meshgrid(np.arange(0, 60, 2.0), np.arange(0, 30, 6.0))
+    half = 0.5**0.5
+    x = (30 + half * (along + across)).ravel()
+    y = (-70 + half * (along - across)).ravel()
+    found = YieldPoints(x, y, np.full(len(x), 8.0), width_m=np.full(len(x), 6.0))
+    assert (dropped(found, overlap=0.5) == Dropped.OVERLAP).mean() < 0.05
+
+
 def test_ground_harvested_before_is_dropped():
     x, y, _ = lanes(3)
     again_x, again_y = np.full(50, 4.0), np.arange(50) * 2.0 - 99
@@ -143,6 +167,19 @@ def test_a_value_far_from_all_around_is_an_outlier_and_a_poor_half_is_none():
     why = dropped(YieldPoints(x, y, value), spreads=4.0)
     assert set(wrong) <= set(np.flatnonzero(why == Dropped.OUTLIER))
     assert (why == Dropped.OUTLIER).sum() < 12
+
+
+def test_a_value_with_few_around_it_is_left_alone():
+    x, y = np.array([10.0, 12, 50, 52, 90]), np.array([-10.0, -12, -50, -52, -90])
+    why = dropped(YieldPoints(x, y, np.array([8.0, 99.0, 8.0, 0.1, 50.0])), spreads=3.0)
+    assert (why == Dropped.KEPT).all()
+
+
+def test_a_hair_of_difference_among_equal_values_is_no_outlier():
+    found = points()
+    found.value[:] = np.where(found.x < 30, 5.0, 9.0)
+    found.value[100] += 0.01
+    assert (dropped(found, spreads=3.0) == Dropped.KEPT)[: len(found)][found.x < 15].all()
 
 
 def test_what_the_file_does_not_tell_is_not_checked_and_said_so():

@@ -131,11 +131,21 @@ def test_a_few_points_are_gridded_by_distance():
     assert 0 < grid.error[0] < 1.5
 
 
-def test_noise_without_a_pattern_is_not_kriged():
-    rng = np.random.default_rng(3)
-    x, y, _ = wavy(900)
-    grid = gridded(x, y, rng.normal(5, 1, 900), square(20))
-    assert grid.by is GriddedBy.INVERSE_DISTANCE or grid.variogram.structure < 0.5
+def test_values_without_a_pattern_are_not_kriged():
+    """Neighbours differ as much as any two: by turns high and low."""
+    x, y = (a.ravel() for a in np.meshgrid(np.arange(5, 200, 10.0), -np.arange(5, 200, 10.0)))
+    value = np.where((x // 10 + y // 10) % 2 == 0, 4.0, 6.0)
+    grid = gridded(x, y, value, square(20))
+    assert grid.variogram.structure < 0.1
+    assert grid.by is GriddedBy.INVERSE_DISTANCE
+
+
+def test_a_point_with_a_nugget_is_not_taken_at_its_word():
+    x, y, value = wavy(300, noise=0.3)
+    model = Variogram(VariogramModel.SPHERICAL, 0.1, 1.0, 120.0)
+    found, error = kriged(x, y, value, model, x[:40], y[:40])
+    assert np.abs(found - value[:40]).mean() > 0.1
+    assert (error > 0).all()
 
 
 def test_cells_far_from_all_points_stay_unknown():

@@ -93,7 +93,8 @@ def test_unknown_salt_clay_and_stones_speak_against_nothing():
 
 
 def test_a_sensitive_crop_speaks_for_a_tensiometer():
-    assert any("p 0.30" in s for s in of(TENSIOMETER, p=0.30).speaks_for)
+    assert any("p 0.35" in s for s in of(TENSIOMETER, p=0.35).speaks_for)
+    assert not any("sensitive" in s for s in of(TENSIOMETER, p=0.36).speaks_for)
     assert not any("sensitive" in s for s in of(TENSIOMETER, p=None).speaks_for)
 
 

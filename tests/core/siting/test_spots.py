@@ -94,7 +94,9 @@ def test_cable_and_sight_are_had_or_not():
     assert found.terms[ScoreTerm.SIGHT][1:3].tolist() == [1, 0]
     assert np.isnan(found.terms[ScoreTerm.SIGHT][3])
     # What is not known is left out of the mean, and not counted as nothing.
-    assert np.isfinite(found.score[3])
+    without = scores(reach=Reach(cable_m=cable))
+    assert found.score[3] == pytest.approx(without.score[3])
+    assert found.score[2] < without.score[2]
     assert ScoreTerm.WALK not in found.terms
 
 

@@ -89,6 +89,24 @@ def test_a_small_contrast_between_dry_and_wet_is_no_flip():
     assert Stability.FLIP_FLOP not in seen.classes
 
 
+def test_poor_in_dry_years_and_never_good_is_no_flip():
+    """Dry 70 and wet 95 of the mean, sure by years that are alike: it is low."""
+    dry = [harvest(70, 110, 110, 110, year=y) for y in (1, 2)]
+    wet = [harvest(95, 101.7, 101.7, 101.6, year=y) for y in (3, 4)]
+    seen = years_seen([*dry, *wet], [YearKind.DRY] * 2 + [YearKind.WET] * 2)
+    assert seen.wet[0] - seen.dry[0] > 10 * seen.flip_error[0]
+    assert Stability(seen.classes[0]) is Stability.LOW
+
+
+def test_the_zone_that_limits_is_told_by_dry_years():
+    """Zone 1 is the poorest in the dry year, zone 2 over both."""
+    dry = harvest(*([112] * 6 + [70] * 3 + [80] * 4), year=1)
+    wet = harvest(*([100] * 6 + [118] * 3 + [82] * 4), year=2)
+    seen = years_seen([dry, wet], [YearKind.DRY, YearKind.WET])
+    assert zone_for(Purpose.LIMITING, LABEL, seen) == 1
+    assert np.nanmean(seen.mean[LABEL == 2]) < np.nanmean(seen.mean[LABEL == 1])
+
+
 def test_a_cell_that_no_year_knows_stays_unknown():
     seen = years_seen([harvest(np.nan, 90, 110)], [YearKind.UNKNOWN])
     assert seen.classes[0] == Stability.UNKNOWN

@@ -76,9 +76,10 @@ def test_a_layer_of_one_value_is_one_zone_whatever_is_wanted():
 
 
 def test_zones_are_numbered_from_the_largest():
-    zones = zones_of([feature(np.where(X < 80, 2.0, -1.0))], RASTER)
-    assert zones.label[0] == 1
-    assert zones.label[-1] == 0
+    for high, low in ((2.0, -1.0), (-2.0, 1.0)):
+        zones = zones_of([feature(np.where(X < 80, high, low))], RASTER)
+        assert zones.label[0] == 1
+        assert zones.label[-1] == 0
 
 
 def test_a_layer_of_noise_counts_little():
@@ -126,6 +127,16 @@ def test_a_lone_cell_goes_with_its_neighbours_unless_it_differs_much():
     assert (smoothed(cost, inside, weight=0.5) == 0).all()
     cost[0, 12] = 20.0
     assert smoothed(cost, inside, weight=0.5)[12] == 1
+
+
+def test_noisy_halves_are_two_halves_again():
+    rng = np.random.default_rng(6)
+    value = np.where(WEST, -1.0, 1.0) + rng.normal(0, 1.0, len(X))
+    cost = np.stack([(value + 1) ** 2, (value - 1) ** 2]) / 2
+    own = (cost.argmin(axis=0) == ~WEST).mean()
+    found = smoothed(cost, RASTER.inside, weight=0.6)
+    assert own < 0.88
+    assert (found == ~WEST).mean() > 0.98
 
 
 def test_patches_smaller_than_a_person_treats_are_given_away():
