@@ -78,7 +78,7 @@ def test_a_layer_of_one_value_is_one_zone_whatever_is_wanted():
 def test_zones_are_numbered_from_the_largest():
     for cut in (80, 120, 180, 220):
         for high, low in ((2.0, -1.0), (-2.0, 1.0)):
-            zones = zones_of([feature(np.where(X < cut, high, low))], RASTER)
+            zones = zones_of([feature(np.where(cut > X, high, low))], RASTER)
             assert zones.label[0] == (1 if cut < 150 else 0)
             assert zones.label[-1] == 1 - zones.label[0]
 
