@@ -176,7 +176,7 @@ function FarmPlan({ map }: { map: FarmMap }) {
                   </a>
                 </Button>
                 <Button size="sm" variant="ghost" onClick={() => start("feature")}>
-                  {t("map.addAPipePump")}
+                  {t("map.addToTheMapMore")}
                 </Button>
               </Flex>
             )}
