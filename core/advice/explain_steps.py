@@ -298,7 +298,7 @@ def steps(d: Decisions, limits: LimitsInForce) -> tuple[Step, ...]:
         amount = d.amounts.of(0)
         due = Term("Ds", deficit, Unit.WATER_MM, "deficit at the start, from the day table")
         left_out, why = max(
-            (inputs.assumed.rain_room_mm, "room kept for rain"),
+            (inputs.assumed.rain_room_mm, "room left for rain"),
             (rain, "rain that most of the forecast brings"),
             (unsure, "left out, since the deficit may be less than estimated"),
             (unused, "left out, since the crop is over before it would use it"),

@@ -44,7 +44,7 @@ def ponded_steps(ahead: PondedAhead) -> tuple[Step, ...]:
                 Term("Kc", kc, Unit.NUMBER, s.season.crop.sources["kc"]),
                 Term("ET0", et, Unit.WATER_MM_DAY, s.inputs.assumed.stated_et.source),
                 Term("P", percolation, Unit.WATER_MM_DAY, f"percolation, {source}"),
-                Term("h", level, Unit.WATER_MM, "level now, carried on from the tubes"),
+                Term("h", level, Unit.WATER_MM, "level now, brought forward from the tubes"),
                 Term("pan", PAN_MM, Unit.WATER_MM, "depth of the pan (working assumption)"),
                 Term("s", seepage, Unit.NUMBER, f"share that seeps out in a day, {source}"),
             ),
@@ -63,7 +63,7 @@ def ponded_steps(ahead: PondedAhead) -> tuple[Step, ...]:
 def _limit_steps(level: float, lower: float, phi: float, source: str, loss: float) -> list[Step]:
     """How much water is above the lowest level, and how long it lasts."""
     above = float(store_mm(level, phi) - store_mm(lower, phi))
-    h = Term("h", level, Unit.WATER_MM, "level now, carried on from the tubes")
+    h = Term("h", level, Unit.WATER_MM, "level now, brought forward from the tubes")
     low = Term("low", lower, Unit.WATER_MM, "lowest level of the phase")
     porosity = Term("phi", phi, Unit.SHARE, f"drainable porosity at the surface, {source}")
     formula = f"{_held('h')} - ({_held('low')})"

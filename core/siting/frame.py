@@ -16,12 +16,11 @@ from shapely import transform
 from shapely.geometry.base import BaseGeometry
 
 from core.arrays import Floats
+from core.land.projection import WGS84
+
 
 # A transverse Mercator map about its own meridian stretches by half the square of the angle from
 # it: 5 km away by less than one part in a million.
-WGS84 = CRS.from_epsg(4326)
-
-
 @lru_cache(maxsize=256)
 def _moves(lon: float, lat: float) -> tuple[Transformer, Transformer]:
     here = CRS.from_proj4(f"+proj=tmerc +lon_0={lon!r} +lat_0={lat!r} +k=1 +ellps=WGS84 +units=m")

@@ -4,7 +4,8 @@ from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
 
-# Nothing here needs a device's senses; pictures are taken by the phone's own camera.
+# Of a device's senses its position alone is needed, to find a spot; pictures are taken by the
+# phone's own camera.
 POLICY = "camera=(), geolocation=(self), microphone=(), payment=(), usb=()"
 
 

@@ -96,11 +96,10 @@ def _loggers(block: Block) -> list[tuple[float, float]]:
     return [(lon, lat) for lon, lat in rows.values_list("position", flat=True)]
 
 
-def zones_key(block: Block, settings: SitingSettings) -> str:
-    """What zones are made of: other layers or another number make others."""
-    rows = SitingLayer.objects.for_farm(block.farm).filter(block=block, used=True)
-    told = rows.values_list("pk", "facts", "cleaning", "put_back", "put_aside", "rain_mm")
-    return hashlib.sha256(repr((list(told), settings.zone_count)).encode()).hexdigest()
+def zones_key(rows: Sequence[SitingLayer], settings: SitingSettings) -> str:
+    """What zones of a block's layers are made of: others, or another number, make other zones."""
+    told = [(r.pk, r.facts, r.cleaning, r.put_back, r.put_aside, r.rain_mm) for r in rows if r.used]
+    return hashlib.sha256(repr((told, settings.zone_count)).encode()).hexdigest()
 
 
 def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
@@ -149,7 +148,7 @@ def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
     zones = zones_of(features, raster, settings.zone_count)
     if zones.count < 1:
         return empty
-    key = zones_key(block, settings)
+    key = zones_key(rows, settings)
     if settings.zones_of == key:
         zones = replace(zones, label=_merged(zones.label, settings.merged))
     return _scored(replace(empty, zones=zones, zones_of=key), settings)

@@ -44,7 +44,9 @@ def change_layer(access: Access, layer_id: int, data: LayerChange) -> SitingLaye
     cleaning = data.cleaning.model_dump(exclude_none=True) if data.cleaning else {}
     outline = outline_of((row.block.outline or {}).get("geometry"))
     stale = row.outline_m2 != row.block.outline_m2
-    asked = (cleaning, data.put_back, data.put_aside)
+    put_back = row.put_back if data.put_back is None else data.put_back
+    put_aside = row.put_aside if data.put_aside is None else data.put_aside
+    asked = (cleaning, put_back, put_aside)
     if stale or asked != (row.cleaning, row.put_back, row.put_aside):
         points = unpacked_points(row.points)
         try:

@@ -74,13 +74,14 @@ class CleaningIn(Body):
 
 
 class LayerChange(Body):
-    """``put_back`` and ``put_aside`` are places of points in the layer, from 0."""
+    """``put_back`` and ``put_aside`` are places of points in the layer, from 0; null leaves those
+    that were said before."""
 
     used: bool = True
     rain_mm: float | None = Field(None, ge=0, le=20_000)
     cleaning: CleaningIn | None = None
-    put_back: list[Annotated[int, Field(ge=0)]] = Field(default_factory=list, max_length=5000)
-    put_aside: list[Annotated[int, Field(ge=0)]] = Field(default_factory=list, max_length=5000)
+    put_back: list[Annotated[int, Field(ge=0)]] | None = Field(default=None, max_length=5000)
+    put_aside: list[Annotated[int, Field(ge=0)]] | None = Field(default=None, max_length=5000)
 
 
 class VariogramOut(Schema):

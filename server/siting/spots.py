@@ -15,7 +15,7 @@ from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.siting.analysis import BlockSiting, block_siting, settings_of, zones_key
 from server.siting.answer import spot_out
-from server.siting.models import ProbeSpot, SitingSettings
+from server.siting.models import ProbeSpot, SitingLayer, SitingSettings
 from server.siting.schemas import Position, ProbeSpotIn, SitingSettingsIn, SitingSpotOut
 
 
@@ -106,7 +106,8 @@ def change_siting(access: Access, block_id: int, data: SitingSettingsIn) -> Siti
         values |= {"zone_names": [], "merged": {}, "zone": None}
     for name, value in values.items():
         setattr(settings, name, value)
-    settings.zones_of = "" if changed else zones_key(block, settings)
+    rows = SitingLayer.objects.for_farm(access.farm).filter(block=block).defer("points", "grid")
+    settings.zones_of = "" if changed else zones_key(list(rows), settings)
     settings.save()
     record(access, Done.SITING_CHANGED, block.name, block=block.pk)
     return settings

@@ -6,7 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import WORKER_MS, open_farm_page
-from tests.server.test_siting import yield_table
+from tests.server.siting_bench import yield_table
 
 
 def test_from_files_to_a_flag(at_board: Page, worker: None, tmp_path: Path) -> None:

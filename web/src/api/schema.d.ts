@@ -4765,7 +4765,8 @@ export interface components {
         };
         /**
          * LayerChange
-         * @description ``put_back`` and ``put_aside`` are places of points in the layer, from 0.
+         * @description ``put_back`` and ``put_aside`` are places of points in the layer, from 0; null leaves those
+         *     that were said before.
          */
         LayerChange: {
             /**
@@ -4777,9 +4778,9 @@ export interface components {
             rain_mm?: number | null;
             cleaning?: components["schemas"]["CleaningIn"] | null;
             /** Put Back */
-            put_back?: number[];
+            put_back?: number[] | null;
             /** Put Aside */
-            put_aside?: number[];
+            put_aside?: number[] | null;
         };
         /** ProbeSpotIn */
         ProbeSpotIn: {

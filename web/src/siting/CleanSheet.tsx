@@ -51,8 +51,6 @@ export function CleanSheet({ layer, block, close }: Props) {
           used: layer.used,
           rain_mm: typedNumber(rain),
           cleaning: Object.fromEntries(RULES.map(([r]) => [r, typedNumber(rules[r])])),
-          put_back: [],
-          put_aside: [],
         },
       },
       { onSuccess: close },

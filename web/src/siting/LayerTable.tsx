@@ -15,8 +15,6 @@ const same = (layer: SitingLayer) => ({
   used: layer.used,
   rain_mm: layer.rain_mm,
   cleaning: layer.cleaning,
-  put_back: [],
-  put_aside: [],
 });
 
 /** The block's layers: what each is of, what was dropped of its points, whether it counts. */
