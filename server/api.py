@@ -57,6 +57,7 @@ from server.sensorthings.api import router as sensorthings
 from server.siting.api import router as siting
 from server.soils.api import router as soils
 from server.supply.api import router as supply
+from server.surveys.api import router as surveys
 from server.today.api import router as today
 from server.valves.api import router as valves
 from server.valves.controller_api import router as valve_controllers
@@ -82,6 +83,7 @@ for _router in (
     changes,
     checklist,
     siting,
+    surveys,
     soils,
     crops,
     blocks,

@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "server.blocks",
     "server.limits",
     "server.maps",
+    "server.surveys",
     "server.instruments",
     "server.devices",
     "server.readings",

@@ -65,6 +65,8 @@ class Done(StrEnum):
     LAYER_FILE_DELETED = "layer_file_deleted"
     LAYER_CHANGED = "layer_changed"
     LAYER_DELETED = "layer_deleted"
+    SURVEY_IMPORTED = "survey_imported"
+    SURVEY_DELETED = "survey_deleted"
     SITING_CHANGED = "siting_changed"
     SPOT_CHOSEN = "spot_chosen"
     SPOT_REMOVED = "spot_removed"

@@ -21,7 +21,7 @@ from server.farms.access import Access, enter
 from server.files.confined import content_of
 from server.maps.features import add_feature, delete_feature
 from server.maps.importing import FileReading, import_outlines
-from server.maps.models import MapFeature
+from server.maps.models import FeatureKind, MapFeature
 from server.maps.outlines import (
     outlined,
     refuse_overlaps,
@@ -57,14 +57,24 @@ def _map_block(block: Block, access: Access) -> MapBlock:
     )
 
 
+def _feature_out(row: MapFeature) -> FeatureOut:
+    return FeatureOut(
+        id=row.pk,
+        kind=FeatureKind(row.kind),
+        name=row.name,
+        geometry=row.geometry,
+        soil=row.soil.name if row.soil else "",
+        surveyed=row.survey_id is not None,
+    )
+
+
 @router.get("/farms/{slug}/map", response={200: MapOut, **ERRORS}, operation_id="farm_map")
 def farm_map(request: HttpRequest, slug: str) -> MapOut:
     access = enter(person(request), slug)
     return MapOut(
         blocks=[_map_block(b, access) for b in blocks_of(access.farm, GROUND_PARTS, outlines=True)],
         features=[
-            FeatureOut.model_validate(f, from_attributes=True)
-            for f in MapFeature.objects.for_farm(access.farm)
+            _feature_out(f) for f in MapFeature.objects.for_farm(access.farm).select_related("soil")
         ],
     )
 
@@ -149,8 +159,8 @@ def import_map(
     response={201: FeatureOut, **ERRORS},
     operation_id="add_feature",
 )
-def post_feature(request: HttpRequest, slug: str, data: FeatureIn) -> Status[MapFeature]:
-    return Status(201, add_feature(enter(person(request), slug), data))
+def post_feature(request: HttpRequest, slug: str, data: FeatureIn) -> Status[FeatureOut]:
+    return Status(201, _feature_out(add_feature(enter(person(request), slug), data)))
 
 
 @router.delete(

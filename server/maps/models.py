@@ -8,6 +8,8 @@ from simple_history.models import HistoricalRecords
 
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
+from server.soils.models import SoilProfile
+from server.surveys.models import SoilSurvey
 
 
 class FeatureKind(models.TextChoices):
@@ -28,7 +30,10 @@ class FeatureKind(models.TextChoices):
 
 
 class MapFeature(FarmOwned):
-    """A thing on the plan; ``geometry`` is GeoJSON in WGS 84, longitude first."""
+    """A thing on the plan; ``geometry`` is GeoJSON in WGS 84, longitude first.
+
+    A soil zone has its ``soil`` where that is known, and the ``survey`` that it came from.
+    """
 
     touches = None
 
@@ -36,6 +41,12 @@ class MapFeature(FarmOwned):
     kind = models.CharField(max_length=12, choices=FeatureKind)
     name = models.CharField(max_length=80)
     geometry = models.JSONField()
+    soil = models.ForeignKey(
+        SoilProfile, on_delete=models.SET_NULL, null=True, related_name="zones"
+    )
+    survey = models.ForeignKey(
+        SoilSurvey, on_delete=models.SET_NULL, null=True, related_name="map_features"
+    )
 
     history = HistoricalRecords()
 

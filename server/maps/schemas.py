@@ -48,7 +48,11 @@ class FeatureIn(Body):
 
 
 class FeatureOut(FeatureIn):
+    """A soil zone has its ``soil`` where that is known; one that is ``surveyed`` was not seen."""
+
     id: int
+    soil: str = ""
+    surveyed: bool = False
 
 
 class MapOut(Schema):

@@ -12,11 +12,14 @@ from core.siting.exclusions import KINDS, NOT_EXCLUDED, USUAL_M
 from core.siting.layer import LayerKind
 from core.siting.purpose import Purpose
 from core.siting.raster import Raster
+from core.siting.soil_zones import ZoneSource
 from core.siting.spots import Scores
 from core.siting.stability import Stability
 from core.siting.years import YearKind
+from core.siting.zones import MOST_ZONES
 from server.blocks.models import Block
-from server.siting.analysis import BlockSiting
+from server.siting.analysis import BlockSiting, ZonedBlock
+from server.siting.ground import Ground
 from server.siting.models import ProbeSpot, SitingLayer, SitingSettings
 from server.siting.schemas import (
     LayerFacts,
@@ -29,53 +32,89 @@ from server.siting.schemas import (
     SitingLayerOut,
     SitingOut,
     SitingSettingsIn,
+    SitingSoilOut,
     SitingSpotOut,
     SitingTermOut,
     SitingZoneOut,
+    ZoneEditIn,
 )
+from server.siting.zoning import ZonesTold
 
 
 def siting_out(
     block: Block, siting: BlockSiting, settings: SitingSettings, chosen: Sequence[ProbeSpot]
 ) -> SitingOut:
     """Everything that the page of a block's siting shows."""
-    raster, years, zones = siting.raster, siting.years, siting.zones
+    ground, found = siting.ground, siting.zoned
+    raster, years = ground.raster, ground.years
     stability = None
     if years is not None:
         stability = _data(_known(years.classes), raster, 0, len(Stability) - 1)
-    pair = siting.pair
+    pair = found.pair if found else None
     return SitingOut(
-        raster=_raster(raster),
+        raster=raster_out(raster),
         outline=(block.outline or {})["geometry"],
-        layers=_layers(siting),
+        layers=_layers(ground),
         years=years.years if years else 0,
         difference=years.difference if years else None,
         difference_told=bool(years and years.difference_told),
         mean=_data(years.mean, raster) if years else None,
         stability=stability,
-        zone_raster=_data(_known(zones.label, -1), raster, 0, 5) if zones else None,
-        zones=_zones(siting, settings),
-        index=zones.index if zones else {},
-        suggested=zones.suggested if zones else None,
-        zone=siting.zone,
-        excluded=_data(_known(siting.excluded, NOT_EXCLUDED), raster, 0, len(KINDS) - 1),
-        score=_data(siting.scores.score, raster, 0, 100) if siting.scores else None,
-        spots=[spot_out(siting, cell) for cell in siting.spots],
+        soils=_soils(ground),
+        soil_raster=_soil_raster(ground),
+        zones_from=found.source if found else ZoneSource.LAYERS,
+        zone_raster=_data(_known(found.zones.label, -1), raster, 0, MOST_ZONES - 1)
+        if found
+        else None,
+        zones=_zones(ground, found) if found else [],
+        index=found.zones.index if found else {},
+        suggested=found.zones.suggested if found else None,
+        zone=found.zone if found else 0,
+        excluded=_data(_known(ground.excluded, NOT_EXCLUDED), raster, 0, len(KINDS) - 1),
+        score=_data(found.scores.score, raster, 0, 100) if found else None,
+        spots=[spot_out(siting, cell) for cell in found.spots] if found else [],
         pair=PairOut(spot=spot_out(siting, pair.cell, pair.scores), gain=pair.gain.gain)
         if pair
         else None,
-        settings=settings_out(settings, siting),
+        settings=settings_out(settings, found),
         usual_distances=dict(USUAL_M),
         chosen=[chosen_out(s) for s in chosen],
     )
 
 
-def settings_out(settings: SitingSettings, siting: BlockSiting) -> SitingSettingsIn:
-    """What a person may change; names and merges of other zones are left out."""
+def settings_out(settings: SitingSettings, found: ZonedBlock | None) -> SitingSettingsIn:
+    """What a person may change; what was said of zones is by the numbers that they have now."""
     out = SitingSettingsIn.model_validate(settings)
-    if settings.zones_of != siting.zones_of:
-        out.zone_names, out.merged = [], {}
+    told = found.told if found else ZonesTold({}, {}, [], None)
+    last = max(told.names, default=-1)
+    out.zone_names = [told.names.get(z, "") for z in range(last + 1)]
+    out.merged = {str(z): into for z, into in told.merged.items()}
+    out.zone_edits = [ZoneEditIn.model_validate(e) for e in told.edits]
+    out.zone = told.zone
     return out
+
+
+def _soils(ground: Ground) -> list[SitingSoilOut]:
+    if ground.soils is None:
+        return []
+    counts = np.bincount(ground.soils.label[ground.soils.label >= 0])
+    return [
+        SitingSoilOut(
+            name=zone.name,
+            soil=zone.soil.name if zone.soil else "",
+            soil_id=zone.soil_id,
+            surveyed=zone.survey_id is not None,
+            area_m2=float(count * ground.raster.cell_m2),
+        )
+        for zone, count in zip(ground.soils.zones, counts, strict=True)
+    ]
+
+
+def _soil_raster(ground: Ground) -> RasterData | None:
+    if ground.soils is None:
+        return None
+    label = np.minimum(ground.soils.label, MOST_ZONES - 1)
+    return _data(_known(label, -1), ground.raster, 0, MOST_ZONES - 1)
 
 
 def chosen_out(row: ProbeSpot) -> ProbeSpotOut:
@@ -93,7 +132,8 @@ def chosen_out(row: ProbeSpot) -> ProbeSpotOut:
     )
 
 
-def _raster(raster: Raster) -> RasterOut:
+def raster_out(raster: Raster) -> RasterOut:
+    """Where a raster's cells lie."""
     lon, lat = raster.frame.lon, raster.frame.lat
     step = 1e-3
     _, _, east = GEOD.inv(lon, lat, lon + step, lat)
@@ -125,12 +165,12 @@ def _data(
     return RasterData(data=base64.b64encode(made.data).decode(), low=low, high=high)
 
 
-def _layers(siting: BlockSiting) -> list[SitingLayerOut]:
-    shown = {row.pk: layer.value for row, layer in siting.layers}
-    rows = [row for row, _ in siting.layers]
+def _layers(ground: Ground) -> list[SitingLayerOut]:
+    shown = {row.pk: layer.value for row, layer in ground.layers}
+    rows = [row for row, _ in ground.layers]
     return [
-        _layer(row, siting, shown.get(row.pk))
-        for row in sorted([*rows, *siting.stale, *siting.unused], key=_place)
+        _layer(row, ground, shown.get(row.pk))
+        for row in sorted([*rows, *ground.stale, *ground.unused], key=_place)
     ]
 
 
@@ -138,53 +178,70 @@ def _place(row: SitingLayer) -> tuple[str, int, str, int]:
     return row.kind, row.year or 0, row.name, row.pk
 
 
-def _layer(row: SitingLayer, siting: BlockSiting, values: Floats | None) -> SitingLayerOut:
+def _layer(row: SitingLayer, ground: Ground, values: Floats | None) -> SitingLayerOut:
     return SitingLayerOut(
         id=row.pk,
         kind=LayerKind(row.kind),
         name=row.name,
         year=row.year,
-        year_kind=siting.kinds.get(row.year) if row.year is not None else None,
+        year_kind=ground.kinds.get(row.year) if row.year is not None else None,
         unit=row.unit,
         rain_mm=row.rain_mm,
         used=row.used,
-        stale=row in siting.stale,
+        stale=row in ground.stale,
         point_count=row.point_count,
         cleaning=row.cleaning,
         facts=LayerFacts.model_validate(row.facts),
-        raster=None if values is None else _data(values, siting.raster),
+        raster=None if values is None else _data(values, ground.raster),
     )
 
 
-def _zones(siting: BlockSiting, settings: SitingSettings) -> list[SitingZoneOut]:
-    if siting.zones is None:
-        return []
-    names = settings.zone_names if settings.zones_of == siting.zones_of else []
-    found = []
-    for zone in (int(z) for z in np.unique(siting.zones.label[siting.zones.label >= 0])):
-        cells = siting.zones.label == zone
-        flips = siting.years is not None and bool(
-            (siting.years.classes[cells] == Stability.FLIP_FLOP).mean() > 0.5
+def _zones(ground: Ground, found: ZonedBlock) -> list[SitingZoneOut]:
+    label = found.zones.label
+    out = []
+    for zone in (int(z) for z in np.unique(label[label >= 0])):
+        cells = label == zone
+        flips = ground.years is not None and bool(
+            (ground.years.classes[cells] == Stability.FLIP_FLOP).mean() > 0.5
         )
-        found.append(
+        out.append(
             SitingZoneOut(
                 zone=zone,
-                name=names[zone] if zone < len(names) else "",
-                area_m2=float(cells.sum() * siting.raster.cell_m2),
+                name=found.told.names.get(zone, _soil_of(ground, found, zone)),
+                area_m2=float(cells.sum() * ground.raster.cell_m2),
                 flips=flips,
-                level=_levels(siting, cells),
+                level=_levels(ground, cells),
                 medians={
                     layer.name: _median(layer.value, cells)
-                    for _, layer in siting.layers
+                    for _, layer in ground.layers
                     if layer.year is None
                 },
+                soils=_shares(ground, cells),
             )
         )
-    return found
+    return out
 
 
-def _levels(siting: BlockSiting, cells: Bools) -> dict[str, float | None]:
-    years = siting.years
+def _soil_of(ground: Ground, found: ZonedBlock, zone: int) -> str:
+    """The soil that a zone made of soils is of; the last one holds all that are left."""
+    if found.source is not ZoneSource.SOILS or ground.soils is None:
+        return ""
+    names = [z.name for z in ground.soils.zones]
+    if zone == MOST_ZONES - 1:
+        return ", ".join(names[zone:])[:60]
+    return names[zone] if zone < len(names) else ""
+
+
+def _shares(ground: Ground, cells: Bools) -> dict[str, float]:
+    if ground.soils is None:
+        return {}
+    label = ground.soils.label[cells]
+    shares = {z.name: float((label == n).mean()) for n, z in enumerate(ground.soils.zones)}
+    return {name: share for name, share in shares.items() if share > 0}
+
+
+def _levels(ground: Ground, cells: Bools) -> dict[str, float | None]:
+    years = ground.years
     if years is None:
         return {}
     by_kind = {
@@ -203,12 +260,13 @@ def _median(values: Floats, cells: Bools) -> float | None:
 
 def spot_out(siting: BlockSiting, cell: int, of_zone: Scores | None = None) -> SitingSpotOut:
     """A cell as a spot: its score and what it is made of; of another zone by that one's scores."""
-    x, y = siting.raster.middles()
-    lon, lat = siting.raster.frame.degrees(x[[cell]], y[[cell]])
+    ground, found = siting.ground, siting.zoned
+    x, y = ground.raster.middles()
+    lon, lat = ground.raster.frame.degrees(x[[cell]], y[[cell]])
     position: Position = (float(lon[0]), float(lat[0]))
-    scores, zones = of_zone or siting.scores, siting.zones
-    kept_off = int(siting.excluded[cell])
-    zone = int(zones.label[cell]) if zones else -1
+    scores = of_zone or (found.scores if found else None)
+    kept_off = int(ground.excluded[cell])
+    zone = int(found.zones.label[cell]) if found else -1
     return SitingSpotOut(
         position=position,
         zone=zone if zone >= 0 else None,

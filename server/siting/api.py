@@ -9,7 +9,9 @@ from core.instrument.kinds import InstrumentKind
 from server.base.error_schema import ERRORS
 from server.base.schema import DoneOut
 from server.base.signed_in import person
+from server.blocks.models import Block
 from server.farms.access import Access, enter
+from server.siting.analysis import BlockSiting
 from server.siting.answer import chosen_out, siting_out
 from server.siting.cover import cover_of
 from server.siting.export import as_geojson, as_gpx
@@ -24,7 +26,8 @@ from server.siting.files import (
 from server.siting.first_look import LayerLook
 from server.siting.install import install_at, sheet_of
 from server.siting.layers import change_layer, delete_layer
-from server.siting.models import LayerFile, LayerFileState, ProbeSpot
+from server.siting.models import LayerFile, LayerFileState, ProbeSpot, SitingSettings
+from server.siting.points import tried_points
 from server.siting.reading import LayerReading
 from server.siting.schemas import (
     CoverOut,
@@ -34,6 +37,8 @@ from server.siting.schemas import (
     LayerFileDetail,
     LayerFileOut,
     LayerFileReport,
+    LayerPointsOut,
+    LayerTrial,
     ProbeSpotIn,
     ProbeSpotOut,
     SitingOut,
@@ -77,7 +82,10 @@ def _chosen(access: Access) -> list[ProbeSpot]:
 
 
 def _siting(access: Access, block_id: int) -> SitingOut:
-    block, siting, settings = looked_at(access, block_id)
+    return _out(access, *looked_at(access, block_id))
+
+
+def _out(access: Access, block: Block, siting: BlockSiting, settings: SitingSettings) -> SitingOut:
     chosen = [s for s in _chosen(access) if s.block_id == block.pk]
     return siting_out(block, siting, settings, chosen)
 
@@ -175,6 +183,16 @@ def put_layer(request: HttpRequest, slug: str, layer_id: int, data: LayerChange)
     return _siting(access, change_layer(access, layer_id, data).block_id)
 
 
+@router.post(
+    "/farms/{slug}/siting-layers/{layer_id}/points",
+    response={200: LayerPointsOut, **ERRORS},
+    operation_id="siting_layer_points",
+)
+def post_points(request: HttpRequest, slug: str, layer_id: int, data: LayerTrial) -> LayerPointsOut:
+    """What becomes of a layer's points under rules that are tried; nothing is stored."""
+    return tried_points(enter(person(request), slug), layer_id, data)
+
+
 @router.delete(
     "/farms/{slug}/siting-layers/{layer_id}",
     response={200: DoneOut, **ERRORS},
@@ -201,8 +219,7 @@ def get_siting(request: HttpRequest, slug: str, block_id: int) -> SitingOut:
 )
 def put_siting(request: HttpRequest, slug: str, block_id: int, data: SitingSettingsIn) -> SitingOut:
     access = enter(person(request), slug)
-    change_siting(access, block_id, data)
-    return _siting(access, block_id)
+    return _out(access, *change_siting(access, block_id, data))
 
 
 @router.get(

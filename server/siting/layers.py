@@ -41,7 +41,9 @@ def change_layer(access: Access, layer_id: int, data: LayerChange) -> SitingLaye
     row = find_layer(access, layer_id)
     row.used = data.used
     row.rain_mm = data.rain_mm if row.kind == LayerKind.YIELD else None
-    cleaning = data.cleaning.model_dump(exclude_none=True) if data.cleaning else {}
+    cleaning = (
+        row.cleaning if data.cleaning is None else data.cleaning.model_dump(exclude_none=True)
+    )
     outline = outline_of((row.block.outline or {}).get("geometry"))
     stale = row.outline_m2 != row.block.outline_m2
     put_back = row.put_back if data.put_back is None else data.put_back

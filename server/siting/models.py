@@ -8,6 +8,7 @@ from simple_history.models import HistoricalRecords
 
 from core.siting.layer import LayerKind
 from core.siting.purpose import Purpose
+from core.siting.soil_zones import ZoneSource
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
@@ -149,10 +150,12 @@ class SitingLayer(FarmOwned):
 class SitingSettings(FarmOwned):
     """How spots of a block are looked for: zones, purpose, and what a probe keeps away from.
 
-    ``distances`` are metres by kind of exclusion, where they differ from the usual. ``zone_names``
-    and ``merged`` (zone by zone that goes with it) hold for the zones of ``zones_of`` alone: of
-    other layers, or another number of zones, they say nothing. ``zone`` is one that a person chose,
-    from 0. ``base_height_m`` is the height of the base station's antenna over the ground.
+    ``distances`` are metres by kind of exclusion, where they differ from the usual. ``zones_from``
+    says what zones are made of. ``zone_names``, ``merged`` (zone by zone that goes with it),
+    ``zone_edits`` (areas given to a zone) and ``zone`` (that a person chose, from 0) are by the
+    numbers of ``zones_were``: the zones as they were then, before any merge or edit, so that they
+    are known again after a layer changed. ``base_height_m`` is the height of the base station's
+    antenna over the ground.
     """
 
     farm_path = "block__farm"
@@ -163,9 +166,13 @@ class SitingSettings(FarmOwned):
         max_length=12, choices=[(str(p), str(p)) for p in Purpose], default=str(Purpose.BLOCK)
     )
     zone_count = models.PositiveSmallIntegerField(null=True)
-    zones_of = models.CharField(max_length=64, blank=True)
+    zones_from = models.CharField(
+        max_length=8, choices=[(str(z), str(z)) for z in ZoneSource], default=str(ZoneSource.LAYERS)
+    )
+    zones_were = models.BinaryField(null=True)
     zone_names = models.JSONField(default=list)
     merged = models.JSONField(default=dict)
+    zone_edits = models.JSONField(default=list)
     zone = models.PositiveSmallIntegerField(null=True)
     distances = models.JSONField(default=dict)
     lane_spacing_m = models.FloatField(null=True)
@@ -174,7 +181,7 @@ class SitingSettings(FarmOwned):
     flood_level_m = models.FloatField(null=True)
     base_height_m = models.FloatField(default=4.0)
 
-    history = HistoricalRecords()
+    history = HistoricalRecords(excluded_fields=["zones_were"])
 
     class Meta(FarmOwned.Meta):
         constraints: ClassVar[list[Any]] = [

@@ -50,6 +50,25 @@ def unpacked_points(data: bytes | memoryview) -> YieldPoints:
     return YieldPoints(**unpacked(data))
 
 
+def packed_label(label: Ints) -> bytes:
+    """Small whole numbers by cell, from -1."""
+    return FORMAT + zlib.compress(label.astype(np.int8).tobytes(), 6)
+
+
+def unpacked_label(data: bytes | memoryview) -> Ints:
+    """Small whole numbers by cell.
+
+    Raises
+    ------
+    ValueError
+        When the bytes are of a form that this version does not know.
+    """
+    stored = bytes(data)
+    if stored[:4] != FORMAT:
+        raise ValueError("a label is packed in another form")
+    return np.frombuffer(zlib.decompress(stored[4:]), np.int8).astype(int)
+
+
 def counts(why: Ints) -> dict[str, int]:
     """Points by what became of them."""
     return {d.name.lower(): int((why == d).sum()) for d in Dropped}

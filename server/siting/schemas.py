@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Annotated, Any
 
 from ninja import Field
+from pydantic import AfterValidator
 
 from core.instrument.kinds import InstrumentKind
 from core.irrigation.system import SystemKind
@@ -11,8 +12,10 @@ from core.siting.exclusions import MOST_M, ExclusionKind
 from core.siting.farm_cover import SlopeClass
 from core.siting.layer import LayerKind
 from core.siting.purpose import Purpose
+from core.siting.soil_zones import ZoneSource
 from core.siting.spots import ScoreTerm
 from core.siting.years import YearKind
+from core.siting.zones import MOST_ZONES
 from server.base.language import Translated
 from server.base.schema import Body, Schema
 from server.siting.first_look import LayerLook
@@ -22,6 +25,8 @@ from server.siting.reading import LayerReading
 Longitude = Annotated[float, Field(ge=-180, le=180)]
 Latitude = Annotated[float, Field(ge=-90, le=90)]
 Position = tuple[Longitude, Latitude]
+# Points of a layer that a person may put back or leave out.
+MOST_BY_HAND = 20_000
 Metres = Annotated[float, Field(ge=0, le=MOST_M)]
 
 
@@ -73,15 +78,48 @@ class CleaningIn(Body):
     spreads: float | None = Field(None, ge=1, le=10)
 
 
+PointNumbers = Annotated[list[Annotated[int, Field(ge=0)]], Field(max_length=MOST_BY_HAND)]
+
+
+def _on_earth(ring: list[list[float]]) -> list[list[float]]:
+    if not all(abs(lon) <= 180 and abs(lat) <= 90 for lon, lat in ring):
+        raise ValueError("positions are longitude and latitude in degrees; draw the area again")
+    return ring
+
+
+# Positions are lists and not pairs, as GeoJSON has them.
+Ring = Annotated[
+    list[Annotated[list[float], Field(min_length=2, max_length=2)]],
+    Field(min_length=3, max_length=200),
+    AfterValidator(_on_earth),
+]
+
+
+class PointArea(Body):
+    """An area whose points are all left out, or all put back."""
+
+    ring: Ring
+    leave_out: bool
+
+
+class LayerTrial(Body):
+    """Rules to try. ``put_back`` and ``put_aside`` are places of points in the layer, from 0; null
+    leaves what was said before, of these as of the rules."""
+
+    cleaning: CleaningIn | None = None
+    put_back: PointNumbers | None = None
+    put_aside: PointNumbers | None = None
+    area: PointArea | None = None
+
+
 class LayerChange(Body):
-    """``put_back`` and ``put_aside`` are places of points in the layer, from 0; null leaves those
-    that were said before."""
+    """Null leaves what was said before; see `LayerTrial`."""
 
     used: bool = True
     rain_mm: float | None = Field(None, ge=0, le=20_000)
     cleaning: CleaningIn | None = None
-    put_back: list[Annotated[int, Field(ge=0)]] | None = Field(default=None, max_length=5000)
-    put_aside: list[Annotated[int, Field(ge=0)]] | None = Field(default=None, max_length=5000)
+    put_back: PointNumbers | None = None
+    put_aside: PointNumbers | None = None
 
 
 class VariogramOut(Schema):
@@ -142,8 +180,42 @@ class RasterOut(Schema):
     cols: int
 
 
+class LayerPointsOut(Schema):
+    """Points of a layer on its block's plan, and what becomes of each.
+
+    ``x`` and ``y`` count steps of ``step_m`` east of ``west`` and south of ``north``, 16 bits each;
+    ``why`` is a byte, its place in ``reasons``; ``value`` a 32-bit float; all little-endian, in
+    base 64. ``number`` are the places of the points drawn, 32 bits; null where all are.
+    """
+
+    layer: str
+    kind: LayerKind
+    rain_mm: float | None
+    used: bool
+    unit: str
+    raster: RasterOut
+    outline: dict[str, Any]
+    west: float
+    north: float
+    step_m: float
+    x: str
+    y: str
+    why: str
+    value: str
+    number: str | None
+    reasons: list[str]
+    count: int
+    dropped: dict[str, int]
+    not_checked: list[str]
+    cleaning: dict[str, float]
+    put_back: list[int]
+    put_aside: list[int]
+
+
 class SitingZoneOut(Schema):
-    """``level`` is the yield in percent of the block's mean by kind of year; null where unknown."""
+    """``level`` is the yield in percent of the block's mean by kind of year; null where unknown.
+    ``soils`` are shares of its area by soil zone of the map.
+    """
 
     zone: int
     name: str
@@ -151,6 +223,18 @@ class SitingZoneOut(Schema):
     flips: bool
     level: dict[str, float | None]
     medians: dict[str, float | None]
+    soils: dict[str, float]
+
+
+class SitingSoilOut(Schema):
+    """A soil zone of the map in the block; ``soil_id`` is null where its soil is not described.
+    One that is ``surveyed`` was not seen."""
+
+    name: str
+    soil: str
+    soil_id: int | None
+    surveyed: bool
+    area_m2: float
 
 
 class SitingTermOut(Schema):
@@ -181,15 +265,25 @@ class PairOut(Schema):
     gain: float
 
 
+class ZoneEditIn(Body):
+    """An area, as a ring of [longitude, latitude], that belongs to a zone from 0. A number that no
+    zone has makes a new one."""
+
+    zone: int = Field(ge=0, lt=MOST_ZONES)
+    ring: Ring
+
+
 class SitingSettingsIn(Body):
     """Null leaves a thing to the usual. ``merged`` are zones by the zone they go with."""
 
     purpose: Purpose = Purpose.BLOCK
+    zones_from: ZoneSource = ZoneSource.LAYERS
     zone_count: int | None = Field(None, ge=1, le=6)
     zone_names: list[Annotated[str, Field(max_length=60)]] = Field(
         default_factory=list, max_length=6
     )
     merged: dict[str, Annotated[int, Field(ge=0, le=5)]] = Field(default_factory=dict)
+    zone_edits: list[ZoneEditIn] = Field(default_factory=list, max_length=50)
     zone: int | None = Field(None, ge=0, le=5)
     distances: dict[ExclusionKind, Metres] = Field(default_factory=dict)
     lane_spacing_m: float | None = Field(None, ge=1, le=200)
@@ -305,7 +399,8 @@ class CoverOut(Schema):
 
 
 class SitingOut(Schema):
-    """A block's siting. ``index`` is the mean silhouette by number of zones."""
+    """A block's siting. ``index`` is the mean silhouette by number of zones; ``zones_from`` what
+    the zones are made of, which is the soils where there is no layer."""
 
     raster: RasterOut
     outline: dict[str, Any]
@@ -315,6 +410,9 @@ class SitingOut(Schema):
     difference_told: bool
     mean: RasterData | None
     stability: RasterData | None
+    soils: list[SitingSoilOut]
+    soil_raster: RasterData | None
+    zones_from: ZoneSource
     zone_raster: RasterData | None
     zones: list[SitingZoneOut]
     index: dict[int, float]

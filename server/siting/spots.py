@@ -1,7 +1,5 @@
 """Spots that people choose, and how they are looked for."""
 
-from typing import Any
-
 import numpy as np
 from django.db import IntegrityError, transaction
 
@@ -13,10 +11,12 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
-from server.siting.analysis import BlockSiting, block_siting, settings_of, zones_key
+from server.siting.analysis import BlockSiting, block_siting, settings_of
 from server.siting.answer import spot_out
-from server.siting.models import ProbeSpot, SitingLayer, SitingSettings
+from server.siting.ground import block_ground
+from server.siting.models import ProbeSpot, SitingSettings
 from server.siting.schemas import Position, ProbeSpotIn, SitingSettingsIn, SitingSpotOut
+from server.siting.zoning import keep_zones, plain_zones
 
 
 def outlined_block(access: Access, block_id: int) -> Block:
@@ -70,8 +70,9 @@ def spot_at(siting: BlockSiting, position: Position) -> SitingSpotOut:
 
 
 def _cell(siting: BlockSiting, position: Position) -> int:
-    x, y = siting.raster.frame.metres([position[0]], [position[1]])
-    cell = int(siting.raster.cell_at(np.asarray(x), np.asarray(y))[0])
+    raster = siting.ground.raster
+    x, y = raster.frame.metres([position[0]], [position[1]])
+    cell = int(raster.cell_at(np.asarray(x), np.asarray(y))[0])
     if cell < 0:
         raise RequestError(sentence("This position lies outside the block. Move the flag into it."))
     return cell
@@ -92,25 +93,47 @@ def find_spot(access: Access, spot_id: int) -> ProbeSpot:
 
 
 @acting(Action.SET_UP_GROUND)
-def change_siting(access: Access, block_id: int, data: SitingSettingsIn) -> SitingSettings:
+def change_siting(
+    access: Access, block_id: int, data: SitingSettingsIn
+) -> tuple[Block, BlockSiting, SitingSettings]:
     """Change how spots of a block are looked for.
 
-    Names and merges hold for the zones that the person saw; of another number of zones they are
-    forgotten.
+    What is said of zones is of those that the person saw. Where another number of them is asked
+    for, or zones of something else, their names go with those that are the same ones.
+
+    Raises
+    ------
+    NotFound, RequestError
     """
     block = outlined_block(access, block_id)
     settings = settings_of(block)
-    changed = settings.zone_count != data.zone_count
-    values: dict[str, Any] = data.model_dump(mode="json")
-    if changed:
-        values |= {"zone_names": [], "merged": {}, "zone": None}
-    for name, value in values.items():
-        setattr(settings, name, value)
-    rows = SitingLayer.objects.for_farm(access.farm).filter(block=block).defer("points", "grid")
-    settings.zones_of = "" if changed else zones_key(list(rows), settings)
+    try:
+        ground = block_ground(block, settings)
+        seen = plain_zones(ground, settings)
+        asked = (settings.zone_count, settings.zones_from)
+        for name, value in data.model_dump(mode="json").items():
+            setattr(settings, name, value)
+        if asked != (settings.zone_count, settings.zones_from):
+            settings.merged, settings.zone_edits = {}, []
+        for edit in settings.zone_edits:
+            if edit["ring"][0] != edit["ring"][-1]:
+                edit["ring"].append(edit["ring"][0])
+        keep_zones(settings, seen)
+        # Other distances make another ground.
+        siting = block_siting(block, settings)
+    except SitingProblem as problem:
+        raise RequestError(problem.message) from None
+    found = siting.zoned
+    if found is not None:
+        told = found.told
+        last = max(told.names, default=-1)
+        settings.zone_names = [told.names.get(z, "") for z in range(last + 1)]
+        settings.merged = {str(z): into for z, into in told.merged.items()}
+        settings.zone_edits, settings.zone = told.edits, told.zone
+        keep_zones(settings, found.plain)
     settings.save()
     record(access, Done.SITING_CHANGED, block.name, block=block.pk)
-    return settings
+    return block, siting, settings
 
 
 @acting(Action.SET_UP_GROUND)

@@ -101,6 +101,7 @@ def soil(request: HttpRequest, slug: str, soil_id: int) -> SoilOut:
         horizons=[horizon_in(h) for h in found.horizons.all()],
         blocks=blocks_on(access).get(found.pk, []),
         earlier=found.superseded,
+        surveyed=found.survey_id is not None,
     )
 
 

@@ -11,13 +11,15 @@ from core.soil.texture import TextureClass
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
 from server.farms.touches import of_soil
+from server.surveys.models import SoilSurvey
 
 
 class SoilProfile(FarmOwned):
     """A soil of the farm; several blocks may share one.
 
     A soil that blocks stand on is never changed: a new description takes its name, and the old
-    one stays, ``superseded``, for the days it was in force.
+    one stays, ``superseded``, for the days it was in force. One of a ``survey`` was not seen by
+    anybody on this farm; described anew from what was seen, it is of no survey.
     """
 
     touches = of_soil("{row}.id")
@@ -26,6 +28,9 @@ class SoilProfile(FarmOwned):
     name = models.CharField(max_length=120)
     note = models.CharField(max_length=500, blank=True)
     superseded = models.BooleanField(default=False)
+    survey = models.ForeignKey(
+        SoilSurvey, on_delete=models.SET_NULL, null=True, blank=True, related_name="soil_profiles"
+    )
 
     history = HistoricalRecords()
 

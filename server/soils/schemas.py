@@ -133,7 +133,10 @@ class SoilHorizonRow(Schema):
 
 
 class SoilRow(Schema):
-    """A soil of the library; available water down to a metre, or as deep as roots can go."""
+    """A soil of the library; available water down to a metre, or as deep as roots can go.
+
+    One that is ``surveyed`` comes from a soil survey and was not seen on this farm.
+    """
 
     id: int
     name: str
@@ -144,6 +147,7 @@ class SoilRow(Schema):
     methods: list[LimitMethod]
     blocks: list[str]
     earlier: bool
+    surveyed: bool
     horizons: list[SoilHorizonRow]
 
 
@@ -154,6 +158,7 @@ class SoilOut(Schema):
     horizons: list[HorizonIn]
     blocks: list[str]
     earlier: bool
+    surveyed: bool
 
 
 class TriangleClass(Schema):

@@ -18,6 +18,7 @@ from server.farms.acting import acting
 from server.farms.changes import Done, Entry, record, record_each
 from server.farms.rules import Action
 from server.limits.models import BlockSoil
+from server.maps.models import MapFeature
 from server.soils.convert import soil_profile, typed_profile, write_horizons
 from server.soils.models import SoilProfile
 from server.soils.schemas import SoilHorizonRow, SoilIn, SoilRow
@@ -97,6 +98,7 @@ def soil_row(soil: SoilProfile, blocks: list[str]) -> SoilRow:
         methods=sorted({x.method for x in profile.limits}),
         blocks=blocks,
         earlier=soil.superseded,
+        surveyed=soil.survey_id is not None,
         horizons=rows,
     )
 
@@ -145,13 +147,16 @@ def save_soil(access: Access, data: SoilIn, soil_id: int | None = None) -> SoilP
         if old is not None:
             old.superseded = True
             old.save()
-        soil = SoilProfile(farm=access.farm)
+        soil = SoilProfile(farm=access.farm, survey=old.survey if old else None)
     else:
         soil = old
     soil.name, soil.note = name, data.note.strip()
     soil.save()
     write_horizons(soil, data.horizons)
     if old is not None and in_use:
+        for zone in MapFeature.objects.for_farm(access.farm).filter(soil=old):
+            zone.soil = soil
+            zone.save()
         put_in_force(access, standing, soil, data.from_on, data.reason)
     record(access, Done.SOIL_CHANGED if old else Done.SOIL_ADDED, soil.name)
     return soil

@@ -51,3 +51,15 @@ def test_a_worksheet(manager: Api, farm: Any) -> None:
 def test_there_is_no_sample_that_nobody_offers() -> None:
     offered = (Path(__file__).parents[2] / "web/src/form/FileButton.tsx").read_text("utf-8")
     assert all(f'"{p.name}"' in offered for p in SAMPLES.iterdir())
+
+
+def test_a_soil_survey(manager: Api) -> None:
+    data = sample("soil-survey.geojson")
+    read = manager.upload(f"{BASE}/soil-surveys", "soil-survey.geojson", data)
+    assert [(s["name"], s["state"]) for s in read["soils"]] == [
+        ("Sample gravelly loam", "new"),
+        ("Sample silt", "new"),
+        ("Sample clay hollow", "new"),
+    ]
+    assert [h["gravel"] for h in read["soils"][0]["horizons"]] == [18, 35]
+    assert read["ignored"] == []

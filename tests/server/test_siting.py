@@ -47,7 +47,7 @@ def test_a_purpose_moves_the_spots(bench: Bench) -> None:
     assert chosen["zone"] == 1 - poorest["zone"]
 
 
-def test_zones_are_named_merged_and_forgotten_with_their_number(bench: Bench) -> None:
+def test_zones_are_named_and_merged(bench: Bench) -> None:
     three_years(bench)
     path = f"{BASE}/blocks/{bench.block}/siting"
     named = bench.api.put(path, {"zone_names": ["East", "West"]})
@@ -56,17 +56,51 @@ def test_zones_are_named_merged_and_forgotten_with_their_number(bench: Bench) ->
     assert [z["zone"] for z in merged["zones"]] == [0]
     assert merged["pair"] is None
     again = bench.api.put(path, {**merged["settings"], "zone_count": 3})
-    assert [z["name"] for z in again["zones"]] == ["", "", ""]
+    assert len(again["zones"]) == 3
+    assert "East" in [z["name"] for z in again["zones"]]
     assert again["settings"]["merged"] == {}
 
 
-def test_names_of_zones_do_not_outlive_their_layers(bench: Bench) -> None:
+def test_names_and_edits_go_with_the_zones_that_stay(bench: Bench) -> None:
     three_years(bench)
-    bench.api.put(f"{BASE}/blocks/{bench.block}/siting", {"zone_names": ["East", "West"]})
+    path = f"{BASE}/blocks/{bench.block}/siting"
+    ring = polygon((1000, 160), (1100, 160), (1100, 300), (1000, 300))["coordinates"][0]
+    named = bench.api.put(
+        path, {"zone_names": ["East", "West"], "zone_edits": [{"zone": 2, "ring": ring}]}
+    )
+    assert [z["name"] for z in named["zones"]] == ["East", "West", ""]
+    drawn = named["zones"][2]["area_m2"]
+    assert drawn == pytest.approx(14_000, rel=0.03)
     layer = bench.siting()["layers"][0]
     left = bench.api.put(f"{BASE}/siting-layers/{layer['id']}", {"used": False})
-    assert {z["name"] for z in left["zones"]} == {""}
     assert left["years"] == 2
+    level = {z["name"]: z["level"]["all"] for z in left["zones"]}
+    assert level["West"] < level["East"]
+    assert left["zones"][2]["area_m2"] == drawn
+
+
+def test_an_area_is_given_to_the_other_zone_and_taken_back(bench: Bench) -> None:
+    three_years(bench)
+    path = f"{BASE}/blocks/{bench.block}/siting"
+    before = {z["zone"]: z["area_m2"] for z in bench.siting()["zones"]}
+    ring = polygon((1000, 160), (1100, 160), (1100, 300), (1000, 300))["coordinates"][0]
+    open_ring = ring[:-1]
+    given = bench.api.put(path, {"zone_edits": [{"zone": 1, "ring": open_ring}]})
+    after = {z["zone"]: z["area_m2"] for z in given["zones"]}
+    assert after[1] - before[1] == before[0] - after[0] == pytest.approx(14_000, rel=0.03)
+    assert given["settings"]["zone_edits"] == [{"zone": 1, "ring": ring}]
+    back = bench.api.put(path, {**given["settings"], "zone_edits": []})
+    assert {z["zone"]: z["area_m2"] for z in back["zones"]} == before
+
+
+def test_what_was_said_of_zones_is_nothing_after_the_block_was_drawn_anew(bench: Bench) -> None:
+    three_years(bench)
+    bench.api.put(f"{BASE}/blocks/{bench.block}/siting", {"zone_names": ["East", "West"]})
+    ground = polygon((800, 180), (1000, 160), (1010, 470), (810, 475))
+    bench.api.put(f"{BASE}/blocks/{bench.block}/outline", {"geometry": ground})
+    for layer in bench.siting()["layers"]:
+        bench.api.put(f"{BASE}/siting-layers/{layer['id']}", {})
+    assert {z["name"] for z in bench.siting()["zones"]} == {""}
 
 
 def test_distances_keep_spots_away(bench: Bench) -> None:
@@ -91,6 +125,9 @@ def test_distances_keep_spots_away(bench: Bench) -> None:
         {"row_heading": 360},
         {"lane_spacing_m": 0.2},
         {"purpose": "best"},
+        {"zone_edits": [{"zone": 6, "ring": [[3, 56], [3.1, 56], [3, 56.1]]}]},
+        {"zone_edits": [{"zone": 0, "ring": [[3, 56], [3.1, 56]]}]},
+        {"zone_edits": [{"zone": 0, "ring": [[300, 56], [3.1, 56], [3, 56.1]]}]},
     ],
 )
 def test_settings_out_of_range_are_refused(bench: Bench, changed: Any) -> None:

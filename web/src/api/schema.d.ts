@@ -435,6 +435,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/siting-layers/{layer_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What becomes of a layer's points under rules that are tried; nothing is stored
+         * @description What becomes of a layer's points under rules that are tried; nothing is stored.
+         */
+        post: operations["siting_layer_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/siting": {
         parameters: {
             query?: never;
@@ -543,6 +563,44 @@ export interface paths {
         /** Install at spot */
         post: operations["install_at_spot"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/soil-surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Soil surveys */
+        get: operations["soil_surveys"];
+        put?: never;
+        /**
+         * Areas of a soil survey; saved only when asked, and then all or none
+         * @description Areas of a soil survey; saved only when asked, and then all or none.
+         */
+        post: operations["import_soil_survey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/soil-surveys/{survey_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete soil survey */
+        delete: operations["delete_soil_survey"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4099,7 +4157,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "layer_file_uploaded" | "layer_reading_changed" | "layer_file_stored" | "layer_file_deleted" | "layer_changed" | "layer_deleted" | "siting_changed" | "spot_chosen" | "spot_removed" | "spot_installed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "layer_file_uploaded" | "layer_reading_changed" | "layer_file_stored" | "layer_file_deleted" | "layer_changed" | "layer_deleted" | "survey_imported" | "survey_deleted" | "siting_changed" | "spot_chosen" | "spot_removed" | "spot_installed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -4600,7 +4658,8 @@ export interface components {
         };
         /**
          * SitingOut
-         * @description A block's siting. ``index`` is the mean silhouette by number of zones.
+         * @description A block's siting. ``index`` is the mean silhouette by number of zones; ``zones_from`` what
+         *     the zones are made of, which is the soils where there is no layer.
          */
         SitingOut: {
             raster: components["schemas"]["RasterOut"];
@@ -4618,6 +4677,10 @@ export interface components {
             difference_told: boolean;
             mean: components["schemas"]["RasterData"] | null;
             stability: components["schemas"]["RasterData"] | null;
+            /** Soils */
+            soils: components["schemas"]["SitingSoilOut"][];
+            soil_raster: components["schemas"]["RasterData"] | null;
+            zones_from: components["schemas"]["ZoneSource"];
             zone_raster: components["schemas"]["RasterData"] | null;
             /** Zones */
             zones: components["schemas"]["SitingZoneOut"][];
@@ -4649,6 +4712,8 @@ export interface components {
         SitingSettingsIn: {
             /** @default block */
             purpose: components["schemas"]["Purpose"];
+            /** @default layers */
+            zones_from: components["schemas"]["ZoneSource"];
             /** Zone Count */
             zone_count?: number | null;
             /** Zone Names */
@@ -4657,6 +4722,8 @@ export interface components {
             merged?: {
                 [key: string]: number;
             };
+            /** Zone Edits */
+            zone_edits?: components["schemas"]["ZoneEditIn"][];
             /** Zone */
             zone?: number | null;
             /** Distances */
@@ -4676,6 +4743,23 @@ export interface components {
              * @default 4
              */
             base_height_m: number;
+        };
+        /**
+         * SitingSoilOut
+         * @description A soil zone of the map in the block; ``soil_id`` is null where its soil is not described.
+         *     One that is ``surveyed`` was not seen.
+         */
+        SitingSoilOut: {
+            /** Name */
+            name: string;
+            /** Soil */
+            soil: string;
+            /** Soil Id */
+            soil_id: number | null;
+            /** Surveyed */
+            surveyed: boolean;
+            /** Area M2 */
+            area_m2: number;
         };
         /**
          * SitingSpotOut
@@ -4706,6 +4790,7 @@ export interface components {
         /**
          * SitingZoneOut
          * @description ``level`` is the yield in percent of the block's mean by kind of year; null where unknown.
+         *     ``soils`` are shares of its area by soil zone of the map.
          */
         SitingZoneOut: {
             /** Zone */
@@ -4724,6 +4809,10 @@ export interface components {
             medians: {
                 [key: string]: number | null;
             };
+            /** Soils */
+            soils: {
+                [key: string]: number;
+            };
         };
         /** VariogramOut */
         VariogramOut: {
@@ -4741,6 +4830,23 @@ export interface components {
          * @enum {string}
          */
         YearKind: "dry" | "usual" | "wet" | "unknown";
+        /**
+         * ZoneEditIn
+         * @description An area, as a ring of [longitude, latitude], that belongs to a zone from 0. A number that no
+         *     zone has makes a new one.
+         */
+        ZoneEditIn: {
+            /** Zone */
+            zone: number;
+            /** Ring */
+            ring: number[][];
+        };
+        /**
+         * ZoneSource
+         * @description What zones are made of.
+         * @enum {string}
+         */
+        ZoneSource: "layers" | "soils";
         /**
          * CleaningIn
          * @description Rules that differ from the usual; null keeps the usual one. See the core's `Cleaning`.
@@ -4765,8 +4871,7 @@ export interface components {
         };
         /**
          * LayerChange
-         * @description ``put_back`` and ``put_aside`` are places of points in the layer, from 0; null leaves those
-         *     that were said before.
+         * @description Null leaves what was said before; see `LayerTrial`.
          */
         LayerChange: {
             /**
@@ -4781,6 +4886,87 @@ export interface components {
             put_back?: number[] | null;
             /** Put Aside */
             put_aside?: number[] | null;
+        };
+        /**
+         * LayerPointsOut
+         * @description Points of a layer on its block's plan, and what becomes of each.
+         *
+         *     ``x`` and ``y`` count steps of ``step_m`` east of ``west`` and south of ``north``, 16 bits each;
+         *     ``why`` is a byte, its place in ``reasons``; ``value`` a 32-bit float; all little-endian, in
+         *     base 64. ``number`` are the places of the points drawn, 32 bits; null where all are.
+         */
+        LayerPointsOut: {
+            /** Layer */
+            layer: string;
+            kind: components["schemas"]["LayerKind"];
+            /** Rain Mm */
+            rain_mm: number | null;
+            /** Used */
+            used: boolean;
+            /** Unit */
+            unit: string;
+            raster: components["schemas"]["RasterOut"];
+            /** Outline */
+            outline: {
+                [key: string]: unknown;
+            };
+            /** West */
+            west: number;
+            /** North */
+            north: number;
+            /** Step M */
+            step_m: number;
+            /** X */
+            x: string;
+            /** Y */
+            y: string;
+            /** Why */
+            why: string;
+            /** Value */
+            value: string;
+            /** Number */
+            number: string | null;
+            /** Reasons */
+            reasons: string[];
+            /** Count */
+            count: number;
+            /** Dropped */
+            dropped: {
+                [key: string]: number;
+            };
+            /** Not Checked */
+            not_checked: string[];
+            /** Cleaning */
+            cleaning: {
+                [key: string]: number;
+            };
+            /** Put Back */
+            put_back: number[];
+            /** Put Aside */
+            put_aside: number[];
+        };
+        /**
+         * LayerTrial
+         * @description Rules to try. ``put_back`` and ``put_aside`` are places of points in the layer, from 0; null
+         *     leaves what was said before, of these as of the rules.
+         */
+        LayerTrial: {
+            cleaning?: components["schemas"]["CleaningIn"] | null;
+            /** Put Back */
+            put_back?: number[] | null;
+            /** Put Aside */
+            put_aside?: number[] | null;
+            area?: components["schemas"]["PointArea"] | null;
+        };
+        /**
+         * PointArea
+         * @description An area whose points are all left out, or all put back.
+         */
+        PointArea: {
+            /** Ring */
+            ring: number[][];
+            /** Leave Out */
+            leave_out: boolean;
         };
         /** ProbeSpotIn */
         ProbeSpotIn: {
@@ -4825,103 +5011,23 @@ export interface components {
             /** Round Id */
             round_id?: number | null;
         };
-        /** HandAnswer */
-        HandAnswer: {
-            /** Say */
-            say: string;
-            /** Next Step */
-            next_step: string | null;
-            texture: components["schemas"]["TextureClass"] | null;
-        };
-        /** HandStep */
-        HandStep: {
-            /** Key */
-            key: string;
-            /** Ask */
-            ask: string;
-            /** Answers */
-            answers: components["schemas"]["HandAnswer"][];
-        };
-        /**
-         * TextureClass
-         * @enum {string}
-         */
-        TextureClass: "sand" | "loamy sand" | "sandy loam" | "loam" | "silt loam" | "silt" | "sandy clay loam" | "clay loam" | "silty clay loam" | "sandy clay" | "silty clay" | "clay";
-        /**
-         * TexturesOut
-         * @description The triangle's patches and the steps of texturing by hand.
-         */
-        TexturesOut: {
-            /** Triangle */
-            triangle: components["schemas"]["TriangleClass"][];
-            /** By Hand */
-            by_hand: components["schemas"]["HandStep"][];
-        };
-        /**
-         * TriangleClass
-         * @description A class as a patch of the triangle; corners as sand and clay percent.
-         */
-        TriangleClass: {
-            texture: components["schemas"]["TextureClass"];
-            /** Sand */
-            sand: number[];
-            /** Clay */
-            clay: number[];
-            /** Label Sand */
-            label_sand: number;
-            /** Label Clay */
-            label_clay: number;
-        };
-        /**
-         * LimitMethod
-         * @description Where a horizon's full and wilting points come from.
-         * @enum {string}
-         */
-        LimitMethod: "regression" | "class means" | "rosetta" | "book" | "measured" | "fitted" | "learned";
-        /** SoilHorizonRow */
-        SoilHorizonRow: {
-            /** Top Mm */
-            top_mm: number;
-            /** Bottom Mm */
-            bottom_mm: number;
-            texture: components["schemas"]["TextureClass"];
-            /** Available Mm */
-            available_mm: number;
-            /** Stops Roots */
-            stops_roots: boolean;
-        };
-        /**
-         * SoilRow
-         * @description A soil of the library; available water down to a metre, or as deep as roots can go.
-         */
-        SoilRow: {
+        /** SoilSurveyOut */
+        SoilSurveyOut: {
             /** Id */
             id: number;
-            /** Name */
-            name: string;
-            /** Note */
-            note: string;
-            /** Depth Mm */
-            depth_mm: number;
-            /** Available Mm */
-            available_mm: number;
-            /** Sigma Mm */
-            sigma_mm: number;
-            /** Methods */
-            methods: components["schemas"]["LimitMethod"][];
-            /** Blocks */
-            blocks: string[];
-            /** Earlier */
-            earlier: boolean;
-            /** Horizons */
-            horizons: components["schemas"]["SoilHorizonRow"][];
-        };
-        /** SoilRef */
-        SoilRef: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
+            /** File Name */
+            file_name: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Zones */
+            zones: number;
+            /** Soils */
+            soils: number;
         };
         /**
          * CurveShape
@@ -4929,6 +5035,12 @@ export interface components {
          * @enum {string}
          */
         CurveShape: "power" | "class means" | "rosetta" | "fitted";
+        /**
+         * Figure
+         * @description What a survey tells of a horizon.
+         * @enum {string}
+         */
+        Figure: "top" | "bottom" | "thickness" | "texture" | "sand" | "silt" | "clay" | "organic matter" | "organic carbon" | "gravel" | "bulk density" | "ece";
         /**
          * HorizonIn
          * @description Depths in mm; sand, silt, clay, organic matter in percent by weight; gravel by volume;
@@ -4983,6 +5095,12 @@ export interface components {
             theta_wilt?: number | null;
         };
         /**
+         * LimitMethod
+         * @description Where a horizon's full and wilting points come from.
+         * @enum {string}
+         */
+        LimitMethod: "regression" | "class means" | "rosetta" | "book" | "measured" | "fitted" | "learned";
+        /**
          * Point
          * @description A measured pair: tension [kPa] and content of the fine earth [m3/m3].
          */
@@ -4991,6 +5109,163 @@ export interface components {
             tension_kpa: number;
             /** Theta */
             theta: number;
+        };
+        /**
+         * SoilSurveyRead
+         * @description How a file was understood; ``survey`` is its number once it is saved.
+         */
+        SoilSurveyRead: {
+            /** Projection */
+            projection: string;
+            /** Properties */
+            properties: string[];
+            /** Name Property */
+            name_property: string;
+            /** Attributes */
+            attributes: components["schemas"]["SurveyAttribute"][];
+            /** Ignored */
+            ignored: string[];
+            /** Beyond */
+            beyond: number;
+            /** Soils */
+            soils: components["schemas"]["SurveySoilOut"][];
+            /** Survey */
+            survey: number | null;
+        };
+        /**
+         * SurveyAttribute
+         * @description An attribute, what it was taken for, and of which horizon from 1; 0 of all or not said.
+         */
+        SurveyAttribute: {
+            /** Name */
+            name: string;
+            figure: components["schemas"]["Figure"];
+            /** Horizon */
+            horizon: number;
+        };
+        /**
+         * SurveySoilOut
+         * @description A soil of a survey and its areas, of which ``area_m2`` lies in blocks. ``problem`` says why
+         *     it has no horizons, ``depth_assumed`` that the survey does not tell how deep it goes.
+         */
+        SurveySoilOut: {
+            /** Name */
+            name: string;
+            /** Areas */
+            areas: number;
+            /** Area M2 */
+            area_m2: number;
+            /** Blocks */
+            blocks: string[];
+            state: components["schemas"]["SurveySoilState"];
+            /** Horizons */
+            horizons: components["schemas"]["HorizonIn"][];
+            /** Depth Assumed */
+            depth_assumed: boolean;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * SurveySoilState
+         * @description What becomes of a soil of a survey.
+         * @enum {string}
+         */
+        SurveySoilState: "new" | "in library" | "no texture";
+        /**
+         * TextureClass
+         * @enum {string}
+         */
+        TextureClass: "sand" | "loamy sand" | "sandy loam" | "loam" | "silt loam" | "silt" | "sandy clay loam" | "clay loam" | "silty clay loam" | "sandy clay" | "silty clay" | "clay";
+        /** HandAnswer */
+        HandAnswer: {
+            /** Say */
+            say: string;
+            /** Next Step */
+            next_step: string | null;
+            texture: components["schemas"]["TextureClass"] | null;
+        };
+        /** HandStep */
+        HandStep: {
+            /** Key */
+            key: string;
+            /** Ask */
+            ask: string;
+            /** Answers */
+            answers: components["schemas"]["HandAnswer"][];
+        };
+        /**
+         * TexturesOut
+         * @description The triangle's patches and the steps of texturing by hand.
+         */
+        TexturesOut: {
+            /** Triangle */
+            triangle: components["schemas"]["TriangleClass"][];
+            /** By Hand */
+            by_hand: components["schemas"]["HandStep"][];
+        };
+        /**
+         * TriangleClass
+         * @description A class as a patch of the triangle; corners as sand and clay percent.
+         */
+        TriangleClass: {
+            texture: components["schemas"]["TextureClass"];
+            /** Sand */
+            sand: number[];
+            /** Clay */
+            clay: number[];
+            /** Label Sand */
+            label_sand: number;
+            /** Label Clay */
+            label_clay: number;
+        };
+        /** SoilHorizonRow */
+        SoilHorizonRow: {
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            texture: components["schemas"]["TextureClass"];
+            /** Available Mm */
+            available_mm: number;
+            /** Stops Roots */
+            stops_roots: boolean;
+        };
+        /**
+         * SoilRow
+         * @description A soil of the library; available water down to a metre, or as deep as roots can go.
+         *
+         *     One that is ``surveyed`` comes from a soil survey and was not seen on this farm.
+         */
+        SoilRow: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Available Mm */
+            available_mm: number;
+            /** Sigma Mm */
+            sigma_mm: number;
+            /** Methods */
+            methods: components["schemas"]["LimitMethod"][];
+            /** Blocks */
+            blocks: string[];
+            /** Earlier */
+            earlier: boolean;
+            /** Surveyed */
+            surveyed: boolean;
+            /** Horizons */
+            horizons: components["schemas"]["SoilHorizonRow"][];
+        };
+        /** SoilRef */
+        SoilRef: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * SoilIn
@@ -5029,6 +5304,8 @@ export interface components {
             blocks: string[];
             /** Earlier */
             earlier: boolean;
+            /** Surveyed */
+            surveyed: boolean;
         };
         /**
          * PutSoilIn
@@ -6095,7 +6372,10 @@ export interface components {
          * @enum {string}
          */
         FeatureKind: "soil zone" | "pipe" | "pump" | "instrument" | "tree line" | "fence" | "track" | "building" | "wet spot" | "spring" | "no probe" | "pivot" | "gate" | "base station";
-        /** FeatureOut */
+        /**
+         * FeatureOut
+         * @description A soil zone has its ``soil`` where that is known; one that is ``surveyed`` was not seen.
+         */
         FeatureOut: {
             kind: components["schemas"]["FeatureKind"];
             /** Name */
@@ -6106,6 +6386,16 @@ export interface components {
             };
             /** Id */
             id: number;
+            /**
+             * Soil
+             * @default
+             */
+            soil: string;
+            /**
+             * Surveyed
+             * @default false
+             */
+            surveyed: boolean;
         };
         /**
          * MapBlock
@@ -15078,6 +15368,78 @@ export interface operations {
             };
         };
     };
+    siting_layer_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayerTrial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayerPointsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     block_siting: {
         parameters: {
             query?: never;
@@ -15582,6 +15944,243 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProbeSpotOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    soil_surveys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilSurveyOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    import_soil_survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Projection
+                     * @default
+                     */
+                    projection?: string;
+                    /**
+                     * Latitude First
+                     * @default false
+                     */
+                    latitude_first?: boolean;
+                    /**
+                     * Name Property
+                     * @default
+                     */
+                    name_property?: string;
+                    /**
+                     * Depth Mm
+                     * @default 1000
+                     */
+                    depth_mm?: number;
+                    /**
+                     * Dry Run
+                     * @default true
+                     */
+                    dry_run?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilSurveyRead"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    delete_soil_survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                survey_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unauthorized */

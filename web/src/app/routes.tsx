@@ -187,6 +187,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../siting/SitingPage")).SitingPage }),
       },
       {
+        path: ":farm/blocks/:block/siting/layers/:layer",
+        lazy: async () => ({ Component: (await import("../siting/CleanPage")).CleanPage }),
+      },
+      {
         path: ":farm/blocks/:block/instrument-choice",
         lazy: async () => ({
           Component: (await import("../siting/KindChoicePage")).KindChoicePage,

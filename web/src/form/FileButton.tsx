@@ -9,6 +9,7 @@ export type Sample =
   | "laboratory.csv"
   | "worksheet.csv"
   | "blocks.geojson"
+  | "soil-survey.geojson"
   | "water-supply.csv";
 
 interface Props {

@@ -5,7 +5,7 @@ import type { Feature } from "./queries";
 import { t } from "./t";
 
 interface Props {
-  feature: Feature;
+  feature: Omit<Feature, "id">;
   path: (geometry: Geometry) => string;
   px: (at: LonLat) => { x: number; y: number };
   /** Makes a pump a button. */
@@ -18,7 +18,8 @@ export function FeatureMark({ feature, path, px, open }: Props) {
   const first = linesOf(geometry)[0]?.[0];
   if (!first) return null;
   const at = px(first);
-  const name = <title>{`${t(`map.${feature.kind}`)}: ${feature.name}`}</title>;
+  const seen = feature.surveyed ? `, ${t("map.surveyedNotSeen")}` : "";
+  const name = <title>{`${t(`map.${feature.kind}`)}: ${feature.name}${seen}`}</title>;
   switch (feature.kind) {
     case "pipe":
       return (

@@ -111,7 +111,13 @@ export function MapKey({ map, states }: Props) {
           sign={
             <svg width="20" height="20" aria-hidden>
               <FeatureMark
-                feature={{ id: 0, kind, name: "", geometry: { ...SIGNS[kind] } }}
+                feature={{
+                  kind,
+                  name: "",
+                  geometry: { ...SIGNS[kind] },
+                  soil: "",
+                  surveyed: false,
+                }}
                 path={PATH}
                 px={FLAT}
               />

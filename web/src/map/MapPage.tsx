@@ -382,7 +382,11 @@ function Overview({ map, choose }: { map: FarmMap; choose: (id: number) => void 
           {map.features.map((f) => (
             <Flex key={f.id} justify="space-between" fontSize="sm" align="center">
               <Text>
-                {f.name} <span style={{ opacity: 0.75 }}>({t(`map.${f.kind}`)})</span>
+                {f.name}{" "}
+                <span style={{ opacity: 0.75 }}>
+                  ({t(`map.${f.kind}`)}
+                  {f.surveyed && `, ${t("map.surveyedNotSeen")}`})
+                </span>
               </Text>
               {may("set_up_ground") && (
                 <Button

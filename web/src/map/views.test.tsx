@@ -6,6 +6,7 @@ import { PlanView } from "./PlanView";
 import type { FarmMap } from "./queries";
 
 const nothing = () => undefined;
+const PLAIN = { soil: "", surveyed: false };
 const RING: LonLat[] = [
   [3.05, 56.4],
   [3.06, 56.4],
@@ -39,25 +40,36 @@ const MAP: FarmMap = {
     {
       id: 1,
       kind: "pump",
+      ...PLAIN,
       name: "River pump",
       geometry: { type: "Point", coordinates: [3.049, 56.4] },
     },
     {
       id: 2,
       kind: "pipe",
+      ...PLAIN,
       name: "Main",
       geometry: { type: "LineString", coordinates: RING },
     },
     {
       id: 3,
       kind: "tree line",
+      ...PLAIN,
       name: "Belt",
       geometry: { type: "LineString", coordinates: RING },
     },
-    { id: 4, kind: "soil zone", name: "Gravel", geometry: geometry(RING) },
+    {
+      id: 4,
+      kind: "soil zone",
+      name: "Gravel",
+      soil: "Gravel",
+      surveyed: true,
+      geometry: geometry(RING),
+    },
     {
       id: 5,
       kind: "instrument",
+      ...PLAIN,
       name: "Probe",
       geometry: { type: "Point", coordinates: [3.055, 56.405] },
     },
@@ -92,7 +104,7 @@ describe("the plan", () => {
     expect(drawn).not.toContain("Nowhere");
     expect(drawn).toContain("pipe: Main");
     expect(drawn).toContain("tree line: Belt");
-    expect(drawn).toContain("soil zone: Gravel");
+    expect(drawn).toContain("soil zone: Gravel, surveyed, not seen");
     expect(drawn).toContain("River pump");
     expect(drawn).not.toContain("NaN");
   });

@@ -1,11 +1,9 @@
-import { Box, Button, Heading, Table, Text } from "@chakra-ui/react";
-import { useState } from "react";
+import { Box, Heading, Table, Text } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { Notice } from "../app/Notice";
 import { Tick } from "../form/Tick";
 import { useSignedIn } from "../session/context";
 import { count, number } from "../units/format";
-import { CleanSheet } from "./CleanSheet";
 import { useChangeLayer, type Siting, type SitingLayer } from "./queries";
 import { t } from "./t";
 import { KINDS, YEAR_KINDS } from "./words";
@@ -21,9 +19,7 @@ const same = (layer: SitingLayer) => ({
 export function LayerTable({ siting, block }: { siting: Siting; block: number }) {
   const { farm, may } = useSignedIn();
   const change = useChangeLayer(farm.slug, block);
-  const [cleaning, setCleaning] = useState<number | null>(null);
   const editable = may("set_up_ground");
-  const open = siting.layers.find((l) => l.id === cleaning);
   return (
     <Box as="section" mt="6">
       <Heading as="h2" size="md">
@@ -86,14 +82,12 @@ export function LayerTable({ siting, block }: { siting: Siting; block: number })
                   {layer.facts.by === "kriging" ? t("siting.byKriging") : t("siting.byDistance")}
                 </Table.Cell>
                 <Table.Cell textAlign="end">
-                  <Button
-                    size="xs"
-                    variant="outline"
+                  <Link
                     aria-label={t("siting.cleanPoints", { layer: layer.name })}
-                    onClick={() => setCleaning(layer.id)}
+                    to={`/${farm.slug}/blocks/${block}/siting/layers/${layer.id}`}
                   >
                     {t("siting.clean")}
-                  </Button>
+                  </Link>
                 </Table.Cell>
               </Table.Row>
             ))}
@@ -104,7 +98,6 @@ export function LayerTable({ siting, block }: { siting: Siting; block: number })
       <Text fontSize="sm" mt="2">
         <Link to={`/${farm.slug}/farm/siting`}>{t("siting.importALayer")}</Link>
       </Text>
-      {open && <CleanSheet layer={open} block={block} close={() => setCleaning(null)} />}
     </Box>
   );
 }

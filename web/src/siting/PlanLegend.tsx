@@ -12,9 +12,11 @@ export function PlanLegend({ view, siting }: { view: View; siting: Siting }) {
   const entries =
     view.of === "zones"
       ? siting.zones.map((z) => ({ colour: ZONES[z.zone], words: zoneName(z) }))
-      : view.of === "stability"
-        ? STABILITY.map((words, i) => ({ colour: CLASSES[i], words })).slice(1)
-        : null;
+      : view.of === "soils"
+        ? siting.soils.slice(0, ZONES.length).map((s, i) => ({ colour: ZONES[i], words: s.name }))
+        : view.of === "stability"
+          ? STABILITY.map((words, i) => ({ colour: CLASSES[i], words })).slice(1)
+          : null;
   return (
     <Flex wrap="wrap" columnGap="4" rowGap="1" fontSize="sm" align="center" pb="1">
       {entries ? (

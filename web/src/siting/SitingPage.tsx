@@ -8,6 +8,7 @@ import { useWidth } from "../draw/useWidth";
 import { Choice } from "../form/Labelled";
 import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
+import type { Ring } from "./AreaDraft";
 import { ChooseSheet } from "./ChooseSheet";
 import { ChosenSpots } from "./ChosenSpots";
 import { DistanceSheet } from "./DistanceSheet";
@@ -15,11 +16,13 @@ import { LayerTable } from "./LayerTable";
 import { PlanLegend } from "./PlanLegend";
 import { useChangeSiting, useSiting, useSpot, type Purpose, type Siting } from "./queries";
 import { SitingPlan } from "./SitingPlan";
+import { SoilZones } from "./SoilZones";
 import { SpotDetail } from "./SpotDetail";
 import { SpotTable } from "./SpotTable";
 import { t } from "./t";
 import { viewsOf } from "./views";
 import { PURPOSES } from "./words";
+import { ZoneDraft } from "./ZoneDraft";
 import { ZoneTable } from "./ZoneTable";
 
 /** A block's layers, zones and spots: from maps to a flag. */
@@ -57,13 +60,16 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
   const [view, setView] = useState("");
   const [flag, setFlag] = useState<[number, number] | null>(siting.spots[0]?.position ?? null);
   const [open, setOpen] = useState<"choose" | "distances" | null>(null);
+  const [draft, setDraft] = useState<Ring | null>(null);
   const change = useChangeSiting(farm.slug, block);
+  const drawn = useChangeSiting(farm.slug, block);
   const still = useSettled(flag, 120);
   const spot = useSpot(farm.slug, block, still, siting.settings);
   const views = viewsOf(siting);
-  const shown = views.find((v) => v.key === view) ?? views[0];
+  const zones = views.find((v) => v.of === "zones");
+  const shown = (draft && zones) ?? views.find((v) => v.key === view) ?? views[0];
   const editable = may("set_up_ground");
-  if (siting.layers.length === 0)
+  if (siting.layers.length === 0 && siting.soils.length === 0)
     return (
       <Text maxW="60ch" mt="4">
         {t("siting.noLayersYet")}{" "}
@@ -100,16 +106,30 @@ function Found({ siting, block }: { siting: Siting; block: number }) {
               width={width}
               flag={flag}
               moveFlag={setFlag}
+              draft={draft}
+              addCorner={(at) => setDraft([...(draft ?? []), at])}
             />
           )}
-          <Text fontSize="sm" color="inkSoft" mt="1">
-            {t("siting.planHint")}
-          </Text>
+          {draft ? (
+            <ZoneDraft
+              siting={siting}
+              ring={draft}
+              setRing={setDraft}
+              change={(settings) => drawn.mutate(settings, { onSuccess: () => setDraft(null) })}
+              pending={drawn.isPending}
+              error={drawn.error}
+            />
+          ) : (
+            <Text fontSize="sm" color="inkSoft" mt="1">
+              {t("siting.planHint")}
+            </Text>
+          )}
         </Box>
       </Box>
       <Box gridArea="layers" minW="0">
         <LayerTable siting={siting} block={block} />
-        <ZoneTable siting={siting} block={block} />
+        <ZoneTable siting={siting} block={block} draw={() => setDraft([])} />
+        <SoilZones siting={siting} />
       </Box>
       <Box gridArea="spots" minW="0">
         <Choice

@@ -3,8 +3,10 @@ import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react"
 import { linesOf, type Geometry } from "../map/planScale";
 import { ink } from "../theme/system";
 import { useThemeClass } from "../theme/useThemeClass";
+import { AreaDraft, type Ring } from "./AreaDraft";
 import { cellAt, metresOf, positionOf, valueOf, type Metres } from "./levels";
 import { classOf, colourOf, pixels, RAMP, ramp } from "./paint";
+import { planScale, type PlanScale } from "./planScale";
 import type { RasterData, Siting } from "./queries";
 import { t } from "./t";
 import { useLevels } from "./useLevels";
@@ -21,16 +23,16 @@ interface Props {
   width: number;
   flag: [number, number] | null;
   moveFlag: (at: [number, number]) => void;
+  /** An area that is drawn: a click, or Enter at the flag, adds a corner to it. */
+  draft?: Ring | null;
+  addCorner?: (at: [number, number]) => void;
 }
 
-const MARGIN = 8;
-
 /** A block's layer on its plan, what a probe keeps away from, ranked spots, and a flag to move. */
-export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
+export function SitingPlan({ siting, shown, width, flag, moveFlag, draft, addCorner }: Props) {
   const { raster } = siting;
-  const inner = width - 2 * MARGIN;
-  const scale = Math.min(inner / raster.cols, 560 / raster.rows) / raster.cell_m;
-  const height = raster.rows * raster.cell_m * scale + 2 * MARGIN;
+  const plan = planScale(raster, width);
+  const { at, height } = plan;
   const canvas = useRef<HTMLCanvasElement>(null);
   const levels = useLevels(shown.data);
   const scores = useLevels(siting.score);
@@ -52,26 +54,21 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
     context.putImageData(pixels(levels, raster.cols, raster.rows, colour), 0, 0);
   }, [levels, raster.cols, raster.rows, classes, theme]);
 
-  const px = ({ x, y }: Metres) => ({
-    x: MARGIN + (x - raster.west) * scale,
-    y: MARGIN + (raster.north - y) * scale,
-  });
-  const at = (position: readonly [number, number]) => px(metresOf(raster, position));
   const path = linesOf(siting.outline as unknown as Geometry)
     .map((ring) => `M${ring.map((p) => `${at(p).x},${at(p).y}`).join("L")}Z`)
     .join("");
 
-  function moved(event: PointerEvent<SVGSVGElement>) {
+  function pointed(event: PointerEvent<SVGSVGElement>): [number, number] {
     const box = event.currentTarget.getBoundingClientRect();
-    moveFlag(
-      positionOf(raster, {
-        x: raster.west + (event.clientX - box.left - MARGIN) / scale,
-        y: raster.north - (event.clientY - box.top - MARGIN) / scale,
-      }),
-    );
+    return plan.position(event.clientX - box.left, event.clientY - box.top);
   }
 
   function press(event: KeyboardEvent) {
+    if (event.key === "Enter" && draft && flag) {
+      event.preventDefault();
+      addCorner?.(flag);
+      return;
+    }
     const steps: Partial<Record<string, [number, number]>> = {
       ArrowLeft: [-1, 0],
       ArrowRight: [1, 0],
@@ -101,14 +98,14 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
         aria-hidden
         style={{
           position: "absolute",
-          left: MARGIN,
-          top: MARGIN,
-          width: raster.cols * raster.cell_m * scale,
-          height: raster.rows * raster.cell_m * scale,
+          left: plan.margin,
+          top: plan.margin,
+          width: plan.wide,
+          height: plan.high,
           imageRendering: "pixelated",
         }}
       />
-      <Excluded siting={siting} scale={scale} />
+      {!draft && <Excluded siting={siting} plan={plan} />}
       <svg
         width={width}
         height={height}
@@ -121,10 +118,14 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
         tabIndex={0}
         style={{ position: "absolute", inset: 0, touchAction: "none", cursor: "crosshair" }}
         onPointerDown={(e) => {
+          if (draft) {
+            addCorner?.(pointed(e));
+            return;
+          }
           e.currentTarget.setPointerCapture(e.pointerId);
-          moved(e);
+          moveFlag(pointed(e));
         }}
-        onPointerMove={(e) => e.buttons === 1 && moved(e)}
+        onPointerMove={(e) => !draft && e.buttons === 1 && moveFlag(pointed(e))}
         onKeyDown={press}
       >
         <path d={path} fill="none" stroke={ink("ink")} strokeWidth={1.6} />
@@ -141,19 +142,21 @@ export function SitingPlan({ siting, shown, width, flag, moveFlag }: Props) {
             moving
           />
         )}
+        {draft && <AreaDraft ring={draft} plan={plan} />}
       </svg>
     </Box>
   );
 }
 
 /** Cells that a probe keeps away from, hatched. */
-function Excluded({ siting, scale }: { siting: Siting; scale: number }) {
+function Excluded({ siting, plan }: { siting: Siting; plan: PlanScale }) {
   const { raster } = siting;
   const levels = useLevels(siting.excluded);
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = useThemeClass();
-  const wide = Math.round(raster.cols * raster.cell_m * scale);
-  const high = Math.round(raster.rows * raster.cell_m * scale);
+  const { scale } = plan;
+  const wide = Math.round(plan.wide);
+  const high = Math.round(plan.high);
   useEffect(() => {
     const element = canvas.current;
     const context = element?.getContext("2d");
@@ -182,7 +185,7 @@ function Excluded({ siting, scale }: { siting: Siting; scale: number }) {
     <canvas
       ref={canvas}
       aria-hidden
-      style={{ position: "absolute", left: MARGIN, top: MARGIN, pointerEvents: "none" }}
+      style={{ position: "absolute", left: plan.margin, top: plan.margin, pointerEvents: "none" }}
     />
   );
 }

@@ -4,7 +4,7 @@ import { Notice } from "../app/Notice";
 import { Choice } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
-import { useChangeSiting, type Siting } from "./queries";
+import { useChangeSiting, type Siting, type SitingSettings, type Zone } from "./queries";
 import { t } from "./t";
 import { zoneName } from "./words";
 
@@ -16,17 +16,29 @@ const LEVELS = {
 } as const;
 
 /** The block's zones: how many, what each yields by kind of year, named by a person. */
-export function ZoneTable({ siting, block }: { siting: Siting; block: number }) {
+export function ZoneTable({
+  siting,
+  block,
+  draw,
+}: {
+  siting: Siting;
+  block: number;
+  draw: () => void;
+}) {
   const { farm, units, may } = useSignedIn();
   const change = useChangeSiting(farm.slug, block);
-  const [names, setNames] = useState<string[]>(siting.zones.map((z) => z.name));
+  // By the zones' own numbers: merged ones leave gaps.
+  const [names, setNames] = useState<Record<number, string>>({});
   const editable = may("set_up_ground");
   if (siting.zones.length === 0) return null;
   const levels = (["all", "dry", "usual", "wet"] as const).filter((k) =>
     siting.zones.some((z) => z.level[k] !== undefined),
   );
   const layers = Object.keys(siting.zones[0]?.medians ?? {});
-  const changed = siting.zones.some((z, i) => (names[i] ?? "") !== z.name);
+  const nameOf = (zone: Zone) => names[zone.zone] ?? zone.name;
+  const changed = siting.zones.some((z) => nameOf(z) !== z.name);
+  const edits = siting.settings.zone_edits ?? [];
+  const soils = siting.soils.length > 0;
   return (
     <Box as="section" mt="6">
       <Heading as="h2" size="md">
@@ -34,27 +46,45 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
       </Heading>
       <Flex gap="4" align="end" wrap="wrap">
         <Box w="240px">
-          <Choice
-            label={t("siting.numberOfZones")}
-            value={String(siting.settings.zone_count ?? "")}
-            disabled={!editable || change.isPending}
-            change={(n) =>
-              change.mutate({ ...siting.settings, zone_count: n === "" ? null : Number(n) })
-            }
-          >
-            <option value="">{t("siting.asSuggested", { count: siting.suggested ?? 1 })}</option>
-            {[1, 2, 3, 4, 5, 6].map((n) => (
-              <option key={n} value={n}>
-                {n}
-                {siting.index[n] === undefined
-                  ? ""
-                  : ` (${t("siting.silhouette", { index: number(siting.index[n], 2) })})`}
-              </option>
-            ))}
-          </Choice>
+          {soils && siting.layers.some((l) => l.used) && (
+            <Choice
+              label={t("siting.zonesFrom")}
+              value={siting.settings.zones_from ?? "layers"}
+              disabled={!editable || change.isPending}
+              change={(from) =>
+                change.mutate({
+                  ...siting.settings,
+                  zones_from: from as SitingSettings["zones_from"],
+                })
+              }
+            >
+              <option value="layers">{t("siting.zonesFromLayers")}</option>
+              <option value="soils">{t("siting.zonesFromSoils")}</option>
+            </Choice>
+          )}
+          {siting.zones_from === "layers" && (
+            <Choice
+              label={t("siting.numberOfZones")}
+              value={String(siting.settings.zone_count ?? "")}
+              disabled={!editable || change.isPending}
+              change={(n) =>
+                change.mutate({ ...siting.settings, zone_count: n === "" ? null : Number(n) })
+              }
+            >
+              <option value="">{t("siting.asSuggested", { count: siting.suggested ?? 1 })}</option>
+              {[1, 2, 3, 4, 5, 6].map((n) => (
+                <option key={n} value={n}>
+                  {n}
+                  {siting.index[n] === undefined
+                    ? ""
+                    : ` (${t("siting.silhouette", { index: number(siting.index[n], 2) })})`}
+                </option>
+              ))}
+            </Choice>
+          )}
         </Box>
         <Text fontSize="sm" color="inkSoft" maxW="56ch">
-          {t("siting.silhouetteHelp")}
+          {siting.zones_from === "layers" ? t("siting.silhouetteHelp") : t("siting.soilZonesHelp")}
         </Text>
       </Flex>
       <Table.ScrollArea tabIndex={0} mt="2">
@@ -75,6 +105,7 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
                   {name}
                 </Table.ColumnHeader>
               ))}
+              {soils && <Table.ColumnHeader>{t("siting.soils")}</Table.ColumnHeader>}
               <Table.ColumnHeader />
             </Table.Row>
           </Table.Header>
@@ -89,12 +120,8 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
                       w="130px"
                       aria-label={t("siting.nameOf", { zone: zoneName(zone) })}
                       placeholder={zoneName(zone)}
-                      value={names[i] ?? ""}
-                      onChange={(e) =>
-                        setNames(
-                          siting.zones.map((_, k) => (k === i ? e.target.value : (names[k] ?? ""))),
-                        )
-                      }
+                      value={nameOf(zone)}
+                      onChange={(e) => setNames({ ...names, [zone.zone]: e.target.value })}
                     />
                   ) : (
                     zoneName(zone)
@@ -111,6 +138,7 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
                     {number(zone.medians[name], 1)}
                   </Table.Cell>
                 ))}
+                {soils && <Table.Cell>{sharesOf(zone)}</Table.Cell>}
                 <Table.Cell>
                   {zone.flips && t("siting.classFlipFlop")}
                   {editable && i > 0 && (
@@ -134,17 +162,65 @@ export function ZoneTable({ siting, block }: { siting: Siting; block: number }) 
           </Table.Body>
         </Table.Root>
       </Table.ScrollArea>
-      {editable && changed && (
-        <Button
-          mt="2"
-          size="sm"
-          loading={change.isPending}
-          onClick={() => change.mutate({ ...siting.settings, zone_names: names })}
-        >
-          {t("siting.saveNames")}
-        </Button>
+      {editable && (
+        <Flex gap="3" mt="2" wrap="wrap">
+          {changed && (
+            <Button
+              size="sm"
+              loading={change.isPending}
+              onClick={() =>
+                change.mutate(
+                  { ...siting.settings, zone_names: byNumber(siting, nameOf) },
+                  { onSuccess: () => setNames({}) },
+                )
+              }
+            >
+              {t("siting.saveNames")}
+            </Button>
+          )}
+          <Button size="sm" variant="outline" onClick={draw}>
+            {t("siting.drawZone")}
+          </Button>
+          {edits.length > 0 && (
+            <Button
+              size="sm"
+              variant="outline"
+              loading={change.isPending}
+              onClick={() => change.mutate({ ...siting.settings, zone_edits: edits.slice(0, -1) })}
+            >
+              {t("siting.undoZoneEdit")}
+            </Button>
+          )}
+          {Object.keys(siting.settings.merged ?? {}).length > 0 && (
+            <Button
+              size="sm"
+              variant="outline"
+              loading={change.isPending}
+              onClick={() => change.mutate({ ...siting.settings, merged: {} })}
+            >
+              {t("siting.undoMerges")}
+            </Button>
+          )}
+        </Flex>
       )}
       {change.error && <Notice error={change.error} />}
     </Box>
   );
+}
+
+/** Names at their zones' numbers, with gaps where zones were merged. */
+function byNumber(siting: Siting, nameOf: (zone: Zone) => string): string[] {
+  const last = Math.max(...siting.zones.map((z) => z.zone));
+  return Array.from({ length: last + 1 }, (_, n) => {
+    const zone = siting.zones.find((z) => z.zone === n);
+    return zone ? nameOf(zone) : "";
+  });
+}
+
+/** The soils of a zone, the largest share first. */
+function sharesOf(zone: Zone): string {
+  return Object.entries(zone.soils)
+    .toSorted(([, a], [, b]) => b - a)
+    .map(([name, share]) => `${name} ${number(share * 100, 0)} %`)
+    .join(", ");
 }

@@ -21,6 +21,7 @@ export type ExclusionKind = NonNullable<Spot["kept_off"]>;
 export type Cover = Schemas["CoverOut"];
 export type SpotSheet = Schemas["SpotSheet"];
 export type KindChoice = Schemas["KindChoiceOut"];
+export type LayerPoints = Schemas["LayerPointsOut"];
 export type LayerChange = Schemas["LayerChange"];
 
 // The client widens pairs of numbers to lists.
@@ -89,6 +90,22 @@ export function useChangeLayer(slug: string, block: number) {
         }),
       ),
     onSuccess: (siting) => queries.setQueryData(["farm", slug, "siting", block], siting),
+  });
+}
+
+/** A layer's points under rules that are tried, as JSON; as they are stored with none. */
+export function useLayerPoints(slug: string, layer: number, asked: string | null) {
+  return useQuery({
+    queryKey: ["farm", slug, "layer-points", layer, asked],
+    placeholderData: (last: LayerPoints | undefined) => last,
+    gcTime: 60_000,
+    queryFn: async () =>
+      (await answered(
+        client.POST("/api/farms/{slug}/siting-layers/{layer_id}/points", {
+          params: { path: { slug, layer_id: layer } },
+          body: JSON.parse(asked ?? "{}") as Schemas["LayerTrial"],
+        }),
+      )) as unknown as LayerPoints,
   });
 }
 

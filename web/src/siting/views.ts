@@ -9,7 +9,7 @@ export interface View {
   data: RasterData | null;
   /** The colours of classes where the raster is of classes. */
   classes: readonly string[] | null;
-  of: "value" | "stability" | "zones" | "score" | "mean";
+  of: "value" | "stability" | "zones" | "soils" | "score" | "mean";
   unit: string;
 }
 
@@ -25,6 +25,13 @@ export function viewsOf(siting: Siting): View[] {
     label: t("siting.zones"),
     data: siting.zone_raster,
     of: "zones",
+    classes: ZONES,
+  });
+  add({
+    key: "soils",
+    label: t("siting.soilZones"),
+    data: siting.soil_raster,
+    of: "soils",
     classes: ZONES,
   });
   if (siting.years > 1) {

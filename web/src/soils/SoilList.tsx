@@ -7,6 +7,7 @@ import { List, type Column } from "../list/List";
 import { useSignedIn } from "../session/context";
 import { ink } from "../theme/system";
 import { figure, measure, type UnitSystem } from "../units/format";
+import { ImportSurvey } from "./ImportSurvey";
 import { Laboratory } from "./Laboratory";
 import { METHOD_NAMES } from "./Methods";
 import { useDeleteSoil, useSoils, type SoilRow } from "./queries";
@@ -22,6 +23,7 @@ export function SoilList() {
   const soils = useSoils(farm.slug);
   const remove = useDeleteSoil(farm.slug);
   const [sheet, setSheet] = useState(false);
+  const [survey, setSurvey] = useState(false);
   if (soils.isPending) return <Loading what={t("soils.loadingTheSoils")} />;
   if (soils.error) return <Notice error={soils.error} retry={() => void soils.refetch()} />;
   const editable = may("set_up_ground");
@@ -29,6 +31,9 @@ export function SoilList() {
     <>
       <Button size="sm" variant="outline" onClick={() => setSheet(true)}>
         {t("soils.laboratorySheet")}
+      </Button>
+      <Button size="sm" variant="outline" onClick={() => setSurvey(true)}>
+        {t("soils.soilSurveyDots")}
       </Button>
       <Button asChild size="sm">
         <Link to="new">{t("soils.newSoil")}</Link>
@@ -62,6 +67,7 @@ export function SoilList() {
         />
       )}
       {sheet && <Laboratory close={() => setSheet(false)} />}
+      {survey && <ImportSurvey close={() => setSurvey(false)} />}
     </Box>
   );
 }
@@ -139,6 +145,11 @@ function Name({ soil }: { soil: SoilRow }) {
         <Text as="span" fontWeight="400" color="inkSoft">
           {" "}
           {t("soils.earlierDescription")}
+        </Text>
+      )}
+      {soil.surveyed && (
+        <Text fontWeight="400" fontSize="xs" color="rust">
+          {t("soils.surveyedNotSeen")}
         </Text>
       )}
       {soil.note && (

@@ -12,6 +12,7 @@ export type SoilOut = Schemas["SoilOut"];
 export type SoilPreview = Schemas["SoilPreviewOut"];
 export type SoilPreviewIn = Schemas["SoilPreviewIn"];
 export type Textures = Schemas["TexturesOut"];
+export type SurveyRead = Schemas["SoilSurveyRead"];
 export type Laboratory = Schemas["LaboratoryOut"];
 
 export function useSoils(slug: string) {
@@ -115,4 +116,54 @@ export function useLaboratory(slug: string) {
     },
     onSuccess: (_, { dryRun }) => (dryRun ? undefined : refreshFarm(queries, slug)),
   });
+}
+
+export interface SurveyChoices {
+  file: File;
+  projection: string;
+  latitudeFirst: boolean;
+  nameProperty: string;
+  depthMm: number;
+  dryRun: boolean;
+}
+
+export function useImportSurvey(slug: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (c: SurveyChoices) => {
+      const form = new FormData();
+      form.append("file", c.file);
+      form.append("projection", c.projection);
+      form.append("latitude_first", String(c.latitudeFirst));
+      form.append("name_property", c.nameProperty);
+      form.append("depth_mm", String(c.depthMm));
+      form.append("dry_run", String(c.dryRun));
+      return answered(
+        client.POST("/api/farms/{slug}/soil-surveys", {
+          params: { path: { slug } },
+          body: form as never,
+          bodySerializer: (body) => body as unknown as FormData,
+        }),
+      );
+    },
+    onSuccess: (_, { dryRun }) => (dryRun ? undefined : refreshFarm(queries, slug)),
+  });
+}
+
+export function useSurveys(slug: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "soil-surveys"],
+    queryFn: () =>
+      answered(client.GET("/api/farms/{slug}/soil-surveys", { params: { path: { slug } } })),
+  });
+}
+
+export function useDeleteSurvey(slug: string) {
+  return useChange(slug, (survey: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/soil-surveys/{survey_id}", {
+        params: { path: { slug, survey_id: survey } },
+      }),
+    ),
+  );
 }

@@ -16,7 +16,7 @@ import type { Schemas } from "../api/client";
 import { measure, runningTime, waterShort, withUnit } from "../units/format";
 import { asItIs, isOther, LONGEST_DAYS, whatIfIn } from "./assumed";
 import { useWhatIf } from "./queries";
-import { Slide } from "./Slide";
+import { Slide } from "../form/Slide";
 import { t } from "./t";
 
 const DecideSheet = lazy(() =>
