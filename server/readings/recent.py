@@ -1,6 +1,7 @@
 """Readings thinned to one per time bucket, for the board and a block's soil profile."""
 
 from datetime import datetime, timedelta
+from typing import Any
 
 import numpy as np
 from django.db import connection
@@ -34,6 +35,14 @@ SELECT channel_id, last_at, last, 0::int2, last_flags, start
 FROM readings_readingspan
 WHERE channel_id = ANY(%(channels)s) AND start > %(since)s AND last_at <= %(now)s
 ORDER BY channel_id, start DESC
+"""
+# The last span of each day, counted back from now: a store changes little within hours.
+_BY_DAY = """
+SELECT DISTINCT ON (channel_id, bucket) channel_id, last_at, last, 0::int2, last_flags,
+    date_bin(interval '1 day', last_at - interval '1 microsecond', %(now)s) AS bucket
+FROM readings_readingspan
+WHERE channel_id = ANY(%(channels)s) AND start > %(since)s AND last_at <= %(now)s
+ORDER BY channel_id, bucket DESC, (last_flags & %(doubting)s) <> 0, last_at DESC
 """
 _ROW = np.dtype(
     [
@@ -94,21 +103,30 @@ def thinned_readings(
     spans, which begin on the clock; others are counted back from now.
     """
     spans = bucket_hours * HOUR_US == SPAN_US
+    more = {"bucket": timedelta(hours=bucket_hours), "suspect": int(Flag.SUSPECT)}
+    rows = _rows(_FROM_SPANS if spans else _FROM_READINGS, channel_ids, now, days, more)
+    return _thinned(rows, now, spans)
+
+
+def daily_readings(channel_ids: list[int], now: datetime, days: float) -> Thinned:
+    """The last reading of each day over a season, of stored spans; see `thinned_readings`."""
+    return _thinned(_rows(_BY_DAY, channel_ids, now, days, {}), now, spans=True)
+
+
+def _rows(
+    query: str, channel_ids: list[int], now: datetime, days: float, more: dict[str, Any]
+) -> Records:
+    where = {
+        "now": now,
+        "since": now - timedelta(days=days),
+        "channels": channel_ids,
+        "doubting": doubting(),
+    }
     with connection.cursor() as cursor:
-        rows = copy_out(
-            cursor,
-            _FROM_SPANS if spans else _FROM_READINGS,
-            {
-                "now": now,
-                "since": now - timedelta(days=days),
-                "bucket": timedelta(hours=bucket_hours),
-                "channels": channel_ids,
-                "doubting": doubting(),
-                "suspect": int(Flag.SUSPECT),
-            },
-            _ROW,
-            ("time", "bucket"),
-        )
+        return copy_out(cursor, query, where | more, _ROW, ("time", "bucket"))
+
+
+def _thinned(rows: Records, now: datetime, spans: bool) -> Thinned:
     facts = channel_facts(np.unique(rows["channel_id"]))
     channel = np.searchsorted(facts.ids, rows["channel_id"])
     raw = rows["value"] if spans else coded_to_core(rows["value"], rows["unit"])

@@ -44,8 +44,19 @@ from server.siting.schemas import (
     SitingOut,
     SitingSettingsIn,
     SitingSpotOut,
+    SpotCheckIn,
+    SpotCoreIn,
+    SpotDecisionIn,
     SpotInstrumentIn,
+    SpotRecord,
     SpotSheet,
+)
+from server.siting.spot_record import (
+    add_check,
+    decide_on_spot,
+    record_core,
+    remove_check,
+    spot_record,
 )
 from server.siting.spots import (
     change_siting,
@@ -289,6 +300,63 @@ def post_instrument(
 ) -> Status[ProbeSpotOut]:
     access = enter(person(request), slug)
     return Status(201, chosen_out(install_at(access, spot_id, data)))
+
+
+@router.get(
+    "/farms/{slug}/probe-spots/{spot_id}/record",
+    response={200: SpotRecord, **ERRORS},
+    operation_id="spot_record",
+)
+def get_spot_record(request: HttpRequest, slug: str, spot_id: int) -> SpotRecord:
+    """Its core, its instrument, checks by hand, and how it lies to the farm's other probes."""
+    return spot_record(enter(person(request), slug), spot_id)
+
+
+@router.put(
+    "/farms/{slug}/probe-spots/{spot_id}/core",
+    response={200: SpotRecord, **ERRORS},
+    operation_id="record_spot_core",
+)
+def put_core(request: HttpRequest, slug: str, spot_id: int, data: SpotCoreIn) -> SpotRecord:
+    access = enter(person(request), slug)
+    record_core(access, spot_id, data)
+    return spot_record(access, spot_id)
+
+
+@router.post(
+    "/farms/{slug}/probe-spots/{spot_id}/checks",
+    response={201: SpotRecord, **ERRORS},
+    operation_id="add_spot_check",
+)
+def post_check(
+    request: HttpRequest, slug: str, spot_id: int, data: SpotCheckIn
+) -> Status[SpotRecord]:
+    access = enter(person(request), slug)
+    add_check(access, spot_id, data)
+    return Status(201, spot_record(access, spot_id))
+
+
+@router.delete(
+    "/farms/{slug}/spot-checks/{check_id}",
+    response={200: DoneOut, **ERRORS},
+    operation_id="remove_spot_check",
+)
+def delete_check(request: HttpRequest, slug: str, check_id: int) -> DoneOut:
+    remove_check(enter(person(request), slug), check_id)
+    return DoneOut()
+
+
+@router.post(
+    "/farms/{slug}/probe-spots/{spot_id}/decisions",
+    response={201: SpotRecord, **ERRORS},
+    operation_id="decide_on_spot",
+)
+def post_decision(
+    request: HttpRequest, slug: str, spot_id: int, data: SpotDecisionIn
+) -> Status[SpotRecord]:
+    access = enter(person(request), slug)
+    decide_on_spot(access, spot_id, data)
+    return Status(201, spot_record(access, spot_id))
 
 
 @router.delete(

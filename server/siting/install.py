@@ -1,23 +1,35 @@
 """A chosen spot taken to the field: what to do there, and the instrument that was put in."""
 
+from datetime import datetime
+
 from django.db.models import Max
+from shapely.geometry import Point, shape
 
 from core.instrument.cautions import cautions
 from core.instrument.kinds import InstrumentKind, kinds
+from core.instrument.life import LogKind
 from core.sentence import sentence
 from server.base.errors import RequestError
+from server.blocks.limit_changes import timeline
+from server.blocks.loading import blocks_of
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
+from server.fieldwork.log import add_event
 from server.fieldwork.models import RoundStop
 from server.fieldwork.rounds import find_round
+from server.fieldwork.schemas import LogEntryIn
+from server.instruments.models import Instrument
 from server.instruments.schemas import InstrumentIn
 from server.instruments.services import add_instrument
+from server.maps.models import FeatureKind, MapFeature
 from server.siting.answer import chosen_out
 from server.siting.models import ProbeSpot
-from server.siting.schemas import SpotInstrumentIn, SpotSheet
+from server.siting.schemas import SpotInstrumentIn, SpotSheet, SpotSoil
 from server.siting.spots import find_spot
+from server.soils.models import SoilProfile
+from server.soils.services import soil_row
 
 LONGEST_SITE = 300
 
@@ -35,6 +47,43 @@ def sheet_of(row: ProbeSpot, kind: InstrumentKind) -> SpotSheet:
         proof=facts.proof,
         usual_depths_mm=list(facts.usual_depths_mm),
         cautions=[cautions()[k].text for k in facts.cautions],
+        expected=_expected(row),
+    )
+
+
+def _expected(row: ProbeSpot) -> SpotSoil | None:
+    """The soil of the map's zone at the spot, or else the block's."""
+    at = Point(row.position)
+    zones = MapFeature.objects.for_farm(row.block.farm).filter(
+        kind=FeatureKind.SOIL_ZONE, soil__isnull=False
+    )
+    for zone in zones.select_related("soil").order_by("pk"):
+        if zone.soil is not None and shape(zone.geometry).contains(at):
+            return spot_soil(zone.soil)
+    block = blocks_of(row.block.farm, ("soils__soil__horizons",)).get(pk=row.block_id)
+    return spot_soil(timeline(block.soils.all())[-1].soil)
+
+
+def spot_soil(soil: SoilProfile) -> SpotSoil:
+    """A soil of the library, told at a spot."""
+    return SpotSoil(
+        id=soil.pk,
+        name=soil.name,
+        surveyed=soil.survey_id is not None,
+        horizons=soil_row(soil, []).horizons,
+    )
+
+
+def write_log(
+    access: Access,
+    instrument: Instrument,
+    kind: LogKind,
+    at: datetime | None = None,
+    note: str = "",
+) -> None:
+    """Write into an instrument's log what became of it at a spot; no time is now."""
+    add_event(
+        access, instrument.pk, LogEntryIn(kind=kind, at=at, note=note, done=[], depth_mm=None)
     )
 
 
@@ -68,6 +117,7 @@ def install_at(access: Access, spot_id: int, data: SpotInstrumentIn) -> ProbeSpo
     made.save()
     row.instrument = made
     row.save()
+    write_log(access, made, LogKind.INSTALLED, data.installed_at)
     record(access, Done.SPOT_INSTALLED, f"{row.block.name}, {row.name}", block=row.block_id)
     if walk is not None:
         last = walk.stops.aggregate(last=Max("place"))["last"]

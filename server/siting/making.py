@@ -14,7 +14,7 @@ from core.siting.layer import LayerKind
 from core.siting.problem import SitingProblem
 from core.siting.raster import Raster, raster_over
 from core.siting.yield_points import YieldPoints
-from server.siting.packing import counts, packed, packed_points
+from server.siting.packing import counts, packed, packed_points, unpacked_points
 from server.siting.read_layer import LayerPoints
 
 # Points beyond the outline that belong to the block's edge [m].
@@ -90,6 +90,9 @@ def made_layer(
         When too few are left to make a layer of.
     """
     raster = raster_over(outline)
+    kept_as = packed_points(points)
+    # As they are kept, so that the same rules leave out the same points ever after.
+    points = unpacked_points(kept_as)
     found = cleaned(points, kind, outline, raster, cleaning, put_back, put_aside)
     kept = found.kept
     if not kept.any():
@@ -98,7 +101,7 @@ def made_layer(
         )
     grid = gridded(points.x[kept], points.y[kept], points.value[kept], raster)
     return MadeLayer(
-        packed_points(points),
+        kept_as,
         len(points),
         packed({"value": grid.value, "error": grid.error}),
         _facts(grid, found, points, kept),

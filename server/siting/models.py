@@ -6,13 +6,16 @@ from django.conf import settings
 from django.db import models
 from simple_history.models import HistoricalRecords
 
+from core.siting.hand_check import HandWay
 from core.siting.layer import LayerKind
 from core.siting.purpose import Purpose
 from core.siting.soil_zones import ZoneSource
+from server.base.moment import bounded
 from server.blocks.models import Block
 from server.farms.models import Farm
 from server.farms.scope import FarmOwned
 from server.instruments.models import Instrument
+from server.soils.models import SoilProfile
 
 
 class LayerFileState(models.TextChoices):
@@ -197,7 +200,8 @@ class SitingSettings(FarmOwned):
 
 class ProbeSpot(FarmOwned):
     """A spot that a person chose for a probe. ``position`` is [longitude, latitude]; ``found`` what
-    the score was made of when it was chosen; ``instrument`` what was put there."""
+    the score was made of when it was chosen; ``instrument`` what was put there. ``soil`` is as a
+    core of ``core_on`` showed it."""
 
     farm_path = "block__farm"
     touches = None
@@ -212,6 +216,10 @@ class ProbeSpot(FarmOwned):
     instrument = models.ForeignKey(
         Instrument, on_delete=models.SET_NULL, null=True, related_name="spots"
     )
+    soil = models.ForeignKey(
+        SoilProfile, on_delete=models.SET_NULL, null=True, related_name="spots"
+    )
+    core_on = models.DateField(null=True)
     made_at = models.DateTimeField()
     made_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
@@ -227,3 +235,87 @@ class ProbeSpot(FarmOwned):
 
     def __str__(self) -> str:
         return f"{self.name} in {self.block}"
+
+
+class SpotCheck(FarmOwned):
+    """What was found by hand beside a probe, and what it said then."""
+
+    farm_path = "spot__block__farm"
+    touches = None
+
+    spot = models.ForeignKey(ProbeSpot, on_delete=models.CASCADE, related_name="checks")
+    at = models.DateTimeField()
+    way = models.CharField(max_length=20, choices=[(str(w), str(w)) for w in HandWay])
+    note = models.CharField(max_length=300, blank=True)
+    made_at = models.DateTimeField()
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["spot", "at", "pk"]
+        constraints: ClassVar[list[Any]] = [bounded("at", "spot_check_on_record")]
+
+    def __str__(self) -> str:
+        return f"check of {self.spot} on {self.at:%Y-%m-%d}"
+
+
+class SpotCheckDepth(FarmOwned):
+    """One depth of a check [mm]; contents in m3/m3, the sensor's null where it said nothing."""
+
+    farm_path = "spot_check__spot__block__farm"
+    touches = None
+
+    spot_check = models.ForeignKey(SpotCheck, on_delete=models.CASCADE, related_name="depths")
+    depth_mm = models.FloatField()
+    by_hand = models.FloatField()
+    sensor = models.FloatField(null=True)
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["spot_check", "depth_mm"]
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["spot_check", "depth_mm"], name="check_depth_once"),
+            models.CheckConstraint(
+                condition=models.Q(depth_mm__gt=0, depth_mm__lte=5000, by_hand__range=(0, 1)),
+                name="check_depth_in_range",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.depth_mm:g} mm of {self.spot_check}"
+
+
+class SpotDecision(FarmOwned):
+    """That a probe stays where it is or is moved, and why.
+
+    ``difference`` and ``spread`` [-] are how it lay to the mean of ``sites`` probes over ``days``
+    days when that was decided; null where too little was known.
+    """
+
+    farm_path = "spot__block__farm"
+    touches = None
+
+    spot = models.ForeignKey(ProbeSpot, on_delete=models.CASCADE, related_name="decisions")
+    kept = models.BooleanField()
+    why = models.CharField(max_length=300)
+    moved_to = models.ForeignKey(
+        ProbeSpot, on_delete=models.SET_NULL, null=True, related_name="moved_here"
+    )
+    difference = models.FloatField(null=True)
+    spread = models.FloatField(null=True)
+    sites = models.PositiveSmallIntegerField(null=True)
+    days = models.PositiveSmallIntegerField(null=True)
+    made_at = models.DateTimeField()
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["spot", "made_at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.spot} {'kept' if self.kept else 'moved'}"

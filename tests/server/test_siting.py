@@ -1,7 +1,9 @@
 """A block's layers looked at together: cleaned, years, zones, ranked spots."""
 
+import base64
 from typing import Any
 
+import numpy as np
 import pytest
 
 from server.demo.plan import polygon
@@ -213,3 +215,69 @@ def test_another_farms_layers_are_not_found(bench: Bench, stranger: Api, farm: F
         stranger.put(f"{BASE}/{path}", up["reading"], status=404)
     stranger.get(f"{BASE}/blocks/{bench.block}/siting", status=404)
     assert LayerFile.objects.for_farm(farm).filter(pk=up["summary"]["id"]).exists()
+
+
+def numbers(text: str, form: str) -> np.ndarray:
+    return np.frombuffer(base64.b64decode(text), form)
+
+
+def test_points_are_told_with_what_becomes_of_them_and_nothing_is_stored(bench: Bench) -> None:
+    bench.store(bench.upload(yield_table()))
+    layer = bench.siting()["layers"][0]
+    path = f"{BASE}/siting-layers/{layer['id']}"
+    found = bench.api.post(f"{path}/points", {}, 200)
+    assert found["count"] == layer["point_count"] == len(numbers(found["x"], "<u2"))
+    assert found["dropped"] == layer["facts"]["dropped"]
+    why = numbers(found["why"], "u1")
+    assert (why == 0).sum() == found["dropped"]["kept"]
+    assert found["reasons"][int(why.max())] in found["dropped"]
+    # The net is 312 by 320 m of the plan, whose degrees are those of a sphere.
+    x, y = numbers(found["x"], "<u2"), numbers(found["y"], "<u2")
+    assert found["step_m"] * x.max() == pytest.approx(312, rel=0.003)
+    assert found["step_m"] * y.max() == pytest.approx(320, rel=0.003)
+    assert numbers(found["value"], "<f4").max() < 12
+    assert found["number"] is None
+    wide = bench.api.post(f"{path}/points", {"cleaning": {"headland_m": 40}}, 200)
+    assert wide["dropped"]["headland"] > found["dropped"]["headland"]
+    assert bench.siting()["layers"][0]["facts"] == layer["facts"]
+
+
+def test_points_in_an_area_are_left_out_and_put_back(bench: Bench) -> None:
+    bench.store(bench.upload(yield_table()))
+    layer = bench.siting()["layers"][0]
+    path = f"{BASE}/siting-layers/{layer['id']}"
+    ring = polygon((900, 250), (980, 250), (980, 330), (900, 330))["coordinates"][0][:-1]
+    out = bench.api.post(f"{path}/points", {"area": {"ring": ring, "leave_out": True}}, 200)
+    # A net of 8 m over 80 m by 80 m.
+    assert len(out["put_aside"]) == pytest.approx(100, abs=11)
+    assert out["dropped"]["put_aside"] > 80
+    kept = bench.api.put(path, {"put_aside": out["put_aside"], "put_back": out["put_back"]})
+    assert kept["layers"][0]["facts"]["dropped"] == out["dropped"]
+    small = polygon((900, 250), (920, 250), (920, 330), (900, 330))["coordinates"][0]
+    back = bench.api.post(f"{path}/points", {"area": {"ring": small, "leave_out": False}}, 200)
+    assert 0 < len(back["put_aside"]) < len(out["put_aside"])
+    assert len(back["put_back"]) == len(out["put_aside"]) - len(back["put_aside"])
+    none = bench.api.post(f"{path}/points", {"put_aside": [], "put_back": []}, 200)
+    assert none["dropped"] == layer["facts"]["dropped"]
+
+
+def test_of_very_many_points_some_that_count_are_not_drawn(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bench.store(bench.upload(yield_table()))
+    layer = bench.siting()["layers"][0]
+    monkeypatch.setattr("server.siting.points.MOST_DRAWN", 600)
+    found = bench.api.post(f"{BASE}/siting-layers/{layer['id']}/points", {}, 200)
+    number, why = numbers(found["number"], "<u4"), numbers(found["why"], "u1")
+    assert len(number) == len(why) <= 600 < found["count"]
+    assert (np.diff(number.astype(int)) > 0).all()
+    assert 0 < (why > 0).sum() <= 300
+    assert found["dropped"] == layer["facts"]["dropped"]
+
+
+def test_rules_that_are_not_told_stay(bench: Bench) -> None:
+    bench.store(bench.upload(yield_table()))
+    path = f"{BASE}/siting-layers/{bench.siting()['layers'][0]['id']}"
+    bench.api.put(path, {"cleaning": {"headland_m": 30}})
+    assert bench.api.put(path, {"used": False})["layers"][0]["cleaning"] == {"headland_m": 30}
+    assert bench.api.put(path, {"cleaning": {}})["layers"][0]["cleaning"] == {}

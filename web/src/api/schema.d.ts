@@ -568,6 +568,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/probe-spots/{spot_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Its core, its instrument, checks by hand, and how it lies to the farm's other probes
+         * @description Its core, its instrument, checks by hand, and how it lies to the farm's other probes.
+         */
+        get: operations["spot_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/probe-spots/{spot_id}/core": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Record spot core */
+        put: operations["record_spot_core"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/probe-spots/{spot_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add spot check */
+        post: operations["add_spot_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/spot-checks/{check_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove spot check */
+        delete: operations["remove_spot_check"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/probe-spots/{spot_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide on spot */
+        post: operations["decide_on_spot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/soil-surveys": {
         parameters: {
             query?: never;
@@ -4157,7 +4245,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "layer_file_uploaded" | "layer_reading_changed" | "layer_file_stored" | "layer_file_deleted" | "layer_changed" | "layer_deleted" | "survey_imported" | "survey_deleted" | "siting_changed" | "spot_chosen" | "spot_removed" | "spot_installed" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "layer_file_uploaded" | "layer_reading_changed" | "layer_file_stored" | "layer_file_deleted" | "layer_changed" | "layer_deleted" | "survey_imported" | "survey_deleted" | "siting_changed" | "spot_chosen" | "spot_removed" | "spot_installed" | "spot_core_recorded" | "spot_checked" | "spot_check_removed" | "spot_kept" | "spot_moved" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -4979,11 +5067,25 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** SoilHorizonRow */
+        SoilHorizonRow: {
+            /** Top Mm */
+            top_mm: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            texture: components["schemas"]["TextureClass"];
+            /** Available Mm */
+            available_mm: number;
+            /** Stops Roots */
+            stops_roots: boolean;
+        };
         /**
          * SpotSheet
-         * @description What to take along to a spot: where it is, and how a kind of instrument is installed.
+         * @description What to take along to a spot: where it is, how a kind of instrument is installed, and the
+         *     soil to expect, of the map's zone there or of the block.
          */
         SpotSheet: {
+            expected: components["schemas"]["SpotSoil"] | null;
             spot: components["schemas"]["ProbeSpotOut"];
             /** Block Id */
             block_id: number;
@@ -5001,6 +5103,25 @@ export interface components {
             /** Cautions */
             cautions: string[];
         };
+        /**
+         * SpotSoil
+         * @description A soil of the library at a spot; ``surveyed`` where nobody saw it.
+         */
+        SpotSoil: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Surveyed */
+            surveyed: boolean;
+            /** Horizons */
+            horizons: components["schemas"]["SoilHorizonRow"][];
+        };
+        /**
+         * TextureClass
+         * @enum {string}
+         */
+        TextureClass: "sand" | "loamy sand" | "sandy loam" | "loam" | "silt loam" | "silt" | "sandy clay loam" | "clay loam" | "silty clay loam" | "sandy clay" | "silty clay" | "clay";
         /** SpotInstrumentIn */
         SpotInstrumentIn: {
             /** Label */
@@ -5010,13 +5131,89 @@ export interface components {
             depths_mm?: number[];
             /** Round Id */
             round_id?: number | null;
+            /** Installed At */
+            installed_at?: string | null;
         };
-        /** SoilSurveyOut */
-        SoilSurveyOut: {
+        /**
+         * CheckedDepthOut
+         * @description Contents in m3/m3; ``sensor`` is null where it said nothing. ``differs`` says that they are
+         *     further apart than two measurements of one soil.
+         */
+        CheckedDepthOut: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** By Hand */
+            by_hand: number;
+            /** Sensor */
+            sensor: number | null;
+            /** Differs */
+            differs: boolean;
+        };
+        /**
+         * HandWay
+         * @description How the water was found by hand.
+         * @enum {string}
+         */
+        HandWay: "oven-dried core" | "portable sensor" | "feel";
+        /**
+         * LifeStatus
+         * @enum {string}
+         */
+        LifeStatus: "prepared" | "settling" | "in service" | "suspect" | "retired";
+        /**
+         * ProbeStanding
+         * @description How a probe lies to the mean of all: ``difference`` and its ``spread`` over time, as shares
+         *     of the mean; ``index`` is small where it stands for the mean as it is.
+         */
+        ProbeStanding: {
+            /** Instrument */
+            instrument: number;
+            /** Label */
+            label: string;
+            /** Block */
+            block: string;
+            /** Difference */
+            difference: number;
+            /** Spread */
+            spread: number;
+            /** Index */
+            index: number;
+        };
+        /** SpotCheckOut */
+        SpotCheckOut: {
             /** Id */
             id: number;
-            /** File Name */
-            file_name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            way: components["schemas"]["HandWay"];
+            /** Note */
+            note: string;
+            /** Made By */
+            made_by: string;
+            /** Depths */
+            depths: components["schemas"]["CheckedDepthOut"][];
+        };
+        /** SpotDecisionOut */
+        SpotDecisionOut: {
+            /** Id */
+            id: number;
+            /** Kept */
+            kept: boolean;
+            /** Why */
+            why: string;
+            /** Moved To */
+            moved_to: string;
+            /** Difference */
+            difference: number | null;
+            /** Spread */
+            spread: number | null;
+            /** Sites */
+            sites: number | null;
+            /** Days */
+            days: number | null;
             /**
              * Made At
              * Format: date-time
@@ -5024,10 +5221,45 @@ export interface components {
             made_at: string;
             /** Made By */
             made_by: string;
-            /** Zones */
-            zones: number;
-            /** Soils */
-            soils: number;
+        };
+        /**
+         * SpotRecord
+         * @description What became of a spot: its core, its instrument, checks, decisions. ``standing`` is null
+         *     where fewer than three probes were read on enough days together.
+         */
+        SpotRecord: {
+            /** Core On */
+            core_on: string | null;
+            soil: components["schemas"]["SpotSoil"] | null;
+            /** Instrument */
+            instrument: string;
+            /** Installed At */
+            installed_at: string | null;
+            /** Settled At */
+            settled_at: string | null;
+            status: components["schemas"]["LifeStatus"] | null;
+            /** Next Check */
+            next_check: string | null;
+            /** Depths Mm */
+            depths_mm: number[];
+            /** Checks */
+            checks: components["schemas"]["SpotCheckOut"][];
+            /** Decisions */
+            decisions: components["schemas"]["SpotDecisionOut"][];
+            standing: components["schemas"]["SpotStanding"] | null;
+        };
+        /**
+         * SpotStanding
+         * @description Probes from the driest to the wettest, by the water in ``depth_mm`` of soil on ``days`` days
+         *     on which all of them were read.
+         */
+        SpotStanding: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Days */
+            days: number;
+            /** Probes */
+            probes: components["schemas"]["ProbeStanding"][];
         };
         /**
          * CurveShape
@@ -5035,12 +5267,6 @@ export interface components {
          * @enum {string}
          */
         CurveShape: "power" | "class means" | "rosetta" | "fitted";
-        /**
-         * Figure
-         * @description What a survey tells of a horizon.
-         * @enum {string}
-         */
-        Figure: "top" | "bottom" | "thickness" | "texture" | "sand" | "silt" | "clay" | "organic matter" | "organic carbon" | "gravel" | "bulk density" | "ece";
         /**
          * HorizonIn
          * @description Depths in mm; sand, silt, clay, organic matter in percent by weight; gravel by volume;
@@ -5111,6 +5337,96 @@ export interface components {
             theta: number;
         };
         /**
+         * SpotCoreIn
+         * @description A soil core and its tests. ``name`` is of the soil in the library; ``describes`` an existing
+         *     soil that the core describes anew; ``for_block`` puts the block on it from that day on.
+         */
+        SpotCoreIn: {
+            /**
+             * Taken On
+             * Format: date
+             */
+            taken_on: string;
+            /** Horizons */
+            horizons: components["schemas"]["HorizonIn"][];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Describes */
+            describes?: number | null;
+            /**
+             * For Block
+             * @default false
+             */
+            for_block: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * HandDepth
+         * @description Water content [m3/m3], or by feel the fraction of the available water.
+         */
+        HandDepth: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Value */
+            value: number;
+        };
+        /** SpotCheckIn */
+        SpotCheckIn: {
+            /** At */
+            at?: string | null;
+            way: components["schemas"]["HandWay"];
+            /** Depths */
+            depths: components["schemas"]["HandDepth"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * SpotDecisionIn
+         * @description ``moved_to`` is another chosen spot of the block that the instrument went to.
+         */
+        SpotDecisionIn: {
+            /** Kept */
+            kept: boolean;
+            /** Why */
+            why: string;
+            /** Moved To */
+            moved_to?: number | null;
+        };
+        /** SoilSurveyOut */
+        SoilSurveyOut: {
+            /** Id */
+            id: number;
+            /** File Name */
+            file_name: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Zones */
+            zones: number;
+            /** Soils */
+            soils: number;
+        };
+        /**
+         * Figure
+         * @description What a survey tells of a horizon.
+         * @enum {string}
+         */
+        Figure: "top" | "bottom" | "thickness" | "texture" | "sand" | "silt" | "clay" | "organic matter" | "organic carbon" | "gravel" | "bulk density" | "ece";
+        /**
          * SoilSurveyRead
          * @description How a file was understood; ``survey`` is its number once it is saved.
          */
@@ -5171,11 +5487,6 @@ export interface components {
          * @enum {string}
          */
         SurveySoilState: "new" | "in library" | "no texture";
-        /**
-         * TextureClass
-         * @enum {string}
-         */
-        TextureClass: "sand" | "loamy sand" | "sandy loam" | "loam" | "silt loam" | "silt" | "sandy clay loam" | "clay loam" | "silty clay loam" | "sandy clay" | "silty clay" | "clay";
         /** HandAnswer */
         HandAnswer: {
             /** Say */
@@ -5217,18 +5528,6 @@ export interface components {
             label_sand: number;
             /** Label Clay */
             label_clay: number;
-        };
-        /** SoilHorizonRow */
-        SoilHorizonRow: {
-            /** Top Mm */
-            top_mm: number;
-            /** Bottom Mm */
-            bottom_mm: number;
-            texture: components["schemas"]["TextureClass"];
-            /** Available Mm */
-            available_mm: number;
-            /** Stops Roots */
-            stops_roots: boolean;
         };
         /**
          * SoilRow
@@ -8625,11 +8924,6 @@ export interface components {
             /** Needs Calibration */
             needs_calibration: boolean;
         };
-        /**
-         * LifeStatus
-         * @enum {string}
-         */
-        LifeStatus: "prepared" | "settling" | "in service" | "suspect" | "retired";
         /** TaskOut */
         TaskOut: {
             /** Key */
@@ -15944,6 +16238,358 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProbeSpotOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    spot_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                spot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotRecord"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    record_spot_core: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                spot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotCoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotRecord"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    add_spot_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                spot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotCheckIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotRecord"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remove_spot_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                check_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    decide_on_spot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                spot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotDecisionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotRecord"];
                 };
             };
             /** @description Unauthorized */

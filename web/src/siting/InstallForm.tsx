@@ -2,6 +2,7 @@ import { Box, Button, Grid, Heading } from "@chakra-ui/react";
 import { useState, type SyntheticEvent } from "react";
 import { Notice } from "../app/Notice";
 import { Choice, Line } from "../form/Labelled";
+import { MomentLine } from "../form/MomentLine";
 import { problemsOf } from "../form/problems";
 import { useRounds } from "../rounds/queries";
 import { useSignedIn } from "../session/context";
@@ -19,6 +20,7 @@ export function InstallForm({ sheet }: { sheet: SpotSheet }) {
     sheet.usual_depths_mm.map((d) => figure(d, units, "depth")).join(" "),
   );
   const [round, setRound] = useState("");
+  const [at, setAt] = useState("");
   const problems = problemsOf(install.error);
   const found = depths.split(/[;\s]+|,\s*/).filter(Boolean);
   const millimetres = found.map((d) => typed(d, units, "depth"));
@@ -32,6 +34,7 @@ export function InstallForm({ sheet }: { sheet: SpotSheet }) {
       kind: sheet.kind,
       depths_mm: millimetres.filter((d) => d !== null),
       round_id: round === "" ? null : Number(round),
+      installed_at: at === "" ? null : at,
     });
   }
 
@@ -55,6 +58,12 @@ export function InstallForm({ sheet }: { sheet: SpotSheet }) {
           error={
             wrong === undefined ? problems["depths_mm"] : t("siting.noNumber", { text: wrong })
           }
+        />
+        <MomentLine
+          label={t("siting.installedAt")}
+          value={at}
+          change={setAt}
+          error={problems["at"]}
         />
         <Choice label={t("siting.ontoRound")} value={round} change={setRound}>
           <option value="">{t("siting.noRound")}</option>

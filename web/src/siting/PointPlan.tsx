@@ -7,24 +7,43 @@ import { AreaDraft, type Ring } from "./AreaDraft";
 import { metresOf } from "./levels";
 import { nearestPoint, type OpenedPoints } from "./layerPoints";
 import { colourOf } from "./paint";
-import { planScale } from "./planScale";
+import { planScale, type PlanScale } from "./planScale";
 import type { LayerPoints } from "./queries";
 import { t } from "./t";
 
 /** Colours of the reasons, in the order of the server: used, and why a point is left out. */
 export const REASONS = [
   "loam",
-  "line",
+  "rule",
   "inkSoft",
   "water",
   "straw",
-  "bedAhead",
+  "waterMid",
   "waterDeep",
   "rust",
   "ink",
 ] as const;
 /** A tap this near to a point means it [px]. */
 const REACH = 12;
+
+/** Each point in the colour of what becomes of it; those that are left out lie over the others. */
+function drawPoints(
+  context: CanvasRenderingContext2D,
+  points: OpenedPoints,
+  plan: PlanScale,
+  theme: "light" | "dark",
+) {
+  const colours = REASONS.map((token) => `rgb(${colourOf(token, theme).join(" ")})`);
+  for (const out of [false, true])
+    for (let i = 0; i < points.count; i++) {
+      const why = points.why[i] ?? 0;
+      if (why > 0 !== out) continue;
+      const at = plan.px({ x: points.x[i] ?? 0, y: points.y[i] ?? 0 });
+      context.fillStyle = colours[why] ?? "";
+      const side = out ? 3 : 2;
+      context.fillRect(at.x - side / 2, at.y - side / 2, side, side);
+    }
+}
 
 interface Props {
   layer: LayerPoints;
@@ -39,8 +58,16 @@ interface Props {
 }
 
 /** A layer's points where they were recorded, each in the colour of what becomes of it. */
-export function PointPlan(props: Props) {
-  const { layer, points, width, selected, words, select, draft, addCorner } = props;
+export function PointPlan({
+  layer,
+  points,
+  width,
+  selected,
+  words,
+  select,
+  draft,
+  addCorner,
+}: Props) {
   const { raster } = layer;
   const plan = planScale(raster, width);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -52,22 +79,8 @@ export function PointPlan(props: Props) {
     if (!element || !context) return;
     element.width = width;
     element.height = high;
-    const colours = REASONS.map((token) => {
-      const [r, g, b] = colourOf(token, theme);
-      return `rgb(${r} ${g} ${b})`;
-    });
-    const scale = planScale(raster, width);
-    // Those that are left out lie over the others.
-    for (const out of [false, true])
-      for (let i = 0; i < points.count; i++) {
-        const why = points.why[i] ?? 0;
-        if (why > 0 !== out) continue;
-        const at = scale.px({ x: points.x[i] ?? 0, y: points.y[i] ?? 0 });
-        context.fillStyle = colours[why] ?? "#000";
-        const side = out ? 3 : 2;
-        context.fillRect(at.x - side / 2, at.y - side / 2, side, side);
-      }
-  }, [points, raster, width, high, theme]);
+    drawPoints(context, points, planScale(raster, width), theme);
+  }, [canvas, points, raster, width, high, theme]);
 
   const path = linesOf(layer.outline as unknown as Geometry)
     .map((ring) => `M${ring.map((p) => `${plan.at(p).x},${plan.at(p).y}`).join("L")}Z`)

@@ -8,9 +8,13 @@ import { useWidth } from "../draw/useWidth";
 import { Choice } from "../form/Labelled";
 import { useKinds } from "../instruments/queries";
 import { useSignedIn } from "../session/context";
+import { shownDay } from "../time/enteredDate";
 import { InstallForm } from "./InstallForm";
-import { useSiting, useSpotSheet, type SpotSheet } from "./queries";
+import { useSiting, useSpotRecord, useSpotSheet, type SpotRecord, type SpotSheet } from "./queries";
 import { SitingPlan } from "./SitingPlan";
+import { SpotChecks } from "./SpotChecks";
+import { SpotCore } from "./SpotCore";
+import { SpotStanding } from "./SpotStanding";
 import { t } from "./t";
 import { viewsOf } from "./views";
 import { PURPOSES } from "./words";
@@ -35,6 +39,7 @@ function Spot({ sheet, setKind }: Props) {
   const { farm, may } = useSignedIn();
   const kinds = useKinds();
   const { spot } = sheet;
+  const record = useSpotRecord(farm.slug, spot.id);
   const [lon, lat] = spot.position;
   const where = new URLSearchParams({
     longitude: String(lon),
@@ -115,9 +120,36 @@ function Spot({ sheet, setKind }: Props) {
               </Link>
             </Text>
           )}
+          {record.data && <Settling record={record.data} />}
         </Box>
       </Grid>
+      <Box className="not-printed">
+        {record.error && <Notice error={record.error} />}
+        {record.data && (
+          <>
+            <SpotCore sheet={sheet} record={record.data} />
+            {spot.instrument !== null && <SpotChecks spot={spot.id} record={record.data} />}
+            {(spot.instrument !== null || record.data.decisions.length > 0) && (
+              <SpotStanding sheet={sheet} record={record.data} />
+            )}
+          </>
+        )}
+      </Box>
     </Box>
+  );
+}
+
+/** When the probe was put in, and when its readings can be relied on. */
+function Settling({ record }: { record: SpotRecord }) {
+  if (record.installed_at === null || record.settled_at === null) return null;
+  const until = shownDay(record.settled_at.slice(0, 10));
+  return (
+    <Text mt="1">
+      {t("siting.installedOn", { day: shownDay(record.installed_at.slice(0, 10)) })}{" "}
+      {record.status === "settling"
+        ? t("siting.settlesUntil", { day: until })
+        : t("siting.settledSince", { day: until })}
+    </Text>
   );
 }
 

@@ -45,8 +45,8 @@ export function ZoneTable({
         {t("siting.zones")}
       </Heading>
       <Flex gap="4" align="end" wrap="wrap">
-        <Box w="240px">
-          {soils && siting.layers.some((l) => l.used) && (
+        {soils && siting.layers.some((l) => l.used) && (
+          <Box w="240px">
             <Choice
               label={t("siting.zonesFrom")}
               value={siting.settings.zones_from ?? "layers"}
@@ -61,8 +61,11 @@ export function ZoneTable({
               <option value="layers">{t("siting.zonesFromLayers")}</option>
               <option value="soils">{t("siting.zonesFromSoils")}</option>
             </Choice>
-          )}
-          {siting.zones_from === "layers" && (
+          </Box>
+        )}
+        {siting.zones_from === "layers" && (
+          <Box w="240px">
+            {" "}
             <Choice
               label={t("siting.numberOfZones")}
               value={String(siting.settings.zone_count ?? "")}
@@ -81,8 +84,9 @@ export function ZoneTable({
                 </option>
               ))}
             </Choice>
-          )}
-        </Box>
+          </Box>
+        )}
+
         <Text fontSize="sm" color="inkSoft" maxW="56ch">
           {siting.zones_from === "layers" ? t("siting.silhouetteHelp") : t("siting.soilZonesHelp")}
         </Text>
@@ -105,7 +109,6 @@ export function ZoneTable({
                   {name}
                 </Table.ColumnHeader>
               ))}
-              {soils && <Table.ColumnHeader>{t("siting.soils")}</Table.ColumnHeader>}
               <Table.ColumnHeader />
             </Table.Row>
           </Table.Header>
@@ -126,6 +129,11 @@ export function ZoneTable({
                   ) : (
                     zoneName(zone)
                   )}
+                  {soils && (
+                    <Text fontSize="xs" color="inkSoft" whiteSpace="normal" minW="180px">
+                      {sharesOf(zone)}
+                    </Text>
+                  )}
                 </Table.Cell>
                 <Table.Cell textAlign="end">{figure(zone.area_m2, units, "area", 1)}</Table.Cell>
                 {levels.map((k) => (
@@ -138,7 +146,6 @@ export function ZoneTable({
                     {number(zone.medians[name], 1)}
                   </Table.Cell>
                 ))}
-                {soils && <Table.Cell>{sharesOf(zone)}</Table.Cell>}
                 <Table.Cell>
                   {zone.flips && t("siting.classFlipFlop")}
                   {editable && i > 0 && (
@@ -220,6 +227,7 @@ function byNumber(siting: Siting, nameOf: (zone: Zone) => string): string[] {
 /** The soils of a zone, the largest share first. */
 function sharesOf(zone: Zone): string {
   return Object.entries(zone.soils)
+    .filter(([, share]) => share >= 0.01)
     .toSorted(([, a], [, b]) => b - a)
     .map(([name, share]) => `${name} ${number(share * 100, 0)} %`)
     .join(", ");

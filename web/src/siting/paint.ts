@@ -7,7 +7,7 @@ type Rgb = readonly [number, number, number];
 /** From little to much: from the ground of the page to its ink. */
 export const RAMP = ["bed", "straw", "loam", "ink"] as const;
 /** Zones by their number; each has its number on the plan too. */
-export const ZONES = ["straw", "loam", "water", "bedAhead", "ink", "rust"] as const;
+export const ZONES = ["straw", "loam", "water", "waterRim", "ink", "rust"] as const;
 /** Classes of the years, in the order of the server: unknown, low, average, high, changing, flips. */
 export const CLASSES = ["paper", "straw", "bed", "loam", "rust", "water"] as const;
 

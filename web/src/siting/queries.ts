@@ -20,6 +20,8 @@ export type Purpose = SitingSettings["purpose"];
 export type ExclusionKind = NonNullable<Spot["kept_off"]>;
 export type Cover = Schemas["CoverOut"];
 export type SpotSheet = Schemas["SpotSheet"];
+export type SpotRecord = Schemas["SpotRecord"];
+export type SpotSoil = Schemas["SpotSoil"];
 export type KindChoice = Schemas["KindChoiceOut"];
 export type LayerPoints = Schemas["LayerPointsOut"];
 export type LayerChange = Schemas["LayerChange"];
@@ -262,4 +264,60 @@ export function useLayerFileStep(slug: string, id: number) {
     },
   });
   return { read, store, remove };
+}
+
+/** A spot's core, its probe's settling, checks by hand, decisions. */
+export function useSpotRecord(slug: string, spot: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "spot-record", spot],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/probe-spots/{spot_id}/record", {
+          params: { path: { slug, spot_id: spot } },
+        }),
+      ),
+  });
+}
+
+export function useRecordCore(slug: string, spot: number) {
+  return useChange(slug, (body: Schemas["SpotCoreIn"]) =>
+    answered(
+      client.PUT("/api/farms/{slug}/probe-spots/{spot_id}/core", {
+        params: { path: { slug, spot_id: spot } },
+        body,
+      }),
+    ),
+  );
+}
+
+export function useAddCheck(slug: string, spot: number) {
+  return useChange(slug, (body: Schemas["SpotCheckIn"]) =>
+    answered(
+      client.POST("/api/farms/{slug}/probe-spots/{spot_id}/checks", {
+        params: { path: { slug, spot_id: spot } },
+        body,
+      }),
+    ),
+  );
+}
+
+export function useRemoveCheck(slug: string) {
+  return useChange(slug, (check: number) =>
+    answered(
+      client.DELETE("/api/farms/{slug}/spot-checks/{check_id}", {
+        params: { path: { slug, check_id: check } },
+      }),
+    ),
+  );
+}
+
+export function useDecide(slug: string, spot: number) {
+  return useChange(slug, (body: Schemas["SpotDecisionIn"]) =>
+    answered(
+      client.POST("/api/farms/{slug}/probe-spots/{spot_id}/decisions", {
+        params: { path: { slug, spot_id: spot } },
+        body,
+      }),
+    ),
+  );
 }

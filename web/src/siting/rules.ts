@@ -92,7 +92,7 @@ const YIELD: RuleFacts[] = [
     rule: "spreads",
     label: t("siting.ruleSpreads"),
     help: t("siting.ruleSpreadsHelp"),
-    unit: "",
+    unit: t("siting.spreads"),
     low: 1,
     high: 10,
     step: 0.5,

@@ -224,7 +224,7 @@ function Understood({ found }: { found: SurveyRead }) {
                 <Table.Cell>
                   {STATES[s.state]}
                   {s.state !== "in library" && s.problem && (
-                    <Text fontSize="xs" color="rust">
+                    <Text fontSize="xs" color="rust" whiteSpace="normal">
                       {s.problem}
                     </Text>
                   )}
