@@ -2,6 +2,7 @@
 
 from core.learned.use_factor import UseFit
 from core.sentence import sentence
+from server.advice.like_blocks import borrowed_from
 from server.advice.refill_seen import block_refill
 from server.base.errors import Problem, RequestError
 from server.blocks.as_seen import name_as_seen
@@ -20,15 +21,20 @@ NAME_ROOM = 72
 
 
 @acting(Action.SET_UP_GROUND)
-def adopt_use(access: Access, block: Block, reason: str) -> FarmCrop:
+def adopt_use(
+    access: Access, block: Block, reason: str, like_block_id: int | None = None
+) -> FarmCrop:
     """Give the season a crop of the farm's own whose Kc of mid season is as was seen; undone by
     choosing the season's crop again.
+
+    A block without a site may borrow what a like block has shown.
 
     Raises
     ------
     RequestError
     """
-    found = block_refill(access.farm, block)
+    seen_on = block if like_block_id is None else borrowed_from(access, block, like_block_id)
+    found = block_refill(access.farm, seen_on)
     season = season_under_way(block, access.now().date())
     use = found.use if found else None
     if use is None or use.fit is not UseFit.DIFFERS or season is None:
@@ -51,7 +57,7 @@ def adopt_use(access: Access, block: Block, reason: str) -> FarmCrop:
     taken = FarmCrop.objects.for_farm(access.farm).values_list("name", flat=True)
     row = FarmCrop(
         farm=access.farm,
-        name=name_as_seen(grown.name, block.name, taken, NAME_ROOM),
+        name=name_as_seen(grown.name, seen_on.name, taken, NAME_ROOM),
         book_key=book_key(season),
         values=values,
         reason=reason.strip(),

@@ -5,9 +5,11 @@ from datetime import date, timedelta, tzinfo
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
+from core.advice.answer import Assessment
 from core.learned.refill_point import NoBreak, SiteRefill
-from core.learned.use_factor import UseFit
+from core.learned.use_factor import UseFactor, UseFit
 from server.advice.adopt_use import adopt_use
+from server.advice.like_blocks import likes_of
 from server.advice.refill_seen import BlockRefill, block_refill
 from server.base.error_schema import ERRORS
 from server.base.schema import Body, DoneOut, Schema
@@ -56,7 +58,37 @@ class UseSeenOut(Schema):
 
 
 class AdoptUseIn(Body):
+    """``like_block_id`` is the block that it was seen on, for one without a site."""
+
     reason: str = Field("", max_length=280)
+    like_block_id: int | None = None
+
+
+class RootZoneOut(Schema):
+    """Where a root zone stands: water missing [mm] and its spread; ``used_share`` is of the
+    available water. Null where it is not known."""
+
+    deficit_mm: float | None
+    sigma_mm: float | None
+    used_share: float | None
+
+
+class LikeBlockOut(Schema):
+    """A like block that has sites; ``use`` is null where too few days tell it."""
+
+    id: int
+    name: str
+    sites: list[str]
+    now: RootZoneOut
+    use: UseSeenOut | None
+
+
+class LikesOut(Schema):
+    """A block beside those of the same crop, soil, slope and irrigation system that have sites."""
+
+    sites: list[str]
+    now: RootZoneOut
+    like: list[LikeBlockOut]
 
 
 class RefillSeenOut(Schema):
@@ -99,8 +131,45 @@ def refill_seen(request: HttpRequest, slug: str, block_id: int) -> RefillSeenOut
 def post_use(request: HttpRequest, slug: str, block_id: int, data: AdoptUseIn) -> Status[DoneOut]:
     """Make the use that was seen the Kc of the block's season."""
     access = enter(person(request), slug)
-    adopt_use(access, find_block(access, block_id), data.reason)
+    adopt_use(access, find_block(access, block_id), data.reason, data.like_block_id)
     return Status(201, DoneOut())
+
+
+@router.get(
+    "/farms/{slug}/blocks/{block_id}/like",
+    response={200: LikesOut, **ERRORS},
+    operation_id="like_blocks",
+)
+def get_like(request: HttpRequest, slug: str, block_id: int) -> LikesOut:
+    """What the block's like that have sites tell."""
+    access = enter(person(request), slug)
+    found = likes_of(access, find_block(access, block_id))
+    return LikesOut(
+        sites=list(found.sites),
+        now=_root_zone(found.answer),
+        like=[
+            LikeBlockOut(
+                id=x.block.pk,
+                name=x.block.name,
+                sites=list(x.sites),
+                now=_root_zone(x.answer),
+                use=_use_out(x.use),
+            )
+            for x in found.like
+        ],
+    )
+
+
+def _root_zone(answer: Assessment) -> RootZoneOut:
+    return RootZoneOut(
+        deficit_mm=answer.deficit_mm,
+        sigma_mm=answer.sigma_mm,
+        used_share=answer.used_share,
+    )
+
+
+def _use_out(use: UseFactor | None) -> UseSeenOut | None:
+    return UseSeenOut(**vars(use), fit=use.fit) if use else None
 
 
 def _refill_out(found: BlockRefill, zone: tzinfo | None) -> RefillSeenOut:
@@ -112,7 +181,7 @@ def _refill_out(found: BlockRefill, zone: tzinfo | None) -> RefillSeenOut:
         low_mm=told.low_mm if told else None,
         high_mm=told.high_mm if told else None,
         share=found.share,
-        use=UseSeenOut(**vars(found.use), fit=found.use.fit) if found.use else None,
+        use=_use_out(found.use),
         sites=[_site_refill(of, site, zone) for of, site in found.sites],
     )
 

@@ -3,7 +3,7 @@
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Status, UploadedFile
+from ninja import File, Form, Router, Status, UploadedFile
 
 from core.instrument.kinds import InstrumentKind
 from server.base.error_schema import ERRORS
@@ -11,6 +11,7 @@ from server.base.schema import DoneOut
 from server.base.signed_in import person
 from server.blocks.models import Block
 from server.farms.access import Access, enter
+from server.files.confined import content_of
 from server.siting.analysis import BlockSiting
 from server.siting.answer import chosen_out, siting_out
 from server.siting.cover import cover_of
@@ -41,6 +42,9 @@ from server.siting.schemas import (
     LayerTrial,
     ProbeSpotIn,
     ProbeSpotOut,
+    RainFileOut,
+    RainYearOut,
+    RainYearsIn,
     SitingOut,
     SitingSettingsIn,
     SitingSpotOut,
@@ -51,6 +55,7 @@ from server.siting.schemas import (
     SpotRecord,
     SpotSheet,
 )
+from server.siting.season_rain import import_rain_years, put_rain_years, rain_years
 from server.siting.spot_record import (
     add_check,
     decide_on_spot,
@@ -117,6 +122,42 @@ def post_instrument_choice(
 ) -> InstrumentChoiceOut:
     """Which kind of instrument suits the block; nothing is stored."""
     return what_suits(enter(person(request), slug), block_id, data)
+
+
+@router.get(
+    "/farms/{slug}/rain-years",
+    response={200: list[RainYearOut], **ERRORS},
+    operation_id="rain_years",
+)
+def get_rain_years(request: HttpRequest, slug: str) -> list[RainYearOut]:
+    """Rain of the years of layers, as entered and by the farm's weather."""
+    return rain_years(enter(person(request), slug))
+
+
+@router.put(
+    "/farms/{slug}/rain-years",
+    response={200: list[RainYearOut], **ERRORS},
+    operation_id="put_rain_years",
+)
+def put_years(request: HttpRequest, slug: str, data: RainYearsIn) -> list[RainYearOut]:
+    access = enter(person(request), slug)
+    put_rain_years(access, data.years)
+    return rain_years(access)
+
+
+@router.post(
+    "/farms/{slug}/rain-years/file",
+    response={200: RainFileOut, **ERRORS},
+    operation_id="import_rain_years",
+)
+def post_rain_file(
+    request: HttpRequest, slug: str, file: File[UploadedFile], dry_run: Form[bool] = True
+) -> RainFileOut:
+    """Years of a table; added to the farm's only when asked."""
+    access = enter(person(request), slug)
+    return RainFileOut(
+        years=import_rain_years(access, content_of(file), dry_run), saved=not dry_run
+    )
 
 
 @router.get(

@@ -12,26 +12,41 @@ from server.blocks.services import GROUND_PARTS
 from server.farms.access import Access
 from server.instruments.models import Instrument
 from server.siting.schemas import CoverBlockOut, CoverGroupOut, CoverOut
+from server.siting.spot_record import spot_lines
 from server.supply.describe import network_in_force
 from server.supply.document import NetworkDocument
 
 
 def cover_of(access: Access) -> CoverOut:
     """Groups of like blocks, those first where one more site tells most."""
-    blocks = blocks_of(access.farm, GROUND_PARTS)
-    sites = _sites(access)
     network = network_in_force(access.farm).document
-    ids = {b.name: b.pk for b in blocks}
+    groups, ids = _groups(access, network)
     layers = set(
         Block.objects.for_farm(access.farm)
         .filter(siting_layers__isnull=False)
         .values_list("pk", flat=True)
     )
-    groups = farm_cover([_cover_block(access, b, sites.get(b.pk, ()), network) for b in blocks])
     return CoverOut(
         currency=network.currency,
         groups=[_group_out(g, ids, layers) for g in groups],
+        spots=spot_lines(access),
     )
+
+
+def like_blocks(access: Access, block: Block) -> tuple[CoverBlock, list[CoverBlock]]:
+    """A block and those of the same crop, soil, slope and irrigation system that have sites."""
+    groups, ids = _groups(access, network_in_force(access.farm).document)
+    (group,) = (g for g in groups if any(ids[b.name] == block.pk for b in g.blocks))
+    own = next(b for b in group.blocks if ids[b.name] == block.pk)
+    return own, [b for b in group.blocks if b.sites and b is not own]
+
+
+def _groups(access: Access, network: NetworkDocument) -> tuple[list[CoverGroup], dict[str, int]]:
+    """Groups of like blocks, and the numbers of blocks by their names."""
+    blocks = blocks_of(access.farm, GROUND_PARTS)
+    sites = _sites(access)
+    told = [_cover_block(access, b, sites.get(b.pk, ()), network) for b in blocks]
+    return farm_cover(told), {b.name: b.pk for b in blocks}
 
 
 def _sites(access: Access) -> dict[int, tuple[str, ...]]:

@@ -28,8 +28,9 @@ SHOWN_ROWS = 6
 
 class LayerLook(Schema):
     """``near`` is the block nearest to the points, ``away_km`` how far that is (0 inside), and
-    ``swapped_km`` how far it would be with the axes exchanged. ``problem`` keeps the file from
-    being read as it stands."""
+    ``swapped_km`` how far it would be with the axes exchanged. ``placed`` is false for a
+    picture that does not say where it lies. ``problem`` keeps the file from being read as it
+    stands."""
 
     headings: list[str]
     rows: list[list[str]]
@@ -38,6 +39,7 @@ class LayerLook(Schema):
     near: str
     away_km: float | None
     swapped_km: float | None
+    placed: bool = True
     low: float | None
     high: float | None
     problem: str = ""
@@ -73,6 +75,7 @@ def first_look(
         near="",
         away_km=None,
         swapped_km=None,
+        placed=frame.placed,
         low=None,
         high=None,
     )

@@ -22,8 +22,12 @@ class PointFrame:
         As the file names it; empty where it doesn't.
     total : int
         Points in the file, also where ``rows`` holds the first of them alone.
+    placed : bool
+        Whether the file says where it lies. A picture that doesn't has its points as shares of its
+        width from the left and of its height from the top.
     """
 
     rows: pl.DataFrame
     projection: str
     total: int
+    placed: bool = True

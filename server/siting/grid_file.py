@@ -1,4 +1,4 @@
-"""A grid from GeoTIFF or ASCII: its cells as points with one value each."""
+"""A grid from GeoTIFF or ASCII, or a picture: its cells as points with one value each."""
 
 import warnings
 from pathlib import Path
@@ -22,16 +22,19 @@ VALUE = "band {number}"
 def read_grid(path: Path, *, sample: bool, band: int = 1) -> PointFrame:
     """The cells of a grid that have a value.
 
-    A grid of more cells than a layer takes is read thinner.
+    A grid of more cells than a layer takes is read thinner. A picture that does not say where it
+    lies is read as shares of its width and height.
 
     Raises
     ------
     RequestError
-        When it is broken, has no place on the ground, or not that many bands.
+        When it is broken, or has not that many bands.
     """
-    message = sentence("The grid is broken, or it is no GeoTIFF or ASCII grid. Export it again.")
+    message = sentence(
+        "The grid is broken, or it is no GeoTIFF, ASCII grid or picture. Export it again."
+    )
     with refuse_broken(message), warnings.catch_warnings():
-        warnings.simplefilter("error", NotGeoreferencedWarning)
+        warnings.simplefilter("ignore", NotGeoreferencedWarning)
         with rasterio.open(path, driver=None) as grid:
             if band > grid.count:
                 raise RequestError(
@@ -50,9 +53,11 @@ def read_grid(path: Path, *, sample: bool, band: int = 1) -> PointFrame:
             thin = max(1.0, (grid.width * grid.height / most) ** 0.5)
             shape = max(1, int(grid.height / thin)), max(1, int(grid.width / thin))
             value = grid.read(band, out_shape=shape, masked=True).astype(float).filled(np.nan)
-            across = grid.transform * grid.transform.scale(
-                grid.width / shape[1], grid.height / shape[0]
+            placed = not grid.transform.is_identity
+            of_cell = (
+                grid.transform if placed else grid.transform.scale(1 / grid.width, 1 / grid.height)
             )
+            across = of_cell * grid.transform.scale(grid.width / shape[1], grid.height / shape[0])
             projection = grid.crs.to_wkt() if grid.crs else ""
             total = grid.width * grid.height
     row, col = np.nonzero(np.isfinite(value))
@@ -60,4 +65,4 @@ def read_grid(path: Path, *, sample: bool, band: int = 1) -> PointFrame:
         raise RequestError(sentence("No cell of the grid has a value in this band."))
     x, y = across * (col + 0.5, row + 0.5)
     columns = {EAST: x, NORTH: y, VALUE.format(number=band): value[row, col]}
-    return PointFrame(pl.DataFrame(columns), projection, total)
+    return PointFrame(pl.DataFrame(columns), projection, total, placed)

@@ -59,14 +59,15 @@ def _expected(row: ProbeSpot) -> SpotSoil | None:
     )
     for zone in zones.select_related("soil").order_by("pk"):
         if zone.soil is not None and shape(zone.geometry).contains(at):
-            return spot_soil(zone.soil)
+            return spot_soil(zone.soil, of_zone=True)
     block = blocks_of(row.block.farm, ("soils__soil__horizons",)).get(pk=row.block_id)
     return spot_soil(timeline(block.soils.all())[-1].soil)
 
 
-def spot_soil(soil: SoilProfile) -> SpotSoil:
+def spot_soil(soil: SoilProfile, of_zone: bool = False) -> SpotSoil:
     """A soil of the library, told at a spot."""
     return SpotSoil(
+        of_zone=of_zone,
         id=soil.pk,
         name=soil.name,
         surveyed=soil.survey_id is not None,

@@ -150,6 +150,31 @@ class SitingLayer(FarmOwned):
         return f"{self.name} of {self.block}"
 
 
+class RainYear(FarmOwned):
+    """Rain of a year on the farm [mm], as a person entered it."""
+
+    touches = None
+
+    farm = models.ForeignKey(Farm, on_delete=models.CASCADE, related_name="rain_years")
+    year = models.PositiveSmallIntegerField()
+    rain_mm = models.FloatField()
+
+    history = HistoricalRecords()
+
+    class Meta(FarmOwned.Meta):
+        ordering: ClassVar[list[str]] = ["farm", "year"]
+        constraints: ClassVar[list[Any]] = [
+            models.UniqueConstraint(fields=["farm", "year"], name="rain_year_once"),
+            models.CheckConstraint(
+                condition=models.Q(year__range=(1950, 2100), rain_mm__range=(0, 20_000)),
+                name="rain_year_in_range",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.rain_mm:g} mm in {self.year}"
+
+
 class SitingSettings(FarmOwned):
     """How spots of a block are looked for: zones, purpose, and what a probe keeps away from.
 

@@ -25,7 +25,9 @@ from server.siting.reading import ColumnRole, LayerReading, LengthUnit, SpeedUni
 
 M_S_PER = {SpeedUnit.M_S: 1.0, SpeedUnit.KM_H: 1 / 3.6, SpeedUnit.MPH: 0.44704}
 M_PER = {LengthUnit.M: 1.0, LengthUnit.FT: MM_PER_FOOT / 1000, LengthUnit.IN: MM_PER_INCH / 1000}
-GRID_SIGNS = (b"II*\x00", b"MM\x00*", b"II+\x00", b"MM\x00+")
+# Of GeoTIFF in both byte orders and both sizes, of PNG and of JPEG.
+GRID_SIGNS = (b"II*\x00", b"MM\x00*", b"II+\x00", b"MM\x00+", b"\x89PNG", b"\xff\xd8\xff")
+CORNERS = 4
 
 
 @dataclass(frozen=True)
@@ -63,7 +65,7 @@ def read_frame(path: Path, *, sample: bool, band: int = 1) -> PointFrame:
         head = file.read(512)
     if head[:2] == b"PK":
         return read_point_shapefile(path, sample=sample)
-    if head[:4] in GRID_SIGNS or head.lstrip().lower().startswith(b"ncols"):
+    if head.startswith(GRID_SIGNS) or head.lstrip().lower().startswith(b"ncols"):
         return read_grid(path, sample=sample, band=band)
     if head.lstrip(b"\xef\xbb\xbf \r\n\t")[:1] == b"{":
         return read_point_geojson(path, sample=sample)
@@ -83,6 +85,8 @@ def read_layer(path: Path, reading: LayerReading, *, sample: bool = False) -> La
     value = _values(frame, reading)
     if x is None or y is None or value is None:
         raise _missing(reading)
+    if not frame.placed:
+        x, y = _between(x, y, reading)
     lon, lat = _positions(x, y, reading, frame.projection)
     there = np.isfinite(lon) & np.isfinite(lat)
     if not there.any():
@@ -103,6 +107,34 @@ def read_layer(path: Path, reading: LayerReading, *, sample: bool = False) -> La
         _part(None if speed is None else speed * M_S_PER[reading.speed_unit], there),
         _part(width, there),
         int((~there).sum()),
+    )
+
+
+def _between(across: Floats, down: Floats, reading: LayerReading) -> tuple[Floats, Floats]:
+    """Positions of a picture's cells between its corners, in straight lines."""
+    if len(reading.corners) != CORNERS:
+        raise RequestError(
+            sentence("The picture does not say where it lies."),
+            (
+                Problem(
+                    field="corners",
+                    message=sentence(
+                        "Enter where its corners lie: upper left, upper right, lower right, lower "
+                        "left."
+                    ),
+                ),
+            ),
+        )
+    upper_left, upper_right, lower_right, lower_left = reading.corners
+    shares = (
+        ((1 - across) * (1 - down), upper_left),
+        (across * (1 - down), upper_right),
+        (across * down, lower_right),
+        ((1 - across) * down, lower_left),
+    )
+    return (
+        sum((share * corner.east for share, corner in shares), np.zeros_like(across)),
+        sum((share * corner.north for share, corner in shares), np.zeros_like(across)),
     )
 
 

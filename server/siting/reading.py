@@ -33,11 +33,19 @@ class LengthUnit(StrEnum):
     IN = "in"
 
 
+class Corner(Body):
+    """A corner of a picture: longitude and latitude, or metres of the projection."""
+
+    east: float = Field(ge=-1e8, le=1e8)
+    north: float = Field(ge=-1e8, le=1e8)
+
+
 class LayerReading(Body):
     """``columns`` names a column for each role that the file has; ``projection`` is an EPSG number
     or empty for longitude and latitude. ``unit`` and ``bushel_lb`` are for yields; ``flow`` says
     that the value is the flow of the crop [kg/s] and not a yield. ``width_m`` is the swath where no
-    column tells it. ``rain_mm`` fell in the season. A grid has a ``band``.
+    column tells it. ``rain_mm`` fell in the season. A grid has a ``band``;
+    a picture that does not say where it lies its ``corners``, clockwise from the upper left.
     """
 
     kind: LayerKind
@@ -54,3 +62,4 @@ class LayerReading(Body):
     width_m: float | None = Field(default=None, gt=0, le=60)
     rain_mm: float | None = Field(default=None, ge=0, le=20_000)
     band: int = Field(default=1, ge=1, le=50)
+    corners: list[Corner] = Field(default_factory=list, max_length=4)

@@ -325,8 +325,10 @@ class SpotInstrumentIn(Body):
 
 
 class SpotSoil(Schema):
-    """A soil of the library at a spot; ``surveyed`` where nobody saw it."""
+    """A soil of the library at a spot: of a zone of the map, or else of the block or a core;
+    ``surveyed`` where nobody saw it."""
 
+    of_zone: bool
     id: int
     name: str
     surveyed: bool
@@ -512,11 +514,51 @@ class CoverGroupOut(Schema):
     blocks: list[CoverBlockOut]
 
 
+class RainYearIn(Body):
+    year: int = Field(ge=1950, le=2100)
+    rain_mm: float = Field(ge=0, le=20_000)
+
+
+class RainYearsIn(Body):
+    """All years of the farm; those that are not told are forgotten."""
+
+    years: list[RainYearIn] = Field(max_length=200)
+
+
+class RainYearOut(Schema):
+    """``rain_mm`` as entered and ``weather_mm`` of the farm's weather; null where not known."""
+
+    year: int
+    rain_mm: float | None
+    weather_mm: float | None
+
+
+class RainFileOut(Schema):
+    """Years of a file."""
+
+    years: list[RainYearIn]
+    saved: bool
+
+
+class SpotLine(Schema):
+    """A chosen spot and how far it is: core, probe, settling, checks by hand."""
+
+    id: int
+    name: str
+    block: str
+    core_on: date | None
+    instrument: str
+    status: LifeStatus | None
+    settled_at: datetime | None
+    next_check: date | None
+
+
 class CoverOut(Schema):
-    """Groups, those first where one more site tells most."""
+    """Groups, those first where one more site tells most; chosen spots by their blocks."""
 
     currency: str
     groups: list[CoverGroupOut]
+    spots: list[SpotLine]
 
 
 class SitingOut(Schema):

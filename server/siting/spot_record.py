@@ -1,10 +1,11 @@
 """What became of a spot: its core, its probe settling, checks by hand, and whether it stays."""
 
-from datetime import datetime, timedelta
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from core.instrument.kinds import InstrumentKind, kinds
-from core.instrument.life import LogKind, installed_at, life_status
+from core.instrument.life import LifeStatus, LogKind, installed_at, life_status
 from core.instrument.site import Site
 from core.sentence import sentence
 from core.siting.hand_check import (
@@ -33,6 +34,7 @@ from server.siting.schemas import (
     SpotCoreIn,
     SpotDecisionIn,
     SpotDecisionOut,
+    SpotLine,
     SpotRecord,
     SpotStanding,
 )
@@ -58,33 +60,77 @@ def spot_record(access: Access, spot_id: int) -> SpotRecord:
     NotFound
     """
     row = find_spot(access, spot_id)
-    zone = ZoneInfo(access.farm.time_zone)
     checks = list(row.checks.select_related("made_by").prefetch_related("depths"))
-    installed = settled = status = None
-    depths: list[float] = []
-    if row.instrument is not None:
-        log = [e.entry for e in row.instrument.events.all()]
-        settles = kinds()[InstrumentKind(row.instrument.kind)].settles_days
-        installed = installed_at(log, access.now())
-        settled = installed + timedelta(days=settles) if installed else None
-        status = life_status(log, settles, access.now())
-        depths = [c.depth_mm or 0.0 for c in soil_channels(row.instrument)]
-    settled_on = settled.astimezone(zone).date() if settled else None
+    life = spot_life(access, row)
     return SpotRecord(
         core_on=row.core_on,
         soil=spot_soil(row.soil) if row.soil else None,
         instrument=row.instrument.label if row.instrument else "",
-        installed_at=installed,
-        settled_at=settled,
-        status=status,
-        next_check=next_check(settled_on, [c.at.astimezone(zone).date() for c in checks])
+        installed_at=life.installed_at,
+        settled_at=life.settled_at,
+        status=life.status,
+        next_check=life.next_check,
+        depths_mm=[c.depth_mm or 0.0 for c in soil_channels(row.instrument)]
         if row.instrument
-        else None,
-        depths_mm=depths,
+        else [],
         checks=[_check_out(c) for c in checks],
         decisions=[_decision_out(d) for d in row.decisions.select_related("made_by", "moved_to")],
         standing=standing_in(access, row.block_id) if row.instrument else None,
     )
+
+
+@dataclass(frozen=True)
+class SpotLife:
+    """How far a spot's probe is; all None where none stands there."""
+
+    installed_at: datetime | None
+    settled_at: datetime | None
+    status: LifeStatus | None
+    next_check: date | None
+
+
+def spot_life(access: Access, row: ProbeSpot) -> SpotLife:
+    """When a spot's probe was put in, when it settles, and when it is to be checked by hand.
+
+    The events of the instrument and the spot's checks should be prefetched where many are asked.
+    """
+    if row.instrument is None:
+        return SpotLife(None, None, None, None)
+    zone = ZoneInfo(access.farm.time_zone)
+    log = [e.entry for e in row.instrument.events.all()]
+    settles = kinds()[InstrumentKind(row.instrument.kind)].settles_days
+    installed = installed_at(log, access.now())
+    settled = installed + timedelta(days=settles) if installed else None
+    return SpotLife(
+        installed,
+        settled,
+        life_status(log, settles, access.now()),
+        next_check(
+            settled.astimezone(zone).date() if settled else None,
+            [c.at.astimezone(zone).date() for c in row.checks.all()],
+        ),
+    )
+
+
+def spot_lines(access: Access) -> list[SpotLine]:
+    """The farm's chosen spots, by their blocks."""
+    rows = ProbeSpot.objects.for_farm(access.farm).select_related("block", "instrument")
+    lines = []
+    for row in rows.prefetch_related("checks", "instrument__events").order_by("block__name", "pk"):
+        life = spot_life(access, row)
+        lines.append(
+            SpotLine(
+                id=row.pk,
+                name=row.name,
+                block=row.block.name,
+                core_on=row.core_on,
+                instrument=row.instrument.label if row.instrument else "",
+                status=life.status,
+                settled_at=life.settled_at,
+                next_check=life.next_check,
+            )
+        )
+    return lines
 
 
 def _check_out(row: SpotCheck) -> SpotCheckOut:

@@ -217,3 +217,60 @@ def test_what_is_stored_is_not_read_in_another_way(bench: Bench) -> None:
     bench.store(up)
     refused = bench.read(up, status=422, name="other")
     assert "stored" in refused["message"]
+
+
+def picture(bands: int = 3, driver: str = "PNG") -> bytes:
+    """A picture of the west of Quern Field dark and the east light in its second band."""
+    value = np.zeros((bands, 66, 66), np.uint8)
+    value[1 if bands > 1 else 0, :, 33:] = 200
+    with rasterio.MemoryFile() as memory:
+        with memory.open(driver=driver, width=66, height=66, count=bands, dtype="uint8") as grid:
+            grid.write(value)
+        return bytes(memory.read())
+
+
+def corners(*metres: tuple[float, float]) -> list[dict[str, float]]:
+    ring = polygon(*metres)["coordinates"][0][:-1]
+    return [{"east": lon, "north": lat} for lon, lat in ring]
+
+
+# From the upper left, clockwise.
+GROUND = corners((790, 480), (1120, 480), (1120, 150), (790, 150))
+
+
+@pytest.mark.parametrize(("driver", "name"), [("PNG", "ndvi.png"), ("JPEG", "ndvi.jpg")])
+def test_a_picture_is_placed_by_its_corners(bench: Bench, driver: str, name: str) -> None:
+    up = bench.upload(picture(driver=driver), name)
+    assert (up["look"]["placed"], up["reading"]["kind"]) == (False, "vegetation index")
+    assert "Enter where its corners lie" in up["look"]["problem"]
+    columns = {**up["reading"]["columns"], "value": "band 2"}
+    read = bench.read(up, corners=GROUND, band=2, columns=columns)
+    assert (read["look"]["problem"], read["look"]["near"]) == ("", "Quern Field")
+    assert bench.store(read)["state"] == "stored"
+    layer = bench.siting()["layers"][0]
+    assert layer["facts"]["low"] == pytest.approx(0, abs=8)
+    assert layer["facts"]["high"] == pytest.approx(200, abs=8)
+    # The middle of the picture lies 955 m along the plan: the light part begins there.
+    assert layer["facts"]["mean"] == pytest.approx(200 * (1120 - 955) / 320, rel=0.12)
+
+
+def test_corners_turned_half_round_turn_the_picture(bench: Bench) -> None:
+    up = bench.upload(picture(1), "index.png")
+    turned = [*GROUND[2:], *GROUND[:2]]
+    read = bench.read(up, corners=turned)
+    path = f"{BASE}/layer-files/{up['summary']['id']}"
+    bench.api.post(f"{path}/store", {}, status=202)
+    bench.run_jobs()
+    found = bench.siting()
+    zones = {z["zone"]: z["medians"][read["reading"]["name"]] for z in found["zones"]}
+    west = bench.api.get(
+        f"{BASE}/blocks/{bench.block}/siting/spot?"
+        + "longitude={}&latitude={}".format(*polygon((860, 300))["coordinates"][0][0])
+    )
+    assert zones[west["zone"]] > 150
+
+
+def test_three_corners_are_no_place(bench: Bench) -> None:
+    up = bench.upload(picture(1), "index.png")
+    assert "corners lie" in bench.read(up, corners=GROUND[:3])["look"]["problem"]
+    bench.read(up, 422, corners=[*GROUND, GROUND[0]])

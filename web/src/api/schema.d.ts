@@ -344,6 +344,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/rain-years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rain of the years of layers, as entered and by the farm's weather
+         * @description Rain of the years of layers, as entered and by the farm's weather.
+         */
+        get: operations["rain_years"];
+        /** Put rain years */
+        put: operations["put_rain_years"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/farms/{slug}/rain-years/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Years of a table; added to the farm's only when asked
+         * @description Years of a table; added to the farm's only when asked.
+         */
+        post: operations["import_rain_years"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/layer-files": {
         parameters: {
             query?: never;
@@ -2865,6 +2906,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/farms/{slug}/blocks/{block_id}/like": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What the block's like that have sites tell
+         * @description What the block's like that have sites tell.
+         */
+        get: operations["like_blocks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/farms/{slug}/blocks/{block_id}/application": {
         parameters: {
             query?: never;
@@ -4245,7 +4306,7 @@ export interface components {
          * @description What an act did, one name for each kind of entry.
          * @enum {string}
          */
-        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "layer_file_uploaded" | "layer_reading_changed" | "layer_file_stored" | "layer_file_deleted" | "layer_changed" | "layer_deleted" | "survey_imported" | "survey_deleted" | "siting_changed" | "spot_chosen" | "spot_removed" | "spot_installed" | "spot_core_recorded" | "spot_checked" | "spot_check_removed" | "spot_kept" | "spot_moved" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
+        Done: "block_added" | "block_changed" | "block_split" | "paddy_changed" | "paddy_removed" | "threshold_changed" | "nitrogen_applied" | "steering_changed" | "steering_removed" | "stem_round_added" | "stem_round_kept" | "stem_round_unkept" | "stem_round_removed" | "less_water_changed" | "less_water_removed" | "cut_plan_changed" | "cut_plan_removed" | "outline_changed" | "map_feature_added" | "map_feature_removed" | "soil_added" | "soil_changed" | "soil_removed" | "soil_assigned" | "refill_rule_set" | "crop_added" | "crop_changed" | "crop_removed" | "season_added" | "season_changed" | "season_removed" | "observation_added" | "observation_removed" | "instrument_added" | "instrument_changed" | "sensor_excluded" | "sensor_included" | "calibration_applied" | "photo_added" | "photo_removed" | "log_entry_added" | "log_entry_removed" | "round_added" | "round_changed" | "round_removed" | "visit_recorded" | "readings_entered" | "readings_reviewed" | "layer_file_uploaded" | "layer_reading_changed" | "layer_file_stored" | "layer_file_deleted" | "layer_changed" | "layer_deleted" | "survey_imported" | "survey_deleted" | "rain_years_changed" | "siting_changed" | "spot_chosen" | "spot_removed" | "spot_installed" | "spot_core_recorded" | "spot_checked" | "spot_check_removed" | "spot_kept" | "spot_moved" | "file_uploaded" | "file_imported" | "file_deleted" | "layout_deleted" | "logger_added" | "logger_token_renewed" | "logger_revoked" | "catch_cans_added" | "catch_cans_removed" | "finding_confirmed" | "finding_dismissed" | "finding_done" | "advice_accepted" | "advice_adjusted" | "advice_skipped" | "irrigation_scheduled" | "irrigation_started" | "irrigation_logged" | "irrigation_changed" | "irrigation_cancelled" | "position_added" | "position_removed" | "hold_added" | "network_changed" | "run_sheet_planned" | "run_sheet_taken" | "run_sheet_discarded" | "run_sheet_changed" | "run_sheet_announced" | "valve_control_on" | "valve_control_off" | "controller_added" | "controller_token_renewed" | "controller_revoked" | "valve_added" | "valve_changed" | "valve_removed" | "valve_opened" | "valve_closed" | "valve_alarm_confirmed" | "emergency_stop" | "emergency_stop_released" | "et_entered" | "rain_entered" | "weather_entered" | "weather_imported" | "station_changed" | "person_added" | "role_changed" | "person_removed" | "invitation_renewed" | "setup_step_skipped" | "setup_step_reopened";
         /**
          * EntryOut
          * @description An entry. ``about`` is the name of what was changed as it was then; ``block_id`` the block
@@ -4335,14 +4396,21 @@ export interface components {
         };
         /**
          * CoverOut
-         * @description Groups, those first where one more site tells most.
+         * @description Groups, those first where one more site tells most; chosen spots by their blocks.
          */
         CoverOut: {
             /** Currency */
             currency: string;
             /** Groups */
             groups: components["schemas"]["CoverGroupOut"][];
+            /** Spots */
+            spots: components["schemas"]["SpotLine"][];
         };
+        /**
+         * LifeStatus
+         * @enum {string}
+         */
+        LifeStatus: "prepared" | "settling" | "in service" | "suspect" | "retired";
         /**
          * SlopeClass
          * @description Classes of FAO (2006), Guidelines for soil description, 4th ed., table 7; joined as blocks
@@ -4350,6 +4418,27 @@ export interface components {
          * @enum {string}
          */
         SlopeClass: "level" | "gentle" | "sloping" | "steep";
+        /**
+         * SpotLine
+         * @description A chosen spot and how far it is: core, probe, settling, checks by hand.
+         */
+        SpotLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Block */
+            block: string;
+            /** Core On */
+            core_on: string | null;
+            /** Instrument */
+            instrument: string;
+            status: components["schemas"]["LifeStatus"] | null;
+            /** Settled At */
+            settled_at: string | null;
+            /** Next Check */
+            next_check: string | null;
+        };
         /**
          * SystemKind
          * @enum {string}
@@ -4428,6 +4517,43 @@ export interface components {
             };
         };
         /**
+         * RainYearOut
+         * @description ``rain_mm`` as entered and ``weather_mm`` of the farm's weather; null where not known.
+         */
+        RainYearOut: {
+            /** Year */
+            year: number;
+            /** Rain Mm */
+            rain_mm: number | null;
+            /** Weather Mm */
+            weather_mm: number | null;
+        };
+        /** RainYearIn */
+        RainYearIn: {
+            /** Year */
+            year: number;
+            /** Rain Mm */
+            rain_mm: number;
+        };
+        /**
+         * RainYearsIn
+         * @description All years of the farm; those that are not told are forgotten.
+         */
+        RainYearsIn: {
+            /** Years */
+            years: components["schemas"]["RainYearIn"][];
+        };
+        /**
+         * RainFileOut
+         * @description Years of a file.
+         */
+        RainFileOut: {
+            /** Years */
+            years: components["schemas"]["RainYearIn"][];
+            /** Saved */
+            saved: boolean;
+        };
+        /**
          * BlockPoints
          * @description What became of a file in one block.
          */
@@ -4486,6 +4612,16 @@ export interface components {
          * @enum {string}
          */
         ColumnRole: "east" | "north" | "value" | "moisture" | "speed" | "width" | "time";
+        /**
+         * Corner
+         * @description A corner of a picture: longitude and latitude, or metres of the projection.
+         */
+        Corner: {
+            /** East */
+            east: number;
+            /** North */
+            north: number;
+        };
         /** LayerFileDetail */
         LayerFileDetail: {
             summary: components["schemas"]["LayerFileOut"];
@@ -4500,8 +4636,9 @@ export interface components {
         /**
          * LayerLook
          * @description ``near`` is the block nearest to the points, ``away_km`` how far that is (0 inside), and
-         *     ``swapped_km`` how far it would be with the axes exchanged. ``problem`` keeps the file from
-         *     being read as it stands.
+         *     ``swapped_km`` how far it would be with the axes exchanged. ``placed`` is false for a
+         *     picture that does not say where it lies. ``problem`` keeps the file from being read as it
+         *     stands.
          */
         LayerLook: {
             /** Headings */
@@ -4518,6 +4655,11 @@ export interface components {
             away_km: number | null;
             /** Swapped Km */
             swapped_km: number | null;
+            /**
+             * Placed
+             * @default true
+             */
+            placed: boolean;
             /** Low */
             low: number | null;
             /** High */
@@ -4533,7 +4675,8 @@ export interface components {
          * @description ``columns`` names a column for each role that the file has; ``projection`` is an EPSG number
          *     or empty for longitude and latitude. ``unit`` and ``bushel_lb`` are for yields; ``flow`` says
          *     that the value is the flow of the crop [kg/s] and not a yield. ``width_m`` is the swath where no
-         *     column tells it. ``rain_mm`` fell in the season. A grid has a ``band``.
+         *     column tells it. ``rain_mm`` fell in the season. A grid has a ``band``;
+         *     a picture that does not say where it lies its ``corners``, clockwise from the upper left.
          */
         LayerReading: {
             kind: components["schemas"]["LayerKind"];
@@ -4577,6 +4720,8 @@ export interface components {
              * @default 1
              */
             band: number;
+            /** Corners */
+            corners?: components["schemas"]["Corner"][];
         };
         /**
          * LengthUnit
@@ -5105,9 +5250,12 @@ export interface components {
         };
         /**
          * SpotSoil
-         * @description A soil of the library at a spot; ``surveyed`` where nobody saw it.
+         * @description A soil of the library at a spot: of a zone of the map, or else of the block or a core;
+         *     ``surveyed`` where nobody saw it.
          */
         SpotSoil: {
+            /** Of Zone */
+            of_zone: boolean;
             /** Id */
             id: number;
             /** Name */
@@ -5155,11 +5303,6 @@ export interface components {
          * @enum {string}
          */
         HandWay: "oven-dried core" | "portable sensor" | "feel";
-        /**
-         * LifeStatus
-         * @enum {string}
-         */
-        LifeStatus: "prepared" | "settling" | "in service" | "suspect" | "retired";
         /**
          * ProbeStanding
          * @description How a probe lies to the mean of all: ``difference`` and its ``spread`` over time, as shares
@@ -10913,13 +11056,56 @@ export interface components {
             high: number;
             fit: components["schemas"]["UseFit"];
         };
-        /** AdoptUseIn */
+        /**
+         * AdoptUseIn
+         * @description ``like_block_id`` is the block that it was seen on, for one without a site.
+         */
         AdoptUseIn: {
             /**
              * Reason
              * @default
              */
             reason: string;
+            /** Like Block Id */
+            like_block_id?: number | null;
+        };
+        /**
+         * LikeBlockOut
+         * @description A like block that has sites; ``use`` is null where too few days tell it.
+         */
+        LikeBlockOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Sites */
+            sites: string[];
+            now: components["schemas"]["RootZoneOut"];
+            use: components["schemas"]["UseSeenOut"] | null;
+        };
+        /**
+         * LikesOut
+         * @description A block beside those of the same crop, soil, slope and irrigation system that have sites.
+         */
+        LikesOut: {
+            /** Sites */
+            sites: string[];
+            now: components["schemas"]["RootZoneOut"];
+            /** Like */
+            like: components["schemas"]["LikeBlockOut"][];
+        };
+        /**
+         * RootZoneOut
+         * @description Where a root zone stands: water missing [mm] and its spread; ``used_share`` is of the
+         *     available water. Null where it is not known.
+         */
+        RootZoneOut: {
+            /** Deficit Mm */
+            deficit_mm: number | null;
+            /** Sigma Mm */
+            sigma_mm: number | null;
+            /** Used Share */
+            used_share: number | null;
         };
         /**
          * ApplicationFit
@@ -15053,6 +15239,226 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InstrumentChoiceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    rain_years: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RainYearOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    put_rain_years: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RainYearsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RainYearOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    import_rain_years: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Dry Run
+                     * @default true
+                     */
+                    dry_run?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RainFileOut"];
                 };
             };
             /** @description Unauthorized */
@@ -26436,6 +26842,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    like_blocks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                block_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikesOut"];
                 };
             };
             /** @description Unauthorized */

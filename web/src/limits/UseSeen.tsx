@@ -59,10 +59,12 @@ interface SheetProps {
   block: number;
   name: string;
   use: UseSeenData;
+  /** The block that it was seen on, where that is another. */
+  like?: number;
   close: () => void;
 }
 
-function AdoptSheet({ block, name, use, close }: SheetProps) {
+export function AdoptSheet({ block, name, use, like, close }: SheetProps) {
   const { farm } = useSignedIn();
   const adopt = useAdoptUse(farm.slug, block);
   const [reason, setReason] = useState("");
@@ -70,7 +72,7 @@ function AdoptSheet({ block, name, use, close }: SheetProps) {
     <FormSheet
       title={t("limits.adoptUseOf", { name })}
       close={close}
-      save={() => adopt.mutate({ reason }, { onSuccess: close })}
+      save={() => adopt.mutate({ reason, like_block_id: like ?? null }, { onSuccess: close })}
       words={t("limits.adopt")}
       pending={adopt.isPending}
     >

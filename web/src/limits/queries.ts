@@ -196,3 +196,18 @@ export function useUnsee(slug: string, id: number, season: number) {
     ),
   );
 }
+
+export type RootZone = Schemas["RootZoneOut"];
+
+/** A block beside its like that have sites. */
+export function useLikeBlocks(slug: string, block: number) {
+  return useQuery({
+    queryKey: ["farm", slug, "like-blocks", block],
+    queryFn: () =>
+      answered(
+        client.GET("/api/farms/{slug}/blocks/{block_id}/like", {
+          params: { path: { slug, block_id: block } },
+        }),
+      ),
+  });
+}

@@ -87,14 +87,21 @@ export function CoverTable({ cover }: { cover: Cover }) {
 
 /** The sites of a group; a block without one goes by those of its like. */
 function Sites({ group }: { group: Cover["groups"][number] }) {
+  const { farm } = useSignedIn();
   if (group.sites === 0) return <Text color="rust">{t("siting.noSite")}</Text>;
-  const without = group.blocks.filter((b) => b.sites.length === 0).map((b) => b.name);
+  const without = group.blocks.filter((b) => b.sites.length === 0);
   return (
     <>
       <Text>{group.blocks.flatMap((b) => b.sites).join(", ")}</Text>
       {without.length > 0 && (
         <Text fontSize="sm" color="inkSoft">
-          {t("siting.standForToo", { blocks: without.join(", ") })}
+          {t("siting.borrowing")}{" "}
+          {without.map((b, i) => (
+            <Fragment key={b.id}>
+              {i > 0 && ", "}
+              <Link to={`/${farm.slug}/blocks/${b.id}/limits`}>{b.name}</Link>
+            </Fragment>
+          ))}
         </Text>
       )}
     </>

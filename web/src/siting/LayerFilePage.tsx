@@ -90,6 +90,7 @@ function Detail({ detail }: { detail: LayerFileDetail }) {
             reading={reading}
             headings={look.headings}
             projection={look.projection}
+            placed={look.placed ?? true}
             change={setReading}
             error={read.error ?? store.error}
             fixed={!editable}

@@ -2,6 +2,7 @@ import { Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
 import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
+import { CornerFields } from "./CornerFields";
 import type { LayerReading } from "./queries";
 import { t } from "./t";
 import { typedNumber } from "./typedNumber";
@@ -26,13 +27,23 @@ interface Props {
   reading: LayerReading;
   headings: string[];
   projection: string;
+  /** Whether the file says where it lies; a picture may not. */
+  placed: boolean;
   change: (reading: LayerReading) => void;
   error: Error | null;
   fixed: boolean;
 }
 
 /** How a file is read: what it is of, which column is what, in which units and projection. */
-export function ReadingFields({ reading, headings, projection, change, error, fixed }: Props) {
+export function ReadingFields({
+  reading,
+  headings,
+  projection,
+  placed,
+  change,
+  error,
+  fixed,
+}: Props) {
   const problems = problemsOf(error);
   const isYield = reading.kind === "yield";
   const set = (part: Partial<LayerReading>) => change({ ...reading, ...part });
@@ -182,6 +193,28 @@ export function ReadingFields({ reading, headings, projection, change, error, fi
             />
           )}
         </>
+      )}
+      {headings.some((h) => h.startsWith("band ")) && (
+        <Line
+          label={t("siting.band")}
+          value={String(reading.band ?? 1)}
+          disabled={fixed}
+          change={(v) => {
+            const band = typedNumber(v) ?? 1;
+            set({ band, columns: { ...columns, value: `band ${band}` } });
+          }}
+          error={problems["band"]}
+          help={t("siting.bandHelp")}
+          numeric
+        />
+      )}
+      {!placed && (
+        <CornerFields
+          corners={reading.corners ?? []}
+          change={(corners) => set({ corners })}
+          fixed={fixed}
+          error={problems["corners"]}
+        />
       )}
       {!fixed && (
         <Tick

@@ -7,6 +7,8 @@ import { useSignedIn } from "../session/context";
 import { shownDay } from "../time/enteredDate";
 import { count } from "../units/format";
 import { CoverTable } from "./CoverTable";
+import { RainYears } from "./RainYears";
+import { SpotList } from "./SpotList";
 import { useCover, useLayerFiles, useUploadLayer } from "./queries";
 import { FILE_STATES } from "./fileStates";
 import { t } from "./t";
@@ -27,7 +29,7 @@ export function SitingOverview() {
       {may("set_up_ground") && (
         <Box mt="4">
           <FileButton
-            accept=".csv,.tsv,.txt,.zip,.geojson,.json,.tif,.tiff,.asc"
+            accept=".csv,.tsv,.txt,.zip,.geojson,.json,.tif,.tiff,.asc,.png,.jpg,.jpeg"
             file={null}
             label={t("siting.importALayer")}
             choose={(file) =>
@@ -45,6 +47,7 @@ export function SitingOverview() {
         </Box>
       )}
       <CoverTable cover={cover.data} />
+      <SpotList spots={cover.data.spots} />
       <Heading as="h2" size="md" mt="6">
         {t("siting.layerFiles")}
       </Heading>
@@ -85,6 +88,7 @@ export function SitingOverview() {
           </Table.Root>
         </Table.ScrollArea>
       )}
+      <RainYears />
     </Box>
   );
 }

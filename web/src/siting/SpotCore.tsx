@@ -37,7 +37,11 @@ export function SpotCore({ sheet, record }: { sheet: SpotSheet; record: SpotReco
         {sheet.expected && (
           <Soil
             title={
-              sheet.expected.surveyed ? t("siting.expectedBySurvey") : t("siting.expectedOfBlock")
+              sheet.expected.surveyed
+                ? t("siting.expectedBySurvey")
+                : sheet.expected.of_zone
+                  ? t("siting.expectedByZone")
+                  : t("siting.expectedOfBlock")
             }
             soil={sheet.expected}
           />
@@ -90,7 +94,7 @@ function CoreForm({ sheet, close }: { sheet: SpotSheet; close: () => void }) {
   const [rows, setRows] = useState<Row[]>([EMPTY, EMPTY]);
   const [name, setName] = useState("");
   const [forBlock, setForBlock] = useState(false);
-  const [describes, setDescribes] = useState(sheet.expected?.surveyed ?? false);
+  const [describes, setDescribes] = useState(false);
   const problems = problemsOf(save.error);
   const told = rows.filter((r) => r.bottom.trim() !== "");
   const put = (place: number, part: Partial<Row>) =>

@@ -21,7 +21,15 @@ export function SpotStanding({ sheet, record }: { sheet: SpotSheet; record: Spot
         {t("siting.keptOrMoved")}
       </Heading>
       {standing ? (
-        <Standing standing={standing} own={sheet.spot.instrument} />
+        <>
+          <Standing standing={standing} own={sheet.spot.instrument} />
+          {sheet.spot.instrument !== null &&
+            !standing.probes.some((p) => p.instrument === sheet.spot.instrument) && (
+              <Text fontSize="sm" mt="1">
+                {t("siting.notComparedYet")}
+              </Text>
+            )}
+        </>
       ) : (
         <Text fontSize="sm" color="inkSoft" maxW="75ch">
           {t("siting.noStanding")}

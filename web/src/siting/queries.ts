@@ -20,6 +20,7 @@ export type Purpose = SitingSettings["purpose"];
 export type ExclusionKind = NonNullable<Spot["kept_off"]>;
 export type Cover = Schemas["CoverOut"];
 export type SpotSheet = Schemas["SpotSheet"];
+export type RainYear = Schemas["RainYearOut"];
 export type SpotRecord = Schemas["SpotRecord"];
 export type SpotSoil = Schemas["SpotSoil"];
 export type KindChoice = Schemas["KindChoiceOut"];
@@ -320,4 +321,38 @@ export function useDecide(slug: string, spot: number) {
       }),
     ),
   );
+}
+
+export function useRainYears(slug: string) {
+  return useQuery({
+    queryKey: ["farm", slug, "rain-years"],
+    queryFn: () =>
+      answered(client.GET("/api/farms/{slug}/rain-years", { params: { path: { slug } } })),
+  });
+}
+
+export function usePutRain(slug: string) {
+  return useChange(slug, (years: Schemas["RainYearIn"][]) =>
+    answered(
+      client.PUT("/api/farms/{slug}/rain-years", { params: { path: { slug } }, body: { years } }),
+    ),
+  );
+}
+
+/** Years of a table, looked at; they are saved with the others. */
+export function useImportRain(slug: string) {
+  return useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append("file", file);
+      form.append("dry_run", "true");
+      return answered(
+        client.POST("/api/farms/{slug}/rain-years/file", {
+          params: { path: { slug } },
+          body: form as never,
+          bodySerializer: (body) => body as unknown as FormData,
+        }),
+      );
+    },
+  });
 }

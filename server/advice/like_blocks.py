@@ -1,0 +1,86 @@
+"""What a block without a site borrows from its like: where their root zones stand by their probes,
+and the use that their crop has shown."""
+
+from dataclasses import dataclass
+
+from core.advice.answer import Assessment
+from core.learned.use_factor import UseFactor
+from core.sentence import sentence
+from server.advice.answers import answers, load
+from server.advice.refill_seen import block_refill
+from server.base.errors import Problem, RequestError
+from server.blocks.loading import blocks_of
+from server.blocks.models import Block
+from server.farms.access import Access
+from server.siting.cover import like_blocks
+
+# Like blocks that are looked at; the farm's map shows all.
+MOST_LIKE = 6
+
+
+@dataclass(frozen=True)
+class LikeBlock:
+    """A block of the same crop, soil, slope and irrigation system, with the names of its sites.
+
+    ``use`` is None where too few days tell it.
+    """
+
+    block: Block
+    sites: tuple[str, ...]
+    answer: Assessment
+    use: UseFactor | None
+
+
+@dataclass(frozen=True)
+class Likes:
+    """A block's own state, its sites if it has any, and its like that have sites."""
+
+    sites: tuple[str, ...]
+    answer: Assessment
+    like: list[LikeBlock]
+
+
+def likes_of(access: Access, block: Block) -> Likes:
+    """A block beside its like."""
+    own, like = like_blocks(access, block)
+    names = {b.name for b in like[:MOST_LIKE]}
+    rows = [b for b in blocks_of(access.farm) if b.name in names or b.pk == block.pk]
+    found = answers(load(access.farm, rows, access.now()))
+    by_name = {b.name: b for b in rows}
+    return Likes(
+        own.sites,
+        found[block.pk],
+        [
+            LikeBlock(
+                by_name[b.name], b.sites, found[by_name[b.name].pk], _use(access, by_name[b.name])
+            )
+            for b in like[:MOST_LIKE]
+        ],
+    )
+
+
+def _use(access: Access, block: Block) -> UseFactor | None:
+    found = block_refill(access.farm, block)
+    return found.use if found else None
+
+
+def borrowed_from(access: Access, block: Block, like_id: int) -> Block:
+    """The like block whose use a block borrows.
+
+    Raises
+    ------
+    RequestError
+        When the block has a site of its own, or the other is not its like with one.
+    """
+    own, like = like_blocks(access, block)
+    names = {b.name for b in like}
+    found: Block | None = Block.objects.for_farm(access.farm).filter(pk=like_id).first()
+    if own.sites or found is None or found.name not in names:
+        problem = sentence(
+            "A block without a site can borrow from one of the same crop, soil, slope and "
+            "irrigation system that has one."
+        )
+        raise RequestError(
+            sentence("Nothing was changed."), (Problem(field="like_block_id", message=problem),)
+        )
+    return found

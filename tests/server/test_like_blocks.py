@@ -1,0 +1,93 @@
+"""A block without a site borrows from its like."""
+
+from typing import Any
+
+import pytest
+
+from core.learned.use_factor import UseFactor, UseFit
+from server.blocks.models import Block
+from server.farms.access import enter
+from server.farms.models import Farm, Membership, Role
+from server.instruments.models import Instrument
+from server.maps.outlines import block_like
+from tests.server.conftest import Api
+
+BASE = "/farms/thistlewick"
+PROBED = "Long Tye"
+
+
+@pytest.fixture
+def bare(manager: Api, farm: Farm) -> Block:
+    """A block as Long Tye, without a probe."""
+    user = Membership.objects.filter(farm=farm, role=Role.MANAGER)[0].user
+    access = enter(user, farm.slug)
+    pattern = Block.objects.for_farm(farm).get(name=PROBED)
+    return block_like(access, pattern, "New Tye", 90_000, None)
+
+
+def likes(api: Api, block: Block) -> Any:
+    return api.get(f"{BASE}/blocks/{block.pk}/like")
+
+
+def test_a_bare_block_is_shown_beside_its_like(manager: Api, farm: Farm, bare: Block) -> None:
+    found = likes(manager, bare)
+    assert found["sites"] == []
+    (like,) = found["like"]
+    assert (like["name"], like["sites"]) == (PROBED, ["Probe L1"])
+    board = {r["name"]: r for r in manager.get(f"{BASE}/board")["rows"]}
+    assert like["now"]["deficit_mm"] == board[PROBED]["answer"]["deficit_mm"]
+    assert found["now"]["deficit_mm"] == board["New Tye"]["answer"]["deficit_mm"]
+    own = Block.objects.for_farm(farm).get(name=PROBED)
+    assert likes(manager, own)["sites"] == ["Probe L1"]
+
+
+def test_another_crop_slope_or_soil_is_no_like(manager: Api, farm: Farm, bare: Block) -> None:
+    bare.slope_percent = 9
+    bare.save()
+    assert likes(manager, bare)["like"] == []
+
+
+def seen(monkeypatch: pytest.MonkeyPatch, share: float) -> None:
+    """What the like's crop is taken to have shown."""
+    found = UseFactor(days=20, share=share, low=share - 0.02, high=share + 0.02)
+
+    class Shown:
+        use = found
+
+    for place in ("like_blocks", "adopt_use"):
+        monkeypatch.setattr(f"server.advice.{place}.block_refill", lambda *_: Shown())
+
+
+def test_the_use_of_its_like_becomes_its_kc(
+    manager: Api, farm: Farm, bare: Block, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    seen(monkeypatch, 0.8)
+    assert likes(manager, bare)["like"][0]["use"]["fit"] == str(UseFit.DIFFERS)
+    like = Block.objects.for_farm(farm).get(name=PROBED)
+    before = bare.seasons.order_by("-planted_on")[0]
+    body = {"reason": "as its like", "like_block_id": like.pk}
+    manager.post(f"{BASE}/blocks/{bare.pk}/use", body, 201)
+    season = bare.seasons.get(pk=before.pk)
+    assert season.farm_crop is not None
+    assert PROBED in season.farm_crop.name
+    assert season.farm_crop.reason == "as its like"
+    assert like.seasons.order_by("-planted_on")[0].farm_crop_id is None
+
+
+def test_only_a_bare_block_borrows_and_only_from_its_like(
+    manager: Api, farm: Farm, bare: Block, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    seen(monkeypatch, 0.8)
+    other = Block.objects.for_farm(farm).get(name="Quern Field")
+    own = Block.objects.for_farm(farm).get(name=PROBED)
+    for block, like in ((bare, other.pk), (own, own.pk), (own, bare.pk), (bare, 10**6)):
+        body = {"reason": "", "like_block_id": like}
+        refused = manager.post(f"{BASE}/blocks/{block.pk}/use", body, 422)
+        assert refused["problems"][0]["field"] == "like_block_id"
+
+
+def test_a_block_with_a_second_probe_has_sites_of_its_own(
+    manager: Api, farm: Farm, bare: Block
+) -> None:
+    Instrument(block=bare, label="N1", kind="granular_matrix").save()
+    assert likes(manager, bare)["sites"] == ["N1"]
