@@ -85,7 +85,7 @@ def _out(
     east_of = np.round((points.x[drawn] - west) / STEP_M).astype("<u2")
     south_of = np.round((north - points.y[drawn]) / STEP_M).astype("<u2")
     return LayerPointsOut(
-        layer=row.name,
+        name=row.name,
         kind=LayerKind(row.kind),
         rain_mm=row.rain_mm,
         used=row.used,

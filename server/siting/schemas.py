@@ -192,7 +192,7 @@ class LayerPointsOut(Schema):
     base 64. ``number`` are the places of the points drawn, 32 bits; null where all are.
     """
 
-    layer: str
+    name: str
     kind: LayerKind
     rain_mm: float | None
     used: bool

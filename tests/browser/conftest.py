@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, ViewportSize, expect
 
 from bench.service import free_port
 from tests.template import copied, copy_again
@@ -32,6 +32,7 @@ CHROMIUM_FLAGS = [
 
 # The machine may be busy with other work; how fast a page is, is not asked here.
 expect.set_options(timeout=60_000)
+PHONE: ViewportSize = {"width": 390, "height": 844}
 # A job waits for the worker to start, and for its turn.
 WORKER_MS = 180_000
 ACTION_MS = 60_000

@@ -58,6 +58,8 @@ VIEWS = {
     "loggers": f"{FARM}/farm/loggers",
     "siting": f"{FARM}/farm/siting",
     "siting of a block": f"{FARM}/blocks/{{surveyed}}/siting",
+    "points of a layer": f"{FARM}/blocks/{{surveyed}}/siting/layers/{{layer}}",
+    "spot": f"{FARM}/spots/{{spot}}",
     "kind of instrument": f"{FARM}/blocks/{{block}}/instrument-choice",
     "layer file": f"{FARM}/layer-files/{{layer_file}}",
     "people": f"{FARM}/farm/people",
@@ -100,13 +102,17 @@ def addresses(signed_in: BrowserContext, base_url: str) -> dict[str, str]:
     rounds = ask.get(f"{base_url}/api/farms/thistlewick/rounds").json()
     layer_files = ask.get(f"{base_url}/api/farms/thistlewick/layer-files").json()
     block = next(r["id"] for r in board if r["name"] == "Quern Field")
+    surveyed = next(r["id"] for r in board if r["name"] == "Long Tye")
+    siting = ask.get(f"{base_url}/api/farms/thistlewick/blocks/{surveyed}/siting").json()
     page_of = ask.get(f"{base_url}/api/farms/thistlewick/blocks/{block}").json()
     numbers = {
         "block": block,
         "rice": next(r["id"] for r in board if r["name"] == "Reed Carr"),
         "vines": next(r["id"] for r in board if r["name"] == "Wick Terrace"),
         "hay": next(r["id"] for r in board if r["name"] == "Sallow Bank"),
-        "surveyed": next(r["id"] for r in board if r["name"] == "Long Tye"),
+        "surveyed": surveyed,
+        "layer": siting["layers"][0]["id"],
+        "spot": spot_with_a_probe(signed_in, base_url, surveyed, siting["spots"][0]["position"]),
         "layer_file": layer_files[0]["id"],
         "soil": soils[0]["id"],
         "instrument": page_of["instruments"][0]["id"],
@@ -116,6 +122,18 @@ def addresses(signed_in: BrowserContext, base_url: str) -> dict[str, str]:
         ],
     }
     return {view: base_url + path.format(**numbers) for view, path in VIEWS.items()}
+
+
+def spot_with_a_probe(
+    context: BrowserContext, base_url: str, block: int, position: list[float]
+) -> int:
+    """A chosen spot at which a probe was put in just now."""
+    farm, (longitude, latitude) = "/api/farms/thistlewick", position
+    body = {"longitude": longitude, "latitude": latitude, "name": "Spot 7", "why": "even"}
+    spot = send(context, base_url, "POST", f"{farm}/blocks/{block}/siting/spots", body)
+    probe = {"label": "Probe L7", "kind": "capacitance_probe", "depths_mm": [100, 300]}
+    send(context, base_url, "POST", f"{farm}/probe-spots/{spot['id']}/instrument", probe)
+    return int(spot["id"])
 
 
 def opened(page: Page, where: str, language: str = "en") -> None:
@@ -364,7 +382,12 @@ DIALOGS = {
     "new person": ("people", ["Add a person"]),
     "choose spot": ("siting of a block", ["Choose this spot"]),
     "distances": ("siting of a block", ["Change distances"]),
-    "clean": ("siting of a block", ["Clean *"]),
+    "draw a zone": ("siting of a block", ["Draw an area"]),
+    "draw around points": ("points of a layer", ["Draw around points"]),
+    "core": ("spot", ["Record a core"]),
+    "check by hand": ("spot", ["Record a check"]),
+    "rain by year": ("siting", ["Enter rain"]),
+    "soil survey": ("soils", ["Soil survey…"]),
 }
 
 

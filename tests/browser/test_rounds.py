@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-PHONE = {"width": 390, "height": 844}
+from tests.browser.conftest import PHONE
 
 
 @pytest.fixture

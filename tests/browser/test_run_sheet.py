@@ -5,11 +5,10 @@ import re
 
 from playwright.sync_api import Browser, Locator, Page, expect
 
-from tests.browser.conftest import WORKER_MS, sign_in
+from tests.browser.conftest import PHONE, WORKER_MS, sign_in
 from tests.server.test_instruments import picture
 
 SHEET = "/thistlewick/irrigation/run-sheet"
-PHONE = {"width": 390, "height": 844}
 
 
 def bar(page: Page, name: str) -> Locator:

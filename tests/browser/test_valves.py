@@ -8,10 +8,9 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from standins.valve_controller import change_field
 from standins.valve_field import read_field, write_field
-from tests.browser.conftest import Demo, send, valve_controller
+from tests.browser.conftest import PHONE, Demo, send, valve_controller
 
 PAGE = "/thistlewick/irrigation/valves"
-PHONE = {"width": 390, "height": 844}
 Happen = Callable[[str, int | None], None]
 
 

@@ -14,7 +14,8 @@ from server.imports.models import FileImport, SavedLayout
 from server.instruments.models import ChannelCalibration, Instrument, InstrumentPhoto
 from server.plan.models import AnnouncedSet, Announcement, FieldPhoto, RunSheet
 from server.readings.models import ReadingReview, Review
-from server.siting.models import LayerFile, ProbeSpot
+from server.siting.models import LayerFile, ProbeSpot, SpotCheck
+from server.surveys.models import SoilSurvey
 from server.valves.models import Valve, ValveAlarm, ValveCommand
 
 
@@ -54,7 +55,10 @@ def add_one_of_each(farm: Farm) -> None:
     FileImport(farm=farm, file_name="a", size=1, layout=layout, sample=sample, state="ready").save()
     LayerFile(farm=farm, file_name="a", size=1, state="looked").save()
     spot = {"position": [3.0565, 56.4037], "purpose": "block", "why": "w", "made_at": now}
-    ProbeSpot(block=probe.block, name="S", **spot).save()
+    chosen = ProbeSpot(block=probe.block, name="S", **spot)
+    chosen.save()
+    SpotCheck(spot=chosen, at=now, way="feel", made_at=now).save()
+    SoilSurvey(farm=farm, file_name="a", made_at=now).save()
 
 
 def _add_finding(farm: Farm, probe: Instrument) -> None:

@@ -5129,8 +5129,8 @@ export interface components {
          *     base 64. ``number`` are the places of the points drawn, 32 bits; null where all are.
          */
         LayerPointsOut: {
-            /** Layer */
-            layer: string;
+            /** Name */
+            name: string;
             kind: components["schemas"]["LayerKind"];
             /** Rain Mm */
             rain_mm: number | null;

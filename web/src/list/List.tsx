@@ -105,7 +105,7 @@ export function List<Row, Key extends string | number>({
         )}
         {tools}
         {actions && (
-          <Flex gap="2" ml="auto">
+          <Flex gap="2" ml="auto" wrap="wrap" justify="end">
             {actions}
           </Flex>
         )}

@@ -102,7 +102,7 @@ function Clean({ block, layer, stored }: { block: number; layer: number; stored:
   return (
     <>
       <Heading as="h1" size="2xl" fontWeight="700" mb="3">
-        {t("siting.cleanPoints", { layer: shown.layer })}
+        {t("siting.cleanPoints", { layer: shown.name })}
       </Heading>
       <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 360px" }} columnGap="7">
         <Box minW="0">
@@ -169,7 +169,7 @@ function Clean({ block, layer, stored }: { block: number; layer: number; stored:
             </Flex>
           )}
           {draft && (
-            <Flex gap="3" align="center" wrap="wrap" mt="2">
+            <Flex as="section" gap="3" align="center" wrap="wrap" mt="2">
               <Button size="sm" disabled={draft.length < 3} onClick={() => around(true)}>
                 {t("siting.leaveOutInside")}
               </Button>
@@ -182,7 +182,7 @@ function Clean({ block, layer, stored }: { block: number; layer: number; stored:
             </Flex>
           )}
         </Box>
-        <Box minW="0">
+        <Box minW="0" mt={{ base: "5", lg: "0" }}>
           {shown.not_checked.map((what) => (
             <Text key={what} fontSize="sm" color="inkSoft" mb="2">
               {t("siting.notChecked", { what: DROPPED[what] ?? what })}

@@ -1,6 +1,7 @@
 import { Box, Heading, Table, Text } from "@chakra-ui/react";
-import { Fragment } from "react";
+import { Fragment, useState } from "react";
 import { Link } from "react-router";
+import { Line } from "../form/Labelled";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
 import type { Cover } from "./queries";
@@ -16,6 +17,9 @@ const SLOPES: Record<Cover["groups"][number]["slope"], string> = {
 /** Blocks alike in crop, soil, slope and system: their sites, and where one more tells most. */
 export function CoverTable({ cover }: { cover: Cover }) {
   const { farm, units } = useSignedIn();
+  const [find, setFind] = useState("");
+  const words = find.trim().toLowerCase();
+  const shown = cover.groups.filter((g) => textOf(g).toLowerCase().includes(words));
   const priced = cover.groups.some((g) => g.value !== null);
   return (
     <Box mt="6">
@@ -25,6 +29,11 @@ export function CoverTable({ cover }: { cover: Cover }) {
       <Text fontSize="sm" color="inkSoft" maxW="75ch">
         {t("siting.kindsHelp")}
       </Text>
+      {cover.groups.length > 10 && (
+        <Box maxW="260px" my="2">
+          <Line label={t("siting.findABlock")} value={find} change={setFind} />
+        </Box>
+      )}
       <Table.ScrollArea tabIndex={0}>
         <Table.Root size="sm" bg="transparent">
           <Table.Header>
@@ -43,7 +52,7 @@ export function CoverTable({ cover }: { cover: Cover }) {
             </Table.Row>
           </Table.Header>
           <Table.Body>
-            {cover.groups.map((g, place) => (
+            {shown.map((g) => (
               <Table.Row key={g.blocks[0]?.id} bg="transparent" verticalAlign="top">
                 <Table.Cell px="0" fontWeight="600">
                   {g.blocks.map((b, i) => (
@@ -70,7 +79,7 @@ export function CoverTable({ cover }: { cover: Cover }) {
                 {priced && <Table.Cell textAlign="end">{number(g.value, 0)}</Table.Cell>}
                 <Table.Cell>
                   <Sites group={g} />
-                  {place === 0 && (
+                  {g === cover.groups[0] && (
                     <Text fontSize="sm" fontWeight="600">
                       {t("siting.oneMoreTellsMost")}
                     </Text>
@@ -84,6 +93,10 @@ export function CoverTable({ cover }: { cover: Cover }) {
     </Box>
   );
 }
+
+/** What a group is found by. */
+const textOf = (g: Cover["groups"][number]) =>
+  [...g.blocks.map((b) => b.name), g.crop, g.soil, ...g.blocks.flatMap((b) => b.sites)].join(" ");
 
 /** The sites of a group; a block without one goes by those of its like. */
 function Sites({ group }: { group: Cover["groups"][number] }) {

@@ -40,7 +40,7 @@ function drawPoints(
       if (why > 0 !== out) continue;
       const at = plan.px({ x: points.x[i] ?? 0, y: points.y[i] ?? 0 });
       context.fillStyle = colours[why] ?? "";
-      const side = out ? 3 : 2;
+      const side = out && plan.wide > 400 ? 3 : 2;
       context.fillRect(at.x - side / 2, at.y - side / 2, side, side);
     }
 }

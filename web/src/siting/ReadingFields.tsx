@@ -216,7 +216,7 @@ export function ReadingFields({
           error={problems["corners"]}
         />
       )}
-      {!fixed && (
+      {!fixed && placed && (
         <Tick
           label={t("siting.latitudeFirst")}
           on={reading.swap_axes ?? false}

@@ -92,7 +92,11 @@ export function useChangeLayer(slug: string, block: number) {
           body,
         }),
       ),
-    onSuccess: (siting) => queries.setQueryData(["farm", slug, "siting", block], siting),
+    onSuccess: (siting) => {
+      queries.setQueryData(["farm", slug, "siting", block], siting);
+      // What was kept of its points is of the rules before.
+      queries.removeQueries({ queryKey: ["farm", slug, "layer-points"] });
+    },
   });
 }
 
