@@ -11,10 +11,6 @@ from core.arrays import Bools, Floats, Ints
 from core.siting.raster import Raster
 from core.siting.zones import Feature, smooth
 
-# How far a survey's border may be off, as a share of what two soils differ by [-]; a working
-# assumption, no source.
-SURVEY_ERROR = 0.5
-
 
 class ZoneSource(StrEnum):
     """What zones are made of."""
@@ -73,8 +69,7 @@ def soil_features(label: Ints, names: Sequence[str], raster: Raster) -> list[Fea
     for number, name in enumerate(names):
         share: Floats = smooth(np.where(label < 0, np.nan, label == number), raster)
         spread = float(np.nanstd(share)) or 1.0
-        found.append(
-            Feature(name, (share - np.nanmean(share)) / spread, SURVEY_ERROR, of_soil=True)
-        )
+        scaled = (share - np.nanmean(share)) / spread
+        found.append(Feature(name, scaled, error=0.0, of_soil=True))
     # Where one soil is everywhere there is nothing to tell cells apart by, and one thing says so.
     return [f for f in found if np.nanstd(f.value) > 0] or found[:1]

@@ -51,8 +51,9 @@ def texture_named(text: str) -> TextureClass | None:
         None where it names none, or two that differ.
     """
     plain = re.sub(r"[^a-z]+", " ", text.lower()).strip()
-    if plain.replace(" ", "") in _SHORT and len(plain) <= 4:
-        return _SHORT[plain.replace(" ", "")]
+    short = plain.replace(" ", "")
+    if short in _SHORT:
+        return _SHORT[short]
     for other, word in _OTHER_WORDS:
         plain = re.sub(rf"\b{other}\b", word, plain)
     found: set[str] = set()

@@ -25,8 +25,6 @@ from server.siting.schemas import (
     LayerFacts,
     OffMedian,
     PairOut,
-    Position,
-    ProbeSpotOut,
     RasterData,
     RasterOut,
     SitingLayerOut,
@@ -38,6 +36,7 @@ from server.siting.schemas import (
     SitingZoneOut,
     ZoneEditIn,
 )
+from server.siting.spot_schemas import Position, ProbeSpotOut
 from server.siting.zoning import ZonesTold
 
 

@@ -1,11 +1,8 @@
 """Siting: layer files imported, layers cleaned, zones and spots of a block."""
 
-from typing import Literal
-
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import File, Form, Router, Status, UploadedFile
 
-from core.instrument.kinds import InstrumentKind
 from server.base.error_schema import ERRORS
 from server.base.schema import DoneOut
 from server.base.signed_in import person
@@ -13,9 +10,8 @@ from server.blocks.models import Block
 from server.farms.access import Access, enter
 from server.files.confined import content_of
 from server.siting.analysis import BlockSiting
-from server.siting.answer import chosen_out, siting_out
+from server.siting.answer import siting_out
 from server.siting.cover import cover_of
-from server.siting.export import as_geojson, as_gpx
 from server.siting.files import (
     change_reading,
     delete_layer_file,
@@ -25,9 +21,8 @@ from server.siting.files import (
     upload_layer,
 )
 from server.siting.first_look import LayerLook
-from server.siting.install import install_at, sheet_of
 from server.siting.layers import change_layer, delete_layer
-from server.siting.models import LayerFile, LayerFileState, ProbeSpot, SitingSettings
+from server.siting.models import LayerFile, LayerFileState, SitingSettings
 from server.siting.points import tried_points
 from server.siting.reading import LayerReading
 from server.siting.schemas import (
@@ -40,35 +35,18 @@ from server.siting.schemas import (
     LayerFileReport,
     LayerPointsOut,
     LayerTrial,
-    ProbeSpotIn,
-    ProbeSpotOut,
     RainFileOut,
     RainYearOut,
     RainYearsIn,
     SitingOut,
     SitingSettingsIn,
     SitingSpotOut,
-    SpotCheckIn,
-    SpotCoreIn,
-    SpotDecisionIn,
-    SpotInstrumentIn,
-    SpotRecord,
-    SpotSheet,
 )
 from server.siting.season_rain import import_rain_years, put_rain_years, rain_years
-from server.siting.spot_record import (
-    add_check,
-    decide_on_spot,
-    record_core,
-    remove_check,
-    spot_record,
-)
 from server.siting.spots import (
     change_siting,
-    choose_spot,
-    find_spot,
+    chosen_spots,
     looked_at,
-    remove_spot,
     spot_at,
 )
 from server.siting.suits import what_suits
@@ -92,17 +70,12 @@ def _summary(row: LayerFile) -> LayerFileOut:
     )
 
 
-def _chosen(access: Access) -> list[ProbeSpot]:
-    rows = ProbeSpot.objects.for_farm(access.farm).select_related("block", "made_by")
-    return list(rows.order_by("block__name", "made_at", "pk"))
-
-
 def _siting(access: Access, block_id: int) -> SitingOut:
     return _out(access, *looked_at(access, block_id))
 
 
 def _out(access: Access, block: Block, siting: BlockSiting, settings: SitingSettings) -> SitingOut:
-    chosen = [s for s in _chosen(access) if s.block_id == block.pk]
+    chosen = [s for s in chosen_spots(access) if s.block_id == block.pk]
     return siting_out(block, siting, settings, chosen)
 
 
@@ -285,126 +258,3 @@ def get_spot(
     """What is known of any position in the block."""
     _, siting, _ = looked_at(enter(person(request), slug), block_id)
     return spot_at(siting, (longitude, latitude))
-
-
-@router.post(
-    "/farms/{slug}/blocks/{block_id}/siting/spots",
-    response={201: ProbeSpotOut, **ERRORS},
-    operation_id="choose_spot",
-)
-def post_spot(
-    request: HttpRequest, slug: str, block_id: int, data: ProbeSpotIn
-) -> Status[ProbeSpotOut]:
-    return Status(201, chosen_out(choose_spot(enter(person(request), slug), block_id, data)))
-
-
-@router.get(
-    "/farms/{slug}/probe-spots/export",
-    response={**ERRORS},
-    operation_id="export_spots",
-)
-def export_spots(
-    request: HttpRequest, slug: str, form: Literal["gpx", "geojson"] = "gpx"
-) -> HttpResponse:
-    """The farm's chosen spots, for a receiver or a map."""
-    access = enter(person(request), slug)
-    spots = _chosen(access)
-    body = as_gpx(spots) if form == "gpx" else as_geojson(spots)
-    kind = "application/gpx+xml" if form == "gpx" else "application/geo+json"
-    answer = HttpResponse(body, content_type=kind)
-    answer["Content-Disposition"] = f'attachment; filename="{access.farm.slug}-spots.{form}"'
-    return answer
-
-
-@router.get(
-    "/farms/{slug}/probe-spots/{spot_id}",
-    response={200: SpotSheet, **ERRORS},
-    operation_id="spot_sheet",
-)
-def get_spot_sheet(
-    request: HttpRequest,
-    slug: str,
-    spot_id: int,
-    kind: InstrumentKind = InstrumentKind.CAPACITANCE_PROBE,
-) -> SpotSheet:
-    """What to take along to a chosen spot."""
-    return sheet_of(find_spot(enter(person(request), slug), spot_id), kind)
-
-
-@router.post(
-    "/farms/{slug}/probe-spots/{spot_id}/instrument",
-    response={201: ProbeSpotOut, **ERRORS},
-    operation_id="install_at_spot",
-)
-def post_instrument(
-    request: HttpRequest, slug: str, spot_id: int, data: SpotInstrumentIn
-) -> Status[ProbeSpotOut]:
-    access = enter(person(request), slug)
-    return Status(201, chosen_out(install_at(access, spot_id, data)))
-
-
-@router.get(
-    "/farms/{slug}/probe-spots/{spot_id}/record",
-    response={200: SpotRecord, **ERRORS},
-    operation_id="spot_record",
-)
-def get_spot_record(request: HttpRequest, slug: str, spot_id: int) -> SpotRecord:
-    """Its core, its instrument, checks by hand, and how it lies to the farm's other probes."""
-    return spot_record(enter(person(request), slug), spot_id)
-
-
-@router.put(
-    "/farms/{slug}/probe-spots/{spot_id}/core",
-    response={200: SpotRecord, **ERRORS},
-    operation_id="record_spot_core",
-)
-def put_core(request: HttpRequest, slug: str, spot_id: int, data: SpotCoreIn) -> SpotRecord:
-    access = enter(person(request), slug)
-    record_core(access, spot_id, data)
-    return spot_record(access, spot_id)
-
-
-@router.post(
-    "/farms/{slug}/probe-spots/{spot_id}/checks",
-    response={201: SpotRecord, **ERRORS},
-    operation_id="add_spot_check",
-)
-def post_check(
-    request: HttpRequest, slug: str, spot_id: int, data: SpotCheckIn
-) -> Status[SpotRecord]:
-    access = enter(person(request), slug)
-    add_check(access, spot_id, data)
-    return Status(201, spot_record(access, spot_id))
-
-
-@router.delete(
-    "/farms/{slug}/spot-checks/{check_id}",
-    response={200: DoneOut, **ERRORS},
-    operation_id="remove_spot_check",
-)
-def delete_check(request: HttpRequest, slug: str, check_id: int) -> DoneOut:
-    remove_check(enter(person(request), slug), check_id)
-    return DoneOut()
-
-
-@router.post(
-    "/farms/{slug}/probe-spots/{spot_id}/decisions",
-    response={201: SpotRecord, **ERRORS},
-    operation_id="decide_on_spot",
-)
-def post_decision(
-    request: HttpRequest, slug: str, spot_id: int, data: SpotDecisionIn
-) -> Status[SpotRecord]:
-    access = enter(person(request), slug)
-    decide_on_spot(access, spot_id, data)
-    return Status(201, spot_record(access, spot_id))
-
-
-@router.delete(
-    "/farms/{slug}/probe-spots/{spot_id}",
-    response={200: DoneOut, **ERRORS},
-    operation_id="remove_spot",
-)
-def delete_spot(request: HttpRequest, slug: str, spot_id: int) -> DoneOut:
-    remove_spot(enter(person(request), slug), spot_id)
-    return DoneOut()

@@ -26,8 +26,8 @@ from server.instruments.services import add_instrument
 from server.maps.models import FeatureKind, MapFeature
 from server.siting.answer import chosen_out
 from server.siting.models import ProbeSpot
-from server.siting.schemas import SpotInstrumentIn, SpotSheet, SpotSoil
-from server.siting.spots import find_spot
+from server.siting.spot_schemas import SpotInstrumentIn, SpotSheet, SpotSoil
+from server.siting.spots import find_spot, spot_name
 from server.soils.models import SoilProfile
 from server.soils.services import soil_row
 
@@ -119,7 +119,7 @@ def install_at(access: Access, spot_id: int, data: SpotInstrumentIn) -> ProbeSpo
     row.instrument = made
     row.save()
     write_log(access, made, LogKind.INSTALLED, data.installed_at)
-    record(access, Done.SPOT_INSTALLED, f"{row.block.name}, {row.name}", block=row.block_id)
+    record(access, Done.SPOT_INSTALLED, spot_name(row), block=row.block_id)
     if walk is not None:
         last = walk.stops.aggregate(last=Max("place"))["last"]
         place = 0 if last is None else last + 1

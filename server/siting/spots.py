@@ -15,7 +15,8 @@ from server.siting.analysis import BlockSiting, block_siting, settings_of
 from server.siting.answer import spot_out
 from server.siting.ground import block_ground
 from server.siting.models import ProbeSpot, SitingSettings
-from server.siting.schemas import Position, ProbeSpotIn, SitingSettingsIn, SitingSpotOut
+from server.siting.schemas import SitingSettingsIn, SitingSpotOut
+from server.siting.spot_schemas import Position, ProbeSpotIn
 from server.siting.zoning import keep_zones, plain_zones
 
 
@@ -90,6 +91,17 @@ def find_spot(access: Access, spot_id: int) -> ProbeSpot:
     if row is None:
         raise NotFound(sentence("There is no such spot on this farm."))
     return row
+
+
+def chosen_spots(access: Access) -> list[ProbeSpot]:
+    """The farm's chosen spots, by their blocks."""
+    rows = ProbeSpot.objects.for_farm(access.farm).select_related("block", "made_by")
+    return list(rows.order_by("block__name", "made_at", "pk"))
+
+
+def spot_name(row: ProbeSpot) -> str:
+    """A spot's name with that of its block."""
+    return f"{row.block.name}, {row.name}"
 
 
 @acting(Action.SET_UP_GROUND)
@@ -174,7 +186,7 @@ def choose_spot(access: Access, block_id: int, data: ProbeSpotIn) -> ProbeSpot:
                 ),
             ),
         ) from None
-    record(access, Done.SPOT_CHOSEN, f"{block.name}, {row.name}", block=block.pk)
+    record(access, Done.SPOT_CHOSEN, spot_name(row), block=block.pk)
     return row
 
 
@@ -187,5 +199,5 @@ def remove_spot(access: Access, spot_id: int) -> None:
     NotFound
     """
     row = find_spot(access, spot_id)
-    record(access, Done.SPOT_REMOVED, f"{row.block.name}, {row.name}", block=row.block_id)
+    record(access, Done.SPOT_REMOVED, spot_name(row), block=row.block_id)
     row.delete()

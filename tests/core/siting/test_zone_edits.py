@@ -70,6 +70,8 @@ def test_merged_zones_keep_the_numbers_of_those_left():
         ([0, 0, 0, 0, 1, 1], [0, 0, 2, 2, 1, 1], {1: 1}),
         ([0, 0, 1, -1], [0, 0, -1, 1], {0: 0}),
         ([-1, -1], [0, 1], {}),
+        # A third of what covers it now: it went into a larger one.
+        ([0, 0, -1, -1, -1, -1], [1, 1, 1, 1, 1, 1], {}),
     ],
 )
 def test_zones_are_known_again_by_what_they_cover(before, after, same):
