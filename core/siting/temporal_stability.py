@@ -54,12 +54,29 @@ class TemporalStability:
         return int(self.spread.argmin())
 
 
-def read_enough(store: Floats) -> Bools:
-    """Sites read at half as many times at least as the one read most, shape (sites,): one that
-    fell silent would take its times from all others."""
-    times = np.isfinite(store).sum(axis=1)
-    found: Bools = (times > 0) & (2 * times >= times.max(initial=0))
-    return found
+def read_together(store: Floats) -> Bools:
+    """Sites that were read on the same days, shape (sites,): of all together no day might be left.
+
+    The one read most comes first; others join, the most read before the rest, as long as half of
+    its days are left and no fewer than `FEWEST_TIMES`.
+
+    Parameters
+    ----------
+    store : array, shape (sites, times)
+        NaN where a site was not read.
+    """
+    there = np.isfinite(store)
+    chosen = np.zeros(len(store), bool)
+    if not there.any():
+        return chosen
+    order = np.argsort(-there.sum(axis=1), kind="stable")
+    common = there[order[0]]
+    least = max(FEWEST_TIMES, common.sum() / 2)
+    for site in order:
+        left = common & there[site]
+        if left.sum() >= least:
+            common, chosen[site] = left, True
+    return chosen
 
 
 def temporal_stability(store: Floats) -> TemporalStability | None:

@@ -33,16 +33,18 @@ class LikeBlock:
 
 @dataclass(frozen=True)
 class Likes:
-    """A block's own state, its sites if it has any, and its like that have sites."""
+    """A block's sites; without one its own state by the balance, and its like that have sites."""
 
     sites: tuple[str, ...]
-    answer: Assessment
+    answer: Assessment | None
     like: list[LikeBlock]
 
 
 def likes_of(access: Access, block: Block) -> Likes:
-    """A block beside its like."""
+    """A block without a site beside its like; one with a site needs none."""
     own, like = like_blocks(access, block)
+    if own.sites:
+        return Likes(own.sites, None, [])
     names = {b.name for b in like[:MOST_LIKE]}
     rows = [b for b in blocks_of(access.farm) if b.name in names or b.pk == block.pk]
     found = answers(load(access.farm, rows, access.now()))

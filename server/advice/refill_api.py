@@ -84,10 +84,11 @@ class LikeBlockOut(Schema):
 
 
 class LikesOut(Schema):
-    """A block beside those of the same crop, soil, slope and irrigation system that have sites."""
+    """A block without sites beside those of the same crop, soil, slope and irrigation system that
+    have some; ``now`` is null and nothing is told of others where it has sites of its own."""
 
     sites: list[str]
-    now: RootZoneOut
+    now: RootZoneOut | None
     like: list[LikeBlockOut]
 
 
@@ -146,7 +147,7 @@ def get_like(request: HttpRequest, slug: str, block_id: int) -> LikesOut:
     found = likes_of(access, find_block(access, block_id))
     return LikesOut(
         sites=list(found.sites),
-        now=_root_zone(found.answer),
+        now=_root_zone(found.answer) if found.answer else None,
         like=[
             LikeBlockOut(
                 id=x.block.pk,

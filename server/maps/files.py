@@ -46,8 +46,8 @@ class FileFeatures:
 def _too_large(size: int, most: int) -> RequestError:
     return RequestError(
         sentence(
-            "The file has {size:.0f} MB; up to {most:.0f} MB are taken. Leave out what are no "
-            "block outlines, or simplify them.",
+            "The file has {size:.0f} MB; up to {most:.0f} MB are taken. Leave out what lies beyond "
+            "the farm, or simplify the outlines.",
             size=size / 1000000.0,
             most=most / 1000000.0,
         )
@@ -127,8 +127,8 @@ def read_geojson(data: bytes, projection: str, swap: bool) -> FileFeatures:
     if data.count(b"{") > MAX_OBJECTS:
         raise RequestError(
             sentence(
-                "The file holds more than a farm's blocks; up to {max_features} features are "
-                "taken. Leave out what are no block outlines.",
+                "The file holds more than a farm's areas; up to {max_features} features are "
+                "taken. Leave out what lies beyond the farm.",
                 max_features=MAX_FEATURES,
             )
         )
@@ -174,7 +174,7 @@ def _check_count(count: int) -> None:
         raise RequestError(
             sentence(
                 "The file holds {count} features; up to {max_features} are taken. Leave out what "
-                "are no block outlines.",
+                "lies beyond the farm.",
                 count=count,
                 max_features=MAX_FEATURES,
             )

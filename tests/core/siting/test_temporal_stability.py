@@ -1,7 +1,7 @@
 import numpy as np
 import pytest
 
-from core.siting.temporal_stability import read_enough, temporal_stability
+from core.siting.temporal_stability import read_together, temporal_stability
 
 # Five days of one kind and five of another; the mean of all is 30 on each.
 STORE = np.array([[20.0] * 5 + [22.0] * 5, [30.0] * 10, [40.0] * 5 + [38.0] * 5])
@@ -29,9 +29,18 @@ def test_too_little_tells_nothing(store):
     assert temporal_stability(store) is None
 
 
-def test_a_silent_site_takes_no_days_from_the_others():
-    silent = np.full(10, np.nan)
-    silent[:4] = 30.0
-    half = np.where(np.arange(10) < 5, 30.0, np.nan)
-    assert read_enough(np.vstack([STORE, silent, half])).tolist() == [True, True, True, False, True]
-    assert read_enough(np.full((2, 3), np.nan)).tolist() == [False, False]
+def test_sites_join_while_half_of_the_days_are_left():
+    """By hand: of 40 days one was read on the first 25, one on the last 24. With the first 25 are
+    left, with both 9, fewer than half."""
+    days = np.arange(40)
+    rows = [days >= 16, days < 25, days >= 0, days < 0, days < 20]
+    store = np.where(np.array(rows), 30.0, np.nan)
+    assert read_together(store).tolist() == [False, True, True, False, True]
+
+
+def test_no_fewer_than_ten_days_are_left():
+    days = np.arange(12)
+    store = np.where(np.array([days >= 0, days < 10, days < 9]), 30.0, np.nan)
+    assert read_together(store).tolist() == [True, True, False]
+    assert read_together(store[2:]).tolist() == [False]
+    assert read_together(np.full((2, 3), np.nan)).tolist() == [False, False]

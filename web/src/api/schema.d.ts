@@ -11085,12 +11085,13 @@ export interface components {
         };
         /**
          * LikesOut
-         * @description A block beside those of the same crop, soil, slope and irrigation system that have sites.
+         * @description A block without sites beside those of the same crop, soil, slope and irrigation system that
+         *     have some; ``now`` is null and nothing is told of others where it has sites of its own.
          */
         LikesOut: {
             /** Sites */
             sites: string[];
-            now: components["schemas"]["RootZoneOut"];
+            now: components["schemas"]["RootZoneOut"] | null;
             /** Like */
             like: components["schemas"]["LikeBlockOut"][];
         };

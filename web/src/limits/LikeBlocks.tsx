@@ -16,7 +16,7 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
   if (found.isPending) return null;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
   const { sites, like, now } = found.data;
-  if (sites.length > 0) return null;
+  if (sites.length > 0 || now === null) return null;
   const chosen = like.find((b) => b.id === from);
   return (
     <Box as="section" aria-labelledby="like-blocks" mb="6">
