@@ -74,7 +74,7 @@ export function ImportSurvey({ close }: { close: () => void }) {
           loading={bring.isPending}
           onClick={() => file && bring.mutate({ ...choices, file, dryRun: false })}
         >
-          {t("soils.importZones", { count: found?.soils.length ?? 0 })}
+          {found ? t("soils.importZones", { count: found.soils.length }) : t("soils.importSurvey")}
         </Button>
       )}
     </>
