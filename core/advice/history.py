@@ -126,7 +126,7 @@ def history(
     at = limits.at(grid)
     if inputs.sites:
         series = np.array([_site_series(s, inputs, limits, grid) for s in inputs.sites])
-        sigma = np.array([[kinds()[s.kind].theta_sigma] for s in inputs.sites], float)
+        sigma = np.array([[s.theta_sigma] for s in inputs.sites], float)
         alike = np.zeros(len(inputs.sites), int)
         both = combine_sites(series[:, 0], np.broadcast_to(sigma, series[:, 0].shape), alike, 1)
         deficit = both.value[0] * inputs.assumed.wetted_share

@@ -219,7 +219,7 @@ def block_ground(profile: Profile, crop: Crop, sites: Sequence[Site]) -> BlockGr
                 slope_sd.append(TENSION_SLOPE_SD)
                 walk.append(TENSION_LEVEL_WALK)
             else:
-                own = float(np.hypot(LEVEL_OWN_SD, kinds()[site.kind].theta_sigma / 2))
+                own = float(np.hypot(LEVEL_OWN_SD, site.theta_sigma / 2))
                 level.append(soil.full)
                 level_sd.append(
                     float(np.hypot(max(LEVEL_SCALE * soil.full_sd, LEVEL_LEAST_SD), own))

@@ -11,6 +11,10 @@ from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.trust import Doubt, doubts
 from core.soil.profile import Profile
 
+# A site of a like block lies so many times as far off the block as one of its own [-]; working
+# assumption, no source.
+BORROWED_SPREAD = 2.0
+
 
 def _theta(kind: InstrumentKind, value: Floats, profile: Profile, horizon: np.ndarray) -> Floats:
     """What an instrument says as water content [m3/m3], shape (times, sensors)."""
@@ -34,6 +38,7 @@ class Site:
     theta : array, shape (times, sensors) [m3/m3], NaN where not trusted
     doubt : array of str, shape (times, sensors)
     horizon : array of int, shape (sensors,)
+    borrowed : whether it stands in another block, alike to the one it is heard for
     """
 
     label: str
@@ -44,6 +49,7 @@ class Site:
     theta: Floats
     doubt: np.ndarray
     horizon: np.ndarray
+    borrowed: bool = False
 
     @classmethod
     def from_readings(
@@ -102,6 +108,12 @@ class Site:
         horizon = profile.horizon_at(self.depth_mm)
         theta = _theta(self.kind, self.value, profile, horizon)
         return replace(self, horizon=horizon, theta=np.where(np.isnan(self.theta), np.nan, theta))
+
+    @property
+    def theta_sigma(self) -> float:
+        """How far its readings may lie off the block that it is heard for [m3/m3]."""
+        own = kinds()[self.kind].theta_sigma
+        return own * BORROWED_SPREAD if self.borrowed else own
 
     @cached_property
     def believed(self) -> np.ndarray:

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from core.arrays import Floats
-from core.instrument.kinds import kinds
 from core.instrument.site import Site
 from core.soil.profile import Profile
 from core.soil.profiles import Profiles
@@ -196,7 +195,7 @@ def see(
     deep = word.down_to(np.broadcast_to(deep_mm[found.block, None], roots.shape))
     below = np.maximum(deep.deficit_mm - seen.deficit_mm, 0)
     share = wetted_share[found.block, None]
-    spread = np.array([kinds()[s.kind].theta_sigma for s in found.sites], float)[:, None]
+    spread = np.array([s.theta_sigma for s in found.sites], float)[:, None]
     carried = _carried(found, hours, age, used_mm_day, hour_of_day)
     water = given.since(found.block, hours, age)
     read, surplus = seen.deficit_mm * share, seen.surplus_mm * share

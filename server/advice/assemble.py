@@ -29,7 +29,7 @@ from server.leaves.recorded import leaf_rounds
 from server.limits.facts import block_facts
 from server.paddies.models import paddy_of
 from server.readings.recent import thinned_readings
-from server.readings.sites import block_sites, channel_ids
+from server.readings.sites import block_sites, heard_channels
 from server.readings.water_table import water_tables
 from server.readings.water_tubes import water_tubes
 from server.water.equipment import block_design, system_on, wetted_share
@@ -150,7 +150,7 @@ def block_inputs(
     """
     local = now.astimezone(ZoneInfo(farm.time_zone))
     heard = HEARD_DAYS if days == LATELY_DAYS else days
-    readings = thinned_readings(channel_ids(blocks), local, heard, bucket_hours)
+    readings = thinned_readings(heard_channels(blocks), local, heard, bucket_hours)
     out = {}
     past = weather.past(local.date(), int(days))
     facts = block_facts(farm, blocks, local, weather, water_tables(blocks, local))

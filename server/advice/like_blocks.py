@@ -12,6 +12,9 @@ from server.base.errors import Problem, RequestError
 from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.farms.access import Access
+from server.farms.acting import acting
+from server.farms.changes import Done, record
+from server.farms.rules import Action
 from server.siting.cover import like_blocks
 
 # Like blocks that are looked at; the farm's map shows all.
@@ -86,3 +89,19 @@ def borrowed_from(access: Access, block: Block, like_id: int) -> Block:
             sentence("Nothing was changed."), (Problem(field="like_block_id", message=problem),)
         )
     return found
+
+
+@acting(Action.SET_UP_GROUND)
+def borrow_readings(access: Access, block: Block, like_id: int | None) -> Block:
+    """Tell a block without a site by the sites of a like block, or by none any more.
+
+    Raises
+    ------
+    RequestError
+        When it has a site of its own, or the other is not its like with one.
+    """
+    block.borrows_from = None if like_id is None else borrowed_from(access, block, like_id)
+    block.save()
+    of = block.borrows_from.name if block.borrows_from else "-"
+    record(access, Done.READINGS_BORROWED, f"{block.name}: {of}", block=block.pk)
+    return block

@@ -9,14 +9,15 @@ from core.advice.answer import Assessment
 from core.learned.refill_point import NoBreak, SiteRefill
 from core.learned.use_factor import UseFactor, UseFit
 from server.advice.adopt_use import adopt_use
-from server.advice.like_blocks import likes_of
+from server.advice.like_blocks import borrow_readings, likes_of
 from server.advice.refill_seen import BlockRefill, block_refill
 from server.base.error_schema import ERRORS
 from server.base.schema import Body, DoneOut, Schema
 from server.base.signed_in import person
+from server.blocks.models import Block
 from server.blocks.services import find_block
 from server.events.reading import InstrumentRecord
-from server.farms.access import enter
+from server.farms.access import Access, enter
 
 router = Router(tags=["limits"])
 
@@ -83,11 +84,18 @@ class LikeBlockOut(Schema):
     use: UseSeenOut | None
 
 
+class BorrowIn(Body):
+    """Null borrows from none."""
+
+    like_block_id: int | None
+
+
 class LikesOut(Schema):
     """A block without sites beside those of the same crop, soil, slope and irrigation system that
     have some; ``now`` is null and nothing is told of others where it has sites of its own."""
 
     sites: list[str]
+    borrows_from: int | None
     now: RootZoneOut | None
     like: list[LikeBlockOut]
 
@@ -144,9 +152,26 @@ def post_use(request: HttpRequest, slug: str, block_id: int, data: AdoptUseIn) -
 def get_like(request: HttpRequest, slug: str, block_id: int) -> LikesOut:
     """What the block's like that have sites tell."""
     access = enter(person(request), slug)
-    found = likes_of(access, find_block(access, block_id))
+    return _likes_out(access, find_block(access, block_id))
+
+
+@router.put(
+    "/farms/{slug}/blocks/{block_id}/like",
+    response={200: LikesOut, **ERRORS},
+    operation_id="borrow_readings",
+)
+def put_like(request: HttpRequest, slug: str, block_id: int, data: BorrowIn) -> LikesOut:
+    """Tell a block without sites by those of a like one."""
+    access = enter(person(request), slug)
+    block = borrow_readings(access, find_block(access, block_id), data.like_block_id)
+    return _likes_out(access, block)
+
+
+def _likes_out(access: Access, block: Block) -> LikesOut:
+    found = likes_of(access, block)
     return LikesOut(
         sites=list(found.sites),
+        borrows_from=block.borrows_from_id,
         now=_root_zone(found.answer) if found.answer else None,
         like=[
             LikeBlockOut(

@@ -26,7 +26,8 @@ class Block(FarmOwned):
     soil gives off apart from the crop; ``capillary_mm_day`` is what rises from below where no depth
     of the water table is known, ``water_table_mm`` that depth as far as no observation well tells.
     ``little_and_often`` waters each day what was used.
-    ``supply`` is where its water comes from, ``irrigator`` who waters it.
+    ``supply`` is where its water comes from, ``irrigator`` who waters it. Without an instrument in
+    its soil it is told by those of the block that it ``borrows_from``.
     """
 
     touches = of_block("{row}.id")
@@ -58,6 +59,10 @@ class Block(FarmOwned):
     supply = models.CharField(max_length=60, blank=True)
     irrigator = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
+
+    borrows_from = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="lends_to"
     )
 
     history = HistoricalRecords()

@@ -263,6 +263,8 @@ BLOCK_PARTS = (
     *GROUND_PARTS,
     "instruments__channels",
     "instruments__events",
+    "borrows_from__instruments__channels",
+    "borrows_from__instruments__events",
     "paddy",
     "steering",
     "less_water",

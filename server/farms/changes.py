@@ -67,6 +67,7 @@ class Done(StrEnum):
     LAYER_DELETED = "layer_deleted"
     SURVEY_IMPORTED = "survey_imported"
     SURVEY_DELETED = "survey_deleted"
+    READINGS_BORROWED = "readings_borrowed"
     RAIN_YEARS_CHANGED = "rain_years_changed"
     SITING_CHANGED = "siting_changed"
     SPOT_CHOSEN = "spot_chosen"

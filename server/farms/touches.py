@@ -30,8 +30,12 @@ class Touches:
 
 
 def of_block(block: str = "{row}.block_id", first: str = EVERY_MORNING) -> Touches:
-    """One block's answers. ``block`` is SQL of its number; in ``first`` it is called ``b``."""
-    return Touches(f"SELECT b.farm_id, b.id, {first} FROM blocks_block b WHERE b.id = {block}")
+    """The answers of one block and of those that borrow from it. ``block`` is SQL of its number;
+    in ``first`` each of them is called ``b``."""
+    return Touches(
+        f"SELECT b.farm_id, b.id, {first} FROM blocks_block b "
+        f"WHERE {block} IN (b.id, b.borrows_from_id)"
+    )
 
 
 def of_farm(farm: str = "{row}.farm_id", first: str = EVERY_MORNING) -> Touches:

@@ -148,7 +148,8 @@ class ReadingSpan(FarmOwned):
         "SELECT b.farm_id, b.id, advice_first_morning(min(s.start), b.farm_id) FROM {row} s "
         "JOIN instruments_channel c ON c.id = s.channel_id "
         "JOIN instruments_instrument i ON i.id = c.instrument_id "
-        "JOIN blocks_block b ON b.id = i.block_id GROUP BY b.farm_id, b.id",
+        "JOIN blocks_block b ON i.block_id IN (b.id, b.borrows_from_id) "
+        "GROUP BY b.farm_id, b.id",
         per_statement=True,
     )
 

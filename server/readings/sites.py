@@ -1,6 +1,7 @@
 """Instruments of a block with their readings, as the core takes them."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import datetime
 
 import numpy as np
@@ -69,11 +70,30 @@ def instrument_sites(
     return sites
 
 
+def lender(block: Block) -> Block | None:
+    """The block whose instruments tell of a block; None where it has some in its own soil."""
+    own = any(soil_channels(i) for i in block.instruments.all())
+    return None if own else block.borrows_from
+
+
 def block_sites(
     block: Block, profile: Profile, readings: Thinned, now: datetime
 ) -> tuple[Site, ...]:
-    """The block's sites by the labels of their instruments."""
-    return tuple(site for _, site in instrument_sites(block, profile, readings, now))
+    """The block's sites by the labels of their instruments; without any those that it borrows,
+    named with the block that they stand in."""
+    other = lender(block)
+    if other is None:
+        return tuple(site for _, site in instrument_sites(block, profile, readings, now))
+    return tuple(
+        replace(site, label=f"{site.label}, {other.name}", borrowed=True)
+        for _, site in instrument_sites(other, profile, readings, now)
+    )
+
+
+def heard_channels(blocks: Sequence[Block]) -> list[int]:
+    """Channels that blocks are told by, own and borrowed, each once."""
+    others = [other for b in blocks if (other := lender(b)) is not None]
+    return sorted({*channel_ids(blocks), *channel_ids(others)})
 
 
 def channel_ids(blocks: Sequence[Block]) -> list[int]:

@@ -227,3 +227,16 @@ def test_sands_drain_in_a_day_and_clays_in_three() -> None:
     )
     shares = [drain_share(p) for p in (sand, clay)]
     assert shares == pytest.approx([0.9, 1 - 0.1 ** (1 / 3)], abs=0.02)
+
+
+def test_a_borrowed_site_lies_twice_as_far_off() -> None:
+    """The roots see all of the sensor's layer: what a site may be off is its kind's spread alone."""
+    own = probe([-30.0, -6.0], [0.2, 0.2])
+    seen, observed = seen_by([own])
+    lent, other = seen_by([replace(own, borrowed=True)])
+    assert lent.value_mm == pytest.approx(seen.value_mm, nan_ok=True)
+    unseen = 0.03 * seen.unseen_mm
+    alone = np.sqrt(seen.own_sigma_mm**2 - unseen**2)
+    doubled = np.sqrt(lent.own_sigma_mm**2 - unseen**2)
+    assert doubled == pytest.approx(2 * alone, nan_ok=True)
+    assert other.offset_sigma_mm[0] > observed.offset_sigma_mm[0]

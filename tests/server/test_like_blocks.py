@@ -11,6 +11,7 @@ from server.farms.models import Farm, Membership, Role
 from server.instruments.models import Instrument
 from server.maps.outlines import block_like
 from tests.server.conftest import Api
+from tests.server.test_touching import touched
 
 BASE = "/farms/thistlewick"
 PROBED = "Long Tye"
@@ -91,3 +92,62 @@ def test_a_block_with_a_second_probe_has_sites_of_its_own(
 ) -> None:
     Instrument(block=bare, label="N1", kind="granular_matrix").save()
     assert likes(manager, bare)["sites"] == ["N1"]
+
+
+def borrow(api: Api, block: Block, like: int | None, status: int = 200) -> Any:
+    return api.put(f"{BASE}/blocks/{block.pk}/like", {"like_block_id": like}, status=status)
+
+
+def line(api: Api, block: Block) -> Any:
+    rows = api.get(f"{BASE}/board")["rows"]
+    return next(r["answer"] for r in rows if r["id"] == block.pk)
+
+
+def test_a_bare_block_is_told_by_borrowed_readings(manager: Api, farm: Farm, bare: Block) -> None:
+    like = Block.objects.for_farm(farm).get(name=PROBED)
+    assert line(manager, bare)["deficit_mm"] is None
+    found = borrow(manager, bare, like.pk)
+    assert found["borrows_from"] == like.pk
+    told, lent = line(manager, bare), line(manager, like)
+    assert told["deficit_mm"] is not None
+    assert told["sigma_mm"] > lent["sigma_mm"]
+    page = manager.get(f"{BASE}/blocks/{bare.pk}")
+    assert "Probe L1, Long Tye" in str(page)
+    assert borrow(manager, bare, None)["borrows_from"] is None
+    assert line(manager, bare)["deficit_mm"] is None
+
+
+def test_a_probe_of_its_own_comes_before_borrowed_ones(
+    manager: Api, farm: Farm, bare: Block
+) -> None:
+    like = Block.objects.for_farm(farm).get(name=PROBED)
+    borrow(manager, bare, like.pk)
+    body = {"label": "N2", "kind": "tensiometer", "depths_mm": [300], "serial": "", "site": ""}
+    manager.post(f"{BASE}/blocks/{bare.pk}/instruments", body, 201)
+    assert line(manager, bare)["deficit_mm"] is None
+
+
+def test_readings_are_borrowed_by_a_bare_block_of_its_like_alone(
+    manager: Api, farm: Farm, bare: Block, as_role: Any
+) -> None:
+    other = Block.objects.for_farm(farm).get(name="Quern Field")
+    own = Block.objects.for_farm(farm).get(name=PROBED)
+    for block, like in ((bare, other.pk), (own, bare.pk), (bare, bare.pk), (bare, 10**6)):
+        refused = borrow(manager, block, like, 422)
+        assert refused["problems"][0]["field"] == "like_block_id"
+    borrow(as_role(Role.SCOUT), bare, own.pk, 403)
+
+
+def test_what_a_lender_reads_touches_its_borrowers(manager: Api, farm: Farm, bare: Block) -> None:
+    like = Block.objects.for_farm(farm).get(name=PROBED)
+    borrow(manager, bare, like.pk)
+    probe = like.instruments.get(label="Probe L1")
+    channel = probe.channels.order_by("depth_mm")[0]
+    value = {"channel_id": channel.pk, "value": 20.0}
+    body = {"time": "2026-07-10T06:03", "unit": "%", "values": [value]}
+
+    def read() -> None:
+        manager.post(f"{BASE}/instruments/{probe.pk}/readings", body, 200)
+
+    assert {block for _, block, _ in touched(read)} >= {bare.pk, like.pk}
+    assert {block for _, block, _ in touched(probe.save)} == {bare.pk, like.pk}

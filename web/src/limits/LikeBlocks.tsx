@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
-import { useLikeBlocks, type RootZone } from "./queries";
+import { useBorrow, useLikeBlocks, type RootZone } from "./queries";
 import { t } from "./t";
 import { AdoptSheet } from "./UseSeen";
 
@@ -12,10 +12,11 @@ import { AdoptSheet } from "./UseSeen";
 export function LikeBlocks({ block, name }: { block: number; name: string }) {
   const { farm, units, may } = useSignedIn();
   const found = useLikeBlocks(farm.slug, block);
+  const borrow = useBorrow(farm.slug, block);
   const [from, setFrom] = useState<number | null>(null);
   if (found.isPending) return null;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
-  const { sites, like, now } = found.data;
+  const { sites, like, now, borrows_from: lender } = found.data;
   if (sites.length > 0 || now === null) return null;
   const chosen = like.find((b) => b.id === from);
   return (
@@ -26,6 +27,21 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
       <Text fontSize="sm" color="inkSoft">
         {like.length === 0 ? t("limits.noLikeBlock") : t("limits.likeBlocksHelp")}
       </Text>
+      {lender !== null && (
+        <Text fontSize="sm" mt="1">
+          {t("limits.borrowsFrom", { block: like.find((b) => b.id === lender)?.name ?? "" })}{" "}
+          {may("set_up_ground") && (
+            <Button
+              size="xs"
+              variant="outline"
+              loading={borrow.isPending}
+              onClick={() => borrow.mutate(null)}
+            >
+              {t("limits.stopBorrowing")}
+            </Button>
+          )}
+        </Text>
+      )}
       {like.length > 0 && (
         <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
@@ -37,13 +53,19 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
                 </Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="end">{t("limits.usedNow")}</Table.ColumnHeader>
                 <Table.ColumnHeader>{t("limits.useOfCrop")}</Table.ColumnHeader>
+                <Table.ColumnHeader />
               </Table.Row>
             </Table.Header>
             <Table.Body>
               <Table.Row bg="transparent">
-                <Table.Cell px="0">{t("limits.byBalanceAlone", { name })}</Table.Cell>
+                <Table.Cell px="0">
+                  {lender === null
+                    ? t("limits.byBalanceAlone", { name })
+                    : t("limits.byBorrowed", { name })}
+                </Table.Cell>
                 <Standing now={now} />
                 <Table.Cell>–</Table.Cell>
+                <Table.Cell />
               </Table.Row>
               {like.map((b) => (
                 <Table.Row key={b.id} bg="transparent">
@@ -61,12 +83,26 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
                       </Button>
                     )}
                   </Table.Cell>
+                  <Table.Cell textAlign="end">
+                    {b.id !== lender && may("set_up_ground") && (
+                      <Button
+                        size="xs"
+                        variant="outline"
+                        aria-label={t("limits.borrowReadingsOf", { block: b.name })}
+                        loading={borrow.isPending}
+                        onClick={() => borrow.mutate(b.id)}
+                      >
+                        {t("limits.borrowReadings")}
+                      </Button>
+                    )}
+                  </Table.Cell>
                 </Table.Row>
               ))}
             </Table.Body>
           </Table.Root>
         </Table.ScrollArea>
       )}
+      {borrow.error && <Notice error={borrow.error} />}
       {chosen?.use && (
         <AdoptSheet
           block={block}

@@ -211,3 +211,15 @@ export function useLikeBlocks(slug: string, block: number) {
       ),
   });
 }
+
+/** Tells a block without a site by those of a like one, or by none any more. */
+export function useBorrow(slug: string, block: number) {
+  return useChange(slug, (like: number | null) =>
+    answered(
+      client.PUT("/api/farms/{slug}/blocks/{block_id}/like", {
+        params: { path: { slug, block_id: block } },
+        body: { like_block_id: like },
+      }),
+    ),
+  );
+}
