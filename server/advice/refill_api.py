@@ -15,6 +15,7 @@ from server.base.error_schema import ERRORS
 from server.base.schema import Body, DoneOut, Schema
 from server.base.signed_in import person
 from server.blocks.models import Block
+from server.blocks.schemas import BlockRef
 from server.blocks.services import find_block
 from server.events.reading import InstrumentRecord
 from server.farms.access import Access, enter
@@ -95,7 +96,7 @@ class LikesOut(Schema):
     have some; ``now`` is null and nothing is told of others where it has sites of its own."""
 
     sites: list[str]
-    borrows_from: int | None
+    borrows_from: BlockRef | None
     now: RootZoneOut | None
     like: list[LikeBlockOut]
 
@@ -171,7 +172,7 @@ def _likes_out(access: Access, block: Block) -> LikesOut:
     found = likes_of(access, block)
     return LikesOut(
         sites=list(found.sites),
-        borrows_from=block.borrows_from_id,
+        borrows_from=_ref(block.borrows_from),
         now=_root_zone(found.answer) if found.answer else None,
         like=[
             LikeBlockOut(
@@ -184,6 +185,10 @@ def _likes_out(access: Access, block: Block) -> LikesOut:
             for x in found.like
         ],
     )
+
+
+def _ref(block: Block | None) -> BlockRef | None:
+    return BlockRef.model_validate(block) if block else None
 
 
 def _root_zone(answer: Assessment) -> RootZoneOut:

@@ -107,7 +107,7 @@ def test_a_bare_block_is_told_by_borrowed_readings(manager: Api, farm: Farm, bar
     like = Block.objects.for_farm(farm).get(name=PROBED)
     assert line(manager, bare)["deficit_mm"] is None
     found = borrow(manager, bare, like.pk)
-    assert found["borrows_from"] == like.pk
+    assert (found["borrows_from"]["id"], found["borrows_from"]["name"]) == (like.pk, PROBED)
     told, lent = line(manager, bare), line(manager, like)
     assert told["deficit_mm"] is not None
     assert told["sigma_mm"] > lent["sigma_mm"]

@@ -11095,8 +11095,7 @@ export interface components {
         LikesOut: {
             /** Sites */
             sites: string[];
-            /** Borrows From */
-            borrows_from: number | null;
+            borrows_from: components["schemas"]["BlockRef"] | null;
             now: components["schemas"]["RootZoneOut"] | null;
             /** Like */
             like: components["schemas"]["LikeBlockOut"][];

@@ -29,7 +29,7 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
       </Text>
       {lender !== null && (
         <Text fontSize="sm" mt="1">
-          {t("limits.borrowsFrom", { block: like.find((b) => b.id === lender)?.name ?? "" })}{" "}
+          {t("limits.borrowsFrom", { block: lender.name })}{" "}
           {may("set_up_ground") && (
             <Button
               size="xs"
@@ -84,7 +84,7 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
                     )}
                   </Table.Cell>
                   <Table.Cell textAlign="end">
-                    {b.id !== lender && may("set_up_ground") && (
+                    {b.id !== lender?.id && may("set_up_ground") && (
                       <Button
                         size="xs"
                         variant="outline"
