@@ -230,7 +230,7 @@ def test_sands_drain_in_a_day_and_clays_in_three() -> None:
 
 
 def test_a_borrowed_site_lies_twice_as_far_off() -> None:
-    """Apart from what no sensor sees, a site may be off by its kind's spread, a borrowed one twice."""
+    """Apart from what no sensor sees: its kind's spread, and twice that where it is borrowed."""
     own = probe([-30.0, -6.0], [0.2, 0.2])
     seen, observed = seen_by([own])
     lent, other = seen_by([replace(own, borrowed=True)])
