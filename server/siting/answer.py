@@ -34,7 +34,6 @@ from server.siting.schemas import (
     SitingSpotOut,
     SitingTermOut,
     SitingZoneOut,
-    ZoneEditIn,
 )
 from server.siting.spot_schemas import Position, ProbeSpotOut
 from server.siting.zoning import ZonesTold
@@ -83,14 +82,9 @@ def siting_out(
 
 def settings_out(settings: SitingSettings, found: ZonedBlock | None) -> SitingSettingsIn:
     """What a person may change; what was said of zones is by the numbers that they have now."""
-    out = SitingSettingsIn.model_validate(settings)
     told = found.told if found else ZonesTold({}, {}, [], None)
-    last = max(told.names, default=-1)
-    out.zone_names = [told.names.get(z, "") for z in range(last + 1)]
-    out.merged = {str(z): into for z, into in told.merged.items()}
-    out.zone_edits = [ZoneEditIn.model_validate(e) for e in told.edits]
-    out.zone = told.zone
-    return out
+    stored = SitingSettingsIn.model_validate(settings).model_dump()
+    return SitingSettingsIn.model_validate(stored | told.as_stored())
 
 
 def _soils(ground: Ground) -> list[SitingSoilOut]:

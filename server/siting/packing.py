@@ -30,11 +30,15 @@ def unpacked(data: bytes | memoryview) -> dict[str, Floats]:
     ValueError
         When the bytes are of a form that this version does not know.
     """
+    with np.load(io.BytesIO(_opened(data)), allow_pickle=False) as arrays:
+        return {n: arrays[n].astype(float) for n in arrays.files}
+
+
+def _opened(data: bytes | memoryview) -> bytes:
     stored = bytes(data)
     if stored[:4] != FORMAT:
         raise ValueError("arrays are packed in another form")
-    with np.load(io.BytesIO(zlib.decompress(stored[4:])), allow_pickle=False) as arrays:
-        return {n: arrays[n].astype(float) for n in arrays.files}
+    return zlib.decompress(stored[4:])
 
 
 def packed_points(points: YieldPoints) -> bytes:
@@ -63,10 +67,7 @@ def unpacked_label(data: bytes | memoryview) -> Ints:
     ValueError
         When the bytes are of a form that this version does not know.
     """
-    stored = bytes(data)
-    if stored[:4] != FORMAT:
-        raise ValueError("a label is packed in another form")
-    return np.frombuffer(zlib.decompress(stored[4:]), np.int8).astype(int)
+    return np.frombuffer(_opened(data), np.int8).astype(int)
 
 
 def counts(why: Ints) -> dict[str, int]:

@@ -137,11 +137,8 @@ def change_siting(
         raise RequestError(problem.message) from None
     found = siting.zoned
     if found is not None:
-        told = found.told
-        last = max(told.names, default=-1)
-        settings.zone_names = [told.names.get(z, "") for z in range(last + 1)]
-        settings.merged = {str(z): into for z, into in told.merged.items()}
-        settings.zone_edits, settings.zone = told.edits, told.zone
+        for name, value in found.told.as_stored().items():
+            setattr(settings, name, value)
         keep_zones(settings, found.plain)
     settings.save()
     record(access, Done.SITING_CHANGED, block.name, block=block.pk)

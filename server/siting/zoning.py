@@ -29,6 +29,16 @@ class ZonesTold:
     edits: list[dict[str, Any]]
     zone: int | None
 
+    def as_stored(self) -> dict[str, Any]:
+        """The same by the names and in the form of the settings."""
+        last = max(self.names, default=-1)
+        return {
+            "zone_names": [self.names.get(z, "") for z in range(last + 1)],
+            "merged": {str(zone): into for zone, into in self.merged.items()},
+            "zone_edits": self.edits,
+            "zone": self.zone,
+        }
+
 
 def source_of(ground: Ground, settings: SitingSettings) -> ZoneSource:
     """What zones are made of: as a person said, or of what there is."""
