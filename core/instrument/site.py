@@ -11,7 +11,7 @@ from core.instrument.kinds import InstrumentKind, Quantity, kinds
 from core.instrument.trust import Doubt, doubts
 from core.soil.profile import Profile
 
-# A site of a like block lies so many times as far off the block as one of its own [-]; working
+# A site of a similar block lies so many times as far off the block as one of its own [-]; working
 # assumption, no source.
 BORROWED_SPREAD = 2.0
 
@@ -38,7 +38,7 @@ class Site:
     theta : array, shape (times, sensors) [m3/m3], NaN where not trusted
     doubt : array of str, shape (times, sensors)
     horizon : array of int, shape (sensors,)
-    borrowed : whether it stands in another block, alike to the one it is heard for
+    borrowed : whether it stands in another block, similar to the one it is read for
     """
 
     label: str

@@ -1,4 +1,4 @@
-"""A layer as few bytes, for a screen: 63 levels, each cell told by the one before it."""
+"""A layer as few bytes, for a screen: 101 levels, each cell told by the one before it."""
 
 import zlib
 from dataclasses import dataclass
@@ -8,8 +8,9 @@ import numpy as np
 from core.arrays import Floats
 from core.siting.raster import Raster
 
-# Level 0 is a cell without a value; the eye tells fewer shades than these.
-LEVELS = 63
+# Level 0 is a cell without a value. A score from 0 to 100 is right to the point that a table shows,
+# and the eye tells fewer shades than these.
+LEVELS = 101
 
 
 @dataclass(frozen=True)
@@ -20,7 +21,7 @@ class CompactLayer:
     ----------
     data : bytes
         Zlib of one byte a cell of (rows, cols) from the north, each less the one before it, modulo
-        64; the first of all less 0.
+        102; the first of all less 0.
     low, high : float
         What the levels 1 and `LEVELS` stand for.
     """
@@ -45,12 +46,3 @@ def compact(values: Floats, raster: Raster, low: float, high: float) -> CompactL
     level = np.where(np.isfinite(picture), level, 0).astype(np.int16).ravel()
     steps = np.diff(level, prepend=0) % (LEVELS + 1)
     return CompactLayer(zlib.compress(steps.astype(np.uint8).tobytes(), 9), low, high)
-
-
-def opened(layer: CompactLayer, raster: Raster) -> Floats:
-    """The values of a compact layer by the raster's cells; NaN where unknown."""
-    steps = np.frombuffer(zlib.decompress(layer.data), np.uint8).astype(np.int64)
-    level = np.cumsum(steps) % (LEVELS + 1)
-    value = layer.low + (level - 1) / (LEVELS - 1) * (layer.high - layer.low)
-    found: Floats = np.where(level > 0, value, np.nan).reshape(raster.inside.shape)[raster.inside]
-    return found

@@ -78,7 +78,7 @@ class CoverGroup:
 
 
 def farm_cover(blocks: Sequence[CoverBlock]) -> list[CoverGroup]:
-    """Groups of like blocks, those first where one more site tells most.
+    """Groups of similar blocks, those first where one more site tells most.
 
     The stake is the value of the yield where that of all blocks is known, else the area. What is
     not known of a group falls as 1 / n with its sites: a first one tells the whole stake, one more

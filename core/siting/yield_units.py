@@ -13,12 +13,15 @@ from core.units import M2_PER_ACRE, M2_PER_HECTARE
 KG_PER_POUND = 0.45359237
 POUNDS_PER_SHORT_TON = 2000.0
 KG_PER_TONNE = 1000.0
+# A quintal, or decitonne.
+KG_PER_DECITONNE = 100.0
 
 
 class YieldUnit(StrEnum):
     """How a file states what was harvested per area."""
 
     T_HA = "t/ha"
+    DT_HA = "dt/ha"
     KG_HA = "kg/ha"
     BU_AC = "bu/ac"
     LB_AC = "lb/ac"
@@ -51,6 +54,8 @@ def t_ha_per(unit: YieldUnit, bushel_lb: float | None = None) -> float:
     match unit:
         case YieldUnit.T_HA | YieldUnit.RELATIVE:
             return 1.0
+        case YieldUnit.DT_HA:
+            return KG_PER_DECITONNE / KG_PER_TONNE
         case YieldUnit.KG_HA:
             return 1 / KG_PER_TONNE
         case YieldUnit.LB_AC:

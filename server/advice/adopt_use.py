@@ -2,8 +2,8 @@
 
 from core.learned.use_factor import UseFit
 from core.sentence import sentence
-from server.advice.like_blocks import borrowed_from
 from server.advice.refill_seen import block_refill
+from server.advice.similar_blocks import borrowed_from
 from server.base.errors import Problem, RequestError
 from server.blocks.as_seen import name_as_seen
 from server.blocks.crop import book_key, season_crop, season_under_way
@@ -22,18 +22,18 @@ NAME_ROOM = 72
 
 @acting(Action.SET_UP_GROUND)
 def adopt_use(
-    access: Access, block: Block, reason: str, like_block_id: int | None = None
+    access: Access, block: Block, reason: str, similar_block_id: int | None = None
 ) -> FarmCrop:
     """Give the season a crop of the farm's own whose Kc of mid season is as was seen; undone by
     choosing the season's crop again.
 
-    A block without a site may borrow what a like block has shown.
+    A block without a site may borrow what a similar block has shown.
 
     Raises
     ------
     RequestError
     """
-    seen_on = block if like_block_id is None else borrowed_from(access, block, like_block_id)
+    seen_on = block if similar_block_id is None else borrowed_from(access, block, similar_block_id)
     found = block_refill(access.farm, seen_on)
     season = season_under_way(block, access.now().date())
     use = found.use if found else None

@@ -9,8 +9,8 @@ from core.advice.answer import Assessment
 from core.learned.refill_point import NoBreak, SiteRefill
 from core.learned.use_factor import UseFactor, UseFit
 from server.advice.adopt_use import adopt_use
-from server.advice.like_blocks import borrow_readings, likes_of
 from server.advice.refill_seen import BlockRefill, block_refill
+from server.advice.similar_blocks import borrow_readings, similar_to
 from server.base.error_schema import ERRORS
 from server.base.schema import Body, DoneOut, Schema
 from server.base.signed_in import person
@@ -60,10 +60,10 @@ class UseSeenOut(Schema):
 
 
 class AdoptUseIn(Body):
-    """``like_block_id`` is the block that it was seen on, for one without a site."""
+    """``similar_block_id`` is the block that it was seen on, for one without a site."""
 
     reason: str = Field("", max_length=280)
-    like_block_id: int | None = None
+    similar_block_id: int | None = None
 
 
 class RootZoneOut(Schema):
@@ -75,8 +75,8 @@ class RootZoneOut(Schema):
     used_share: float | None
 
 
-class LikeBlockOut(Schema):
-    """A like block that has sites; ``use`` is null where too few days tell it."""
+class SimilarBlockOut(Schema):
+    """A similar block that has sites; ``use`` is null where too few days tell it."""
 
     id: int
     name: str
@@ -88,17 +88,17 @@ class LikeBlockOut(Schema):
 class BorrowIn(Body):
     """Null borrows from none."""
 
-    like_block_id: int | None
+    similar_block_id: int | None
 
 
-class LikesOut(Schema):
+class SimilarOut(Schema):
     """A block without sites beside those of the same crop, soil, slope and irrigation system that
-    have some; ``now`` is null and nothing is told of others where it has sites of its own."""
+    have some; ``now`` is null and ``blocks`` empty where it has sites of its own."""
 
     sites: list[str]
     borrows_from: BlockRef | None
     now: RootZoneOut | None
-    like: list[LikeBlockOut]
+    blocks: list[SimilarBlockOut]
 
 
 class RefillSeenOut(Schema):
@@ -141,48 +141,48 @@ def refill_seen(request: HttpRequest, slug: str, block_id: int) -> RefillSeenOut
 def post_use(request: HttpRequest, slug: str, block_id: int, data: AdoptUseIn) -> Status[DoneOut]:
     """Make the use that was seen the Kc of the block's season."""
     access = enter(person(request), slug)
-    adopt_use(access, find_block(access, block_id), data.reason, data.like_block_id)
+    adopt_use(access, find_block(access, block_id), data.reason, data.similar_block_id)
     return Status(201, DoneOut())
 
 
 @router.get(
-    "/farms/{slug}/blocks/{block_id}/like",
-    response={200: LikesOut, **ERRORS},
-    operation_id="like_blocks",
+    "/farms/{slug}/blocks/{block_id}/similar",
+    response={200: SimilarOut, **ERRORS},
+    operation_id="similar_blocks",
 )
-def get_like(request: HttpRequest, slug: str, block_id: int) -> LikesOut:
-    """What the block's like that have sites tell."""
+def get_similar(request: HttpRequest, slug: str, block_id: int) -> SimilarOut:
+    """Similar blocks that have sites, where the block has none."""
     access = enter(person(request), slug)
-    return _likes_out(access, find_block(access, block_id))
+    return _similar_out(access, find_block(access, block_id))
 
 
 @router.put(
-    "/farms/{slug}/blocks/{block_id}/like",
-    response={200: LikesOut, **ERRORS},
+    "/farms/{slug}/blocks/{block_id}/similar",
+    response={200: SimilarOut, **ERRORS},
     operation_id="borrow_readings",
 )
-def put_like(request: HttpRequest, slug: str, block_id: int, data: BorrowIn) -> LikesOut:
-    """Tell a block without sites by those of a like one."""
+def put_similar(request: HttpRequest, slug: str, block_id: int, data: BorrowIn) -> SimilarOut:
+    """Estimate a block without sites from those of a similar one, or from none any more."""
     access = enter(person(request), slug)
-    block = borrow_readings(access, find_block(access, block_id), data.like_block_id)
-    return _likes_out(access, block)
+    block = borrow_readings(access, find_block(access, block_id), data.similar_block_id)
+    return _similar_out(access, block)
 
 
-def _likes_out(access: Access, block: Block) -> LikesOut:
-    found = likes_of(access, block)
-    return LikesOut(
+def _similar_out(access: Access, block: Block) -> SimilarOut:
+    found = similar_to(access, block)
+    return SimilarOut(
         sites=list(found.sites),
         borrows_from=_ref(block.borrows_from),
         now=_root_zone(found.answer) if found.answer else None,
-        like=[
-            LikeBlockOut(
+        blocks=[
+            SimilarBlockOut(
                 id=x.block.pk,
                 name=x.block.name,
                 sites=list(x.sites),
                 now=_root_zone(x.answer),
                 use=_use_out(x.use),
             )
-            for x in found.like
+            for x in found.blocks
         ],
     )
 

@@ -1,7 +1,6 @@
 """The log of an instrument's life, and what an entry means for its readings."""
 
 from datetime import datetime, timedelta
-from zoneinfo import ZoneInfo
 
 from core.instrument.kinds import InstrumentKind, kinds
 from core.instrument.life import LogKind
@@ -10,6 +9,7 @@ from server.base.errors import NotFound, Problem, RequestError
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
+from server.farms.past_moment import past_moment
 from server.farms.rules import Action
 from server.fieldwork.schemas import LogEntryIn
 from server.instruments.models import Instrument, InstrumentEvent
@@ -19,20 +19,6 @@ from server.readings.store import rejudge
 # An entry that sets an instrument right changes how readings up to so long after are judged.
 JUDGED_AGAIN = timedelta(days=45)
 _SETS_RIGHT = frozenset({LogKind.SERVICED, LogKind.INSTALLED, LogKind.REPLACED})
-
-
-def _moment(access: Access, at: datetime | None) -> datetime:
-    """An instant not in the future; without an offset it is farm-local."""
-    now = access.now()
-    if at is None:
-        return now
-    moment = at if at.tzinfo else at.replace(tzinfo=ZoneInfo(access.farm.time_zone))
-    if moment > now + timedelta(minutes=5):
-        raise RequestError(
-            sentence("The entry was not saved."),
-            (Problem(field="at", message=sentence("That time is in the future.")),),
-        )
-    return moment
 
 
 # What a scout may write; the rest changes what the farm is made of.
@@ -53,7 +39,7 @@ def add_event(access: Access, instrument_id: int, data: LogEntryIn) -> Instrumen
         access.require(Action.SET_UP_GROUND)
     row = find_instrument(access, instrument_id)
     facts = kinds()[InstrumentKind(row.kind)]
-    moment = _moment(access, data.at)
+    moment = past_moment(access, data.at, "at", sentence("The entry was not saved."))
     known = set(facts.install) | {t.key for t in facts.tasks}
     problems = []
     if unknown := [d for d in data.done if d not in known]:

@@ -11,6 +11,7 @@ FARM_CLOCK, UTC_CLOCK = "farm", "utc"
 _OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
 MAX_OFFSET_MINUTES = 14 * 60
 NO_TIME = np.iinfo(np.int64).min
+NO_OFFSET = -9999  # minutes, where the text says nothing of its clock
 SECOND_US = 1_000_000
 DAY_US = 86_400 * SECOND_US
 _SERIAL_ZERO_DAYS = -25_569  # 1899-12-30
@@ -121,10 +122,10 @@ def written_times(text: pl.Series, order: TimeOrder) -> tuple[np.ndarray, np.nda
     local_us : array of int64
         Microseconds since 1970 by the clock of the writer; `NO_TIME` where unreadable.
     offset_min : array of int64
-        Minutes east of UTC where the text says so, else -9999.
+        Minutes east of UTC where the text says so, else `NO_OFFSET`.
     """
     text = text.str.strip_chars(" \"'\ufeff")
-    none = np.full(len(text), -9999, np.int64)
+    none = np.full(len(text), NO_OFFSET, np.int64)
     if order in (TimeOrder.EPOCH_S, TimeOrder.EPOCH_MS, TimeOrder.SERIAL):
         return _counted(text, order), np.where(order is TimeOrder.SERIAL, none, 0)
     parts = _spread(text).str.extract_groups(_DATED)
@@ -156,7 +157,7 @@ def _offsets(series: pl.Series) -> np.ndarray:
     hours = digits.str.slice(1, 2).cast(pl.Int64, strict=False)
     minutes = digits.str.slice(3, 2).cast(pl.Int64, strict=False)
     east = (sign * (hours * 60 + minutes)).fill_null(0)
-    return np.where(series.is_null().to_numpy(), -9999, east.to_numpy())
+    return np.where(series.is_null().to_numpy(), NO_OFFSET, east.to_numpy())
 
 
 def _counted(text: pl.Series, order: TimeOrder) -> np.ndarray:
@@ -196,7 +197,7 @@ def to_instants(
         `NO_TIME` where unreadable, `SKIPPED_HOUR` where the clock jumped over the time.
     """
     readable = local_us != NO_TIME
-    has_offset = offset_min != -9999
+    has_offset = offset_min != NO_OFFSET
     out = np.where(readable & has_offset, local_us - offset_min * 60 * SECOND_US, NO_TIME)
     still = offset_minutes(clock)
     without_offset = readable & ~has_offset

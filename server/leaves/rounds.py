@@ -18,13 +18,12 @@ from server.blocks.services import find_block
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
+from server.farms.past_moment import CLOCK_AHEAD
 from server.farms.rules import Action
 from server.leaves.models import LONGEST_NAME, StemLeaf, StemRound
 
 MOST_LEAVES = 120
 LONGEST = timedelta(hours=12)
-# A phone's clock may run ahead of the server's by so much.
-CLOCK_AHEAD = timedelta(minutes=5)
 
 
 class LeafIn(Body):

@@ -14,11 +14,11 @@ from server.blocks.models import Block
 from server.siting.ground import Ground, block_ground
 from server.siting.models import SitingSettings
 from server.siting.zoning import (
-    ZonesTold,
+    ZoneInputs,
     plain_zones,
     source_of,
+    zone_inputs,
     zones_changed,
-    zones_told,
 )
 
 
@@ -40,7 +40,7 @@ class ZonedBlock:
 
     source: ZoneSource
     plain: Zones
-    told: ZonesTold
+    told: ZoneInputs
     zones: Zones
     zone: int
     scores: Scores
@@ -74,10 +74,10 @@ def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
     plain = plain_zones(ground, settings)
     if plain is None:
         return BlockSiting(ground, None)
-    return BlockSiting(ground, zoned(ground, settings, plain, zones_told(settings, plain)))
+    return BlockSiting(ground, zoned(ground, settings, plain, zone_inputs(settings, plain)))
 
 
-def zoned(ground: Ground, settings: SitingSettings, plain: Zones, told: ZonesTold) -> ZonedBlock:
+def zoned(ground: Ground, settings: SitingSettings, plain: Zones, told: ZoneInputs) -> ZonedBlock:
     """Score every cell for what a probe is to represent, in zones as people changed them."""
     zones = zones_changed(plain, told, ground)
     purpose = Purpose(settings.purpose)

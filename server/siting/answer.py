@@ -36,7 +36,7 @@ from server.siting.schemas import (
     SitingZoneOut,
 )
 from server.siting.spot_schemas import Position, ProbeSpotOut
-from server.siting.zoning import ZonesTold
+from server.siting.zoning import ZoneInputs
 
 
 def siting_out(
@@ -82,7 +82,7 @@ def siting_out(
 
 def settings_out(settings: SitingSettings, found: ZonedBlock | None) -> SitingSettingsIn:
     """What a person may change; what was said of zones is by the numbers that they have now."""
-    told = found.told if found else ZonesTold({}, {}, [], None)
+    told = found.told if found else ZoneInputs({}, {}, [], None)
     stored = SitingSettingsIn.model_validate(settings).model_dump()
     return SitingSettingsIn.model_validate(stored | told.as_stored())
 

@@ -18,7 +18,7 @@ from server.supply.document import NetworkDocument
 
 
 def cover_of(access: Access) -> CoverOut:
-    """Groups of like blocks, those first where one more site tells most."""
+    """Groups of similar blocks, those first where one more site tells most."""
     network = network_in_force(access.farm).document
     groups, ids = _groups(access, network)
     layers = set(
@@ -33,7 +33,7 @@ def cover_of(access: Access) -> CoverOut:
     )
 
 
-def like_blocks(access: Access, block: Block) -> tuple[CoverBlock, list[CoverBlock]]:
+def similar_blocks(access: Access, block: Block) -> tuple[CoverBlock, list[CoverBlock]]:
     """A block and those of the same crop, soil, slope and irrigation system that have sites."""
     groups, ids = _groups(access, network_in_force(access.farm).document)
     (group,) = (g for g in groups if any(ids[b.name] == block.pk for b in g.blocks))
@@ -42,7 +42,7 @@ def like_blocks(access: Access, block: Block) -> tuple[CoverBlock, list[CoverBlo
 
 
 def _groups(access: Access, network: NetworkDocument) -> tuple[list[CoverGroup], dict[str, int]]:
-    """Groups of like blocks, and the numbers of blocks by their names."""
+    """Groups of similar blocks, and the numbers of blocks by their names."""
     blocks = blocks_of(access.farm, GROUND_PARTS)
     sites = _sites(access)
     told = [_cover_block(access, b, sites.get(b.pk, ()), network) for b in blocks]

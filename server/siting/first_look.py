@@ -1,18 +1,16 @@
 """What a file looks like at first sight: its columns, a guess of how it is read, where it lies."""
 
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from shapely.geometry import MultiPolygon, Point, Polygon
-from shapely.ops import nearest_points
 
-from core.land.outline import WGS84 as GEOD
 from core.siting.layer import LayerKind
 from server.base.errors import RequestError
 from server.base.schema import Schema
+from server.siting.places import FAR_KM, Place, nearest_place
 from server.siting.point_shapes import projection_name
-from server.siting.read_layer import LayerPoints, read_frame, read_layer
+from server.siting.projection_guess import fitting_projection
+from server.siting.read_layer import on_earth, read_frame, read_layer, written_positions
 from server.siting.reading import ColumnRole, LayerReading
 from server.siting.roles import (
     kind_of,
@@ -29,8 +27,9 @@ SHOWN_ROWS = 6
 class LayerLook(Schema):
     """``near`` is the block nearest to the points, ``away_km`` how far that is (0 inside), and
     ``swapped_km`` how far it would be with the axes exchanged. ``placed`` is false for a
-    picture that does not say where it lies. ``problem`` keeps the file from being read as it
-    stands."""
+    picture that does not say where it lies. ``fitting`` is the EPSG number of a projection in which
+    the positions lie on a block, looked for where the file names none or lies elsewhere; empty
+    where none is needed or known. ``problem`` keeps the file from being read as it stands."""
 
     headings: list[str]
     rows: list[list[str]]
@@ -42,15 +41,8 @@ class LayerLook(Schema):
     placed: bool = True
     low: float | None
     high: float | None
+    fitting: str = ""
     problem: str = ""
-
-
-@dataclass(frozen=True)
-class Place:
-    """A block's name and outline, in WGS 84."""
-
-    name: str
-    outline: Polygon | MultiPolygon
 
 
 def first_look(
@@ -65,7 +57,7 @@ def first_look(
     """
     frame = read_frame(path, sample=True, band=reading.band if reading else 1)
     headings = list(frame.rows.columns)
-    used = reading or _guess(file_name, headings, frame.rows.to_dict(as_series=False))
+    used = reading or _guess(file_name, frame.rows.to_dict(as_series=False))
     rows = [[_cell(c) for c in row] for row in frame.rows.head(SHOWN_ROWS).iter_rows()]
     look = LayerLook(
         headings=headings,
@@ -79,45 +71,38 @@ def first_look(
         low=None,
         high=None,
     )
+    written = written_positions(frame, used) if frame.placed else None
+    if reading is None and not frame.projection and written and not on_earth(*written):
+        used.projection = fitting_projection(*written, places)
+        look.projection = projection_name(used.projection) or look.projection
+        look.fitting = used.projection
     try:
         points = read_layer(path, used, sample=True)
     except RequestError as refused:
         look.problem = " ".join([refused.message, *(p.message for p in refused.problems)])
+        if written:
+            look.fitting = fitting_projection(*written, places)
         return look, used
     known = points.value[np.isfinite(points.value)]
     if len(known):
         look.low, look.high = (float(v) for v in np.percentile(known, [5, 95]))
     if places:
-        look.near, look.away_km = nearest(points, places)
+        look.near, look.away_km = nearest_place(points.lon, points.lat, places)
         exchanged = np.abs(points.lon) <= 90
-        if look.away_km > 1 and exchanged.any():
-            swapped = LayerPoints(
-                points.lat[exchanged], points.lon[exchanged], points.value, None, None, None, 0
-            )
-            look.swapped_km = nearest(swapped, places)[1]
+        if look.away_km > FAR_KM and exchanged.any():
+            swapped = points.lat[exchanged], points.lon[exchanged]
+            look.swapped_km = nearest_place(*swapped, places)[1]
+        if look.away_km > FAR_KM and written and not on_earth(*written):
+            look.fitting = fitting_projection(*written, places)
     return look, used
-
-
-def nearest(points: LayerPoints, places: list[Place]) -> tuple[str, float]:
-    """The block nearest to the middle of some points, and how far its outline is [km]."""
-    middle = Point(float(np.median(points.lon)), float(np.median(points.lat)))
-    away = {p.name: _away_km(middle, p.outline) for p in places}
-    name = min(away, key=lambda n: away[n])
-    return name, away[name]
-
-
-def _away_km(point: Point, outline: Polygon | MultiPolygon) -> float:
-    on_outline, _ = nearest_points(outline, point)
-    _, _, metres = GEOD.inv(point.x, point.y, on_outline.x, on_outline.y)
-    return float(metres) / 1000
 
 
 def _cell(value: object) -> str:
     return f"{value:.6g}" if isinstance(value, float) else str(value or "")[:40]
 
 
-def _guess(file_name: str, headings: list[str], columns: dict[str, list[object]]) -> LayerReading:
-    roles = roles_of(headings)
+def _guess(file_name: str, columns: dict[str, list[object]]) -> LayerReading:
+    roles = roles_of(columns)
     value = roles.get(ColumnRole.VALUE, "")
     kind = kind_of(file_name, value)
 

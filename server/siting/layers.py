@@ -1,5 +1,7 @@
 """A block's layers: used or not, cleaned by other rules, points put back or aside."""
 
+from typing import Any
+
 from core.land.outline import outline_of
 from core.sentence import sentence
 from core.siting.layer import LayerKind
@@ -12,7 +14,7 @@ from server.farms.rules import Action
 from server.siting.making import made_layer
 from server.siting.models import SitingLayer
 from server.siting.packing import unpacked_points
-from server.siting.schemas import LayerChange
+from server.siting.schemas import LayerChange, LayerTrial
 
 
 def find_layer(access: Access, layer_id: int) -> SitingLayer:
@@ -29,6 +31,17 @@ def find_layer(access: Access, layer_id: int) -> SitingLayer:
     return row
 
 
+def choices_of(
+    row: SitingLayer, data: LayerChange | LayerTrial
+) -> tuple[dict[str, Any], list[int], list[int]]:
+    """The rules by which a layer is cleaned, and its points put back and put aside by hand."""
+    return (
+        row.cleaning if data.cleaning is None else data.cleaning.model_dump(exclude_none=True),
+        row.put_back if data.put_back is None else data.put_back,
+        row.put_aside if data.put_aside is None else data.put_aside,
+    )
+
+
 @acting(Action.SET_UP_GROUND)
 def change_layer(access: Access, layer_id: int, data: LayerChange) -> SitingLayer:
     """Change what a layer is called and how it is cleaned; it is made again where that changed.
@@ -41,14 +54,9 @@ def change_layer(access: Access, layer_id: int, data: LayerChange) -> SitingLaye
     row = find_layer(access, layer_id)
     row.used = data.used
     row.rain_mm = data.rain_mm if row.kind == LayerKind.YIELD else None
-    cleaning = (
-        row.cleaning if data.cleaning is None else data.cleaning.model_dump(exclude_none=True)
-    )
     outline = outline_of((row.block.outline or {}).get("geometry"))
     stale = row.outline_m2 != row.block.outline_m2
-    put_back = row.put_back if data.put_back is None else data.put_back
-    put_aside = row.put_aside if data.put_aside is None else data.put_aside
-    asked = (cleaning, put_back, put_aside)
+    asked = choices_of(row, data)
     if stale or asked != (row.cleaning, row.put_back, row.put_aside):
         points = unpacked_points(row.points)
         try:

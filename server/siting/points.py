@@ -15,7 +15,7 @@ from core.siting.soil_zones import holds
 from core.siting.yield_points import YieldPoints
 from server.farms.access import Access
 from server.siting.answer import raster_out
-from server.siting.layers import find_layer
+from server.siting.layers import choices_of, find_layer
 from server.siting.making import cleaned
 from server.siting.models import SitingLayer
 from server.siting.packing import counts, unpacked_points
@@ -38,12 +38,10 @@ def tried_points(access: Access, layer_id: int, data: LayerTrial) -> LayerPoints
     outline = outline_of((row.block.outline or {}).get("geometry"))
     raster = raster_over(outline)
     points = unpacked_points(row.points)
-    back = row.put_back if data.put_back is None else data.put_back
-    aside = row.put_aside if data.put_aside is None else data.put_aside
+    rules, back, aside = choices_of(row, data)
     back, aside = [n for n in back if n < len(points)], [n for n in aside if n < len(points)]
     if data.area is not None:
         back, aside = _moved(data.area, points, raster, back, aside)
-    rules = row.cleaning if data.cleaning is None else data.cleaning.model_dump(exclude_none=True)
     found = cleaned(points, LayerKind(row.kind), outline, raster, rules, back, aside)
     return _out(row, points, raster, found, back, aside)
 

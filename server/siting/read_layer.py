@@ -21,6 +21,7 @@ from server.siting.frames import PointFrame
 from server.siting.grid_file import read_grid
 from server.siting.point_shapes import read_point_geojson, read_point_shapefile
 from server.siting.point_table import read_point_table
+from server.siting.point_times import point_seconds
 from server.siting.reading import ColumnRole, LayerReading, LengthUnit, SpeedUnit
 
 M_S_PER = {SpeedUnit.M_S: 1.0, SpeedUnit.KM_H: 1 / 3.6, SpeedUnit.MPH: 0.44704}
@@ -81,12 +82,11 @@ def read_layer(path: Path, reading: LayerReading, *, sample: bool = False) -> La
         When a column is missing, the projection is not known, or no row has a position.
     """
     frame = read_frame(path, sample=sample, band=reading.band)
-    x, y = (_numbers(frame, reading, role) for role in (ColumnRole.EAST, ColumnRole.NORTH))
+    written = written_positions(frame, reading)
     value = _values(frame, reading)
-    if x is None or y is None or value is None:
+    if written is None or value is None:
         raise _missing(reading)
-    if not frame.placed:
-        x, y = _between(x, y, reading)
+    x, y = written if frame.placed else _between(*written, reading)
     lon, lat = _positions(x, y, reading, frame.projection)
     there = np.isfinite(lon) & np.isfinite(lat)
     if not there.any():
@@ -108,6 +108,21 @@ def read_layer(path: Path, reading: LayerReading, *, sample: bool = False) -> La
         _part(width, there),
         int((~there).sum()),
     )
+
+
+def written_positions(frame: PointFrame, reading: LayerReading) -> tuple[Floats, Floats] | None:
+    """East and north as a file has them; None where a column is not chosen."""
+    x, y = (_numbers(frame, reading, role) for role in (ColumnRole.EAST, ColumnRole.NORTH))
+    if x is None or y is None:
+        return None
+    return (y, x) if reading.swap_axes and frame.placed else (x, y)
+
+
+def on_earth(x: Floats, y: Floats) -> bool:
+    """Whether most positions can be longitude and latitude."""
+    known = np.isfinite(x) & np.isfinite(y)
+    degrees = (np.abs(x) <= 180) & (np.abs(y) <= 90) & known
+    return bool(degrees.sum() >= known.sum() / 2)
 
 
 def _between(across: Floats, down: Floats, reading: LayerReading) -> tuple[Floats, Floats]:
@@ -217,16 +232,10 @@ def _times(frame: PointFrame, reading: LayerReading) -> Floats | None:
     seconds = _numbers(frame, reading, ColumnRole.TIME)
     if seconds is not None and np.isfinite(seconds).mean() > 0.5:
         return seconds
-    moments = column.str.strip_chars().str.to_datetime(strict=False)
-    if moments.null_count() > len(moments) / 2:
-        return None
-    epoch = moments.dt.epoch("ms").cast(pl.Float64) / 1000
-    return epoch.fill_null(float("nan")).to_numpy().astype(float)
+    return point_seconds(column)
 
 
 def _positions(x: Floats, y: Floats, reading: LayerReading, named: str) -> tuple[Floats, Floats]:
-    if reading.swap_axes:
-        x, y = y, x
     text = reading.projection.strip() or named
     try:
         crs = crs_of(text) if text else None
@@ -236,10 +245,7 @@ def _positions(x: Floats, y: Floats, reading: LayerReading, named: str) -> tuple
             (Problem(field="projection", message=problem.message),),
         ) from None
     if crs is None or crs.equals(WGS84, ignore_axis_order=True):
-        with np.errstate(invalid="ignore"):
-            known = np.isfinite(x) & np.isfinite(y)
-            on_earth = (np.abs(x) <= 180) & (np.abs(y) <= 90)
-        if crs is None and known.any() and (on_earth & known).sum() < known.sum() / 2:
+        if crs is None and not on_earth(x, y):
             raise RequestError(
                 sentence("The projection is not known."),
                 (
@@ -252,7 +258,8 @@ def _positions(x: Floats, y: Floats, reading: LayerReading, named: str) -> tuple
                     ),
                 ),
             )
-        return np.where(on_earth, x, np.nan), np.where(on_earth, y, np.nan)
+        degrees = (np.abs(x) <= 180) & (np.abs(y) <= 90)
+        return np.where(degrees, x, np.nan), np.where(degrees, y, np.nan)
     try:
         moved = Transformer.from_crs(crs, WGS84, always_xy=True).transform(x, y)
     except ProjError:
@@ -260,5 +267,5 @@ def _positions(x: Floats, y: Floats, reading: LayerReading, named: str) -> tuple
             sentence("The positions don't fit {crs}. Is it another?", crs=crs.name)
         ) from None
     lon, lat = (np.asarray(a, float) for a in moved)
-    on_earth = np.isfinite(lon) & np.isfinite(lat) & (lat != 0)
-    return np.where(on_earth, lon, np.nan), np.where(on_earth, lat, np.nan)
+    known = np.isfinite(lon) & np.isfinite(lat) & (lat != 0)
+    return np.where(known, lon, np.nan), np.where(known, lat, np.nan)

@@ -1,61 +1,102 @@
 """Which column of a file is what, by its heading: in several languages, with any units."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from core.siting.layer import LayerKind
 from core.siting.yield_units import YieldUnit
 from server.siting.reading import ColumnRole, LengthUnit, SpeedUnit
 
-# In the order they are looked for: the first that a heading matches is its role.
+# English, German, French, Spanish, Portuguese, Italian, Dutch, Scandinavian and Polish words, in
+# the order they are looked for: the first that a heading matches is its role.
 _HEADINGS: tuple[tuple[ColumnRole, str], ...] = (
-    (ColumnRole.EAST, r"^position east$|^lon|longitud|^x$|^x[ _]|easting|rechtswert|längengrad"),
+    (
+        ColumnRole.MOISTURE,
+        r"moist|hum[ieí]d|feucht|umi[dt]|vocht|vattenhalt|vandindhold|wilgot|"
+        r"water ?content",
+    ),
+    (ColumnRole.SPEED, r"speed|velocid|velocit|geschwind|vitesse|snelheid|hastighe|pr[ęe]dko"),
+    (
+        ColumnRole.WIDTH,
+        r"swath|width|wdth|breite.*arbeit|arbeits.?breite|schnittbreite|ancho|larg(eur|ura|hez)|"
+        r"werkbreed|arbetsbredd|arbejdsbredde|szeroko.*rob",
+    ),
+    (
+        ColumnRole.EAST,
+        r"^position east$|^lon|longitud|^x$|^x[ _]|easting|^este$|^est$|rechtswert|ostwert|"
+        r"l[äa]ngengrad|^(geogr\w*\W*)?l[äa]nge\b|lengtegraad|längdgrad|længdegrad|d[łl]ugo",
+    ),
     (
         ColumnRole.NORTH,
-        r"^position north$|^lat|latitud|^y$|^y[ _]|north(ing)?|hochwert|breitengrad",
+        r"^position north$|^lat|latitud|^y$|^y[ _]|northing|^north$|^norte$|^nord$|hochwert|"
+        r"nordwert|breitengrad|^(geogr\w*\W*)?breite\b|breedtegraad|breddgrad|szeroko",
     ),
-    (ColumnRole.MOISTURE, r"moist|humid|feuchte|humedad|water ?content"),
-    (ColumnRole.SPEED, r"speed|velocid|geschwind|vitesse"),
-    (ColumnRole.WIDTH, r"swath|width|arbeitsbreite|ancho|largeur"),
-    (ColumnRole.TIME, r"time|gps ?time|hora|zeit|heure|seconds"),
+    (
+        ColumnRole.TIME,
+        r"time|hora\b|zeit|heure|\bora\b|\btijd|\btid\b|klock|czas|seconds|sekund|stamp",
+    ),
     (
         ColumnRole.VALUE,
-        r"yield|yld|ertrag|rendim|mass|flow|eca?\b|eca|conduct|leitf|ndvi|index|elev|height|"
-        r"altitud|^z$|höhe|^band \d+$|value|wert|valor",
+        r"yield|yld|ertrag|rendi?[me]|produtiv|\bresa\b|opbrengst|skörd|sk[oö]rd|udbytte|plon|mass|"
+        r"flow|\beca?|eca|\bem[hv]\b|conduct|condut|condutt|leitf|ndvi|index|indice|elev|height|"
+        r"altitud|alti|hoogte|höjd|^z$|höhe|^band \d+$|value|wert|valor",
     ),
 )
+# A column of days tells passes apart only where it has the time of day too.
+_DATES = r"date|datum|dato|fecha|\bdata\b"
+_HAS_CLOCK = r"\d[:.h]\d\d\b"
 # A yield before its flow, a dry yield before a wet one: of several values the likeliest.
+_YIELD = r"yield|yld|ertrag|rendi?[me]|produtiv|\bresa\b|opbrengst|sk[oö]rd|udbytte|plon"
+_ELEVATION = r"elev|alti|höhe|hoogte|höjd"
+_DRY = r"\bdry|trocken|\bsec\b|seco|\bsecca|droog|\btorr|\btør|such"
 _BEST_VALUES = (
-    r"dry.*(yield|yld)|(yield|yld).*dry",
-    r"yield|yld|ertrag|rendim",
-    r"eca|conduct|leitf|\bec\b",
-    r"ndvi|index",
-    r"elev|altitud|höhe",
+    rf"({_DRY}).*({_YIELD})|({_YIELD}).*({_DRY})",
+    _YIELD,
+    r"eca|conduc|condut|leitf|\bec\b|\bem[hv]\b",
+    r"ndvi|index|indice",
+    _ELEVATION,
     r"mass|flow",
 )
 _YIELD_UNITS: tuple[tuple[str, YieldUnit], ...] = (
-    (r"bu(shels?)?[ /_]*(per)?[ /_]*ac", YieldUnit.BU_AC),
-    (r"lbs?[ /_]*(per)?[ /_]*ac", YieldUnit.LB_AC),
+    (r"bu(shels?)?[ /_]*(per|/)?[ /_]*ac?\b", YieldUnit.BU_AC),
+    (r"lbs?[ /_]*(per)?[ /_]*ac?\b", YieldUnit.LB_AC),
     (r"tons?[ /_]*(per)?[ /_]*ac", YieldUnit.TON_AC),
     (r"kg[ /_]*(per)?[ /_]*ha", YieldUnit.KG_HA),
-    (r"t(onnes?)?[ /_]*(per)?[ /_]*ha", YieldUnit.T_HA),
+    (r"(dt|q|qx|qli?|quint\w*)[ /_]*(per)?[ /_]*ha", YieldUnit.DT_HA),
+    (r"(t(on(ne)?s?)?|mg)[ /_]*(per)?[ /_]*ha", YieldUnit.T_HA),
     (r"%|percent", YieldUnit.RELATIVE),
 )
 
 
-def roles_of(headings: Sequence[str]) -> dict[ColumnRole, str]:
-    """A column for each role that one of the headings tells."""
+def roles_of(columns: Mapping[str, Sequence[object]]) -> dict[ColumnRole, str]:
+    """A column for each role that one of the headings tells.
+
+    Parameters
+    ----------
+    columns : first rows of each column, by its heading
+    """
     found: dict[ColumnRole, str] = {}
     values: list[str] = []
-    for heading in headings:
+    for heading in columns:
         role = next((r for r, p in _HEADINGS if re.search(p, heading, re.I)), None)
         if role is ColumnRole.VALUE:
             values.append(heading)
         elif role is not None and role not in found:
             found[role] = heading
+    if ColumnRole.TIME not in found:
+        dated = (h for h in columns if re.search(_DATES, h, re.I) and _has_clock(columns[h]))
+        if first := next(dated, None):
+            found[ColumnRole.TIME] = first
     if values:
-        found[ColumnRole.VALUE] = min(values, key=_place)
+        best = found[ColumnRole.VALUE] = min(values, key=_place)
+        if re.search(_DRY, best, re.I):
+            # Its water is taken off already.
+            found.pop(ColumnRole.MOISTURE, None)
     return found
+
+
+def _has_clock(cells: Sequence[object]) -> bool:
+    return any(re.search(_HAS_CLOCK, str(c).strip()[8:]) for c in cells if c is not None)
 
 
 def _place(heading: str) -> int:
@@ -66,21 +107,21 @@ def _place(heading: str) -> int:
 def kind_of(file_name: str, heading: str) -> LayerKind:
     """What a layer is of, by the heading of its values and the file's name."""
     for text in (heading, file_name):
-        if re.search(r"deep|tief|_dp|\bdp\b|prof", text, re.I) and _is_conductivity(text):
+        if re.search(r"deep|tief|_dp|\bdp\b|prof|\bemv\b", text, re.I) and _is_conductivity(text):
             return LayerKind.CONDUCTIVITY_DEEP
         if _is_conductivity(text):
             return LayerKind.CONDUCTIVITY_SHALLOW
-        if re.search(r"elev|altitud|height|dem|dtm|höhe|^z$", text, re.I):
+        if re.search(rf"{_ELEVATION}|height|(?<![a-z])(dem|dtm)(?![a-z])|^z$", text, re.I):
             return LayerKind.ELEVATION
-        if re.search(r"ndvi|index|evi", text, re.I):
+        if re.search(r"ndvi|index|indice|(?<![a-z])evi(?![a-z])", text, re.I):
             return LayerKind.INDEX
-        if re.search(r"yield|yld|ertrag|rendim|mass|flow", text, re.I):
+        if re.search(rf"{_YIELD}|mass|flow", text, re.I):
             return LayerKind.YIELD
     return LayerKind.YIELD
 
 
 def _is_conductivity(text: str) -> bool:
-    return re.search(r"\beca?\b|eca|ec[ _]|conduct|leitf", text, re.I) is not None
+    return re.search(r"\beca?\b|eca|ec[ _]|\bem[hv]\b|condu[ct]|leitf", text, re.I) is not None
 
 
 def unit_of(heading: str, values: Sequence[float]) -> YieldUnit:

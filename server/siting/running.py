@@ -24,9 +24,10 @@ from server.base.incident import NOBODYS, record_incident
 from server.blocks.models import Block
 from server.files.confined import confined, confined_parts
 from server.files.kept_file import drop_file, kept_file
-from server.siting.first_look import Place, first_look, nearest
+from server.siting.first_look import first_look
 from server.siting.making import MadeLayer, made_layer, points_of_block
 from server.siting.models import AT_WORK, LayerFile, LayerFileState, SitingLayer
+from server.siting.places import FAR_KM, Place, nearest_place
 from server.siting.read_layer import LayerPoints, read_layer
 from server.siting.reading import LayerReading
 
@@ -135,16 +136,16 @@ def _made(
 
 
 def _far(found: LayerPoints, places: list[Place]) -> Sentence:
-    name, away = nearest(found, places)
-    swapped = LayerPoints(found.lat, found.lon, found.value, None, None, None, 0)
-    if away > 1 and np.abs(found.lon).max() <= 90 and nearest(swapped, places)[1] < 1:
+    name, away = nearest_place(found.lon, found.lat, places)
+    exchanged = np.abs(found.lon).max() <= 90
+    if away > FAR_KM and exchanged and nearest_place(found.lat, found.lon, places)[1] < FAR_KM:
         return sentence(
             "The points lie {away:,.0f} km from {name}, but on it with their axes exchanged. Tick "
             "“latitude comes first”.",
             away=away,
             name=name,
         )
-    if away > 1:
+    if away > FAR_KM:
         return sentence(
             "The points lie {away:,.0f} km from {name}, the nearest block. Is it another "
             "projection? Enter its EPSG number.",

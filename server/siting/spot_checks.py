@@ -1,7 +1,6 @@
 """Checks by hand beside a probe, with what it said then."""
 
 from datetime import datetime, timedelta
-from zoneinfo import ZoneInfo
 
 import numpy as np
 
@@ -14,6 +13,7 @@ from server.blocks.loading import Ground, blocks_of
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
+from server.farms.past_moment import past_moment
 from server.farms.rules import Action
 from server.instruments.models import Instrument
 from server.readings.recent import thinned_readings
@@ -51,21 +51,16 @@ def add_check(access: Access, spot_id: int, data: SpotCheckIn) -> SpotCheck:
     row = find_spot(access, spot_id)
     if row.instrument is None:
         raise RequestError(sentence("No instrument stands at this spot. Install one first."))
-    now = access.now()
-    at = data.at or now
-    if at.tzinfo is None:
-        at = at.replace(tzinfo=ZoneInfo(access.farm.time_zone))
-    problems = []
-    if at > now + timedelta(minutes=5):
-        problems.append(Problem(field="at", message=sentence("That time is in the future.")))
+    refused = sentence("The check was not saved.")
+    at = past_moment(access, data.at, "at", refused)
     if len({d.depth_mm for d in data.depths}) < len(data.depths):
-        problems.append(Problem(field="depths", message=sentence("A depth appears twice.")))
-    if problems:
-        raise RequestError(sentence("The check was not saved."), tuple(problems))
+        problem = Problem(field="depths", message=sentence("A depth appears twice."))
+        raise RequestError(refused, (problem,))
     profile, site = _site_at(access, row.instrument, at)
     depths = sorted(data.depths, key=lambda d: d.depth_mm)
     mm = [d.depth_mm for d in depths]
     by_hand = theta_by_hand(data.way, mm, [d.value for d in depths], profile)
+    now = access.now()
     hours = (at - min(at + AROUND, now)).total_seconds() / 3600
     made = SpotCheck(
         spot=row,

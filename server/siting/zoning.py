@@ -18,7 +18,7 @@ from server.siting.packing import packed_label, unpacked_label
 
 
 @dataclass(frozen=True)
-class ZonesTold:
+class ZoneInputs:
     """What people said of zones, by the numbers that these have now.
 
     ``edits`` are as they are stored: a zone and a ring of [longitude, latitude].
@@ -59,15 +59,15 @@ def plain_zones(ground: Ground, settings: SitingSettings) -> Zones | None:
     return zones if zones.count >= 1 else None
 
 
-def zones_told(settings: SitingSettings, plain: Zones) -> ZonesTold:
+def zone_inputs(settings: SitingSettings, plain: Zones) -> ZoneInputs:
     """What people said of a block's zones, for the zones that it has now."""
     # What was told before the zones were kept is of those that are there.
     were = plain.label if settings.zones_were is None else unpacked_label(settings.zones_were)
     if were.shape != plain.label.shape:
-        return ZonesTold({}, {}, [], None)
+        return ZoneInputs({}, {}, [], None)
     now = _now(were, plain.label)
     into = {int(zone): int(other) for zone, other in settings.merged.items()}
-    return ZonesTold(
+    return ZoneInputs(
         names={now[z]: n for z, n in enumerate(settings.zone_names) if n and z in now},
         merged={now[z]: now[o] for z, o in into.items() if z in now and o in now},
         edits=[{**e, "zone": now[e["zone"]]} for e in settings.zone_edits if e["zone"] in now],
@@ -82,7 +82,7 @@ def _now(were: Ints, plain: Ints) -> dict[int, int]:
     return found | {z: z for z in range(MOST_ZONES) if z not in there}
 
 
-def zones_changed(plain: Zones, told: ZonesTold, ground: Ground) -> Zones:
+def zones_changed(plain: Zones, told: ZoneInputs, ground: Ground) -> Zones:
     """The zones as they are used: merged, then edited."""
     edits = [ZoneEdit(e["zone"], _area(e["ring"], ground)) for e in told.edits]
     label = edited(merged(plain.label, told.merged), edits, ground.raster)

@@ -16,6 +16,7 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, Entry, record, record_each
 from server.farms.models import Farm
+from server.farms.past_moment import CLOCK_AHEAD, past_moment
 from server.farms.rules import Action
 from server.readings.around_water import judge_around_water
 from server.water.equipment import block_system
@@ -102,14 +103,14 @@ def _times(farm: Farm, figures: SetFigures, usual_hours: float) -> tuple[datetim
         )
     if end > now + AHEAD:
         problems.append(Problem(field="started_at", message=TOO_FAR_AHEAD))
-    if figures.status == Status.DONE and end > now + timedelta(minutes=5):
+    if figures.status == Status.DONE and end > now + CLOCK_AHEAD:
         problems.append(
             Problem(
                 field="ended_at",
                 message=sentence("It ends in the future; schedule it, or start it."),
             )
         )
-    if figures.status == Status.RUNNING and start > now + timedelta(minutes=5):
+    if figures.status == Status.RUNNING and start > now + CLOCK_AHEAD:
         problems.append(
             Problem(
                 field="started_at",
@@ -280,12 +281,7 @@ def start_set(
             )
         )
     runs = row.ended_at - row.started_at
-    start = access.now() if at is None else _instant(access.farm, at, "started_at")
-    if start > access.now() + timedelta(minutes=5):
-        raise RequestError(
-            sentence("The irrigation was not started."),
-            (Problem(field="started_at", message=sentence("That time is in the future.")),),
-        )
+    start = past_moment(access, at, "started_at", sentence("The irrigation was not started."))
     row.status, row.started_at, row.ended_at = Status.RUNNING, start, start + runs
     row.meter_start_m3 = meter_m3 if meter_m3 is not None else row.meter_start_m3
     row.save()
@@ -346,12 +342,7 @@ def add_position(access: Access, set_id: int, seen: SeenAt) -> Irrigation:
         raise RequestError(
             sentence("This irrigation is {status}; start it first.", status=row.status)
         )
-    at = _instant(access.farm, seen.at, "at")
-    if at > access.now() + timedelta(minutes=5):
-        raise RequestError(
-            sentence("The position was not saved."),
-            (Problem(field="at", message=sentence("That time is in the future.")),),
-        )
+    at = past_moment(access, seen.at, "at", sentence("The position was not saved."))
     kept = seen.model_copy(update={"at": at})
     row.positions = [*row.positions, kept.model_dump(mode="json")]
     if problems := pass_problems(row):

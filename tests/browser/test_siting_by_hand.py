@@ -105,7 +105,7 @@ def test_a_spot_from_its_core_to_its_checks(at_board: Page) -> None:
     page.get_by_role("button", name="Choose this spot").click()
     page.get_by_label("Reason").fill("even all around")
     page.get_by_role("button", name="Save spot").click()
-    page.get_by_role("link", name="Take along").first.click()
+    page.get_by_role("link", name="Open").first.click()
     expect(page.get_by_role("heading", name="Soil core")).to_be_visible()
 
     page.get_by_role("button", name="Record a core").click()

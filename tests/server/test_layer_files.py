@@ -67,7 +67,7 @@ def test_a_shapefile_of_points_in_metres_and_kilograms(bench: Bench) -> None:
 
 
 def test_metres_without_a_projection_are_asked_for(bench: Bench) -> None:
-    up = bench.upload(as_shapefile(prj=False), "harvest2023.zip")
+    up = bench.read(bench.upload(as_shapefile(prj=False), "harvest2023.zip"), projection="")
     assert "Enter the EPSG number" in up["look"]["problem"]
     assert bench.read(up, projection="99999")["look"]["problem"].startswith("The projection")
     mended = bench.read(up, projection="32631")

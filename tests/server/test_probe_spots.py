@@ -1,4 +1,4 @@
-"""Spots chosen, taken along, installed; which kind suits; like blocks."""
+"""Spots chosen, exported, installed; which kind suits; similar blocks."""
 
 import json
 from typing import Any
@@ -116,7 +116,7 @@ def test_a_block_without_a_crop_has_no_refill_point_to_see(bench: Bench, farm: F
     assert found["root_mm"] == 600
 
 
-def test_like_blocks_and_their_sites(bench: Bench) -> None:
+def test_similar_blocks_and_their_sites(bench: Bench) -> None:
     cover = bench.api.get(f"{BASE}/siting")
     names = [b["name"] for g in cover["groups"] for b in g["blocks"]]
     assert sorted(names) == sorted(set(names))

@@ -22,7 +22,7 @@ def test_classes_of_slopes(percent, expected):
     assert slope_class(percent) is expected
 
 
-def test_like_blocks_are_one_group():
+def test_similar_blocks_are_one_group():
     groups = farm_cover([block("A"), block("B"), block("C", slope=6), block("D", crop="potato")])
     assert [[b.name for b in g.blocks] for g in groups] == [["A", "B"], ["C"], ["D"]]
     assert groups[0].area_m2 == 100_000

@@ -1,7 +1,6 @@
 import numpy as np
 import pytest
 
-from core.siting.compact import compact, opened
 from core.siting.exclusions import NOT_EXCLUDED
 from core.siting.spots import CABLE_M, Reach, ScoreTerm, ranked, scored
 from core.siting.zones import Feature
@@ -117,19 +116,3 @@ def test_a_probe_for_the_zone_is_not_judged_by_the_rest():
     cell = int(np.nanargmax(of_zone.score))
     assert X[cell] == pytest.approx(60, abs=20)
     assert of_zone.terms[ScoreTerm.SHARE][cell] > 1.5 * of_block.terms[ScoreTerm.SHARE][cell]
-
-
-def test_a_compact_layer_opens_to_what_it_was():
-    rng = np.random.default_rng(1)
-    values = rng.uniform(3, 9, 1600)
-    values[5] = np.nan
-    packed = compact(values, RASTER, 3.0, 9.0)
-    found = opened(packed, RASTER)
-    assert np.isnan(found[5])
-    assert np.nanmax(np.abs(found - values)) <= 6 / 62 / 2 + 1e-9
-    beyond = compact(np.array([1.0] * 800 + [99.0] * 800), RASTER, 3.0, 9.0)
-    assert sorted(set(opened(beyond, RASTER).tolist())) == [3.0, 9.0]
-
-
-def test_a_compact_layer_of_one_value_opens():
-    assert (opened(compact(np.full(1600, 4.0), RASTER, 4.0, 4.0), RASTER) == 4.0).all()

@@ -2906,7 +2906,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/farms/{slug}/blocks/{block_id}/like": {
+    "/api/farms/{slug}/blocks/{block_id}/similar": {
         parameters: {
             query?: never;
             header?: never;
@@ -2914,13 +2914,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * What the block's like that have sites tell
-         * @description What the block's like that have sites tell.
+         * Similar blocks that have sites, where the block has none
+         * @description Similar blocks that have sites, where the block has none.
          */
-        get: operations["like_blocks"];
+        get: operations["similar_blocks"];
         /**
-         * Tell a block without sites by those of a like one
-         * @description Tell a block without sites by those of a like one.
+         * Estimate a block without sites from those of a similar one, or from none any more
+         * @description Estimate a block without sites from those of a similar one, or from none any more.
          */
         put: operations["borrow_readings"];
         post?: never;
@@ -4641,8 +4641,9 @@ export interface components {
          * LayerLook
          * @description ``near`` is the block nearest to the points, ``away_km`` how far that is (0 inside), and
          *     ``swapped_km`` how far it would be with the axes exchanged. ``placed`` is false for a
-         *     picture that does not say where it lies. ``problem`` keeps the file from being read as it
-         *     stands.
+         *     picture that does not say where it lies. ``fitting`` is the EPSG number of a projection in which
+         *     the positions lie on a block, looked for where the file names none or lies elsewhere; empty
+         *     where none is needed or known. ``problem`` keeps the file from being read as it stands.
          */
         LayerLook: {
             /** Headings */
@@ -4668,6 +4669,11 @@ export interface components {
             low: number | null;
             /** High */
             high: number | null;
+            /**
+             * Fitting
+             * @default
+             */
+            fitting: string;
             /**
              * Problem
              * @default
@@ -4742,7 +4748,7 @@ export interface components {
          * @description How a file states what was harvested per area.
          * @enum {string}
          */
-        YieldUnit: "t/ha" | "kg/ha" | "bu/ac" | "lb/ac" | "US ton/ac" | "%";
+        YieldUnit: "t/ha" | "dt/ha" | "kg/ha" | "bu/ac" | "lb/ac" | "US ton/ac" | "%";
         /**
          * ExclusionKind
          * @enum {string}
@@ -11062,7 +11068,7 @@ export interface components {
         };
         /**
          * AdoptUseIn
-         * @description ``like_block_id`` is the block that it was seen on, for one without a site.
+         * @description ``similar_block_id`` is the block that it was seen on, for one without a site.
          */
         AdoptUseIn: {
             /**
@@ -11070,35 +11076,8 @@ export interface components {
              * @default
              */
             reason: string;
-            /** Like Block Id */
-            like_block_id?: number | null;
-        };
-        /**
-         * LikeBlockOut
-         * @description A like block that has sites; ``use`` is null where too few days tell it.
-         */
-        LikeBlockOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Sites */
-            sites: string[];
-            now: components["schemas"]["RootZoneOut"];
-            use: components["schemas"]["UseSeenOut"] | null;
-        };
-        /**
-         * LikesOut
-         * @description A block without sites beside those of the same crop, soil, slope and irrigation system that
-         *     have some; ``now`` is null and nothing is told of others where it has sites of its own.
-         */
-        LikesOut: {
-            /** Sites */
-            sites: string[];
-            borrows_from: components["schemas"]["BlockRef"] | null;
-            now: components["schemas"]["RootZoneOut"] | null;
-            /** Like */
-            like: components["schemas"]["LikeBlockOut"][];
+            /** Similar Block Id */
+            similar_block_id?: number | null;
         };
         /**
          * RootZoneOut
@@ -11114,12 +11093,39 @@ export interface components {
             used_share: number | null;
         };
         /**
+         * SimilarBlockOut
+         * @description A similar block that has sites; ``use`` is null where too few days tell it.
+         */
+        SimilarBlockOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Sites */
+            sites: string[];
+            now: components["schemas"]["RootZoneOut"];
+            use: components["schemas"]["UseSeenOut"] | null;
+        };
+        /**
+         * SimilarOut
+         * @description A block without sites beside those of the same crop, soil, slope and irrigation system that
+         *     have some; ``now`` is null and ``blocks`` empty where it has sites of its own.
+         */
+        SimilarOut: {
+            /** Sites */
+            sites: string[];
+            borrows_from: components["schemas"]["BlockRef"] | null;
+            now: components["schemas"]["RootZoneOut"] | null;
+            /** Blocks */
+            blocks: components["schemas"]["SimilarBlockOut"][];
+        };
+        /**
          * BorrowIn
          * @description Null borrows from none.
          */
         BorrowIn: {
-            /** Like Block Id */
-            like_block_id: number | null;
+            /** Similar Block Id */
+            similar_block_id: number | null;
         };
         /**
          * ApplicationFit
@@ -26905,7 +26911,7 @@ export interface operations {
             };
         };
     };
-    like_blocks: {
+    similar_blocks: {
         parameters: {
             query?: never;
             header?: never;
@@ -26923,7 +26929,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LikesOut"];
+                    "application/json": components["schemas"]["SimilarOut"];
                 };
             };
             /** @description Unauthorized */
@@ -26995,7 +27001,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LikesOut"];
+                    "application/json": components["schemas"]["SimilarOut"];
                 };
             };
             /** @description Unauthorized */

@@ -1,5 +1,6 @@
 import { Field, Input, InputGroup, NativeSelect } from "@chakra-ui/react";
 import type { ReactNode } from "react";
+import { notNumber } from "./notNumber";
 
 interface Common {
   label: string;
@@ -32,8 +33,12 @@ export function Line({
   placeholder,
   required,
 }: LineProps) {
+  const wrong = numeric ? notNumber(value) : undefined;
+  const shown = error ?? wrong;
   const input = (
     <Input
+      // A form is not sent while it holds what is no number: as empty it would go unseen.
+      ref={(element) => element?.setCustomValidity(wrong ?? "")}
       size="sm"
       bg="sheet"
       type={type}
@@ -45,13 +50,13 @@ export function Line({
     />
   );
   return (
-    <Field.Root invalid={Boolean(error)} disabled={disabled ?? false} required={required ?? false}>
+    <Field.Root invalid={Boolean(shown)} disabled={disabled ?? false} required={required ?? false}>
       <Field.Label>
         {label} {required && <Field.RequiredIndicator />}
       </Field.Label>
       {unit ? <InputGroup endElement={unit}>{input}</InputGroup> : input}
-      {help && !error && <Field.HelperText>{help}</Field.HelperText>}
-      <Field.ErrorText>{error}</Field.ErrorText>
+      {help && !shown && <Field.HelperText>{help}</Field.HelperText>}
+      <Field.ErrorText>{shown}</Field.ErrorText>
     </Field.Root>
   );
 }

@@ -13,7 +13,7 @@ import { Changes } from "./Changes";
 import { FieldShown } from "./FieldShown";
 import { FullPointsSeen } from "./FullPointsSeen";
 import { LayerLimits } from "./LayerLimits";
-import { LikeBlocks } from "./LikeBlocks";
+import { SimilarBlocks } from "./SimilarBlocks";
 import { useLimits } from "./queries";
 import { RefillSeen } from "./RefillSeen";
 import { UseSeen } from "./UseSeen";
@@ -115,7 +115,7 @@ export function LimitsPage() {
           <FullPointsSeen block={id} name={limits.name} today={limits.today} />
           <RefillSeen block={id} name={limits.name} stage={limits.stage} today={limits.today} />
           <UseSeen block={id} name={limits.name} />
-          <LikeBlocks block={id} name={limits.name} />
+          <SimilarBlocks block={id} name={limits.name} />
           <ApplicationSeen block={id} name={limits.name} />
           {limits.refill_methods.length > 0 && <RefillMethodTable limits={limits} />}
           {limits.layers.length > 0 && <LayerLimits limits={limits} />}

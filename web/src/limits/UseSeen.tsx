@@ -60,11 +60,11 @@ interface SheetProps {
   name: string;
   use: UseSeenData;
   /** The block that it was seen on, where that is another. */
-  like?: number;
+  seenOn?: number;
   close: () => void;
 }
 
-export function AdoptSheet({ block, name, use, like, close }: SheetProps) {
+export function AdoptSheet({ block, name, use, seenOn, close }: SheetProps) {
   const { farm } = useSignedIn();
   const adopt = useAdoptUse(farm.slug, block);
   const [reason, setReason] = useState("");
@@ -72,7 +72,7 @@ export function AdoptSheet({ block, name, use, like, close }: SheetProps) {
     <FormSheet
       title={t("limits.adoptUseOf", { name })}
       close={close}
-      save={() => adopt.mutate({ reason, like_block_id: like ?? null }, { onSuccess: close })}
+      save={() => adopt.mutate({ reason, similar_block_id: seenOn ?? null }, { onSuccess: close })}
       words={t("limits.adopt")}
       pending={adopt.isPending}
     >

@@ -199,26 +199,26 @@ export function useUnsee(slug: string, id: number, season: number) {
 
 export type RootZone = Schemas["RootZoneOut"];
 
-/** A block beside its like that have sites. */
-export function useLikeBlocks(slug: string, block: number) {
+/** A block without a site beside similar ones that have some. */
+export function useSimilarBlocks(slug: string, block: number) {
   return useQuery({
-    queryKey: ["farm", slug, "like-blocks", block],
+    queryKey: ["farm", slug, "similar-blocks", block],
     queryFn: () =>
       answered(
-        client.GET("/api/farms/{slug}/blocks/{block_id}/like", {
+        client.GET("/api/farms/{slug}/blocks/{block_id}/similar", {
           params: { path: { slug, block_id: block } },
         }),
       ),
   });
 }
 
-/** Tells a block without a site by those of a like one, or by none any more. */
+/** Estimates a block without a site from those of a similar one, or from none any more. */
 export function useBorrow(slug: string, block: number) {
-  return useChange(slug, (like: number | null) =>
+  return useChange(slug, (similar: number | null) =>
     answered(
-      client.PUT("/api/farms/{slug}/blocks/{block_id}/like", {
+      client.PUT("/api/farms/{slug}/blocks/{block_id}/similar", {
         params: { path: { slug, block_id: block } },
-        body: { like_block_id: like },
+        body: { similar_block_id: similar },
       }),
     ),
   );

@@ -32,7 +32,12 @@ export function ChosenSpots({ spots, choose }: Props) {
             <Text fontSize="sm" color="inkSoft">
               {spot.made_by}, {shownDay(spot.made_at.slice(0, 10))}
             </Text>
-            <Link to={`/${farm.slug}/spots/${spot.id}`}>{t("siting.takeAlong")}</Link>
+            <Link
+              to={`/${farm.slug}/spots/${spot.id}`}
+              aria-label={t("siting.openSpot", { spot: spot.name })}
+            >
+              {t("siting.open")}
+            </Link>
             {may("set_up_ground") && (
               <RemoveButton
                 words={t("siting.removeSpot")}

@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useWidth } from "../draw/useWidth";
-import { Line } from "../form/Labelled";
+import { NumberLine } from "../form/NumberLine";
 import { RemoveButton } from "../form/RemoveButton";
 import { useSettled } from "../form/useSettled";
 import { useSignedIn } from "../session/context";
@@ -17,7 +17,6 @@ import { useChangeLayer, useDeleteLayer, useLayerPoints, type LayerPoints } from
 import { RuleSliders } from "./RuleSliders";
 import { rulesOf, type Rule } from "./rules";
 import { t } from "./t";
-import { typedNumber } from "./typedNumber";
 import { DROPPED } from "./words";
 
 interface Trial {
@@ -61,7 +60,7 @@ function Clean({ block, layer, stored }: { block: number; layer: number; stored:
   });
   const [draft, setDraft] = useState<Ring | null>(null);
   const [selected, setSelected] = useState(-1);
-  const [rain, setRain] = useState(stored.rain_mm === null ? "" : String(stored.rain_mm));
+  const [rain, setRain] = useState(stored.rain_mm);
   const asked = useSettled(JSON.stringify(bodyOf(trial)), 200);
   const tried = useLayerPoints(farm.slug, layer, asked);
   const change = useChangeLayer(farm.slug, block);
@@ -84,7 +83,7 @@ function Clean({ block, layer, stored }: { block: number; layer: number; stored:
         layer,
         body: {
           used: stored.used,
-          rain_mm: typedNumber(rain),
+          rain_mm: rain,
           cleaning: trial.rules,
           put_back: back,
           put_aside: aside,
@@ -196,13 +195,12 @@ function Clean({ block, layer, stored }: { block: number; layer: number; stored:
           />
           {shown.kind === "yield" && (
             <Box maxW="160px" mt="3">
-              <Line
+              <NumberLine
                 label={t("siting.rainOfSeason")}
                 value={rain}
                 change={setRain}
-                unit="mm"
+                measured="water"
                 disabled={!editable}
-                numeric
               />
             </Box>
           )}

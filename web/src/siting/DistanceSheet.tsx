@@ -8,7 +8,7 @@ import { useSignedIn } from "../session/context";
 import { figure, forForm, measure, typed } from "../units/format";
 import { useChangeSiting, type ExclusionKind, type Siting } from "./queries";
 import { t } from "./t";
-import { typedNumber } from "./typedNumber";
+import { typedNumber } from "../form/typedNumber";
 import { EXCLUDED } from "./words";
 
 interface Props {

@@ -10,7 +10,7 @@ import { useSignedIn } from "../session/context";
 import { figure, measure, number, withUnit } from "../units/format";
 import { useKindChoice, type KindChoice } from "./queries";
 import { t } from "./t";
-import { typedNumber } from "./typedNumber";
+import { typedNumber } from "../form/typedNumber";
 
 /** Which kind of instrument suits a block: what speaks for each and against, depths, prices. */
 export function KindChoicePage() {
@@ -28,7 +28,7 @@ export function KindChoicePage() {
       prices: Object.fromEntries(
         Object.entries(prices).flatMap(([kind, text]) => {
           const price = typedNumber(text);
-          return price === null || Number.isNaN(price) ? [] : [[kind, price]];
+          return price === null ? [] : [[kind, price]];
         }),
       ),
     }),

@@ -85,7 +85,7 @@ function Detail({ detail }: { detail: LayerFileDetail }) {
     <>
       {look && reading && summary.state !== "stored" && (
         <>
-          <Where look={look} />
+          <Where look={look} used={detail.reading?.projection ?? ""} />
           <ReadingFields
             reading={reading}
             headings={look.headings}
@@ -134,12 +134,15 @@ function Detail({ detail }: { detail: LayerFileDetail }) {
   );
 }
 
-/** Where the points lie, and whether that can be. */
-function Where({ look }: { look: LayerLook }) {
+/** Where the points lie in the projection used, and whether that can be. */
+function Where({ look, used }: { look: LayerLook; used: string }) {
+  const fitting = look.fitting ?? "";
+  const other =
+    fitting === "" || fitting === used ? null : t("siting.otherFits", { code: fitting });
   if (look.problem)
     return (
       <Text color="rust" mb="3" role="alert">
-        {look.problem}
+        {look.problem} {other}
       </Text>
     );
   const away = look.away_km ?? 0;
@@ -152,6 +155,10 @@ function Where({ look }: { look: LayerLook }) {
           ? t("siting.farAway", { away: number(away, 0), block: look.near })
           : t("siting.liesAt", { block: look.near })}
       {away > 1 && swapped && ` ${t("siting.axesSwapped")}`}
+      {other !== null && ` ${other}`}
+      {fitting !== "" &&
+        other === null &&
+        ` ${t("siting.projectionGuessed", { name: look.projection, code: fitting })}`}
       {look.low !== null &&
         ` ${t("siting.valuesBetween", { low: number(look.low, 2), high: number(look.high, 2) })}`}
     </Text>

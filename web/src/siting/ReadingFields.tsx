@@ -1,11 +1,11 @@
-import { Grid } from "@chakra-ui/react";
+import { Box, Grid } from "@chakra-ui/react";
 import { Choice, Line } from "../form/Labelled";
+import { NumberLine } from "../form/NumberLine";
 import { problemsOf } from "../form/problems";
 import { Tick } from "../form/Tick";
 import { CornerFields } from "./CornerFields";
 import type { LayerReading } from "./queries";
 import { t } from "./t";
-import { typedNumber } from "./typedNumber";
 import { KINDS } from "./words";
 
 type Role = keyof NonNullable<LayerReading["columns"]> & string;
@@ -19,7 +19,7 @@ const ROLES: [Role, string, boolean][] = [
   ["width", t("siting.roleWidth"), true],
   ["time", t("siting.roleTime"), true],
 ];
-const UNITS = ["t/ha", "kg/ha", "bu/ac", "lb/ac", "US ton/ac", "%"] as const;
+const UNITS = ["t/ha", "dt/ha", "kg/ha", "bu/ac", "lb/ac", "US ton/ac", "%"] as const;
 const SPEEDS = ["m/s", "km/h", "mph"] as const;
 const WIDTHS = ["m", "ft", "in"] as const;
 
@@ -53,7 +53,7 @@ export function ReadingFields({
     <Grid
       templateColumns={{ base: "1fr", sm: "1fr 1fr", md: "repeat(4, 1fr)" }}
       gap="3"
-      alignItems="end"
+      alignItems="start"
     >
       <Choice
         label={t("siting.kind")}
@@ -76,22 +76,20 @@ export function ReadingFields({
       />
       {isYield && (
         <>
-          <Line
+          <NumberLine
             label={t("siting.yearOfHarvest")}
-            value={String(reading.year ?? "")}
+            value={reading.year}
             disabled={fixed}
-            change={(v) => set({ year: typedNumber(v) })}
+            change={(year) => set({ year })}
             error={problems["year"]}
-            numeric
           />
-          <Line
+          <NumberLine
             label={t("siting.rainOfSeason")}
-            value={String(reading.rain_mm ?? "")}
+            value={reading.rain_mm}
             disabled={fixed}
-            change={(v) => set({ rain_mm: typedNumber(v) })}
+            change={(rain_mm) => set({ rain_mm })}
             error={problems["rain_mm"]}
-            unit="mm"
-            numeric
+            measured="water"
           />
         </>
       )}
@@ -144,14 +142,13 @@ export function ReadingFields({
             <option value="flow">{t("siting.flowOfCrop")}</option>
           </Choice>
           {reading.unit === "bu/ac" && !reading.flow && (
-            <Line
+            <NumberLine
               label={t("siting.bushel")}
-              value={String(reading.bushel_lb ?? "")}
+              value={reading.bushel_lb}
               disabled={fixed}
-              change={(v) => set({ bushel_lb: typedNumber(v) })}
+              change={(bushel_lb) => set({ bushel_lb })}
               error={problems["bushel_lb"]}
               unit="lb"
-              numeric
             />
           )}
           {columns.speed && (
@@ -182,30 +179,28 @@ export function ReadingFields({
               ))}
             </Choice>
           ) : (
-            <Line
+            <NumberLine
               label={t("siting.roleWidth")}
-              value={String(reading.width_m ?? "")}
+              value={reading.width_m}
               disabled={fixed}
-              change={(v) => set({ width_m: typedNumber(v) })}
+              change={(width_m) => set({ width_m })}
               error={problems["width_m"]}
-              unit="m"
-              numeric
+              measured="length"
             />
           )}
         </>
       )}
       {headings.some((h) => h.startsWith("band ")) && (
-        <Line
+        <NumberLine
           label={t("siting.band")}
-          value={String(reading.band ?? 1)}
+          value={reading.band ?? 1}
           disabled={fixed}
-          change={(v) => {
-            const band = typedNumber(v) ?? 1;
+          change={(typed) => {
+            const band = typed ?? 1;
             set({ band, columns: { ...columns, value: `band ${band}` } });
           }}
           error={problems["band"]}
           help={t("siting.bandHelp")}
-          numeric
         />
       )}
       {!placed && (
@@ -217,11 +212,13 @@ export function ReadingFields({
         />
       )}
       {!fixed && placed && (
-        <Tick
-          label={t("siting.latitudeFirst")}
-          on={reading.swap_axes ?? false}
-          change={(swap_axes) => set({ swap_axes })}
-        />
+        <Box pt={{ sm: "8" }}>
+          <Tick
+            label={t("siting.latitudeFirst")}
+            on={reading.swap_axes ?? false}
+            change={(swap_axes) => set({ swap_axes })}
+          />
+        </Box>
       )}
     </Grid>
   );

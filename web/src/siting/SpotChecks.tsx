@@ -10,7 +10,7 @@ import { shownDay } from "../time/enteredDate";
 import { number, withUnit } from "../units/format";
 import { useAddCheck, useRemoveCheck, type SpotRecord } from "./queries";
 import { t } from "./t";
-import { typedNumber } from "./typedNumber";
+import { typedNumber } from "../form/typedNumber";
 
 type Way = SpotRecord["checks"][number]["way"];
 

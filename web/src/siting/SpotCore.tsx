@@ -12,7 +12,7 @@ import { shownDay } from "../time/enteredDate";
 import { figure, measure, typed, withUnit } from "../units/format";
 import { useRecordCore, type SpotRecord, type SpotSheet, type SpotSoil } from "./queries";
 import { t } from "./t";
-import { typedNumber } from "./typedNumber";
+import { typedNumber } from "../form/typedNumber";
 
 interface Row {
   bottom: string;

@@ -2,7 +2,7 @@
 
 import type { RasterData, RasterPlace } from "./queries";
 
-export const LEVELS = 63;
+export const LEVELS = 101;
 
 /** Levels of the cells by rows from the north; 0 is a cell without a value. */
 export async function levelsOf(data: RasterData): Promise<Uint8Array> {
@@ -11,7 +11,7 @@ export async function levelsOf(data: RasterData): Promise<Uint8Array> {
   return summed(new Uint8Array(await new Response(stream).arrayBuffer()));
 }
 
-/** Steps from cell to cell, modulo 64, as levels. */
+/** Steps from cell to cell, modulo 102, as levels. */
 export function summed(steps: Uint8Array): Uint8Array {
   const levels = new Uint8Array(steps.length);
   let level = 0;

@@ -1,4 +1,4 @@
-"""A block without a site borrows from its like."""
+"""A block without a site borrows from similar ones."""
 
 from typing import Any
 
@@ -26,76 +26,78 @@ def bare(manager: Api, farm: Farm) -> Block:
     return block_like(access, pattern, "New Tye", 90_000, None)
 
 
-def likes(api: Api, block: Block) -> Any:
-    return api.get(f"{BASE}/blocks/{block.pk}/like")
+def similar_to(api: Api, block: Block) -> Any:
+    return api.get(f"{BASE}/blocks/{block.pk}/similar")
 
 
-def test_a_bare_block_is_shown_beside_its_like(manager: Api, farm: Farm, bare: Block) -> None:
-    found = likes(manager, bare)
+def test_a_bare_block_is_shown_beside_similar_ones(manager: Api, farm: Farm, bare: Block) -> None:
+    found = similar_to(manager, bare)
     assert found["sites"] == []
-    (like,) = found["like"]
-    assert (like["name"], like["sites"]) == (PROBED, ["Probe L1"])
+    (similar,) = found["blocks"]
+    assert (similar["name"], similar["sites"]) == (PROBED, ["Probe L1"])
     board = {r["name"]: r for r in manager.get(f"{BASE}/board")["rows"]}
-    assert like["now"]["deficit_mm"] == board[PROBED]["answer"]["deficit_mm"]
+    assert similar["now"]["deficit_mm"] == board[PROBED]["answer"]["deficit_mm"]
     assert found["now"]["deficit_mm"] == board["New Tye"]["answer"]["deficit_mm"]
     own = Block.objects.for_farm(farm).get(name=PROBED)
-    assert likes(manager, own)["sites"] == ["Probe L1"]
+    assert similar_to(manager, own)["sites"] == ["Probe L1"]
 
 
-def test_another_crop_slope_or_soil_is_no_like(manager: Api, farm: Farm, bare: Block) -> None:
+def test_another_crop_slope_or_soil_is_not_similar(manager: Api, farm: Farm, bare: Block) -> None:
     bare.slope_percent = 9
     bare.save()
-    assert likes(manager, bare)["like"] == []
+    assert similar_to(manager, bare)["blocks"] == []
 
 
 def seen(monkeypatch: pytest.MonkeyPatch, share: float) -> None:
-    """What the like's crop is taken to have shown."""
+    """What the similar block's crop is taken to have shown."""
     found = UseFactor(days=20, share=share, low=share - 0.02, high=share + 0.02)
 
     class Shown:
         use = found
 
-    for place in ("like_blocks", "adopt_use"):
+    for place in ("similar_blocks", "adopt_use"):
         monkeypatch.setattr(f"server.advice.{place}.block_refill", lambda *_: Shown())
 
 
-def test_the_use_of_its_like_becomes_its_kc(
+def test_the_use_of_a_similar_block_becomes_its_kc(
     manager: Api, farm: Farm, bare: Block, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     seen(monkeypatch, 0.8)
-    assert likes(manager, bare)["like"][0]["use"]["fit"] == str(UseFit.DIFFERS)
-    like = Block.objects.for_farm(farm).get(name=PROBED)
+    assert similar_to(manager, bare)["blocks"][0]["use"]["fit"] == str(UseFit.DIFFERS)
+    similar = Block.objects.for_farm(farm).get(name=PROBED)
     before = bare.seasons.order_by("-planted_on")[0]
-    body = {"reason": "as its like", "like_block_id": like.pk}
+    body = {"reason": "as its neighbour", "similar_block_id": similar.pk}
     manager.post(f"{BASE}/blocks/{bare.pk}/use", body, 201)
     season = bare.seasons.get(pk=before.pk)
     assert season.farm_crop is not None
     assert PROBED in season.farm_crop.name
-    assert season.farm_crop.reason == "as its like"
-    assert like.seasons.order_by("-planted_on")[0].farm_crop_id is None
+    assert season.farm_crop.reason == "as its neighbour"
+    assert similar.seasons.order_by("-planted_on")[0].farm_crop_id is None
 
 
-def test_only_a_bare_block_borrows_and_only_from_its_like(
+def test_only_a_bare_block_borrows_and_only_from_a_similar_one(
     manager: Api, farm: Farm, bare: Block, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     seen(monkeypatch, 0.8)
     other = Block.objects.for_farm(farm).get(name="Quern Field")
     own = Block.objects.for_farm(farm).get(name=PROBED)
-    for block, like in ((bare, other.pk), (own, own.pk), (own, bare.pk), (bare, 10**6)):
-        body = {"reason": "", "like_block_id": like}
+    for block, similar in ((bare, other.pk), (own, own.pk), (own, bare.pk), (bare, 10**6)):
+        body = {"reason": "", "similar_block_id": similar}
         refused = manager.post(f"{BASE}/blocks/{block.pk}/use", body, 422)
-        assert refused["problems"][0]["field"] == "like_block_id"
+        assert refused["problems"][0]["field"] == "similar_block_id"
 
 
 def test_a_block_with_a_second_probe_has_sites_of_its_own(
     manager: Api, farm: Farm, bare: Block
 ) -> None:
     Instrument(block=bare, label="N1", kind="granular_matrix").save()
-    assert likes(manager, bare)["sites"] == ["N1"]
+    assert similar_to(manager, bare)["sites"] == ["N1"]
 
 
-def borrow(api: Api, block: Block, like: int | None, status: int = 200) -> Any:
-    return api.put(f"{BASE}/blocks/{block.pk}/like", {"like_block_id": like}, status=status)
+def borrow(api: Api, block: Block, similar: int | None, status: int = 200) -> Any:
+    return api.put(
+        f"{BASE}/blocks/{block.pk}/similar", {"similar_block_id": similar}, status=status
+    )
 
 
 def line(api: Api, block: Block) -> Any:
@@ -103,12 +105,14 @@ def line(api: Api, block: Block) -> Any:
     return next(r["answer"] for r in rows if r["id"] == block.pk)
 
 
-def test_a_bare_block_is_told_by_borrowed_readings(manager: Api, farm: Farm, bare: Block) -> None:
-    like = Block.objects.for_farm(farm).get(name=PROBED)
+def test_a_bare_block_is_estimated_from_borrowed_readings(
+    manager: Api, farm: Farm, bare: Block
+) -> None:
+    similar = Block.objects.for_farm(farm).get(name=PROBED)
     assert line(manager, bare)["deficit_mm"] is None
-    found = borrow(manager, bare, like.pk)
-    assert (found["borrows_from"]["id"], found["borrows_from"]["name"]) == (like.pk, PROBED)
-    told, lent = line(manager, bare), line(manager, like)
+    found = borrow(manager, bare, similar.pk)
+    assert (found["borrows_from"]["id"], found["borrows_from"]["name"]) == (similar.pk, PROBED)
+    told, lent = line(manager, bare), line(manager, similar)
     assert told["deficit_mm"] is not None
     assert told["sigma_mm"] > lent["sigma_mm"]
     page = manager.get(f"{BASE}/blocks/{bare.pk}")
@@ -120,28 +124,28 @@ def test_a_bare_block_is_told_by_borrowed_readings(manager: Api, farm: Farm, bar
 def test_a_probe_of_its_own_comes_before_borrowed_ones(
     manager: Api, farm: Farm, bare: Block
 ) -> None:
-    like = Block.objects.for_farm(farm).get(name=PROBED)
-    borrow(manager, bare, like.pk)
+    similar = Block.objects.for_farm(farm).get(name=PROBED)
+    borrow(manager, bare, similar.pk)
     body = {"label": "N2", "kind": "tensiometer", "depths_mm": [300], "serial": "", "site": ""}
     manager.post(f"{BASE}/blocks/{bare.pk}/instruments", body, 201)
     assert line(manager, bare)["deficit_mm"] is None
 
 
-def test_readings_are_borrowed_by_a_bare_block_of_its_like_alone(
+def test_readings_are_borrowed_by_a_bare_block_of_a_similar_one_alone(
     manager: Api, farm: Farm, bare: Block, as_role: Any
 ) -> None:
     other = Block.objects.for_farm(farm).get(name="Quern Field")
     own = Block.objects.for_farm(farm).get(name=PROBED)
-    for block, like in ((bare, other.pk), (own, bare.pk), (bare, bare.pk), (bare, 10**6)):
-        refused = borrow(manager, block, like, 422)
-        assert refused["problems"][0]["field"] == "like_block_id"
+    for block, similar in ((bare, other.pk), (own, bare.pk), (bare, bare.pk), (bare, 10**6)):
+        refused = borrow(manager, block, similar, 422)
+        assert refused["problems"][0]["field"] == "similar_block_id"
     borrow(as_role(Role.SCOUT), bare, own.pk, 403)
 
 
 def test_what_a_lender_reads_touches_its_borrowers(manager: Api, farm: Farm, bare: Block) -> None:
-    like = Block.objects.for_farm(farm).get(name=PROBED)
-    borrow(manager, bare, like.pk)
-    probe = like.instruments.get(label="Probe L1")
+    similar = Block.objects.for_farm(farm).get(name=PROBED)
+    borrow(manager, bare, similar.pk)
+    probe = similar.instruments.get(label="Probe L1")
     channel = probe.channels.order_by("depth_mm")[0]
     value = {"channel_id": channel.pk, "value": 20.0}
     body = {"time": "2026-07-10T06:03", "unit": "%", "values": [value]}
@@ -149,5 +153,5 @@ def test_what_a_lender_reads_touches_its_borrowers(manager: Api, farm: Farm, bar
     def read() -> None:
         manager.post(f"{BASE}/instruments/{probe.pk}/readings", body, 200)
 
-    assert {block for _, block, _ in touched(read)} >= {bare.pk, like.pk}
-    assert {block for _, block, _ in touched(probe.save)} == {bare.pk, like.pk}
+    assert {block for _, block, _ in touched(read)} >= {bare.pk, similar.pk}
+    assert {block for _, block, _ in touched(probe.save)} == {bare.pk, similar.pk}

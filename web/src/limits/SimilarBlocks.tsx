@@ -4,28 +4,28 @@ import { Link } from "react-router";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { figure, measure, number } from "../units/format";
-import { useBorrow, useLikeBlocks, type RootZone } from "./queries";
+import { useBorrow, useSimilarBlocks, type RootZone } from "./queries";
 import { t } from "./t";
 import { AdoptSheet } from "./UseSeen";
 
-/** A block without a site beside its like that have one: where they stand, what use they showed. */
-export function LikeBlocks({ block, name }: { block: number; name: string }) {
+/** A block without a site beside similar ones that have one: where they stand, what use they showed. */
+export function SimilarBlocks({ block, name }: { block: number; name: string }) {
   const { farm, units, may } = useSignedIn();
-  const found = useLikeBlocks(farm.slug, block);
+  const found = useSimilarBlocks(farm.slug, block);
   const borrow = useBorrow(farm.slug, block);
   const [from, setFrom] = useState<number | null>(null);
   if (found.isPending) return null;
   if (found.error) return <Notice error={found.error} retry={() => void found.refetch()} />;
-  const { sites, like, now, borrows_from: lender } = found.data;
+  const { sites, blocks, now, borrows_from: lender } = found.data;
   if (sites.length > 0 || now === null) return null;
-  const chosen = like.find((b) => b.id === from);
+  const chosen = blocks.find((b) => b.id === from);
   return (
-    <Box as="section" aria-labelledby="like-blocks" mb="6">
-      <Heading as="h2" id="like-blocks" size="lg">
-        {t("limits.likeBlocks")}
+    <Box as="section" aria-labelledby="similar-blocks" mb="6">
+      <Heading as="h2" id="similar-blocks" size="lg">
+        {t("limits.similarBlocks")}
       </Heading>
       <Text fontSize="sm" color="inkSoft">
-        {like.length === 0 ? t("limits.noLikeBlock") : t("limits.likeBlocksHelp")}
+        {blocks.length === 0 ? t("limits.noSimilarBlock") : t("limits.similarBlocksHelp")}
       </Text>
       {lender !== null && (
         <Text fontSize="sm" mt="1">
@@ -42,7 +42,7 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
           )}
         </Text>
       )}
-      {like.length > 0 && (
+      {blocks.length > 0 && (
         <Table.ScrollArea tabIndex={0}>
           <Table.Root size="sm" bg="transparent">
             <Table.Header>
@@ -67,7 +67,7 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
                 <Table.Cell>–</Table.Cell>
                 <Table.Cell />
               </Table.Row>
-              {like.map((b) => (
+              {blocks.map((b) => (
                 <Table.Row key={b.id} bg="transparent">
                   <Table.Cell px="0">
                     <Link to={`/${farm.slug}/blocks/${b.id}`}>{b.name}</Link>, {b.sites.join(", ")}
@@ -108,7 +108,7 @@ export function LikeBlocks({ block, name }: { block: number; name: string }) {
           block={block}
           name={chosen.name}
           use={chosen.use}
-          like={chosen.id}
+          seenOn={chosen.id}
           close={() => setFrom(null)}
         />
       )}

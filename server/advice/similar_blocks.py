@@ -1,5 +1,5 @@
-"""What a block without a site borrows from its like: where their root zones stand by their probes,
-and the use that their crop has shown."""
+"""What a block without a site borrows from similar ones: where their root zones stand by their
+probes, and the use that their crop has shown."""
 
 from dataclasses import dataclass
 
@@ -15,14 +15,14 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
-from server.siting.cover import like_blocks
+from server.siting.cover import similar_blocks
 
-# Like blocks that are looked at; the farm's map shows all.
-MOST_LIKE = 6
+# Similar blocks that are looked at; the farm's map shows all.
+MOST_SIMILAR = 6
 
 
 @dataclass(frozen=True)
-class LikeBlock:
+class SimilarBlock:
     """A block of the same crop, soil, slope and irrigation system, with the names of its sites.
 
     ``use`` is None where too few days tell it.
@@ -35,31 +35,31 @@ class LikeBlock:
 
 
 @dataclass(frozen=True)
-class Likes:
-    """A block's sites; without one its own state by the balance, and its like that have sites."""
+class Similar:
+    """A block's sites; without one its own state by the balance, and similar ones with sites."""
 
     sites: tuple[str, ...]
     answer: Assessment | None
-    like: list[LikeBlock]
+    blocks: list[SimilarBlock]
 
 
-def likes_of(access: Access, block: Block) -> Likes:
-    """A block without a site beside its like; one with a site needs none."""
-    own, like = like_blocks(access, block)
+def similar_to(access: Access, block: Block) -> Similar:
+    """A block without a site beside similar ones; one with a site needs none."""
+    own, similar = similar_blocks(access, block)
     if own.sites:
-        return Likes(own.sites, None, [])
-    names = {b.name for b in like[:MOST_LIKE]}
+        return Similar(own.sites, None, [])
+    names = {b.name for b in similar[:MOST_SIMILAR]}
     rows = [b for b in blocks_of(access.farm) if b.name in names or b.pk == block.pk]
     found = answers(load(access.farm, rows, access.now()))
     by_name = {b.name: b for b in rows}
-    return Likes(
+    return Similar(
         own.sites,
         found[block.pk],
         [
-            LikeBlock(
+            SimilarBlock(
                 by_name[b.name], b.sites, found[by_name[b.name].pk], _use(access, by_name[b.name])
             )
-            for b in like[:MOST_LIKE]
+            for b in similar[:MOST_SIMILAR]
         ],
     )
 
@@ -69,38 +69,38 @@ def _use(access: Access, block: Block) -> UseFactor | None:
     return found.use if found else None
 
 
-def borrowed_from(access: Access, block: Block, like_id: int) -> Block:
-    """The like block whose use a block borrows.
+def borrowed_from(access: Access, block: Block, similar_id: int) -> Block:
+    """The similar block from which a block borrows.
 
     Raises
     ------
     RequestError
-        When the block has a site of its own, or the other is not its like with one.
+        When the block has a site of its own, or the other is no similar block with one.
     """
-    own, like = like_blocks(access, block)
-    names = {b.name for b in like}
-    found: Block | None = Block.objects.for_farm(access.farm).filter(pk=like_id).first()
+    own, similar = similar_blocks(access, block)
+    names = {b.name for b in similar}
+    found: Block | None = Block.objects.for_farm(access.farm).filter(pk=similar_id).first()
     if own.sites or found is None or found.name not in names:
         problem = sentence(
             "A block without a site can borrow from one of the same crop, soil, slope and "
             "irrigation system that has one."
         )
         raise RequestError(
-            sentence("Nothing was changed."), (Problem(field="like_block_id", message=problem),)
+            sentence("Nothing was changed."), (Problem(field="similar_block_id", message=problem),)
         )
     return found
 
 
 @acting(Action.SET_UP_GROUND)
-def borrow_readings(access: Access, block: Block, like_id: int | None) -> Block:
-    """Tell a block without a site by the sites of a like block, or by none any more.
+def borrow_readings(access: Access, block: Block, similar_id: int | None) -> Block:
+    """Estimate a block without a site from the sites of a similar one, or from none any more.
 
     Raises
     ------
     RequestError
-        When it has a site of its own, or the other is not its like with one.
+        When it has a site of its own, or the other is no similar block with one.
     """
-    block.borrows_from = None if like_id is None else borrowed_from(access, block, like_id)
+    block.borrows_from = None if similar_id is None else borrowed_from(access, block, similar_id)
     block.save()
     of = block.borrows_from.name if block.borrows_from else "-"
     record(access, Done.READINGS_BORROWED, f"{block.name}: {of}", block=block.pk)
