@@ -10,7 +10,6 @@ import warnings
 from collections.abc import Iterator
 
 import numpy as np
-from pykrige.ok import OrdinaryKriging
 from scipy.spatial import cKDTree
 
 from core.arrays import Floats, Ints
@@ -40,6 +39,9 @@ def kriged(
     value, error : array, shape (m,)
         The error is that of the place's own value, without the nugget.
     """
+    # Costs every process that imports it most of a second, and few grid points.
+    from pykrige.ok import OrdinaryKriging  # noqa: PLC0415
+
     tree = cKDTree(np.column_stack([x, y]))
     count = min(NEAREST, len(x))
     found, error = np.empty(len(at_x)), np.empty(len(at_x))

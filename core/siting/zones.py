@@ -15,9 +15,6 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy import ndimage
-from sklearn.cluster import KMeans
-from sklearn.metrics import silhouette_samples
-from sklearn.metrics.pairwise import euclidean_distances
 
 from core.arrays import Bools, Floats, Ints
 from core.siting.layer import OF_SOIL, Layer, LayerKind, in_spreads
@@ -140,6 +137,9 @@ def zones_of(features: Sequence[Feature], raster: Raster, count: int | None = No
     ValueError
         When another number is wanted.
     """
+    # Costs every process that imports it a second, and few look for zones.
+    from sklearn.cluster import KMeans  # noqa: PLC0415
+
     if count is not None and not 1 <= count <= MOST_ZONES:
         raise ValueError(f"a block has 1 to {MOST_ZONES} zones, not {count}")
     table = np.stack([f.value * f.trust() ** 0.5 for f in features], axis=1)
@@ -189,6 +189,9 @@ def _drawn(table: Floats, most: int) -> Floats:
 
 def _indices(table: Floats, labels: dict[int, Ints]) -> dict[int, float]:
     """The index by number of zones, of cells drawn once for all."""
+    from sklearn.metrics import silhouette_samples  # noqa: PLC0415
+    from sklearn.metrics.pairwise import euclidean_distances  # noqa: PLC0415
+
     numbered = _drawn(np.column_stack([table, *labels.values()]), INDEX_CELLS)
     apart = euclidean_distances(numbered[:, : table.shape[1]])
     found: dict[int, float] = {}
