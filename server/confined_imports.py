@@ -4,7 +4,7 @@ import django
 
 django.setup()
 
-import pykrige.ok  # noqa: E402
+import pykrige.ok  # noqa: E402, F401
 from PIL import ImageFile  # noqa: E402
 
 import server.calibration.sheet_file  # noqa: E402
