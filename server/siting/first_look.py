@@ -7,6 +7,7 @@ import numpy as np
 from core.siting.layer import LayerKind
 from server.base.errors import RequestError
 from server.base.schema import Schema
+from server.siting.frames import PointFrame
 from server.siting.places import FAR_KM, Place, nearest_place
 from server.siting.point_shapes import projection_name
 from server.siting.projection_guess import fitting_projection
@@ -57,7 +58,7 @@ def first_look(
     """
     frame = read_frame(path, sample=True, band=reading.band if reading else 1)
     headings = list(frame.rows.columns)
-    used = reading or _guess(file_name, frame.rows.to_dict(as_series=False))
+    used = reading or _guess(file_name, frame)
     rows = [[_cell(c) for c in row] for row in frame.rows.head(SHOWN_ROWS).iter_rows()]
     look = LayerLook(
         headings=headings,
@@ -98,13 +99,15 @@ def first_look(
 
 
 def _cell(value: object) -> str:
-    return f"{value:.6g}" if isinstance(value, float) else str(value or "")[:40]
+    return f"{value:.9g}" if isinstance(value, float) else str(value or "")[:40]
 
 
-def _guess(file_name: str, columns: dict[str, list[object]]) -> LayerReading:
+def _guess(file_name: str, frame: PointFrame) -> LayerReading:
+    columns: dict[str, list[object]] = frame.rows.to_dict(as_series=False)
     roles = roles_of(columns)
     value = roles.get(ColumnRole.VALUE, "")
-    kind = kind_of(file_name, value)
+    # A picture that does not say where it lies was taken, not measured.
+    kind = kind_of(file_name, value) or (LayerKind.YIELD if frame.placed else LayerKind.INDEX)
 
     def some(role: ColumnRole) -> list[float]:
         return _as_numbers(columns.get(roles.get(role, ""), []))

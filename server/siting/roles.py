@@ -104,8 +104,9 @@ def _place(heading: str) -> int:
     return next(places, len(_BEST_VALUES))
 
 
-def kind_of(file_name: str, heading: str) -> LayerKind:
-    """What a layer is of, by the heading of its values and the file's name."""
+def kind_of(file_name: str, heading: str) -> LayerKind | None:
+    """What a layer is of, by the heading of its values and the file's name; None where neither
+    says."""
     for text in (heading, file_name):
         if re.search(r"deep|tief|_dp|\bdp\b|prof|\bemv\b", text, re.I) and _is_conductivity(text):
             return LayerKind.CONDUCTIVITY_DEEP
@@ -117,7 +118,7 @@ def kind_of(file_name: str, heading: str) -> LayerKind:
             return LayerKind.INDEX
         if re.search(rf"{_YIELD}|mass|flow", text, re.I):
             return LayerKind.YIELD
-    return LayerKind.YIELD
+    return None
 
 
 def _is_conductivity(text: str) -> bool:

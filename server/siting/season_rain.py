@@ -26,14 +26,14 @@ _RAIN = re.compile(r"rain|precip|niederschlag|lluvia|pluie|\bmm\b|\bin\b", re.I)
 
 def rain_by_year(farm: Farm, rows: Sequence[SitingLayer]) -> dict[int, float | None]:
     """Rain of each year with a yield [mm]: as entered with it, else for the year, else of the
-    farm's weather."""
+    farm's weather. Other years for which rain was entered go with them, to be compared with, unless
+    a harvest's own rain is there: that may be of other months."""
     entered = {r.year: r.rain_mm for r in rows if r.year is not None}
     wanted = [y for y, mm in entered.items() if mm is None]
-    stated = dict(
-        RainYear.objects.for_farm(farm).filter(year__in=wanted).values_list("year", "rain_mm")
-    )
+    stated = dict(RainYear.objects.for_farm(farm).values_list("year", "rain_mm"))
     weather = _of_weather(farm, [y for y in wanted if y not in stated])
-    return {
+    others = stated if len(wanted) == len(entered) else {}
+    return others | {
         year: mm if mm is not None else stated.get(year, weather.get(year))
         for year, mm in sorted(entered.items())
     }

@@ -105,8 +105,13 @@ def test_a_spot_from_its_core_to_its_checks(at_board: Page) -> None:
     page.get_by_role("button", name="Choose this spot").click()
     page.get_by_label("Reason").fill("even all around")
     page.get_by_role("button", name="Save spot").click()
-    page.get_by_role("link", name="Open").first.click()
+    page.get_by_role("link", name="Open Spot 1").click()
     expect(page.get_by_role("heading", name="Soil core")).to_be_visible()
+    page.emulate_media(media="print")
+    expect(page.get_by_text("Buried services located and marked")).to_be_visible()
+    for pressed in ("Print", "Record a core", "Emergency stop"):
+        expect(page.get_by_role("button", name=pressed)).to_have_count(0)
+    page.emulate_media(media="screen")
 
     page.get_by_role("button", name="Record a core").click()
     day = page.get_by_label("Core taken on").first

@@ -85,3 +85,8 @@ def test_the_unit_of_a_yield_by_its_heading(heading: str, unit: YieldUnit) -> No
 )
 def test_what_a_layer_is_of(heading: str, kind: LayerKind) -> None:
     assert kind_of("layer.csv", heading) is kind
+    assert kind_of(f"{heading}.tif".replace("/", " per "), "band 1") is kind
+
+
+def test_what_a_layer_is_of_may_not_be_said() -> None:
+    assert kind_of("Quern Field.tif", "band 1") is None

@@ -102,3 +102,16 @@ def test_a_year_is_dry_by_the_rain_entered_for_it(bench: Bench, farm: Farm) -> N
     first = bench.siting()["layers"][0]
     bench.api.put(f"{BASE}/siting-layers/{first['id']}", {"rain_mm": 900})
     assert bench.siting()["layers"][0]["year_kind"] == "wet"
+
+
+def test_other_years_with_rain_are_compared_with(bench: Bench) -> None:
+    """Two harvests make no usual year; the rain of years without a harvest does."""
+    for year in (2021, 2023):
+        bench.store(bench.upload(yield_table(), f"maize {year}.csv"))
+    bench.api.put(PATH, years((2021, 361), (2022, 249), (2023, 180), (2024, 328)))
+    # Mean 279.5 mm: 361 is 29 % more, 180 is 36 % less.
+    layers = bench.siting()["layers"]
+    assert [layer["year_kind"] for layer in layers] == ["wet", "dry"]
+    # A harvest's own rain may be of other months than a year's.
+    bench.api.put(f"{BASE}/siting-layers/{layers[0]['id']}", {"rain_mm": 361})
+    assert {layer["year_kind"] for layer in bench.siting()["layers"]} == {"unknown"}

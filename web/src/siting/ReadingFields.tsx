@@ -180,7 +180,7 @@ export function ReadingFields({
             </Choice>
           ) : (
             <NumberLine
-              label={t("siting.roleWidth")}
+              label={t("siting.widthOfAll")}
               value={reading.width_m}
               disabled={fixed}
               change={(width_m) => set({ width_m })}

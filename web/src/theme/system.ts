@@ -12,7 +12,7 @@ const config = defineConfig({
     // A block on the plan shows its focus on its own border, not on the box around it.
     ".plan-block:focus-visible": { stroke: "water", strokeWidth: "4px" },
     // On paper: what is to be read there, and not what is pressed or followed.
-    "header, .not-printed": { _print: { display: "none" } },
+    "header, .not-printed": { _print: { display: "none !important" } },
     // A wetting shows its focus on its own line.
     ".wetting:focus": { outline: "none" },
     ".wetting:focus-visible .wetting-line": { stroke: "straw", strokeWidth: "4px" },

@@ -33,6 +33,7 @@ export function StopBar() {
     <Flex
       role="region"
       aria-label={t("valves.valves")}
+      className="not-printed"
       display={{ base: "flex", md: troubled ? "flex" : "none" }}
       borderBottomWidth="1px"
       borderColor={troubled ? "rust" : "rule"}
