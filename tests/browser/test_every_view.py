@@ -387,7 +387,7 @@ DIALOGS = {
     "core": ("spot", ["Record a core"]),
     "check by hand": ("spot", ["Record a check"]),
     "rain by year": ("siting", ["Enter rain"]),
-    "soil survey": ("soils", ["Soil survey…"]),
+    "soil survey": ("soils", ["Import soil survey…"]),
 }
 
 

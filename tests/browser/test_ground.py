@@ -122,7 +122,7 @@ def test_the_triangle_sets_the_texture(at_board: Page) -> None:
 def test_a_laboratory_sheet_fills_the_library(at_board: Page) -> None:
     page = at_board
     open_farm_page(page, "Soils")
-    page.get_by_role("button", name="Laboratory sheet").click()
+    page.get_by_role("button", name="Import laboratory sheet…").click()
     sheet = page.get_by_role("dialog")
     text = io.BytesIO(b"soil,top cm,bottom cm,sand,silt,clay\nCarr 1,0,30,40,45,20\n")
     file = {"name": "lab.csv", "mimeType": "text/csv", "buffer": text.getvalue()}

@@ -24,7 +24,7 @@ def draw(page: Page, plan: str, *corners: tuple[int, int]) -> None:
 def test_soils_of_a_survey_become_zones_and_an_area_changes_them(at_board: Page) -> None:
     page = at_board
     open_farm_page(page, "Soils")
-    page.get_by_role("button", name="Soil survey…").click()
+    page.get_by_role("button", name="Import soil survey…").click()
     page.get_by_role("button", name="Try the sample").click()
     expect(page.get_by_text("0–30 cm sandy loam")).to_be_visible()
     page.get_by_role("button", name="Import 3 soil zones").click()

@@ -45,7 +45,10 @@ export function KindChoicePage() {
     ...(data.refill_kpa.length > 0
       ? [
           t("siting.refillAt", {
-            tension: data.refill_kpa.map((kpa) => figure(kpa, units, "tension")).join(", "),
+            // Horizons may have the same.
+            tension: [...new Set(data.refill_kpa.map((kpa) => figure(kpa, units, "tension")))].join(
+              ", ",
+            ),
             unit: measure(units, "tension").label,
           }),
         ]

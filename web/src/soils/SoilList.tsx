@@ -30,7 +30,7 @@ export function SoilList() {
   const actions = editable && (
     <>
       <Button size="sm" variant="outline" onClick={() => setSheet(true)}>
-        {t("soils.laboratorySheet")}
+        {t("soils.importLaboratorySheet")}
       </Button>
       <Button size="sm" variant="outline" onClick={() => setSurvey(true)}>
         {t("soils.soilSurveyDots")}
