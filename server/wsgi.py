@@ -13,6 +13,9 @@ if TYPE_CHECKING:
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
 _django = get_wsgi_application()
 
+# What zones are made with: a second that whoever opens a block's layers first need not wait.
+import sklearn.cluster  # noqa: E402
+import sklearn.metrics  # noqa: E402, F401
 from django.urls import get_resolver  # noqa: E402 - needs the settings
 
 from server.files.confined import warm  # noqa: E402
