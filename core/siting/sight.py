@@ -50,19 +50,23 @@ def clearance(
     x, y = raster.middles()
     which = np.arange(len(x)) if cells is None else np.asarray(cells)
     own = elevation_m[which] + antenna_m
-    away = np.hypot(x[which] - base[0], y[which] - base[1])
-    ground = raster.spread_out(elevation_m)
+    bulge = np.hypot(x[which] - base[0], y[which] - base[1]) ** 2
+    bulge /= 2 * RADIO_BENDING * EARTH_RADIUS_M
+    # With a rim of unknown ground, where lines that leave the raster are held.
+    ground = np.pad(raster.spread_out(elevation_m), 1, constant_values=np.nan)
+    col, base_col = ((v - raster.west) / raster.cell_m + 1 for v in (x[which], base[0]))
+    row, base_row = ((raster.north - v) / raster.cell_m + 1 for v in (y[which], base[1]))
     lowest = np.full(len(which), np.inf)
     for share in (np.arange(PLACES) + 0.5) / PLACES:
-        at_x = x[which] + share * (base[0] - x[which])
-        at_y = y[which] + share * (base[1] - y[which])
-        col = ((at_x - raster.west) // raster.cell_m).astype(int)
-        row = ((raster.north - at_y) // raster.cell_m).astype(int)
-        on = (col >= 0) & (col < raster.cols) & (row >= 0) & (row < raster.rows)
-        height = np.full(len(which), np.nan)
-        height[on] = ground[row[on], col[on]]
-        curve = (share * away) * ((1 - share) * away) / (2 * RADIO_BENDING * EARTH_RADIUS_M)
-        over = own + share * (base_height_m - own) - height - curve
-        lowest = np.fmin(lowest, over)
+        at = [
+            np.clip(own_at + share * (base_at - own_at), 0, size + 1).astype(np.int32)
+            for own_at, base_at, size in (
+                (row, base_row, raster.rows),
+                (col, base_col, raster.cols),
+            )
+        ]
+        height = ground.take(at[0] * ground.shape[1] + at[1])
+        over = (1 - share) * own + share * base_height_m - height - share * (1 - share) * bulge
+        np.fmin(lowest, over, out=lowest)
     found: Floats = np.where(np.isfinite(own), lowest, np.nan)
     return found

@@ -116,3 +116,36 @@ def test_a_probe_for_the_zone_is_not_judged_by_the_rest():
     cell = int(np.nanargmax(of_zone.score))
     assert X[cell] == pytest.approx(60, abs=20)
     assert of_zone.terms[ScoreTerm.SHARE][cell] > 1.5 * of_block.terms[ScoreTerm.SHARE][cell]
+
+
+def test_a_zones_middle_is_told_clear_of_its_border():
+    """A zone of a slope from 0 to 1 over 200 m; its last 20 m are drawn up by the next zone."""
+    zone = X < 200
+    value = np.where(X < 180, X / 180, np.where(zone, 10.0, 20.0))
+    found = scores([Feature("survey", value, 0.01)], target=zone, stands_for=zone)
+    best = ranked(found, RASTER)[0]
+    # Clear of the border by more than 15 m: from 5 to 175 m, middle 90 m; with it, 100 m.
+    assert X[best] == pytest.approx(90, abs=5)
+    # Where it stays next to other zones all over, all of it counts.
+    narrow = (X > 185) & (X < 205)
+    assert np.isfinite(scores([SLOPE], target=narrow).score[narrow]).all()
+
+
+def test_the_soils_own_layer_counts_more_than_a_yield():
+    """The survey's middle lies in the west, the yield's in the east."""
+    survey = Feature("survey", np.abs(X - 100) / 100, 0.01, of_soil=True)
+    grown = Feature("yield", np.abs(X - 300) / 100, 0.01)
+    weights = scores([survey, grown]).terms[ScoreTerm.NEAR]
+    plain = scores([Feature("survey", survey.value, 0.01), grown]).terms[ScoreTerm.NEAR]
+    # At the survey's own median and a spread off that of the yield: exp(-1/2), and exp(-1/7).
+    spread, median = survey.value.std(), np.median(survey.value)
+    cell = int(
+        (
+            np.abs(survey.value - median)
+            + np.abs(np.abs(grown.value - np.median(grown.value)) - grown.value.std())
+        ).argmin()
+    )
+    off = np.array([survey.value[cell] - median, grown.value[cell] - np.median(grown.value)])
+    square = (off / np.array([spread, grown.value.std()])) ** 2
+    assert plain[cell] == pytest.approx(np.exp(-(square @ [0.5, 0.5])), abs=1e-6)
+    assert weights[cell] == pytest.approx(np.exp(-(square @ [6 / 7, 1 / 7])), abs=1e-6)
