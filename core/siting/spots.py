@@ -113,7 +113,7 @@ def scored(
         See `excluded_by`.
     """
     values = np.stack([f.value for f in features])
-    known: Bools = np.isfinite(values).all(axis=0)
+    known = np.asarray(np.isfinite(values).all(axis=0))
     if not (target & known).any():
         nothing = np.full(values.shape[1], np.nan)
         return Scores(nothing, {}, np.full(values.shape, np.nan), tuple(features))
