@@ -20,14 +20,11 @@ from core.siting.zones import MOST_ZONES
 from server.blocks.models import Block
 from server.siting.analysis import BlockSiting, ZonedBlock
 from server.siting.ground import Ground
+from server.siting.layer_schemas import LayerFacts, RasterData, RasterOut, SitingLayerOut
 from server.siting.models import ProbeSpot, SitingLayer, SitingSettings
 from server.siting.schemas import (
-    LayerFacts,
     OffMedian,
     PairOut,
-    RasterData,
-    RasterOut,
-    SitingLayerOut,
     SitingOut,
     SitingSettingsIn,
     SitingSoilOut,

@@ -11,7 +11,9 @@ from server.farms.access import Access, enter
 from server.files.confined import content_of
 from server.siting.analysis import BlockSiting
 from server.siting.answer import siting_out
+from server.siting.choice_schemas import InstrumentChoiceIn, InstrumentChoiceOut
 from server.siting.cover import cover_of
+from server.siting.cover_schemas import CoverOut
 from server.siting.files import (
     change_reading,
     delete_layer_file,
@@ -21,27 +23,20 @@ from server.siting.files import (
     upload_layer,
 )
 from server.siting.first_look import LayerLook
-from server.siting.layers import change_layer, delete_layer
-from server.siting.models import LayerFile, LayerFileState, SitingSettings
-from server.siting.points import tried_points
-from server.siting.reading import LayerReading
-from server.siting.schemas import (
-    CoverOut,
-    InstrumentChoiceIn,
-    InstrumentChoiceOut,
+from server.siting.layer_schemas import (
     LayerChange,
     LayerFileDetail,
     LayerFileOut,
     LayerFileReport,
     LayerPointsOut,
     LayerTrial,
-    RainFileOut,
-    RainYearOut,
-    RainYearsIn,
-    SitingOut,
-    SitingSettingsIn,
-    SitingSpotOut,
 )
+from server.siting.layers import change_layer, delete_layer
+from server.siting.models import LayerFile, LayerFileState, SitingSettings
+from server.siting.points import tried_points
+from server.siting.rain_schemas import RainFileOut, RainYearOut, RainYearsIn
+from server.siting.reading import LayerReading
+from server.siting.schemas import SitingOut, SitingSettingsIn, SitingSpotOut
 from server.siting.season_rain import import_rain_years, put_rain_years, rain_years
 from server.siting.spots import (
     change_siting,

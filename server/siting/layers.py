@@ -11,10 +11,10 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
+from server.siting.layer_schemas import LayerChange, LayerTrial
 from server.siting.making import made_layer
 from server.siting.models import SitingLayer
 from server.siting.packing import unpacked_points
-from server.siting.schemas import LayerChange, LayerTrial
 
 
 def find_layer(access: Access, layer_id: int) -> SitingLayer:

@@ -15,11 +15,11 @@ from core.siting.soil_zones import holds
 from core.siting.yield_points import YieldPoints
 from server.farms.access import Access
 from server.siting.answer import raster_out
+from server.siting.layer_schemas import LayerPointsOut, LayerTrial, PointArea
 from server.siting.layers import choices_of, find_layer
 from server.siting.making import cleaned
 from server.siting.models import SitingLayer
 from server.siting.packing import counts, unpacked_points
-from server.siting.schemas import LayerPointsOut, LayerTrial, PointArea
 
 # Points that a screen draws; of more, some of those that are used are left undrawn.
 MOST_DRAWN = 60_000

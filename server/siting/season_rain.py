@@ -14,7 +14,7 @@ from server.farms.rules import Action
 from server.files.confined import read_confined
 from server.files.table_file import FileProblems, cell_number, delimiter_of, read_rows, read_text
 from server.siting.models import RainYear, SitingLayer
-from server.siting.schemas import RainYearIn, RainYearOut
+from server.siting.rain_schemas import RainYearIn, RainYearOut
 from server.weather.models import WeatherDay
 
 # Days of a year's rain that must be known for it to be told from the farm's weather.

@@ -9,7 +9,7 @@ from server.blocks.crop import season_crop, season_under_way
 from server.blocks.limit_changes import timeline
 from server.blocks.services import find_block
 from server.farms.access import Access
-from server.siting.schemas import InstrumentChoiceIn, InstrumentChoiceOut, KindChoiceOut
+from server.siting.choice_schemas import InstrumentChoiceIn, InstrumentChoiceOut, KindChoiceOut
 from server.soils.convert import soil_profile
 from server.soils.models import SoilProfile
 

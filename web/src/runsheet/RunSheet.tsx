@@ -20,7 +20,7 @@ import {
   type RunSheetData,
   type SheetData,
 } from "./queries";
-import { Failed } from "./RunSheetPage";
+import { PlanFailed } from "./PlanFailed";
 import { SetPanel } from "./SetPanel";
 import { SheetChart } from "./SheetChart";
 import { HeadButton, SheetHead } from "./SheetHead";
@@ -115,7 +115,7 @@ export function RunSheet({ data, sheet, time }: Props) {
         </Button>
       </SheetHead>
       <AlarmList alarms={data.alarms} time={time} />
-      {data.failed && <Failed incident={data.failed} />}
+      {data.failed && <PlanFailed incident={data.failed} />}
       {!time.isToday(new Date(sheet.first_at)) && (
         <Text borderLeftWidth="3px" borderColor="straw" ps="3" mb="3">
           {t("runsheet.plannedBefore", { when: time.weekdayAndDate(new Date(sheet.made_at)) })}

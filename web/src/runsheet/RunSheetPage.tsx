@@ -4,6 +4,7 @@ import { Loading } from "../app/Loading";
 import { Notice } from "../app/Notice";
 import { useSignedIn } from "../session/context";
 import { FarmTime } from "../time/farmTime";
+import { PlanFailed } from "./PlanFailed";
 import { usePlanSheet, useRunSheet } from "./queries";
 import { RunSheet } from "./RunSheet";
 import { t } from "./t";
@@ -35,19 +36,10 @@ export function RunSheetPage() {
               {t("runsheet.planRunSheet")}
             </Button>
           )}
-          {data.failed && <Failed incident={data.failed} />}
+          {data.failed && <PlanFailed incident={data.failed} />}
         </>
       )}
       {plan.error && <Notice error={plan.error} />}
-    </Box>
-  );
-}
-
-/** The last plan could not be made; what there was before stands. */
-export function Failed({ incident }: { incident: string }) {
-  return (
-    <Box role="alert" bg="bg.error" borderLeftWidth="3px" borderColor="rust" px="3" py="2" my="2">
-      <Text fontSize="sm">{t("runsheet.planFailed", { incident })}</Text>
     </Box>
   );
 }
