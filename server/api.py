@@ -55,7 +55,7 @@ from server.readings.api import router as readings
 from server.readings.views_api import router as reading_views
 from server.sensorthings.api import router as sensorthings
 from server.siting.api import router as siting
-from server.siting.spots_api import router as spots
+from server.siting.spots.api import router as spots
 from server.soils.api import router as soils
 from server.supply.api import router as supply
 from server.surveys.api import router as surveys

@@ -11,7 +11,7 @@ import server.calibration.sheet_file  # noqa: E402
 import server.imports.parsing  # noqa: E402
 import server.instruments.pictures  # noqa: E402
 import server.maps.files  # noqa: E402
-import server.siting.running  # noqa: E402
+import server.siting.layer_files.running  # noqa: E402
 import server.soils.laboratory_file  # noqa: E402
 import server.today.printed  # noqa: E402
 import server.weather.station_file  # noqa: E402

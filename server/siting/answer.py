@@ -32,7 +32,7 @@ from server.siting.schemas import (
     SitingTermOut,
     SitingZoneOut,
 )
-from server.siting.spot_schemas import Position, ProbeSpotOut
+from server.siting.spots.schemas import Position, ProbeSpotOut
 from server.siting.zoning import ZoneInputs
 
 

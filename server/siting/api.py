@@ -14,7 +14,9 @@ from server.siting.answer import siting_out
 from server.siting.choice_schemas import InstrumentChoiceIn, InstrumentChoiceOut
 from server.siting.cover import cover_of
 from server.siting.cover_schemas import CoverOut
-from server.siting.files import (
+from server.siting.layer_files.first_look import LayerLook
+from server.siting.layer_files.reading import LayerReading
+from server.siting.layer_files.services import (
     change_reading,
     delete_layer_file,
     find_layer_file,
@@ -22,7 +24,6 @@ from server.siting.files import (
     store_layer,
     upload_layer,
 )
-from server.siting.first_look import LayerLook
 from server.siting.layer_schemas import (
     LayerChange,
     LayerFileDetail,
@@ -35,10 +36,9 @@ from server.siting.layers import change_layer, delete_layer
 from server.siting.models import LayerFile, LayerFileState, SitingSettings
 from server.siting.points import tried_points
 from server.siting.rain_schemas import RainFileOut, RainYearOut, RainYearsIn
-from server.siting.reading import LayerReading
 from server.siting.schemas import SitingOut, SitingSettingsIn, SitingSpotOut
 from server.siting.season_rain import import_rain_years, put_rain_years, rain_years
-from server.siting.spots import (
+from server.siting.spots.chosen import (
     change_siting,
     chosen_spots,
     looked_at,

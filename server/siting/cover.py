@@ -12,7 +12,7 @@ from server.blocks.services import GROUND_PARTS
 from server.farms.access import Access
 from server.instruments.models import Instrument
 from server.siting.cover_schemas import CoverBlockOut, CoverGroupOut, CoverOut
-from server.siting.spot_record import spot_lines
+from server.siting.spots.record import spot_lines
 from server.supply.describe import network_in_force
 from server.supply.document import NetworkDocument
 

@@ -3,7 +3,7 @@
 from core.irrigation.system import SystemKind
 from core.siting.farm_cover import SlopeClass
 from server.base.schema import Schema
-from server.siting.spot_schemas import SpotLine
+from server.siting.spots.schemas import SpotLine
 
 
 class CoverBlockOut(Schema):

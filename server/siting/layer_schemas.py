@@ -10,10 +10,10 @@ from core.siting.layer import LayerKind
 from core.siting.years import YearKind
 from server.base.language import Translated
 from server.base.schema import Body, Schema
-from server.siting.first_look import LayerLook
+from server.siting.layer_files.first_look import LayerLook
+from server.siting.layer_files.reading import LayerReading
 from server.siting.models import LayerFileState
-from server.siting.reading import LayerReading
-from server.siting.spot_schemas import Position
+from server.siting.spots.schemas import Position
 
 # Points of a layer that a person may put back or leave out.
 MOST_BY_HAND = 20_000

@@ -14,8 +14,8 @@ from core.siting.layer import LayerKind
 from core.siting.problem import SitingProblem
 from core.siting.raster import Raster, raster_over
 from core.siting.yield_points import YieldPoints
+from server.siting.layer_files.read_layer import LayerPoints
 from server.siting.packing import counts, packed, packed_points, unpacked_points
-from server.siting.read_layer import LayerPoints
 
 # Points beyond the outline that belong to the block's edge [m].
 BEYOND_M = 60.0

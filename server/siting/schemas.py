@@ -11,7 +11,7 @@ from core.siting.spots import ScoreTerm
 from core.siting.zones import MOST_ZONES
 from server.base.schema import Body, Schema
 from server.siting.layer_schemas import RasterData, RasterOut, Ring, SitingLayerOut
-from server.siting.spot_schemas import Position, ProbeSpotOut
+from server.siting.spots.schemas import Position, ProbeSpotOut
 
 Metres = Annotated[float, Field(ge=0, le=MOST_M)]
 

@@ -7,7 +7,7 @@ from procrastinate.exceptions import AlreadyEnqueued
 from server.base.hold import held
 from server.base.incident import isolated
 from server.base.turns import SOMEBODY_WAITS
-from server.siting import running
+from server.siting.layer_files import running
 from server.siting.models import AT_WORK, LayerFile
 
 

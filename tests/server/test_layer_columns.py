@@ -4,8 +4,8 @@ import pytest
 
 from core.siting.layer import LayerKind
 from core.siting.yield_units import YieldUnit
-from server.siting.reading import ColumnRole
-from server.siting.roles import kind_of, roles_of, unit_of
+from server.siting.layer_files.reading import ColumnRole
+from server.siting.layer_files.roles import kind_of, roles_of, unit_of
 
 ORDER = ("east", "north", "value", "moisture", "speed", "width", "time")
 

@@ -4,7 +4,7 @@ import numpy as np
 import polars as pl
 import pytest
 
-from server.siting.point_times import point_seconds
+from server.siting.layer_files.point_times import point_seconds
 
 
 def read(*texts: str | None) -> list[float]:

@@ -5,8 +5,8 @@ import pytest
 from pyproj import Transformer
 from shapely.geometry import box
 
-from server.siting.places import Place
-from server.siting.projection_guess import fitting_projection
+from server.siting.layer_files.places import Place
+from server.siting.layer_files.projection_guess import fitting_projection
 from tests.server.siting_bench import (
     Bench,
     net,

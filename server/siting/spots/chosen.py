@@ -16,7 +16,7 @@ from server.siting.answer import spot_out
 from server.siting.ground import block_ground
 from server.siting.models import ProbeSpot, SitingSettings
 from server.siting.schemas import SitingSettingsIn, SitingSpotOut
-from server.siting.spot_schemas import Position, ProbeSpotIn
+from server.siting.spots.schemas import Position, ProbeSpotIn
 from server.siting.zoning import keep_zones, plain_zones
 
 

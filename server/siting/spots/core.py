@@ -7,8 +7,8 @@ from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.siting.models import ProbeSpot
-from server.siting.spot_schemas import SpotCoreIn
-from server.siting.spots import find_spot, spot_name
+from server.siting.spots.chosen import find_spot, spot_name
+from server.siting.spots.schemas import SpotCoreIn
 from server.soils.schemas import SoilIn
 from server.soils.services import assign_soil, find_soil, save_soil
 

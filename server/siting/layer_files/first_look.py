@@ -7,13 +7,13 @@ import numpy as np
 from core.siting.layer import LayerKind
 from server.base.errors import RequestError
 from server.base.schema import Schema
-from server.siting.frames import PointFrame
-from server.siting.places import FAR_KM, Place, nearest_place
-from server.siting.point_shapes import projection_name
-from server.siting.projection_guess import fitting_projection
-from server.siting.read_layer import on_earth, read_frame, read_layer, written_positions
-from server.siting.reading import ColumnRole, LayerReading
-from server.siting.roles import (
+from server.siting.layer_files.frames import PointFrame
+from server.siting.layer_files.places import FAR_KM, Place, nearest_place
+from server.siting.layer_files.point_shapes import projection_name
+from server.siting.layer_files.projection_guess import fitting_projection
+from server.siting.layer_files.read_layer import on_earth, read_frame, read_layer, written_positions
+from server.siting.layer_files.reading import ColumnRole, LayerReading
+from server.siting.layer_files.roles import (
     kind_of,
     roles_of,
     speed_unit_of,

@@ -11,7 +11,7 @@ from server.farms.access import Access
 from server.instruments.models import Instrument
 from server.readings.recent import daily_readings
 from server.readings.sites import channel_ids, instrument_sites, soil_channels
-from server.siting.spot_schemas import ProbeStanding, SpotStanding
+from server.siting.spots.schemas import ProbeStanding, SpotStanding
 
 # Of a season that is compared.
 DAYS = 120

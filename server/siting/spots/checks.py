@@ -19,8 +19,8 @@ from server.instruments.models import Instrument
 from server.readings.recent import thinned_readings
 from server.readings.sites import channel_ids, instrument_sites
 from server.siting.models import SpotCheck, SpotCheckDepth
-from server.siting.spot_schemas import SpotCheckIn
-from server.siting.spots import find_spot, spot_name
+from server.siting.spots.chosen import find_spot, spot_name
+from server.siting.spots.schemas import SpotCheckIn
 
 _PARTS = ("soils__soil__horizons", "instruments__channels", "instruments__events")
 # Around a check, of which readings are looked at.

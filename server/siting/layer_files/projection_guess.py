@@ -12,7 +12,7 @@ from shapely.geometry import MultiPoint
 
 from core.arrays import Floats
 from core.land.projection import WGS84
-from server.siting.places import Place, nearest_place
+from server.siting.layer_files.places import Place, nearest_place
 
 # So far from a block's outline may the middle of the first rows lie: they can be a headland [km].
 BESIDE_KM = 0.2

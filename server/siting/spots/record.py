@@ -9,17 +9,17 @@ from core.instrument.life import LifeStatus, installed_at, life_status
 from core.siting.hand_check import CheckedDepth, HandWay, next_check
 from server.farms.access import Access
 from server.readings.sites import soil_channels
-from server.siting.install import spot_soil
 from server.siting.models import ProbeSpot, SpotCheck, SpotCheckDepth, SpotDecision
-from server.siting.spot_schemas import (
+from server.siting.spots.chosen import find_spot
+from server.siting.spots.install import spot_soil
+from server.siting.spots.schemas import (
     CheckedDepthOut,
     SpotCheckOut,
     SpotDecisionOut,
     SpotLine,
     SpotRecord,
 )
-from server.siting.spots import find_spot
-from server.siting.standing import standing_in
+from server.siting.spots.standing import standing_in
 
 
 def spot_record(access: Access, spot_id: int) -> SpotRecord:

@@ -13,7 +13,7 @@ from pyproj import CRS
 from core.sentence import sentence
 from server.base.errors import RequestError
 from server.files.broken_file import refuse_broken
-from server.siting.frames import MOST_POINTS, SAMPLE_ROWS, PointFrame
+from server.siting.layer_files.frames import MOST_POINTS, SAMPLE_ROWS, PointFrame
 
 MOST_UNPACKED = 2 * 1024**3
 # Columns that positions go by; none of a file's own.

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 
 from core.siting.layer import LayerKind
 from core.siting.yield_units import YieldUnit
-from server.siting.reading import ColumnRole, LengthUnit, SpeedUnit
+from server.siting.layer_files.reading import ColumnRole, LengthUnit, SpeedUnit
 
 # English, German, French, Spanish, Portuguese, Italian, Dutch, Scandinavian and Polish words, in
 # the order they are looked for: the first that a heading matches is its role.

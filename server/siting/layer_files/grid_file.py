@@ -11,8 +11,8 @@ from rasterio.errors import NotGeoreferencedWarning
 from core.sentence import sentence
 from server.base.errors import RequestError
 from server.files.broken_file import refuse_broken
-from server.siting.frames import MOST_POINTS, SAMPLE_ROWS, PointFrame
-from server.siting.point_shapes import EAST, NORTH
+from server.siting.layer_files.frames import MOST_POINTS, SAMPLE_ROWS, PointFrame
+from server.siting.layer_files.point_shapes import EAST, NORTH
 
 # Pixels of a picture: it is thinned to as many as a layer may have points.
 MOST_PIXELS = 400_000_000

@@ -15,8 +15,8 @@ from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.files.kept_file import keep, spooled
 from server.siting import tasks
+from server.siting.layer_files.reading import LayerReading
 from server.siting.models import AT_WORK, LayerFile, LayerFilePiece, LayerFileState
-from server.siting.reading import LayerReading
 
 MAX_BYTES = 1 << 30
 # Of files that wait to be stored; what is stored keeps none.

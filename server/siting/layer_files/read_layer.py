@@ -17,12 +17,12 @@ from core.siting.yield_units import dry, t_ha_of_flow, t_ha_per
 from core.units import MM_PER_FOOT, MM_PER_INCH
 from server.base.errors import Problem, RequestError
 from server.imports.numbers import read_numbers, uses_decimal_comma
-from server.siting.frames import PointFrame
-from server.siting.grid_file import read_grid
-from server.siting.point_shapes import read_point_geojson, read_point_shapefile
-from server.siting.point_table import read_point_table
-from server.siting.point_times import point_seconds
-from server.siting.reading import ColumnRole, LayerReading, LengthUnit, SpeedUnit
+from server.siting.layer_files.frames import PointFrame
+from server.siting.layer_files.grid_file import read_grid
+from server.siting.layer_files.point_shapes import read_point_geojson, read_point_shapefile
+from server.siting.layer_files.point_table import read_point_table
+from server.siting.layer_files.point_times import point_seconds
+from server.siting.layer_files.reading import ColumnRole, LayerReading, LengthUnit, SpeedUnit
 
 M_S_PER = {SpeedUnit.M_S: 1.0, SpeedUnit.KM_H: 1 / 3.6, SpeedUnit.MPH: 0.44704}
 M_PER = {LengthUnit.M: 1.0, LengthUnit.FT: MM_PER_FOOT / 1000, LengthUnit.IN: MM_PER_INCH / 1000}

@@ -8,7 +8,7 @@ import polars as pl
 from core.sentence import sentence
 from server.base.errors import RequestError
 from server.files.broken_file import refuse_broken
-from server.siting.frames import MOST_COLUMNS, MOST_POINTS, SAMPLE_ROWS, PointFrame
+from server.siting.layer_files.frames import MOST_COLUMNS, MOST_POINTS, SAMPLE_ROWS, PointFrame
 
 SEPARATORS = ("\t", ";", ",", "|")
 # Lines before the heading: title, unit and comment lines.

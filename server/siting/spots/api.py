@@ -11,13 +11,14 @@ from server.base.schema import DoneOut
 from server.base.signed_in import person
 from server.farms.access import enter
 from server.siting.answer import chosen_out
-from server.siting.export import as_geojson, as_gpx
-from server.siting.install import install_at, sheet_of
-from server.siting.spot_checks import add_check, remove_check
-from server.siting.spot_core import record_core
-from server.siting.spot_decisions import decide_on_spot
-from server.siting.spot_record import spot_record
-from server.siting.spot_schemas import (
+from server.siting.spots.checks import add_check, remove_check
+from server.siting.spots.chosen import choose_spot, chosen_spots, find_spot, remove_spot
+from server.siting.spots.core import record_core
+from server.siting.spots.decisions import decide_on_spot
+from server.siting.spots.export import as_geojson, as_gpx
+from server.siting.spots.install import install_at, sheet_of
+from server.siting.spots.record import spot_record
+from server.siting.spots.schemas import (
     ProbeSpotIn,
     ProbeSpotOut,
     SpotCheckIn,
@@ -27,7 +28,6 @@ from server.siting.spot_schemas import (
     SpotRecord,
     SpotSheet,
 )
-from server.siting.spots import choose_spot, chosen_spots, find_spot, remove_spot
 
 router = Router(tags=["siting"])
 

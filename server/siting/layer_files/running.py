@@ -24,12 +24,12 @@ from server.base.incident import NOBODYS, record_incident
 from server.blocks.models import Block
 from server.files.confined import confined, confined_parts
 from server.files.kept_file import drop_file, kept_file
-from server.siting.first_look import first_look
+from server.siting.layer_files.first_look import first_look
+from server.siting.layer_files.places import FAR_KM, Place, nearest_place
+from server.siting.layer_files.read_layer import LayerPoints, read_layer
+from server.siting.layer_files.reading import LayerReading
 from server.siting.making import MadeLayer, made_layer, points_of_block
 from server.siting.models import AT_WORK, LayerFile, LayerFileState, SitingLayer
-from server.siting.places import FAR_KM, Place, nearest_place
-from server.siting.read_layer import LayerPoints, read_layer
-from server.siting.reading import LayerReading
 
 # A step that its worker or the database did not survive as often is not tried again by itself.
 MAX_ATTEMPTS = 3

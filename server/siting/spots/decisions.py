@@ -8,11 +8,11 @@ from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
 from server.instruments.models import Instrument
-from server.siting.install import write_log
 from server.siting.models import ProbeSpot, SpotDecision
-from server.siting.spot_schemas import SpotDecisionIn, SpotStanding
-from server.siting.spots import find_spot, spot_name
-from server.siting.standing import standing_in
+from server.siting.spots.chosen import find_spot, spot_name
+from server.siting.spots.install import write_log
+from server.siting.spots.schemas import SpotDecisionIn, SpotStanding
+from server.siting.spots.standing import standing_in
 
 
 @acting(Action.SET_UP_GROUND)

@@ -26,8 +26,8 @@ from server.instruments.services import add_instrument
 from server.maps.models import FeatureKind, MapFeature
 from server.siting.answer import chosen_out
 from server.siting.models import ProbeSpot
-from server.siting.spot_schemas import SpotInstrumentIn, SpotSheet, SpotSoil
-from server.siting.spots import find_spot, spot_name
+from server.siting.spots.chosen import find_spot, spot_name
+from server.siting.spots.schemas import SpotInstrumentIn, SpotSheet, SpotSoil
 from server.soils.models import SoilProfile
 from server.soils.services import soil_row
 

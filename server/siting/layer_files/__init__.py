@@ -1,0 +1,1 @@
+"""Files of layers: read, looked at, stored, undone."""
