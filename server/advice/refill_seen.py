@@ -54,9 +54,10 @@ class BlockRefill:
         return share if low <= share <= high else None
 
 
-def block_refill(farm: Farm, block: Block) -> BlockRefill | None:
-    """What a block shows; None where nothing is estimated of it."""
-    inputs = load(farm, [block], farm.now()).inputs[block.pk]
+def block_refill(farm: Farm, block: Block, inputs: BlockInputs | None = None) -> BlockRefill | None:
+    """What a block shows, of its inputs where they are loaded already; None where nothing is
+    estimated of it."""
+    inputs = inputs or load(farm, [block], farm.now()).inputs[block.pk]
     found = block_learned(inputs)
     if found is None:
         return None

@@ -4,16 +4,19 @@ probes, and the use that their crop has shown."""
 from dataclasses import dataclass
 
 from core.advice.answer import Assessment
+from core.advice.inputs import BlockInputs
 from core.learned.use_factor import UseFactor
 from core.sentence import sentence
 from server.advice.answers import answers, load
 from server.advice.refill_seen import block_refill
 from server.base.errors import Problem, RequestError
+from server.base.incident import isolated
 from server.blocks.loading import blocks_of
 from server.blocks.models import Block
 from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
+from server.farms.models import Farm
 from server.farms.rules import Action
 from server.siting.cover import similar_blocks
 
@@ -50,23 +53,24 @@ def similar_to(access: Access, block: Block) -> Similar:
         return Similar(own.sites, None, [])
     names = {b.name for b in similar[:MOST_SIMILAR]}
     rows = [b for b in blocks_of(access.farm) if b.name in names or b.pk == block.pk]
-    found = answers(load(access.farm, rows, access.now()))
+    loaded = load(access.farm, rows, access.now())
+    found = answers(loaded)
     by_name = {b.name: b for b in rows}
     return Similar(
         own.sites,
         found[block.pk],
         [
-            SimilarBlock(
-                by_name[b.name], b.sites, found[by_name[b.name].pk], _use(access, by_name[b.name])
-            )
-            for b in similar[:MOST_SIMILAR]
+            SimilarBlock(row, b.sites, found[row.pk], _use(access.farm, row, loaded.inputs[row.pk]))
+            for b, row in ((b, by_name[b.name]) for b in similar[:MOST_SIMILAR])
         ],
     )
 
 
-def _use(access: Access, block: Block) -> UseFactor | None:
-    found = block_refill(access.farm, block)
-    return found.use if found else None
+def _use(farm: Farm, block: Block, inputs: BlockInputs) -> UseFactor | None:
+    with isolated(f"the use that block {block.pk} shows"):
+        found = block_refill(farm, block, inputs)
+        return found.use if found else None
+    return None
 
 
 def borrowed_from(access: Access, block: Block, similar_id: int) -> Block:

@@ -71,7 +71,11 @@ def block_siting(block: Block, settings: SitingSettings) -> BlockSiting:
         When the block is too small for a raster.
     """
     ground = block_ground(block, settings)
-    plain = plain_zones(ground, settings)
+    return siting_on(ground, settings, plain_zones(ground, settings))
+
+
+def siting_on(ground: Ground, settings: SitingSettings, plain: Zones | None) -> BlockSiting:
+    """What ground tells that was looked at, in zones that may have been merged and edited."""
     if plain is None:
         return BlockSiting(ground, None)
     return BlockSiting(ground, zoned(ground, settings, plain, zone_inputs(settings, plain)))

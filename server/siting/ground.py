@@ -1,7 +1,7 @@
 """What is known of a block's ground: its layers, years and soils, and what lies around it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from shapely.geometry import MultiPolygon, Polygon, shape
@@ -45,7 +45,8 @@ class Ground:
 
     ``stale`` are layers made over another outline, which count for nothing until they are made
     again, ``unused`` those that a person left out; ``kinds`` the kind of each year of yield.
-    ``features`` are of the layers, or of the soils where there is no layer.
+    ``features`` are of the layers, or of the soils where there is no layer; ``things`` are what is
+    drawn on the farm's map.
     """
 
     raster: Raster
@@ -57,6 +58,7 @@ class Ground:
     years: YearsSeen | None
     soils: BlockSoils | None
     features: list[Feature]
+    things: list[MapFeature]
     around: Around
     excluded: Ints
 
@@ -90,7 +92,7 @@ def block_ground(block: Block, settings: SitingSettings) -> Ground:
     if not features and soils is not None:
         features = soil_features(soils.label, [z.name for z in soils.zones], raster)
     in_metres = raster.frame.geometry(outline)
-    near = around(in_metres, raster, things, layers, settings, _loggers(block))
+    near, excluded = _around(block, in_metres, raster, things, layers, settings)
     return Ground(
         raster=raster,
         outline=in_metres,
@@ -101,9 +103,29 @@ def block_ground(block: Block, settings: SitingSettings) -> Ground:
         years=years,
         soils=soils,
         features=features,
+        things=things,
         around=near,
-        excluded=excluded_by(raster, near.exclusions, near.masks),
+        excluded=excluded,
     )
+
+
+def with_distances(ground: Ground, block: Block, settings: SitingSettings) -> Ground:
+    """The same ground, with what keeps a probe off by other settings."""
+    layers = [layer for _, layer in ground.layers]
+    near, excluded = _around(block, ground.outline, ground.raster, ground.things, layers, settings)
+    return replace(ground, around=near, excluded=excluded)
+
+
+def _around(
+    block: Block,
+    outline: Polygon | MultiPolygon,
+    raster: Raster,
+    things: Sequence[MapFeature],
+    layers: Sequence[Layer],
+    settings: SitingSettings,
+) -> tuple[Around, Ints]:
+    near = around(outline, raster, things, layers, settings, _loggers(block))
+    return near, excluded_by(raster, near.exclusions, near.masks)
 
 
 def _layer(row: SitingLayer) -> Layer:

@@ -11,9 +11,9 @@ from server.farms.access import Access
 from server.farms.acting import acting
 from server.farms.changes import Done, record
 from server.farms.rules import Action
-from server.siting.analysis import BlockSiting, block_siting, settings_of
+from server.siting.analysis import BlockSiting, block_siting, settings_of, siting_on
 from server.siting.answer import spot_out
-from server.siting.ground import block_ground
+from server.siting.ground import block_ground, with_distances
 from server.siting.models import ProbeSpot, SitingSettings
 from server.siting.schemas import SitingSettingsIn, SitingSpotOut
 from server.siting.spots.schemas import Position, ProbeSpotIn
@@ -125,14 +125,16 @@ def change_siting(
         asked = (settings.zone_count, settings.zones_from)
         for name, value in data.model_dump(mode="json").items():
             setattr(settings, name, value)
-        if asked != (settings.zone_count, settings.zones_from):
+        again = asked != (settings.zone_count, settings.zones_from)
+        if again:
             settings.merged, settings.zone_edits = {}, []
         for edit in settings.zone_edits:
             if edit["ring"][0] != edit["ring"][-1]:
                 edit["ring"].append(edit["ring"][0])
         keep_zones(settings, seen)
-        # Other distances make another ground.
-        siting = block_siting(block, settings)
+        ground = with_distances(ground, block, settings)
+        plain = plain_zones(ground, settings) if again else seen
+        siting = siting_on(ground, settings, plain)
     except SitingProblem as problem:
         raise RequestError(problem.message) from None
     found = siting.zoned
